@@ -1,0 +1,76 @@
+"""Every change of a scene: typed models and pure functions Scene → Scene."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Annotated
+
+from pydantic import Field
+
+from ..box import Assets
+from ..scene import Scene
+from .base import Bench, Edit
+from .layers import (
+    AddLayer,
+    DeleteLayers,
+    DuplicateLayers,
+    MoveSpan,
+    RenameLayer,
+    ReorderLayer,
+    SetContent,
+    SetLocked,
+    SetVisible,
+    TrimSpan,
+)
+from .motion import (
+    AnchorTarget,
+    DeleteKeys,
+    KeyRef,
+    MoveAnchor,
+    MoveKeys,
+    SetEasing,
+    SetKey,
+    SetProperty,
+    StartKeying,
+    StopKeying,
+)
+from .scenes import SetScene
+
+AnyEdit = Annotated[
+    AddLayer | DuplicateLayers | DeleteLayers | RenameLayer | ReorderLayer | SetVisible | SetLocked | SetContent
+    | MoveSpan | TrimSpan | SetProperty | StartKeying | StopKeying | SetKey | MoveKeys | DeleteKeys | SetEasing
+    | MoveAnchor | SetScene,
+    Field(discriminator="edit"),
+]  # fmt: skip
+
+
+@dataclass(frozen=True)
+class Outcome:
+    """A scene after edits: its words for the history, notices to the user, and the layers that changed."""
+
+    scene: Scene
+    words: str
+    notices: tuple[str, ...]
+    changed: tuple[str, ...]
+
+
+def apply_edits(scene: Scene, edits: list[Edit], assets: Assets) -> Outcome:
+    """Apply a list of edits as one step: all of them, or Refused and none."""
+    bench = Bench(assets)
+    after = scene
+    words: list[str] = []
+    for edit in edits:
+        words.append(edit.words(after))
+        after = edit.apply(after, bench)
+    told = words[0] if len(words) == 1 else f"{words[0]} and {len(words) - 1} more" if words else "Nothing"
+    before = {layer.id: layer for layer in scene.layers}
+    changed = tuple(layer.id for layer in after.layers if before.get(layer.id) is not layer)
+    return Outcome(after, told, tuple(bench.notices), changed)
+
+
+__all__ = [
+    "AddLayer", "AnchorTarget", "AnyEdit", "Bench", "DeleteKeys", "DeleteLayers", "DuplicateLayers", "Edit", "KeyRef",
+    "MoveAnchor", "MoveKeys", "MoveSpan", "Outcome", "RenameLayer", "ReorderLayer", "SetContent", "SetEasing",
+    "SetKey", "SetLocked", "SetProperty", "SetScene", "SetVisible", "StartKeying", "StopKeying", "TrimSpan",
+    "apply_edits",
+]  # fmt: skip

@@ -1,0 +1,64 @@
+"""What every edit is: a typed model with a pure function Scene → Scene and its sentence for the history."""
+
+from __future__ import annotations
+
+from abc import abstractmethod
+from dataclasses import dataclass, field
+
+from ..box import Assets
+from ..errors import Refused
+from ..model import Model
+from ..scene import Layer, Scene
+from ..time import timecode
+
+
+@dataclass
+class Bench:
+    """What edits are made with: the project's media, and a place for notices to the user."""
+
+    assets: Assets
+    notices: list[str] = field(default_factory=list)
+
+
+class Edit(Model):
+    """One change of a scene. Frames are frames of the scene unless said otherwise."""
+
+    @abstractmethod
+    def apply(self, scene: Scene, bench: Bench) -> Scene:
+        """The scene after the edit; Refused in words, with nothing changed, where it cannot be made."""
+
+    @abstractmethod
+    def words(self, scene: Scene) -> str:
+        """The edit in words, told against the scene before it."""
+
+
+def unlocked(scene: Scene, layer_id: str) -> Layer:
+    """The layer, refused while it is locked."""
+    layer = scene.layer(layer_id)
+    if layer.locked:
+        raise Refused(f"'{layer.name}' is locked.", mend="Unlock it in the lanes, then try again.")
+    return layer
+
+
+def local_frame(layer: Layer, scene: Scene, frame: float) -> float:
+    """A scene frame counted from the layer's start; refused outside its span, where a key would never be seen."""
+    if not layer.span.start <= frame < layer.span.end:
+        first, last = layer.span.start, layer.span.end - 1
+        raise Refused(
+            f"Frame {frame:g} ({timecode(frame, scene.frame_rate)}) is outside the span of '{layer.name}', "
+            f"which runs from frame {first} to {last}.",
+            where="frame",
+            mend="Move the playhead into the span, or make the span longer.",
+        )
+    return frame - layer.span.start
+
+
+def name_of(scene: Scene, layer_id: str) -> str:
+    """A layer's name for a sentence."""
+    index = scene.places.get(layer_id)
+    return scene.layers[index].name if index is not None else layer_id
+
+
+def names_of(scene: Scene, ids: tuple[str, ...]) -> str:
+    """One name, or how many layers."""
+    return name_of(scene, ids[0]) if len(ids) == 1 else f"{len(ids)} layers"

@@ -1,0 +1,242 @@
+"""Edits of layers as a whole: add, duplicate, delete, rename, reorder, show, lock, content and span."""
+
+from __future__ import annotations
+
+from typing import Annotated, Any, Literal
+
+from pydantic import Field, ValidationError
+
+from ..box import picture_info
+from ..content import Content, PictureContent, TextContent
+from ..errors import Refused, refusal_of
+from ..model import Flag, Id, Name, Pair, Whole
+from ..properties import label_or, remade, with_part
+from ..resolve import layer_tracks
+from ..scene import Layer, Scene, Span, new_id
+from .base import Bench, Edit, name_of, names_of, unlocked
+
+Ids = Annotated[tuple[Id, ...], Field(min_length=1, max_length=5_000)]
+
+
+class AddLayer(Edit):
+    """Add a layer in front, its anchor at the scene's centre unless `position` says where, for the whole scene."""
+
+    edit: Literal["add_layer"] = "add_layer"
+    id: Id = Field(default_factory=new_id)
+    content: Content
+    name: Name | None = None
+    position: Pair | None = None
+    span: Span | None = None
+
+    def apply(self, scene: Scene, bench: Bench) -> Scene:
+        if self.id in scene.places:
+            raise Refused(f"A layer with the id {self.id} is there already.", where="id", mend="Leave the id out.")
+        layer = Layer(
+            id=self.id,
+            name=free_name(scene, self.name or default_name(self.content)),
+            content=self.content,
+            span=self.span or Span(start=0, length=scene.length),
+        )
+        if isinstance(self.content, PictureContent):
+            picture_info(self.content, bench.assets)
+        place = self.position or (scene.width / 2, scene.height / 2)
+        position = remade(layer.position, "position", rest=place)
+        return scene.with_layers((*scene.layers, layer.model_copy(update={"position": position})))
+
+    def words(self, scene: Scene) -> str:
+        return f"Added {free_name(scene, self.name or default_name(self.content))}"
+
+
+class DuplicateLayers(Edit):
+    """Copy layers, each just in front of its original."""
+
+    edit: Literal["duplicate_layers"] = "duplicate_layers"
+    layers: Ids
+
+    def apply(self, scene: Scene, bench: Bench) -> Scene:
+        for layer_id in self.layers:
+            layer = scene.layer(layer_id)
+            copy = layer.model_copy(update={"id": new_id(), "name": free_name(scene, layer.name)})
+            index = scene.places[layer_id] + 1
+            scene = scene.with_layers((*scene.layers[:index], copy, *scene.layers[index:]))
+        return scene
+
+    def words(self, scene: Scene) -> str:
+        return f"Duplicated {names_of(scene, self.layers)}"
+
+
+class DeleteLayers(Edit):
+    """Delete layers."""
+
+    edit: Literal["delete_layers"] = "delete_layers"
+    layers: Ids
+
+    def apply(self, scene: Scene, bench: Bench) -> Scene:
+        gone = {unlocked(scene, layer_id).id for layer_id in self.layers}
+        return scene.with_layers(tuple(layer for layer in scene.layers if layer.id not in gone))
+
+    def words(self, scene: Scene) -> str:
+        return f"Deleted {names_of(scene, self.layers)}"
+
+
+class RenameLayer(Edit):
+    """Give a layer another name."""
+
+    edit: Literal["rename_layer"] = "rename_layer"
+    layer: Id
+    name: Name
+
+    def apply(self, scene: Scene, bench: Bench) -> Scene:
+        return scene.with_layer(scene.layer(self.layer).model_copy(update={"name": self.name}))
+
+    def words(self, scene: Scene) -> str:
+        return f"Renamed {name_of(scene, self.layer)} to {self.name}"
+
+
+class ReorderLayer(Edit):
+    """Put a layer at a place in the stack, 0 being the back; a place beyond the ends means the end."""
+
+    edit: Literal["reorder_layer"] = "reorder_layer"
+    layer: Id
+    to: Whole
+
+    def apply(self, scene: Scene, bench: Bench) -> Scene:
+        layer = scene.layer(self.layer)
+        others = [other for other in scene.layers if other.id != self.layer]
+        others.insert(min(max(self.to, 0), len(others)), layer)
+        return scene.with_layers(tuple(others))
+
+    def words(self, scene: Scene) -> str:
+        return (
+            f"Moved {name_of(scene, self.layer)} {'forward' if self.to > scene.places.get(self.layer, 0) else 'back'}"
+        )
+
+
+class SetVisible(Edit):
+    """Show or hide layers."""
+
+    edit: Literal["set_visible"] = "set_visible"
+    layers: Ids
+    visible: Flag
+
+    def apply(self, scene: Scene, bench: Bench) -> Scene:
+        for layer_id in self.layers:
+            scene = scene.with_layer(scene.layer(layer_id).model_copy(update={"visible": self.visible}))
+        return scene
+
+    def words(self, scene: Scene) -> str:
+        return f"{'Showed' if self.visible else 'Hid'} {names_of(scene, self.layers)}"
+
+
+class SetLocked(Edit):
+    """Lock layers against changes, or unlock them."""
+
+    edit: Literal["set_locked"] = "set_locked"
+    layers: Ids
+    locked: Flag
+
+    def apply(self, scene: Scene, bench: Bench) -> Scene:
+        for layer_id in self.layers:
+            scene = scene.with_layer(scene.layer(layer_id).model_copy(update={"locked": self.locked}))
+        return scene
+
+    def words(self, scene: Scene) -> str:
+        return f"{'Locked' if self.locked else 'Unlocked'} {names_of(scene, self.layers)}"
+
+
+class SetContent(Edit):
+    """Set a part of a layer's content that has no keys, by its path: `text`, `font`, `align`, `items.0.stroke`."""
+
+    edit: Literal["set_content"] = "set_content"
+    layer: Id
+    path: Annotated[str, Field(pattern=r"^[a-z_]+(\.([a-z_]+|\d{1,3})){0,4}$")]
+    value: Any
+
+    def apply(self, scene: Scene, bench: Bench) -> Scene:
+        layer = with_part(unlocked(scene, self.layer), f"content.{self.path}", self.value)
+        if isinstance(layer.content, PictureContent):
+            picture_info(layer.content, bench.assets)
+        return scene.with_layer(layer)
+
+    def words(self, scene: Scene) -> str:
+        return f"Set {label_or(self.path).lower()} of {name_of(scene, self.layer)}"
+
+
+class MoveSpan(Edit):
+    """Move a layer in time; its keys go along."""
+
+    edit: Literal["move_span"] = "move_span"
+    layer: Id
+    start: Whole
+
+    def apply(self, scene: Scene, bench: Bench) -> Scene:
+        layer = unlocked(scene, self.layer)
+        span = _span(layer, self.start, layer.span.length)
+        return scene.with_layer(layer.model_copy(update={"span": span}))
+
+    def words(self, scene: Scene) -> str:
+        by = self.start - scene.layer(self.layer).span.start
+        return f"Moved {name_of(scene, self.layer)} by {by:+d} frames"
+
+
+class TrimSpan(Edit):
+    """Set where a layer starts and how long it is there; its keys stay where they are in the scene's time."""
+
+    edit: Literal["trim_span"] = "trim_span"
+    layer: Id
+    start: Whole
+    length: Whole
+
+    def apply(self, scene: Scene, bench: Bench) -> Scene:
+        layer = unlocked(scene, self.layer)
+        span = _span(layer, self.start, self.length)
+        return scene.with_layer(shifted_keys(layer, layer.span.start - span.start).model_copy(update={"span": span}))
+
+    def words(self, scene: Scene) -> str:
+        return f"Trimmed {name_of(scene, self.layer)} to frames {self.start} to {self.start + self.length - 1}"
+
+
+def _span(layer: Layer, start: int, length: int) -> Span:
+    if length < 1:
+        raise Refused(
+            f"A span is at least 1 frame long, and {length} was given for '{layer.name}'.",
+            where="length", mend="Hide or delete the layer if it is not to be seen.",
+        )  # fmt: skip
+    try:
+        return Span(start=start, length=length)
+    except ValidationError as error:
+        raise refusal_of(error, f"Span of '{layer.name}'") from None
+
+
+def shifted_keys(layer: Layer, by: float) -> Layer:
+    """The layer with all its keys moved by `by` frames against its start."""
+    if by == 0:
+        return layer
+    for name, track in layer_tracks(layer).items():
+        if track.keys:
+            keys = tuple(key.model_copy(update={"frame": key.frame + by}) for key in track.keys)
+            layer = with_part(layer, name, remade(track, name, keys=keys))
+    return layer
+
+
+def default_name(content: Any) -> str:
+    """A name for a new layer."""
+    if isinstance(content, TextContent):
+        return content.text.split("\n")[0].strip()[:40] or "Text"
+    if isinstance(content, PictureContent):
+        return "Picture"
+    return str(content.items[0].shape).capitalize()
+
+
+def free_name(scene: Scene, wanted: str) -> str:
+    """The name itself, or with the next free number."""
+    taken = {layer.name for layer in scene.layers}
+    if wanted not in taken:
+        return wanted
+    stem, _, number = wanted.rpartition(" ")
+    if not (stem and number.isdigit()):
+        stem = wanted
+    count = 2
+    while f"{stem} {count}" in taken:
+        count += 1
+    return f"{stem} {count}"

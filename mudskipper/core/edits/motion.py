@@ -1,0 +1,258 @@
+"""Edits of properties, keys, easing and the anchor."""
+
+from __future__ import annotations
+
+from collections import defaultdict
+from typing import Annotated, Any, Literal
+
+import numpy as np
+from pydantic import Field, model_validator
+
+from ..anchor import anchor_value, moment, point_of_scene, station_point, with_anchor
+from ..easing import Ease, ease_words
+from ..errors import Refused
+from ..keys import with_key, with_moved_keys, with_value, without_keying, without_keys
+from ..model import Id, Model, Number, Pair
+from ..properties import label_of, merged_value, remade, track_of, with_track
+from ..scene import Layer, Scene
+from ..tracks import KeyFrame, value_at
+from .base import Bench, Edit, local_frame, name_of, unlocked
+
+PropertyName = Annotated[str, Field(strict=True, max_length=100)]
+Given = float | str | tuple[float | None, float | None]
+
+
+class SetProperty(Edit):
+    """Set a property at a frame: a key is written where it is keyed, else its rest. null keeps a part of a pair."""
+
+    edit: Literal["set_property"] = "set_property"
+    layer: Id
+    property: PropertyName
+    value: Given
+    frame: KeyFrame
+
+    def apply(self, scene: Scene, bench: Bench) -> Scene:
+        layer = unlocked(scene, self.layer)
+        track = track_of(layer, self.property)
+        local = local_frame(layer, scene, self.frame) if track.keys else self.frame - layer.span.start
+        value = merged_value(track, self.value, value_at(track, local), self.property)
+        return scene.with_layer(with_track(layer, self.property, with_value(track, self.property, local, value)))
+
+    def words(self, scene: Scene) -> str:
+        return f"Set {label_of(self.property).lower()} of {name_of(scene, self.layer)}"
+
+
+class StartKeying(Edit):
+    """Turn keyframing on: a key with the present value at a frame."""
+
+    edit: Literal["start_keying"] = "start_keying"
+    layer: Id
+    property: PropertyName
+    frame: KeyFrame
+
+    def apply(self, scene: Scene, bench: Bench) -> Scene:
+        layer = unlocked(scene, self.layer)
+        track = track_of(layer, self.property)
+        local = local_frame(layer, scene, self.frame)
+        keyed = with_key(track, self.property, local, value_at(track, local))
+        return scene.with_layer(with_track(layer, self.property, keyed))
+
+    def words(self, scene: Scene) -> str:
+        return f"Keyed {label_of(self.property).lower()} of {name_of(scene, self.layer)} at frame {self.frame:g}"
+
+
+class StopKeying(Edit):
+    """Turn keyframing off: all keys go, and the value at `frame` stays."""
+
+    edit: Literal["stop_keying"] = "stop_keying"
+    layer: Id
+    property: PropertyName
+    frame: KeyFrame
+
+    def apply(self, scene: Scene, bench: Bench) -> Scene:
+        layer = unlocked(scene, self.layer)
+        track = track_of(layer, self.property)
+        rested = without_keying(track, self.property, self.frame - layer.span.start)
+        count = len(track.keys)
+        bench.notices.append(f"Removed {count} {'key' if count == 1 else 'keys'} of {label_of(self.property).lower()}.")
+        return scene.with_layer(with_track(layer, self.property, rested))
+
+    def words(self, scene: Scene) -> str:
+        return f"Stopped keying {label_of(self.property).lower()} of {name_of(scene, self.layer)}"
+
+
+class SetKey(Edit):
+    """Write one key: value, and easing to the next key."""
+
+    edit: Literal["set_key"] = "set_key"
+    layer: Id
+    property: PropertyName
+    frame: KeyFrame
+    value: Given
+    ease: Ease | None = None
+
+    def apply(self, scene: Scene, bench: Bench) -> Scene:
+        layer = unlocked(scene, self.layer)
+        track = track_of(layer, self.property)
+        local = local_frame(layer, scene, self.frame)
+        value = merged_value(track, self.value, value_at(track, local), self.property)
+        return scene.with_layer(
+            with_track(layer, self.property, with_key(track, self.property, local, value, self.ease))
+        )
+
+    def words(self, scene: Scene) -> str:
+        return f"Set a key of {label_of(self.property).lower()} of {name_of(scene, self.layer)}"
+
+
+class KeyRef(Model):
+    """A key by its layer, property and frame of the scene."""
+
+    layer: Id
+    property: PropertyName
+    frame: KeyFrame
+
+
+Keys = Annotated[tuple[KeyRef, ...], Field(min_length=1, max_length=100_000)]
+
+
+class MoveKeys(Edit):
+    """Move keys in time by a number of frames. One that lands on an unmoved key takes its place."""
+
+    edit: Literal["move_keys"] = "move_keys"
+    keys: Keys
+    by: Number
+
+    def apply(self, scene: Scene, bench: Bench) -> Scene:
+        replaced = 0
+        for layer, name, frames in _grouped(scene, self.keys):
+            for frame in frames:
+                local_frame(layer, scene, frame + layer.span.start + self.by)
+            current = scene.layer(layer.id)
+            track, over = with_moved_keys(track_of(current, name), name, frames, self.by)
+            replaced += over
+            scene = scene.with_layer(with_track(current, name, track))
+        if replaced:
+            bench.notices.append(
+                "One key was replaced by the one moved onto it." if replaced == 1
+                else f"{replaced} keys were replaced by those moved onto them."
+            )  # fmt: skip
+        return scene
+
+    def words(self, scene: Scene) -> str:
+        return f"Moved {_count(self.keys)} of {name_of(scene, self.keys[0].layer)} by {self.by:+g} frames"
+
+
+class DeleteKeys(Edit):
+    """Delete keys. A property left with none rests where its last key was."""
+
+    edit: Literal["delete_keys"] = "delete_keys"
+    keys: Keys
+
+    def apply(self, scene: Scene, bench: Bench) -> Scene:
+        for layer, name, frames in _grouped(scene, self.keys):
+            current = scene.layer(layer.id)
+            track = without_keys(track_of(current, name), name, frames)
+            scene = scene.with_layer(with_track(current, name, track))
+        return scene
+
+    def words(self, scene: Scene) -> str:
+        return f"Deleted {_count(self.keys)} of {name_of(scene, self.keys[0].layer)}"
+
+
+class SetEasing(Edit):
+    """Set the easing from each of these keys to its next."""
+
+    edit: Literal["set_easing"] = "set_easing"
+    keys: Keys
+    ease: Ease
+
+    def apply(self, scene: Scene, bench: Bench) -> Scene:
+        for layer, name, frames in _grouped(scene, self.keys):
+            current = scene.layer(layer.id)
+            track = track_of(current, name)
+            keys = tuple(k.model_copy(update={"ease": self.ease}) if k.frame in frames else k for k in track.keys)
+            scene = scene.with_layer(with_track(current, name, remade(track, name, keys=keys)))
+        return scene
+
+    def words(self, scene: Scene) -> str:
+        return f"Eased {_count(self.keys)} of {name_of(scene, self.keys[0].layer)}: {ease_words(self.ease)}"
+
+
+class AnchorTarget(Model):
+    """Where the anchor goes: exactly one of a station, fractions of the box, content pixels, a point of the scene."""
+
+    station: str | None = None
+    fraction: tuple[Number | None, Number | None] | None = None
+    content: tuple[Number | None, Number | None] | None = None
+    scene: Pair | None = None
+
+    @model_validator(mode="after")
+    def _one(self) -> AnchorTarget:
+        given = [name for name in ("station", "fraction", "content", "scene") if getattr(self, name) is not None]
+        if len(given) != 1:
+            raise ValueError("give exactly one of station, fraction, content, scene")
+        return self
+
+
+class MoveAnchor(Edit):
+    """Move the anchor at a frame. `keep` says what stays: the picture (position is compensated) or the anchor."""
+
+    edit: Literal["move_anchor"] = "move_anchor"
+    layer: Id
+    frame: KeyFrame
+    to: AnchorTarget
+    keep: Literal["picture", "anchor"] = "picture"
+
+    def apply(self, scene: Scene, bench: Bench) -> Scene:
+        layer = unlocked(scene, self.layer)
+        if layer.anchor.keys:
+            local_frame(layer, scene, self.frame)
+        now = moment(layer, self.frame, bench.assets)
+        to = self.to
+        if to.fraction is not None:
+            size = now.box[2:]
+            here = np.where(size == 0, 0.0, (now.anchor - now.box[:2]) / np.where(size == 0, 1, size))
+            point = now.box[:2] + _mixed(to.fraction, here) * size
+        elif to.content is not None:
+            point = _mixed(to.content, now.anchor)
+        elif to.scene is not None:
+            point, said = point_of_scene(now, np.array(to.scene))
+            if said:
+                bench.notices.append(said)
+        else:
+            point = station_point(now, to.station or "")
+        value = anchor_value(now, point)
+        if layer.anchor.pinned and to.fraction is not None:
+            fx, fy = to.fraction
+            value = (value[0] if fx is None else fx, value[1] if fy is None else fy)
+        picture_stays = self.keep == "picture"
+        return scene.with_layer(with_anchor(now, value, picture_stays=picture_stays, assets=bench.assets))
+
+    def words(self, scene: Scene) -> str:
+        place = f" to {self.to.station}" if self.to.station else ""
+        return f"Moved the anchor of {name_of(scene, self.layer)}{place}, {self.keep} stays put"
+
+
+def _mixed(given: tuple[float | None, float | None], now: Any) -> Any:
+    return np.array([old if new is None else new for new, old in zip(given, now, strict=True)], dtype=np.float64)
+
+
+def _count(keys: tuple[KeyRef, ...]) -> str:
+    return "1 key" if len(keys) == 1 else f"{len(keys)} keys"
+
+
+def _grouped(scene: Scene, refs: tuple[KeyRef, ...]) -> list[tuple[Layer, str, set[float]]]:
+    """Keys by layer and property, their frames counted from the layer's start; refused where one is not there."""
+    groups: dict[tuple[str, str], set[float]] = defaultdict(set)
+    for ref in refs:
+        layer = unlocked(scene, ref.layer)
+        track = track_of(layer, ref.property)
+        local = ref.frame - layer.span.start
+        if not any(key.frame == local for key in track.keys):
+            raise Refused(
+                f"{label_of(ref.property)} of '{layer.name}' has no key at frame {ref.frame:g}; "
+                "it may have been moved in another window.",
+                mend="Nothing was changed.",
+            )
+        groups[ref.layer, ref.property].add(local)
+    return [(scene.layer(layer_id), name, frames) for (layer_id, name), frames in groups.items()]

@@ -1,0 +1,73 @@
+"""Edits of the scene itself: name, size, rate, length, background."""
+
+from __future__ import annotations
+
+from fractions import Fraction
+from typing import Annotated, Literal
+
+from pydantic import Field, ValidationError
+
+from ..errors import refusal_of
+from ..model import Name, Whole
+from ..properties import remade, with_part
+from ..resolve import layer_tracks
+from ..scene import Layer, Scene, Span
+from ..time import FrameRate
+from ..tracks import Colour
+from .base import Bench, Edit
+
+
+class SetScene(Edit):
+    """Change the scene; fields left out stay. A change of rate keeps every time in seconds."""
+
+    edit: Literal["set_scene"] = "set_scene"
+    name: Name | None = None
+    width: Annotated[Whole, Field(ge=1, le=16_384)] | None = None
+    height: Annotated[Whole, Field(ge=1, le=16_384)] | None = None
+    frame_rate: FrameRate | None = None
+    length: Annotated[Whole, Field(ge=1, le=1_000_000)] | None = None
+    background: Colour | None = None
+
+    def apply(self, scene: Scene, bench: Bench) -> Scene:
+        if self.frame_rate is not None:
+            scene = at_rate(scene, self.frame_rate)
+        changes = {
+            name: value
+            for name in ("name", "width", "height", "length", "background")
+            if (value := getattr(self, name)) is not None
+        }
+        return scene.model_copy(update=changes)
+
+    def words(self, scene: Scene) -> str:
+        names = {"name": "name", "frame_rate": "rate", "length": "length", "background": "background"}
+        told = [word for field, word in names.items() if getattr(self, field) is not None]
+        if self.width is not None or self.height is not None:
+            told.insert(0, "size")
+        return f"Set the scene's {' and '.join(told) or 'settings'}"
+
+
+def at_rate(scene: Scene, rate: tuple[int, int]) -> Scene:
+    """The scene at another rate: spans to the nearest frame, keys at their exact time, fractional where need be."""
+    ratio = Fraction(*rate) / Fraction(*scene.frame_rate)
+    if ratio == 1:
+        return scene.model_copy(update={"frame_rate": rate})
+    layers = tuple(_layer_at(layer, ratio) for layer in scene.layers)
+    beats = tuple(beat.model_copy(update={"frame": round(beat.frame * ratio)}) for beat in scene.beats)
+    length = max(round(scene.length * ratio), 1)
+    return scene.model_copy(update={"frame_rate": rate, "length": length, "layers": layers, "beats": beats})
+
+
+def _layer_at(layer: Layer, ratio: Fraction) -> Layer:
+    start = round(layer.span.start * ratio)
+    try:
+        span = Span(start=start, length=max(round(layer.span.end * ratio) - start, 1))
+    except ValidationError as error:
+        raise refusal_of(error, f"Span of '{layer.name}'") from None
+    for name, track in layer_tracks(layer).items():
+        if track.keys:
+            keys = tuple(
+                key.model_copy(update={"frame": float((Fraction(key.frame) + layer.span.start) * ratio - start)})
+                for key in track.keys
+            )
+            layer = with_part(layer, name, remade(track, name, keys=keys))
+    return layer.model_copy(update={"span": span})

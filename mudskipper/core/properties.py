@@ -1,0 +1,124 @@
+"""The properties of layers by name: what they are called, their units, how to read and to write them."""
+
+from __future__ import annotations
+
+import re
+from typing import Any
+
+from pydantic import ValidationError
+
+from .content import content_tracks, replaced
+from .errors import Refused, refusal_of
+from .model import Model
+from .resolve import OWN
+from .scene import Layer
+from .tracks import ColourTrack, PairTrack, Track
+
+
+class PropertyFacts(Model):
+    """How a property is shown: its label, unit, parts, the colour role it bears everywhere, and a scrub's step."""
+
+    label: str
+    unit: str
+    parts: tuple[str, ...]
+    role: str
+    step: float = 1.0
+    linked: bool = False
+
+
+FACTS: dict[str, PropertyFacts] = {
+    "anchor": PropertyFacts(label="Anchor", unit="", parts=("x", "y"), role="anchor", step=0.01),
+    "position": PropertyFacts(label="Position", unit="px", parts=("x", "y"), role="position"),
+    "scale": PropertyFacts(label="Scale", unit="%", parts=("x", "y"), role="scale", linked=True),
+    "rotation": PropertyFacts(label="Rotation", unit="°", parts=("",), role="rotation"),
+    "opacity": PropertyFacts(label="Opacity", unit="%", parts=("",), role="opacity"),
+    "at": PropertyFacts(label="Offset", unit="px", parts=("x", "y"), role="size"),
+    "size": PropertyFacts(label="Size", unit="px", parts=("w", "h"), role="size"),
+    "corners": PropertyFacts(label="Corners", unit="px", parts=("",), role="size"),
+    "width": PropertyFacts(label="Stroke width", unit="px", parts=("",), role="size", step=0.5),
+    "tracking": PropertyFacts(label="Tracking", unit="‰ em", parts=("",), role="size"),
+    "line_height": PropertyFacts(label="Line height", unit="%", parts=("",), role="size"),
+    "fill": PropertyFacts(label="Fill", unit="", parts=("",), role="size"),
+    "colour": PropertyFacts(label="Stroke", unit="", parts=("",), role="size"),
+    "text_size": PropertyFacts(label="Text size", unit="px", parts=("",), role="size"),
+}
+
+
+def facts_of(name: str) -> PropertyFacts:
+    """The facts of a property by its full name."""
+    if name == "content.size":
+        return FACTS["text_size"]
+    return FACTS[name.rsplit(".", 1)[-1]]
+
+
+def label_of(name: str) -> str:
+    """A property's label, with the number of its shape beyond the first."""
+    found = re.match(r"content\.items\.(\d+)\.", name)
+    number = f" of shape {int(found[1]) + 1}" if found and found[1] != "0" else ""
+    return facts_of(name).label + number
+
+
+def track_of(layer: Layer, name: str) -> Track:
+    """A layer's track; Refused with the names there are."""
+    if name in OWN:
+        found: Track = getattr(layer, name)
+        return found
+    inner = content_tracks(layer.content)
+    track = inner.get(name.removeprefix("content.")) if name.startswith("content.") else None
+    if track is None:
+        have = ", ".join([*OWN, *(f"content.{path}" for path in inner)])
+        raise Refused(f"'{layer.name}' has no property {name!r}.", where="property", mend=f"It has {have}.")
+    return track
+
+
+def with_track(layer: Layer, name: str, track: Track) -> Layer:
+    """The layer with a track replaced, its bounds checked; Refused in words where a value is out of bounds."""
+    return with_part(layer, name, track)
+
+
+def with_part(layer: Layer, path: str, value: Any) -> Layer:
+    """The layer with the part at a dotted path replaced and checked."""
+    try:
+        changed: Layer = replaced(layer, path.split("."), value)
+    except ValidationError as error:
+        raise refusal_of(error, f"{label_or(path)} of '{layer.name}'") from None
+    except (AttributeError, IndexError, ValueError) as error:
+        if isinstance(error, Refused):
+            raise
+        raise Refused(f"'{layer.name}' has no part {path!r}.", where="path") from None
+    return changed
+
+
+def label_or(path: str) -> str:
+    """The label of a property, or the path itself where it is none."""
+    try:
+        return label_of(path)
+    except KeyError:
+        return path
+
+
+def merged_value(track: Track, given: Any, now: Any, name: str) -> Any:
+    """A value as the track takes it; a part of a pair given as null keeps what it is now."""
+    if isinstance(track, PairTrack):
+        if not isinstance(given, list | tuple) or len(given) != 2:
+            raise Refused(
+                f"{label_of(name)} takes a pair [x, y], and {given!r} was given.",
+                where="value", mend="Give null for the part that is to stay.",
+            )  # fmt: skip
+        return tuple(old if new is None else new for new, old in zip(given, now, strict=True))
+    if isinstance(given, list | tuple):
+        raise Refused(f"{label_of(name)} takes one value, and the list {list(given)!r} was given.", where="value")
+    wants_text = isinstance(track, ColourTrack)
+    if isinstance(given, str) != wants_text:
+        kind = "a colour #rrggbbaa" if wants_text else "a number"
+        raise Refused(f"{label_of(name)} takes {kind}, and {given!r} was given.", where="value")
+    return given
+
+
+def remade(track: Track, name: str, **changes: Any) -> Track:
+    """The track with fields changed, checked anew; Refused in words."""
+    fields = {field: getattr(track, field) for field in type(track).model_fields}
+    try:
+        return type(track).model_validate(fields | changes)
+    except ValidationError as error:
+        raise refusal_of(error, label_of(name)) from None

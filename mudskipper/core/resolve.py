@@ -1,0 +1,157 @@
+"""(scene, frames, assets) → arrays for each layer, for all frames at once."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Any
+
+import numpy as np
+from numpy.typing import NDArray
+
+from .box import Assets, content_box
+from .content import content_tracks
+from .easing import Floats
+from .scene import Layer, Scene
+from .tracks import Track, evaluate
+from .transform import matrices
+
+OWN = ("anchor", "position", "scale", "rotation", "opacity")
+
+
+@dataclass(frozen=True)
+class ResolvedLayer:
+    """A layer at n frames. Arrays are (n, d), or (1, d) where nothing changes; `visible` is (n,).
+
+    `values` holds every track's value by its path, in the track's own unit; `anchor` is in content pixels and
+    `fraction` in fractions of the box; `matrix` (CSS order) takes content pixels to scene pixels; `opacity` is 0…1.
+    """
+
+    layer: Layer
+    frames: Floats
+    visible: NDArray[np.bool_]
+    values: dict[str, Floats]
+    box: Floats
+    anchor: Floats
+    fraction: Floats
+    matrix: Floats
+    opacity: Floats
+
+
+@dataclass(frozen=True)
+class Resolved:
+    """All layers of a scene at `frames` (n,), back to front."""
+
+    scene: Scene
+    frames: Floats
+    layers: dict[str, ResolvedLayer]
+
+
+class ResolveCache:
+    """Keeps what was resolved for layers that did not change; one object a scene and window."""
+
+    def __init__(self) -> None:
+        self._kept: dict[str, tuple[Layer, bytes, ResolvedLayer]] = {}
+
+    def get(self, layer: Layer, window: bytes) -> ResolvedLayer | None:
+        """What this very layer object gave for this window."""
+        kept = self._kept.get(layer.id)
+        return kept[2] if kept and kept[0] is layer and kept[1] == window else None
+
+    def put(self, layer: Layer, window: bytes, resolved: ResolvedLayer) -> None:
+        """Keep a layer's arrays."""
+        self._kept[layer.id] = (layer, window, resolved)
+
+    def keep_only(self, ids: set[str]) -> None:
+        """Forget layers that are gone."""
+        for gone in set(self._kept) - ids:
+            del self._kept[gone]
+
+
+def resolve(scene: Scene, frames: Any, assets: Assets, cache: ResolveCache | None = None) -> Resolved:
+    """Resolve every layer at the given scene frames, any array-like of numbers."""
+    at = np.asarray(frames, dtype=np.float64).reshape(-1)
+    window = at.tobytes()
+    found: dict[str, ResolvedLayer] = {}
+    missing = []
+    for layer in scene.layers:
+        kept = cache.get(layer, window) if cache else None
+        if kept is None:
+            missing.append(layer)
+        else:
+            found[layer.id] = kept
+    for layer, resolved in zip(missing, resolve_layers(missing, at, assets), strict=True):
+        found[layer.id] = resolved
+        if cache:
+            cache.put(layer, window, resolved)
+    if cache:
+        cache.keep_only(set(scene.places))
+    return Resolved(scene, at, {layer.id: found[layer.id] for layer in scene.layers})
+
+
+def resolve_layers(layers: list[Layer], frames: Floats, assets: Assets) -> list[ResolvedLayer]:
+    """Resolve some layers; all their tracks are eased in one batch."""
+    tracks: list[Track] = []
+    times: list[Floats] = []
+    names: list[list[str]] = []
+    for layer in layers:
+        local = frames - layer.span.start
+        mine = layer_tracks(layer)
+        names.append(list(mine))
+        tracks.extend(mine.values())
+        times.extend([local] * len(mine))
+    values = iter(evaluate(tracks, times))
+    return [
+        _assemble(layer, frames, {name: next(values) for name in mine}, assets)
+        for layer, mine in zip(layers, names, strict=True)
+    ]
+
+
+def layer_tracks(layer: Layer) -> dict[str, Track]:
+    """Every track of a layer by its path: `anchor`, …, `content.items.0.size`."""
+    own: dict[str, Track] = {name: getattr(layer, name) for name in OWN}
+    return own | {f"content.{path}": track for path, track in content_tracks(layer.content).items()}
+
+
+def _assemble(layer: Layer, frames: Floats, values: dict[str, Floats], assets: Assets) -> ResolvedLayer:
+    for name in ("opacity", *(name for name in values if name.endswith((".size", ".corners", ".width")))):
+        values[name] = np.clip(values[name], 0.0, 100.0 if name == "opacity" else None)
+    inner = {name.removeprefix("content."): array for name, array in values.items() if name.startswith("content.")}
+    box = content_box(layer.content, inner, assets)
+    anchor, fraction = anchor_points(layer.anchor.pinned, values["anchor"], box)
+    matrix = matrices(anchor, values["position"], values["scale"], values["rotation"][:, 0])
+    inside = (frames >= layer.span.start) & (frames < layer.span.end)
+    return ResolvedLayer(
+        layer=layer, frames=frames, visible=inside & layer.visible, values=values, box=box, anchor=anchor,
+        fraction=fraction, matrix=matrix, opacity=values["opacity"] / 100.0,
+    )  # fmt: skip
+
+
+def anchor_points(pinned: bool, value: Floats, box: Floats) -> tuple[Floats, Floats]:
+    """An anchor track's value as content pixels and as fractions of the box; 0 where the box has no extent."""
+    origin, size = box[:, :2], box[:, 2:]
+    if pinned:
+        return origin + value * size, value
+    with np.errstate(divide="ignore", invalid="ignore"):
+        fraction = (value - origin) / size
+    return value, np.where(np.isfinite(fraction), fraction, 0.0)
+
+
+def as_document(resolved: Resolved) -> dict[str, Any]:
+    """The arrays as plain lists, one entry a frame: what `mudskipper resolve` writes."""
+    count = len(resolved.frames)
+
+    def rows(array: Floats, width: int) -> Any:
+        return np.broadcast_to(array, (count, width)).tolist()
+
+    return {
+        "frames": [int(frame) if frame == int(frame) else float(frame) for frame in resolved.frames],
+        "layers": {
+            name: {
+                "matrix": rows(layer.matrix, 6),
+                "opacity": [row[0] for row in rows(layer.opacity, 1)],
+                "visible": layer.visible.tolist(),
+                "box": rows(layer.box, 4),
+            }
+            for name, layer in resolved.layers.items()
+        },
+    }

@@ -1,0 +1,152 @@
+"""The document of one scene: `mudskipper.scene/1`."""
+
+from __future__ import annotations
+
+import json
+import secrets
+from functools import cached_property
+from typing import Annotated, Any, Literal
+
+from pydantic import Field, ValidationError, model_validator
+
+from .content import Content, bounded
+from .errors import Refused, refusal_of
+from .model import Flag, Id, Model, Name, Whole
+from .time import FrameRate
+from .tracks import Colour, NumberTrack, PairTrack
+
+SCHEMA = "mudskipper.scene/1"
+
+Blend = Literal[
+    "normal", "multiply", "screen", "overlay", "darken", "lighten", "color-dodge", "color-burn", "hard-light",
+    "soft-light", "difference", "exclusion", "hue", "saturation", "color", "luminosity", "plus-lighter",
+]  # fmt: skip
+
+
+class Span(Model):
+    """The frames of the scene during which a layer is there."""
+
+    start: Annotated[Whole, Field(ge=-100_000, le=1_000_000)]
+    length: Annotated[Whole, Field(ge=1, le=1_000_000)]
+
+    @property
+    def end(self) -> int:
+        """The first frame after the span."""
+        return self.start + self.length
+
+
+class AnchorTrack(PairTrack):
+    """The anchor: fractions of the box while pinned (0,0 top left; 1,1 bottom right), else content pixels."""
+
+    pinned: Flag = True
+
+
+class Layer(Model):
+    """One thing in a scene. Keys count from the start of its span."""
+
+    id: Id = Field(default_factory=lambda: new_id())
+    name: Name
+    visible: Flag = True
+    locked: Flag = False
+    span: Span
+    blend: Blend = "normal"
+    content: Content
+    anchor: AnchorTrack = AnchorTrack(rest=(0.5, 0.5))
+    position: PairTrack = PairTrack(rest=(0.0, 0.0))
+    scale: Annotated[PairTrack, bounded(-100_000, 100_000, "a scale in percent")] = PairTrack(rest=(100.0, 100.0))
+    rotation: NumberTrack = NumberTrack(rest=0.0)
+    opacity: Annotated[NumberTrack, bounded(0, 100, "an opacity in percent")] = NumberTrack(rest=100.0)
+    mask: None = None
+    framing: None = None
+    filters: tuple[()] = ()
+
+
+class Beat(Model):
+    """A labelled mark on the ruler."""
+
+    frame: Annotated[Whole, Field(ge=0)]
+    label: Annotated[str, Field(strict=True, max_length=200)] = ""
+
+
+class Scene(Model):
+    """A scene; its layers stand back to front."""
+
+    format: Literal["mudskipper.scene/1"] = Field(default="mudskipper.scene/1", alias="schema")
+    id: Id = Field(default_factory=lambda: new_id())
+    name: Name
+    width: Annotated[Whole, Field(ge=1, le=16_384)]
+    height: Annotated[Whole, Field(ge=1, le=16_384)]
+    frame_rate: FrameRate = (30, 1)
+    length: Annotated[Whole, Field(ge=1, le=1_000_000)]
+    background: Colour = "#00000000"
+    beats: tuple[Beat, ...] = ()
+    layers: Annotated[tuple[Layer, ...], Field(max_length=5_000)] = ()
+
+    @model_validator(mode="after")
+    def _ids_once(self) -> Scene:
+        seen: set[str] = set()
+        for layer in self.layers:
+            if layer.id in seen:
+                raise ValueError(f"two layers bear the id {layer.id!r}; every layer needs its own")
+            seen.add(layer.id)
+        return self
+
+    @cached_property
+    def places(self) -> dict[str, int]:
+        """Index of each layer by its id."""
+        return {layer.id: index for index, layer in enumerate(self.layers)}
+
+    def layer(self, layer_id: str) -> Layer:
+        """The layer with that id; Refused in words where it is gone."""
+        index = self.places.get(layer_id)
+        if index is None:
+            raise Refused(
+                f"The layer {layer_id} is not in scene '{self.name}'; it may have been deleted in another window.",
+                mend="Nothing was changed. Undo brings a deleted layer back.",
+            )
+        return self.layers[index]
+
+    def with_layer(self, layer: Layer) -> Scene:
+        """The scene with the layer of that id replaced; the other layers stay the same objects."""
+        index = self.places[layer.id]
+        return self.with_layers((*self.layers[:index], layer, *self.layers[index + 1 :]))
+
+    def with_layers(self, layers: tuple[Layer, ...]) -> Scene:
+        """The scene with these layers."""
+        return self.model_copy(update={"layers": layers})
+
+    def to_json(self) -> str:
+        """The document as JSON text."""
+        return self.model_dump_json(by_alias=True)
+
+
+def new_id() -> str:
+    """A fresh identity: 12 characters, URL-safe."""
+    return secrets.token_hex(6)
+
+
+def read_scene(text: str | bytes, subject: str = "scene") -> Scene:
+    """Read a document; Refused with the path to each wrong field."""
+    try:
+        data = json.loads(text)
+    except (ValueError, UnicodeDecodeError, RecursionError) as fault:
+        place = f" (line {fault.lineno}, column {fault.colno})" if isinstance(fault, json.JSONDecodeError) else ""
+        raise Refused(f"A scene file must be JSON text, and this is not{place}.", where=subject) from None
+    return scene_of(data, subject)
+
+
+def scene_of(data: Any, subject: str = "scene") -> Scene:
+    """A document from parsed JSON of any stored version."""
+    if not isinstance(data, dict):
+        raise Refused(f'A scene must be a JSON object that begins {{"schema": "{SCHEMA}"}}.', where=subject)
+    given = data.get("schema")
+    if given != SCHEMA:
+        raise Refused(
+            f"The field schema must be '{SCHEMA}', and it is {given!r}.",
+            where=subject,
+            mend="Was the file saved by a later version, or is it another kind of file?",
+        )
+    try:
+        return Scene.model_validate(data)
+    except ValidationError as error:
+        raise refusal_of(error, subject) from None

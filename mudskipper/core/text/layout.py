@@ -1,0 +1,111 @@
+"""Lines of text in units of the text size: shaped by HarfBuzz, aligned, boxed."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from functools import lru_cache
+
+import numpy as np
+import uharfbuzz as hb
+
+from ..easing import Floats
+from .fonts import Face, Font, faces
+
+
+@dataclass(frozen=True)
+class Glyphs:
+    """A shaped text at size 1 with no tracking, before alignment.
+
+    `names` (g) name outlines; `x` (g) pen positions; `order` (g) is each glyph's place in its line, which tracking
+    multiplies; `y` (g) offsets from the baseline; `line` (g) indices; `units` (g) the outlines' units an em;
+    `advance` and `gaps` (lines) are each line's width and number of gaps that tracking widens.
+    """
+
+    names: tuple[str, ...]
+    x: Floats
+    y: Floats
+    order: Floats
+    line: np.ndarray
+    units: Floats
+    advance: Floats
+    gaps: Floats
+    ascent: float
+    descent: float
+
+
+@lru_cache(maxsize=2_048)
+def shape(text: str, font: Font) -> Glyphs:
+    """Shape a text line by line."""
+    chain = faces(font.family, font.weight, font.italic)
+    names: list[str] = []
+    x: list[float] = []
+    y: list[float] = []
+    order: list[int] = []
+    lines: list[int] = []
+    units: list[int] = []
+    advances: list[float] = []
+    gaps: list[int] = []
+    for number, line in enumerate(text.split("\n")):
+        pen, count = 0.0, 0
+        for face, run in _runs(line, chain):
+            buffer = hb.Buffer()
+            buffer.add_str(run)
+            buffer.guess_segment_properties()
+            hb.shape(face.hb, buffer)
+            for info, place in zip(buffer.glyph_infos, buffer.glyph_positions, strict=True):
+                if face.outline(info.codepoint).verbs:
+                    names.append(f"{face.key}:{info.codepoint}")
+                    x.append(pen + place.x_offset / face.upem)
+                    y.append(-place.y_offset / face.upem)
+                    order.append(count)
+                    lines.append(number)
+                    units.append(face.upem)
+                pen += place.x_advance / face.upem
+                count += 1
+        advances.append(pen)
+        gaps.append(max(count - 1, 0))
+    floats = [np.array(part, dtype=np.float64) for part in (x, y, order, units, advances, gaps)]
+    return Glyphs(
+        tuple(names), floats[0], floats[1], floats[2], np.array(lines, dtype=np.intp), floats[3], floats[4], floats[5],
+        chain[0].ascent, chain[0].descent,
+    )  # fmt: skip
+
+
+def _runs(line: str, chain: tuple[Face, ...]) -> list[tuple[Face, str]]:
+    """The line cut where another face of the chain must step in for a missing letter."""
+    runs: list[tuple[Face, str]] = []
+    for letter in line:
+        last = runs[-1][0] if runs else None
+        face = next((face for face in chain if ord(letter) in face.letters), chain[0])
+        if last is not None and (face is last or (letter == " " and ord(" ") in last.letters)):
+            runs[-1] = (last, runs[-1][1] + letter)
+        else:
+            runs.append((face, letter))
+    return runs
+
+
+@dataclass(frozen=True)
+class Setting:
+    """A text set in pixels: `places` (n, 2g) baseline origins of the glyphs, and the line box (n, 4)."""
+
+    places: Floats
+    box: Floats
+
+
+def set_text(glyphs: Glyphs, align: str, size: Floats, tracking: Floats, line_height: Floats) -> Setting:
+    """Set a shaped text: size (n, 1) in px, tracking (n, 1) in thousandths of it, line height (n, 1) in percent.
+
+    Lines follow CSS: the font's ascent and descent are centred in each line's height.
+    """
+    gap = tracking / 1000.0
+    leading = line_height / 100.0
+    widths = glyphs.advance + glyphs.gaps * gap
+    share = {"left": 0.0, "centre": 0.5, "right": 1.0}[align]
+    line_left = -widths * share
+    first = (leading - (glyphs.ascent + glyphs.descent)) / 2 + glyphs.ascent
+    x = (glyphs.x + glyphs.order * gap + line_left[:, glyphs.line]) * size
+    y = (glyphs.y + first + glyphs.line * leading) * size
+    places = np.stack([x, np.broadcast_to(y, x.shape)], axis=-1).reshape(x.shape[0], -1)
+    width = widths.max(axis=1, keepdims=True)
+    box = np.concatenate([-width * share, 0 * width, width, leading * len(glyphs.gaps) + 0 * width], axis=1) * size
+    return Setting(places, box)

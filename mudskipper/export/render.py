@@ -1,0 +1,137 @@
+"""Rendering: one chunk of frames in any process, and a whole file from chunks on any executor."""
+
+from __future__ import annotations
+
+import os
+import shutil
+from collections.abc import Callable, Iterator
+from concurrent.futures import Executor, Future, as_completed
+from dataclasses import dataclass
+from functools import lru_cache
+from pathlib import Path
+
+import numpy as np
+import skia
+
+from ..core.content import PictureInfo
+from ..core.drawlist import draw_list
+from ..core.errors import Refused
+from ..core.resolve import resolve
+from ..core.scene import Scene, read_scene
+from ..paint.painter import Painter
+from .encode import FORMATS, check_size, encode_chunk, join_chunks
+
+CHUNK = 24
+WINDOW = 48
+
+
+@dataclass(frozen=True)
+class Job:
+    """What to render: frames first…stop (not included) of a scene, as a kind of file. Travels to any process."""
+
+    scene: str
+    pictures: tuple[tuple[str, int, int, str], ...]
+    kind: str
+    first: int
+    stop: int
+
+    @property
+    def chunks(self) -> list[tuple[int, int]]:
+        """The chunks as ranges of frames."""
+        return [(start, min(start + CHUNK, self.stop)) for start in range(self.first, self.stop, CHUNK)]
+
+
+class Cancelled(Exception):
+    """The export was stopped on request."""
+
+
+def make_job(
+    scene: Scene, assets: dict[str, PictureInfo], files: dict[str, str], kind: str, first: int, stop: int
+) -> Job:
+    """A job, refused in words where the format cannot hold the scene or the frames are not the scene's."""
+    if kind not in FORMATS:
+        raise Refused(f"There is no format {kind!r}.", where="kind", mend=f"Formats: {', '.join(FORMATS)}.")
+    check_size(kind, scene.width, scene.height)
+    if not 0 <= first < stop <= scene.length:
+        raise Refused(
+            f"Frames {first} to {stop - 1} were asked, and '{scene.name}' has frames 0 to {scene.length - 1}.",
+            where="frames",
+        )
+    used = {layer.content.asset for layer in scene.layers if layer.content.kind == "picture"}
+    pictures = tuple((a.id, a.width, a.height, files[a.id]) for a in assets.values() if a.id in used)
+    return Job(scene.to_json(), pictures, kind, first, stop)
+
+
+def frames_of(job: Job, first: int, stop: int) -> Iterator[Painter]:
+    """Paint frames one after another; the painter is handed over with each frame on its surface."""
+    scene = read_scene(job.scene)
+    assets = {name: PictureInfo(id=name, width=w, height=h) for name, w, h, _ in job.pictures}
+    paths = {name: path for name, _, _, path in job.pictures}
+    painter = Painter(scene.width, scene.height, lambda name: load_picture(paths[name]))
+    for start in range(first, stop, WINDOW):
+        window = np.arange(start, min(start + WINDOW, stop))
+        drawing = draw_list(resolve(scene, window, assets), assets)
+        for index in range(len(window)):
+            painter.paint(drawing, index)
+            yield painter
+
+
+@lru_cache(maxsize=64)
+def load_picture(path: str) -> skia.Image:
+    """A kept picture, decoded."""
+    return skia.Image.MakeFromEncoded(skia.Data.MakeFromFileName(path)).makeRasterImage()
+
+
+def render_chunk(job: Job, first: int, stop: int, path: str) -> int:
+    """Render and encode one chunk to a file; the number of its frames."""
+    scene = read_scene(job.scene)
+    if not FORMATS[job.kind].is_video:
+        (painter,) = frames_of(job, first, stop)
+        part = Path(path).with_name(Path(path).name + ".part")
+        part.write_bytes(painter.png())
+        part.replace(path)
+        return 1
+    pixels = (painter.pixels() for painter in frames_of(job, first, stop))
+    alpha = scene.background[7:] != "ff"
+    encode_chunk(Path(path), job.kind, pixels, (scene.width, scene.height), scene.frame_rate, alpha)
+    return stop - first
+
+
+def render_file(
+    job: Job,
+    out: Path,
+    work: Path,
+    executor: Executor,
+    progress: Callable[[int], None],
+    stopped: Callable[[], bool] = lambda: False,
+) -> None:
+    """Render a job to `out` by chunks in `work`; chunks that are there already are not rendered again.
+
+    `progress` is told the number of finished frames; `stopped` is asked between chunks.
+    """
+    work.mkdir(parents=True, exist_ok=True)
+    chunks = job.chunks if FORMATS[job.kind].is_video else [(job.first, job.first + 1)]
+    paths = [work / f"chunk-{start:07d}" for start, _ in chunks]
+    done = 0
+    waiting: dict[Future[int], None] = {}
+    for (start, stop), path in zip(chunks, paths, strict=True):
+        if path.exists():
+            done += stop - start
+        else:
+            waiting[executor.submit(render_chunk, job, start, stop, str(path))] = None
+    progress(done)
+    try:
+        for future in as_completed(waiting):
+            done += future.result()
+            progress(done)
+            if stopped():
+                raise Cancelled
+    finally:
+        for future in waiting:
+            future.cancel()
+    if FORMATS[job.kind].is_video:
+        lengths = [stop - start for start, stop in chunks]
+        join_chunks(paths, lengths, out, job.kind, read_scene(job.scene).frame_rate)
+    else:
+        os.replace(paths[0], out)
+    shutil.rmtree(work, ignore_errors=True)

@@ -1,0 +1,1 @@
+"""What comes from outside: pictures by their content, within limits."""

@@ -1,0 +1,101 @@
+"""Pictures from outside: known by their content, decoded in a child process with limits, kept as sRGB PNG.
+
+Both painters read the same PNG, so that a decoder's differences can never part the stage from the export.
+"""
+
+from __future__ import annotations
+
+import io
+import resource
+import subprocess
+import sys
+from dataclasses import dataclass
+
+from PIL import Image, ImageCms, ImageOps
+
+from ..core.errors import Refused
+
+KINDS = {"PNG": "image/png", "JPEG": "image/jpeg", "WEBP": "image/webp"}
+MOST_BYTES = 64 * 1024 * 1024
+MOST_SIDE = 16_384
+MOST_PIXELS = 80_000_000
+SECONDS = 60
+MEMORY = 3 * 1024**3
+
+
+@dataclass(frozen=True)
+class Picture:
+    """A picture as it is kept: its size in pixels and its PNG file, 8 bits a channel, sRGB, upright."""
+
+    width: int
+    height: int
+    png: bytes
+
+
+def read_picture(data: bytes, name: str) -> Picture:
+    """Take a PNG, JPEG or WebP file in; Refused in words where it is none, or too large."""
+    if len(data) > MOST_BYTES:
+        raise Refused(
+            f"A picture file may hold at most {MOST_BYTES // 2**20} MB, and this one holds {len(data) / 2**20:.0f} MB.",
+            where=name, mend="Save it smaller, then add it again.",
+        )  # fmt: skip
+    check_size(data, name)
+    try:
+        child = subprocess.run(
+            [sys.executable, "-m", "mudskipper.media.pictures"], input=data, capture_output=True, timeout=SECONDS
+        )
+    except subprocess.TimeoutExpired:
+        raise Refused(f"It could not be decoded within {SECONDS} seconds.", where=name) from None
+    if child.returncode != 0:
+        raise Refused("The file begins like a picture but is damaged.", where=name, mend="Save it again and retry.")
+    with Image.open(io.BytesIO(child.stdout)) as done:
+        return Picture(done.width, done.height, child.stdout)
+
+
+def check_size(data: bytes, name: str) -> None:
+    """Refuse what is no picture or is too large, from its header alone."""
+    Image.MAX_IMAGE_PIXELS = None
+    try:
+        with Image.open(io.BytesIO(data), formats=list(KINDS)) as image:
+            width, height = image.size
+    except Exception:
+        raise Refused(
+            "A picture must be a PNG, JPEG or WebP file, and this is none of them by its content.",
+            where=name, mend="Save it as PNG, JPEG or WebP, then add it again.",
+        ) from None  # fmt: skip
+    if max(width, height) > MOST_SIDE or width * height > MOST_PIXELS:
+        raise Refused(
+            f"A picture may be at most {MOST_SIDE:,} pixels wide and high and hold {MOST_PIXELS // 10**6} million "
+            f"pixels, and this one is {width:,} × {height:,}.",
+            where=name, mend="Make it smaller, then add it again.",
+        )  # fmt: skip
+
+
+def normalise(data: bytes) -> bytes:
+    """Decode a picture, turn it upright, bring it to sRGB, and encode it as PNG."""
+    image: Image.Image = Image.open(io.BytesIO(data), formats=list(KINDS))
+    profile = image.info.get("icc_profile")
+    image = ImageOps.exif_transpose(image)
+    has_alpha = "A" in image.getbands() or "transparency" in image.info
+    if profile:
+        mode = "RGBA" if has_alpha and image.mode != "P" else "RGB"
+        if image.mode in ("RGB", "RGBA", "CMYK", "L"):
+            source = ImageCms.ImageCmsProfile(io.BytesIO(profile))
+            alpha = image.getchannel("A") if mode == "RGBA" else None
+            flat = image.convert("RGB") if image.mode == "RGBA" else image
+            converted = ImageCms.profileToProfile(flat, source, ImageCms.createProfile("sRGB"), outputMode="RGB")
+            if converted is not None:
+                image = converted
+                if alpha is not None:
+                    image.putalpha(alpha)
+    image = image.convert("RGBA" if has_alpha else "RGB")
+    image.info.clear()
+    out = io.BytesIO()
+    image.save(out, "PNG", compress_level=3)
+    return out.getvalue()
+
+
+if __name__ == "__main__":
+    resource.setrlimit(resource.RLIMIT_AS, (MEMORY, MEMORY))
+    resource.setrlimit(resource.RLIMIT_CPU, (SECONDS, SECONDS))
+    sys.stdout.buffer.write(normalise(sys.stdin.buffer.read()))

@@ -1,0 +1,270 @@
+"""The store: every edit is one revision, written in one transaction before it is acknowledged."""
+
+from __future__ import annotations
+
+import hashlib
+import json
+import os
+import threading
+import zlib
+from collections.abc import Iterator
+from contextlib import contextmanager
+from dataclasses import dataclass
+from pathlib import Path
+
+from ..core.content import PictureInfo
+from ..core.edits import Edit, Outcome, apply_edits
+from ..core.errors import Refused
+from ..core.scene import Scene, new_id, read_scene
+from ..media.pictures import Picture, read_picture
+from .tables import Job, PictureRow, Project, Revision, SceneRow, database, open_database
+
+
+class Gone(Refused):
+    """A project, scene, picture or job that is not there."""
+
+
+@dataclass(frozen=True)
+class Head:
+    """A scene as it stands: its revision, and whether there is something to undo or redo."""
+
+    scene: Scene
+    revision: int
+    project_id: str
+    undo_words: str | None
+    redo_words: str | None
+
+
+class Store:
+    """Projects, scenes and media under one data folder. Safe to call from several threads."""
+
+    def __init__(self, folder: Path) -> None:
+        self.folder = folder
+        for name in ("media", "exports"):
+            (folder / name).mkdir(parents=True, exist_ok=True)
+        open_database(folder / "mudskipper.sqlite3")
+        self._lock = threading.RLock()
+        self._heads: dict[str, Head] = {}
+        self._assets: dict[str, dict[str, PictureInfo]] = {}
+
+    @contextmanager
+    def session(self) -> Iterator[None]:
+        """A connection of this thread's own for the time of a block."""
+        if database.is_closed():
+            with database.connection_context():
+                yield
+        else:
+            yield
+
+    # projects and scenes
+
+    def projects(self) -> list[tuple[Project, list[SceneRow]]]:
+        """Projects, newest first, with their scenes in the order in which they were made."""
+        with self.session():
+            found = list(Project.select().where(~Project.removed).order_by(Project.made_at.desc()))
+            scenes = list(SceneRow.select().where(~SceneRow.removed).order_by(SceneRow.made_at))
+        return [(project, [scene for scene in scenes if scene.project_id == project.id]) for project in found]
+
+    def make_project(self, name: str) -> str:
+        """A new, empty project; its id."""
+        with self.session():
+            return str(Project.create(id=new_id(), name=name).id)
+
+    def project(self, project_id: str) -> Project:
+        """A project by its id."""
+        with self.session():
+            found = Project.get_or_none(Project.id == project_id)
+        if found is None:
+            raise Gone(f"There is no project {project_id}.", mend="Go back to the list of projects.")
+        return found
+
+    def set_removed(self, kind: type[Project] | type[SceneRow], item_id: str, removed: bool) -> None:
+        """Take a project or scene out of the lists, or bring it back; nothing is erased."""
+        with self._lock, self.session():
+            if not kind.update(removed=removed).where(kind.id == item_id).execute():
+                raise Gone(f"There is nothing with the id {item_id}.")
+
+    def make_scene(self, project_id: str, scene: Scene) -> Head:
+        """Keep a new scene in a project."""
+        self.project(project_id)
+        with self._lock, self.session(), database.atomic("IMMEDIATE"):
+            if SceneRow.get_or_none(SceneRow.id == scene.id):
+                scene = scene.model_copy(update={"id": new_id()})
+            SceneRow.create(id=scene.id, project_id=project_id, name=scene.name, head=0)
+            first = self._write(scene, None, "New scene", "[]")
+        return self._remember(scene, first, project_id)
+
+    def head(self, scene_id: str) -> Head:
+        """A scene as it stands."""
+        found = self._heads.get(scene_id)
+        if found is not None:
+            return found
+        with self._lock, self.session():
+            row = SceneRow.get_or_none(SceneRow.id == scene_id)
+            if row is None:
+                raise Gone(f"There is no scene {scene_id}.", mend="Go back to the list of projects.")
+            return self._remember(self.revision(scene_id, row.head), row.head, row.project_id)
+
+    def revision(self, scene_id: str, number: int) -> Scene:
+        """The document of a scene at a revision."""
+        with self.session():
+            row = Revision.get_or_none((Revision.id == number) & (Revision.scene_id == scene_id))
+        if row is None:
+            raise Gone(f"Scene {scene_id} has no revision {number}.")
+        return read_scene(zlib.decompress(row.document))
+
+    # edits
+
+    def try_edits(self, scene_id: str, edits: list[Edit]) -> Outcome:
+        """What edits would make of a scene; nothing is kept."""
+        head = self.head(scene_id)
+        return apply_edits(head.scene, edits, self.assets(head.project_id))
+
+    def apply(self, scene_id: str, edits: list[Edit]) -> tuple[Head, Outcome]:
+        """Apply edits to the newest revision, as one step, and keep the result."""
+        with self._lock:
+            head = self.head(scene_id)
+            outcome = self.try_edits(scene_id, edits)
+            if outcome.scene == head.scene:
+                return head, outcome
+            told = json.dumps([edit.model_dump(mode="json") for edit in edits])
+            with self.session(), database.atomic("IMMEDIATE"):
+                number = self._write(outcome.scene, head.revision, outcome.words, told)
+            return self._remember(outcome.scene, number, head.project_id), outcome
+
+    def undo(self, scene_id: str) -> Head:
+        """Move the head to its parent."""
+        with self._lock, self.session():
+            head = self.head(scene_id)
+            row = Revision.get_by_id(head.revision)
+            if row.parent is None:
+                raise Refused("There is nothing left to undo in this scene.")
+            return self._move_head(head, row.parent)
+
+    def redo(self, scene_id: str) -> Head:
+        """Move the head to the newest revision that was made from it."""
+        with self._lock, self.session():
+            head = self.head(scene_id)
+            child = self._child(scene_id, head.revision)
+            if child is None:
+                raise Refused("There is nothing to redo in this scene.")
+            return self._move_head(head, child.id)
+
+    def _move_head(self, head: Head, number: int) -> Head:
+        scene = shared(self.revision(head.scene.id, number), head.scene)
+        with database.atomic("IMMEDIATE"):
+            SceneRow.update(head=number, name=scene.name).where(SceneRow.id == scene.id).execute()
+        return self._remember(scene, number, head.project_id)
+
+    def _write(self, scene: Scene, parent: int | None, words: str, edits: str) -> int:
+        document = zlib.compress(scene.to_json().encode(), 6)
+        row = Revision.create(scene_id=scene.id, parent=parent, words=words, edits=edits, document=document)
+        SceneRow.update(head=row.id, name=scene.name).where(SceneRow.id == scene.id).execute()
+        return int(row.id)
+
+    def _remember(self, scene: Scene, number: int, project_id: str) -> Head:
+        with self.session():
+            row = Revision.get_by_id(number)
+            child = self._child(scene.id, number)
+        undo = row.words if row.parent is not None else None
+        head = Head(scene, number, project_id, undo, child.words if child else None)
+        self._heads[scene.id] = head
+        return head
+
+    @staticmethod
+    def _child(scene_id: str, number: int) -> Revision | None:
+        found = Revision.select().where((Revision.scene_id == scene_id) & (Revision.parent == number))
+        child: Revision | None = found.order_by(Revision.id.desc()).first()
+        return child
+
+    # media
+
+    def add_picture(self, project_id: str, name: str, data: bytes) -> PictureRow:
+        """Take a picture into a project; the same file twice is one picture."""
+        self.project(project_id)
+        return self.keep_picture(project_id, name, read_picture(data, name))
+
+    def keep_picture(self, project_id: str, name: str, picture: Picture) -> PictureRow:
+        """Keep a decoded picture."""
+        digest = hashlib.sha256(picture.png).hexdigest()
+        with self._lock, self.session():
+            same = (PictureRow.project_id == project_id) & (PictureRow.digest == digest)
+            there = PictureRow.get_or_none(same)
+            if there is not None:
+                return there
+            write_whole(self.folder / "media" / f"{digest}.png", picture.png)
+            row = PictureRow.create(
+                id=new_id(), project_id=project_id, name=name[:200] or "Picture", digest=digest,
+                width=picture.width, height=picture.height,
+            )  # fmt: skip
+            self._assets.pop(project_id, None)
+        return row
+
+    def pictures(self, project_id: str) -> list[PictureRow]:
+        """The pictures of a project."""
+        with self.session():
+            return list(PictureRow.select().where(PictureRow.project_id == project_id).order_by(PictureRow.made_at))
+
+    def picture_file(self, picture_id: str) -> Path:
+        """Where a picture's PNG file is."""
+        with self.session():
+            row = PictureRow.get_or_none(PictureRow.id == picture_id)
+        if row is None:
+            raise Gone(f"There is no picture {picture_id}.")
+        return self.folder / "media" / f"{row.digest}.png"
+
+    def assets(self, project_id: str) -> dict[str, PictureInfo]:
+        """What the core must know of a project's pictures."""
+        found = self._assets.get(project_id)
+        if found is None:
+            rows = self.pictures(project_id)
+            found = {row.id: PictureInfo(id=row.id, width=row.width, height=row.height) for row in rows}
+            self._assets[project_id] = found
+        return found
+
+    def picture_files(self, project_id: str) -> dict[str, str]:
+        """Where the PNG file of each picture of a project is."""
+        return {row.id: str(self.folder / "media" / f"{row.digest}.png") for row in self.pictures(project_id)}
+
+    # jobs
+
+    def jobs(self, scene_id: str | None = None) -> list[Job]:
+        """Export jobs, newest first."""
+        with self.session():
+            found = Job.select() if scene_id is None else Job.select().where(Job.scene_id == scene_id)
+            return list(found.order_by(Job.made_at.desc()))
+
+    def job(self, job_id: str) -> Job:
+        """An export job."""
+        with self.session():
+            found = Job.get_or_none(Job.id == job_id)
+        if found is None:
+            raise Gone(f"There is no export {job_id}.")
+        return found
+
+    def make_job(self, **fields: object) -> Job:
+        """Keep a new job."""
+        with self._lock, self.session():
+            return Job.create(id=new_id(), **fields)
+
+    def update_job(self, job_id: str, **fields: object) -> None:
+        """Change fields of a job."""
+        with self._lock, self.session():
+            Job.update(**fields).where(Job.id == job_id).execute()
+
+
+def shared(scene: Scene, like: Scene) -> Scene:
+    """The scene with each layer that equals one of `like` replaced by that very object, so that caches hold."""
+    known = {layer.id: layer for layer in like.layers}
+    layers = tuple(known[one.id] if known.get(one.id) == one else one for one in scene.layers)
+    return scene.with_layers(layers)
+
+
+def write_whole(path: Path, data: bytes) -> None:
+    """Write a file so that it is there whole or not at all."""
+    part = path.with_name(f"{path.name}.{os.getpid()}.{threading.get_ident()}.part")
+    with part.open("wb") as file:
+        file.write(data)
+        file.flush()
+        os.fsync(file.fileno())
+    part.replace(path)

@@ -1,0 +1,129 @@
+"""The tables, and the migrations that make them; each migration runs once, in order, in one transaction."""
+
+from __future__ import annotations
+
+from datetime import UTC, datetime
+from pathlib import Path
+
+from peewee import BlobField, BooleanField, DateTimeField, IntegerField, Model, SqliteDatabase, TextField
+
+database = SqliteDatabase(None)
+
+MIGRATIONS: list[list[str]] = [
+    [
+        "CREATE TABLE project (id TEXT PRIMARY KEY, name TEXT NOT NULL, made_at TEXT NOT NULL, removed INTEGER NOT NULL)",
+        "CREATE TABLE scene (id TEXT PRIMARY KEY, project_id TEXT NOT NULL REFERENCES project (id), name TEXT NOT NULL,"
+        " head INTEGER NOT NULL, made_at TEXT NOT NULL, removed INTEGER NOT NULL)",
+        "CREATE TABLE revision (id INTEGER PRIMARY KEY AUTOINCREMENT, scene_id TEXT NOT NULL REFERENCES scene (id),"
+        " parent INTEGER, words TEXT NOT NULL, edits TEXT NOT NULL, document BLOB NOT NULL, made_at TEXT NOT NULL)",
+        "CREATE INDEX revision_parent ON revision (scene_id, parent)",
+        "CREATE TABLE picture (id TEXT PRIMARY KEY, project_id TEXT NOT NULL REFERENCES project (id),"
+        " name TEXT NOT NULL, digest TEXT NOT NULL, width INTEGER NOT NULL, height INTEGER NOT NULL,"
+        " made_at TEXT NOT NULL)",
+        "CREATE TABLE job (id TEXT PRIMARY KEY, scene_id TEXT NOT NULL REFERENCES scene (id), revision INTEGER NOT NULL,"
+        " kind TEXT NOT NULL, first INTEGER NOT NULL, stop INTEGER NOT NULL, state TEXT NOT NULL,"
+        " done INTEGER NOT NULL, failure TEXT NOT NULL, file TEXT NOT NULL, made_at TEXT NOT NULL)",
+    ],
+]
+
+
+def now() -> datetime:
+    """The time now, in UTC."""
+    return datetime.now(UTC)
+
+
+class Table(Model):
+    """A table of the one database of this process."""
+
+    class Meta:
+        database = database
+        legacy_table_names = False
+
+
+class Project(Table):
+    """A file of work."""
+
+    id = TextField(primary_key=True)
+    name = TextField()
+    made_at = DateTimeField(default=now)
+    removed = BooleanField(default=False)
+
+
+class SceneRow(Table):
+    """A scene and the revision that is its present state."""
+
+    id = TextField(primary_key=True)
+    project_id = TextField()
+    name = TextField()
+    head = IntegerField(default=0)
+    made_at = DateTimeField(default=now)
+    removed = BooleanField(default=False)
+
+    class Meta:
+        table_name = "scene"
+
+
+class Revision(Table):
+    """One state of a scene: the edits that led to it from its parent, in words and as data, and the document."""
+
+    scene_id = TextField()
+    parent = IntegerField(null=True)
+    words = TextField()
+    edits = TextField()
+    document = BlobField()
+    made_at = DateTimeField(default=now)
+
+
+class PictureRow(Table):
+    """A picture of a project; its file is named by its digest."""
+
+    id = TextField(primary_key=True)
+    project_id = TextField()
+    name = TextField()
+    digest = TextField()
+    width = IntegerField()
+    height = IntegerField()
+    made_at = DateTimeField(default=now)
+
+    class Meta:
+        table_name = "picture"
+
+
+class Job(Table):
+    """An export: frames `first` to `stop` (not included) of one revision."""
+
+    id = TextField(primary_key=True)
+    scene_id = TextField()
+    revision = IntegerField()
+    kind = TextField()
+    first = IntegerField()
+    stop = IntegerField()
+    state = TextField(default="queued")
+    done = IntegerField(default=0)
+    failure = TextField(default="")
+    file = TextField(default="")
+    made_at = DateTimeField(default=now)
+
+
+def open_database(path: Path) -> None:
+    """Open the database file, made if it is not there, and bring it to the newest version."""
+    if not database.is_closed():
+        database.close()
+    database.init(str(path), pragmas={"journal_mode": "wal", "synchronous": "full", "foreign_keys": 1}, timeout=10)
+    with database.connection_context():
+        migrate()
+
+
+def migrate() -> None:
+    """Run the migrations that this database has not seen."""
+    (version,) = database.execute_sql("PRAGMA user_version").fetchone()
+    if version > len(MIGRATIONS):
+        raise SystemExit(
+            f"The data folder was written by a later Mudskipper (version {version} of its tables; "
+            f"this one knows {len(MIGRATIONS)}). Start the later one, or name another folder with --data."
+        )
+    for number in range(version, len(MIGRATIONS)):
+        with database.atomic("IMMEDIATE"):
+            for statement in MIGRATIONS[number]:
+                database.execute_sql(statement)
+            database.execute_sql(f"PRAGMA user_version = {number + 1}")
