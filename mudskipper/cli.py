@@ -1,0 +1,222 @@
+"""The command line: everything that can be done without the server, and the server itself."""
+
+from __future__ import annotations
+
+import json
+import os
+import socket
+import sys
+import tempfile
+from pathlib import Path
+from typing import Annotated
+
+import typer
+from rich.console import Console
+from rich.progress import BarColumn, MofNCompleteColumn, Progress, TextColumn, TimeRemainingColumn
+
+from .core.content import PictureInfo
+from .core.errors import Refused
+from .core.scene import SCHEMA, Scene, read_scene
+
+app = typer.Typer(add_completion=False, no_args_is_help=True, help=__doc__, pretty_exceptions_enable=False)
+console = Console(stderr=True, highlight=False)
+
+SceneFile = Annotated[Path, typer.Argument(metavar="SCENE.json", help="A scene document.")]
+Media = Annotated[Path | None, typer.Option(help="The folder of the scene's pictures; by default beside it.")]
+Data = Annotated[Path, typer.Option(envvar="MUDSKIPPER_DATA", help="The folder that holds projects and media.")]
+HOME = Path.home() / ".local" / "share" / "mudskipper"
+
+
+def main() -> None:
+    """Run a command; a refusal is one sentence and exit code 2."""
+    try:
+        app()
+    except Refused as refusal:
+        console.print(f"[bold]mudskipper:[/] {refusal}", markup=True)
+        sys.exit(2)
+
+
+def scene_and_media(path: Path, media: Path | None) -> tuple[Scene, dict[str, PictureInfo], dict[str, str]]:
+    """Read a scene and find its pictures: files named by their asset, with or without an ending."""
+    from PIL import Image
+
+    try:
+        scene = read_scene(path.read_bytes(), path.name)
+    except OSError as error:
+        raise Refused(f"It cannot be read: {error.strerror}.", where=str(path)) from None
+    folder = media or path.parent
+    assets, files = {}, {}
+    for name in {layer.content.asset for layer in scene.layers if layer.content.kind == "picture"}:
+        found = next((f for f in sorted(folder.glob(f"{name}*")) if f.stem == name), None)
+        if found is None:
+            raise Refused(
+                f"The picture {name} is not in {folder}.",
+                where=path.name, mend=f"Put {name}.png there, or name its folder with --media.",
+            )  # fmt: skip
+        with Image.open(found) as image:
+            assets[name] = PictureInfo(id=name, width=image.width, height=image.height)
+        files[name] = str(found)
+    return scene, assets, files
+
+
+def frame_range(text: str) -> tuple[int, int]:
+    """`0:300` as (0, 300), the last not included."""
+    first, colon, stop = text.partition(":")
+    if not (colon and first.isdigit() and stop.isdigit() and int(first) < int(stop)):
+        raise Refused(f"Frames are written FIRST:STOP, such as 0:300, and {text!r} was given.", where="--frames")
+    return int(first), int(stop)
+
+
+@app.command()
+def resolve(
+    scene: SceneFile,
+    frames: Annotated[str, typer.Option(help="FIRST:STOP, the last not included.")],
+    out: Annotated[Path, typer.Option(help="The JSON file to write.")],
+    media: Media = None,
+) -> None:
+    """Write each layer's matrix, opacity, visibility and box at every frame."""
+    import numpy as np
+
+    from .core.resolve import as_document
+    from .core.resolve import resolve as resolve_scene
+
+    document, assets, _ = scene_and_media(scene, media)
+    first, stop = frame_range(frames)
+    out.write_text(json.dumps(as_document(resolve_scene(document, np.arange(first, stop), assets))))
+    console.print(f"Wrote {len(document.layers)} layers at {stop - first} frames to {out}.")
+
+
+@app.command()
+def render(
+    scene: SceneFile,
+    out: Annotated[Path, typer.Option(help="The file to write; its ending names the format.")],
+    frame: Annotated[int | None, typer.Option(help="One frame, for a still.")] = None,
+    frames: Annotated[str | None, typer.Option(help="FIRST:STOP, the last not included; by default all.")] = None,
+    media: Media = None,
+    workers: Annotated[int, typer.Option(min=1, max=64, help="Processes.")] = os.cpu_count() or 1,
+) -> None:
+    """Render a still (.png) or a film (.webm, .mp4)."""
+    from .export.encode import FORMATS
+    from .export.jobs import process_pool
+    from .export.render import make_job, render_chunk, render_file
+
+    document, assets, files = scene_and_media(scene, media)
+    kind = out.suffix.removeprefix(".").lower()
+    if kind not in FORMATS:
+        ends = ", ".join(form.suffix for form in FORMATS.values())
+        raise Refused(f"The file's ending names the format: {ends}; {out.name!r} has none of them.", where="--out")
+    if not FORMATS[kind].is_video:
+        at = frame if frame is not None else frame_range(frames)[0] if frames else 0
+        render_chunk(make_job(document, assets, files, kind, at, at + 1), at, at + 1, str(out))
+        console.print(f"Wrote frame {at} to {out}.")
+        return
+    first, stop = frame_range(frames) if frames else (0, document.length)
+    job = make_job(document, assets, files, kind, first, stop)
+    columns = (TextColumn("{task.description}"), BarColumn(), MofNCompleteColumn(), TimeRemainingColumn())
+    with (
+        Progress(*columns, console=console) as progress,
+        process_pool(workers) as pool,
+        tempfile.TemporaryDirectory(dir=out.parent) as work,
+    ):
+        task = progress.add_task(out.name, total=stop - first)
+        render_file(job, out, Path(work) / "chunks", pool, lambda done: progress.update(task, completed=done))
+    console.print(f"Wrote frames {first} to {stop - 1} to {out}.")
+
+
+@app.command()
+def check(scene: SceneFile) -> None:
+    """Read a scene document and say whether it holds."""
+    document = read_scene(scene.read_bytes(), scene.name)
+    console.print(f"{scene.name} holds: '{document.name}', {len(document.layers)} layers, {document.length} frames.")
+
+
+@app.command()
+def schema(out: Annotated[Path | None, typer.Option(help="A file; by default the screen.")] = None) -> None:
+    """Write the JSON Schema of scene documents."""
+    told = Scene.model_json_schema(by_alias=True)
+    told = {"$schema": "https://json-schema.org/draft/2020-12/schema", "$id": SCHEMA, **told}
+    _write(json.dumps(told, indent=1), out)
+
+
+@app.command(hidden=True)
+def openapi(out: Path) -> None:
+    """Write the API's OpenAPI document, from which the front end's types are made."""
+    from .store.store import Store
+    from .web.app import create_app
+
+    with tempfile.TemporaryDirectory() as folder:
+        told = create_app(Store(Path(folder))).openapi()
+    out.parent.mkdir(parents=True, exist_ok=True)
+    _write(json.dumps(told, indent=1), out)
+
+
+@app.command()
+def serve(
+    data: Data = HOME,
+    host: Annotated[str, typer.Option(help="Another address than this machine's own needs a password.")] = "127.0.0.1",
+    port: Annotated[int, typer.Option(help="0 picks a free one.")] = 8765,
+    password: Annotated[str | None, typer.Option(envvar="MUDSKIPPER_PASSWORD", help="Asked of every visitor.")] = None,
+    demo: Annotated[bool, typer.Option("--demo", help="Put the demo project in first.")] = False,
+) -> None:
+    """Serve the application."""
+    import uvicorn
+
+    from .store.store import Store
+    from .web.app import create_app
+    from .web.security import LOCAL
+
+    if host not in LOCAL and host != "::1" and not password:
+        raise Refused(
+            f"Serving {host} opens your work to others, and no password was given.",
+            where="--host", mend="Give --password, or leave --host out.",
+        )  # fmt: skip
+    try:
+        data.mkdir(parents=True, exist_ok=True)
+    except OSError as error:
+        raise Refused(f"The data folder cannot be made: {error.strerror}.", where=str(data)) from None
+    store = Store(data)
+    if demo:
+        from .demo.low_tide_week import fill_store
+
+        fill_store(store)
+    listener = listen(host, port)
+    shown = f"http://{host if ':' not in host else f'[{host}]'}:{listener.getsockname()[1]}/"
+    print(f"Mudskipper is at {shown}", flush=True)
+    hosts = {host, socket.gethostname()} if host not in ("0.0.0.0", "::") else {socket.gethostname(), *addresses()}
+    config = uvicorn.Config(create_app(store, hosts=hosts, password=password), log_level="warning", ws_max_size=2**22)
+    uvicorn.Server(config).run(sockets=[listener])
+
+
+def listen(host: str, port: int) -> socket.socket:
+    """A listening socket; Refused in words where the port is taken."""
+    family = socket.AF_INET6 if ":" in host else socket.AF_INET
+    listener = socket.socket(family, socket.SOCK_STREAM)
+    listener.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
+    try:
+        listener.bind((host, port))
+        listener.listen(128)
+    except OSError as error:
+        raise Refused(
+            f"Port {port} of {host} cannot be used: {error.strerror}.",
+            where="--port", mend="Name another with --port, or --port 0 for any that is free.",
+        ) from None  # fmt: skip
+    return listener
+
+
+def addresses() -> set[str]:
+    """This machine's own addresses."""
+    try:
+        return {str(info[4][0]) for info in socket.getaddrinfo(socket.gethostname(), None)}
+    except OSError:
+        return set()
+
+
+def _write(text: str, out: Path | None) -> None:
+    if out is None:
+        print(text)
+    else:
+        out.write_text(text + "\n")
+
+
+if __name__ == "__main__":
+    main()

@@ -1,0 +1,1 @@
+"""The made-up demo project, Low Tide Week, made by code."""

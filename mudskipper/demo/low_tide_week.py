@@ -1,0 +1,104 @@
+"""Low Tide Week: a coast town's nine-day festival of the mudflats, as a project of two scenes."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from ..core.scene import SCHEMA, Scene, scene_of
+from ..media.pictures import Picture
+from ..store.store import Store
+from .harbour import harbour
+
+LANDING = {"bezier": [0.1, 0.8, 0.3, 1]}
+
+
+def fill_store(store: Store) -> None:
+    """Put the demo project in, unless a project of its name is there already."""
+    if any(project.name == "Low Tide Week" for project, _ in store.projects()):
+        return
+    project = store.make_project("Low Tide Week")
+    picture = store.keep_picture(project, "Harbour at dusk.png", Picture(1920, 1080, harbour()))
+    for scene in (opener(picture.id), tide_gauge()):
+        store.make_scene(project, scene)
+
+
+def opener(picture: str) -> Scene:
+    """The opener: harbour, title, and a name plate whose motion is left to be made."""
+    layers = [
+        layer("Harbour at dusk", 0, 240, {"kind": "picture", "asset": picture}, position=[960, 540],
+              scale={"rest": [104, 104], "keys": [key(0, [104, 104], "ease-out"), key(239, [110, 110])]}),
+        layer("Week title", 6, 222, text("Low Tide Week", 176, 800, "#fff8eaff", tracking=-10), position={
+            "rest": [960, 330], "keys": [key(0, [960, 392], LANDING), key(26, [960, 330])]}, opacity=fade(0, 18)),
+        layer("Nine days", 16, 212, text("NINE DAYS ON THE MUDFLATS", 50, 500, "#fff3ddff", tracking=170),
+              position=[960, 466], opacity=fade(0, 20)),
+        layer("Name plate", 12, 150, {"kind": "shape", "items": [
+            {"shape": "rectangle", "size": [860, 172], "corners": 32, "fill": "#0e3f45ff"}]}, position=[614, 798]),
+        layer("Plate edge", 12, 150, {"kind": "shape", "items": [
+            {"shape": "rectangle", "size": [22, 172], "corners": 11, "fill": "#f2b544ff"}]}, position=[195, 798],
+            anchor=[0.5, 1], scale={"rest": [100, 100], "keys": [key(0, [100, 0], LANDING), key(12, [100, 100])]}),
+        layer("Speaker name", 26, 132, {**text("Ines Okafor-Lind\nIntertidal ecologist", 58, 650, "#fff8eaff"),
+                                        "align": "left", "line_height": 126},
+              anchor=[0, 0.5], position={"rest": [256, 798], "keys": [key(0, [226, 798], LANDING), key(16, [256, 798])]},
+              opacity=fade(0, 12)),
+    ]  # fmt: skip
+    return scene("Opener", 1920, 1080, [30, 1], 240, "#f7d09aff", layers, [{"frame": 41, "label": "splash"}])
+
+
+def tide_gauge() -> Scene:
+    """Five bars that grow from their feet, one after another, on a transparent ground."""
+    layers = [
+        layer("Panel", 0, 175, {"kind": "shape", "items": [
+            {"shape": "rectangle", "size": [1160, 620], "corners": 44, "fill": "#fbf3e2f5"}]}, position=[640, 360]),
+        layer("Heading", 0, 175, {**text("Tide at the old jetty", 54, 700, "#1b2628ff"), "align": "left"},
+              anchor=[0, 0.5], position=[120, 124], opacity=fade(0, 12)),
+        layer("Unit", 4, 171, {**text("metres over chart datum", 28, 450, "#5e7176ff"), "align": "left"},
+              anchor=[0, 0.5], position=[120, 178], opacity=fade(0, 12)),
+        layer("Floor", 0, 175, {"kind": "shape", "items": [
+            {"shape": "rectangle", "size": [1040, 4], "fill": "#5e7176ff"}]}, position=[640, 572]),
+    ]  # fmt: skip
+    tides = [("Mon", 1.2), ("Tue", 2.1), ("Wed", 3.4), ("Thu", 2.6), ("Fri", 0.9)]
+    for number, (day, metres) in enumerate(tides):
+        start = 12 + 6 * number
+        x = 210 + 215 * number
+        tall = round(metres * 94, 1)
+        bar = {"shape": "rectangle", "size": [118, tall], "corners": 14, "fill": "#0e6b61ff"}
+        grow = {"rest": [100, 100], "keys": [key(0, [100, 0], LANDING), key(20, [100, 100])]}
+        layers.append(layer(f"Bar {day}", start, 175 - start, {"kind": "shape", "items": [bar]}, anchor=[0.5, 1],
+                            position=[x, 570], scale=grow))  # fmt: skip
+        layers.append(layer(f"Value {day}", start + 12, 163 - start, text(f"{metres:.1f}", 34, 650, "#0e3f45ff"),
+                            anchor=[0.5, 1], position=[x, 562 - tall], opacity=fade(0, 10)))  # fmt: skip
+        layers.append(layer(f"Day {day}", start, 175 - start, text(day, 30, 550, "#1b2628ff"), position=[x, 602],
+                            opacity=fade(0, 10)))  # fmt: skip
+    return scene("Tide gauge", 1280, 720, [25, 1], 175, "#00000000", layers, [])
+
+
+def scene(
+    name: str, width: int, height: int, rate: list[int], length: int, ground: str, layers: Any, beats: Any
+) -> Scene:
+    """A scene document."""
+    return scene_of({
+        "schema": SCHEMA, "name": name, "width": width, "height": height, "frame_rate": rate, "length": length,
+        "background": ground, "layers": layers, "beats": beats,
+    })  # fmt: skip
+
+
+def layer(name: str, start: int, length: int, content: dict[str, Any], **tracks: Any) -> dict[str, Any]:
+    """A layer's data."""
+    return {"name": name, "span": {"start": start, "length": length}, "content": content, **tracks}
+
+
+def text(words: str, size: float, weight: int, fill: str, tracking: float = 0) -> dict[str, Any]:
+    """A centred text's data."""
+    font = {"family": "Figtree", "weight": weight}
+    return {"kind": "text", "text": words, "font": font, "size": size, "tracking": tracking, "align": "centre",
+            "fill": fill}  # fmt: skip
+
+
+def key(frame: float, value: Any, ease: Any = "linear") -> dict[str, Any]:
+    """A key's data."""
+    return {"frame": frame, "value": value, "ease": ease}
+
+
+def fade(start: float, end: float) -> dict[str, Any]:
+    """Opacity from 0 to 100."""
+    return {"rest": 100, "keys": [key(start, 0, "ease-out"), key(end, 100)]}

@@ -1,0 +1,1 @@
+"""The web layer: routers, live socket, security; thin."""

@@ -1,0 +1,167 @@
+"""The shapes of requests and answers; the front end's types are generated from them."""
+
+from __future__ import annotations
+
+from typing import Annotated, Literal
+
+from fastapi import Request
+from pydantic import BaseModel, Field
+
+from ..core.edits import AnyEdit
+from ..core.model import Name
+from ..core.properties import PropertyFacts
+from ..core.scene import Scene
+from ..core.time import FrameRate
+from ..core.tracks import Colour
+from ..export.jobs import Exports
+from ..store.store import Head, Store
+from ..store.tables import Job, PictureRow
+from .live import Hub
+
+
+class SceneCard(BaseModel):
+    """A scene in the list of projects."""
+
+    id: str
+    name: str
+    width: int
+    height: int
+    frame_rate: tuple[int, int]
+    length: int
+    revision: int
+    poster: int
+
+
+class ProjectCard(BaseModel):
+    """A project in the list."""
+
+    id: str
+    name: str
+    scenes: list[SceneCard]
+
+
+class NewProject(BaseModel):
+    """A project to be made."""
+
+    name: Name
+
+
+class NewScene(BaseModel):
+    """A scene to be made."""
+
+    name: Name
+    width: Annotated[int, Field(strict=True, ge=1, le=16_384)]
+    height: Annotated[int, Field(strict=True, ge=1, le=16_384)]
+    frame_rate: FrameRate = (30, 1)
+    length: Annotated[int, Field(strict=True, ge=1, le=1_000_000)] = 150
+    background: Colour = "#00000000"
+
+
+class EditRequest(BaseModel):
+    """Edits to be applied as one step. `client` is told to the other windows with the revision."""
+
+    edits: Annotated[list[AnyEdit], Field(min_length=1, max_length=1_000)]
+    client: str = ""
+
+
+class SceneAnswer(BaseModel):
+    """A scene as it stands after a request."""
+
+    scene: Scene
+    revision: int
+    project: str
+    undo: str | None
+    redo: str | None
+    said: str = ""
+    notices: list[str] = []
+    changed: list[str] = []
+
+
+class PictureAnswer(BaseModel):
+    """A picture of a project."""
+
+    id: str
+    name: str
+    width: int
+    height: int
+
+
+class ExportRequest(BaseModel):
+    """Frames first…stop (not included) to be exported."""
+
+    kind: Literal["webm", "mp4", "png"]
+    first: int
+    stop: int
+
+
+class ExportAnswer(BaseModel):
+    """An export job."""
+
+    id: str
+    scene: str
+    kind: str
+    state: Literal["queued", "running", "done", "failed", "cancelled"]
+    done: int
+    total: int
+    failure: str
+    file: str
+
+
+class FamilyAnswer(BaseModel):
+    """A font family that ships."""
+
+    name: str
+    lightest: int
+    heaviest: int
+    italic: bool
+
+
+class Facts(BaseModel):
+    """What the interface must know of the rules: fonts, stations, properties, formats."""
+
+    fonts: list[FamilyAnswer]
+    stations: dict[str, tuple[float, float]]
+    properties: dict[str, PropertyFacts]
+    formats: dict[str, str]
+    easings: dict[str, tuple[float, float, float, float]]
+
+
+def scene_answer(
+    head: Head, said: str = "", notices: tuple[str, ...] = (), changed: tuple[str, ...] = ()
+) -> SceneAnswer:
+    """The answer to a request that leaves a scene at `head`."""
+    return SceneAnswer(
+        scene=head.scene, revision=head.revision, project=head.project_id, undo=head.undo_words,
+        redo=head.redo_words, said=said, notices=list(notices), changed=list(changed),
+    )  # fmt: skip
+
+
+def picture_answer(row: PictureRow) -> PictureAnswer:
+    """A picture's answer."""
+    return PictureAnswer(id=row.id, name=row.name, width=row.width, height=row.height)
+
+
+def export_answer(row: Job) -> ExportAnswer:
+    """A job's answer."""
+    return ExportAnswer(
+        id=row.id, scene=row.scene_id, kind=row.kind, state=row.state, done=row.done,
+        total=row.stop - row.first, failure=row.failure, file=row.file,
+    )  # fmt: skip
+
+
+def store_of(request: Request) -> Store:
+    """The store of this server."""
+    store: Store = request.app.state.store
+    return store
+
+
+def exports_of(request: Request) -> Exports:
+    """The exports of this server."""
+    exports: Exports = request.app.state.exports
+    return exports
+
+
+def hub_of(request: Request) -> Hub:
+    """The windows that listen."""
+    hub: Hub = request.app.state.hub
+    return hub

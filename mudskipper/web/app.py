@@ -1,0 +1,75 @@
+"""The application: API, live socket and the built front end on one address."""
+
+from __future__ import annotations
+
+from collections.abc import AsyncIterator
+from concurrent.futures import Executor
+from contextlib import asynccontextmanager
+from pathlib import Path
+
+from fastapi import FastAPI, Request
+from fastapi.responses import HTMLResponse, JSONResponse
+from fastapi.staticfiles import StaticFiles
+
+from .. import __version__
+from ..core.box import STATIONS
+from ..core.easing import NAMED
+from ..core.properties import FACTS
+from ..core.text.fonts import FAMILIES
+from ..export.encode import FORMATS
+from ..export.jobs import Exports
+from ..store.store import Store
+from . import exports, live, problems, projects, scenes
+from .answers import Facts, FamilyAnswer
+from .live import Hub
+from .security import LOCAL, Guard
+
+STATIC = Path(__file__).resolve().parent / "static"
+
+
+def create_app(
+    store: Store, *, hosts: set[str] | None = None, password: str | None = None, executor: Executor | None = None
+) -> FastAPI:
+    """The application over a store."""
+    running = Exports(store, executor)
+
+    @asynccontextmanager
+    async def lifespan(_: FastAPI) -> AsyncIterator[None]:
+        running.resume()
+        yield
+        running.close()
+
+    app = FastAPI(title="Mudskipper", version=__version__, lifespan=lifespan, docs_url=None, redoc_url=None)
+    app.state.store = store
+    app.state.exports = running
+    app.state.hub = Hub()
+    app.add_middleware(Guard, hosts=LOCAL | (hosts or set()), password=password)
+    problems.install(app)
+    for part in (projects, scenes, exports, live):
+        app.include_router(part.router)
+
+    @app.get("/api/facts")
+    def facts() -> Facts:
+        """Fonts, stations, properties, formats and named easings."""
+        fonts = [
+            FamilyAnswer(name=name, lightest=f.lightest, heaviest=f.heaviest, italic=f.italic)
+            for name, f in FAMILIES.items()
+        ]
+        formats = {name: form.label for name, form in FORMATS.items()}
+        return Facts(fonts=fonts, stations=STATIONS, properties=FACTS, formats=formats, easings=NAMED)
+
+    @app.get("/api/{rest:path}", include_in_schema=False)
+    def unknown(rest: str) -> JSONResponse:
+        return problems.problem(404, "Not found", f"There is nothing at /api/{rest}.")
+
+    app.mount("/assets", StaticFiles(directory=STATIC / "assets", check_dir=False))
+
+    @app.get("/{rest:path}", include_in_schema=False)
+    def page(request: Request, rest: str) -> HTMLResponse:
+        index = STATIC / "index.html"
+        if not index.is_file():
+            return HTMLResponse("<p>The front end is not built yet: run <code>make build</code>.</p>", 503)
+        html = index.read_text().replace("__NONCE__", request.scope["state"]["nonce"])
+        return HTMLResponse(html, headers={"Cache-Control": "no-store"})
+
+    return app

@@ -1,0 +1,49 @@
+"""Export jobs."""
+
+from __future__ import annotations
+
+from typing import Annotated
+
+from fastapi import APIRouter, Depends
+from fastapi.responses import FileResponse
+
+from ..export.encode import FORMATS
+from ..export.jobs import Exports
+from ..store.store import Store
+from .answers import ExportAnswer, ExportRequest, export_answer, exports_of, store_of
+
+router = APIRouter(prefix="/api")
+Kept = Annotated[Store, Depends(store_of)]
+Running = Annotated[Exports, Depends(exports_of)]
+
+
+@router.get("/scenes/{scene_id}/exports")
+def exports(scene_id: str, store: Kept) -> list[ExportAnswer]:
+    """The exports of a scene, newest first."""
+    return [export_answer(row) for row in store.jobs(scene_id)]
+
+
+@router.post("/scenes/{scene_id}/exports", status_code=202)
+def start(scene_id: str, request: ExportRequest, running: Running) -> ExportAnswer:
+    """Start an export of the scene as it stands."""
+    return export_answer(running.start(scene_id, request.kind, request.first, request.stop))
+
+
+@router.get("/exports/{job_id}")
+def export(job_id: str, store: Kept) -> ExportAnswer:
+    """How an export stands."""
+    return export_answer(store.job(job_id))
+
+
+@router.post("/exports/{job_id}/cancel")
+def cancel(job_id: str, running: Running) -> ExportAnswer:
+    """Stop an export."""
+    return export_answer(running.cancel(job_id))
+
+
+@router.get("/exports/{job_id}/file", response_class=FileResponse)
+def file(job_id: str, store: Kept, running: Running) -> FileResponse:
+    """The finished file."""
+    path = running.file(job_id)
+    form = FORMATS[store.job(job_id).kind]
+    return FileResponse(path, media_type=form.media_type, filename=path.name)

@@ -1,0 +1,42 @@
+"""Errors as RFC 9457 problem documents: what was expected, where, what to do."""
+
+from __future__ import annotations
+
+from fastapi import FastAPI, Request
+from fastapi.exceptions import RequestValidationError
+from fastapi.responses import JSONResponse
+from starlette.exceptions import HTTPException
+
+from ..core.errors import Refused, field_path
+from ..store.store import Gone
+
+
+def problem(status: int, title: str, detail: str, where: str = "", mend: str = "") -> JSONResponse:
+    """A problem document."""
+    body = {"type": "about:blank", "status": status, "title": title, "detail": detail, "where": where, "mend": mend}
+    return JSONResponse(body, status_code=status, media_type="application/problem+json")
+
+
+def problem_of(refusal: Refused) -> dict[str, str]:
+    """A refusal as the fields of a problem, for the socket."""
+    return {"detail": refusal.sentence, "where": refusal.where, "mend": refusal.mend}
+
+
+def install(app: FastAPI) -> None:
+    """Answer every error of the application with a problem document."""
+
+    @app.exception_handler(Refused)
+    async def refused(_: Request, error: Refused) -> JSONResponse:
+        status = 404 if isinstance(error, Gone) else 422
+        return problem(status, "Not done", error.sentence, error.where, error.mend)
+
+    @app.exception_handler(RequestValidationError)
+    async def invalid(_: Request, error: RequestValidationError) -> JSONResponse:
+        faults = error.errors()
+        where = field_path(tuple(faults[0]["loc"][1:]))
+        told = "; ".join(f"{field_path(tuple(f['loc'][1:])) or 'request'}: {f['msg']}" for f in faults[:3])
+        return problem(422, "Not understood", told + ".", where, "Nothing was changed.")
+
+    @app.exception_handler(HTTPException)
+    async def http(_: Request, error: HTTPException) -> JSONResponse:
+        return problem(error.status_code, "Not done", str(error.detail))

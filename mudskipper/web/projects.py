@@ -1,0 +1,94 @@
+"""Projects, their scenes and their pictures."""
+
+from __future__ import annotations
+
+from typing import Annotated
+
+from fastapi import APIRouter, Depends, UploadFile
+from fastapi.responses import FileResponse
+
+from ..core.errors import Refused
+from ..core.scene import Scene
+from ..media.pictures import MOST_BYTES
+from ..store.store import Store
+from ..store.tables import Project, SceneRow
+from .answers import (
+    NewProject,
+    NewScene,
+    PictureAnswer,
+    ProjectCard,
+    SceneAnswer,
+    SceneCard,
+    picture_answer,
+    scene_answer,
+    store_of,
+)
+
+router = APIRouter(prefix="/api")
+Kept = Annotated[Store, Depends(store_of)]
+
+
+@router.get("/projects")
+def projects(store: Kept) -> list[ProjectCard]:
+    """All projects with their scenes."""
+    return [
+        ProjectCard(id=project.id, name=project.name, scenes=[scene_card(store, row) for row in rows])
+        for project, rows in store.projects()
+    ]
+
+
+def scene_card(store: Store, row: SceneRow) -> SceneCard:
+    """A scene's card; its picture is taken where most of the work stands."""
+    head = store.head(row.id)
+    scene = head.scene
+    return SceneCard(
+        id=scene.id, name=scene.name, width=scene.width, height=scene.height, frame_rate=scene.frame_rate,
+        length=scene.length, revision=head.revision, poster=scene.length * 3 // 5,
+    )  # fmt: skip
+
+
+@router.post("/projects", status_code=201)
+def make_project(new: NewProject, store: Kept) -> ProjectCard:
+    """A new project."""
+    return ProjectCard(id=store.make_project(new.name), name=new.name, scenes=[])
+
+
+@router.put("/projects/{project_id}/removed")
+def remove_project(project_id: str, removed: bool, store: Kept) -> None:
+    """Take a project out of the list, or bring it back."""
+    store.set_removed(Project, project_id, removed)
+
+
+@router.put("/scenes/{scene_id}/removed")
+def remove_scene(scene_id: str, removed: bool, store: Kept) -> None:
+    """Take a scene out of its project's list, or bring it back."""
+    store.set_removed(SceneRow, scene_id, removed)
+
+
+@router.post("/projects/{project_id}/scenes", status_code=201)
+def make_scene(project_id: str, new: NewScene, store: Kept) -> SceneAnswer:
+    """A new scene in a project."""
+    return scene_answer(store.make_scene(project_id, Scene(**new.model_dump())))
+
+
+@router.get("/projects/{project_id}/pictures")
+def pictures(project_id: str, store: Kept) -> list[PictureAnswer]:
+    """The pictures of a project."""
+    return [picture_answer(row) for row in store.pictures(project_id)]
+
+
+@router.post("/projects/{project_id}/pictures", status_code=201)
+def add_picture(project_id: str, file: UploadFile, store: Kept) -> PictureAnswer:
+    """Take a PNG, JPEG or WebP file in; known by its content, not by its name."""
+    name = (file.filename or "Picture").replace("\\", "/").rsplit("/", 1)[-1][:200]
+    data = file.file.read(MOST_BYTES + 1)
+    if not data:
+        raise Refused("The file is empty.", where=name, mend="Choose a PNG, JPEG or WebP file.")
+    return picture_answer(store.add_picture(project_id, name, data))
+
+
+@router.get("/pictures/{picture_id}/file")
+def picture_file(picture_id: str, store: Kept) -> FileResponse:
+    """A picture as both painters read it: PNG, sRGB."""
+    headers = {"Cache-Control": "private, max-age=31536000, immutable"}
+    return FileResponse(store.picture_file(picture_id), media_type="image/png", headers=headers)

@@ -1,0 +1,111 @@
+"""One scene: its document, edits, undo and redo, resolved arrays, stills."""
+
+from __future__ import annotations
+
+from collections import OrderedDict
+from typing import Annotated
+
+import numpy as np
+from fastapi import APIRouter, Depends, Query, Response
+
+from ..core.drawlist import draw_list
+from ..core.errors import Refused
+from ..core.resolve import ResolveCache, resolve
+from ..export.render import load_picture
+from ..paint.painter import Painter
+from ..store.store import Head, Store
+from .answers import EditRequest, SceneAnswer, hub_of, scene_answer, store_of
+from .live import LONGEST, Hub
+from .wire import pack_resolved
+
+router = APIRouter(prefix="/api/scenes/{scene_id}")
+Kept = Annotated[Store, Depends(store_of)]
+Windows = Annotated[Hub, Depends(hub_of)]
+
+_caches: OrderedDict[tuple[str, int, int], ResolveCache] = OrderedDict()
+
+
+def _cache(scene_id: str, first: int, stop: int) -> ResolveCache:
+    """The cache of a scene's window; the windows used last are kept."""
+    key = (scene_id, first, stop)
+    cache = _caches.pop(key, None) or ResolveCache()
+    _caches[key] = cache
+    while len(_caches) > 16:
+        _caches.popitem(last=False)
+    return cache
+
+
+@router.get("")
+def scene(scene_id: str, store: Kept) -> SceneAnswer:
+    """The scene as it stands."""
+    return scene_answer(store.head(scene_id))
+
+
+@router.post("/edits")
+def edit(scene_id: str, request: EditRequest, store: Kept, hub: Windows) -> SceneAnswer:
+    """Apply edits to the newest revision as one undo step."""
+    head, outcome = store.apply(scene_id, list(request.edits))
+    hub.announce(scene_id, type="revision", revision=head.revision, client=request.client, said=outcome.words)
+    return scene_answer(head, outcome.words, outcome.notices, outcome.changed)
+
+
+@router.post("/undo")
+def undo(scene_id: str, store: Kept, hub: Windows, client: str = "") -> SceneAnswer:
+    """Back to the state before the last step."""
+    before = store.head(scene_id)
+    return _moved(scene_id, before, store.undo(scene_id), f"Undone: {before.undo_words}", hub, client)
+
+
+@router.post("/redo")
+def redo(scene_id: str, store: Kept, hub: Windows, client: str = "") -> SceneAnswer:
+    """The step undone last, again."""
+    before = store.head(scene_id)
+    return _moved(scene_id, before, store.redo(scene_id), f"Done again: {before.redo_words}", hub, client)
+
+
+def _moved(scene_id: str, before: Head, after: Head, said: str, hub: Hub, client: str) -> SceneAnswer:
+    hub.announce(scene_id, type="revision", revision=after.revision, client=client, said=said)
+    old = {layer.id: layer for layer in before.scene.layers}
+    changed = tuple(layer.id for layer in after.scene.layers if old.get(layer.id) is not layer)
+    return scene_answer(after, said, (), changed)
+
+
+@router.get("/resolved", response_class=Response)
+def resolved(
+    scene_id: str,
+    store: Kept,
+    first: Annotated[int, Query(alias="from", ge=0)],
+    stop: Annotated[int, Query(alias="to", ge=1)],
+    layers: str | None = None,
+) -> Response:
+    """Arrays and drawing operations for frames from…to (not included), as MessagePack."""
+    head = store.head(scene_id)
+    stop = min(stop, first + LONGEST, head.scene.length)
+    if first >= stop:
+        raise Refused(f"Frames {first} to {stop} are none of this scene's {head.scene.length}.", where="from")
+    assets = store.assets(head.project_id)
+    arrays = resolve(head.scene, np.arange(first, stop), assets, _cache(scene_id, first, stop))
+    only = None if layers is None else set(filter(None, layers.split(",")))
+    body = pack_resolved(arrays, assets, only, set(), type="resolved", revision=head.revision)
+    return Response(body, media_type="application/vnd.msgpack")
+
+
+@router.get("/still", response_class=Response)
+def still(
+    scene_id: str,
+    store: Kept,
+    frame: Annotated[int, Query(ge=0)],
+    width: Annotated[int | None, Query(ge=8, le=4096)] = None,
+) -> Response:
+    """A frame as PNG, painted by the exporter's painter; smaller where a width is given."""
+    head = store.head(scene_id)
+    here = head.scene
+    if frame >= here.length:
+        raise Refused(
+            f"Frame {frame} is outside '{here.name}', which has frames 0 to {here.length - 1}.", where="frame"
+        )
+    assets, files = store.assets(head.project_id), store.picture_files(head.project_id)
+    scale = 1.0 if width is None else min(width / here.width, 1.0)
+    painter = Painter(here.width, here.height, lambda name: load_picture(files[name]), scale)
+    painter.paint(draw_list(resolve(here, [frame], assets), assets), 0)
+    return Response(painter.png(), media_type="image/png", headers={"Cache-Control": "no-cache"})
