@@ -18,9 +18,9 @@ def harbour(width: int = 1920, height: int = 1080) -> bytes:
         [skia.Point(0, 0), skia.Point(0, 640)], [0xFFF7D09A, 0xFFF2B287, 0xFFE8997A], [0.0, 0.55, 1.0]
     )
     canvas.drawRect(skia.Rect.MakeWH(1920, 1080), skia.Paint(AntiAlias=True, Shader=sky))
-    glow = skia.GradientShader.MakeRadial(skia.Point(1378, 470), 420, [0x66FCE9BE, 0x00FCE9BE])
+    glow = skia.GradientShader.MakeRadial(skia.Point(1580, 560), 420, [0x66FCE9BE, 0x00FCE9BE])
     canvas.drawRect(skia.Rect.MakeWH(1920, 700), skia.Paint(AntiAlias=True, Shader=glow))
-    canvas.drawCircle(1378, 470, 128, skia.Paint(AntiAlias=True, Color=0xFFFBE4BC))
+    canvas.drawCircle(1580, 560, 116, skia.Paint(AntiAlias=True, Color=0xFFFBE4BC))
     _wave(canvas, 592, 14, 900, 0.4, 0xFF1F6069)
     _gulls(canvas)
     _wave(canvas, 706, 20, 1260, 2.2, 0xFF184E59)

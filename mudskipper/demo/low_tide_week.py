@@ -34,11 +34,12 @@ def opener(picture: str) -> Scene:
         layer("Name plate", 12, 150, {"kind": "shape", "items": [
             {"shape": "rectangle", "size": [860, 172], "corners": 32, "fill": "#0e3f45ff"}]}, position=[614, 798]),
         layer("Plate edge", 12, 150, {"kind": "shape", "items": [
-            {"shape": "rectangle", "size": [22, 172], "corners": 11, "fill": "#f2b544ff"}]}, position=[195, 798],
+            {"shape": "rectangle", "size": [22, 172], "corners": 11, "fill": "#f2b544ff"}]}, position=[195, 884],
             anchor=[0.5, 1], scale={"rest": [100, 100], "keys": [key(0, [100, 0], LANDING), key(12, [100, 100])]}),
         layer("Speaker name", 26, 132, {**text("Ines Okafor-Lind\nIntertidal ecologist", 58, 650, "#fff8eaff"),
                                         "align": "left", "line_height": 126},
-              anchor=[0, 0.5], position={"rest": [256, 798], "keys": [key(0, [226, 798], LANDING), key(16, [256, 798])]},
+              anchor=[0, 0.5], position={
+                  "rest": [256, 798], "keys": [key(0, [226, 798], LANDING), key(16, [256, 798])]},
               opacity=fade(0, 12)),
     ]  # fmt: skip
     return scene("Opener", 1920, 1080, [30, 1], 240, "#f7d09aff", layers, [{"frame": 41, "label": "splash"}])

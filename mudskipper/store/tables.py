@@ -11,7 +11,8 @@ database = SqliteDatabase(None)
 
 MIGRATIONS: list[list[str]] = [
     [
-        "CREATE TABLE project (id TEXT PRIMARY KEY, name TEXT NOT NULL, made_at TEXT NOT NULL, removed INTEGER NOT NULL)",
+        "CREATE TABLE project (id TEXT PRIMARY KEY, name TEXT NOT NULL, made_at TEXT NOT NULL,"
+        " removed INTEGER NOT NULL)",
         "CREATE TABLE scene (id TEXT PRIMARY KEY, project_id TEXT NOT NULL REFERENCES project (id), name TEXT NOT NULL,"
         " head INTEGER NOT NULL, made_at TEXT NOT NULL, removed INTEGER NOT NULL)",
         "CREATE TABLE revision (id INTEGER PRIMARY KEY AUTOINCREMENT, scene_id TEXT NOT NULL REFERENCES scene (id),"
@@ -20,9 +21,10 @@ MIGRATIONS: list[list[str]] = [
         "CREATE TABLE picture (id TEXT PRIMARY KEY, project_id TEXT NOT NULL REFERENCES project (id),"
         " name TEXT NOT NULL, digest TEXT NOT NULL, width INTEGER NOT NULL, height INTEGER NOT NULL,"
         " made_at TEXT NOT NULL)",
-        "CREATE TABLE job (id TEXT PRIMARY KEY, scene_id TEXT NOT NULL REFERENCES scene (id), revision INTEGER NOT NULL,"
-        " kind TEXT NOT NULL, first INTEGER NOT NULL, stop INTEGER NOT NULL, state TEXT NOT NULL,"
-        " done INTEGER NOT NULL, failure TEXT NOT NULL, file TEXT NOT NULL, made_at TEXT NOT NULL)",
+        "CREATE TABLE job (id TEXT PRIMARY KEY, scene_id TEXT NOT NULL REFERENCES scene (id),"
+        " revision INTEGER NOT NULL, kind TEXT NOT NULL, first INTEGER NOT NULL, stop INTEGER NOT NULL,"
+        " state TEXT NOT NULL, done INTEGER NOT NULL, failure TEXT NOT NULL, file TEXT NOT NULL,"
+        " made_at TEXT NOT NULL)",
     ],
 ]
 

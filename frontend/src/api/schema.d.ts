@@ -537,7 +537,7 @@ export interface components {
          */
         EditRequest: {
             /** Edits */
-            edits: (components["schemas"]["AddLayer"] | components["schemas"]["DuplicateLayers"] | components["schemas"]["DeleteLayers"] | components["schemas"]["RenameLayer"] | components["schemas"]["ReorderLayer"] | components["schemas"]["SetVisible"] | components["schemas"]["SetLocked"] | components["schemas"]["SetContent"] | components["schemas"]["MoveSpan"] | components["schemas"]["TrimSpan"] | components["schemas"]["SetProperty"] | components["schemas"]["StartKeying"] | components["schemas"]["StopKeying"] | components["schemas"]["SetKey"] | components["schemas"]["MoveKeys"] | components["schemas"]["DeleteKeys"] | components["schemas"]["SetEasing"] | components["schemas"]["MoveAnchor"] | components["schemas"]["SetScene"])[];
+            edits: (components["schemas"]["AddLayer"] | components["schemas"]["DuplicateLayers"] | components["schemas"]["DeleteLayers"] | components["schemas"]["RenameLayer"] | components["schemas"]["ReorderLayer"] | components["schemas"]["SetVisible"] | components["schemas"]["SetLocked"] | components["schemas"]["SetContent"] | components["schemas"]["MoveSpan"] | components["schemas"]["TrimSpan"] | components["schemas"]["SetProperty"] | components["schemas"]["StartKeying"] | components["schemas"]["StopKeying"] | components["schemas"]["SetKey"] | components["schemas"]["MoveKeys"] | components["schemas"]["DeleteKeys"] | components["schemas"]["SetEasing"] | components["schemas"]["MoveAnchor"] | components["schemas"]["MoveLayers"] | components["schemas"]["SetScene"])[];
             /**
              * Client
              * @default
@@ -811,6 +811,26 @@ export interface components {
             keys: components["schemas"]["KeyRef"][];
             /** By */
             by: number;
+        };
+        /**
+         * MoveLayers
+         * @description Move layers by (x, y) scene pixels at a frame: a position key is written where position is keyed.
+         */
+        MoveLayers: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            edit: "move_layers";
+            /** Layers */
+            layers: string[];
+            /** Frame */
+            frame: number;
+            /** By */
+            by: [
+                number,
+                number
+            ];
         };
         /**
          * MoveSpan

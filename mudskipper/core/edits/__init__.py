@@ -28,6 +28,7 @@ from .motion import (
     KeyRef,
     MoveAnchor,
     MoveKeys,
+    MoveLayers,
     SetEasing,
     SetKey,
     SetProperty,
@@ -39,7 +40,7 @@ from .scenes import SetScene
 AnyEdit = Annotated[
     AddLayer | DuplicateLayers | DeleteLayers | RenameLayer | ReorderLayer | SetVisible | SetLocked | SetContent
     | MoveSpan | TrimSpan | SetProperty | StartKeying | StopKeying | SetKey | MoveKeys | DeleteKeys | SetEasing
-    | MoveAnchor | SetScene,
+    | MoveAnchor | MoveLayers | SetScene,
     Field(discriminator="edit"),
 ]  # fmt: skip
 
@@ -70,7 +71,7 @@ def apply_edits(scene: Scene, edits: list[Edit], assets: Assets) -> Outcome:
 
 __all__ = [
     "AddLayer", "AnchorTarget", "AnyEdit", "Bench", "DeleteKeys", "DeleteLayers", "DuplicateLayers", "Edit", "KeyRef",
-    "MoveAnchor", "MoveKeys", "MoveSpan", "Outcome", "RenameLayer", "ReorderLayer", "SetContent", "SetEasing",
-    "SetKey", "SetLocked", "SetProperty", "SetScene", "SetVisible", "StartKeying", "StopKeying", "TrimSpan",
-    "apply_edits",
+    "MoveAnchor", "MoveKeys", "MoveLayers", "MoveSpan", "Outcome", "RenameLayer", "ReorderLayer", "SetContent",
+    "SetEasing", "SetKey", "SetLocked", "SetProperty", "SetScene", "SetVisible", "StartKeying", "StopKeying",
+    "TrimSpan", "apply_edits",
 ]  # fmt: skip

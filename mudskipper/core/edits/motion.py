@@ -16,7 +16,7 @@ from ..model import Id, Model, Number, Pair
 from ..properties import label_of, merged_value, remade, track_of, with_track
 from ..scene import Layer, Scene
 from ..tracks import KeyFrame, value_at
-from .base import Bench, Edit, local_frame, name_of, unlocked
+from .base import Bench, Edit, local_frame, name_of, names_of, unlocked
 
 PropertyName = Annotated[str, Field(strict=True, max_length=100)]
 Given = float | str | tuple[float | None, float | None]
@@ -40,6 +40,28 @@ class SetProperty(Edit):
 
     def words(self, scene: Scene) -> str:
         return f"Set {label_of(self.property).lower()} of {name_of(scene, self.layer)}"
+
+
+class MoveLayers(Edit):
+    """Move layers by (x, y) scene pixels at a frame: a position key is written where position is keyed."""
+
+    edit: Literal["move_layers"] = "move_layers"
+    layers: Annotated[tuple[Id, ...], Field(min_length=1, max_length=5_000)]
+    frame: KeyFrame
+    by: Pair
+
+    def apply(self, scene: Scene, bench: Bench) -> Scene:
+        for layer_id in self.layers:
+            layer = unlocked(scene, layer_id)
+            track = layer.position
+            local = local_frame(layer, scene, self.frame) if track.keys else self.frame - layer.span.start
+            x, y = value_at(track, local)
+            moved = with_value(track, "position", local, (x + self.by[0], y + self.by[1]))
+            scene = scene.with_layer(with_track(layer, "position", moved))
+        return scene
+
+    def words(self, scene: Scene) -> str:
+        return f"Moved {names_of(scene, self.layers)} by {self.by[0]:g}, {self.by[1]:g} px"
 
 
 class StartKeying(Edit):

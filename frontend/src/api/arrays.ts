@@ -1,0 +1,99 @@
+import { decode } from "@msgpack/msgpack";
+
+/** A column of float32: `data` holds rows of `width` numbers, one row a frame, or a single row for all frames. */
+export interface Column {
+  width: number;
+  rows: number;
+  data: Float32Array;
+}
+
+export type Operation =
+  | { op: "push"; visible: number; matrix: number; opacity: number; blend: string; grouped: boolean }
+  | { op: "pop" }
+  | {
+      op: "rectangle";
+      box: number;
+      corners: number;
+      fill: number | null;
+      stroke: number | null;
+      stroke_width: number | null;
+    }
+  | { op: "ellipse"; box: number; fill: number | null; stroke: number | null; stroke_width: number | null }
+  | { op: "glyphs"; names: string[]; places: number; scale: number; fill: number }
+  | { op: "picture"; asset: string; box: number; opacity: number };
+
+/** A layer resolved for the frames from…to (not included); numbers point into `columns`. */
+export interface LayerArrays {
+  from: number;
+  to: number;
+  ops: Operation[];
+  columns: Column[];
+  values: Record<string, number>;
+  visible: number;
+  matrix: number;
+  box: number;
+  anchor: number;
+  fraction: number;
+}
+
+export interface Outline {
+  verbs: string;
+  numbers: Float32Array;
+}
+
+export interface ResolvedMessage {
+  type: "resolved" | "tried";
+  seq?: number;
+  revision: number;
+  notices?: string[];
+  from: number;
+  to: number;
+  order: string[];
+  layers: Record<string, LayerArrays>;
+  outlines: Record<string, Outline>;
+}
+
+export interface ProblemMessage {
+  type: "problem";
+  seq: number;
+  detail: string;
+  where: string;
+  mend: string;
+}
+
+export interface RevisionMessage {
+  type: "revision";
+  revision: number;
+  client: string;
+  said: string;
+}
+
+type RawLayer = Omit<LayerArrays, "columns" | "from" | "to"> & { columns: [number, Uint8Array][] };
+
+const floats = (bytes: Uint8Array) => new Float32Array(bytes.slice().buffer);
+
+export function unpack(buffer: ArrayBuffer): ResolvedMessage | ProblemMessage | RevisionMessage {
+  const raw = decode(new Uint8Array(buffer)) as { type: string } & Record<string, unknown>;
+  if (raw.type !== "resolved" && raw.type !== "tried") return raw as unknown as ProblemMessage | RevisionMessage;
+  const message = raw as unknown as ResolvedMessage;
+  const layers: Record<string, LayerArrays> = {};
+  for (const [id, layer] of Object.entries(raw.layers as Record<string, RawLayer>)) {
+    const columns = layer.columns.map(([width, bytes]) => {
+      const data = floats(bytes);
+      return { width, rows: width ? data.length / width : 1, data };
+    });
+    layers[id] = { ...layer, columns, from: message.from, to: message.to };
+  }
+  const outlines: Record<string, Outline> = {};
+  for (const [name, [verbs, bytes]] of Object.entries(raw.outlines as Record<string, [string, Uint8Array]>)) {
+    outlines[name] = { verbs, numbers: floats(bytes) };
+  }
+  return { ...message, layers, outlines };
+}
+
+/** The numbers of a column at a scene frame. */
+export function row(layer: LayerArrays, column: number, frame: number): Float32Array {
+  const { width, rows, data } = layer.columns[column];
+  const index = rows > 1 ? Math.min(Math.max(frame - layer.from, 0), rows - 1) : 0;
+  return data.subarray(index * width, index * width + width);
+}

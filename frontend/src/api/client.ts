@@ -1,0 +1,50 @@
+import createClient from "openapi-fetch";
+import type { components, paths } from "./schema";
+
+type Schemas = components["schemas"];
+export type Scene = Schemas["Scene"];
+export type Layer = Schemas["Layer"];
+export type SceneAnswer = Schemas["SceneAnswer"];
+export type ProjectCard = Schemas["ProjectCard"];
+export type SceneCard = Schemas["SceneCard"];
+export type Facts = Schemas["Facts"];
+export type PropertyFacts = Schemas["PropertyFacts"];
+export type ExportAnswer = Schemas["ExportAnswer"];
+export type PictureAnswer = Schemas["PictureAnswer"];
+export type Edit = Schemas["EditRequest"]["edits"][number];
+export type KeyRef = Schemas["KeyRef"];
+export type Ease = Schemas["NumberKey"]["ease"];
+export type Track = Schemas["NumberTrack"] | Schemas["PairTrack"] | Schemas["ColourTrack"] | Schemas["AnchorTrack"];
+
+export const api = createClient<paths>({ baseUrl: "" });
+
+/** This window's name, so that it can tell its own revisions from those of other windows. */
+export const client = Math.random().toString(36).slice(2, 10);
+
+/** A problem document as an error whose message is a sentence for the user. */
+export class Problem extends Error {
+  constructor(
+    readonly detail: string,
+    readonly where = "",
+    readonly mend = "",
+  ) {
+    super([detail, mend].filter(Boolean).join(" "));
+  }
+}
+
+type Answer<T> = { data?: T; error?: unknown; response: Response };
+
+/** The data of an answer, or its problem thrown. */
+export async function need<T>(asked: Promise<Answer<T>>): Promise<T> {
+  let answer: Answer<T>;
+  try {
+    answer = await asked;
+  } catch {
+    throw new Problem("The server does not answer.", "", "Is it still running? What was acknowledged before is kept.");
+  }
+  if (!answer.response.ok) {
+    const told = answer.error as { detail?: string; where?: string; mend?: string } | undefined;
+    throw new Problem(told?.detail ?? `The server answered ${answer.response.status}.`, told?.where, told?.mend);
+  }
+  return answer.data as T;
+}

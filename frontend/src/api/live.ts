@@ -1,0 +1,83 @@
+import type { ProblemMessage, ResolvedMessage, RevisionMessage } from "./arrays";
+import { unpack } from "./arrays";
+import { client, type Edit } from "./client";
+
+export interface LiveEvents {
+  tried(message: ResolvedMessage): void;
+  problem(message: ProblemMessage): void;
+  revision(message: RevisionMessage): void;
+  connected(up: boolean): void;
+}
+
+/** The live socket: the newest provisional edit wins, one is under way at a time, none queue up behind it. */
+export class Live {
+  private socket: WebSocket | null = null;
+  private seq = 0;
+  private waiting = false;
+  private next: string | null = null;
+  private closed = false;
+  private floor = 0;
+
+  constructor(
+    private readonly sceneId: string,
+    private readonly events: LiveEvents,
+  ) {
+    this.connect();
+  }
+
+  try(edits: Edit[], [first, stop]: [number, number]) {
+    this.seq += 1;
+    this.next = JSON.stringify({ seq: this.seq, first, stop, edits });
+    this.send();
+  }
+
+  /** Answers to trials sent before now are of no use any more. */
+  forget() {
+    this.next = null;
+    this.floor = this.seq + 1;
+  }
+
+  close() {
+    this.closed = true;
+    this.socket?.close();
+  }
+
+  private send() {
+    if (this.waiting || !this.next || this.socket?.readyState !== WebSocket.OPEN) return;
+    this.socket.send(this.next);
+    this.next = null;
+    this.waiting = true;
+  }
+
+  private connect() {
+    const socket = new WebSocket(
+      `${location.protocol === "https:" ? "wss" : "ws"}://${location.host}/api/scenes/${this.sceneId}/live`,
+    );
+    socket.binaryType = "arraybuffer";
+    socket.onopen = () => {
+      this.waiting = false;
+      this.events.connected(true);
+      this.send();
+    };
+    socket.onmessage = ({ data }) => {
+      const message = unpack(data as ArrayBuffer);
+      if (message.type === "revision") {
+        if (message.client !== client) this.events.revision(message);
+        return;
+      }
+      this.waiting = false;
+      if ((message.seq ?? 0) >= this.floor) {
+        if (message.type === "problem") this.events.problem(message);
+        else this.events.tried(message);
+      }
+      this.send();
+    };
+    socket.onclose = () => {
+      this.waiting = false;
+      if (this.closed) return;
+      this.events.connected(false);
+      setTimeout(() => this.connect(), 800);
+    };
+    this.socket = socket;
+  }
+}

@@ -1,0 +1,251 @@
+import { Box, chakra, Dialog, Flex, Portal, Text } from "@chakra-ui/react";
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { Download, X } from "lucide-react";
+import { useState } from "react";
+import { api, type ExportAnswer, need } from "../api/client";
+import { Pill } from "../parts/Pill";
+import { choose, sayProblem, useChoices } from "../scene/choices";
+import { timecode, useFacts, useScene } from "../scene/document";
+import { useSession } from "../scene/session";
+
+type Kind = "webm" | "mp4" | "png";
+
+const NOTES: Record<Kind, (transparent: boolean) => string> = {
+  webm: (transparent) => (transparent ? "Film with transparency, for the web and for editing." : "Film for the web."),
+  mp4: (transparent) =>
+    transparent
+      ? "Film that plays everywhere. It holds no transparency: the ground turns black."
+      : "Film that plays everywhere.",
+  png: () => "The frame at the playhead, every pixel as on the stage.",
+};
+
+/** Choose a format and frames, watch the exports of this scene, stop them, take the files. */
+export function ExportDialog() {
+  const open = useChoices((state) => state.dialog === "export");
+  return (
+    <Dialog.Root
+      open={open}
+      onOpenChange={(change) => choose({ dialog: change.open ? "export" : null })}
+      lazyMount
+      unmountOnExit
+    >
+      <Portal>
+        <Dialog.Backdrop />
+        <Dialog.Positioner>
+          <Dialog.Content bg="paper" color="ink" maxWidth="560px" borderRadius="16px" data-testid="export-dialog">
+            <Dialog.Header pb="1">
+              <Dialog.Title fontSize="16px">Export</Dialog.Title>
+            </Dialog.Header>
+            <Dialog.Body pb="5">
+              <Chooser />
+              <Jobs />
+            </Dialog.Body>
+            <Dialog.CloseTrigger asChild>
+              <Pill look="bare" label="Close" position="absolute" top="3" right="3">
+                <X size={16} />
+              </Pill>
+            </Dialog.CloseTrigger>
+          </Dialog.Content>
+        </Dialog.Positioner>
+      </Portal>
+    </Dialog.Root>
+  );
+}
+
+function Chooser() {
+  const session = useSession();
+  const cache = useQueryClient();
+  const facts = useFacts();
+  const { scene } = useScene();
+  const [kind, setKind] = useState<Kind>("webm");
+  const [first, setFirst] = useState("0");
+  const [last, setLast] = useState(String(scene.length - 1));
+  const [fault, setFault] = useState("");
+  const transparent = !scene.background!.endsWith("ff");
+  const still = kind === "png";
+  const frame = session.frames.frame;
+
+  const start = async () => {
+    const [from, to] = still ? [frame, frame] : [Number(first), Number(last)];
+    if (!Number.isInteger(from) || !Number.isInteger(to) || from < 0 || to >= scene.length || from > to) {
+      setFault(`Frames run from 0 to ${scene.length - 1}, the first not after the last.`);
+      return;
+    }
+    try {
+      await need(
+        api.POST("/api/scenes/{scene_id}/exports", {
+          params: { path: { scene_id: session.sceneId } },
+          body: { kind, first: from, stop: to + 1 },
+        }),
+      );
+      setFault("");
+      void cache.invalidateQueries({ queryKey: ["exports", session.sceneId] });
+    } catch (error) {
+      setFault((error as Error).message);
+    }
+  };
+
+  return (
+    <Box>
+      <Flex role="radiogroup" aria-label="Format" gap="2">
+        {(["webm", "mp4", "png"] as const).map((name) => (
+          <chakra.button
+            key={name}
+            type="button"
+            role="radio"
+            aria-checked={kind === name}
+            flex="1"
+            textAlign="left"
+            p="2.5"
+            borderRadius="12px"
+            borderWidth="1.5px"
+            borderColor={kind === name ? "act" : "edge"}
+            bg={kind === name ? "actWash" : "well"}
+            cursor="pointer"
+            onClick={() => setKind(name)}
+            _focusVisible={{ outline: "2px solid", outlineColor: "act" }}
+          >
+            <Text fontWeight={700}>{facts.formats[name] ?? name}</Text>
+            <Text color="quiet" fontSize="12px">
+              {NOTES[name](transparent)}
+            </Text>
+          </chakra.button>
+        ))}
+      </Flex>
+      <Flex align="center" gap="2" mt="3" flexWrap="wrap">
+        {still ? (
+          <Text>
+            Frame {frame} ({timecode(frame, scene)})
+          </Text>
+        ) : (
+          <>
+            <Text>Frames</Text>
+            <FrameInput label="First frame" value={first} set={setFirst} />
+            <Text>to</Text>
+            <FrameInput label="Last frame" value={last} set={setLast} />
+            <Text color="quiet">of 0 to {scene.length - 1}</Text>
+          </>
+        )}
+        <Box flex="1" />
+        <Text color="quiet">
+          {scene.width} × {scene.height}
+        </Text>
+        <Pill look="act" onClick={() => void start()}>
+          Start export
+        </Pill>
+      </Flex>
+      {fault && (
+        <Text role="alert" mt="2" bg="finding" color="findingInk" borderRadius="10px" px="3" py="1.5">
+          {fault}
+        </Text>
+      )}
+    </Box>
+  );
+}
+
+function FrameInput({ label, value, set }: { label: string; value: string; set: (value: string) => void }) {
+  return (
+    <chakra.input
+      aria-label={label}
+      value={value}
+      inputMode="numeric"
+      onChange={(event) => set(event.target.value)}
+      width="64px"
+      height="26px"
+      px="2"
+      bg="well"
+      borderWidth="1px"
+      borderColor="edge"
+      borderRadius="8px"
+    />
+  );
+}
+
+const STATES: Record<ExportAnswer["state"], string> = {
+  queued: "waiting",
+  running: "rendering",
+  done: "done",
+  failed: "failed",
+  cancelled: "stopped",
+};
+
+function Jobs() {
+  const session = useSession();
+  const cache = useQueryClient();
+  const facts = useFacts();
+  const path = { scene_id: session.sceneId };
+  const key = ["exports", session.sceneId];
+  const { data = [] } = useQuery({
+    queryKey: key,
+    queryFn: () => need(api.GET("/api/scenes/{scene_id}/exports", { params: { path } })),
+    refetchInterval: (query) => (query.state.data?.some((job) => isOpen(job)) ? 300 : 3_000),
+  });
+  const stop = async (job: ExportAnswer) => {
+    try {
+      await need(api.POST("/api/exports/{job_id}/cancel", { params: { path: { job_id: job.id } } }));
+      void cache.invalidateQueries({ queryKey: key });
+    } catch (error) {
+      sayProblem(error);
+    }
+  };
+  return (
+    <Box mt="4" maxHeight="240px" overflowY="auto">
+      {!data.length && <Text color="quiet">Exports of this scene will be listed here; they go on while you work.</Text>}
+      {data.map((job) => (
+        <Box
+          key={job.id}
+          borderTopWidth="1px"
+          borderColor="edge"
+          py="2"
+          data-testid="export-job"
+          data-state={job.state}
+        >
+          <Flex align="center" gap="2">
+            <Text fontWeight={600}>{facts.formats[job.kind] ?? job.kind}</Text>
+            <Text color="quiet">
+              {STATES[job.state]} · {job.done} of {job.total} {job.total === 1 ? "frame" : "frames"}
+            </Text>
+            <Box flex="1" />
+            {isOpen(job) && <Pill onClick={() => void stop(job)}>Stop</Pill>}
+            {job.state === "done" && (
+              <chakra.a
+                href={`/api/exports/${job.id}/file`}
+                download={job.file}
+                display="inline-flex"
+                alignItems="center"
+                gap="1.5"
+                color="act"
+                fontWeight={650}
+              >
+                <Download size={14} /> {job.file}
+              </chakra.a>
+            )}
+          </Flex>
+          {isOpen(job) && (
+            <Box
+              mt="1.5"
+              height="7px"
+              borderRadius="full"
+              bg="panel"
+              overflow="hidden"
+              role="progressbar"
+              aria-label="Export"
+              aria-valuemin={0}
+              aria-valuemax={job.total}
+              aria-valuenow={job.done}
+            >
+              <Box height="100%" bg="act" width={`${(100 * job.done) / job.total}%`} transition="width 0.3s" />
+            </Box>
+          )}
+          {job.failure && (
+            <Text mt="1" color="findingInk" bg="finding" borderRadius="8px" px="2">
+              {job.failure}
+            </Text>
+          )}
+        </Box>
+      ))}
+    </Box>
+  );
+}
+
+const isOpen = (job: ExportAnswer) => job.state === "queued" || job.state === "running";

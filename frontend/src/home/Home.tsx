@@ -1,0 +1,279 @@
+import { Box, chakra, Flex, Grid, Heading, Text } from "@chakra-ui/react";
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { Plus, Trash2 } from "lucide-react";
+import { useEffect, useState } from "react";
+import { Link, useNavigate } from "react-router";
+import { api, need, type ProjectCard, type SceneCard } from "../api/client";
+import { RATES } from "../panel/SceneBlock";
+import { Pill } from "../parts/Pill";
+import { Said } from "../parts/Said";
+import { Select } from "../parts/Select";
+import { choose, say, sayProblem } from "../scene/choices";
+import { fps, timecode } from "../scene/document";
+import { NightSwitch } from "../scene/TopBar";
+import { CHEQUER } from "../theme/theme";
+
+/** The projects with pictures of their scenes, and the ways to begin. */
+export function Home() {
+  const cache = useQueryClient();
+  const { data: projects, error } = useQuery({
+    queryKey: ["projects"],
+    queryFn: () => need(api.GET("/api/projects")) as Promise<ProjectCard[]>,
+  });
+  const [last, setLast] = useState<(() => Promise<void>) | null>(null);
+  useEffect(() => {
+    document.title = "Mudskipper";
+    choose({ said: null });
+  }, []);
+
+  const renew = () => cache.invalidateQueries({ queryKey: ["projects"] });
+  const makeProject = async () => {
+    try {
+      await need(api.POST("/api/projects", { body: { name: `Project ${(projects?.length ?? 0) + 1}` } }));
+      await renew();
+    } catch (fault) {
+      sayProblem(fault);
+    }
+  };
+  const setRemoved = async (scene: SceneCard, removed: boolean) => {
+    try {
+      await need(
+        api.PUT("/api/scenes/{scene_id}/removed", { params: { path: { scene_id: scene.id }, query: { removed } } }),
+      );
+      await renew();
+      setLast(() => () => setRemoved(scene, false));
+      if (removed) say(`Removed ${scene.name}.`, true);
+      else say(`${scene.name} is back.`);
+    } catch (fault) {
+      sayProblem(fault);
+    }
+  };
+
+  return (
+    <Box minHeight="100vh" bg="paper">
+      <Flex as="header" height="52px" align="center" px="8" borderBottomWidth="1px" borderColor="edge">
+        <Text fontWeight={800} fontSize="20px" color="act">
+          mudskipper
+        </Text>
+        <Box flex="1" />
+        <NightSwitch />
+        <Pill onClick={() => void makeProject()}>
+          <Plus size={14} /> New project
+        </Pill>
+      </Flex>
+      <Box as="main" maxWidth="1180px" mx="auto" px="8" py="7">
+        {error && <Text>{error.message}</Text>}
+        {projects?.length === 0 && (
+          <Text fontSize="15px">No projects yet. Make one with New project, then begin a scene in it.</Text>
+        )}
+        {projects?.map((project) => (
+          <Project key={project.id} project={project} remove={(scene) => void setRemoved(scene, true)} />
+        ))}
+      </Box>
+      <Said undo={last ? () => void last() : undefined} />
+    </Box>
+  );
+}
+
+function Project({ project, remove }: { project: ProjectCard; remove: (scene: SceneCard) => void }) {
+  const [making, setMaking] = useState(project.scenes.length === 0);
+  return (
+    <Box as="section" mb="10" aria-label={project.name}>
+      <Flex align="baseline" gap="3" mb="3">
+        <Heading as="h2" fontSize="22px" fontWeight={750}>
+          {project.name}
+        </Heading>
+        <Text color="quiet">
+          {project.scenes.length} {project.scenes.length === 1 ? "scene" : "scenes"}
+        </Text>
+        <Box flex="1" />
+        <Pill look={making ? "on" : "act"} aria-expanded={making} onClick={() => setMaking(!making)}>
+          <Plus size={14} /> New scene
+        </Pill>
+      </Flex>
+      {making && <NewScene project={project.id} />}
+      <Grid templateColumns="repeat(auto-fill, minmax(264px, 1fr))" gap="5">
+        {project.scenes.map((scene) => (
+          <Card key={scene.id} scene={scene} remove={() => remove(scene)} />
+        ))}
+      </Grid>
+    </Box>
+  );
+}
+
+function Card({ scene, remove }: { scene: SceneCard; remove: () => void }) {
+  const rate = Math.round(fps(scene) * 1000) / 1000;
+  return (
+    <Box
+      position="relative"
+      borderWidth="1px"
+      borderColor="edge"
+      borderRadius="14px"
+      overflow="hidden"
+      bg="well"
+      _hover={{ borderColor: "act" }}
+      _focusWithin={{ borderColor: "act" }}
+    >
+      <Link to={`/scene/${scene.id}`} data-testid="scene-card">
+        <Flex height="158px" align="center" justify="center" bg="surround" p="2.5">
+          <img
+            src={`/api/scenes/${scene.id}/still?frame=${scene.poster}&width=480&revision=${scene.revision}`}
+            alt={`Frame ${scene.poster} of ${scene.name}`}
+            style={{ maxWidth: "100%", maxHeight: "100%", background: CHEQUER, borderRadius: 3 }}
+          />
+        </Flex>
+        <Box px="3.5" py="2.5">
+          <Text fontWeight={700} fontSize="15px" truncate>
+            {scene.name}
+          </Text>
+          <Text color="quiet" fontSize="12.5px">
+            {scene.width} × {scene.height} · {rate} fps · {timecode(scene.length, scene)}
+          </Text>
+        </Box>
+      </Link>
+      <Pill
+        look="bare"
+        label={`Remove ${scene.name}`}
+        position="absolute"
+        right="2"
+        bottom="2.5"
+        color="quiet"
+        onClick={remove}
+      >
+        <Trash2 size={14} />
+      </Pill>
+    </Box>
+  );
+}
+
+const PURPOSES: { name: string; width: number; height: number; background: string; seconds: number; note: string }[] = [
+  {
+    name: "Lower third",
+    width: 1920,
+    height: 1080,
+    background: "#00000000",
+    seconds: 6,
+    note: "over a film, transparent",
+  },
+  { name: "Title", width: 1920, height: 1080, background: "#fbf3e2ff", seconds: 8, note: "a full frame" },
+  { name: "Square post", width: 1080, height: 1080, background: "#fbf3e2ff", seconds: 8, note: "for a feed" },
+  { name: "Vertical story", width: 1080, height: 1920, background: "#fbf3e2ff", seconds: 10, note: "for a phone" },
+  { name: "Strip", width: 1600, height: 240, background: "#00000000", seconds: 6, note: "a band or ticker" },
+];
+
+/** A new scene by purpose, or by numbers. */
+function NewScene({ project }: { project: string }) {
+  const go = useNavigate();
+  const cache = useQueryClient();
+  const [rate, setRate] = useState("30/1");
+  const [size, setSize] = useState(["1920", "1080"]);
+  const [seconds, setSeconds] = useState("5");
+  const [fault, setFault] = useState("");
+
+  const make = async (name: string, width: number, height: number, long: number, background: string) => {
+    const [n, d] = rate.split("/").map(Number);
+    const length = Math.round((long * n) / d);
+    if (![width, height].every((side) => Number.isInteger(side) && side >= 1 && side <= 16384) || !(length >= 1)) {
+      setFault("Width and height are whole numbers from 1 to 16384, and the length is more than 0 seconds.");
+      return;
+    }
+    try {
+      const body = { name, width, height, frame_rate: [n, d] as [number, number], length, background };
+      const path = { project_id: project };
+      const made = await need(api.POST("/api/projects/{project_id}/scenes", { params: { path }, body }));
+      void cache.invalidateQueries({ queryKey: ["projects"] });
+      void go(`/scene/${made.scene.id}`);
+    } catch (error) {
+      setFault((error as Error).message);
+    }
+  };
+
+  return (
+    <Box bg="panel" borderRadius="14px" borderWidth="1px" borderColor="edge" p="4" mb="5" data-testid="new-scene">
+      <Flex gap="3" flexWrap="wrap">
+        {PURPOSES.map((one) => (
+          <chakra.button
+            key={one.name}
+            type="button"
+            onClick={() => void make(one.name, one.width, one.height, one.seconds, one.background)}
+            width="150px"
+            p="3"
+            borderRadius="12px"
+            borderWidth="1px"
+            borderColor="edge"
+            bg="well"
+            textAlign="left"
+            cursor="pointer"
+            _hover={{ borderColor: "act" }}
+            _focusVisible={{ outline: "2px solid", outlineColor: "act" }}
+          >
+            <Flex height="46px" align="center" mb="2">
+              <Box
+                borderWidth="1.5px"
+                borderColor="act"
+                borderRadius="3px"
+                bg="actWash"
+                width={`${Math.round((one.width / Math.max(one.width, one.height * 1.6)) * 74)}px`}
+                css={{ aspectRatio: `${one.width} / ${one.height}` }}
+              />
+            </Flex>
+            <Text fontWeight={700}>{one.name}</Text>
+            <Text color="quiet" fontSize="12px">
+              {one.width} × {one.height}
+            </Text>
+            <Text color="quiet" fontSize="12px">
+              {one.note}
+            </Text>
+          </chakra.button>
+        ))}
+      </Flex>
+      <Flex
+        as="form"
+        align="center"
+        gap="2"
+        mt="4"
+        flexWrap="wrap"
+        onSubmit={(event) => {
+          event.preventDefault();
+          void make("Scene", Number(size[0]), Number(size[1]), Number(seconds), "#00000000");
+        }}
+      >
+        <Text fontWeight={650}>By numbers</Text>
+        <Field label="Width" value={size[0]} set={(value) => setSize([value, size[1]])} />
+        <Text>×</Text>
+        <Field label="Height" value={size[1]} set={(value) => setSize([size[0], value])} />
+        <Text>px, at</Text>
+        <Select label="Frames a second" value={rate} options={RATES} onChange={setRate} width="84px" />
+        <Text>fps, for</Text>
+        <Field label="Seconds" value={seconds} set={setSeconds} />
+        <Text>seconds</Text>
+        <Pill type="submit" look="act">
+          Make it
+        </Pill>
+      </Flex>
+      {fault && (
+        <Text role="alert" mt="2" color="findingInk">
+          {fault}
+        </Text>
+      )}
+    </Box>
+  );
+}
+
+function Field({ label, value, set }: { label: string; value: string; set: (value: string) => void }) {
+  return (
+    <chakra.input
+      aria-label={label}
+      inputMode="decimal"
+      value={value}
+      onChange={(event) => set(event.target.value)}
+      width="68px"
+      height="27px"
+      px="2"
+      bg="well"
+      borderWidth="1px"
+      borderColor="edge"
+      borderRadius="8px"
+    />
+  );
+}

@@ -1,0 +1,31 @@
+import "@fontsource-variable/figtree";
+import { ChakraProvider } from "@chakra-ui/react";
+import createCache from "@emotion/cache";
+import { CacheProvider } from "@emotion/react";
+import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
+import { createRoot } from "react-dom/client";
+import { createBrowserRouter, RouterProvider } from "react-router";
+import { Home } from "./home/Home";
+import { ScenePage } from "./scene/ScenePage";
+import { restoreNight } from "./theme/night";
+import { system } from "./theme/theme";
+
+restoreNight();
+
+const nonce = document.querySelector<HTMLMetaElement>("meta[name=csp-nonce]")?.content;
+const styles = createCache({ key: "ms", nonce });
+const queries = new QueryClient({ defaultOptions: { queries: { retry: false, refetchOnWindowFocus: false } } });
+const router = createBrowserRouter([
+  { path: "/", element: <Home /> },
+  { path: "/scene/:sceneId", element: <ScenePage /> },
+]);
+
+createRoot(document.getElementById("root")!).render(
+  <CacheProvider value={styles}>
+    <ChakraProvider value={system}>
+      <QueryClientProvider client={queries}>
+        <RouterProvider router={router} />
+      </QueryClientProvider>
+    </ChakraProvider>
+  </CacheProvider>,
+);

@@ -1,0 +1,104 @@
+import { Box, chakra, Flex, Text } from "@chakra-ui/react";
+import { useEffect, useRef } from "react";
+import type { Layer } from "../api/client";
+import { KindIcon } from "../parts/icons";
+import { useChoices } from "../scene/choices";
+import { factsOf, kindOf, labelOf, timecode, tracksOf, useFacts, useScene } from "../scene/document";
+import { useSession } from "../scene/session";
+import { AnchorBlock } from "./AnchorBlock";
+import { EasingBlock } from "./EasingBlock";
+import { PropertyRow } from "./PropertyRow";
+import { SceneBlock } from "./SceneBlock";
+import { TextBlock } from "./TextBlock";
+
+/** The panel of what is selected: the anchor first; of the scene while nothing is. */
+export function Panel() {
+  const { scene } = useScene();
+  const selected = useChoices((state) => state.selected);
+  const layers = (scene.layers ?? []).filter((layer) => selected.includes(layer.id!));
+  return (
+    <Box as="aside" aria-label="Panel" height="100%" overflowY="auto" bg="paper" px="3.5" py="2.5" data-testid="panel">
+      {layers.length === 1 ? <LayerPanel key={layers[0].id} layer={layers[0]} /> : null}
+      {layers.length > 1 ? <ManyPanel layers={layers} /> : null}
+      {layers.length === 0 ? <SceneBlock /> : null}
+    </Box>
+  );
+}
+
+function LayerPanel({ layer }: { layer: Layer }) {
+  const { scene } = useScene();
+  const facts = useFacts();
+  const rows = Object.entries(tracksOf(layer)).filter(([name]) => name !== "anchor" && shows(layer, name));
+  return (
+    <>
+      <Flex align="center" gap="2" mb="2">
+        <KindIcon kind={layer.content.kind!} />
+        <Text fontWeight={700} fontSize="14.5px" truncate>
+          {layer.name}
+        </Text>
+        <Box flex="1" />
+        <Text color="quiet" fontSize="12px" whiteSpace="nowrap">
+          {kindOf(layer)} · <Clock />
+        </Text>
+      </Flex>
+      {layer.locked && (
+        <Text bg="finding" color="findingInk" borderRadius="8px" px="2" py="1" mb="2">
+          This layer is locked. Unlock it in the lanes to change it.
+        </Text>
+      )}
+      <AnchorBlock layer={layer} />
+      <Box mt="2.5">
+        {rows.map(([name, track]) => (
+          <PropertyRow
+            key={name}
+            layer={layer}
+            name={name}
+            label={labelOf(name, facts)}
+            facts={factsOf(name, facts)}
+            track={track}
+          />
+        ))}
+      </Box>
+      <EasingBlock layer={layer} scene={scene} facts={facts} />
+      {layer.content.kind === "text" && <TextBlock layer={layer} content={layer.content} facts={facts} />}
+    </>
+  );
+}
+
+/** A single shape's offset within its layer says nothing; it is shown where there are several. */
+const shows = (layer: Layer, name: string) =>
+  !(layer.content.kind === "shape" && layer.content.items.length === 1 && name.endsWith(".at"));
+
+function ManyPanel({ layers }: { layers: Layer[] }) {
+  return (
+    <Box>
+      <Text fontWeight={700} fontSize="14.5px" mb="2">
+        {layers.length} layers
+      </Text>
+      {layers.map((layer) => (
+        <Flex key={layer.id} align="center" gap="2" height="26px" borderTopWidth="1px" borderColor="edge">
+          <KindIcon kind={layer.content.kind!} />
+          <Text truncate>{layer.name}</Text>
+        </Flex>
+      ))}
+      <Text color="quiet" mt="3">
+        Drag them on the stage, nudge them with the arrow keys, or choose one to see its numbers.
+      </Text>
+    </Box>
+  );
+}
+
+/** The playhead's time, painted by itself. */
+export function Clock() {
+  const session = useSession();
+  const { scene } = useScene();
+  const text = useRef<HTMLElement>(null);
+  useEffect(() => {
+    const paint = () => {
+      text.current!.textContent = timecode(session.frames.frame, scene);
+    };
+    paint();
+    return session.frames.subscribe(paint);
+  }, [session, scene]);
+  return <chakra.span ref={text} fontVariantNumeric="tabular-nums" data-testid="clock" />;
+}

@@ -1,0 +1,108 @@
+import { Box, chakra, Flex, Text } from "@chakra-ui/react";
+import type { Edit } from "../api/client";
+import { NumberField } from "../parts/NumberField";
+import { Select } from "../parts/Select";
+import { useScene } from "../scene/document";
+import { useSession } from "../scene/session";
+import { ColourField } from "./PropertyRow";
+
+export const RATES: [string, string][] = [
+  ["24000/1001", "23.976"],
+  ["24/1", "24"],
+  ["25/1", "25"],
+  ["30000/1001", "29.97"],
+  ["30/1", "30"],
+  ["50/1", "50"],
+  ["60000/1001", "59.94"],
+  ["60/1", "60"],
+];
+
+/** The scene's own settings, shown while no layer is selected. */
+export function SceneBlock() {
+  const session = useSession();
+  const { scene } = useScene();
+  const set = (change: Partial<Extract<Edit, { edit?: "set_scene" }>>) =>
+    void session.edit({ edit: "set_scene", ...change } as Edit);
+  const rate = (scene.frame_rate ?? [30, 1]).join("/");
+  const rates = RATES.some(([value]) => value === rate) ? RATES : [...RATES, [rate, rate] as [string, string]];
+  const parts = [1, 3, 5, 7].map((i) => Number.parseInt(scene.background!.slice(i, i + 2), 16));
+  return (
+    <Box role="group" aria-label="Scene">
+      <Text fontWeight={700} fontSize="14.5px" mb="2">
+        Scene
+      </Text>
+      <Line label="Name">
+        <chakra.input
+          key={scene.name}
+          aria-label="Scene name"
+          defaultValue={scene.name}
+          flex="1"
+          minWidth="0"
+          height="25px"
+          px="2"
+          bg="well"
+          borderWidth="1px"
+          borderColor="edge"
+          borderRadius="7px"
+          onKeyDown={(event) => {
+            event.stopPropagation();
+            if (event.key === "Enter") event.currentTarget.blur();
+            if (event.key === "Escape") event.currentTarget.value = scene.name;
+          }}
+          onBlur={(event) => event.currentTarget.value !== scene.name && set({ name: event.currentTarget.value })}
+        />
+      </Line>
+      <Line label="Size">
+        <NumberField
+          label="Scene width"
+          unit="w"
+          width="84px"
+          read={() => scene.width}
+          keep={(width) => set({ width })}
+        />
+        <NumberField
+          label="Scene height"
+          unit="h"
+          width="84px"
+          read={() => scene.height}
+          keep={(height) => set({ height })}
+        />
+      </Line>
+      <Line label="Rate">
+        <Select
+          label="Frames a second"
+          value={rate}
+          options={rates}
+          onChange={(value) => set({ frame_rate: value.split("/").map(Number) as [number, number] })}
+        />
+      </Line>
+      <Line label="Length">
+        <NumberField
+          label="Scene length"
+          unit="frames"
+          width="110px"
+          read={() => scene.length}
+          keep={(length) => set({ length })}
+        />
+      </Line>
+      <Line label="Ground">
+        <ColourField label="Background" numbers={() => parts} set={(background, keep) => keep && set({ background })} />
+      </Line>
+      <Text color="quiet" mt="4">
+        Click a layer on the stage or in the lanes to place its anchor and key its motion. Add shapes, texts and
+        pictures from the shelf on the left.
+      </Text>
+    </Box>
+  );
+}
+
+export function Line({ label, children }: { label: string; children: React.ReactNode }) {
+  return (
+    <Flex align="center" gap="2" height="33px" borderTopWidth="1px" borderColor="edge">
+      <Text width="66px" fontWeight={600} color="quiet">
+        {label}
+      </Text>
+      {children}
+    </Flex>
+  );
+}

@@ -1,0 +1,166 @@
+import { chakra } from "@chakra-ui/react";
+import { useCallback, useEffect, useRef } from "react";
+import { sayProblem } from "../scene/choices";
+import { useSession } from "../scene/session";
+import { sum } from "./sums";
+
+interface Props {
+  label: string;
+  unit: string;
+  /** The number now, read from the frame store whenever it changes. */
+  read: () => number | null;
+  keep: (value: number) => void;
+  attempt?: (value: number) => void;
+  step?: number;
+  width?: string;
+  disabled?: boolean;
+}
+
+const digits = (value: number) => String(Math.round(value * 1000) / 1000);
+const shown = (value: number | null) => (value === null ? "" : digits(value + 0 === 0 ? 0 : value));
+
+/** A number: drag to scrub, type a sum, step with the arrows; Enter takes, Esc gives back. It paints by itself. */
+export function NumberField({ label, unit, read, keep, attempt, step = 1, width = "62px", disabled }: Props) {
+  const session = useSession();
+  const input = useRef<HTMLInputElement>(null);
+  const scrub = useRef<{ x: number; from: number; value: number; moving: boolean } | null>(null);
+  const latest = useRef(read);
+  latest.current = read;
+
+  const paint = useCallback(() => {
+    const field = input.current!;
+    if (document.activeElement === field && field.dataset.typing) return;
+    const text = shown(latest.current());
+    if (field.value !== text) field.value = text;
+  }, []);
+
+  useEffect(() => {
+    paint();
+    return session.frames.subscribe(paint);
+  });
+
+  const typing = (on: boolean) => {
+    const field = input.current!;
+    field.dataset.typing = on ? "yes" : "";
+    if (!on) field.removeAttribute("aria-invalid");
+  };
+
+  const take = () => {
+    const field = input.current!;
+    if (!field.dataset.typing) return true;
+    const value = sum(field.value);
+    if (value === null) {
+      field.setAttribute("aria-invalid", "true");
+      sayProblem(
+        new Error(
+          `${label} takes a number or a sum such as 1920/2, and “${field.value}” is neither. Esc gives ${shown(latest.current())} back.`,
+        ),
+      );
+      return false;
+    }
+    typing(false);
+    if (shown(value) !== shown(latest.current())) keep(value);
+    return true;
+  };
+
+  const factor = (event: { shiftKey: boolean; altKey: boolean }) => (event.shiftKey ? 10 : event.altKey ? 0.1 : 1);
+  const tidy = (value: number) => Math.round(value * 1000) / 1000;
+
+  const onKeyDown = (event: React.KeyboardEvent<HTMLInputElement>) => {
+    event.stopPropagation();
+    if (event.key === "Enter") {
+      if (take()) event.currentTarget.select();
+    } else if (event.key === "Escape") {
+      if (scrub.current?.moving) session.cancel();
+      scrub.current = null;
+      typing(false);
+      paint();
+      event.currentTarget.blur();
+    } else if (event.key === "ArrowUp" || event.key === "ArrowDown") {
+      event.preventDefault();
+      const now = (event.currentTarget.dataset.typing ? sum(event.currentTarget.value) : null) ?? latest.current();
+      if (now === null) return;
+      typing(false);
+      keep(tidy(now + (event.key === "ArrowUp" ? 1 : -1) * step * factor(event)));
+    }
+  };
+
+  const onPointerDown = (event: React.PointerEvent<HTMLInputElement>) => {
+    const from = latest.current();
+    if (disabled || from === null || event.button !== 0 || document.activeElement === event.currentTarget) return;
+    event.preventDefault();
+    event.currentTarget.setPointerCapture(event.pointerId);
+    scrub.current = { x: event.clientX, from, value: from, moving: false };
+  };
+
+  const onPointerMove = (event: React.PointerEvent<HTMLInputElement>) => {
+    const now = scrub.current;
+    if (!now) return;
+    if (!now.moving && Math.abs(event.clientX - now.x) < 3) return;
+    now.moving = true;
+    now.value = tidy(now.from + Math.round(event.clientX - now.x) * step * factor(event));
+    event.currentTarget.value = shown(now.value);
+    attempt?.(now.value);
+  };
+
+  const onPointerUp = (event: React.PointerEvent<HTMLInputElement>) => {
+    const now = scrub.current;
+    scrub.current = null;
+    if (!now) return;
+    if (now.moving) {
+      if (now.value !== now.from) keep(now.value);
+      return;
+    }
+    event.currentTarget.focus();
+    event.currentTarget.select();
+  };
+
+  return (
+    <chakra.label
+      display="inline-flex"
+      alignItems="center"
+      width={width}
+      height="23px"
+      bg="well"
+      borderWidth="1px"
+      borderColor="edge"
+      borderRadius="7px"
+      px="1.5"
+      _focusWithin={{ borderColor: "act", outline: "1px solid", outlineColor: "act" }}
+      css={{ "&:has(input[aria-invalid])": { borderColor: "{colors.anchorInk}", outlineColor: "{colors.anchorInk}" } }}
+      opacity={disabled ? 0.5 : 1}
+      cursor="ew-resize"
+    >
+      <chakra.input
+        ref={input}
+        aria-label={label}
+        disabled={disabled}
+        inputMode="decimal"
+        autoComplete="off"
+        spellCheck={false}
+        width="0"
+        flex="1"
+        minWidth="0"
+        bg="transparent"
+        outline="none"
+        fontSize="12.5px"
+        fontWeight={550}
+        cursor="inherit"
+        _focus={{ cursor: "text" }}
+        onInput={() => typing(true)}
+        onKeyDown={onKeyDown}
+        onKeyUp={(event) => event.stopPropagation()}
+        onPointerDown={onPointerDown}
+        onPointerMove={onPointerMove}
+        onPointerUp={onPointerUp}
+        onBlur={() => {
+          if (!take()) typing(false);
+          paint();
+        }}
+      />
+      <chakra.span color="quiet" fontSize="11px" aria-hidden>
+        {unit}
+      </chakra.span>
+    </chakra.label>
+  );
+}

@@ -1,0 +1,39 @@
+import { chakra } from "@chakra-ui/react";
+
+interface Props {
+  label: string;
+  value: string;
+  options: (string | [string, string])[];
+  onChange: (value: string) => void;
+  width?: string;
+}
+
+/** A native choice from a list; an option may bear another text than its value. */
+export function Select({ label, value, options, onChange, width }: Props) {
+  return (
+    <chakra.select
+      aria-label={label}
+      value={value}
+      onChange={(event) => onChange(event.target.value)}
+      flex={width ? "none" : "1"}
+      width={width}
+      minWidth="0"
+      height="25px"
+      bg="well"
+      borderWidth="1px"
+      borderColor="edge"
+      borderRadius="7px"
+      px="1"
+      _focusVisible={{ outline: "2px solid", outlineColor: "act" }}
+    >
+      {options.map((option) => {
+        const [key, text] = typeof option === "string" ? [option, option] : option;
+        return (
+          <option key={key} value={key}>
+            {text}
+          </option>
+        );
+      })}
+    </chakra.select>
+  );
+}

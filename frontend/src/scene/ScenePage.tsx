@@ -1,0 +1,182 @@
+import { Box, Flex, Text } from "@chakra-ui/react";
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useEffect, useState } from "react";
+import { Group, Panel as Part, Separator, useDefaultLayout } from "react-resizable-panels";
+import { useParams } from "react-router";
+import { api, need } from "../api/client";
+import { ExportDialog } from "../export/ExportDialog";
+import { Lanes } from "../lanes/Lanes";
+import { Panel } from "../panel/Panel";
+import { Said } from "../parts/Said";
+import { useAddPicture } from "../shelf/pictures";
+import { Shelf } from "../shelf/Shelf";
+import { play } from "../stage/player";
+import { Stage } from "../stage/Stage";
+import { choices, choose, select, useChoices } from "./choices";
+import { useScene } from "./document";
+import { KeysDialog } from "./KeysDialog";
+import { useKeyboard } from "./keyboard";
+import { Session, SessionContext, useSession } from "./session";
+import { TopBar } from "./TopBar";
+
+/** Opens a scene: its document and first frames, then the main view. */
+export function ScenePage() {
+  const { sceneId = "" } = useParams();
+  const cache = useQueryClient();
+  const [session, setSession] = useState<Session | null>(null);
+  const [fault, setFault] = useState("");
+
+  useEffect(() => {
+    const opening = new Session(sceneId, cache);
+    let gone = false;
+    const asked = new URLSearchParams(location.search);
+    choose({ selected: [], keys: [], playing: false, zoom: null, said: null, dialog: null, drawer: null });
+    need(api.GET("/api/scenes/{scene_id}", { params: { path: { scene_id: sceneId } } }))
+      .then(async (answer) => {
+        opening.frames.length = answer.scene.length;
+        opening.frames.seek(Number(asked.get("frame")) || 0);
+        await opening.frames.refresh(answer.scene.length, null);
+        if (gone) return;
+        cache.setQueryData(opening.key, answer);
+        const layer = asked.get("layer");
+        if (layer && answer.scene.layers?.some((one) => one.id === layer)) select(layer);
+        setSession(opening);
+      })
+      .catch((error) => setFault((error as Error).message));
+    return () => {
+      gone = true;
+      opening.close();
+      setSession(null);
+    };
+  }, [sceneId, cache]);
+
+  if (fault) return <Text p="8">{fault}</Text>;
+  if (!session) return <Text p="8">Opening the scene…</Text>;
+  return (
+    <SessionContext.Provider value={session}>
+      <MainView />
+    </SessionContext.Provider>
+  );
+}
+
+function MainView() {
+  const session = useSession();
+  const { scene, project } = useScene();
+  const playing = useChoices((state) => state.playing);
+  useKeyboard(session);
+  useEffect(() => (playing ? play(session) : undefined), [playing, session]);
+  useAddress(session.sceneId);
+  const { data: projects } = useQuery({ queryKey: ["projects"], queryFn: () => need(api.GET("/api/projects")) });
+  const name = projects?.find((one) => one.id === project)?.name ?? "Project";
+  useEffect(() => {
+    document.title = `${scene.name} · ${name} · Mudskipper`;
+  }, [scene.name, name]);
+  const rows = useDefaultLayout({ id: "mudskipper.rows", storage: localStorage });
+  const columns = useDefaultLayout({ id: "mudskipper.columns", storage: localStorage });
+  return (
+    <Flex direction="column" height="100vh" overflow="hidden">
+      <TopBar project={name} />
+      <Group orientation="vertical" style={{ flex: 1, minHeight: 0 }} {...rows}>
+        <Part id="upper" minSize={180} defaultSize="66">
+          <Flex height="100%">
+            <Shelf />
+            <Group orientation="horizontal" style={{ flex: 1, minWidth: 0 }} {...columns}>
+              <Part id="stage" minSize={240}>
+                <DropStage />
+              </Part>
+              <Grip label="Width of the panel" />
+              <Part id="panel" minSize={290} maxSize={480} defaultSize={306}>
+                <Panel />
+              </Part>
+            </Group>
+          </Flex>
+        </Part>
+        <Grip label="Height of the lanes" row />
+        <Part id="lanes" minSize={90}>
+          <Lanes />
+        </Part>
+      </Group>
+      <ExportDialog />
+      <KeysDialog />
+      <Said undo={() => void session.undo()} />
+    </Flex>
+  );
+}
+
+function Grip({ label, row }: { label: string; row?: boolean }) {
+  return (
+    <Box
+      asChild
+      bg="edge"
+      width={row ? "100%" : "3px"}
+      height={row ? "3px" : "100%"}
+      _hover={{ bg: "act" }}
+      _focusVisible={{ bg: "act", outline: "none" }}
+    >
+      <Separator aria-label={label} />
+    </Box>
+  );
+}
+
+/** The stage takes pictures that are dropped on it. */
+function DropStage() {
+  const addPicture = useAddPicture();
+  const [over, setOver] = useState(false);
+  return (
+    <Box
+      height="100%"
+      position="relative"
+      onDragOver={(event) => {
+        event.preventDefault();
+        setOver(true);
+      }}
+      onDragLeave={() => setOver(false)}
+      onDrop={(event) => {
+        event.preventDefault();
+        setOver(false);
+        void addPicture([...event.dataTransfer.files]);
+      }}
+    >
+      <Stage />
+      {over && (
+        <Flex
+          position="absolute"
+          inset="3"
+          borderWidth="2px"
+          borderStyle="dashed"
+          borderColor="act"
+          borderRadius="14px"
+          bg="actWash"
+          opacity={0.9}
+          align="center"
+          justify="center"
+          pointerEvents="none"
+        >
+          <Text fontWeight={650}>Drop pictures to add them as layers</Text>
+        </Flex>
+      )}
+    </Box>
+  );
+}
+
+/** Keeps the address pointing at the frame and layer, so that a reload or a link comes back to them. */
+function useAddress(sceneId: string) {
+  const session = useSession();
+  useEffect(() => {
+    let timer = 0;
+    const write = () => {
+      window.clearTimeout(timer);
+      timer = window.setTimeout(() => {
+        const { selected } = choices();
+        const query = new URLSearchParams({ frame: String(session.frames.frame) });
+        if (selected.length === 1) query.set("layer", selected[0]);
+        history.replaceState(history.state, "", `/scene/${sceneId}?${query}`);
+      }, 250);
+    };
+    const stops = [session.frames.subscribe(write), useChoices.subscribe(write)];
+    return () => {
+      window.clearTimeout(timer);
+      for (const stop of stops) stop();
+    };
+  }, [session, sceneId]);
+}

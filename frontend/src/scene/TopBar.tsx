@@ -1,0 +1,149 @@
+import { Box, chakra, Flex, Text } from "@chakra-ui/react";
+import { Keyboard, Moon, Pause, Play, Redo2, Repeat, SkipBack, SkipForward, Sun, Undo2 } from "lucide-react";
+import { useState } from "react";
+import { Link } from "react-router";
+import { Clock } from "../panel/Panel";
+import { Pill } from "../parts/Pill";
+import { Select } from "../parts/Select";
+import { isNight, setNight } from "../theme/night";
+import { choose, useChoices } from "./choices";
+import { timecode, useScene } from "./document";
+import { useSession } from "./session";
+
+const ZOOMS: [string, string][] = [
+  ["fit", "Fit"],
+  ["0.25", "25 %"],
+  ["0.5", "50 %"],
+  ["1", "100 %"],
+  ["2", "200 %"],
+  ["4", "400 %"],
+];
+
+/** Project and scene, history, transport, view and export. */
+export function TopBar({ project }: { project: string }) {
+  const session = useSession();
+  const { scene, undo, redo } = useScene();
+  const { playing, loop, speed, zoom, connected } = useChoices();
+  const known = zoom === null ? "fit" : String(zoom);
+  const zooms = ZOOMS.some(([value]) => value === known)
+    ? ZOOMS
+    : [...ZOOMS, [known, `${Math.round(zoom! * 100)} %`] as [string, string]];
+  return (
+    <Flex
+      as="header"
+      height="44px"
+      flex="none"
+      align="center"
+      gap="2"
+      px="3.5"
+      borderBottomWidth="1px"
+      borderColor="edge"
+      bg="paper"
+    >
+      <Flex align="center" gap="2" flex="1" minWidth="0">
+        <Link to="/">
+          <Text as="span" fontWeight={800} fontSize="17px" color="act" letterSpacing="-0.01em">
+            mudskipper
+          </Text>
+        </Link>
+        <Text color="quiet" truncate>
+          <Link to="/">{project}</Link> ›{" "}
+          <chakra.span color="ink" fontWeight={700}>
+            {scene.name}
+          </chakra.span>
+        </Text>
+        <Pill
+          label={undo ? `Undo: ${undo}` : "Nothing to undo"}
+          disabled={!undo}
+          onClick={() => void session.undo()}
+          data-testid="undo"
+        >
+          <Undo2 size={14} />
+        </Pill>
+        <Pill
+          label={redo ? `Redo: ${redo}` : "Nothing to redo"}
+          disabled={!redo}
+          onClick={() => void session.redo()}
+          data-testid="redo"
+        >
+          <Redo2 size={14} />
+        </Pill>
+        {!connected && (
+          <Text bg="finding" color="findingInk" borderRadius="full" px="2.5" fontSize="12px" whiteSpace="nowrap">
+            Line lost, reconnecting…
+          </Text>
+        )}
+      </Flex>
+      <Flex align="center" gap="1.5">
+        <Pill label="One frame back (,)" onClick={() => session.frames.seek(session.frames.frame - 1)}>
+          <SkipBack size={13} />
+        </Pill>
+        <Pill
+          look="ink"
+          width="84px"
+          onClick={() => choose({ playing: !playing })}
+          title="Play or pause (Space)"
+          data-testid="play"
+        >
+          {playing ? <Pause size={13} /> : <Play size={13} />} {playing ? "Pause" : "Play"}
+        </Pill>
+        <Pill label="One frame on (.)" onClick={() => session.frames.seek(session.frames.frame + 1)}>
+          <SkipForward size={13} />
+        </Pill>
+        <Box minWidth="92px" textAlign="center" fontWeight={650}>
+          <Clock />
+          <chakra.span color="quiet" fontWeight={500}>
+            {" "}
+            / {timecode(scene.length, scene)}
+          </chakra.span>
+        </Box>
+        <Select
+          label="Speed"
+          width="70px"
+          value={String(speed)}
+          onChange={(value) => choose({ speed: Number(value) })}
+          options={[
+            ["1", "full"],
+            ["0.5", "half"],
+            ["0.25", "quarter"],
+          ]}
+        />
+        <Pill look={loop ? "on" : "plain"} aria-pressed={loop} onClick={() => choose({ loop: !loop })} title="Loop (L)">
+          <Repeat size={13} /> loop
+        </Pill>
+      </Flex>
+      <Flex align="center" gap="1.5" flex="1" justify="flex-end">
+        <Select
+          label="Zoom"
+          width="72px"
+          value={known}
+          options={zooms}
+          onChange={(value) => choose({ zoom: value === "fit" ? null : Number(value) })}
+        />
+        <Pill label="Keys and gestures (?)" look="bare" onClick={() => choose({ dialog: "keys" })}>
+          <Keyboard size={15} />
+        </Pill>
+        <NightSwitch />
+        <Pill look="act" onClick={() => choose({ dialog: "export" })}>
+          Export
+        </Pill>
+      </Flex>
+    </Flex>
+  );
+}
+
+export function NightSwitch() {
+  const [night, set] = useState(isNight());
+  return (
+    <Pill
+      label={night ? "Day theme" : "Night theme"}
+      look="bare"
+      onClick={() => {
+        setNight(!night);
+        set(!night);
+      }}
+    >
+      {night ? <Sun size={15} /> : <Moon size={15} />}
+    </Pill>
+  );
+}

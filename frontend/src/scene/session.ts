@@ -1,0 +1,143 @@
+import type { QueryClient } from "@tanstack/react-query";
+import { createContext, useContext } from "react";
+import { api, client, type Edit, need, type SceneAnswer } from "../api/client";
+import { Live } from "../api/live";
+import { FrameStore } from "../stage/frames";
+import { Pictures } from "../stage/painter";
+import { choices, choose, say, sayProblem } from "./choices";
+
+/** The generated client forgets that a frame rate is a pair; the document's own type knows. */
+const scene = (asked: Parameters<typeof need>[0]) => need(asked) as Promise<SceneAnswer>;
+
+/** One opened scene: its frames, its live socket, and the one road by which edits reach the server. */
+export class Session {
+  readonly frames: FrameStore;
+  readonly pictures: Pictures;
+  private readonly live: Live;
+  private queue: Promise<unknown> = Promise.resolve();
+  private dropped = false;
+
+  constructor(
+    readonly sceneId: string,
+    private readonly cache: QueryClient,
+  ) {
+    this.frames = new FrameStore(sceneId);
+    this.pictures = new Pictures(() => this.frames.notify());
+    this.live = new Live(sceneId, {
+      tried: (message) => this.frames.setTrial(message),
+      problem: (message) => sayProblem(new Error([message.detail, message.mend].filter(Boolean).join(" "))),
+      revision: () => void this.reload(),
+      connected: (up) => this.connected(up),
+    });
+  }
+
+  get key() {
+    return ["scene", this.sceneId];
+  }
+
+  get answer(): SceneAnswer | undefined {
+    return this.cache.getQueryData<SceneAnswer>(this.key);
+  }
+
+  layer(id: string) {
+    return this.answer?.scene.layers?.find((layer) => layer.id === id);
+  }
+
+  /** Provisional edits: shown, not kept. */
+  try(edits: Edit[]) {
+    this.live.try(edits, this.frames.window());
+  }
+
+  /** Give a gesture back: what was provisional goes. */
+  cancel() {
+    this.live.forget();
+    this.frames.endTrial();
+  }
+
+  /** Keep edits as one undo step; true when they were acknowledged. */
+  edit(...edits: Edit[]): Promise<boolean> {
+    this.live.forget();
+    const path = { scene_id: this.sceneId };
+    return this.ask(
+      () => scene(api.POST("/api/scenes/{scene_id}/edits", { params: { path }, body: { edits, client } })),
+      false,
+    );
+  }
+
+  undo = () => this.step("undo");
+  redo = () => this.step("redo");
+
+  close() {
+    this.live.close();
+  }
+
+  /** The scene as the server has it, after another window's revision or a broken line. */
+  async reload() {
+    try {
+      const path = { scene_id: this.sceneId };
+      await this.take(await scene(api.GET("/api/scenes/{scene_id}", { params: { path } })), null);
+    } catch (error) {
+      sayProblem(error);
+    }
+  }
+
+  private step(way: "undo" | "redo") {
+    const options = { params: { path: { scene_id: this.sceneId }, query: { client } } };
+    return this.ask(
+      () =>
+        scene(
+          way === "undo"
+            ? api.POST("/api/scenes/{scene_id}/undo", options)
+            : api.POST("/api/scenes/{scene_id}/redo", options),
+        ),
+      true,
+    );
+  }
+
+  private ask(request: () => Promise<SceneAnswer>, tell: boolean): Promise<boolean> {
+    const done = this.queue.then(async () => {
+      try {
+        const answer = await request();
+        await this.take(answer, answer.changed ?? null);
+        if (answer.notices?.length) say(answer.notices.join(" "), true);
+        else if (tell && answer.said) say(answer.said);
+        return true;
+      } catch (error) {
+        this.frames.endTrial();
+        sayProblem(error);
+        if (this.dropped) return false;
+        await this.reload();
+        return false;
+      }
+    });
+    this.queue = done;
+    return done;
+  }
+
+  private async take(answer: SceneAnswer, changed: string[] | null) {
+    const ids = new Set((answer.scene.layers ?? []).map((layer) => layer.id!));
+    await this.frames.refresh(answer.scene.length, changed);
+    this.cache.setQueryData(this.key, answer);
+    const { selected, keys } = choices();
+    if (selected.some((id) => !ids.has(id)))
+      choose({ selected: selected.filter((id) => ids.has(id)), keys: keys.filter((key) => ids.has(key.layer)) });
+    this.frames.notify();
+  }
+
+  private connected(up: boolean) {
+    if (up && this.dropped) {
+      say("The live line to the server is back.");
+      void this.reload();
+    }
+    this.dropped = !up;
+    choose({ connected: up });
+  }
+}
+
+export const SessionContext = createContext<Session | null>(null);
+
+export function useSession(): Session {
+  const session = useContext(SessionContext);
+  if (!session) throw new Error("no session");
+  return session;
+}

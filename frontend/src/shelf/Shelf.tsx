@@ -1,0 +1,218 @@
+import { Box, chakra, Flex, Text } from "@chakra-ui/react";
+import { useQuery } from "@tanstack/react-query";
+import { Circle, ImagePlus, Images, Plus, RectangleHorizontal, SquareRoundCorner, Type } from "lucide-react";
+import { useRef } from "react";
+import { api, type Edit, need } from "../api/client";
+import { Pill } from "../parts/Pill";
+import { choose, select, useChoices } from "../scene/choices";
+import { useScene } from "../scene/document";
+import { useSession } from "../scene/session";
+import { CHEQUER } from "../theme/theme";
+import { useAddPicture } from "./pictures";
+
+type Content = Extract<Edit, { edit?: "add_layer" }>["content"];
+
+/** The shelf: what can be added, and the project's media. */
+export function Shelf() {
+  const drawer = useChoices((state) => state.drawer);
+  const toggle = (name: "add" | "media") => choose({ drawer: drawer === name ? null : name });
+  return (
+    <Box position="relative" flex="none" zIndex="2">
+      <Flex
+        as="nav"
+        aria-label="Shelf"
+        direction="column"
+        width="52px"
+        height="100%"
+        bg="paper"
+        borderRightWidth="1px"
+        borderColor="edge"
+        pt="2"
+        gap="1"
+        align="center"
+      >
+        <Tab label="Add" on={drawer === "add"} onClick={() => toggle("add")}>
+          <Plus size={17} />
+        </Tab>
+        <Tab label="Media" on={drawer === "media"} onClick={() => toggle("media")}>
+          <Images size={17} />
+        </Tab>
+      </Flex>
+      {drawer && (
+        <Box
+          position="absolute"
+          left="52px"
+          top="0"
+          width="190px"
+          maxHeight="100%"
+          overflowY="auto"
+          bg="paper"
+          borderWidth="1px"
+          borderColor="edge"
+          borderRadius="0 12px 12px 0"
+          boxShadow="lg"
+          p="3"
+          data-testid="drawer"
+        >
+          {drawer === "add" ? <AddDrawer /> : <MediaDrawer />}
+        </Box>
+      )}
+    </Box>
+  );
+}
+
+function Tab({
+  label,
+  on,
+  onClick,
+  children,
+}: {
+  label: string;
+  on: boolean;
+  onClick: () => void;
+  children: React.ReactNode;
+}) {
+  return (
+    <chakra.button
+      type="button"
+      aria-expanded={on}
+      onClick={onClick}
+      width="42px"
+      py="1.5"
+      borderRadius="10px"
+      display="flex"
+      flexDirection="column"
+      alignItems="center"
+      gap="0.5"
+      fontSize="10.5px"
+      cursor="pointer"
+      bg={on ? "actWash" : undefined}
+      color={on ? "act" : "ink"}
+      _hover={{ color: "act" }}
+      _focusVisible={{ outline: "2px solid", outlineColor: "act" }}
+    >
+      {children}
+      {label}
+    </chakra.button>
+  );
+}
+
+function useAdd() {
+  const session = useSession();
+  return async (content: Content, name?: string) => {
+    const id = crypto.randomUUID().replaceAll("-", "").slice(0, 12);
+    if (await session.edit({ edit: "add_layer", id, content, name } as Edit)) select(id);
+    choose({ drawer: null });
+  };
+}
+
+function AddDrawer() {
+  const { scene } = useScene();
+  const add = useAdd();
+  const file = useRef<HTMLInputElement>(null);
+  const addPicture = useAddPicture();
+  const side = Math.max(Math.round(Math.min(scene.width, scene.height) / 4), 8);
+  const shape = (item: Record<string, unknown>): Content => ({ kind: "shape", items: [item] }) as unknown as Content;
+  const wide = [side * 2, side];
+  return (
+    <Flex direction="column" gap="1.5" align="stretch">
+      <Text color="quiet" fontSize="12px">
+        Add to the middle of the scene
+      </Text>
+      <Pill
+        justifyContent="flex-start"
+        onClick={() => void add(shape({ shape: "rectangle", size: wide, fill: "#0e6b61ff" }))}
+      >
+        <RectangleHorizontal size={15} /> Rectangle
+      </Pill>
+      <Pill
+        justifyContent="flex-start"
+        onClick={() =>
+          void add(
+            shape({ shape: "rectangle", size: wide, corners: Math.round(side / 5), fill: "#0e3f45ff" }),
+            "Rounded box",
+          )
+        }
+      >
+        <SquareRoundCorner size={15} /> Rounded box
+      </Pill>
+      <Pill
+        justifyContent="flex-start"
+        onClick={() => void add(shape({ shape: "ellipse", size: [side, side], fill: "#f2b544ff" }))}
+      >
+        <Circle size={15} /> Ellipse
+      </Pill>
+      <Pill
+        justifyContent="flex-start"
+        onClick={() =>
+          void add({
+            kind: "text",
+            text: "New title",
+            align: "centre",
+            size: { rest: Math.max(Math.round(scene.height / 9), 8), keys: [] },
+          } as unknown as Content)
+        }
+      >
+        <Type size={15} /> Text
+      </Pill>
+      <Pill justifyContent="flex-start" onClick={() => file.current!.click()}>
+        <ImagePlus size={15} /> Picture…
+      </Pill>
+      <chakra.input
+        ref={file}
+        type="file"
+        accept="image/png,image/jpeg,image/webp"
+        multiple
+        display="none"
+        data-testid="picture-file"
+        onChange={(event) => {
+          void addPicture([...(event.target.files ?? [])]);
+          event.target.value = "";
+        }}
+      />
+    </Flex>
+  );
+}
+
+function MediaDrawer() {
+  const { project } = useScene();
+  const add = useAdd();
+  const path = { project_id: project };
+  const { data = [] } = useQuery({
+    queryKey: ["pictures", project],
+    queryFn: () => need(api.GET("/api/projects/{project_id}/pictures", { params: { path } })),
+  });
+  return (
+    <Flex direction="column" gap="2">
+      <Text color="quiet" fontSize="12px">
+        {data.length
+          ? "Click a picture to add it as a layer"
+          : "No pictures yet. Drop PNG, JPEG or WebP files on the stage, or choose Add › Picture."}
+      </Text>
+      {data.map((picture) => (
+        <chakra.button
+          key={picture.id}
+          type="button"
+          textAlign="left"
+          cursor="pointer"
+          onClick={() => void add({ kind: "picture", asset: picture.id }, picture.name.replace(/\.\w+$/, ""))}
+          _focusVisible={{ outline: "2px solid", outlineColor: "act" }}
+        >
+          <Box borderRadius="8px" overflow="hidden" borderWidth="1px" borderColor="edge" css={{ background: CHEQUER }}>
+            <img
+              src={`/api/pictures/${picture.id}/file`}
+              alt=""
+              style={{ display: "block", width: "100%", maxHeight: 110, objectFit: "contain" }}
+            />
+          </Box>
+          <Text fontSize="12px" truncate>
+            {picture.name}
+          </Text>
+          <Text fontSize="11px" color="quiet">
+            {picture.width} × {picture.height}
+          </Text>
+        </chakra.button>
+      ))}
+    </Flex>
+  );
+}

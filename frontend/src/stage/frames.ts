@@ -1,0 +1,136 @@
+import type { LayerArrays, Outline, ResolvedMessage } from "../api/arrays";
+import { unpack } from "../api/arrays";
+
+/** Frames fetched at once. */
+export const PIECE = 240;
+
+interface Piece {
+  revision: number;
+  layers: Map<string, LayerArrays>;
+}
+
+/**
+ * What changes every frame: the playhead and the resolved arrays around it. Stage, panel and lanes subscribe to it and
+ * paint by themselves, so that React renders nothing while the scene plays or a pointer drags.
+ */
+export class FrameStore {
+  frame = 0;
+  length = 1;
+  order: string[] = [];
+  readonly outlines = new Map<string, Outline>();
+  private readonly pieces = new Map<number, Piece>();
+  private readonly asked = new Map<number, Promise<void>>();
+  private trial: Map<string, LayerArrays> | null = null;
+  private readonly listeners = new Set<() => void>();
+  private epoch = 0;
+
+  constructor(readonly sceneId: string) {}
+
+  subscribe = (listener: () => void) => {
+    this.listeners.add(listener);
+    return () => {
+      this.listeners.delete(listener);
+    };
+  };
+
+  notify() {
+    for (const listener of this.listeners) listener();
+  }
+
+  seek(frame: number) {
+    const next = Math.min(Math.max(Math.round(frame), 0), this.length - 1);
+    if (next === this.frame) return;
+    this.frame = next;
+    void this.ensure(next);
+    this.notify();
+  }
+
+  /** The layer's arrays that hold a frame: those being tried, else those of the newest revision. */
+  layer(id: string, frame = this.frame): LayerArrays | undefined {
+    const tried = this.trial?.get(id);
+    if (tried && frame >= tried.from && frame < tried.to) return tried;
+    return this.pieces.get(Math.floor(frame / PIECE))?.layers.get(id);
+  }
+
+  has(frame: number) {
+    return this.pieces.has(Math.floor(frame / PIECE));
+  }
+
+  get trying() {
+    return this.trial !== null;
+  }
+
+  /** Frames for which a trial's answer is wanted: the piece around the playhead. */
+  window(): [number, number] {
+    const first = Math.floor(this.frame / PIECE) * PIECE;
+    return [first, Math.min(first + PIECE, this.length)];
+  }
+
+  setTrial(message: ResolvedMessage) {
+    this.learn(message);
+    this.trial = new Map(Object.entries(message.layers));
+    this.notify();
+  }
+
+  endTrial() {
+    if (!this.trial) return;
+    this.trial = null;
+    this.notify();
+  }
+
+  /** Make sure that the piece around a frame is there. */
+  ensure(frame: number): Promise<void> {
+    const index = Math.floor(frame / PIECE);
+    if (frame < 0 || frame >= this.length || this.pieces.has(index)) return Promise.resolve();
+    const there = this.asked.get(index);
+    if (there) return there;
+    const epoch = this.epoch;
+    const asking = this.fetch(index)
+      .then((message) => {
+        if (epoch !== this.epoch) return;
+        this.pieces.set(index, { revision: message.revision, layers: new Map(Object.entries(message.layers)) });
+        this.notify();
+      })
+      .finally(() => {
+        if (this.asked.get(index) === asking) this.asked.delete(index);
+      });
+    this.asked.set(index, asking);
+    return asking;
+  }
+
+  /** After a revision: fetch the changed layers around the playhead anew, or all where `changed` is not known. */
+  async refresh(length: number, changed: string[] | null) {
+    this.epoch += 1;
+    this.asked.clear();
+    this.length = length;
+    if (this.frame >= length) this.frame = length - 1;
+    const here = Math.floor(this.frame / PIECE);
+    const piece = this.pieces.get(here);
+    const epoch = this.epoch;
+    const message = await this.fetch(here, piece && changed ? changed : null);
+    if (epoch !== this.epoch) return;
+    const kept = piece && changed ? piece.layers : new Map<string, LayerArrays>();
+    for (const [id, arrays] of Object.entries(message.layers)) kept.set(id, arrays);
+    const alive = new Set(message.order);
+    for (const id of kept.keys()) if (!alive.has(id)) kept.delete(id);
+    this.pieces.clear();
+    this.pieces.set(here, { revision: message.revision, layers: kept });
+    this.trial = null;
+    this.notify();
+  }
+
+  private async fetch(index: number, layers: string[] | null = null): Promise<ResolvedMessage> {
+    const query = new URLSearchParams({ from: String(index * PIECE), to: String((index + 1) * PIECE) });
+    if (layers) query.set("layers", layers.join(","));
+    const response = await fetch(`/api/scenes/${this.sceneId}/resolved?${query}`);
+    if (!response.ok) throw new Error(`resolved: ${response.status}`);
+    const message = unpack(await response.arrayBuffer()) as ResolvedMessage;
+    this.learn(message);
+    return message;
+  }
+
+  private learn(message: ResolvedMessage) {
+    this.order = message.order;
+    for (const [name, outline] of Object.entries(message.outlines)) this.outlines.set(name, outline);
+  }
+}

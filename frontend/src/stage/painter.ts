@@ -1,0 +1,171 @@
+import type { LayerArrays, Operation, Outline } from "../api/arrays";
+import { row } from "../api/arrays";
+
+const HEX = Array.from({ length: 256 }, (_, i) => i.toString(16).padStart(2, "0"));
+
+/** Pictures by asset, decoded as both painters read them: no colour conversion, sRGB numbers as stored. */
+export class Pictures {
+  private readonly found = new Map<string, ImageBitmap | null>();
+
+  constructor(private readonly arrived: () => void) {}
+
+  get(asset: string): ImageBitmap | null {
+    if (!this.found.has(asset)) {
+      this.found.set(asset, null);
+      void fetch(`/api/pictures/${asset}/file`)
+        .then((response) => response.blob())
+        .then((blob) => createImageBitmap(blob, { colorSpaceConversion: "none" }))
+        .then((bitmap) => {
+          this.found.set(asset, bitmap);
+          this.arrived();
+        })
+        .catch(() => this.found.delete(asset));
+    }
+    return this.found.get(asset) ?? null;
+  }
+
+  get waiting() {
+    return [...this.found.values()].some((bitmap) => bitmap === null);
+  }
+}
+
+/** The stage's painter: draw lists on Canvas 2D, operation for operation as the exporter paints them. */
+export class Painter {
+  private readonly glyphs = new Map<string, Path2D>();
+  private readonly texts = new WeakMap<Operation, Path2D>();
+  private readonly spare: HTMLCanvasElement[] = [];
+
+  constructor(
+    private readonly pictures: Pictures,
+    private readonly outlines: Map<string, Outline>,
+  ) {}
+
+  paint(context: CanvasRenderingContext2D, background: string, layers: LayerArrays[], frame: number) {
+    const { width, height } = context.canvas;
+    context.setTransform(1, 0, 0, 1, 0, 0);
+    context.globalAlpha = 1;
+    context.globalCompositeOperation = "source-over";
+    context.clearRect(0, 0, width, height);
+    context.fillStyle = background;
+    context.fillRect(0, 0, width, height);
+    for (const layer of layers) this.layer(context, layer, frame);
+  }
+
+  private layer(context: CanvasRenderingContext2D, layer: LayerArrays, frame: number) {
+    const push = layer.ops[0];
+    if (push.op !== "push" || !row(layer, push.visible, frame)[0]) return;
+    const [a, b, c, d, e, f] = row(layer, push.matrix, frame);
+    const opacity = row(layer, push.opacity, frame)[0];
+    if (opacity === 0) return;
+    const apart = push.grouped && (opacity < 255 || push.blend !== "normal");
+    const blend = push.blend === "normal" ? "source-over" : push.blend === "plus-lighter" ? "lighter" : push.blend;
+    const target = apart ? this.group(context) : context;
+    target.setTransform(a, b, c, d, e, f);
+    target.globalCompositeOperation = (apart ? "source-over" : blend) as GlobalCompositeOperation;
+    for (const operation of layer.ops) this.operation(target, layer, operation, frame);
+    if (apart) {
+      context.setTransform(1, 0, 0, 1, 0, 0);
+      context.globalAlpha = opacity / 255;
+      context.globalCompositeOperation = blend as GlobalCompositeOperation;
+      context.drawImage(target.canvas, 0, 0);
+      context.globalAlpha = 1;
+      this.spare.push(target.canvas);
+    }
+  }
+
+  private group(context: CanvasRenderingContext2D): CanvasRenderingContext2D {
+    const canvas = this.spare.pop() ?? document.createElement("canvas");
+    const { width, height } = context.canvas;
+    if (canvas.width !== width || canvas.height !== height) Object.assign(canvas, { width, height });
+    const group = canvas.getContext("2d", { willReadFrequently: true })!;
+    group.setTransform(1, 0, 0, 1, 0, 0);
+    group.clearRect(0, 0, width, height);
+    return group;
+  }
+
+  private operation(context: CanvasRenderingContext2D, layer: LayerArrays, operation: Operation, frame: number) {
+    if (operation.op === "rectangle") {
+      const [x, y, width, height] = row(layer, operation.box, frame);
+      const radius = row(layer, operation.corners, frame)[0];
+      const path = new Path2D();
+      if (radius > 0) path.roundRect(x, y, width, height, radius);
+      else path.rect(x, y, width, height);
+      this.fillAndStroke(context, path, layer, operation, frame);
+    } else if (operation.op === "ellipse") {
+      const [x, y, width, height] = row(layer, operation.box, frame);
+      const path = new Path2D();
+      path.ellipse(x + width / 2, y + height / 2, width / 2, height / 2, 0, 0, 2 * Math.PI);
+      path.closePath();
+      this.fillAndStroke(context, path, layer, operation, frame);
+    } else if (operation.op === "glyphs") {
+      context.fillStyle = colour(row(layer, operation.fill, frame));
+      context.fill(this.text(layer, operation, frame));
+    } else if (operation.op === "picture") {
+      const bitmap = this.pictures.get(operation.asset);
+      if (!bitmap) return;
+      const [x, y, width, height] = row(layer, operation.box, frame);
+      context.imageSmoothingEnabled = true;
+      context.imageSmoothingQuality = "low";
+      context.globalAlpha = row(layer, operation.opacity, frame)[0] / 255;
+      context.drawImage(bitmap, x, y, width, height);
+      context.globalAlpha = 1;
+    }
+  }
+
+  private fillAndStroke(
+    context: CanvasRenderingContext2D,
+    path: Path2D,
+    layer: LayerArrays,
+    operation: Extract<Operation, { stroke: number | null }>,
+    frame: number,
+  ) {
+    if (operation.fill !== null) {
+      context.fillStyle = colour(row(layer, operation.fill, frame));
+      context.fill(path);
+    }
+    if (operation.stroke !== null && operation.stroke_width !== null) {
+      const width = row(layer, operation.stroke_width, frame)[0];
+      if (width <= 0) return;
+      context.strokeStyle = colour(row(layer, operation.stroke, frame));
+      context.lineWidth = width;
+      context.miterLimit = 10;
+      context.stroke(path);
+    }
+  }
+
+  private text(layer: LayerArrays, operation: Extract<Operation, { op: "glyphs" }>, frame: number): Path2D {
+    const still = layer.columns[operation.places].rows === 1 && layer.columns[operation.scale].rows === 1;
+    const kept = still ? this.texts.get(operation) : undefined;
+    if (kept) return kept;
+    const places = row(layer, operation.places, frame);
+    const scales = row(layer, operation.scale, frame);
+    const whole = new Path2D();
+    operation.names.forEach((name, i) => {
+      const scale = scales[i];
+      whole.addPath(this.glyph(name), { a: scale, b: 0, c: 0, d: scale, e: places[2 * i], f: places[2 * i + 1] });
+    });
+    if (still) this.texts.set(operation, whole);
+    return whole;
+  }
+
+  private glyph(name: string): Path2D {
+    const kept = this.glyphs.get(name);
+    if (kept) return kept;
+    const path = new Path2D();
+    const outline = this.outlines.get(name);
+    if (!outline) return path;
+    const n = outline.numbers;
+    let i = 0;
+    for (const verb of outline.verbs) {
+      if (verb === "M") path.moveTo(n[i++], n[i++]);
+      else if (verb === "L") path.lineTo(n[i++], n[i++]);
+      else if (verb === "Q") path.quadraticCurveTo(n[i++], n[i++], n[i++], n[i++]);
+      else if (verb === "C") path.bezierCurveTo(n[i++], n[i++], n[i++], n[i++], n[i++], n[i++]);
+      else path.closePath();
+    }
+    this.glyphs.set(name, path);
+    return path;
+  }
+}
+
+const colour = ([r, g, b, a]: Float32Array) => `#${HEX[r]}${HEX[g]}${HEX[b]}${HEX[a]}`;

@@ -1,0 +1,92 @@
+import { createSystem, defaultConfig, defineConfig, defineRecipe } from "@chakra-ui/react";
+
+const role = (day: string, night: string) => ({ value: { _light: day, _dark: night } });
+
+/** Every colour of the interface by its role; components name roles, never colours. */
+const colors = {
+  paper: role("#FBF8F2", "#1D2426"),
+  panel: role("#F6F1E7", "#161C1E"),
+  well: role("#FFFFFF", "#101517"),
+  edge: role("#DCCFB8", "#38464A"),
+  ink: role("#1B2628", "#EDE7DA"),
+  quiet: role("#5E7176", "#9DB0B3"),
+  act: role("#0E6B61", "#4FBDAE"),
+  actInk: role("#FFFFFF", "#0B1F1C"),
+  actWash: role("#D9EBE6", "#1E3B38"),
+  finding: role("#FBEBCB", "#4A3A17"),
+  findingInk: role("#6B4A08", "#F6DDA5"),
+  surround: role("#B7B6B1", "#4B4C4B"),
+  anchor: role("#D9482F", "#F0705A"),
+  anchorInk: role("#C23A22", "#F38A77"),
+  position: role("#147482", "#5BC0CF"),
+  scale: role("#9A6200", "#E3AE4B"),
+  rotation: role("#7B4397", "#C495DD"),
+  opacity: role("#52656B", "#A9BCC2"),
+  size: role("#4B7323", "#9CC76C"),
+  chequerLight: { value: "#dedcd6" },
+  chequerDark: { value: "#c9c7c0" },
+  markHalo: { value: "#ffffff" },
+  markLine: { value: "#1b2628" },
+  markCoral: { value: "#d9482f" },
+};
+
+export const pill = defineRecipe({
+  base: {
+    display: "inline-flex",
+    alignItems: "center",
+    justifyContent: "center",
+    gap: "1.5",
+    height: "28px",
+    px: "3",
+    borderRadius: "full",
+    borderWidth: "1px",
+    borderColor: "edge",
+    bg: "well",
+    color: "ink",
+    fontSize: "13px",
+    fontWeight: 500,
+    cursor: "pointer",
+    whiteSpace: "nowrap",
+    _hover: { borderColor: "act" },
+    _focusVisible: { outline: "2px solid", outlineColor: "act", outlineOffset: "1px" },
+    _disabled: { opacity: 0.45, cursor: "default", _hover: { borderColor: "edge" } },
+  },
+  variants: {
+    look: {
+      plain: {},
+      act: { bg: "act", color: "actInk", borderColor: "act", fontWeight: 600 },
+      ink: { bg: "ink", color: "paper", borderColor: "ink", fontWeight: 600 },
+      bare: { bg: "transparent", borderColor: "transparent", px: "1.5" },
+      on: { bg: "actWash", borderColor: "act", color: "act" },
+    },
+  },
+  defaultVariants: { look: "plain" },
+});
+
+const config = defineConfig({
+  globalCss: {
+    "html, body, #root": { height: "100%", bg: "paper", color: "ink" },
+    body: { fontFamily: "body", fontSize: "13px", fontFeatureSettings: "'tnum'", overscrollBehavior: "none" },
+    "*": { scrollbarWidth: "thin" },
+    "input, textarea, select, button": { font: "inherit", color: "inherit" },
+  },
+  theme: {
+    tokens: {
+      fonts: {
+        body: { value: "'Figtree Variable', sans-serif" },
+        heading: { value: "'Figtree Variable', sans-serif" },
+      },
+    },
+    semanticTokens: { colors },
+    recipes: { pill },
+  },
+});
+
+export const system = createSystem(defaultConfig, config);
+
+/** A role's colour as CSS, for SVG attributes. */
+export const roleColour = (name: string) =>
+  `var(--chakra-colors-${name.replace(/[A-Z]/g, (c) => `-${c.toLowerCase()}`)})`;
+
+/** The chequer that stands for transparency. */
+export const CHEQUER = `repeating-conic-gradient(${roleColour("chequerLight")} 0 25%, ${roleColour("chequerDark")} 0 50%) 0 0 / 20px 20px`;
