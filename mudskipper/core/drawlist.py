@@ -116,12 +116,24 @@ def layer_operations(resolved: ResolvedLayer, assets: Assets) -> list[Operation]
     alpha = opacity if single else np.full((1, 1), 255.0)
     push = Push(
         visible=_column(resolved.visible[:1, None] if _same(resolved.visible) else resolved.visible[:, None]),
-        matrix=_column(resolved.matrix),
+        matrix=_column(_askew(resolved.matrix) if isinstance(content, PictureContent) else resolved.matrix),
         opacity=_column(opacity),
         blend=resolved.layer.blend,
         grouped=not single,
     )
     return [push, *_content_operations(resolved, content, alpha, assets), Pop()]
+
+
+def _askew(matrix: Floats) -> Floats:
+    """A picture's matrix, never quite parallel to the pixels: off by 1e-7, which moves nothing by a thousandth.
+
+    Rasterisers have short cuts for pictures that are only moved and scaled, and the two painters round the edges
+    differently in theirs; on the general way they agree to the byte.
+    """
+    out = np.array(matrix)
+    out[(matrix[:, 1] == 0) & (matrix[:, 2] == 0), 1] = 1e-7
+    out[(matrix[:, 0] == 0) & (matrix[:, 3] == 0), 0] = 1e-7
+    return out
 
 
 def _is_single(content: object) -> bool:

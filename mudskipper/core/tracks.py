@@ -198,6 +198,7 @@ def evaluate(tracks: list[Track], frames: list[Floats]) -> list[Floats]:
             p = part[:, None]
             values = first + (last - first) * p
             values = np.where(p == 1.0, last, values)
+            values[at < curve.times[0]] = curve.values[0]
             values[at >= curve.times[-1]] = curve.values[-1]
             out[index] = tracks[index].finish(values)
     return out

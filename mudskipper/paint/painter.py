@@ -23,6 +23,7 @@ from ..core.text.fonts import outline
 Pictures = Callable[[str], skia.Image]
 
 SAMPLING = skia.SamplingOptions(skia.FilterMode.kLinear)
+ARC = 0.5522847498307936  # the handle of a cubic quarter circle: 4/3 (√2 - 1)
 BLENDS = {
     "normal": skia.BlendMode.kSrcOver, "multiply": skia.BlendMode.kMultiply, "screen": skia.BlendMode.kScreen,
     "overlay": skia.BlendMode.kOverlay, "darken": skia.BlendMode.kDarken, "lighten": skia.BlendMode.kLighten,
@@ -35,8 +36,11 @@ BLENDS = {
 
 
 def new_surface(width: int, height: int) -> skia.Surface:
-    """A transparent sRGB surface, 8 bits a channel, premultiplied."""
-    info = skia.ImageInfo.Make(width, height, skia.kRGBA_8888_ColorType, skia.kPremul_AlphaType)
+    """A transparent surface, 8 bits a channel, premultiplied, in the byte order (BGRA) that browsers paint in.
+
+    In any other order Skia blends edges on another way, and they differ from the stage by 1 of 255.
+    """
+    info = skia.ImageInfo.Make(width, height, skia.kBGRA_8888_ColorType, skia.kPremul_AlphaType)
     return skia.Surface.MakeRaster(info)
 
 
@@ -83,16 +87,11 @@ class Painter:
         elif isinstance(operation, RectangleOp):
             left, top, width, height = _row(operation.box, index)
             radius = _row(operation.corners, index)[0]
-            rect = skia.Rect.MakeXYWH(left, top, width, height)
-            path = skia.Path()
-            if radius > 0:
-                path.addRRect(skia.RRect.MakeRectXY(rect, radius, radius))
-            else:
-                path.addRect(rect)
+            path = _rounded(left, top, width, height, radius, radius)
             self._fill_and_stroke(canvas, path, operation, index)
         elif isinstance(operation, EllipseOp):
-            path = skia.Path()
-            path.addOval(skia.Rect.MakeXYWH(*_row(operation.box, index)))
+            left, top, width, height = _row(operation.box, index)
+            path = _rounded(left, top, width, height, width / 2, height / 2)
             self._fill_and_stroke(canvas, path, operation, index)
         elif isinstance(operation, GlyphsOp):
             self._glyphs(canvas, operation, index)
@@ -154,6 +153,31 @@ class Painter:
         return skia.Paint(
             AntiAlias=True, Color=skia.Color(int(red), int(green), int(blue), int(alpha)), BlendMode=self._blend
         )
+
+
+def _rounded(x: float, y: float, width: float, height: float, rx: float, ry: float) -> skia.Path:
+    """A rectangle with corners as cubic quarter arcs, call for call as the stage builds it."""
+    path = skia.Path()
+    right, bottom = x + width, y + height
+    if rx <= 0 or ry <= 0:
+        path.moveTo(x, y)
+        path.lineTo(right, y)
+        path.lineTo(right, bottom)
+        path.lineTo(x, bottom)
+        path.close()
+        return path
+    kx, ky = rx * (1 - ARC), ry * (1 - ARC)
+    path.moveTo(x + rx, y)
+    path.lineTo(right - rx, y)
+    path.cubicTo(right - kx, y, right, y + ky, right, y + ry)
+    path.lineTo(right, bottom - ry)
+    path.cubicTo(right, bottom - ky, right - kx, bottom, right - rx, bottom)
+    path.lineTo(x + rx, bottom)
+    path.cubicTo(x + kx, bottom, x, bottom - ky, x, bottom - ry)
+    path.lineTo(x, y + ry)
+    path.cubicTo(x, y + ky, x + kx, y, x + rx, y)
+    path.close()
+    return path
 
 
 def _row(column: Column, index: int) -> list[float]:

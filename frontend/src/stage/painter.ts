@@ -87,15 +87,11 @@ export class Painter {
     if (operation.op === "rectangle") {
       const [x, y, width, height] = row(layer, operation.box, frame);
       const radius = row(layer, operation.corners, frame)[0];
-      const path = new Path2D();
-      if (radius > 0) path.roundRect(x, y, width, height, radius);
-      else path.rect(x, y, width, height);
+      const path = rounded(x, y, width, height, radius, radius);
       this.fillAndStroke(context, path, layer, operation, frame);
     } else if (operation.op === "ellipse") {
       const [x, y, width, height] = row(layer, operation.box, frame);
-      const path = new Path2D();
-      path.ellipse(x + width / 2, y + height / 2, width / 2, height / 2, 0, 0, 2 * Math.PI);
-      path.closePath();
+      const path = rounded(x, y, width, height, width / 2, height / 2);
       this.fillAndStroke(context, path, layer, operation, frame);
     } else if (operation.op === "glyphs") {
       context.fillStyle = colour(row(layer, operation.fill, frame));
@@ -169,3 +165,34 @@ export class Painter {
 }
 
 const colour = ([r, g, b, a]: Float32Array) => `#${HEX[r]}${HEX[g]}${HEX[b]}${HEX[a]}`;
+
+/** The handle of a cubic quarter circle: 4/3 (√2 - 1). */
+const ARC = 0.5522847498307936;
+
+/** A rectangle with corners as cubic quarter arcs, call for call as the exporter builds it. */
+function rounded(x: number, y: number, width: number, height: number, rx: number, ry: number): Path2D {
+  const path = new Path2D();
+  const right = x + width;
+  const bottom = y + height;
+  if (rx <= 0 || ry <= 0) {
+    path.moveTo(x, y);
+    path.lineTo(right, y);
+    path.lineTo(right, bottom);
+    path.lineTo(x, bottom);
+    path.closePath();
+    return path;
+  }
+  const kx = rx * (1 - ARC);
+  const ky = ry * (1 - ARC);
+  path.moveTo(x + rx, y);
+  path.lineTo(right - rx, y);
+  path.bezierCurveTo(right - kx, y, right, y + ky, right, y + ry);
+  path.lineTo(right, bottom - ry);
+  path.bezierCurveTo(right, bottom - ky, right - kx, bottom, right - rx, bottom);
+  path.lineTo(x + rx, bottom);
+  path.bezierCurveTo(x + kx, bottom, x, bottom - ky, x, bottom - ry);
+  path.lineTo(x, y + ry);
+  path.bezierCurveTo(x, y + ky, x + kx, y, x + rx, y);
+  path.closePath();
+  return path;
+}

@@ -1,0 +1,63 @@
+# make demo: install, build, serve the demo project. make test: install, build, run every test.
+PYTHON ?= python3
+DATA ?= demo-data
+PORT ?= 8765
+BIN := .venv/bin
+SOURCES := $(shell find frontend/src frontend/public -type f) frontend/index.html frontend/vite.config.ts frontend/tsconfig.json
+CORE := $(shell find mudskipper -name '*.py')
+
+.PHONY: demo serve test bench lint format types build chromium clean
+
+demo: build
+	$(BIN)/mudskipper serve --demo --data $(DATA) --port $(PORT)
+
+serve: build
+	$(BIN)/mudskipper serve --port $(PORT)
+
+test: build chromium
+	$(BIN)/python -m pytest
+
+bench: build chromium
+	$(BIN)/mudskipper bench
+
+lint: build
+	$(BIN)/ruff check .
+	$(BIN)/ruff format --check .
+	$(BIN)/mypy
+	cd frontend && npx tsc --noEmit && npx biome check src
+
+format: build
+	$(BIN)/ruff check --fix .
+	$(BIN)/ruff format .
+	cd frontend && npx biome check --write src
+
+# The types of the front end come from the server's OpenAPI document.
+types: .venv/.installed frontend/node_modules/.installed
+	$(BIN)/mudskipper openapi build/openapi.json
+	cd frontend && npm run --silent types
+
+build: .venv/.installed mudskipper/web/static/index.html
+
+.venv/.installed: requirements.txt pyproject.toml
+	@$(PYTHON) -c 'import sys; sys.exit(sys.version_info < (3, 11))' || { echo "Mudskipper needs Python 3.11 or later; name one with make PYTHON=…"; exit 1; }
+	$(PYTHON) -m venv .venv
+	$(BIN)/python -m pip install --quiet --disable-pip-version-check -r requirements.txt
+	$(BIN)/python -m pip install --quiet --disable-pip-version-check --no-deps -e .
+	touch $@
+
+frontend/node_modules/.installed: frontend/package-lock.json frontend/package.json
+	cd frontend && npm ci --no-audit --no-fund --loglevel=error
+	touch $@
+
+mudskipper/web/static/index.html: frontend/node_modules/.installed $(SOURCES)
+	cd frontend && npm run --silent build -- --logLevel warn
+	touch $@
+
+# The browser of the tests and of the benchmark, from Debian's packages.
+chromium:
+	@command -v chromium >/dev/null || { \
+	  as=$$([ "$$(id -u)" = 0 ] || echo sudo); \
+	  $$as apt-get update -q && $$as apt-get install -y -q --no-install-recommends chromium; }
+
+clean:
+	rm -rf .venv build frontend/node_modules mudskipper/web/static demo-data

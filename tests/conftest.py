@@ -1,0 +1,105 @@
+"""What tests share: a small scene, a server of one's own, and Debian's Chromium."""
+
+from __future__ import annotations
+
+import os
+import subprocess
+import sys
+from collections.abc import Iterator
+from dataclasses import dataclass
+from pathlib import Path
+from typing import Any
+
+import httpx
+import pytest
+from playwright.sync_api import Browser, Page, sync_playwright
+
+from mudskipper.core.scene import SCHEMA, Scene, scene_of
+
+CHROMIUM = "--no-sandbox --disable-gpu --disable-background-networking --disable-component-update --disable-sync"
+
+
+def layer(name: str = "Plate", **tracks: Any) -> dict[str, Any]:
+    """Data of a layer with a 200 × 100 rectangle that is there for 60 frames."""
+    item = {"shape": "rectangle", "size": [200, 100], "fill": "#0e3f45"}
+    return {
+        "id": name.lower(), "name": name, "span": {"start": 0, "length": 60},
+        "content": {"kind": "shape", "items": [item]}, "position": [320, 180], **tracks,
+    }  # fmt: skip
+
+
+def scene(*layers: dict[str, Any], **fields: Any) -> Scene:
+    """A 640 × 360 scene of 60 frames."""
+    base = {"schema": SCHEMA, "name": "Test", "width": 640, "height": 360, "length": 60, "layers": list(layers)}
+    return scene_of(base | fields)
+
+
+@dataclass
+class Server:
+    """A served application with the demo project, in a folder of its own."""
+
+    folder: Path
+    url: str = ""
+    process: subprocess.Popen[str] | None = None
+
+    def start(self, port: int = 0) -> None:
+        """Start it, and wait for the address it prints."""
+        self.process = subprocess.Popen(
+            [sys.executable, "-m", "mudskipper.cli", "serve", "--demo", "--port", str(port), "--data", str(self.folder)],
+            stdout=subprocess.PIPE, text=True, env={**os.environ, "PYTHONUNBUFFERED": "1"},
+        )  # fmt: skip
+        assert self.process.stdout
+        self.url = self.process.stdout.readline().split()[-1]
+
+    def kill(self) -> None:
+        """Kill it as a power cut would."""
+        if self.process:
+            self.process.kill()
+            self.process.wait()
+
+    def get(self, path: str) -> Any:
+        """JSON of a path."""
+        return httpx.get(self.url + path.lstrip("/")).raise_for_status().json()
+
+    def scene_id(self, name: str) -> str:
+        """The id of a demo scene."""
+        return next(s["id"] for p in self.get("api/projects") for s in p["scenes"] if s["name"] == name)
+
+    def document(self, name: str) -> dict[str, Any]:
+        """A demo scene's document as it is stored."""
+        return self.get(f"api/scenes/{self.scene_id(name)}")["scene"]
+
+    def layer(self, scene_name: str, name: str) -> dict[str, Any]:
+        """A layer of it."""
+        return next(one for one in self.document(scene_name)["layers"] if one["name"] == name)
+
+
+@pytest.fixture(scope="module")
+def server(tmp_path_factory: pytest.TempPathFactory) -> Iterator[Server]:
+    """A server for the tests of a module."""
+    served = Server(tmp_path_factory.mktemp("data"))
+    served.start()
+    yield served
+    served.kill()
+
+
+@pytest.fixture(scope="session")
+def browser() -> Iterator[Browser]:
+    """Debian's Chromium, without a screen."""
+    with sync_playwright() as play:
+        browser = play.chromium.launch(executable_path="/usr/bin/chromium", args=[*CHROMIUM.split(), "--no-first-run"])
+        yield browser
+        browser.close()
+
+
+@pytest.fixture
+def page(browser: Browser) -> Iterator[Page]:
+    """A fresh window of 1280 × 800; a script error in it fails the test."""
+    context = browser.new_context(viewport={"width": 1280, "height": 800}, accept_downloads=True)
+    page = context.new_page()
+    faults: list[str] = []
+    page.on("pageerror", lambda error: faults.append(str(error)))
+    page.on("console", lambda told: faults.append(told.text) if "Content Security Policy" in told.text else None)
+    yield page
+    context.close()
+    assert not faults

@@ -1,0 +1,111 @@
+"""The application as a user has it: the real page, its visible controls, and the pixels of its stage."""
+
+from __future__ import annotations
+
+import base64
+import io
+from typing import Any
+
+import httpx
+import numpy as np
+from PIL import Image
+from playwright.sync_api import Locator, Page, expect
+
+from tests.conftest import Server
+
+def decoded(png: bytes) -> np.ndarray:
+    """A PNG as (height, width, 4) numbers 0…255, r g b a."""
+    return np.asarray(Image.open(io.BytesIO(png)).convert("RGBA")).astype(int)
+
+
+class Studio:
+    """One window on one scene."""
+
+    def __init__(self, page: Page, server: Server, name: str) -> None:
+        self.page, self.server, self.name = page, server, name
+        self.scene_id = server.scene_id(name)
+
+    def open(self, query: str = "") -> Studio:
+        """Open the scene, and wait until its picture is painted."""
+        self.page.goto(f"{self.server.url}scene/{self.scene_id}{query}")
+        expect(self.picture).to_have_attribute("data-ready", "yes")
+        return self
+
+    @property
+    def picture(self) -> Locator:
+        """The stage's canvas."""
+        return self.page.get_by_test_id("picture")
+
+    def row(self, name: str) -> Locator:
+        """A layer's row in the lanes."""
+        return self.page.get_by_role("listitem", name=name, exact=True)
+
+    def select(self, name: str) -> None:
+        """Select a layer by its name in the lanes."""
+        self.row(name).get_by_role("button", name=name, exact=True).click()
+
+    def go(self, frame: int) -> None:
+        """Bring the playhead to a frame by keys alone."""
+        self.page.get_by_test_id("stage").focus()
+        self.page.keyboard.press("Home")
+        for _ in range(frame // 10):
+            self.page.keyboard.press("Shift+Period")
+        for _ in range(frame % 10):
+            self.page.keyboard.press("Period")
+        expect(self.page.get_by_test_id("playhead")).to_have_attribute("data-frame", str(frame))
+        expect(self.picture).to_have_attribute("data-painted", str(frame))
+
+    def settle(self) -> None:
+        """Wait for two painted frames, so that the canvas shows what is in the store."""
+        self.page.evaluate("() => new Promise(go => requestAnimationFrame(() => requestAnimationFrame(go)))")
+
+    def pixels(self) -> np.ndarray:
+        """The stage's canvas, (height, width, 4) bytes."""
+        self.settle()
+        return decoded(base64.b64decode(self.picture.evaluate("canvas => canvas.toDataURL().split(',')[1]")))
+
+    def still(self, frame: int) -> np.ndarray:
+        """The exporter's picture of a frame."""
+        data = httpx.get(f"{self.server.url}api/scenes/{self.scene_id}/still?frame={frame}").content
+        return decoded(data)
+
+    def to_page(self, x: float, y: float) -> tuple[float, float]:
+        """A scene point in page pixels."""
+        box = self.picture.bounding_box()
+        assert box
+        width = self.picture.evaluate("canvas => canvas.width")
+        scale = box["width"] / width
+        return box["x"] + x * scale, box["y"] + y * scale
+
+    def drag(self, start: tuple[float, float], end: tuple[float, float], *, drop: bool = True, hold: str = "") -> None:
+        """Drag between two scene points with the mouse."""
+        mouse = self.page.mouse
+        if hold:
+            self.page.keyboard.down(hold)
+        mouse.move(*self.to_page(*start))
+        mouse.down()
+        for step in (0.2, 0.6, 1.0):
+            mouse.move(*self.to_page(*(a + (b - a) * step for a, b in zip(start, end, strict=True))))
+            self.page.wait_for_timeout(40)
+        if drop:
+            mouse.up()
+        if hold:
+            self.page.keyboard.up(hold)
+
+    def layer(self, name: str) -> dict[str, Any]:
+        """A layer as it is stored."""
+        return self.server.layer(self.name, name)
+
+    def field(self, name: str) -> Locator:
+        """A number of the panel."""
+        return self.page.get_by_label(name, exact=True)
+
+    def type(self, name: str, text: str) -> None:
+        """Type into a number of the panel, and take it."""
+        self.field(name).click()
+        self.field(name).fill(text)
+        self.page.keyboard.press("Enter")
+
+    def said(self) -> Locator:
+        """The line that says what was done or what was wrong."""
+        return self.page.get_by_test_id("said")
