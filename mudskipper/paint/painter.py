@@ -70,9 +70,10 @@ class Painter:
 
     def pixels(self) -> np.ndarray:
         """The frame as (height, width, 4) bytes, r g b a, not premultiplied."""
-        info = self.surface.imageInfo().makeAlphaType(skia.kUnpremul_AlphaType)
-        out = np.zeros((info.height(), info.width(), 4), dtype=np.uint8)
-        self.surface.readPixels(skia.Pixmap(info, out, info.width() * 4), 0, 0)
+        width, height = self.surface.width(), self.surface.height()
+        info = skia.ImageInfo.Make(width, height, skia.kRGBA_8888_ColorType, skia.kUnpremul_AlphaType)
+        out = np.zeros((height, width, 4), dtype=np.uint8)
+        self.surface.readPixels(skia.Pixmap(info, out, width * 4), 0, 0)
         return out
 
     def png(self) -> bytes:

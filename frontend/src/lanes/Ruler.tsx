@@ -20,7 +20,7 @@ export const Ruler = memo(({ scene, frameWidth }: { scene: Scene; frameWidth: nu
     marks.push(
       <g key={`l${frame}`}>
         <path d={`M${x} 13v12`} stroke={roleColour("quiet")} />
-        <text x={x + 4} y="14" fontSize="11" fill={roleColour("quiet")}>
+        <text x={x + 4} y="13" style={{ fontSize: 11 }} fill={roleColour("quiet")}>
           {timecode(frame, scene)}
         </text>
       </g>,

@@ -57,7 +57,10 @@ export function EasingBlock({ layer, scene, facts }: { layer: Layer; scene: Scen
           <chakra.select
             aria-label="Easing"
             value={current}
-            onChange={(event) => event.target.value !== "custom" && preset(event.target.value)}
+            onChange={(event) => {
+              if (event.target.value !== "custom") preset(event.target.value);
+              event.target.blur();
+            }}
             width="100%"
             height="25px"
             bg="well"

@@ -28,7 +28,10 @@ export function Panel() {
 function LayerPanel({ layer }: { layer: Layer }) {
   const { scene } = useScene();
   const facts = useFacts();
-  const rows = Object.entries(tracksOf(layer)).filter(([name]) => name !== "anchor" && shows(layer, name));
+  const place = (name: string) => Object.keys(facts.properties).indexOf(name.split(".").at(-1)!);
+  const rows = Object.entries(tracksOf(layer))
+    .filter(([name]) => name !== "anchor" && shows(layer, name))
+    .sort(([a], [b]) => itemOf(a) - itemOf(b) || place(a) - place(b));
   return (
     <>
       <Flex align="center" gap="2" mb="2">
@@ -64,6 +67,9 @@ function LayerPanel({ layer }: { layer: Layer }) {
     </>
   );
 }
+
+/** The number of the shape that a property belongs to; the layer's own properties come before. */
+const itemOf = (name: string) => Number(/^content\.items\.(\d+)\./.exec(name)?.[1] ?? -1);
 
 /** A single shape's offset within its layer says nothing; it is shown where there are several. */
 const shows = (layer: Layer, name: string) =>

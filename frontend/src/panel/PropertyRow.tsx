@@ -55,7 +55,7 @@ export function PropertyRow({ layer, name, label, facts, track }: Props) {
       aria-label={label}
     >
       <Pebble layer={layer} name={name} label={label} track={track} tone={facts.role} />
-      <Text width="66px" fontWeight={600} color={facts.role} fontSize="12.5px" truncate title={label}>
+      <Text width="64px" flex="none" fontWeight={600} color={facts.role} fontSize="12.5px" truncate title={label}>
         {label}
       </Text>
       {colour ? (
@@ -80,9 +80,9 @@ export function PropertyRow({ layer, name, label, facts, track }: Props) {
           <NumberField
             key={part || name}
             label={part ? `${label} ${part}` : label}
-            unit={parts > 1 ? (facts.unit === "%" ? `% ${part}` : part) : facts.unit}
+            unit={parts > 1 ? (facts.unit === "%" ? "%" : part) : facts.unit}
             step={facts.step}
-            width={parts > 1 ? "64px" : "132px"}
+            width={parts > 1 ? "62px" : "130px"}
             disabled={disabled}
             read={() => numbers()?.[index] ?? null}
             attempt={(value) => session.try([change(index, value)])}

@@ -120,6 +120,7 @@ export function NumberField({ label, unit, read, keep, attempt, step = 1, width 
       display="inline-flex"
       alignItems="center"
       width={width}
+      flexShrink={0}
       height="23px"
       bg="well"
       borderWidth="1px"

@@ -14,7 +14,10 @@ export function Select({ label, value, options, onChange, width }: Props) {
     <chakra.select
       aria-label={label}
       value={value}
-      onChange={(event) => onChange(event.target.value)}
+      onChange={(event) => {
+        onChange(event.target.value);
+        event.target.blur();
+      }}
       flex={width ? "none" : "1"}
       width={width}
       minWidth="0"

@@ -77,22 +77,22 @@ function MainView() {
     <Flex direction="column" height="100vh" overflow="hidden">
       <TopBar project={name} />
       <Group orientation="vertical" style={{ flex: 1, minHeight: 0 }} {...rows}>
-        <Part id="upper" minSize={180} defaultSize="66">
+        <Part id="upper-part" minSize={180} defaultSize="66">
           <Flex height="100%">
             <Shelf />
             <Group orientation="horizontal" style={{ flex: 1, minWidth: 0 }} {...columns}>
-              <Part id="stage" minSize={240}>
+              <Part id="stage-part" minSize={240}>
                 <DropStage />
               </Part>
               <Grip label="Width of the panel" />
-              <Part id="panel" minSize={290} maxSize={480} defaultSize={306}>
+              <Part id="panel-part" minSize={290} maxSize={480} defaultSize={306}>
                 <Panel />
               </Part>
             </Group>
           </Flex>
         </Part>
         <Grip label="Height of the lanes" row />
-        <Part id="lanes" minSize={90}>
+        <Part id="lanes-part" minSize={90}>
           <Lanes />
         </Part>
       </Group>

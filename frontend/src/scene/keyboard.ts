@@ -43,7 +43,6 @@ export function useKeyboard(session: Session) {
     // biome-ignore lint/correctness/useHookAtTopLevel: always called in the same order
     useHotkeys(keys, act, { preventDefault: true, useKey: true }, [session]);
 
-  on("space", () => choose({ playing: !choices().playing }));
   on("l", () => choose({ loop: !choices().loop }));
   on("home", () => frames.seek(0));
   on("end", () => frames.seek(frames.length - 1));
@@ -62,6 +61,7 @@ export function useKeyboard(session: Session) {
       event.target instanceof HTMLElement && event.target.matches("input, textarea, select");
     const down = (event: KeyboardEvent) => {
       if (typing(event) || event.ctrlKey || event.metaKey || choices().dialog) return;
+      if (event.key === " " && (event.target as HTMLElement).matches("button:focus-visible, a:focus-visible")) return;
       if (event.code === "KeyQ") q.current = true;
       const station = q.current ? NUMPAD[event.code] : undefined;
       const { selected } = choices();
@@ -74,7 +74,8 @@ export function useKeyboard(session: Session) {
           to: { station },
         };
         void session.edit(edit);
-      } else if (event.key === "?") choose({ dialog: "keys" });
+      } else if (event.key === " ") choose({ playing: !choices().playing });
+      else if (event.key === "?") choose({ dialog: "keys" });
       else if (event.key === "," || event.key === "<") frames.seek(frames.frame - (event.shiftKey ? 10 : 1));
       else if (event.key === "." || event.key === ">") frames.seek(frames.frame + (event.shiftKey ? 10 : 1));
       else if (event.key === "[" || event.key === "]") step(session, event.key === "]" ? 1 : -1);

@@ -142,7 +142,7 @@ export function Overlay({ view, size, room }: { view: View; size: Point; room: P
           </g>
           <g data-testid="anchor-label">
             <rect height="20" rx="10" fill={roleColour("well")} stroke={roleColour("edge")} />
-            <text x="9" y="14" fontSize="11" fontWeight="600" fill={roleColour("ink")} />
+            <text x="9" y="14" style={{ fontSize: 11.5, fontWeight: 650 }} fill={roleColour("ink")} />
           </g>
         </>
       )}
