@@ -211,6 +211,14 @@ def addresses() -> set[str]:
         return set()
 
 
+@app.command()
+def bench() -> None:
+    """Measure the speed targets, each beside its reference in the same run; needs Chromium and the test packages."""
+    from .bench import run
+
+    run(lambda line: print(f"- {line}", flush=True))
+
+
 def _write(text: str, out: Path | None) -> None:
     if out is None:
         print(text)

@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from typing import Annotated
+from collections.abc import Mapping
+from typing import Annotated, Any, Self
 
 from pydantic import BaseModel, ConfigDict, Field, StringConstraints
 
@@ -11,6 +12,13 @@ class Model(BaseModel):
     """Frozen; unknown fields are refused; NaN and infinity are no numbers."""
 
     model_config = ConfigDict(frozen=True, extra="forbid", allow_inf_nan=False)
+
+    def model_copy(self, *, update: Mapping[str, Any] | None = None, deep: bool = False) -> Self:
+        """A copy with fields changed; what was worked out and kept on the original is not taken along."""
+        copy = super().model_copy(update=update, deep=deep)
+        for name in copy.__dict__.keys() - type(self).model_fields.keys():
+            del copy.__dict__[name]
+        return copy
 
 
 Number = Annotated[float, Field(strict=True, ge=-1e6, le=1e6)]

@@ -211,8 +211,7 @@ def value_at(track: Track, frame: float) -> Any:
     for key in track.keys:
         if key.frame == frame:
             return key.value
-    raw = track.model_copy()
-    (values,) = evaluate([raw], [np.array([float(frame)])])
+    (values,) = evaluate([track], [np.array([float(frame)])])
     if isinstance(track, ColourTrack):
         return "#" + "".join(f"{int(part):02x}" for part in values[0])
     return track.from_array(values[0])

@@ -13,6 +13,7 @@ from playwright.sync_api import Locator, Page, expect
 
 from tests.conftest import Server
 
+
 def decoded(png: bytes) -> np.ndarray:
     """A PNG as (height, width, 4) numbers 0…255, r g b a."""
     return np.asarray(Image.open(io.BytesIO(png)).convert("RGBA")).astype(int)
@@ -98,7 +99,7 @@ class Studio:
 
     def field(self, name: str) -> Locator:
         """A number of the panel."""
-        return self.page.get_by_label(name, exact=True)
+        return self.page.get_by_role("textbox", name=name, exact=True)
 
     def type(self, name: str, text: str) -> None:
         """Type into a number of the panel, and take it."""

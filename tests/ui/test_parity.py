@@ -20,6 +20,10 @@ def test_stage_and_still_are_the_same_picture(server: Server, page: Page, name: 
             page.keyboard.press("Shift+Period")
         expect(studio.picture).to_have_attribute("data-painted", str(frame))
         gap = np.abs(studio.pixels() - studio.still(frame))
-        worst, over, count = max(worst, int(gap.max())), over + int((gap > 0).any(axis=2).sum()), count + gap[..., 0].size
+        worst, over, count = (
+            max(worst, int(gap.max())),
+            over + int((gap > 0).any(axis=2).sum()),
+            count + gap[..., 0].size,
+        )
     print(f"{name}: largest difference {worst} of 255, {over / count:.4%} of the pixels differ at all")
     assert worst <= 2

@@ -51,6 +51,7 @@ export function Stage() {
       const layers = frames.order.map((id) => frames.layer(id)).filter((layer) => layer !== undefined);
       painter.paint(context, scene.background ?? "#00000000", layers, frames.frame);
       canvas.current!.dataset.painted = `${frames.frame}`;
+      if (frames.trying) canvas.current!.dispatchEvent(new Event("painted"));
       canvas.current!.dataset.ready = session.pictures.waiting ? "" : "yes";
     };
     const ask = () => {

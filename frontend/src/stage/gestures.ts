@@ -74,7 +74,9 @@ export class AnchorDrag extends Sending {
 
   move(screen: Point, keys: { free: boolean; straight: boolean }) {
     const [x, y] = toScene(this.view, screen);
-    const point: Point = [x + this.offset[0], y + this.offset[1]];
+    const fine = this.view.scale > 1 ? 10 : 1;
+    const whole = (n: number) => Math.round(n * fine) / fine;
+    const point: Point = [whole(x + this.offset[0]), whole(y + this.offset[1])];
     const magnetic = choices().magnet && !keys.free;
     const reach = SNAP / this.view.scale;
     const [near] = this.stations

@@ -61,11 +61,12 @@ def apply_edits(scene: Scene, edits: list[Edit], assets: Assets) -> Outcome:
     after = scene
     words: list[str] = []
     for edit in edits:
-        words.append(edit.words(after))
-        after = edit.apply(after, bench)
+        before = after
+        after = edit.apply(before, bench)
+        words.append(edit.words(before))
     told = words[0] if len(words) == 1 else f"{words[0]} and {len(words) - 1} more" if words else "Nothing"
-    before = {layer.id: layer for layer in scene.layers}
-    changed = tuple(layer.id for layer in after.layers if before.get(layer.id) is not layer)
+    old = {layer.id: layer for layer in scene.layers}
+    changed = tuple(layer.id for layer in after.layers if old.get(layer.id) is not layer)
     return Outcome(after, told, tuple(bench.notices), changed)
 
 

@@ -1,0 +1,116 @@
+"""The document: what is refused, in which words, and what is read back."""
+
+from __future__ import annotations
+
+import ast
+import json
+from pathlib import Path
+from typing import Any
+
+import numpy as np
+import pytest
+
+from mudskipper.core.errors import Refused
+from mudskipper.core.resolve import resolve
+from mudskipper.core.scene import SCHEMA, Scene, read_scene
+from mudskipper.demo.low_tide_week import opener, tide_gauge
+from tests.conftest import layer, scene
+
+ROOT = Path(__file__).resolve().parents[2] / "mudskipper"
+TEXT = {"kind": "text", "text": "Low tide"}
+
+
+def keyed(*keys: dict[str, Any]) -> dict[str, Any]:
+    return {"rest": 0, "keys": list(keys)}
+
+
+@pytest.mark.parametrize(
+    ("change", "told"),
+    [
+        ({"wdith": 3}, "wdith is a field that no scene has"),
+        ({"width": "640"}, "width must be a whole number (given: '640')"),
+        ({"width": 0}, "width"),
+        ({"schema": "mudskipper.scene/9"}, "schema must be 'mudskipper.scene/1'"),
+        ({"frame_rate": [0, 1]}, "frame_rate[0]"),
+        ({"layers": [layer(), layer()]}, "two layers bear the id 'plate'"),
+        ({"layers": [layer(span={"start": 0, "length": 0})]}, "layers[0].span.length"),
+        ({"layers": [layer(content={**TEXT, "font": {"family": "Zog"}})]}, "content.font.family the font 'Zog' is not here"),
+        ({"layers": [layer(content={**TEXT, "text": " \n"})]}, "content.text a text needs at least one character"),
+        ({"layers": [layer(opacity=130)]}, "opacity an opacity in percent must lie between 0 and 100, but rest is 130"),
+        ({"layers": [layer(rotation=1e300)]}, "layers[0].rotation.rest"),
+        ({"layers": [layer(rotation=float("nan"))]}, "layers[0].rotation.rest must be a finite number"),
+        ({"layers": [layer(rotation=keyed({"frame": 9, "value": 1}, {"frame": 4, "value": 2}))]}, "keys must stand in order"),
+        ({"layers": [layer(rotation=keyed({"frame": 9, "value": 1}, {"frame": 9, "value": 2}))]}, "frame 9 stands twice"),
+        ({"layers": [layer(rotation=keyed({"frame": 9, "value": 1, "ease": {"bezier": [2, 0, 1, 1]}}))]}, "keys[0].ease"),
+        ({"layers": [layer(rotation={"rest": 0, "keys": [{"frame": i, "value": 0} for i in range(10_001)]})]}, "at most 10000"),
+        ({"layers": [layer(content={"kind": "shape", "items": [{"shape": "rectangle", "size": [-1, 4]}]})]}, "size in pixels"),
+        ({"background": "reddish"}, "a colour must be written #rrggbb"),
+    ],
+)  # fmt: skip
+def test_a_wrong_document_is_refused_with_its_place(change: dict[str, Any], told: str) -> None:
+    data = {"schema": SCHEMA, "name": "Test", "width": 640, "height": 360, "length": 60} | change
+    with pytest.raises(Refused) as refusal:
+        read_scene(json.dumps(data), "wrong.json")
+    assert str(refusal.value).startswith("wrong.json: ")
+    assert told in str(refusal.value)
+
+
+def test_text_that_is_no_json_says_where() -> None:
+    with pytest.raises(Refused, match="line 2, column 3"):
+        read_scene(b"{\n  oops}")
+
+
+@pytest.mark.parametrize("made", [opener("picture1"), tide_gauge()], ids=["opener", "tide gauge"])
+def test_a_document_reads_back_as_itself(made: Scene) -> None:
+    assert read_scene(made.to_json()) == made
+    schema = json.loads(json.dumps(Scene.model_json_schema(by_alias=True)))
+    assert set(schema["properties"]) == set(json.loads(made.to_json()))
+
+
+def test_text_is_set_by_its_font() -> None:
+    """Two lines, centred: the box is as wide as the wider line, and tracking widens it by its gaps alone."""
+    plain = {"kind": "text", "text": "Tide\nat the jetty", "align": "centre", "size": 100, "line_height": 150}
+    wide = plain | {"tracking": 50}
+    resolved = resolve(scene(layer("A", content=plain), layer("B", content=wide)), [0], {}).layers
+    left, top, width, height = resolved["a"].box[0]
+    assert (top, height) == (0, 300)
+    assert left == pytest.approx(-width / 2)
+    gaps = len("at the jetty") - 1
+    assert resolved["b"].box[0][2] - width == pytest.approx(gaps * 0.05 * 100)
+
+
+def test_layers_are_resolved_for_the_asked_frames_only() -> None:
+    """A slice resolves as the slice of the whole, and no layer depends on another."""
+    made = tide_gauge()
+    whole = resolve(made, np.arange(175), {})
+    part = resolve(made, np.arange(40, 90), {})
+    alone = resolve(made.with_layers(made.layers[5:6]), np.arange(175), {})
+    for name, one in part.layers.items():
+        assert np.array_equal(np.broadcast_to(whole.layers[name].matrix, (175, 6))[40:90],
+                              np.broadcast_to(one.matrix, (50, 6)))  # fmt: skip
+    only = made.layers[5].id
+    assert np.array_equal(alone.layers[only].matrix, whole.layers[only].matrix)
+
+
+def test_imports_point_one_way() -> None:
+    """core <- paint, media, formats <- store, export <- web, cli; the core imports its own packages only."""
+    ranks = {"core": 0, "paint": 1, "media": 1, "formats": 1, "fonts": 1, "store": 2, "export": 2, "demo": 3, "web": 4,
+             "bench": 4, "cli": 5}  # fmt: skip
+    allowed = {"numpy", "pydantic", "uharfbuzz", "fontTools", "mudskipper"}
+    import sys
+
+    for path in ROOT.rglob("*.py"):
+        inside = path.relative_to(ROOT).with_suffix("").parts
+        if len(inside) == 1 and inside[0] not in ranks:
+            continue
+        for node in ast.walk(ast.parse(path.read_text())):
+            if isinstance(node, ast.ImportFrom) and node.level:
+                base = ("mudskipper", *inside[:-1])[: len(inside) + 1 - node.level]
+                target = (*base, *(node.module or "").split("."))[1:2] or (node.names[0].name,)
+                target = target if target[0] else (node.names[0].name,)
+                assert ranks.get(target[0], 0) <= ranks[inside[0]], f"{path} imports {target[0]}"
+            elif inside[0] == "core" and isinstance(node, ast.Import | ast.ImportFrom):
+                names = [node.module or ""] if isinstance(node, ast.ImportFrom) else [a.name for a in node.names]
+                for name in names:
+                    top = name.split(".")[0]
+                    assert top in allowed or top in sys.stdlib_module_names, f"{path} imports {name}"
