@@ -9,8 +9,8 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from .bezier import Floats
 from .box import STATIONS, Assets
-from .easing import Floats
 from .errors import Refused
 from .keys import with_value
 from .properties import remade

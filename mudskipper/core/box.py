@@ -7,8 +7,8 @@ from typing import Any
 
 import numpy as np
 
+from .bezier import Floats
 from .content import PictureContent, PictureInfo, ShapeContent, TextContent
-from .easing import Floats
 from .errors import Refused
 from .text.layout import Setting, set_text, shape
 

@@ -12,11 +12,12 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
+from .bezier import Floats
 from .box import picture_info, text_setting
 from .content import PictureContent, PictureInfo, Rectangle, ShapeContent, TextContent
-from .easing import Floats
 from .resolve import Resolved, ResolvedLayer
 from .text.layout import shape
+from .transform import apply as transform_points
 
 Column = NDArray[np.float32]
 
@@ -103,20 +104,20 @@ def draw_list(resolved: Resolved, assets: Assets) -> DrawList:
     operations: list[Operation] = []
     for layer in resolved.layers.values():
         if layer.visible.any():
-            operations.extend(layer_operations(layer, assets))
+            operations.extend(layer_operations(layer, assets, (scene.width, scene.height)))
     red, green, blue, alpha = bytes.fromhex(scene.background[1:])
     return DrawList(scene.width, scene.height, (red, green, blue, alpha), resolved.frames, tuple(operations))
 
 
-def layer_operations(resolved: ResolvedLayer, assets: Assets) -> list[Operation]:
-    """Push, what the layer shows, Pop."""
+def layer_operations(resolved: ResolvedLayer, assets: Assets, size: tuple[int, int]) -> list[Operation]:
+    """Push, what the layer shows, Pop; `size` is the scene's, in pixels."""
     content = resolved.layer.content
     opacity = np.rint(resolved.opacity * 255.0)
     single = _is_single(content)
     alpha = opacity if single else np.full((1, 1), 255.0)
     push = Push(
         visible=_column(resolved.visible[:1, None] if _same(resolved.visible) else resolved.visible[:, None]),
-        matrix=_column(_askew(resolved.matrix) if isinstance(content, PictureContent) else resolved.matrix),
+        matrix=_column(_askew(resolved, size) if isinstance(content, PictureContent) else resolved.matrix),
         opacity=_column(opacity),
         blend=resolved.layer.blend,
         grouped=not single,
@@ -124,15 +125,20 @@ def layer_operations(resolved: ResolvedLayer, assets: Assets) -> list[Operation]
     return [push, *_content_operations(resolved, content, alpha, assets), Pop()]
 
 
-def _askew(matrix: Floats) -> Floats:
-    """A picture's matrix, never quite parallel to the pixels: off by 1e-7, which moves nothing by a thousandth.
+def _askew(resolved: ResolvedLayer, size: tuple[int, int]) -> Floats:
+    """A picture's matrix, off by 1e-7 from parallel to the pixels at frames where an edge of it is in the scene.
 
-    Rasterisers have short cuts for pictures that are only moved and scaled, and the two painters round the edges
-    differently in theirs; on the general way they agree to the byte.
+    Rasterisers have short cuts for pictures that are only moved and scaled. Inside them the two painters agree to
+    the byte, but along their edges they round differently; on the general way they agree there too. Nothing moves
+    by a thousandth of a pixel.
     """
-    out = np.array(matrix)
-    out[(matrix[:, 1] == 0) & (matrix[:, 2] == 0), 1] = 1e-7
-    out[(matrix[:, 0] == 0) & (matrix[:, 3] == 0), 0] = 1e-7
+    m, box = resolved.matrix, resolved.box
+    corners = [box[:, :2] + box[:, 2:] * np.array(at) for at in ((0, 0), (1, 1))]
+    ends = np.stack([transform_points(m, np.broadcast_to(at, (len(m), 2))) for at in corners])
+    covers = ((ends.min(axis=0) <= 0) & (ends.max(axis=0) >= np.array(size))).all(axis=1)
+    out = np.array(m)
+    out[~covers & (m[:, 1] == 0) & (m[:, 2] == 0), 1] = 1e-7
+    out[~covers & (m[:, 0] == 0) & (m[:, 3] == 0), 0] = 1e-7
     return out
 
 

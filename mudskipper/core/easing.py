@@ -1,7 +1,7 @@
 """Easing: how a value travels from one key to the next.
 
 An easing maps the time fraction u in 0…1 of the stretch to the fraction of the way, 0 at u = 0. `linear`, the named
-curves, `cubic-bezier`, `steps` and `linear()` are those of CSS Easing Functions Level 2.
+curves, `bezier`, `steps` and `points` are those of CSS Easing Functions Level 2 (cubic-bezier(), steps(), linear()).
 """
 
 from __future__ import annotations
@@ -12,9 +12,10 @@ import numpy as np
 from numpy.typing import NDArray
 from pydantic import Field, model_validator
 
+from . import motions
+from .bezier import Floats, Numbers, coefficients, end_slopes, solve, split
 from .model import Model, Number, Whole
 
-Floats = NDArray[np.float64]
 Unit = Annotated[float, Field(strict=True, ge=0, le=1)]
 
 
@@ -37,18 +38,64 @@ class Steps(Model):
         return self
 
 
-EaseName = Literal["linear", "hold", "ease", "ease-in", "ease-out", "ease-in-out"]
-Ease = EaseName | Bezier | Steps
+class Points(Model):
+    """CSS `linear()`: straight from point to point, each (time fraction, share of the way)."""
 
-NAMED: dict[str, tuple[float, float, float, float]] = {
+    points: Annotated[tuple[tuple[Unit, Number], ...], Field(min_length=2, max_length=2_000)]
+
+    @model_validator(mode="after")
+    def _in_order(self) -> Points:
+        times = [u for u, _ in self.points]
+        if times != sorted(times) or times[0] != 0 or times[-1] != 1:
+            raise ValueError("points must stand in order of time, the first at 0 and the last at 1")
+        return self
+
+
+class Overshoot(Model):
+    """Beyond the goal by this many percent of the way, and back."""
+
+    overshoot: Annotated[float, Field(strict=True, ge=0, le=300)]
+
+
+class BounceNumbers(Model):
+    """How many bounces, and which share of its height each loses."""
+
+    count: Annotated[Whole, Field(ge=1, le=12)] = 3
+    damping: Annotated[float, Field(strict=True, gt=0, lt=1)] = 0.6
+
+
+class Bounce(Model):
+    """A fall to the goal with bounces."""
+
+    bounce: BounceNumbers
+
+
+class SpringNumbers(Model):
+    """The period of the undamped spring as a share of the stretch, and the damping ratio."""
+
+    response: Annotated[float, Field(strict=True, ge=0.02, le=2)] = 0.35
+    damping: Annotated[float, Field(strict=True, ge=0.05, le=3)] = 0.5
+
+
+class Spring(Model):
+    """A damped spring that settles on the key."""
+
+    spring: SpringNumbers
+
+
+EaseName = Literal["linear", "hold", "ease", "ease-in", "ease-out", "ease-in-out"]
+Ease = EaseName | Bezier | Steps | Points | Overshoot | Bounce | Spring
+
+NAMED: dict[str, Numbers] = {
     "ease": (0.25, 0.1, 0.25, 1.0),
     "ease-in": (0.42, 0.0, 1.0, 1.0),
     "ease-out": (0.0, 0.0, 0.58, 1.0),
     "ease-in-out": (0.42, 0.0, 0.58, 1.0),
 }
+SPLIT_POINTS = 128
 
 
-def bezier_numbers(ease: Ease) -> tuple[float, float, float, float] | None:
+def bezier_numbers(ease: Ease) -> Numbers | None:
     """The four numbers of a bezier or of a CSS name; None for the others."""
     if isinstance(ease, Bezier):
         return ease.bezier
@@ -56,54 +103,59 @@ def bezier_numbers(ease: Ease) -> tuple[float, float, float, float] | None:
 
 
 def progress(eases: list[Ease], which: NDArray[np.intp], u: Floats) -> Floats:
-    """Progress at u (any shape) where `which`, of the same shape, tells each element's easing in `eases`.
+    """Progress at u (n,) where `which` (n,) tells each element's easing in `eases`.
 
     All beziers are solved in one batch, which is what makes a hundred layers cheap.
     """
     out = np.array(u, dtype=np.float64)
-    kinds = np.array([_kind(ease) for ease in eases], dtype=np.int8)
-    kind = kinds[which]
-    if (kinds == _HOLD).any():
-        out[kind == _HOLD] = 0.0
-    if (kinds == _BEZIER).any():
-        table = np.array([bezier_numbers(ease) or (0, 0, 1, 1) for ease in eases], dtype=np.float64)
-        chosen = (kind == _BEZIER) & (u > 0) & (u < 1)
-        rows = table[which[chosen]]
-        out[chosen] = solve_bezier(rows[:, 0], rows[:, 1], rows[:, 2], rows[:, 3], u[chosen])
-    for index in np.flatnonzero(kinds == _STEPS):
-        chosen = which == index
-        ease = eases[index]
-        assert isinstance(ease, Steps)
-        out[chosen] = steps_progress(ease, u[chosen])
+    curved = [bezier_numbers(ease) for ease in eases]
+    is_bezier = np.array([numbers is not None for numbers in curved], dtype=bool)
+    if is_bezier.any():
+        table = coefficients([numbers or (0, 0, 1, 1) for numbers in curved])
+        chosen = (u > 0) & (u < 1)
+        if not is_bezier.all():
+            chosen &= is_bezier[which]
+        at = np.flatnonzero(chosen)
+        out[at] = solve(table, which[at], u[at])
+    for index, ease in enumerate(eases):
+        if not is_bezier[index] and ease != "linear":
+            mine = which == index
+            if mine.any():
+                out[mine] = _other(ease, u[mine])
     return out
 
 
-def solve_bezier(x1: Floats, y1: Floats, x2: Floats, y2: Floats, u: Floats) -> Floats:
-    """y of the CSS cubic bezier at x = u, for arrays of equal length; u strictly inside 0…1.
+def _other(ease: Ease, u: Floats) -> Floats:
+    if isinstance(ease, Steps):
+        return steps_progress(ease, u)
+    if isinstance(ease, Points):
+        return points_progress(ease, u)
+    if isinstance(ease, Overshoot):
+        return motions.overshoot(u, ease.overshoot)
+    if isinstance(ease, Bounce):
+        return motions.bounce(u, ease.bounce.count, ease.bounce.damping)
+    if isinstance(ease, Spring):
+        return motions.spring(u, ease.spring.response, ease.spring.damping)
+    return np.where(u >= 1, 1.0, 0.0)
 
-    Newton from u, guarded by a shrinking bracket, so that it also holds where the slope is zero.
-    """
-    cx = 3.0 * x1
-    bx = 3.0 * (x2 - x1) - cx
-    ax = 1.0 - cx - bx
-    s = u.copy()
-    low = np.zeros_like(u)
-    high = np.ones_like(u)
-    for _ in range(40):
-        error = ((ax * s + bx) * s + cx) * s - u
-        if np.abs(error).max(initial=0.0) < 1e-12:
-            break
-        above = error > 0
-        high = np.where(above, s, high)
-        low = np.where(above, low, s)
-        slope = (3.0 * ax * s + 2.0 * bx) * s + cx
-        with np.errstate(divide="ignore", invalid="ignore"):
-            better = s - error / slope
-        s = np.where((better > low) & (better < high), better, 0.5 * (low + high))
-    cy = 3.0 * y1
-    by = 3.0 * (y2 - y1) - cy
-    ay = 1.0 - cy - by
-    return ((ay * s + by) * s + cy) * s
+
+def ease_at(ease: Ease, u: Floats) -> Floats:
+    """Progress of one easing at u (n,)."""
+    return progress([ease], np.zeros(len(u), dtype=np.intp), u)
+
+
+def speed_at(ease: Ease, u: Floats) -> Floats:
+    """d progress / du at u (n,); at the ends from within, for beziers exactly."""
+    step = 1e-5
+    low, high = np.clip(u - step, 0, 1), np.clip(u + step, 0, 1)
+    slope = (ease_at(ease, high) - ease_at(ease, low)) / (high - low)
+    numbers = bezier_numbers(ease)
+    if ease == "hold" or isinstance(ease, Steps):
+        return np.zeros_like(u)
+    if numbers is not None:
+        start, end = end_slopes(numbers)
+        slope = np.where(u <= 0, start, np.where(u >= 1, end, slope))
+    return slope
 
 
 def steps_progress(ease: Steps, u: Floats) -> Floats:
@@ -112,18 +164,55 @@ def steps_progress(ease: Steps, u: Floats) -> Floats:
     if ease.jump in ("start", "both"):
         level += 1
     jumps = ease.steps + {"start": 0, "end": 0, "none": -1, "both": 1}[ease.jump]
-    return np.clip(level, 0, jumps) / jumps
+    return np.asarray(np.clip(level, 0, jumps) / jumps)
 
 
-_LINEAR, _HOLD, _BEZIER, _STEPS = range(4)
+def points_progress(ease: Points, u: Floats) -> Floats:
+    """CSS Easing Functions Level 2, linear(): of two points at one time the later rules."""
+    times, values = np.array(ease.points).T
+    at = np.clip(np.searchsorted(times, u, side="right") - 1, 0, len(times) - 2)
+    wide = times[at + 1] - times[at]
+    share = np.where(wide > 0, (u - times[at]) / np.where(wide > 0, wide, 1), 1.0)
+    return np.asarray(values[at] + (values[at + 1] - values[at]) * share)
 
 
-def _kind(ease: Ease) -> int:
-    if isinstance(ease, Steps):
-        return _STEPS
-    if isinstance(ease, Bezier):
-        return _BEZIER
-    return {"linear": _LINEAR, "hold": _HOLD}.get(ease, _BEZIER)
+def split_ease(ease: Ease, u: float) -> tuple[Ease, Ease, float]:
+    """Cut an easing at time u in (0, 1): the easings before and after, and the progress there.
+
+    The motion is unchanged: exactly for linear, hold, beziers and points, and for steps cut between their edges;
+    overshoot, bounce and spring become 128 points a part, within 0.1 % of the way.
+    """
+    if ease in ("linear", "hold"):
+        return ease, ease, 0.0 if ease == "hold" else u
+    numbers = bezier_numbers(ease)
+    if numbers is not None:
+        parts = split(numbers, u)
+        if parts is not None:
+            return Bezier(bezier=parts[0]), Bezier(bezier=parts[1]), parts[2]
+    here = float(ease_at(ease, np.array([u]))[0])
+    return _part(ease, 0.0, u, here), _part(ease, u, 1.0, here), here
+
+
+def _part(ease: Ease, start: float, end: float, here: float) -> Ease:
+    """The stretch of an easing between two times as points over its own unit square."""
+    first, last = (0.0, here) if start == 0 else (here, 1.0)
+    if abs(last - first) < 1e-12:
+        return "linear"
+    if isinstance(ease, Points):
+        inner = [u for u, _ in ease.points if start < u < end]
+        times = np.array([start, *inner, end])
+    elif isinstance(ease, Steps):
+        edges = np.arange(1, ease.steps) / ease.steps
+        inside = edges[(edges > start) & (edges < end)]
+        times = np.sort(np.concatenate([[start, end], inside, inside - 1e-9]))
+    else:
+        times = np.linspace(start, end, SPLIT_POINTS + 1)
+    values = (ease_at(ease, times) - first) / (last - first)
+    values[0 if not isinstance(ease, Steps) or start > 0 else slice(0, 0)] = 0.0
+    values[-1] = 1.0
+    times = (times - start) / (end - start)
+    times[0], times[-1] = 0.0, 1.0
+    return Points(points=tuple((float(t), float(v)) for t, v in zip(times, values, strict=True)))
 
 
 def ease_words(ease: Ease) -> str:
@@ -132,4 +221,10 @@ def ease_words(ease: Ease) -> str:
         return ease
     if isinstance(ease, Bezier):
         return "cubic-bezier({:g}, {:g}, {:g}, {:g})".format(*ease.bezier)
-    return f"steps({ease.steps}, jump-{ease.jump})"
+    if isinstance(ease, Steps):
+        return f"steps({ease.steps}, jump-{ease.jump})"
+    if isinstance(ease, Overshoot):
+        return f"overshoot {ease.overshoot:g} %"
+    if isinstance(ease, Bounce):
+        return f"bounce × {ease.bounce.count}"
+    return "spring" if isinstance(ease, Spring) else f"linear() with {len(ease.points)} points"

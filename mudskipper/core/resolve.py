@@ -8,9 +8,9 @@ from typing import Any
 import numpy as np
 from numpy.typing import NDArray
 
+from .bezier import Floats
 from .box import Assets, content_box
 from .content import content_tracks
-from .easing import Floats
 from .scene import Layer, Scene
 from .tracks import Track, evaluate
 from .transform import matrices
@@ -70,6 +70,7 @@ class ResolveCache:
 def resolve(scene: Scene, frames: Any, assets: Assets, cache: ResolveCache | None = None) -> Resolved:
     """Resolve every layer at the given scene frames, any array-like of numbers."""
     at = np.asarray(frames, dtype=np.float64).reshape(-1)
+    rate = scene.frame_rate[0] / scene.frame_rate[1]
     window = at.tobytes()
     found: dict[str, ResolvedLayer] = {}
     missing = []
@@ -79,7 +80,7 @@ def resolve(scene: Scene, frames: Any, assets: Assets, cache: ResolveCache | Non
             missing.append(layer)
         else:
             found[layer.id] = kept
-    for layer, resolved in zip(missing, resolve_layers(missing, at, assets), strict=True):
+    for layer, resolved in zip(missing, resolve_layers(missing, at, assets, rate), strict=True):
         found[layer.id] = resolved
         if cache:
             cache.put(layer, window, resolved)
@@ -88,8 +89,8 @@ def resolve(scene: Scene, frames: Any, assets: Assets, cache: ResolveCache | Non
     return Resolved(scene, at, {layer.id: found[layer.id] for layer in scene.layers})
 
 
-def resolve_layers(layers: list[Layer], frames: Floats, assets: Assets) -> list[ResolvedLayer]:
-    """Resolve some layers; all their tracks are eased in one batch."""
+def resolve_layers(layers: list[Layer], frames: Floats, assets: Assets, rate: float = 30.0) -> list[ResolvedLayer]:
+    """Resolve some layers at scene frames (n,), `rate` a second; all their tracks are eased in one batch."""
     tracks: list[Track] = []
     times: list[Floats] = []
     names: list[list[str]] = []
@@ -99,11 +100,39 @@ def resolve_layers(layers: list[Layer], frames: Floats, assets: Assets) -> list[
         names.append(list(mine))
         tracks.extend(mine.values())
         times.extend([local] * len(mine))
-    values = iter(evaluate(tracks, times))
-    return [
-        _assemble(layer, frames, {name: next(values) for name in mine}, assets)
-        for layer, mine in zip(layers, names, strict=True)
+    values = iter(evaluate(tracks, times, rate))
+    placed = [
+        _place(layer, {name: next(values) for name in mine}, assets) for layer, mine in zip(layers, names, strict=True)
     ]
+    return [
+        ResolvedLayer(
+            layer=layer, frames=frames, visible=_inside(layer, frames), values=one.values, box=one.box,
+            anchor=one.anchor, fraction=one.fraction, matrix=matrix, opacity=one.values["opacity"] / 100.0,
+        )
+        for layer, one, matrix in zip(layers, placed, _all_matrices(placed), strict=True)
+    ]  # fmt: skip
+
+
+def _inside(layer: Layer, frames: Floats) -> NDArray[np.bool_]:
+    """The frames at which the layer is there and not hidden."""
+    inside = (frames >= layer.span.start) & (frames < layer.span.end)
+    return np.asarray(inside & layer.visible)
+
+
+def _all_matrices(placed: list[_Placed]) -> list[Floats]:
+    """The matrices of all layers, worked out at once."""
+    if not placed:
+        return []
+    sizes = [max(map(len, one.operands)) for one in placed]
+    columns = [
+        np.concatenate([
+            np.broadcast_to(one.operands[i], (size, one.operands[i].shape[1]))
+            for one, size in zip(placed, sizes, strict=True)
+        ])
+        for i in range(4)
+    ]  # fmt: skip
+    whole = matrices(columns[0], columns[1], columns[2], columns[3][:, 0])
+    return np.split(whole, np.cumsum(sizes)[:-1])
 
 
 def layer_tracks(layer: Layer) -> dict[str, Track]:
@@ -112,18 +141,28 @@ def layer_tracks(layer: Layer) -> dict[str, Track]:
     return own | {f"content.{path}": track for path, track in content_tracks(layer.content).items()}
 
 
-def _assemble(layer: Layer, frames: Floats, values: dict[str, Floats], assets: Assets) -> ResolvedLayer:
-    for name in ("opacity", *(name for name in values if name.endswith((".size", ".corners", ".width")))):
-        values[name] = np.clip(values[name], 0.0, 100.0 if name == "opacity" else None)
+@dataclass(frozen=True)
+class _Placed:
+    """A layer before its matrix; `operands` are anchor (px), position, scale and rotation."""
+
+    values: dict[str, Floats]
+    box: Floats
+    anchor: Floats
+    fraction: Floats
+    operands: tuple[Floats, Floats, Floats, Floats]
+
+
+def _place(layer: Layer, values: dict[str, Floats], assets: Assets) -> _Placed:
+    """Bring values within their bounds, and find box and anchor."""
+    for name in values:
+        if name == "opacity":
+            values[name] = np.minimum(np.maximum(values[name], 0.0), 100.0)
+        elif name.endswith((".size", ".corners", ".width")):
+            values[name] = np.maximum(values[name], 0.0)
     inner = {name.removeprefix("content."): array for name, array in values.items() if name.startswith("content.")}
     box = content_box(layer.content, inner, assets)
     anchor, fraction = anchor_points(layer.anchor.pinned, values["anchor"], box)
-    matrix = matrices(anchor, values["position"], values["scale"], values["rotation"][:, 0])
-    inside = (frames >= layer.span.start) & (frames < layer.span.end)
-    return ResolvedLayer(
-        layer=layer, frames=frames, visible=inside & layer.visible, values=values, box=box, anchor=anchor,
-        fraction=fraction, matrix=matrix, opacity=values["opacity"] / 100.0,
-    )  # fmt: skip
+    return _Placed(values, box, anchor, fraction, (anchor, values["position"], values["scale"], values["rotation"]))
 
 
 def anchor_points(pinned: bool, value: Floats, box: Floats) -> tuple[Floats, Floats]:

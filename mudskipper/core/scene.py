@@ -13,7 +13,7 @@ from .content import Content, bounded
 from .errors import Refused, refusal_of
 from .model import Flag, Id, Model, Name, Whole
 from .time import FrameRate
-from .tracks import Colour, NumberTrack, PairTrack
+from .tracks import Colour, NumberTrack, PairTrack, PathTrack
 
 SCHEMA = "mudskipper.scene/1"
 
@@ -52,7 +52,7 @@ class Layer(Model):
     blend: Blend = "normal"
     content: Content
     anchor: AnchorTrack = AnchorTrack(rest=(0.5, 0.5))
-    position: PairTrack = PairTrack(rest=(0.0, 0.0))
+    position: PathTrack = PathTrack(rest=(0.0, 0.0))
     scale: Annotated[PairTrack, bounded(-100_000, 100_000, "a scale in percent")] = PairTrack(rest=(100.0, 100.0))
     rotation: NumberTrack = NumberTrack(rest=0.0)
     opacity: Annotated[NumberTrack, bounded(0, 100, "an opacity in percent")] = NumberTrack(rest=100.0)

@@ -8,10 +8,13 @@ from functools import cached_property
 from typing import Annotated, Any, ClassVar, Literal, NamedTuple
 
 import numpy as np
+from numpy.typing import NDArray
 from pydantic import AfterValidator, Field, model_validator
 
-from .easing import Ease, Floats, progress
+from .bezier import Floats
+from .easing import Ease, Steps, progress, speed_at
 from .model import Model, Number, Pair
+from .path import PathStretch
 
 MOST_KEYS = 10_000
 COLOUR = re.compile(r"^#[0-9a-f]{8}$")
@@ -55,11 +58,36 @@ class ColourKey(Model):
 
 
 class Curve(NamedTuple):
-    """A track's keys as arrays: times (k,), values (k, d), eases (k)."""
+    """A track's keys as arrays: times (k,), values (k, d), eases (k), and of each stretch between keys its length in
+    frames, its step in value, and its path where that is curved."""
 
     times: Floats
     values: Floats
     eases: list[Ease]
+    lengths: Floats
+    steps: Floats
+    paths: dict[int, PathStretch]
+
+
+class Cadence(Model):
+    """A property's own lower rate: a new value every `on` frames, or `per_second` times a second."""
+
+    on: Annotated[int, Field(strict=True, ge=1, le=1_000)] | None = None
+    per_second: Annotated[float, Field(strict=True, gt=0, le=240)] | None = None
+
+    @model_validator(mode="after")
+    def _one(self) -> Cadence:
+        if (self.on is None) == (self.per_second is None):
+            raise ValueError("a cadence is either on a number of frames or a number of times a second")
+        return self
+
+    def hold(self, frames: Floats, rate: float) -> Floats:
+        """Each frame's time held back to the last one on which the value is renewed, from the layer's start."""
+        step = float(self.on) if self.on is not None else rate / (self.per_second or rate)
+        return np.asarray(np.floor(frames / step + 1e-9) * step)
+
+
+Beyond = Literal["hold", "repeat", "bounce", "carry on"]
 
 
 class Track(Model):
@@ -68,6 +96,9 @@ class Track(Model):
     dims: ClassVar[int] = 1
     rest: Any
     keys: tuple[Any, ...] = ()
+    before: Beyond = "hold"
+    after: Beyond = "hold"
+    cadence: Cadence | None = None
 
     @model_validator(mode="before")
     @classmethod
@@ -90,7 +121,13 @@ class Track(Model):
         """The keys as arrays, made once for each immutable track."""
         times = np.array([key.frame for key in self.keys], dtype=np.float64)
         values = np.array([self.to_array(key.value) for key in self.keys], dtype=np.float64)
-        return Curve(times, values.reshape(len(self.keys), self.dims), [key.ease for key in self.keys])
+        values = values.reshape(len(self.keys), self.dims)
+        eases = [key.ease for key in self.keys]
+        return Curve(times, values, eases, np.diff(times), np.diff(values, axis=0), self._paths(values))
+
+    def _paths(self, values: Floats) -> dict[int, PathStretch]:
+        """The curved stretches by number."""
+        return {}
 
     @cached_property
     def rest_array(self) -> Floats:
@@ -133,6 +170,30 @@ class PairTrack(Track):
         return (float(x), float(y))
 
 
+class PathKey(PairKey):
+    """A key of a position. `leave` and `arrive` are its handles in pixels from the key; without any the path is
+    straight."""
+
+    leave: Pair | None = None
+    arrive: Pair | None = None
+
+
+class PathTrack(PairTrack):
+    """A position over time, along a path that may be curved; travel along a curve is by arc length."""
+
+    keys: tuple[PathKey, ...] = ()
+
+    def _paths(self, values: Floats) -> dict[int, PathStretch]:
+        found = {}
+        for number, (key, after) in enumerate(zip(self.keys, self.keys[1:], strict=False)):
+            if key.leave is not None or after.arrive is not None:
+                handles = np.array([key.leave or (0.0, 0.0), after.arrive or (0.0, 0.0)])
+                stretch = PathStretch(values[number], handles[0], handles[1], values[number + 1])
+                if stretch.length > 0:
+                    found[number] = stretch
+        return found
+
+
 class ColourTrack(Track):
     """A colour over time, mixed in linear light unless `mix` says sRGB; alpha is always linear."""
 
@@ -164,54 +225,95 @@ def _to_linear(part: float) -> float:
     return part / 12.92 if part <= 0.04045 else ((part + 0.055) / 1.055) ** 2.4
 
 
-def evaluate(tracks: list[Track], frames: list[Floats]) -> list[Floats]:
-    """Values of many tracks, each at its own frames (n,) counted from its layer's start.
+def evaluate(tracks: list[Track], frames: list[Floats], rate: float = 30.0) -> list[Floats]:
+    """Values of many tracks, each at its own frames (n,) counted from its layer's start; `rate` is frames a second.
 
     Returns an array for each track: (1, d) where the value never changes, else (n, d). Every key stretch of every
     track is eased in one batch.
     """
     out: list[Floats] = []
-    spots: list[tuple[int, Curve, np.ndarray[Any, Any], Floats]] = []
+    moving: list[tuple[int, Curve, NDArray[np.intp], Floats]] = []
     eases: list[Ease] = []
-    which: list[np.ndarray[Any, Any]] = []
+    which: list[NDArray[np.intp]] = []
     parts: list[Floats] = []
-    for index, (track, at) in enumerate(zip(tracks, frames, strict=True)):
+    for index, (track, given) in enumerate(zip(tracks, frames, strict=True)):
         curve = track.curve
-        count = len(curve.times)
-        if count < 2:
-            out.append(track.finish((curve.values[:1] if count else track.rest_array[None, :]).copy()))
+        if len(curve.times) < 2:
+            out.append(track.finish((curve.values if len(curve.times) else track.rest_array[None, :]).copy()))
             continue
-        segment = np.clip(np.searchsorted(curve.times, at, side="right") - 1, 0, count - 2)
-        start = curve.times[segment]
-        u = np.clip((at - start) / (curve.times[segment + 1] - start), 0.0, 1.0)
+        at = given if track.cadence is None else track.cadence.hold(given, rate)
+        folded = at if track.before == track.after == "hold" else _folded(track, curve, at)
+        segment = np.searchsorted(curve.times[1:-1], folded, side="right")
+        parts.append((folded - curve.times[segment]) / curve.lengths[segment])
         which.append(segment + len(eases))
         eases.extend(curve.eases[:-1])
-        parts.append(u)
-        spots.append((index, curve, segment, at))
-        out.append(u)
-    if spots:
-        edges = np.cumsum([len(part) for part in parts])[:-1]
-        u_all = np.concatenate(parts)
-        done = np.split(progress(eases, np.concatenate(which), u_all), edges)
-        for (index, curve, segment, at), part in zip(spots, done, strict=True):
-            first, last = curve.values[segment], curve.values[segment + 1]
-            p = part[:, None]
-            values = first + (last - first) * p
-            values = np.where(p == 1.0, last, values)
-            values[at < curve.times[0]] = curve.values[0]
-            values[at >= curve.times[-1]] = curve.values[-1]
-            out[index] = tracks[index].finish(values)
+        moving.append((index, curve, segment, at))
+        out.append(folded)
+    if not moving:
+        return out
+    u = np.concatenate(parts)
+    np.maximum(u, 0.0, out=u)
+    np.minimum(u, 1.0, out=u)
+    done = np.split(progress(eases, np.concatenate(which), u), np.cumsum([len(part) for part in parts])[:-1])
+    for (index, curve, segment, at), share in zip(moving, done, strict=True):
+        track, folded = tracks[index], out[index]
+        values = curve.steps.take(segment, axis=0)
+        values *= share[:, None]
+        values += curve.values.take(segment, axis=0)
+        for number, stretch in curve.paths.items():
+            here = segment == number
+            if here.any():
+                values[here] = stretch.at(share[here])
+        outside = folded >= curve.times[-1]
+        values[outside] = curve.values[-1]
+        if isinstance(curve.eases[0], Steps):  # the only kind that has left its key at u = 0
+            values[folded < curve.times[0]] = curve.values[0]
+        if "carry on" in (track.before, track.after):
+            _carry_on(track, curve, at, values)
+        out[index] = track.finish(values)
     return out
 
 
-def value_at(track: Track, frame: float) -> Any:
+def _folded(track: Track, curve: Curve, at: Floats) -> Floats:
+    """Times before and after the keys brought into them where the motion repeats or bounces."""
+    first, last = curve.times[0], curve.times[-1]
+    wide = last - first
+    out = at
+    for way, outside in ((track.before, at < first), (track.after, at > last)):
+        if way == "repeat":
+            out = np.where(outside, first + np.mod(at - first, wide), out)
+        elif way == "bounce":
+            out = np.where(outside, first + wide - np.abs(np.mod(at - first, 2 * wide) - wide), out)
+    return out
+
+
+def _carry_on(track: Track, curve: Curve, at: Floats, values: Floats) -> None:
+    """Go on at the speed of the first or last moment between the keys."""
+    for way, edge, stretch, end in ((track.before, 0, 0, 0.0), (track.after, -1, -1, 1.0)):
+        if way != "carry on":
+            continue
+        time = curve.times[edge]
+        beyond = at < time if edge == 0 else at > time
+        slope = speed_at(curve.eases[0 if edge == 0 else -2], np.array([end]))[0]
+        number = 0 if edge == 0 else len(curve.lengths) - 1
+        if number in curve.paths:
+            path = curve.paths[number]
+            step = (path.at(np.array([end + 1e-6]))[0] - path.at(np.array([end - 1e-6]))[0]) / 2e-6
+        else:
+            step = curve.steps[stretch]
+        speed = step * slope / curve.lengths[stretch]
+        values[beyond] = curve.values[edge] + (at[beyond] - time)[:, None] * speed
+
+
+def value_at(track: Track, frame: float, rate: float = 30.0) -> Any:
     """The document value of a track at one frame counted from its layer's start."""
     if not track.keys:
         return track.rest
-    for key in track.keys:
-        if key.frame == frame:
-            return key.value
-    (values,) = evaluate([track], [np.array([float(frame)])])
+    if track.cadence is None:
+        for key in track.keys:
+            if key.frame == frame:
+                return key.value
+    (values,) = evaluate([track], [np.array([float(frame)])], rate)
     if isinstance(track, ColourTrack):
         return "#" + "".join(f"{int(part):02x}" for part in values[0])
     return track.from_array(values[0])

@@ -8,7 +8,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from .easing import Floats
+from .bezier import Floats
 
 
 def turn(rotation: Floats) -> tuple[Floats, Floats]:

@@ -91,8 +91,8 @@ def render_chunk(job: Job, first: int, stop: int, path: str) -> int:
         part.write_bytes(painter.png())
         part.replace(path)
         return 1
-    pixels = (painter.pixels() for painter in frames_of(job, first, stop))
     alpha = scene.background[7:] != "ff"
+    pixels = (painter.pixels(opaque=not alpha) for painter in frames_of(job, first, stop))
     encode_chunk(Path(path), job.kind, pixels, (scene.width, scene.height), scene.frame_rate, alpha)
     return stop - first
 

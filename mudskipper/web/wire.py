@@ -24,7 +24,7 @@ def pack_resolved(
     """The layers named in `only` (or all); outlines named in `known` are left out, and new ones added to it."""
     names: list[str] = []
     layers = {
-        layer_id: _layer(layer, assets, names)
+        layer_id: _layer(layer, assets, names, (resolved.scene.width, resolved.scene.height))
         for layer_id, layer in resolved.layers.items()
         if only is None or layer_id in only
     }
@@ -47,7 +47,9 @@ def pack_resolved(
     return packed
 
 
-def _layer(resolved: ResolvedLayer, assets: dict[str, PictureInfo], names: list[str]) -> dict[str, Any]:
+def _layer(
+    resolved: ResolvedLayer, assets: dict[str, PictureInfo], names: list[str], size: tuple[int, int]
+) -> dict[str, Any]:
     columns: list[list[Any]] = []
 
     def put(array: np.ndarray) -> int:
@@ -56,7 +58,7 @@ def _layer(resolved: ResolvedLayer, assets: dict[str, PictureInfo], names: list[
         return len(columns) - 1
 
     operations = []
-    for operation in layer_operations(resolved, assets):
+    for operation in layer_operations(resolved, assets, size):
         told: dict[str, Any] = {"op": type(operation).__name__.removesuffix("Op").lower()}
         for field in fields(operation):
             value = getattr(operation, field.name)

@@ -8,7 +8,7 @@ from functools import lru_cache
 import numpy as np
 import uharfbuzz as hb
 
-from ..easing import Floats
+from ..bezier import Floats
 from .fonts import Face, Font, faces
 
 
