@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from typing import Any
+
 import numpy as np
 from numpy.typing import NDArray
 
@@ -9,7 +11,7 @@ Floats = NDArray[np.float64]
 Numbers = tuple[float, float, float, float]
 
 BLOCK = 16_384
-NEWTON = 6
+COARSE, FINE = 4, 2  # Newton steps in single precision, then in double
 NEAR = 1e-10
 
 
@@ -42,21 +44,28 @@ def _solve_block(rows: Floats, u: Floats) -> Floats:
 
 def _parameter(ax: Floats, bx: Floats, cx: Floats, u: Floats) -> Floats:
     """s with x(s) = u."""
-    s = u.copy()
+    single = [part.astype(np.float32) for part in (ax, bx, cx, u)]
+    near = _newton(single[0], single[1], single[2], single[3], single[3], COARSE)
+    s: Floats = _newton(ax, bx, cx, u, near.astype(np.float64), FINE)
+    missed = np.flatnonzero(np.abs(((ax * s + bx) * s + cx) * s - u) > NEAR)
+    if missed.size:
+        s[missed] = _bracketed(ax[missed], bx[missed], cx[missed], u[missed], s[missed])
+    return s
+
+
+def _newton(ax: Any, bx: Any, cx: Any, u: Any, s: Any, times: int) -> Any:
+    """Newton's steps within 0…1, in the arrays' own precision."""
     ax3, bx2 = 3 * ax, 2 * bx
-    for _ in range(NEWTON):
+    for _ in range(times):
         step = ((ax * s + bx) * s + cx) * s
         step -= u
         slope = (ax3 * s + bx2) * s
         slope += cx
         np.maximum(slope, 1e-3, out=slope)
         step /= slope
-        s -= step
+        s = s - step
         np.maximum(s, 0.0, out=s)
         np.minimum(s, 1.0, out=s)
-    missed = np.flatnonzero(np.abs(((ax * s + bx) * s + cx) * s - u) > NEAR)
-    if missed.size:
-        s[missed] = _bracketed(ax[missed], bx[missed], cx[missed], u[missed], s[missed])
     return s
 
 

@@ -95,6 +95,9 @@ function Chooser() {
             role="radio"
             aria-checked={kind === name}
             flex="1"
+            display="flex"
+            flexDirection="column"
+            alignItems="flex-start"
             textAlign="left"
             p="2.5"
             borderRadius="12px"

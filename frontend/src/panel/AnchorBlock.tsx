@@ -116,7 +116,7 @@ function AnchorPad({ layer }: { layer: Layer }) {
     const arrays = session.frames.layer(layer.id!);
     const [, , w, h] = arrays ? row(arrays, arrays.box, session.frames.frame) : [0, 0, 1, 1];
     const k = Math.min((PAD[0] - 2 * ROOM) / Math.max(w, 1e-6), (PAD[1] - 2 * ROOM) / Math.max(h, 1e-6));
-    const size: Point = [Math.max(w * k, 10), Math.max(h * k, 10)];
+    const size: Point = [Math.max(w * k, 36), Math.max(h * k, 30)];
     return { origin: [(PAD[0] - size[0]) / 2, (PAD[1] - size[1]) / 2], size };
   };
 

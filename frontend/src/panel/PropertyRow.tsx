@@ -55,7 +55,7 @@ export function PropertyRow({ layer, name, label, facts, track }: Props) {
       aria-label={label}
     >
       <Pebble layer={layer} name={name} label={label} track={track} tone={facts.role} />
-      <Text width="64px" flex="none" fontWeight={600} color={facts.role} fontSize="12.5px" truncate title={label}>
+      <Text width="60px" flex="none" fontWeight={600} color={facts.role} fontSize="12.5px" truncate title={label}>
         {label}
       </Text>
       {colour ? (
@@ -82,7 +82,7 @@ export function PropertyRow({ layer, name, label, facts, track }: Props) {
             label={part ? `${label} ${part}` : label}
             unit={parts > 1 ? (facts.unit === "%" ? "%" : part) : facts.unit}
             step={facts.step}
-            width={parts > 1 ? "62px" : "130px"}
+            width={parts > 1 ? "57px" : "120px"}
             disabled={disabled}
             read={() => numbers()?.[index] ?? null}
             attempt={(value) => session.try([change(index, value)])}
@@ -149,7 +149,7 @@ export function ColourField({ label, numbers, set, disabled }: ColourProps) {
         type="color"
         aria-label={label}
         disabled={disabled}
-        width="64px"
+        width="57px"
         height="23px"
         padding="2px"
         borderWidth="1px"
@@ -162,7 +162,7 @@ export function ColourField({ label, numbers, set, disabled }: ColourProps) {
       <NumberField
         label={`${label} alpha`}
         unit="%"
-        width="64px"
+        width="57px"
         disabled={disabled}
         read={() => {
           const now = numbers();

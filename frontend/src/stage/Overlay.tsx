@@ -69,8 +69,9 @@ export function Overlay({ view, size, room }: { view: View; size: Point; room: P
           dot.setAttribute("cx", px.toFixed(2));
           dot.setAttribute("cy", py.toFixed(2));
           const on = lit.station === name;
-          dot.setAttribute("r", on ? "9" : lit.anchor ? "5" : "3");
-          dot.setAttribute("fill", on ? roleColour("anchor") : roleColour("markHalo"));
+          dot.setAttribute("r", on ? "19" : lit.anchor ? "5" : "3");
+          dot.setAttribute("fill", roleColour("markHalo"));
+          dot.setAttribute("fill-opacity", on ? "0.55" : "1");
           (dot as SVGElement).dataset.lit = on ? "yes" : "";
         }
       }
