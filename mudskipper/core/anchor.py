@@ -6,18 +6,24 @@ Picture stays put at frame f: position += R(f)·S(f)·(a' − a). Anchor stays p
 from __future__ import annotations
 
 from dataclasses import dataclass
+from typing import Any
 
 import numpy as np
 
+from . import position as position_of
 from .bezier import Floats
 from .box import STATIONS, Assets
 from .errors import Refused
+from .fitting import fitted_keys
 from .keys import with_value
 from .properties import remade
 from .resolve import ResolvedLayer, resolve_layers
 from .scene import Layer
-from .tracks import Track
+from .tracks import PathTrack
 from .transform import linear_part
+
+THROUGHOUT = 0.04
+CONVERTED = 0.001
 
 
 @dataclass(frozen=True)
@@ -37,9 +43,9 @@ class Moment:
         return bool(np.hypot(*self.linear[:, 0]) == 0), bool(np.hypot(*self.linear[:, 1]) == 0)
 
 
-def moment(layer: Layer, frame: float, assets: Assets) -> Moment:
+def moment(layer: Layer, frame: float, assets: Assets, fps: float = 30.0) -> Moment:
     """The layer's anchor (px), box, position and R·S at a scene frame."""
-    (resolved,) = resolve_layers([layer], np.array([float(frame)]), assets)
+    (resolved,) = resolve_layers([layer], np.array([float(frame)]), assets, fps)
     return moment_of(resolved)
 
 
@@ -89,21 +95,113 @@ def anchor_value(now: Moment, point: Floats) -> tuple[float, float]:
     return float(fraction[0]), float(fraction[1])
 
 
-def with_anchor(now: Moment, value: tuple[float, float], *, picture_stays: bool, assets: Assets) -> Layer:
-    """The layer with its anchor track at `value` at this moment; position is compensated where the picture stays."""
+def with_anchor(now: Moment, value: tuple[float, float], *, keep: str, scope: str, assets: Assets, fps: float) -> Layer:
+    """The layer with its anchor track at `value` at this moment.
+
+    `keep` is what stays put, `picture` or `anchor`. Where the picture stays, `scope` says when: at this `frame` (the
+    whole path is shifted and keeps its shape), at `every key` of the position, or `throughout` (at every frame of the
+    span within 0.05 px, by the fewest straight keys; exactly, with no further key, where rotation and scale rest).
+    """
     layer = now.layer
-    local = now.frame - layer.span.start
-    track = with_value(layer.anchor, "anchor", local, value)
+    track = with_value(layer.anchor, "anchor", now.frame - layer.span.start, value)
     changed = layer.model_copy(update={"anchor": track})
-    if not picture_stays:
+    if keep == "anchor":
         return changed
-    after = moment(changed, now.frame, assets)
-    shift = now.linear @ (after.anchor - now.anchor)
-    return changed.model_copy(update={"position": shifted(layer.position, "position", shift)})
+    if scope == "frame":
+        after = moment(changed, now.frame, assets, fps)
+        return position_of.shifted(changed, now.linear @ (after.anchor - now.anchor))
+    if scope == "every key":
+        return _at_every_key(layer, changed, assets, fps)
+    return _throughout(layer, changed, assets, fps)
 
 
-def shifted(track: Track, name: str, by: Floats) -> Track:
-    """A pair track with its rest and every key moved by (x, y): the path keeps its shape."""
-    x, y = float(by[0]), float(by[1])
-    keys = tuple({"frame": k.frame, "value": (k.value[0] + x, k.value[1] + y), "ease": k.ease} for k in track.keys)
-    return remade(track, name, rest=(track.rest[0] + x, track.rest[1] + y), keys=keys)
+def _steps(before: Layer, after: Layer, frames: Floats, assets: Assets, fps: float) -> tuple[Floats, Floats]:
+    """Position (n, 2) at scene frames, and what must be added to it so that the picture stays where it was."""
+    old, new = resolve_layers([before, after], frames, assets, fps)
+    size = (len(frames), 2)
+    linear = np.broadcast_to(linear_part(old.values["scale"], old.values["rotation"][:, 0]), (*size, 2))
+    steps = np.einsum("nij,nj->ni", linear, np.broadcast_to(new.anchor - old.anchor, size))
+    return np.broadcast_to(old.values["position"], size), steps
+
+
+def _at_every_key(before: Layer, after: Layer, assets: Assets, fps: float) -> Layer:
+    """Each position key compensated with its own rotation and scale."""
+    if not position_of.is_keyed(after):
+        _, steps = _steps(before, after, np.array([float(before.span.start)]), assets, fps)
+        return position_of.shifted(after, steps[0])
+    joined = after if isinstance(after.position, PathTrack) else position_of.join(after, fps)
+    track = joined.position
+    assert isinstance(track, PathTrack)
+    times = np.array([key.frame for key in track.keys]) + before.span.start
+    _, steps = _steps(before, after, times, assets, fps)
+    keys = tuple(
+        key.model_copy(update={"value": (key.value[0] + float(x), key.value[1] + float(y))})
+        for key, (x, y) in zip(track.keys, steps, strict=True)
+    )
+    return joined.model_copy(update={"position": remade(track, "position", keys=keys)})
+
+
+def _throughout(before: Layer, after: Layer, assets: Assets, fps: float) -> Layer:
+    """The picture unmoved at every frame of the span."""
+    frames = np.arange(before.span.start, before.span.end, dtype=np.float64)
+    position, steps = _steps(before, after, frames, assets, fps)
+    if np.abs(steps - steps[0]).max() <= 1e-9:
+        return position_of.shifted(after, steps[0])
+    keys = fitted_keys(frames - before.span.start, position + steps, THROUGHOUT)
+    track = PathTrack.model_validate({"rest": keys[0]["value"], "keys": keys})
+    return after.model_copy(update={"position": track})
+
+
+def converted(layer: Layer, pinned: bool, assets: Assets, fps: float) -> Layer:
+    """The layer with its anchor pinned to the box, or fixed at content pixels, and no visible change at any frame.
+
+    While the box stands still every key is converted and the easing kept; where it changes its size, straight keys
+    follow the anchor within 0.001 px.
+    """
+    if layer.anchor.pinned == pinned:
+        return layer
+    frames = np.arange(layer.span.start, layer.span.end, dtype=np.float64)
+    (resolved,) = resolve_layers([layer], frames, assets, fps)
+    origin, size = resolved.box[:, :2], resolved.box[:, 2:]
+    if pinned and (size == 0).any():
+        raise Refused(
+            f"The box of '{layer.name}' has no extent at some frame, so its anchor cannot be told as a share of it.",
+            mend="Give it a size at every frame, or leave the anchor fixed.",
+        )
+    if len(origin) == 1:
+
+        def told(value: tuple[float, float]) -> tuple[float, float]:
+            given = np.array(value)
+            x, y = (given - origin[0]) / size[0] if pinned else origin[0] + given * size[0]
+            return float(x), float(y)
+
+        keys = tuple(key.model_copy(update={"value": told(key.value)}) for key in layer.anchor.keys)
+        track = remade(layer.anchor, "anchor", pinned=pinned, rest=told(layer.anchor.rest), keys=keys)
+        return layer.model_copy(update={"anchor": track})
+    wanted = np.broadcast_to(resolved.fraction if pinned else resolved.anchor, (len(frames), 2))
+    near = CONVERTED / float(size.max()) if pinned else CONVERTED
+    fitted = fitted_keys(frames - layer.span.start, wanted, near)
+    rest = fitted[0]["value"]
+    track = remade(layer.anchor, "anchor", pinned=pinned, rest=rest, keys=fitted if len(fitted) > 1 else ())
+    return layer.model_copy(update={"anchor": track})
+
+
+def explain(layer: Layer, frame: float, assets: Assets, fps: float) -> dict[str, Any]:
+    """Both coordinate spaces and the sum, with the numbers of one scene frame.
+
+    A content point c stands in the scene at position + R·S·(c − anchor); each of the box's corners is told in both.
+    """
+    now = moment(layer, frame, assets, fps)
+    left, top, width, height = (float(n) for n in now.box)
+    fraction = [float((a - o) / s) if s else 0.0 for a, o, s in zip(now.anchor, now.box[:2], now.box[2:], strict=True)]
+    corners = []
+    for name in ("top left", "top right", "bottom right", "bottom left"):
+        content = station_point(now, name)
+        placed = now.position + now.linear @ (content - now.anchor)
+        corners.append({"station": name, "layer": content.tolist(), "scene": placed.tolist()})
+    return {
+        "frame": frame, "box": [left, top, width, height],
+        "anchor": {"layer": now.anchor.tolist(), "fraction": fraction},
+        "position": now.position.tolist(), "linear": now.linear.tolist(), "corners": corners,
+        "sum": "scene = position + R·S·(layer − anchor)",
+    }  # fmt: skip

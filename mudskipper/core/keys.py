@@ -2,10 +2,15 @@
 
 from __future__ import annotations
 
+from bisect import bisect
 from typing import Any
 
+import numpy as np
+
+from .easing import split_ease
+from .path import smooth_handles
 from .properties import remade
-from .tracks import Track, value_at
+from .tracks import PathTrack, Track, value_at
 
 
 def with_key(track: Track, name: str, frame: float, value: Any, ease: Any = None) -> Track:
@@ -35,9 +40,9 @@ def without_keys(track: Track, name: str, frames: set[float]) -> Track:
     return remade(track, name, keys=(), rest=track.keys[-1].value)
 
 
-def without_keying(track: Track, name: str, frame: float) -> Track:
+def without_keying(track: Track, name: str, frame: float, fps: float = 30.0) -> Track:
     """The track at rest at the value it has at `frame`."""
-    return remade(track, name, keys=(), rest=value_at(track, frame))
+    return remade(track, name, keys=(), rest=value_at(track, frame, fps))
 
 
 def with_moved_keys(track: Track, name: str, frames: set[float], by: float) -> tuple[Track, int]:
@@ -48,3 +53,86 @@ def with_moved_keys(track: Track, name: str, frames: set[float], by: float) -> t
     left = [key for key in stayed if key.frame not in landed]
     keys = tuple(sorted([*left, *moved], key=lambda key: key.frame))
     return remade(track, name, keys=keys), len(stayed) - len(left)
+
+
+def inserted(track: Track, name: str, frame: float, fps: float = 30.0) -> Track:
+    """The track with a key at `frame` and its motion unchanged: the easing and the path there are cut in two.
+
+    Exact for linear, hold, beziers, points and steps; overshoot, bounce and spring within 0.1 % of the way. Where the
+    value passes exactly through that of a neighbouring key, no easing can tell the part that comes back to it: that
+    part becomes straight.
+    """
+    times = [key.frame for key in track.keys]
+    if frame in times:
+        return track
+    if len(times) < 2 or not times[0] < frame < times[-1]:
+        return with_key(track, name, frame, value_at(track, frame, fps))
+    number = bisect(times, frame) - 1
+    left, right = track.keys[number], track.keys[number + 1]
+    first, second, share = split_ease(left.ease, (frame - left.frame) / (right.frame - left.frame))
+    curve = track.curve
+    before: dict[str, Any] = {**_data(left), "ease": first}
+    after = _data(right)
+    here: dict[str, Any] = {"frame": float(frame), "ease": second}
+    stretch = curve.paths.get(number)
+    if stretch is not None and 0 < share < 1:
+        (leave, arrive), (leave_on, arrive_on), point = stretch.split(share)
+        before["leave"], here["arrive"] = _pair(leave), _pair(arrive)
+        here["leave"], after["arrive"] = _pair(leave_on), _pair(arrive_on)
+        here["value"] = _pair(point)
+    else:
+        here["value"] = track.from_array(curve.values[number] + curve.steps[number] * share)
+    keys = (*track.keys[:number], before, here, after, *track.keys[number + 2 :])
+    return remade(track, name, keys=keys)
+
+
+def removed(track: PathTrack, name: str, frame: float) -> Track:
+    """A path without the key at `frame`, its neighbours' handles lengthened so that the curve keeps its course."""
+    times = [key.frame for key in track.keys]
+    number = times.index(frame)
+    if not 0 < number < len(times) - 1:
+        return without_keys(track, name, {frame})
+    left, gone, right = (_data(key) for key in track.keys[number - 1 : number + 2])
+    share = (gone["frame"] - left["frame"]) / (right["frame"] - left["frame"])
+    stretches = (track.curve.paths.get(number - 1), track.curve.paths.get(number))
+    if any(stretches):
+        lengths = [stretch.length if stretch else 0.0 for stretch in stretches]
+        if all(lengths):
+            share = lengths[0] / sum(lengths)
+        leave, arrive = left.get("leave") or (0.0, 0.0), right.get("arrive") or (0.0, 0.0)
+        left["leave"] = (leave[0] / share, leave[1] / share)
+        right["arrive"] = (arrive[0] / (1 - share), arrive[1] / (1 - share))
+    keys = (*track.keys[: number - 1], left, right, *track.keys[number + 2 :])
+    return remade(track, name, keys=keys)
+
+
+def smoothed(track: PathTrack, name: str, frames: set[float] | None = None) -> Track:
+    """A path with automatic smooth handles at some keys, or at all."""
+    values = [np.array(key.value) for key in track.keys]
+    keys = []
+    for number, key in enumerate(track.keys):
+        if frames is not None and key.frame not in frames:
+            keys.append(key)
+            continue
+        before = values[number - 1] if number else None
+        after = values[number + 1] if number + 1 < len(values) else None
+        arrive, leave = smooth_handles(before, values[number], after)
+        keys.append(key.model_copy(update={"arrive": _pair(arrive), "leave": _pair(leave)}))
+    return remade(track, name, keys=tuple(keys))
+
+
+def straightened(track: PathTrack, name: str, frames: set[float] | None = None) -> Track:
+    """A path with the handles of some keys, or of all, taken off."""
+    keys = tuple(
+        key.model_copy(update={"arrive": None, "leave": None}) if frames is None or key.frame in frames else key
+        for key in track.keys
+    )
+    return remade(track, name, keys=keys)
+
+
+def _data(key: Any) -> dict[str, Any]:
+    return {field: getattr(key, field) for field in type(key).model_fields}
+
+
+def _pair(point: Any) -> tuple[float, float]:
+    return float(point[0]), float(point[1])

@@ -10,8 +10,8 @@ from pydantic import ValidationError
 from .content import content_tracks, replaced
 from .errors import Refused, refusal_of
 from .model import Model
-from .resolve import OWN
-from .scene import Layer
+from .resolve import OWN, layer_tracks
+from .scene import Layer, SplitPosition
 from .tracks import ColourTrack, PairTrack, Track
 
 
@@ -40,6 +40,8 @@ FACTS: dict[str, PropertyFacts] = {
     "line_height": PropertyFacts(label="Line height", unit="%", parts=("",), role="size"),
     "fill": PropertyFacts(label="Fill", unit="", parts=("",), role="size"),
     "colour": PropertyFacts(label="Stroke", unit="", parts=("",), role="size"),
+    "position.x": PropertyFacts(label="Position x", unit="px", parts=("",), role="position"),
+    "position.y": PropertyFacts(label="Position y", unit="px", parts=("",), role="position"),
     "text_size": PropertyFacts(label="Text size", unit="px", parts=("",), role="size"),
 }
 
@@ -48,7 +50,7 @@ def facts_of(name: str) -> PropertyFacts:
     """The facts of a property by its full name."""
     if name == "content.size":
         return FACTS["text_size"]
-    return FACTS[name.rsplit(".", 1)[-1]]
+    return FACTS[name] if name in FACTS else FACTS[name.rsplit(".", 1)[-1]]
 
 
 def label_of(name: str) -> str:
@@ -60,13 +62,16 @@ def label_of(name: str) -> str:
 
 def track_of(layer: Layer, name: str) -> Track:
     """A layer's track; Refused with the names there are."""
-    if name in OWN:
-        found: Track = getattr(layer, name)
-        return found
+    own = getattr(layer, name, None) if name in OWN else None
+    if isinstance(own, Track):
+        return own
+    if isinstance(layer.position, SplitPosition) and name in ("position.x", "position.y"):
+        part: Track = getattr(layer.position, name[-1])
+        return part
     inner = content_tracks(layer.content)
     track = inner.get(name.removeprefix("content.")) if name.startswith("content.") else None
     if track is None:
-        have = ", ".join([*OWN, *(f"content.{path}" for path in inner)])
+        have = ", ".join(layer_tracks(layer))
         raise Refused(f"'{layer.name}' has no property {name!r}.", where="property", mend=f"It has {have}.")
     return track
 

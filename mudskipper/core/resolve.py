@@ -11,7 +11,7 @@ from numpy.typing import NDArray
 from .bezier import Floats
 from .box import Assets, content_box
 from .content import content_tracks
-from .scene import Layer, Scene
+from .scene import Layer, Scene, SplitPosition
 from .tracks import Track, evaluate
 from .transform import matrices
 
@@ -70,7 +70,6 @@ class ResolveCache:
 def resolve(scene: Scene, frames: Any, assets: Assets, cache: ResolveCache | None = None) -> Resolved:
     """Resolve every layer at the given scene frames, any array-like of numbers."""
     at = np.asarray(frames, dtype=np.float64).reshape(-1)
-    rate = scene.frame_rate[0] / scene.frame_rate[1]
     window = at.tobytes()
     found: dict[str, ResolvedLayer] = {}
     missing = []
@@ -80,7 +79,7 @@ def resolve(scene: Scene, frames: Any, assets: Assets, cache: ResolveCache | Non
             missing.append(layer)
         else:
             found[layer.id] = kept
-    for layer, resolved in zip(missing, resolve_layers(missing, at, assets, rate), strict=True):
+    for layer, resolved in zip(missing, resolve_layers(missing, at, assets, scene.fps), strict=True):
         found[layer.id] = resolved
         if cache:
             cache.put(layer, window, resolved)
@@ -138,6 +137,9 @@ def _all_matrices(placed: list[_Placed]) -> list[Floats]:
 def layer_tracks(layer: Layer) -> dict[str, Track]:
     """Every track of a layer by its path: `anchor`, …, `content.items.0.size`."""
     own: dict[str, Track] = {name: getattr(layer, name) for name in OWN}
+    if isinstance(layer.position, SplitPosition):
+        own |= {"position.x": layer.position.x, "position.y": layer.position.y}
+        del own["position"]
     return own | {f"content.{path}": track for path, track in content_tracks(layer.content).items()}
 
 
@@ -159,6 +161,9 @@ def _place(layer: Layer, values: dict[str, Floats], assets: Assets) -> _Placed:
             values[name] = np.minimum(np.maximum(values[name], 0.0), 100.0)
         elif name.endswith((".size", ".corners", ".width")):
             values[name] = np.maximum(values[name], 0.0)
+    if "position" not in values:
+        parts = np.broadcast_arrays(values["position.x"], values["position.y"])
+        values["position"] = np.concatenate(parts, axis=1)
     inner = {name.removeprefix("content."): array for name, array in values.items() if name.startswith("content.")}
     box = content_box(layer.content, inner, assets)
     anchor, fraction = anchor_points(layer.anchor.pinned, values["anchor"], box)

@@ -41,6 +41,13 @@ class AnchorTrack(PairTrack):
     pinned: Flag = True
 
 
+class SplitPosition(Model):
+    """A position whose x and y are tracks of their own."""
+
+    x: NumberTrack
+    y: NumberTrack
+
+
 class Layer(Model):
     """One thing in a scene. Keys count from the start of its span."""
 
@@ -52,7 +59,7 @@ class Layer(Model):
     blend: Blend = "normal"
     content: Content
     anchor: AnchorTrack = AnchorTrack(rest=(0.5, 0.5))
-    position: PathTrack = PathTrack(rest=(0.0, 0.0))
+    position: PathTrack | SplitPosition = PathTrack(rest=(0.0, 0.0))
     scale: Annotated[PairTrack, bounded(-100_000, 100_000, "a scale in percent")] = PairTrack(rest=(100.0, 100.0))
     rotation: NumberTrack = NumberTrack(rest=0.0)
     opacity: Annotated[NumberTrack, bounded(0, 100, "an opacity in percent")] = NumberTrack(rest=100.0)
@@ -90,6 +97,11 @@ class Scene(Model):
                 raise ValueError(f"two layers bear the id {layer.id!r}; every layer needs its own")
             seen.add(layer.id)
         return self
+
+    @property
+    def fps(self) -> float:
+        """Frames a second."""
+        return self.frame_rate[0] / self.frame_rate[1]
 
     @cached_property
     def places(self) -> dict[str, int]:

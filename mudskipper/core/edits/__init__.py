@@ -9,7 +9,9 @@ from pydantic import Field
 
 from ..box import Assets
 from ..scene import Scene
+from .anchors import AnchorTarget, MoveAnchor, PinAnchor
 from .base import Bench, Edit
+from .bulk import CopyKeys, EditValues, KeyPose, ResetProperties, RetimeKeys, Ripple
 from .layers import (
     AddLayer,
     DeleteLayers,
@@ -23,10 +25,8 @@ from .layers import (
     TrimSpan,
 )
 from .motion import (
-    AnchorTarget,
     DeleteKeys,
     KeyRef,
-    MoveAnchor,
     MoveKeys,
     MoveLayers,
     SetEasing,
@@ -35,12 +35,14 @@ from .motion import (
     StartKeying,
     StopKeying,
 )
+from .paths import BendPath, JoinPath, RemovePoint, SetHandles, SplitPath
 from .scenes import SetScene
 
 AnyEdit = Annotated[
     AddLayer | DuplicateLayers | DeleteLayers | RenameLayer | ReorderLayer | SetVisible | SetLocked | SetContent
     | MoveSpan | TrimSpan | SetProperty | StartKeying | StopKeying | SetKey | MoveKeys | DeleteKeys | SetEasing
-    | MoveAnchor | MoveLayers | SetScene,
+    | MoveAnchor | PinAnchor | MoveLayers | SplitPath | JoinPath | BendPath | SetHandles | RemovePoint | KeyPose
+    | CopyKeys | RetimeKeys | Ripple | EditValues | ResetProperties | SetScene,
     Field(discriminator="edit"),
 ]  # fmt: skip
 
@@ -71,8 +73,5 @@ def apply_edits(scene: Scene, edits: list[Edit], assets: Assets) -> Outcome:
 
 
 __all__ = [
-    "AddLayer", "AnchorTarget", "AnyEdit", "Bench", "DeleteKeys", "DeleteLayers", "DuplicateLayers", "Edit", "KeyRef",
-    "MoveAnchor", "MoveKeys", "MoveLayers", "MoveSpan", "Outcome", "RenameLayer", "ReorderLayer", "SetContent",
-    "SetEasing", "SetKey", "SetLocked", "SetProperty", "SetScene", "SetVisible", "StartKeying", "StopKeying",
-    "TrimSpan", "apply_edits",
+    "AnchorTarget", "AnyEdit", "Bench", "Edit", "KeyRef", "MoveLayers", "Outcome", "SetProperty", "apply_edits",
 ]  # fmt: skip

@@ -13,6 +13,7 @@ from ..model import Flag, Id, Name, Pair, Whole
 from ..properties import label_or, remade, with_part
 from ..resolve import layer_tracks
 from ..scene import Layer, Scene, Span, new_id
+from ..tracks import PathTrack
 from .base import Bench, Edit, name_of, names_of, unlocked
 
 Ids = Annotated[tuple[Id, ...], Field(min_length=1, max_length=5_000)]
@@ -40,8 +41,7 @@ class AddLayer(Edit):
         if isinstance(self.content, PictureContent):
             picture_info(self.content, bench.assets)
         place = self.position or (scene.width / 2, scene.height / 2)
-        position = remade(layer.position, "position", rest=place)
-        return scene.with_layers((*scene.layers, layer.model_copy(update={"position": position})))
+        return scene.with_layers((*scene.layers, layer.model_copy(update={"position": PathTrack(rest=place)})))
 
     def words(self, scene: Scene) -> str:
         return f"Added {free_name(scene, self.name or default_name(self.content))}"

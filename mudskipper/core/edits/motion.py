@@ -1,17 +1,16 @@
-"""Edits of properties, keys, easing and the anchor."""
+"""Edits of properties, keys and easing."""
 
 from __future__ import annotations
 
 from collections import defaultdict
-from typing import Annotated, Any, Literal
+from typing import Annotated, Literal
 
-import numpy as np
-from pydantic import Field, model_validator
+from pydantic import Field
 
-from ..anchor import anchor_value, moment, point_of_scene, station_point, with_anchor
+from .. import position as position_of
 from ..easing import Ease, ease_words
 from ..errors import Refused
-from ..keys import with_key, with_moved_keys, with_value, without_keying, without_keys
+from ..keys import inserted, with_key, with_moved_keys, with_value, without_keying, without_keys
 from ..model import Id, Model, Number, Pair
 from ..properties import label_of, merged_value, remade, track_of, with_track
 from ..scene import Layer, Scene
@@ -35,7 +34,7 @@ class SetProperty(Edit):
         layer = unlocked(scene, self.layer)
         track = track_of(layer, self.property)
         local = local_frame(layer, scene, self.frame) if track.keys else self.frame - layer.span.start
-        value = merged_value(track, self.value, value_at(track, local), self.property)
+        value = merged_value(track, self.value, value_at(track, local, scene.fps), self.property)
         return scene.with_layer(with_track(layer, self.property, with_value(track, self.property, local, value)))
 
     def words(self, scene: Scene) -> str:
@@ -53,11 +52,9 @@ class MoveLayers(Edit):
     def apply(self, scene: Scene, bench: Bench) -> Scene:
         for layer_id in self.layers:
             layer = unlocked(scene, layer_id)
-            track = layer.position
-            local = local_frame(layer, scene, self.frame) if track.keys else self.frame - layer.span.start
-            x, y = value_at(track, local)
-            moved = with_value(track, "position", local, (x + self.by[0], y + self.by[1]))
-            scene = scene.with_layer(with_track(layer, "position", moved))
+            keyed = position_of.is_keyed(layer)
+            local = local_frame(layer, scene, self.frame) if keyed else self.frame - layer.span.start
+            scene = scene.with_layer(position_of.moved_at(layer, local, self.by, scene.fps))
         return scene
 
     def words(self, scene: Scene) -> str:
@@ -65,7 +62,7 @@ class MoveLayers(Edit):
 
 
 class StartKeying(Edit):
-    """Turn keyframing on: a key with the present value at a frame."""
+    """Turn keyframing on, or make a key where there is none at a frame; the motion is unchanged."""
 
     edit: Literal["start_keying"] = "start_keying"
     layer: Id
@@ -76,7 +73,7 @@ class StartKeying(Edit):
         layer = unlocked(scene, self.layer)
         track = track_of(layer, self.property)
         local = local_frame(layer, scene, self.frame)
-        keyed = with_key(track, self.property, local, value_at(track, local))
+        keyed = inserted(track, self.property, local, scene.fps)
         return scene.with_layer(with_track(layer, self.property, keyed))
 
     def words(self, scene: Scene) -> str:
@@ -94,7 +91,7 @@ class StopKeying(Edit):
     def apply(self, scene: Scene, bench: Bench) -> Scene:
         layer = unlocked(scene, self.layer)
         track = track_of(layer, self.property)
-        rested = without_keying(track, self.property, self.frame - layer.span.start)
+        rested = without_keying(track, self.property, self.frame - layer.span.start, scene.fps)
         count = len(track.keys)
         bench.notices.append(f"Removed {count} {'key' if count == 1 else 'keys'} of {label_of(self.property).lower()}.")
         return scene.with_layer(with_track(layer, self.property, rested))
@@ -117,7 +114,7 @@ class SetKey(Edit):
         layer = unlocked(scene, self.layer)
         track = track_of(layer, self.property)
         local = local_frame(layer, scene, self.frame)
-        value = merged_value(track, self.value, value_at(track, local), self.property)
+        value = merged_value(track, self.value, value_at(track, local, scene.fps), self.property)
         return scene.with_layer(
             with_track(layer, self.property, with_key(track, self.property, local, value, self.ease))
         )
@@ -146,7 +143,7 @@ class MoveKeys(Edit):
 
     def apply(self, scene: Scene, bench: Bench) -> Scene:
         replaced = 0
-        for layer, name, frames in _grouped(scene, self.keys):
+        for layer, name, frames in grouped(scene, self.keys):
             for frame in frames:
                 local_frame(layer, scene, frame + layer.span.start + self.by)
             current = scene.layer(layer.id)
@@ -161,7 +158,7 @@ class MoveKeys(Edit):
         return scene
 
     def words(self, scene: Scene) -> str:
-        return f"Moved {_count(self.keys)} of {name_of(scene, self.keys[0].layer)} by {self.by:+g} frames"
+        return f"Moved {key_count(self.keys)} of {name_of(scene, self.keys[0].layer)} by {self.by:+g} frames"
 
 
 class DeleteKeys(Edit):
@@ -171,14 +168,14 @@ class DeleteKeys(Edit):
     keys: Keys
 
     def apply(self, scene: Scene, bench: Bench) -> Scene:
-        for layer, name, frames in _grouped(scene, self.keys):
+        for layer, name, frames in grouped(scene, self.keys):
             current = scene.layer(layer.id)
             track = without_keys(track_of(current, name), name, frames)
             scene = scene.with_layer(with_track(current, name, track))
         return scene
 
     def words(self, scene: Scene) -> str:
-        return f"Deleted {_count(self.keys)} of {name_of(scene, self.keys[0].layer)}"
+        return f"Deleted {key_count(self.keys)} of {name_of(scene, self.keys[0].layer)}"
 
 
 class SetEasing(Edit):
@@ -189,7 +186,7 @@ class SetEasing(Edit):
     ease: Ease
 
     def apply(self, scene: Scene, bench: Bench) -> Scene:
-        for layer, name, frames in _grouped(scene, self.keys):
+        for layer, name, frames in grouped(scene, self.keys):
             current = scene.layer(layer.id)
             track = track_of(current, name)
             keys = tuple(k.model_copy(update={"ease": self.ease}) if k.frame in frames else k for k in track.keys)
@@ -197,73 +194,14 @@ class SetEasing(Edit):
         return scene
 
     def words(self, scene: Scene) -> str:
-        return f"Eased {_count(self.keys)} of {name_of(scene, self.keys[0].layer)}: {ease_words(self.ease)}"
+        return f"Eased {key_count(self.keys)} of {name_of(scene, self.keys[0].layer)}: {ease_words(self.ease)}"
 
 
-class AnchorTarget(Model):
-    """Where the anchor goes: exactly one of a station, fractions of the box, content pixels, a point of the scene."""
-
-    station: str | None = None
-    fraction: tuple[Number | None, Number | None] | None = None
-    content: tuple[Number | None, Number | None] | None = None
-    scene: Pair | None = None
-
-    @model_validator(mode="after")
-    def _one(self) -> AnchorTarget:
-        given = [name for name in ("station", "fraction", "content", "scene") if getattr(self, name) is not None]
-        if len(given) != 1:
-            raise ValueError("give exactly one of station, fraction, content, scene")
-        return self
-
-
-class MoveAnchor(Edit):
-    """Move the anchor at a frame. `keep` says what stays: the picture (position is compensated) or the anchor."""
-
-    edit: Literal["move_anchor"] = "move_anchor"
-    layer: Id
-    frame: KeyFrame
-    to: AnchorTarget
-    keep: Literal["picture", "anchor"] = "picture"
-
-    def apply(self, scene: Scene, bench: Bench) -> Scene:
-        layer = unlocked(scene, self.layer)
-        if layer.anchor.keys:
-            local_frame(layer, scene, self.frame)
-        now = moment(layer, self.frame, bench.assets)
-        to = self.to
-        if to.fraction is not None:
-            size = now.box[2:]
-            here = np.where(size == 0, 0.0, (now.anchor - now.box[:2]) / np.where(size == 0, 1, size))
-            point = now.box[:2] + _mixed(to.fraction, here) * size
-        elif to.content is not None:
-            point = _mixed(to.content, now.anchor)
-        elif to.scene is not None:
-            point, said = point_of_scene(now, np.array(to.scene))
-            if said:
-                bench.notices.append(said)
-        else:
-            point = station_point(now, to.station or "")
-        value = anchor_value(now, point)
-        if layer.anchor.pinned and to.fraction is not None:
-            fx, fy = to.fraction
-            value = (value[0] if fx is None else fx, value[1] if fy is None else fy)
-        picture_stays = self.keep == "picture"
-        return scene.with_layer(with_anchor(now, value, picture_stays=picture_stays, assets=bench.assets))
-
-    def words(self, scene: Scene) -> str:
-        place = f" to {self.to.station}" if self.to.station else ""
-        return f"Moved the anchor of {name_of(scene, self.layer)}{place}, {self.keep} stays put"
-
-
-def _mixed(given: tuple[float | None, float | None], now: Any) -> Any:
-    return np.array([old if new is None else new for new, old in zip(given, now, strict=True)], dtype=np.float64)
-
-
-def _count(keys: tuple[KeyRef, ...]) -> str:
+def key_count(keys: tuple[KeyRef, ...]) -> str:
     return "1 key" if len(keys) == 1 else f"{len(keys)} keys"
 
 
-def _grouped(scene: Scene, refs: tuple[KeyRef, ...]) -> list[tuple[Layer, str, set[float]]]:
+def grouped(scene: Scene, refs: tuple[KeyRef, ...]) -> list[tuple[Layer, str, set[float]]]:
     """Keys by layer and property, their frames counted from the layer's start; refused where one is not there."""
     groups: dict[tuple[str, str], set[float]] = defaultdict(set)
     for ref in refs:
