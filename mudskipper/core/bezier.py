@@ -95,7 +95,8 @@ def _bracketed(ax: Floats, bx: Floats, cx: Floats, u: Floats, s: Floats) -> Floa
 def split(numbers: Numbers, u: float) -> tuple[Numbers, Numbers, float] | None:
     """Cut the curve at time u by de Casteljau: the curves before and after, each over its own unit square, and y(u).
 
-    None where a part would have to move without changing its value (y(u) is 0 or 1), which no bezier can.
+    None where no CSS bezier can be a part: it would have to move without changing its value (y(u) is 0 or 1), or its
+    handles would leave 0…1 in time (x2 well before x1).
     """
     x1, y1, x2, y2 = numbers
     ax, bx, cx, *_ = coefficients([numbers])[0]
@@ -111,6 +112,8 @@ def split(numbers: Numbers, u: float) -> tuple[Numbers, Numbers, float] | None:
         (second[1][0] - x) / (1 - x), (second[1][1] - y) / (1 - y),
         (first[2][0] - x) / (1 - x), (first[2][1] - y) / (1 - y),
     )  # fmt: skip
+    if any(not -1e-9 <= part[i] <= 1 + 1e-9 for part in (before, after) for i in (0, 2)):
+        return None
     return _tidy(before), _tidy(after), float(y)
 
 

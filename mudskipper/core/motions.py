@@ -31,7 +31,7 @@ def bounce(u: Floats, count: int, damping: float) -> Floats:
     A bounce of height h lasts 2·√h falls, as gravity has it.
     """
     heights = [(1 - damping) ** k for k in range(1, count + 1)]
-    ends = np.cumsum([1.0, *(2 * h**0.5 for h in heights)])
+    ends = np.cumsum([1.0, *(2 * h**0.5 for h in heights)])  # in falls
     t = np.asarray(u) * ends[-1]
     out = np.asarray(np.minimum(t, 1.0) ** 2)
     for height, start, end in zip(heights, ends[:-1], ends[1:], strict=True):
@@ -39,6 +39,12 @@ def bounce(u: Floats, count: int, damping: float) -> Floats:
         across = (2 * t[inside] - start - end) / (end - start)
         out[inside] = 1 - height * np.maximum(1 - across**2, 0)
     return out
+
+
+def landings(count: int, damping: float) -> Floats:
+    """The time fractions at which a bounce touches its goal."""
+    ends = np.cumsum([1.0, *(2 * (1 - damping) ** (k / 2) for k in range(1, count + 1))])
+    return np.asarray(ends / ends[-1])
 
 
 def spring(u: Floats, response: float, damping: float) -> Floats:

@@ -384,6 +384,32 @@ export interface components {
             span?: components["schemas"]["Span"] | null;
         };
         /**
+         * Align
+         * @description Bring an edge or middle of layers to that of the scene, of their common bounds, or to the first one's anchor.
+         */
+        Align: {
+            /** Layers */
+            layers: string[];
+            /** Frame */
+            frame: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            edit: "align";
+            /**
+             * Edge
+             * @enum {string}
+             */
+            edge: "left" | "centre x" | "right" | "top" | "centre y" | "bottom";
+            /**
+             * To
+             * @default scene
+             * @enum {string}
+             */
+            to: "scene" | "selection" | "anchor";
+        };
+        /**
          * AnchorTarget
          * @description Where the anchor goes: exactly one of a station, fractions of the box, content pixels, a point of the scene.
          */
@@ -422,10 +448,56 @@ export interface components {
              */
             keys: components["schemas"]["PairKey"][];
             /**
+             * Before
+             * @default hold
+             * @enum {string}
+             */
+            before: "hold" | "repeat" | "bounce" | "carry on";
+            /**
+             * After
+             * @default hold
+             * @enum {string}
+             */
+            after: "hold" | "repeat" | "bounce" | "carry on";
+            cadence?: components["schemas"]["Cadence"] | null;
+            /**
              * Pinned
              * @default true
              */
             pinned: boolean;
+        };
+        /**
+         * ApplyRecipe
+         * @description Write a recipe's keys from a frame on; each layer begins `stagger` frames after the one before it.
+         */
+        ApplyRecipe: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            edit: "apply_recipe";
+            /** Layers */
+            layers: string[];
+            /** Recipe */
+            recipe: components["schemas"]["GrowFromEdge"] | components["schemas"]["SwingIn"] | components["schemas"]["DropIn"] | components["schemas"]["SlideByAnchor"] | components["schemas"]["Orbit"] | components["schemas"]["PushIn"] | components["schemas"]["Impact"] | components["schemas"]["EndlessSpin"] | components["schemas"]["Wipe"] | components["schemas"]["Settle"];
+            /** Frame */
+            frame: number;
+            /**
+             * Stagger
+             * @default 0
+             */
+            stagger: number;
+            /**
+             * Order
+             * @default as given
+             * @enum {string}
+             */
+            order: "as given" | "reversed" | "from the middle" | "from the ends" | "random";
+            /**
+             * Seed
+             * @default 1
+             */
+            seed: number;
         };
         /**
          * Beat
@@ -439,6 +511,26 @@ export interface components {
              * @default
              */
             label: string;
+        };
+        /**
+         * BendPath
+         * @description Give the path automatic smooth handles at some keys (frames of the scene), or at all; or make it straight.
+         */
+        BendPath: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            edit: "bend_path";
+            /** Layer */
+            layer: string;
+            /**
+             * Way
+             * @enum {string}
+             */
+            way: "smooth" | "straight";
+            /** Frames */
+            frames?: number[] | null;
         };
         /**
          * Bezier
@@ -459,6 +551,82 @@ export interface components {
             file: string;
         };
         /**
+         * Bounce
+         * @description A fall to the goal with bounces.
+         */
+        Bounce: {
+            bounce: components["schemas"]["BounceNumbers"];
+        };
+        /**
+         * BounceNumbers
+         * @description How many bounces, and which share of its height each loses.
+         */
+        BounceNumbers: {
+            /**
+             * Count
+             * @default 3
+             */
+            count: number;
+            /**
+             * Damping
+             * @default 0.6
+             */
+            damping: number;
+        };
+        /**
+         * BringIn
+         * @description Make the start of a motion: layers stand where they are at `frame`, and come from elsewhere before it.
+         */
+        BringIn: {
+            /** Layers */
+            layers: string[];
+            /** Frame */
+            frame: number;
+            /**
+             * Length
+             * @default 12
+             */
+            length: number;
+            /** Side */
+            side?: ("left" | "right" | "top" | "bottom") | null;
+            /** Station */
+            station?: string | null;
+            /** Angle */
+            angle?: number | null;
+            /**
+             * Transparent
+             * @default false
+             */
+            transparent: boolean;
+            /**
+             * Ease
+             * @default {
+             *       "bezier": [
+             *         0.1,
+             *         0.8,
+             *         0.3,
+             *         1
+             *       ]
+             *     }
+             */
+            ease: ("linear" | "hold" | "ease" | "ease-in" | "ease-out" | "ease-in-out") | components["schemas"]["Bezier"] | components["schemas"]["Steps"] | components["schemas"]["Points"] | components["schemas"]["Overshoot"] | components["schemas"]["Bounce"] | components["schemas"]["Spring"];
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            edit: "bring_in";
+        };
+        /**
+         * Cadence
+         * @description A property's own lower rate: a new value every `on` frames, or `per_second` times a second.
+         */
+        Cadence: {
+            /** On */
+            on?: number | null;
+            /** Per Second */
+            per_second?: number | null;
+        };
+        /**
          * ColourKey
          * @description A key of a colour.
          */
@@ -471,7 +639,7 @@ export interface components {
              * Ease
              * @default linear
              */
-            ease: ("linear" | "hold" | "ease" | "ease-in" | "ease-out" | "ease-in-out") | components["schemas"]["Bezier"] | components["schemas"]["Steps"];
+            ease: ("linear" | "hold" | "ease" | "ease-in" | "ease-out" | "ease-in-out") | components["schemas"]["Bezier"] | components["schemas"]["Steps"] | components["schemas"]["Points"] | components["schemas"]["Overshoot"] | components["schemas"]["Bounce"] | components["schemas"]["Spring"];
         };
         /**
          * ColourTrack
@@ -486,11 +654,41 @@ export interface components {
              */
             keys: components["schemas"]["ColourKey"][];
             /**
+             * Before
+             * @default hold
+             * @enum {string}
+             */
+            before: "hold" | "repeat" | "bounce" | "carry on";
+            /**
+             * After
+             * @default hold
+             * @enum {string}
+             */
+            after: "hold" | "repeat" | "bounce" | "carry on";
+            cadence?: components["schemas"]["Cadence"] | null;
+            /**
              * Mix
              * @default linear-light
              * @enum {string}
              */
             mix: "linear-light" | "srgb";
+        };
+        /**
+         * CopyKeys
+         * @description Copy keys so that the first of them stands at a frame, on their own layers or on another one.
+         */
+        CopyKeys: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            edit: "copy_keys";
+            /** Keys */
+            keys: components["schemas"]["KeyRef"][];
+            /** Frame */
+            frame: number;
+            /** Layer */
+            layer?: string | null;
         };
         /**
          * DeleteKeys
@@ -519,6 +717,53 @@ export interface components {
             layers: string[];
         };
         /**
+         * Distribute
+         * @description Lay layers out with equal gaps between them, the outermost staying where they are.
+         */
+        Distribute: {
+            /** Layers */
+            layers: string[];
+            /** Frame */
+            frame: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            edit: "distribute";
+            /**
+             * Axis
+             * @enum {string}
+             */
+            axis: "x" | "y";
+        };
+        /**
+         * DropIn
+         * @description From just outside the scene by a side, falling to its place and bouncing.
+         */
+        DropIn: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            recipe: "drop in";
+            /**
+             * Side
+             * @default top
+             * @enum {string}
+             */
+            side: "left" | "right" | "top" | "bottom";
+            /**
+             * Length
+             * @default 24
+             */
+            length: number;
+            /**
+             * Bounces
+             * @default 2
+             */
+            bounces: number;
+        };
+        /**
          * DuplicateLayers
          * @description Copy layers, each just in front of its original.
          */
@@ -537,12 +782,34 @@ export interface components {
          */
         EditRequest: {
             /** Edits */
-            edits: (components["schemas"]["AddLayer"] | components["schemas"]["DuplicateLayers"] | components["schemas"]["DeleteLayers"] | components["schemas"]["RenameLayer"] | components["schemas"]["ReorderLayer"] | components["schemas"]["SetVisible"] | components["schemas"]["SetLocked"] | components["schemas"]["SetContent"] | components["schemas"]["MoveSpan"] | components["schemas"]["TrimSpan"] | components["schemas"]["SetProperty"] | components["schemas"]["StartKeying"] | components["schemas"]["StopKeying"] | components["schemas"]["SetKey"] | components["schemas"]["MoveKeys"] | components["schemas"]["DeleteKeys"] | components["schemas"]["SetEasing"] | components["schemas"]["MoveAnchor"] | components["schemas"]["MoveLayers"] | components["schemas"]["SetScene"])[];
+            edits: (components["schemas"]["AddLayer"] | components["schemas"]["DuplicateLayers"] | components["schemas"]["DeleteLayers"] | components["schemas"]["RenameLayer"] | components["schemas"]["ReorderLayer"] | components["schemas"]["SetVisible"] | components["schemas"]["SetLocked"] | components["schemas"]["SetContent"] | components["schemas"]["MoveSpan"] | components["schemas"]["TrimSpan"] | components["schemas"]["SetProperty"] | components["schemas"]["StartKeying"] | components["schemas"]["StopKeying"] | components["schemas"]["SetKey"] | components["schemas"]["MoveKeys"] | components["schemas"]["DeleteKeys"] | components["schemas"]["SetEasing"] | components["schemas"]["MoveAnchor"] | components["schemas"]["PinAnchor"] | components["schemas"]["MoveLayers"] | components["schemas"]["SplitPath"] | components["schemas"]["JoinPath"] | components["schemas"]["BendPath"] | components["schemas"]["SetHandles"] | components["schemas"]["RemovePoint"] | components["schemas"]["KeyPose"] | components["schemas"]["CopyKeys"] | components["schemas"]["RetimeKeys"] | components["schemas"]["Ripple"] | components["schemas"]["EditValues"] | components["schemas"]["ResetProperties"] | components["schemas"]["BringIn"] | components["schemas"]["TakeOut"] | components["schemas"]["ApplyRecipe"] | components["schemas"]["SplitLayer"] | components["schemas"]["Align"] | components["schemas"]["Distribute"] | components["schemas"]["SetScene"])[];
             /**
              * Client
              * @default
              */
             client: string;
+        };
+        /**
+         * EditValues
+         * @description Set, add to or multiply the values of keys, on one axis (0 is x, 1 is y) or on all; the other stays as it is.
+         */
+        EditValues: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            edit: "edit_values";
+            /** Keys */
+            keys: components["schemas"]["KeyRef"][];
+            /**
+             * Way
+             * @enum {string}
+             */
+            way: "set" | "add" | "multiply";
+            /** Value */
+            value: number;
+            /** Axis */
+            axis?: (0 | 1) | null;
         };
         /**
          * Ellipse
@@ -555,7 +822,9 @@ export interface components {
              *         0,
              *         0
              *       ],
-             *       "keys": []
+             *       "keys": [],
+             *       "before": "hold",
+             *       "after": "hold"
              *     }
              */
             at: components["schemas"]["PairTrack"];
@@ -567,6 +836,22 @@ export interface components {
              * @enum {string}
              */
             shape: "ellipse";
+        };
+        /**
+         * EndlessSpin
+         * @description Turning for ever at a steady speed, large enough to cover the scene at every angle.
+         */
+        EndlessSpin: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            recipe: "endless spin that always covers";
+            /**
+             * Speed
+             * @default 30
+             */
+            speed: number;
         };
         /**
          * ExportAnswer
@@ -675,10 +960,100 @@ export interface components {
              */
             italic: boolean;
         };
+        /**
+         * GrowFromEdge
+         * @description From nothing to its size, from an edge, a corner or the centre; an edge grows along its own axis alone.
+         */
+        GrowFromEdge: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            recipe: "grow from an edge";
+            /**
+             * Station
+             * @default bottom
+             * @enum {string}
+             */
+            station: "top left" | "top" | "top right" | "left" | "centre" | "right" | "bottom left" | "bottom" | "bottom right";
+            /**
+             * Length
+             * @default 14
+             */
+            length: number;
+            /**
+             * Ease
+             * @default {
+             *       "bezier": [
+             *         0.1,
+             *         0.8,
+             *         0.3,
+             *         1
+             *       ]
+             *     }
+             */
+            ease: ("linear" | "hold" | "ease" | "ease-in" | "ease-out" | "ease-in-out") | components["schemas"]["Bezier"] | components["schemas"]["Steps"] | components["schemas"]["Points"] | components["schemas"]["Overshoot"] | components["schemas"]["Bounce"] | components["schemas"]["Spring"];
+        };
         /** HTTPValidationError */
         HTTPValidationError: {
             /** Detail */
             detail?: components["schemas"]["ValidationError"][];
+        };
+        /**
+         * Impact
+         * @description A blow on a cut: a small counter-turn, a strong turn with enlargement, a weaker rebound, rest.
+         */
+        Impact: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            recipe: "impact";
+            /**
+             * Angle
+             * @default 8
+             */
+            angle: number;
+            /**
+             * Enlarge
+             * @default 12
+             */
+            enlarge: number;
+            /**
+             * Length
+             * @default 10
+             */
+            length: number;
+        };
+        /**
+         * JoinPath
+         * @description Put x and y together into one path.
+         */
+        JoinPath: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            edit: "join_position";
+            /** Layer */
+            layer: string;
+        };
+        /**
+         * KeyPose
+         * @description Key several properties of layers at one moment; the motion is unchanged.
+         */
+        KeyPose: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            edit: "key_pose";
+            /** Layers */
+            layers: string[];
+            /** Properties */
+            properties: string[];
+            /** Frame */
+            frame: number;
         };
         /**
          * KeyRef
@@ -727,41 +1102,52 @@ export interface components {
              *         0.5
              *       ],
              *       "keys": [],
+             *       "before": "hold",
+             *       "after": "hold",
              *       "pinned": true
              *     }
              */
             anchor: components["schemas"]["AnchorTrack"];
             /**
+             * Position
              * @default {
              *       "rest": [
              *         0,
              *         0
              *       ],
-             *       "keys": []
+             *       "keys": [],
+             *       "before": "hold",
+             *       "after": "hold"
              *     }
              */
-            position: components["schemas"]["PairTrack"];
+            position: components["schemas"]["PathTrack"] | components["schemas"]["SplitPosition"];
             /**
              * @default {
              *       "rest": [
              *         100,
              *         100
              *       ],
-             *       "keys": []
+             *       "keys": [],
+             *       "before": "hold",
+             *       "after": "hold"
              *     }
              */
             scale: components["schemas"]["PairTrack"];
             /**
              * @default {
              *       "rest": 0,
-             *       "keys": []
+             *       "keys": [],
+             *       "before": "hold",
+             *       "after": "hold"
              *     }
              */
             rotation: components["schemas"]["NumberTrack"];
             /**
              * @default {
              *       "rest": 100,
-             *       "keys": []
+             *       "keys": [],
+             *       "before": "hold",
+             *       "after": "hold"
              *     }
              */
             opacity: components["schemas"]["NumberTrack"];
@@ -777,7 +1163,8 @@ export interface components {
         };
         /**
          * MoveAnchor
-         * @description Move the anchor at a frame. `keep` says what stays: the picture (position is compensated) or the anchor.
+         * @description Move the anchor at a frame. `keep` says what stays: the picture (position is compensated) or the anchor;
+         *     `scope` says when the picture stays: at this frame, at every position key, or throughout the span.
          */
         MoveAnchor: {
             /**
@@ -796,6 +1183,12 @@ export interface components {
              * @enum {string}
              */
             keep: "picture" | "anchor";
+            /**
+             * Scope
+             * @default frame
+             * @enum {string}
+             */
+            scope: "frame" | "every key" | "throughout";
         };
         /**
          * MoveKeys
@@ -901,7 +1294,7 @@ export interface components {
              * Ease
              * @default linear
              */
-            ease: ("linear" | "hold" | "ease" | "ease-in" | "ease-out" | "ease-in-out") | components["schemas"]["Bezier"] | components["schemas"]["Steps"];
+            ease: ("linear" | "hold" | "ease" | "ease-in" | "ease-out" | "ease-in-out") | components["schemas"]["Bezier"] | components["schemas"]["Steps"] | components["schemas"]["Points"] | components["schemas"]["Overshoot"] | components["schemas"]["Bounce"] | components["schemas"]["Spring"];
         };
         /**
          * NumberTrack
@@ -915,6 +1308,58 @@ export interface components {
              * @default []
              */
             keys: components["schemas"]["NumberKey"][];
+            /**
+             * Before
+             * @default hold
+             * @enum {string}
+             */
+            before: "hold" | "repeat" | "bounce" | "carry on";
+            /**
+             * After
+             * @default hold
+             * @enum {string}
+             */
+            after: "hold" | "repeat" | "bounce" | "carry on";
+            cadence?: components["schemas"]["Cadence"] | null;
+        };
+        /**
+         * Orbit
+         * @description Round a point of the scene, the scene's centre unless given, by an anchor that lies there.
+         */
+        Orbit: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            recipe: "orbit";
+            /** Centre */
+            centre?: [
+                number,
+                number
+            ] | null;
+            /**
+             * Turns
+             * @default 1
+             */
+            turns: number;
+            /**
+             * Length
+             * @default 90
+             */
+            length: number;
+            /**
+             * Ease
+             * @default linear
+             */
+            ease: ("linear" | "hold" | "ease" | "ease-in" | "ease-out" | "ease-in-out") | components["schemas"]["Bezier"] | components["schemas"]["Steps"] | components["schemas"]["Points"] | components["schemas"]["Overshoot"] | components["schemas"]["Bounce"] | components["schemas"]["Spring"];
+        };
+        /**
+         * Overshoot
+         * @description Beyond the goal by this many percent of the way, and back.
+         */
+        Overshoot: {
+            /** Overshoot */
+            overshoot: number;
         };
         /**
          * PairKey
@@ -932,7 +1377,7 @@ export interface components {
              * Ease
              * @default linear
              */
-            ease: ("linear" | "hold" | "ease" | "ease-in" | "ease-out" | "ease-in-out") | components["schemas"]["Bezier"] | components["schemas"]["Steps"];
+            ease: ("linear" | "hold" | "ease" | "ease-in" | "ease-out" | "ease-in-out") | components["schemas"]["Bezier"] | components["schemas"]["Steps"] | components["schemas"]["Points"] | components["schemas"]["Overshoot"] | components["schemas"]["Bounce"] | components["schemas"]["Spring"];
         };
         /**
          * PairTrack
@@ -949,6 +1394,77 @@ export interface components {
              * @default []
              */
             keys: components["schemas"]["PairKey"][];
+            /**
+             * Before
+             * @default hold
+             * @enum {string}
+             */
+            before: "hold" | "repeat" | "bounce" | "carry on";
+            /**
+             * After
+             * @default hold
+             * @enum {string}
+             */
+            after: "hold" | "repeat" | "bounce" | "carry on";
+            cadence?: components["schemas"]["Cadence"] | null;
+        };
+        /**
+         * PathKey
+         * @description A key of a position. `leave` and `arrive` are its handles in pixels from the key; without any the path is
+         *     straight.
+         */
+        PathKey: {
+            /** Frame */
+            frame: number;
+            /** Value */
+            value: [
+                number,
+                number
+            ];
+            /**
+             * Ease
+             * @default linear
+             */
+            ease: ("linear" | "hold" | "ease" | "ease-in" | "ease-out" | "ease-in-out") | components["schemas"]["Bezier"] | components["schemas"]["Steps"] | components["schemas"]["Points"] | components["schemas"]["Overshoot"] | components["schemas"]["Bounce"] | components["schemas"]["Spring"];
+            /** Leave */
+            leave?: [
+                number,
+                number
+            ] | null;
+            /** Arrive */
+            arrive?: [
+                number,
+                number
+            ] | null;
+        };
+        /**
+         * PathTrack
+         * @description A position over time, along a path that may be curved; travel along a curve is by arc length.
+         */
+        PathTrack: {
+            /** Rest */
+            rest: [
+                number,
+                number
+            ];
+            /**
+             * Keys
+             * @default []
+             */
+            keys: components["schemas"]["PathKey"][];
+            /**
+             * Before
+             * @default hold
+             * @enum {string}
+             */
+            before: "hold" | "repeat" | "bounce" | "carry on";
+            /**
+             * After
+             * @default hold
+             * @enum {string}
+             */
+            after: "hold" | "repeat" | "bounce" | "carry on";
+            cadence?: components["schemas"]["Cadence"] | null;
         };
         /**
          * PictureAnswer
@@ -976,6 +1492,32 @@ export interface components {
             kind: "picture";
             /** Asset */
             asset: string;
+        };
+        /**
+         * PinAnchor
+         * @description Pin the anchor to the box, or fix it at content pixels, with no visible change at any frame.
+         */
+        PinAnchor: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            edit: "pin_anchor";
+            /** Layer */
+            layer: string;
+            /** Pinned */
+            pinned: boolean;
+        };
+        /**
+         * Points
+         * @description CSS `linear()`: straight from point to point, each (time fraction, share of the way).
+         */
+        Points: {
+            /** Points */
+            points: [
+                number,
+                number
+            ][];
         };
         /**
          * ProjectCard
@@ -1014,6 +1556,43 @@ export interface components {
             linked: boolean;
         };
         /**
+         * PushIn
+         * @description Enlarged about a point of its own, given as fractions of the box.
+         */
+        PushIn: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            recipe: "push in on a point";
+            /**
+             * Point
+             * @default [
+             *       0.5,
+             *       0.5
+             *     ]
+             */
+            point: [
+                number,
+                number
+            ];
+            /**
+             * Zoom
+             * @default 140
+             */
+            zoom: number;
+            /**
+             * Length
+             * @default 60
+             */
+            length: number;
+            /**
+             * Ease
+             * @default ease-in-out
+             */
+            ease: ("linear" | "hold" | "ease" | "ease-in" | "ease-out" | "ease-in-out") | components["schemas"]["Bezier"] | components["schemas"]["Steps"] | components["schemas"]["Points"] | components["schemas"]["Overshoot"] | components["schemas"]["Bounce"] | components["schemas"]["Spring"];
+        };
+        /**
          * Rectangle
          * @description A rectangle; `corners` is the radius of all four, at most half the shorter side, as in CSS.
          */
@@ -1024,7 +1603,9 @@ export interface components {
              *         0,
              *         0
              *       ],
-             *       "keys": []
+             *       "keys": [],
+             *       "before": "hold",
+             *       "after": "hold"
              *     }
              */
             at: components["schemas"]["PairTrack"];
@@ -1039,10 +1620,27 @@ export interface components {
             /**
              * @default {
              *       "rest": 0,
-             *       "keys": []
+             *       "keys": [],
+             *       "before": "hold",
+             *       "after": "hold"
              *     }
              */
             corners: components["schemas"]["NumberTrack"];
+        };
+        /**
+         * RemovePoint
+         * @description Take a point off the path, the curve keeping its course.
+         */
+        RemovePoint: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            edit: "remove_point";
+            /** Layer */
+            layer: string;
+            /** Frame */
+            frame: number;
         };
         /**
          * RenameLayer
@@ -1073,6 +1671,66 @@ export interface components {
             layer: string;
             /** To */
             to: number;
+        };
+        /**
+         * ResetProperties
+         * @description Give properties of a layer, or all of its own, their defaults back, without keys.
+         */
+        ResetProperties: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            edit: "reset_properties";
+            /** Layer */
+            layer: string;
+            /** Properties */
+            properties?: string[] | null;
+        };
+        /**
+         * RetimeKeys
+         * @description Change the frames of keys: stretched about a moment by a factor, reversed among themselves, or snapped.
+         */
+        RetimeKeys: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            edit: "retime_keys";
+            /** Keys */
+            keys: components["schemas"]["KeyRef"][];
+            /**
+             * Way
+             * @enum {string}
+             */
+            way: "stretch" | "reverse" | "snap";
+            /**
+             * About
+             * @default 0
+             */
+            about: number;
+            /**
+             * Factor
+             * @default 1
+             */
+            factor: number;
+        };
+        /**
+         * Ripple
+         * @description Move every key of layers at or after a frame by a number of frames, so that later moments follow.
+         */
+        Ripple: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            edit: "ripple";
+            /** Layers */
+            layers: string[];
+            /** Frame */
+            frame: number;
+            /** By */
+            by: number;
         };
         /**
          * Scene
@@ -1207,7 +1865,32 @@ export interface components {
             /** Keys */
             keys: components["schemas"]["KeyRef"][];
             /** Ease */
-            ease: ("linear" | "hold" | "ease" | "ease-in" | "ease-out" | "ease-in-out") | components["schemas"]["Bezier"] | components["schemas"]["Steps"];
+            ease: ("linear" | "hold" | "ease" | "ease-in" | "ease-out" | "ease-in-out") | components["schemas"]["Bezier"] | components["schemas"]["Steps"] | components["schemas"]["Points"] | components["schemas"]["Overshoot"] | components["schemas"]["Bounce"] | components["schemas"]["Spring"];
+        };
+        /**
+         * SetHandles
+         * @description Set the handles of a position key, in pixels from it; null takes one off, a field left out keeps it.
+         */
+        SetHandles: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            edit: "set_handles";
+            /** Layer */
+            layer: string;
+            /** Frame */
+            frame: number;
+            /** Leave */
+            leave?: [
+                number,
+                number
+            ] | null;
+            /** Arrive */
+            arrive?: [
+                number,
+                number
+            ] | null;
         };
         /**
          * SetKey
@@ -1231,7 +1914,7 @@ export interface components {
                 number | null
             ];
             /** Ease */
-            ease?: ("linear" | "hold" | "ease" | "ease-in" | "ease-out" | "ease-in-out") | components["schemas"]["Bezier"] | components["schemas"]["Steps"] | null;
+            ease?: ("linear" | "hold" | "ease" | "ease-in" | "ease-out" | "ease-in-out") | components["schemas"]["Bezier"] | components["schemas"]["Steps"] | components["schemas"]["Points"] | components["schemas"]["Overshoot"] | components["schemas"]["Bounce"] | components["schemas"]["Spring"] | null;
         };
         /**
          * SetLocked
@@ -1312,6 +1995,32 @@ export interface components {
             visible: boolean;
         };
         /**
+         * Settle
+         * @description From another size to its own, springing to rest.
+         */
+        Settle: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            recipe: "settle with bounce";
+            /**
+             * Size
+             * @default 60
+             */
+            size: number;
+            /**
+             * Length
+             * @default 24
+             */
+            length: number;
+            /**
+             * Damping
+             * @default 0.4
+             */
+            damping: number;
+        };
+        /**
          * ShapeContent
          * @description Shapes, the first at the back.
          */
@@ -1325,6 +2034,39 @@ export interface components {
             items: (components["schemas"]["Rectangle"] | components["schemas"]["Ellipse"])[];
         };
         /**
+         * SlideByAnchor
+         * @description Slid past its place by moving the anchor from one station to another; position needs no keys.
+         */
+        SlideByAnchor: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            recipe: "slide through by anchor";
+            /**
+             * Start
+             * @default right
+             * @enum {string}
+             */
+            start: "top left" | "top" | "top right" | "left" | "centre" | "right" | "bottom left" | "bottom" | "bottom right";
+            /**
+             * End
+             * @default left
+             * @enum {string}
+             */
+            end: "top left" | "top" | "top right" | "left" | "centre" | "right" | "bottom left" | "bottom" | "bottom right";
+            /**
+             * Length
+             * @default 40
+             */
+            length: number;
+            /**
+             * Ease
+             * @default ease-in-out
+             */
+            ease: ("linear" | "hold" | "ease" | "ease-in" | "ease-out" | "ease-in-out") | components["schemas"]["Bezier"] | components["schemas"]["Steps"] | components["schemas"]["Points"] | components["schemas"]["Overshoot"] | components["schemas"]["Bounce"] | components["schemas"]["Spring"];
+        };
+        /**
          * Span
          * @description The frames of the scene during which a layer is there.
          */
@@ -1335,8 +2077,69 @@ export interface components {
             length: number;
         };
         /**
+         * SplitLayer
+         * @description Cut a layer in two at a frame; both parts move as the whole did.
+         */
+        SplitLayer: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            edit: "split_layer";
+            /** Layer */
+            layer: string;
+            /** Frame */
+            frame: number;
+            /** Id */
+            id?: string;
+        };
+        /**
+         * SplitPath
+         * @description Take the position apart into x and y.
+         */
+        SplitPath: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            edit: "split_position";
+            /** Layer */
+            layer: string;
+        };
+        /**
+         * SplitPosition
+         * @description A position whose x and y are tracks of their own.
+         */
+        SplitPosition: {
+            x: components["schemas"]["NumberTrack"];
+            y: components["schemas"]["NumberTrack"];
+        };
+        /**
+         * Spring
+         * @description A damped spring that settles on the key.
+         */
+        Spring: {
+            spring: components["schemas"]["SpringNumbers"];
+        };
+        /**
+         * SpringNumbers
+         * @description The period of the undamped spring as a share of the stretch, and the damping ratio.
+         */
+        SpringNumbers: {
+            /**
+             * Response
+             * @default 0.35
+             */
+            response: number;
+            /**
+             * Damping
+             * @default 0.5
+             */
+            damping: number;
+        };
+        /**
          * StartKeying
-         * @description Turn keyframing on: a key with the present value at a frame.
+         * @description Turn keyframing on, or make a key where there is none at a frame; the motion is unchanged.
          */
         StartKeying: {
             /**
@@ -1391,10 +2194,80 @@ export interface components {
             /**
              * @default {
              *       "rest": 4,
-             *       "keys": []
+             *       "keys": [],
+             *       "before": "hold",
+             *       "after": "hold"
              *     }
              */
             width: components["schemas"]["NumberTrack"];
+        };
+        /**
+         * SwingIn
+         * @description Turned in about a corner, swinging to rest.
+         */
+        SwingIn: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            recipe: "swing in on a corner";
+            /**
+             * Station
+             * @default top left
+             * @enum {string}
+             */
+            station: "top left" | "top" | "top right" | "left" | "centre" | "right" | "bottom left" | "bottom" | "bottom right";
+            /**
+             * Angle
+             * @default -90
+             */
+            angle: number;
+            /**
+             * Length
+             * @default 30
+             */
+            length: number;
+            /**
+             * Damping
+             * @default 0.35
+             */
+            damping: number;
+        };
+        /**
+         * TakeOut
+         * @description Make the end of a motion: layers stand where they are at `frame`, and go elsewhere after it.
+         */
+        TakeOut: {
+            /** Layers */
+            layers: string[];
+            /** Frame */
+            frame: number;
+            /**
+             * Length
+             * @default 12
+             */
+            length: number;
+            /** Side */
+            side?: ("left" | "right" | "top" | "bottom") | null;
+            /** Station */
+            station?: string | null;
+            /** Angle */
+            angle?: number | null;
+            /**
+             * Transparent
+             * @default false
+             */
+            transparent: boolean;
+            /**
+             * Ease
+             * @default ease-in
+             */
+            ease: ("linear" | "hold" | "ease" | "ease-in" | "ease-out" | "ease-in-out") | components["schemas"]["Bezier"] | components["schemas"]["Steps"] | components["schemas"]["Points"] | components["schemas"]["Overshoot"] | components["schemas"]["Bounce"] | components["schemas"]["Spring"];
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            edit: "take_out";
         };
         /**
          * TextContent
@@ -1419,21 +2292,27 @@ export interface components {
             /**
              * @default {
              *       "rest": 72,
-             *       "keys": []
+             *       "keys": [],
+             *       "before": "hold",
+             *       "after": "hold"
              *     }
              */
             size: components["schemas"]["NumberTrack"];
             /**
              * @default {
              *       "rest": 0,
-             *       "keys": []
+             *       "keys": [],
+             *       "before": "hold",
+             *       "after": "hold"
              *     }
              */
             tracking: components["schemas"]["NumberTrack"];
             /**
              * @default {
              *       "rest": 120,
-             *       "keys": []
+             *       "keys": [],
+             *       "before": "hold",
+             *       "after": "hold"
              *     }
              */
             line_height: components["schemas"]["NumberTrack"];
@@ -1447,6 +2326,8 @@ export interface components {
              * @default {
              *       "rest": "#1b2628ff",
              *       "keys": [],
+             *       "before": "hold",
+             *       "after": "hold",
              *       "mix": "linear-light"
              *     }
              */
@@ -1481,6 +2362,38 @@ export interface components {
             input?: unknown;
             /** Context */
             ctx?: Record<string, never>;
+        };
+        /**
+         * Wipe
+         * @description Across the frame: in from one edge, a rest, and out by the other.
+         */
+        Wipe: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            recipe: "wipe across the frame";
+            /**
+             * Side
+             * @default left
+             * @enum {string}
+             */
+            side: "left" | "right" | "top" | "bottom";
+            /**
+             * Length
+             * @default 14
+             */
+            length: number;
+            /**
+             * Rest
+             * @default 20
+             */
+            rest: number;
+            /**
+             * Ease
+             * @default ease-in-out
+             */
+            ease: ("linear" | "hold" | "ease" | "ease-in" | "ease-out" | "ease-in-out") | components["schemas"]["Bezier"] | components["schemas"]["Steps"] | components["schemas"]["Points"] | components["schemas"]["Overshoot"] | components["schemas"]["Bounce"] | components["schemas"]["Spring"];
         };
     };
     responses: never;

@@ -3,7 +3,9 @@ import { useEffect, useRef } from "react";
 import { row } from "../api/arrays";
 import type { Edit, Layer } from "../api/client";
 import { NumberField } from "../parts/NumberField";
-import { choose, useChoices } from "../scene/choices";
+import { Select } from "../parts/Select";
+import { choices, choose, type Scope, useChoices } from "../scene/choices";
+import { tracksOf } from "../scene/document";
 import { useSession } from "../scene/session";
 import { type Point, STATIONS } from "../stage/view";
 import { roleColour } from "../theme/theme";
@@ -29,7 +31,7 @@ export function AnchorBlock({ layer }: { layer: Layer }) {
     const pair: [number | null, number | null] = [null, null];
     pair[part] = unit === "%" ? value / 100 : value;
     const to = unit === "%" ? { fraction: pair } : { content: pair };
-    return { edit: "move_anchor", layer: layer.id!, frame: session.frames.frame, keep, to };
+    return { edit: "move_anchor", layer: layer.id!, frame: session.frames.frame, keep, scope: choices().scope, to };
   };
 
   return (
@@ -72,36 +74,70 @@ export function AnchorBlock({ layer }: { layer: Layer }) {
           </Flex>
         </Box>
       </Flex>
-      <Flex
-        role="radiogroup"
-        aria-label="What stays put while the anchor moves"
-        mt="2"
-        borderWidth="1px"
-        borderColor="edge"
-        borderRadius="9px"
-        overflow="hidden"
-      >
-        {(["picture", "anchor"] as const).map((choice) => (
-          <chakra.button
-            key={choice}
-            type="button"
-            role="radio"
-            aria-checked={keep === choice}
-            flex="1"
-            height="25px"
-            fontSize="12px"
-            fontWeight={600}
-            cursor="pointer"
-            bg={keep === choice ? "anchorInk" : "well"}
-            color={keep === choice ? "actInk" : "quiet"}
-            onClick={() => choose({ keep: choice })}
-            _focusVisible={{ outline: "2px solid", outlineColor: "act", outlineOffset: "-2px" }}
-          >
-            {choice === "picture" ? "Picture stays put" : "Anchor stays put"}
-          </chakra.button>
-        ))}
-      </Flex>
+      <KeepChoice />
+      {moves(layer) && keep === "picture" && <ScopeChoice />}
     </Box>
+  );
+}
+
+/** Whether the layer's position is keyed, so that it matters when the picture stays put. */
+const moves = (layer: Layer) =>
+  Object.entries(tracksOf(layer)).some(([name, track]) => name.startsWith("position") && track.keys?.length);
+
+const SCOPES: [Scope, string][] = [
+  ["frame", "at this frame: the whole path is shifted"],
+  ["every key", "at every key of the position"],
+  ["throughout", "throughout: at every frame"],
+];
+
+/** On a layer in motion: when the picture stays put. */
+function ScopeChoice() {
+  const scope = useChoices((state) => state.scope);
+  return (
+    <Flex mt="1.5">
+      <Select
+        label="When the picture stays put"
+        value={scope}
+        options={SCOPES}
+        onChange={(value) => choose({ scope: value as Scope })}
+      />
+    </Flex>
+  );
+}
+
+/** What stays where it is while the anchor moves. */
+function KeepChoice() {
+  const keep = useChoices((state) => state.keep);
+  return (
+    <Flex
+      role="radiogroup"
+      aria-label="What stays put while the anchor moves"
+      mt="2"
+      borderWidth="1px"
+      borderColor="edge"
+      borderRadius="9px"
+      overflow="hidden"
+    >
+      {(["picture", "anchor"] as const).map((choice) => (
+        <chakra.button
+          key={choice}
+          type="button"
+          role="radio"
+          aria-checked={keep === choice}
+          flex="1"
+          height="25px"
+          fontSize="12px"
+          fontWeight={600}
+          cursor="pointer"
+          bg={keep === choice ? "anchorInk" : "well"}
+          color={keep === choice ? "actInk" : "quiet"}
+          onClick={() => choose({ keep: choice })}
+          _focusVisible={{ outline: "2px solid", outlineColor: "act", outlineOffset: "-2px" }}
+        >
+          {choice === "picture" ? "Picture stays put" : "Anchor stays put"}
+        </chakra.button>
+      ))}
+    </Flex>
   );
 }
 
@@ -153,6 +189,7 @@ function AnchorPad({ layer }: { layer: Layer }) {
     layer: layer.id!,
     frame: session.frames.frame,
     keep,
+    scope: choices().scope,
     to: { station: name },
   });
 
@@ -168,7 +205,14 @@ function AnchorPad({ layer }: { layer: Layer }) {
       Math.round(((at[0] - origin[0]) / size[0]) * 1000) / 1000,
       Math.round(((at[1] - origin[1]) / size[1]) * 1000) / 1000,
     ];
-    return { edit: "move_anchor", layer: layer.id!, frame: session.frames.frame, keep, to: { fraction } };
+    return {
+      edit: "move_anchor",
+      layer: layer.id!,
+      frame: session.frames.frame,
+      keep,
+      scope: choices().scope,
+      to: { fraction },
+    };
   };
 
   const steps: Record<string, Point> = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, -1], ArrowDown: [0, 1] };

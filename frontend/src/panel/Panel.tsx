@@ -28,7 +28,8 @@ export function Panel() {
 function LayerPanel({ layer }: { layer: Layer }) {
   const { scene } = useScene();
   const facts = useFacts();
-  const place = (name: string) => Object.keys(facts.properties).indexOf(name.split(".").at(-1)!);
+  const order = Object.keys(facts.properties);
+  const place = (name: string) => order.indexOf(name.split(".").at(name.startsWith("content.") ? -1 : 0)!);
   const rows = Object.entries(tracksOf(layer))
     .filter(([name]) => name !== "anchor" && shows(layer, name))
     .sort(([a], [b]) => itemOf(a) - itemOf(b) || place(a) - place(b));

@@ -8,11 +8,15 @@ export interface Said {
   at: number;
 }
 
+export type Scope = "frame" | "every key" | "throughout";
+
 /** What this window has chosen; nothing here belongs to the document. */
 interface Choices {
   selected: string[];
   keys: KeyRef[];
   keep: "picture" | "anchor";
+  /** When the picture stays put on a layer in motion. */
+  scope: Scope;
   anchorUnit: "%" | "px";
   unlinked: Record<string, boolean>;
   opened: Record<string, boolean>;
@@ -31,6 +35,7 @@ export const useChoices = create<Choices>(() => ({
   selected: [],
   keys: [],
   keep: "picture",
+  scope: "frame",
   anchorUnit: "%",
   unlinked: {},
   opened: {},

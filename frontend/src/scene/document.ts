@@ -39,7 +39,11 @@ const isTrack = (value: unknown): value is Track => typeof value === "object" &&
 /** Every track of a layer by the name that edits use. */
 export function tracksOf(layer: Layer): Record<string, Track> {
   const found: Record<string, Track> = {};
-  for (const name of OWN) found[name] = layer[name] as Track;
+  for (const name of OWN) {
+    const own = layer[name]!;
+    if ("rest" in own) found[name] = own;
+    else Object.assign(found, { "position.x": own.x, "position.y": own.y });
+  }
   const walk = (value: unknown, path: string) => {
     if (isTrack(value)) found[path] = value;
     else if (Array.isArray(value)) for (const [i, part] of value.entries()) walk(part, `${path}.${i}`);
@@ -51,7 +55,7 @@ export function tracksOf(layer: Layer): Record<string, Track> {
 }
 
 export function factsOf(name: string, facts: Facts): PropertyFacts {
-  const leaf = name === "content.size" ? "text_size" : name.split(".").at(-1)!;
+  const leaf = name === "content.size" ? "text_size" : name in facts.properties ? name : name.split(".").at(-1)!;
   return facts.properties[leaf] ?? { label: leaf, unit: "", parts: [""], role: "size", step: 1, linked: false };
 }
 

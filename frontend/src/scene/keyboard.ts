@@ -62,19 +62,7 @@ export function useKeyboard(session: Session) {
     const down = (event: KeyboardEvent) => {
       if (typing(event) || event.ctrlKey || event.metaKey || choices().dialog) return;
       if (event.key === " " && (event.target as HTMLElement).matches("button:focus-visible, a:focus-visible")) return;
-      if (event.code === "KeyQ") q.current = true;
-      const station = q.current ? NUMPAD[event.code] : undefined;
-      const { selected } = choices();
-      if (station && selected.length === 1) {
-        const edit: Edit = {
-          edit: "move_anchor",
-          layer: selected[0],
-          frame: frames.frame,
-          keep: "picture",
-          to: { station },
-        };
-        void session.edit(edit);
-      } else if (event.key === " ") choose({ playing: !choices().playing });
+      if (event.key === " ") choose({ playing: !choices().playing });
       else if (event.key === "?") choose({ dialog: "keys" });
       else if (event.key === "," || event.key === "<") frames.seek(frames.frame - (event.shiftKey ? 10 : 1));
       else if (event.key === "." || event.key === ">") frames.seek(frames.frame + (event.shiftKey ? 10 : 1));
@@ -95,9 +83,23 @@ export function useKeyboard(session: Session) {
     const up = (event: KeyboardEvent) => {
       if (event.code === "KeyQ") q.current = false;
     };
+    // Before all else, since the number pad's keys mean Home and the arrows as well.
+    const stations = (event: KeyboardEvent) => {
+      if (typing(event)) return;
+      if (event.code === "KeyQ") q.current = true;
+      const station = q.current ? NUMPAD[event.code] : undefined;
+      const { selected } = choices();
+      if (!station || selected.length !== 1) return;
+      event.preventDefault();
+      event.stopImmediatePropagation();
+      const place = { layer: selected[0], frame: frames.frame, to: { station } };
+      void session.edit({ edit: "move_anchor", keep: "picture", scope: choices().scope, ...place });
+    };
+    window.addEventListener("keydown", stations, true);
     window.addEventListener("keydown", down);
     window.addEventListener("keyup", up);
     return () => {
+      window.removeEventListener("keydown", stations, true);
       window.removeEventListener("keydown", down);
       window.removeEventListener("keyup", up);
     };

@@ -84,7 +84,13 @@ export class AnchorDrag extends Sending {
       .sort((a, b) => a.far - b.far);
     lit.station = null;
     lit.guides = {};
-    const base = { edit: "move_anchor" as const, layer: this.layer, frame: this.frame, keep: this.keep };
+    const base = {
+      edit: "move_anchor" as const,
+      layer: this.layer,
+      frame: this.frame,
+      keep: this.keep,
+      scope: choices().scope,
+    };
     if (magnetic && near.far <= reach) {
       lit.station = near.name;
       this.send([{ ...base, to: { station: near.name } }]);

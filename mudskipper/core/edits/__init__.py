@@ -10,8 +10,10 @@ from pydantic import Field
 from ..box import Assets
 from ..scene import Scene
 from .anchors import AnchorTarget, MoveAnchor, PinAnchor
+from .arrange import Align, Distribute, SplitLayer
 from .base import Bench, Edit
 from .bulk import CopyKeys, EditValues, KeyPose, ResetProperties, RetimeKeys, Ripple
+from .entrances import BringIn, TakeOut
 from .layers import (
     AddLayer,
     DeleteLayers,
@@ -36,13 +38,15 @@ from .motion import (
     StopKeying,
 )
 from .paths import BendPath, JoinPath, RemovePoint, SetHandles, SplitPath
+from .recipes import ApplyRecipe
 from .scenes import SetScene
 
 AnyEdit = Annotated[
     AddLayer | DuplicateLayers | DeleteLayers | RenameLayer | ReorderLayer | SetVisible | SetLocked | SetContent
     | MoveSpan | TrimSpan | SetProperty | StartKeying | StopKeying | SetKey | MoveKeys | DeleteKeys | SetEasing
     | MoveAnchor | PinAnchor | MoveLayers | SplitPath | JoinPath | BendPath | SetHandles | RemovePoint | KeyPose
-    | CopyKeys | RetimeKeys | Ripple | EditValues | ResetProperties | SetScene,
+    | CopyKeys | RetimeKeys | Ripple | EditValues | ResetProperties | BringIn | TakeOut | ApplyRecipe | SplitLayer
+    | Align | Distribute | SetScene,
     Field(discriminator="edit"),
 ]  # fmt: skip
 

@@ -1,0 +1,46 @@
+"""How large a layer must be to cover the scene, in closed form."""
+
+from __future__ import annotations
+
+import numpy as np
+
+from .bezier import Floats
+
+
+def turning_scale(box: Floats, anchor: Floats, position: Floats, size: tuple[int, int]) -> float:
+    """The smallest scale, in percent, at which a rectangle that turns about its anchor covers the scene at any angle.
+
+    The farthest corner of the scene from the anchor's place must not reach past the nearest edge of the box: the
+    distance to that corner over the distance from anchor to edge. Infinite where the anchor is not inside the box.
+    """
+    left, top, width, height = box
+    inside = min(anchor[0] - left, left + width - anchor[0], anchor[1] - top, top + height - anchor[1])
+    far = max(float(np.hypot(x - position[0], y - position[1])) for x in (0, size[0]) for y in (0, size[1]))
+    return 100 * far / float(inside) if inside > 0 else float("inf")
+
+
+def shortfall(corners: Floats, anchor: Floats, size: tuple[int, int]) -> Floats:
+    """By which factor an oriented box (n, 4, 2) must grow about its anchor (n, 2) in the scene to cover it, 1 or more.
+
+    For each edge: the scene's farthest corner beyond it, over the anchor's distance to it. Infinite where the anchor
+    lies outside an edge that does not cover.
+    """
+    scene = np.array([[0, 0], [size[0], 0], [size[0], size[1]], [0, size[1]]], dtype=np.float64)
+    grow = np.ones(len(corners))
+    area = _cross(corners[:, 1] - corners[:, 0], corners[:, 3] - corners[:, 0])
+    turn = np.sign(area)
+    for side in range(4):
+        start, end = corners[:, side], corners[:, (side + 1) % 4]
+        along = end - start
+        length = np.hypot(along[:, 0], along[:, 1])
+        with np.errstate(divide="ignore", invalid="ignore"):
+            normal = np.stack([along[:, 1], -along[:, 0]], axis=1) / length[:, None] * turn[:, None]
+            reach = ((scene[None] - anchor[:, None]) * normal[:, None]).sum(axis=2).max(axis=1)
+            edge = ((start - anchor) * normal).sum(axis=1)
+            needed = np.where(reach <= edge + 1e-6, 1.0, np.where(edge > 0, reach / edge, np.inf))
+        grow = np.maximum(grow, np.where(length > 0, needed, np.inf))
+    return np.where(area == 0, np.inf, grow)
+
+
+def _cross(a: Floats, b: Floats) -> Floats:
+    return np.asarray(a[:, 0] * b[:, 1] - a[:, 1] * b[:, 0])

@@ -1,0 +1,122 @@
+"""Edits of where layers stand: split in time, aligned, distributed."""
+
+from __future__ import annotations
+
+from typing import Annotated, Literal
+
+import numpy as np
+from pydantic import Field
+
+from ..errors import Refused
+from ..geometry import bounds
+from ..model import Id, Whole
+from ..position import is_keyed, moved_at
+from ..resolve import resolve_layers
+from ..scene import Scene, Span, new_id
+from ..tracks import KeyFrame
+from .base import Bench, Edit, local_frame, name_of, names_of, unlocked
+from .layers import Ids, free_name, shifted_keys
+
+
+class SplitLayer(Edit):
+    """Cut a layer in two at a frame; both parts move as the whole did."""
+
+    edit: Literal["split_layer"] = "split_layer"
+    layer: Id
+    frame: Whole
+    id: Id = Field(default_factory=new_id)
+
+    def apply(self, scene: Scene, bench: Bench) -> Scene:
+        layer = unlocked(scene, self.layer)
+        first, end = layer.span.start, layer.span.end
+        if not first < self.frame < end:
+            raise Refused(
+                f"Frame {self.frame} is not inside '{layer.name}', which runs from frame {first} to {end - 1}.",
+                where="frame", mend="Move the playhead into the span.",
+            )  # fmt: skip
+        head = layer.model_copy(update={"span": Span(start=first, length=self.frame - first)})
+        tail = shifted_keys(layer, first - self.frame).model_copy(
+            update={
+                "id": self.id, "name": free_name(scene, layer.name),
+                "span": Span(start=self.frame, length=end - self.frame),
+            }
+        )  # fmt: skip
+        index = scene.places[layer.id]
+        return scene.with_layers((*scene.layers[:index], head, tail, *scene.layers[index + 1 :]))
+
+    def words(self, scene: Scene) -> str:
+        return f"Split {name_of(scene, self.layer)} at frame {self.frame}"
+
+
+EDGES = {"left": (0, 0.0), "centre x": (0, 0.5), "right": (0, 1.0), "top": (1, 0.0), "centre y": (1, 0.5),
+         "bottom": (1, 1.0)}  # fmt: skip
+
+
+class Arranging(Edit):
+    """What aligning and distributing share: layers moved at a frame by their bounds in the scene."""
+
+    layers: Ids
+    frame: KeyFrame
+
+    def _bounds(self, scene: Scene, bench: Bench) -> np.ndarray:
+        layers = [unlocked(scene, layer_id) for layer_id in self.layers]
+        found = resolve_layers(layers, np.array([float(self.frame)]), bench.assets, scene.fps)
+        return np.array([bounds(one)[0] for one in found])
+
+    def _moved(self, scene: Scene, steps: np.ndarray) -> Scene:
+        for layer_id, (x, y) in zip(self.layers, steps, strict=True):
+            layer = scene.layer(layer_id)
+            keyed = is_keyed(layer)
+            local = local_frame(layer, scene, self.frame) if keyed else self.frame - layer.span.start
+            scene = scene.with_layer(moved_at(layer, local, (float(x), float(y)), scene.fps))
+        return scene
+
+
+class Align(Arranging):
+    """Bring an edge or middle of layers to that of the scene, of their common bounds, or to the first one's anchor."""
+
+    edit: Literal["align"] = "align"
+    edge: Literal["left", "centre x", "right", "top", "centre y", "bottom"]
+    to: Literal["scene", "selection", "anchor"] = "scene"
+
+    def apply(self, scene: Scene, bench: Bench) -> Scene:
+        boxes = self._bounds(scene, bench)
+        axis, share = EDGES[self.edge]
+        low, high = boxes[:, axis], boxes[:, axis + 2]
+        if self.to == "scene":
+            goal = share * (scene.width, scene.height)[axis]
+        elif self.to == "selection":
+            goal = low.min() + share * (high.max() - low.min())
+        else:
+            first = unlocked(scene, self.layers[0])
+            (one,) = resolve_layers([first], np.array([float(self.frame)]), bench.assets, scene.fps)
+            goal = one.values["position"][0][axis]
+        steps = np.zeros((len(boxes), 2))
+        steps[:, axis] = goal - (low + share * (high - low))
+        return self._moved(scene, steps)
+
+    def words(self, scene: Scene) -> str:
+        return f"Aligned {names_of(scene, self.layers)} {self.edge} to the {self.to}"
+
+
+class Distribute(Arranging):
+    """Lay layers out with equal gaps between them, the outermost staying where they are."""
+
+    edit: Literal["distribute"] = "distribute"
+    layers: Annotated[tuple[Id, ...], Field(min_length=3, max_length=5_000)]
+    axis: Literal["x", "y"]
+
+    def apply(self, scene: Scene, bench: Bench) -> Scene:
+        boxes = self._bounds(scene, bench)
+        axis = "xy".index(self.axis)
+        low, high = boxes[:, axis], boxes[:, axis + 2]
+        order = np.argsort((low + high) / 2, kind="stable")
+        sizes = (high - low)[order]
+        gap = (high[order[-1]] - low[order[0]] - sizes.sum()) / (len(boxes) - 1)
+        places = low[order[0]] + np.concatenate([[0], np.cumsum(sizes[:-1] + gap)])
+        steps = np.zeros((len(boxes), 2))
+        steps[order, axis] = places - low[order]
+        return self._moved(scene, steps)
+
+    def words(self, scene: Scene) -> str:
+        return f"Distributed {names_of(scene, self.layers)} along {self.axis}"

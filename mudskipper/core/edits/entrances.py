@@ -1,0 +1,118 @@
+"""Land first: make the start or the end of a motion from where a layer has landed."""
+
+from __future__ import annotations
+
+from typing import Annotated, Literal
+
+import numpy as np
+from pydantic import Field
+
+from ..anchor import moment, station_point, with_anchor
+from ..easing import Bezier, Ease
+from ..errors import Refused
+from ..geometry import bounds_at, way_out
+from ..keys import inserted, with_key
+from ..model import Id, Number, Whole
+from ..position import join
+from ..properties import track_of, with_track
+from ..scene import Layer, Scene, SplitPosition
+from ..tracks import KeyFrame, Track, value_at
+from .base import Bench, Edit, local_frame, names_of, unlocked
+
+SOFT_LANDING = Bezier(bezier=(0.1, 0.8, 0.3, 1.0))
+
+
+class Entrance(Edit):
+    """What bringing in and taking out share: the ways, which may be mixed, and the move's length and easing.
+
+    `side`: just outside the scene by that side, the turned and scaled box reckoned. `station`: from scale 0 at that
+    station. `angle`: from that many degrees away. `transparent`: from opacity 0.
+    """
+
+    layers: Annotated[tuple[Id, ...], Field(min_length=1, max_length=5_000)]
+    frame: KeyFrame
+    length: Annotated[Whole, Field(ge=1, le=100_000)] = 12
+    side: Literal["left", "right", "top", "bottom"] | None = None
+    station: str | None = None
+    angle: Number | None = None
+    transparent: bool = False
+    ease: Ease = SOFT_LANDING
+
+    def _made(self, scene: Scene, bench: Bench, away: float) -> Scene:
+        if self.side is None and self.station is None and self.angle is None and not self.transparent:
+            raise Refused("Choose at least one way: a side, a station, an angle or transparent.", where="side")
+        for layer_id in self.layers:
+            scene = scene.with_layer(self._one(unlocked(scene, layer_id), scene, bench, away))
+        return scene
+
+    def _one(self, layer: Layer, scene: Scene, bench: Bench, away: float) -> Layer:
+        landed = local_frame(layer, scene, self.frame)
+        other = local_frame(layer, scene, self.frame + away)
+        if self.station is not None:
+            now = moment(layer, self.frame, bench.assets, scene.fps)
+            point = station_point(now, self.station)
+            size = np.where(now.box[2:] == 0, 1.0, now.box[2:])
+            fraction = (point - now.box[:2]) / size if layer.anchor.pinned else point
+            layer = with_anchor(
+                now, (float(fraction[0]), float(fraction[1])), keep="picture", scope="frame", assets=bench.assets,
+                fps=scene.fps,
+            )  # fmt: skip
+            layer = self._keyed(layer, "scale", landed, other, (0.0, 0.0), scene.fps)
+        if self.angle is not None:
+            turn = float(value_at(layer.rotation, landed, scene.fps)) + self.angle
+            layer = self._keyed(layer, "rotation", landed, other, turn, scene.fps)
+        if self.transparent:
+            layer = self._keyed(layer, "opacity", landed, other, 0.0, scene.fps)
+        if self.side is not None:
+            if isinstance(layer.position, SplitPosition):
+                layer = join(layer, scene.fps)
+            outside = self.frame + away if self.station is None else self.frame
+            box = bounds_at(self._posed(layer, landed, other, scene.fps), outside, bench.assets, scene.fps)
+            x, y = value_at(track_of(layer, "position"), landed, scene.fps)
+            step = way_out(box, self.side, (scene.width, scene.height))
+            layer = self._keyed(layer, "position", landed, other, (x + step[0], y + step[1]), scene.fps)
+        return layer
+
+    def _posed(self, layer: Layer, landed: float, other: float, fps: float) -> Layer:
+        """The layer standing where it landed also at the other end, so that its bounds there can be taken."""
+        here = value_at(track_of(layer, "position"), landed, fps)
+        return self._keyed(layer, "position", landed, other, here, fps)
+
+    def _keyed(self, layer: Layer, name: str, landed: float, other: float, value: object, fps: float) -> Layer:
+        """Keys at both ends: the landed value kept, the other set; what lay between them goes."""
+        track = track_of(layer, name)
+        kept: Track = inserted(track, name, landed, fps) if track.keys else track
+        kept = with_key(kept, name, landed, value_at(track, landed, fps))
+        low, high = min(landed, other), max(landed, other)
+        between = {key.frame for key in kept.keys if low < key.frame < high}
+        kept = kept.model_copy(update={"keys": tuple(key for key in kept.keys if key.frame not in between)})
+        first = low == other
+        kept = with_key(kept, name, other, value, self.ease if first else None)
+        if not first:
+            kept = with_key(kept, name, landed, value_at(track, landed, fps), self.ease)
+        return with_track(layer, name, kept)
+
+
+class BringIn(Entrance):
+    """Make the start of a motion: layers stand where they are at `frame`, and come from elsewhere before it."""
+
+    edit: Literal["bring_in"] = "bring_in"
+
+    def apply(self, scene: Scene, bench: Bench) -> Scene:
+        return self._made(scene, bench, -self.length)
+
+    def words(self, scene: Scene) -> str:
+        return f"Brought {names_of(scene, self.layers)} in, landing at frame {self.frame:g}"
+
+
+class TakeOut(Entrance):
+    """Make the end of a motion: layers stand where they are at `frame`, and go elsewhere after it."""
+
+    edit: Literal["take_out"] = "take_out"
+    ease: Ease = "ease-in"
+
+    def apply(self, scene: Scene, bench: Bench) -> Scene:
+        return self._made(scene, bench, self.length)
+
+    def words(self, scene: Scene) -> str:
+        return f"Took {names_of(scene, self.layers)} out from frame {self.frame:g}"

@@ -1,0 +1,60 @@
+"""A recipe on one layer or many, with a stagger."""
+
+from __future__ import annotations
+
+import random
+from typing import Annotated, Literal
+
+from pydantic import Field
+
+from ..errors import Refused
+from ..model import Whole
+from ..recipes import AnyRecipe
+from ..scene import Scene
+from ..tracks import KeyFrame
+from .base import Bench, Edit, local_frame, names_of, unlocked
+from .layers import Ids
+
+
+class ApplyRecipe(Edit):
+    """Write a recipe's keys from a frame on; each layer begins `stagger` frames after the one before it."""
+
+    edit: Literal["apply_recipe"] = "apply_recipe"
+    layers: Ids
+    recipe: AnyRecipe
+    frame: KeyFrame
+    stagger: Annotated[Whole, Field(ge=0, le=10_000)] = 0
+    order: Literal["as given", "reversed", "from the middle", "from the ends", "random"] = "as given"
+    seed: Whole = 1
+
+    def apply(self, scene: Scene, bench: Bench) -> Scene:
+        for place, layer_id in zip(self._places(), self.layers, strict=True):
+            layer = unlocked(scene, layer_id)
+            first = self.frame + place * self.stagger
+            at = local_frame(layer, scene, first)
+            if first + self.recipe.frames >= layer.span.end:
+                raise Refused(
+                    f"'{self.recipe.recipe}' takes {self.recipe.frames} frames, and '{layer.name}' is there for only "
+                    f"{layer.span.end - first:g} from frame {first:g} on.",
+                    where="frame", mend="Begin earlier, make the move shorter, or make the span longer.",
+                )  # fmt: skip
+            scene = scene.with_layer(self.recipe.write(layer, at, scene, bench.assets))
+        return scene
+
+    def _places(self) -> list[int]:
+        """How many layers begin before each."""
+        count = len(self.layers)
+        middle = (count - 1) / 2
+        if self.order == "from the middle":
+            ranks = [abs(i - middle) for i in range(count)]
+        elif self.order == "from the ends":
+            ranks = [-abs(i - middle) for i in range(count)]
+        elif self.order == "random":
+            ranks = [float(n) for n in random.Random(self.seed).sample(range(count), count)]
+        else:
+            ranks = [float(i if self.order == "as given" else -i) for i in range(count)]
+        levels = sorted(set(ranks))
+        return [levels.index(rank) for rank in ranks]
+
+    def words(self, scene: Scene) -> str:
+        return f"{self.recipe.recipe.capitalize()}: {names_of(scene, self.layers)}"

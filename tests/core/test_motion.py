@@ -1,0 +1,262 @@
+"""The motion core: tracks beyond their keys, easings, paths, anchors throughout, and edits of many keys."""
+
+from __future__ import annotations
+
+from typing import Any
+
+import numpy as np
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+from pydantic import TypeAdapter
+
+from mudskipper.core.anchor import explain
+from mudskipper.core.easing import Bezier, Ease, ease_at, speed_at, split_ease
+from mudskipper.core.errors import Refused
+from mudskipper.core.motions import settle_share
+from mudskipper.core.resolve import resolve
+from mudskipper.core.scene import Scene
+from mudskipper.core.tracks import NumberTrack, evaluate
+from mudskipper.core.transform import apply
+from tests.conftest import layer, scene
+from tests.core.test_edits import done
+
+EASE: TypeAdapter[Any] = TypeAdapter(Ease)
+FRAMES = np.arange(60.0)
+
+
+def track(*keys: tuple[float, float], ease: Any = "linear", **fields: Any) -> NumberTrack:
+    data = [{"frame": frame, "value": value, "ease": ease} for frame, value in keys]
+    return NumberTrack.model_validate({"rest": 0, "keys": data, **fields})
+
+
+def values(made: NumberTrack, frames: Any) -> list[float]:
+    (found,) = evaluate([made], [np.asarray(frames, dtype=float)])
+    return np.round(found[:, 0], 9).tolist()
+
+
+def motion(made: Scene, frames: Any = FRAMES, name: str = "plate") -> np.ndarray:
+    """The four corners at each frame: (4, n, 2)."""
+    one = resolve(made, frames, {}).layers[name]
+    box = np.broadcast_to(one.box, (len(one.frames), 4))
+    ends = [box[:, :2] + box[:, 2:] * np.array(at) for at in ((0, 0), (1, 0), (0, 1), (1, 1))]
+    return np.stack([apply(one.matrix, end) for end in ends])
+
+
+@pytest.mark.parametrize(
+    ("fields", "frames", "want"),
+    [
+        ({}, [0, 30], [0, 40]),
+        ({"after": "repeat"}, [20, 21, 25, 35], [40, 4, 20, 20]),
+        ({"before": "repeat"}, [5, 9], [20, 36]),
+        ({"after": "bounce"}, [20, 25, 30, 35], [40, 20, 0, 20]),
+        ({"before": "bounce"}, [5, 0], [20, 40]),
+        ({"after": "carry on"}, [25, 30], [60, 80]),
+        ({"before": "carry on"}, [5], [-20]),
+        ({"cadence": {"on": 3}}, [11, 12, 14, 15], [0, 8, 8, 20]),
+        ({"cadence": {"per_second": 10}}, [12, 13, 14, 15], [8, 8, 8, 20]),
+    ],
+)  # fmt: skip
+def test_tracks_beyond_their_keys_and_at_a_lower_rate(fields: Any, frames: Any, want: Any) -> None:
+    assert values(track((10, 0), (20, 40), **fields), frames) == want
+
+
+def test_carrying_on_keeps_the_end_speed_of_a_curve() -> None:
+    """A bezier that ends with slope (1 − y2) / (1 − x2) = 0.5 goes on at half its mean speed."""
+    made = track((0, 0), (10, 100), ease={"bezier": [0.3, 0.1, 0.5, 0.75]}, after="carry on")
+    assert values(made, [12]) == [110]
+
+
+EASES = st.one_of(
+    st.sampled_from(["linear", "ease", "ease-in", "ease-out", "ease-in-out"]),
+    st.tuples(st.floats(0, 1), st.floats(-1, 2), st.floats(0, 1), st.floats(-1, 2)).map(lambda b: {"bezier": b}),
+    st.sampled_from([{"overshoot": 12.0}, {"bounce": {"count": 3, "damping": 0.5}}, {"spring": {"response": 0.3, "damping": 0.4}}]),
+    st.sampled_from([{"points": [[0, 0], [0.3, 0.9], [0.6, 0.4], [1, 1]]}, {"points": [[0, 0], [0.5, 0.2], [0.5, 0.8], [1, 1]]}]),
+)  # fmt: skip
+
+
+@settings(max_examples=120, deadline=None)
+@given(ease=EASES, at=st.floats(0.02, 0.98))
+def test_an_easing_is_cut_in_two_without_a_change(ease: Any, at: float) -> None:
+    """Exactly where the parts are beziers or points; within 0.1 % for the rest; skipped where a part returns to 0 or 1."""
+    whole = EASE.validate_python(ease)
+    first, second, middle = split_ease(whole, at)
+    if min(abs(middle), abs(1 - middle)) < 0.02:
+        return
+    u = np.linspace(0, 1, 201)
+    near = np.abs(u - at) > 1e-6
+    rebuilt = np.where(
+        u < at, middle * ease_at(first, np.clip(u / at, 0, 1)),
+        middle + (1 - middle) * ease_at(second, np.clip((u - at) / (1 - at), 0, 1)),
+    )  # fmt: skip
+    if np.abs(np.diff(ease_at(whole, np.linspace(0, 1, 2001)))).max() > 0.01 and "points" not in ease:
+        return  # all but vertical somewhere: the last digit of the time decides
+    exact = "points" in ease or all(isinstance(part, str | Bezier) for part in (first, second))
+    assert exact or not isinstance(ease, str)
+    assert np.abs(rebuilt - ease_at(whole, u))[near].max() < (1e-6 if exact else 1e-3)
+
+
+@pytest.mark.parametrize(
+    "ease",
+    [{"overshoot": 25.0}, {"bounce": {"count": 4, "damping": 0.4}}, {"spring": {"response": 0.2, "damping": 0.35}}],
+)
+def test_lively_easings_start_and_settle_on_their_keys(ease: Any) -> None:
+    made = EASE.validate_python(ease)
+    u = np.linspace(0, 1, 4001)
+    way = ease_at(made, u)
+    assert way[0] == pytest.approx(0, abs=1e-12)
+    assert way[-1] == pytest.approx(1, abs=1e-12)
+    if "overshoot" in ease:
+        assert way.max() == pytest.approx(1.25, abs=1e-4)
+    if "bounce" in ease:
+        touches = np.flatnonzero((way[1:-1] > way[:-2]) & (way[1:-1] >= way[2:]) & (way[1:-1] > 0.99))
+        assert len(touches) == 4
+        assert way.max() <= 1 + 1e-12
+    if "spring" in ease:
+        omega, zeta = 2 * np.pi / 0.2, 0.35
+        turn = omega * np.sqrt(1 - zeta**2)
+        closed = 1 - np.exp(-zeta * omega * u) * (np.cos(turn * u) + zeta * omega / turn * np.sin(turn * u))
+        assert np.abs(way - closed).max() <= np.exp(-zeta * omega) * 1.1
+        assert np.abs(way[u >= settle_share(0.2, 0.35)] - 1).max() < 0.0011
+
+
+def test_speed_is_the_derivative() -> None:
+    made = EASE.validate_python({"bezier": [0.2, 0.6, 0.7, 0.1]})
+    u = np.linspace(0.01, 0.99, 99)
+    fine = (ease_at(made, u + 1e-4) - ease_at(made, u - 1e-4)) / 2e-4
+    assert np.allclose(speed_at(made, u), fine, atol=1e-3)
+    assert speed_at(made, np.array([0.0, 1.0])) == pytest.approx([3, 3])
+
+
+ARC = {"rest": [0, 0], "keys": [
+    {"frame": 0, "value": [100, 0], "leave": [0, 55.22847498]},
+    {"frame": 50, "value": [0, 100], "arrive": [55.22847498, 0]},
+]}  # fmt: skip
+
+
+def test_a_curved_path_is_travelled_by_its_length() -> None:
+    """A quarter circle in 50 frames: on the circle within 0.03 %, in equal steps within 0.1 %, each π/2·100/50 long."""
+    found = resolve(scene(layer(position=ARC)), np.arange(51), {}).layers["plate"].values["position"]
+    assert np.allclose(np.hypot(*found.T), 100, rtol=3e-4)
+    turns = np.diff(np.unwrap(np.arctan2(found[:, 1], found[:, 0])))
+    assert np.abs(turns / turns.mean() - 1).max() < 1e-3
+    assert turns.sum() == pytest.approx(np.pi / 2)
+
+
+@pytest.mark.parametrize("at", [7, 25, 33])
+def test_a_point_on_the_path_comes_and_goes_without_a_change(at: int) -> None:
+    made = scene(layer(position=ARC))
+    keyed = done(made, {"edit": "start_keying", "layer": "plate", "property": "position", "frame": at}).scene
+    assert len(keyed.layers[0].position.keys) == 3
+    assert np.abs(motion(keyed) - motion(made)).max() < 0.01
+    gone = done(keyed, {"edit": "remove_point", "layer": "plate", "frame": at}).scene
+    assert np.abs(motion(gone) - motion(made)).max() < 0.5
+
+
+@pytest.mark.parametrize("ease", ["ease-in", {"bezier": [0.1, 0.8, 0.3, 1.4]}, {"spring": {"response": 0.4}}])
+def test_position_splits_and_joins_without_a_change(ease: Any) -> None:
+    keys = [{"frame": 3, "value": [10, 400], "ease": ease}, {"frame": 30, "value": [500, 90], "ease": "hold"},
+            {"frame": 44, "value": [50, 60]}]  # fmt: skip
+    for position in ({"rest": [0, 0], "keys": keys}, ARC):
+        made = scene(layer(position=position))
+        parted = done(made, {"edit": "split_position", "layer": "plate"}).scene
+        joined = done(parted, {"edit": "join_position", "layer": "plate"}).scene
+        assert np.abs(motion(parted) - motion(made)).max() < 0.02
+        assert np.abs(motion(joined) - motion(made)).max() < 0.02
+    faster = {
+        "edit": "set_easing",
+        "ease": "ease-out",
+        "keys": [{"layer": "plate", "property": "position.x", "frame": 0}],
+    }
+    apart = done(parted, faster).scene
+    assert np.abs(motion(done(apart, {"edit": "join_position", "layer": "plate"}).scene) - motion(apart)).max() < 0.02
+
+
+SWING = {
+    "rotation": {"rest": 0, "keys": [{"frame": 5, "value": 0, "ease": "ease-in-out"}, {"frame": 35, "value": 140}]},
+    "scale": {"rest": [100, 100], "keys": [{"frame": 0, "value": [40, 100]}, {"frame": 50, "value": [120, 80], "ease": "ease"}]},
+    "position": {"rest": [0, 0], "keys": [{"frame": 10, "value": [100, 90], "ease": "ease-out"}, {"frame": 40, "value": [420, 200]}]},
+}  # fmt: skip
+
+
+@pytest.mark.parametrize(
+    "anchor", [[0.5, 0.5], {"rest": [0, 0], "keys": [{"frame": 4, "value": [0, 0]}, {"frame": 40, "value": [1, 1]}]}]
+)
+@pytest.mark.parametrize("still", [False, True])
+def test_the_picture_stays_put_throughout(anchor: Any, still: bool) -> None:
+    """At every frame of the span within 0.05 px; exactly and with no further key where nothing turns or grows."""
+    made = scene(layer(anchor=anchor, **({"position": SWING["position"]} if still else SWING)))
+    edit = {"edit": "move_anchor", "layer": "plate", "frame": 20, "to": {"station": "top left"}, "scope": "throughout"}
+    after = done(made, edit).scene
+    limit = 0.05 if not still or isinstance(anchor, dict) else 1e-9
+    assert np.abs(motion(after) - motion(made)).max() < limit
+    if still and isinstance(anchor, list):
+        assert len(after.layers[0].position.keys) == 2
+    else:
+        assert 2 < len(after.layers[0].position.keys) < 60
+
+
+def test_the_picture_stays_put_at_every_key() -> None:
+    made = scene(layer(**SWING))
+    edit = {"edit": "move_anchor", "layer": "plate", "frame": 20, "to": {"station": "right"}, "scope": "every key"}
+    after = done(made, edit).scene
+    assert len(after.layers[0].position.keys) == 2
+    assert np.abs(motion(after, [10, 40]) - motion(made, [10, 40])).max() < 1e-9
+
+
+@pytest.mark.parametrize("grows", [False, True])
+def test_an_anchor_is_pinned_and_fixed_without_a_change(grows: bool) -> None:
+    size = {
+        "rest": [200, 100],
+        "keys": [{"frame": 8, "value": [10, 100], "ease": "ease"}, {"frame": 30, "value": [300, 60]}],
+    }
+    item = {"shape": "rectangle", "size": size if grows else [200, 100]}
+    made = scene(layer(content={"kind": "shape", "items": [item]}, anchor=[0, 1], **SWING))
+    fixed = done(made, {"edit": "pin_anchor", "layer": "plate", "pinned": False}).scene
+    back = done(fixed, {"edit": "pin_anchor", "layer": "plate", "pinned": True}).scene
+    assert not fixed.layers[0].anchor.pinned
+    assert bool(fixed.layers[0].anchor.keys) == grows
+    assert np.abs(motion(fixed) - motion(made)).max() < 0.01
+    assert np.abs(motion(back) - motion(made)).max() < 0.01
+
+
+def test_the_sum_is_explained_with_its_numbers() -> None:
+    made = scene(layer(**SWING))
+    told = explain(made.layers[0], 23, {}, 30)
+    corners = motion(made, [23])[:, 0]
+    assert [c["scene"] for c in told["corners"]] == [pytest.approx(corners[i].tolist()) for i in (0, 1, 3, 2)]
+
+
+def ref(frame: float, name: str = "rotation") -> dict[str, Any]:
+    return {"layer": "plate", "property": name, "frame": frame}
+
+
+def test_many_keys_at_once() -> None:
+    """Pose, stretch and back, reverse twice, copy, ripple, one axis alone: each leaves what it should bit for bit."""
+    made = scene(layer(**SWING))
+    posed = done(
+        made, {"edit": "key_pose", "layers": ["plate"], "properties": ["rotation", "scale", "opacity"], "frame": 17}
+    ).scene
+    assert np.abs(motion(posed) - motion(made)).max() < 1e-6
+    run = [ref(5), ref(35)]
+    wide = done(made, {"edit": "retime_keys", "keys": run, "way": "stretch", "about": 5, "factor": 1.5}).scene
+    assert [key.frame for key in wide.layers[0].rotation.keys] == [5, 50]
+    back = done(
+        wide, {"edit": "retime_keys", "keys": [ref(5), ref(50)], "way": "stretch", "about": 5, "factor": 1 / 1.5}
+    ).scene
+    assert np.abs(motion(back) - motion(made)).max() < 1e-9
+    turned = done(made, {"edit": "retime_keys", "keys": run, "way": "reverse"}).scene
+    spin, nips = (resolve(one, np.arange(5, 36), {}).layers["plate"].values["rotation"][:, 0] for one in (made, turned))
+    assert np.allclose(nips, spin[::-1], atol=1e-9)
+    late = done(made, {"edit": "ripple", "layers": ["plate"], "frame": 20, "by": 6}).scene
+    assert [key.frame for key in late.layers[0].rotation.keys] == [5, 41]
+    assert [key.frame for key in late.layers[0].position.keys] == [10, 46]
+    keys = [ref(10, "position"), ref(40, "position")]
+    level = done(made, {"edit": "edit_values", "keys": keys, "way": "set", "axis": 1, "value": 77}).scene
+    assert [key.value for key in level.layers[0].position.keys] == [(100, 77), (420, 77)]
+    copied = done(made, {"edit": "copy_keys", "keys": run, "frame": 25}).scene
+    assert [key.frame for key in copied.layers[0].rotation.keys] == [5, 25, 35, 55]
+    with pytest.raises(Refused, match="would stand at the same frame"):
+        done(made, {"edit": "retime_keys", "keys": [ref(5)], "way": "stretch", "about": -25, "factor": 2.0})
+    plain = done(made, {"edit": "reset_properties", "layer": "plate"}).scene.layers[0]
+    assert (plain.position.rest, plain.rotation.keys, plain.scale.rest) == ((320, 180), (), (100, 100))

@@ -1,0 +1,198 @@
+"""Ready-made moves, entrances, arranging and checks."""
+
+from __future__ import annotations
+
+from typing import Any
+
+import numpy as np
+import pytest
+
+from mudskipper.core.checks import check_scene
+from mudskipper.core.content import PictureInfo
+from mudskipper.core.coverage import turning_scale
+from mudskipper.core.edits import apply_edits
+from mudskipper.core.errors import Refused
+from mudskipper.core.resolve import resolve
+from mudskipper.core.scene import Scene
+from tests.conftest import layer, scene
+from tests.core.test_edits import done
+from tests.core.test_motion import motion
+
+SIZE = np.array([640, 360])
+
+
+def recipe(name: str, **numbers: Any) -> dict[str, Any]:
+    return {"edit": "apply_recipe", "layers": ["plate"], "frame": 10, "recipe": {"recipe": name, **numbers}}
+
+
+def after(edit: dict[str, Any], **tracks: Any) -> np.ndarray:
+    """The corners at every frame: (4, 60, 2)."""
+    return motion(done(scene(layer(**tracks)), edit).scene)
+
+
+AT_REST = np.array([[220, 130], [420, 130], [220, 230], [420, 230]])
+
+
+@pytest.mark.parametrize(
+    ("name", "numbers", "rest_at"),
+    [
+        ("grow from an edge", {"station": "left"}, 24), ("swing in on a corner", {}, 40), ("drop in", {}, 34),
+        ("push in on a point", {"length": 20}, 10), ("impact", {}, 20), ("wipe across the frame", {}, 30),
+        ("settle with bounce", {}, 34), ("orbit", {"length": 30}, 40),
+    ],
+)  # fmt: skip
+def test_recipes_leave_the_layer_where_it_stands(name: str, numbers: dict[str, Any], rest_at: int) -> None:
+    corners = after(recipe(name, **numbers))
+    assert np.allclose(corners[:, rest_at], AT_REST, atol=1e-6)
+
+
+def test_recipes_do_what_they_say() -> None:
+    grown = after(recipe("grow from an edge", station="left"))
+    assert np.allclose(grown[[0, 2], :, 0], 220)
+    assert np.allclose(grown[1, 10], [220, 130])
+    swung = after(recipe("swing in on a corner", angle=-90.0))
+    assert np.allclose(swung[0], [220, 130])
+    assert np.allclose(swung[1, 10], [220, -70])
+    dropped = after(recipe("drop in", side="top"))
+    assert dropped[:, 10, 1].max() == pytest.approx(0)
+    slid = done(scene(layer()), recipe("slide through by anchor")).scene
+    assert not slid.layers[0].position.keys
+    assert motion(slid, [10])[0, 0, 0] - motion(slid, [50])[0, 0, 0] == pytest.approx(-200)
+    round_it = motion(done(scene(layer(position=[320, 100])), recipe("orbit", length=40)).scene, np.arange(10, 51))
+    middle = round_it.mean(axis=0)
+    assert np.allclose(np.hypot(*(middle - SIZE / 2).T), 80)
+    pushed = after(recipe("push in on a point", point=[0.25, 0.5], zoom=150.0, length=20))
+    assert np.allclose(pushed[:, 40].min(axis=0), [270 - 75, 180 - 75])
+    wiped = after(recipe("wipe across the frame", length=10, rest=5))
+    assert np.ptp(wiped[:, 10, 0]) == pytest.approx(0, abs=1e-6)
+    assert np.allclose(wiped[:, 36, 0], 420)
+
+
+@pytest.mark.parametrize("size", [[200, 100], [80, 300]])
+def test_an_endless_spin_covers_at_every_angle_and_no_larger(size: list[int]) -> None:
+    """The closed form against every corner of the scene at 3,600 angles."""
+    item = {"shape": "rectangle", "size": size}
+    made = scene(layer(content={"kind": "shape", "items": [item]}, scale=[1, 1]))
+    spun = done(made, recipe("endless spin that always covers", speed=-36.0)).scene
+    one = resolve(spun, np.arange(0, 360, 0.1), {}).layers["plate"]
+    a, b, c, d, e, f = one.matrix.T
+    for x, y in ((0, 0), (640, 0), (0, 360), (640, 360)):
+        det = a * d - b * c
+        u, v = (d * (x - e) - c * (y - f)) / det, (-b * (x - e) + a * (y - f)) / det
+        share = np.maximum(np.abs(u) * 2 / size[0], np.abs(v) * 2 / size[1])
+        assert share.max() <= 1 + 1e-9
+        assert share.max() > 0.9999
+    assert not [found for found in check_scene(spun, {}) if found.check == "coverage"]
+    assert turning_scale(np.array([-100, -50, 200, 100]), np.zeros(2), SIZE / 2, (640, 360)) == pytest.approx(
+        100 * np.hypot(320, 180) / 50
+    )
+
+
+def test_a_stagger_goes_by_its_order() -> None:
+    made = scene(*(layer(name) for name in "ABCDE"))
+    edit = {**recipe("settle with bounce", length=10), "layers": list("abcde"), "stagger": 3}
+    starts = {}
+    for order in ("as given", "reversed", "from the middle", "from the ends"):
+        found = done(made, {**edit, "order": order}).scene
+        starts[order] = [int(one.scale.keys[0].frame) - 10 for one in found.layers]
+    assert starts == {"as given": [0, 3, 6, 9, 12], "reversed": [12, 9, 6, 3, 0],
+                      "from the middle": [6, 3, 0, 3, 6], "from the ends": [0, 3, 6, 3, 0]}  # fmt: skip
+    with pytest.raises(Refused, match="is there for only 5 from frame 55 on"):
+        done(made, {**edit, "frame": 55})
+
+
+@pytest.mark.parametrize("side", ["left", "right", "top", "bottom"])
+def test_bringing_in_begins_just_outside(side: str) -> None:
+    """Turned and scaled, from a side: at the start the bounds touch the scene's edge from outside."""
+    made = scene(layer(rotation=30, scale=[150, 80]))
+    edit = {
+        "edit": "bring_in",
+        "layers": ["plate"],
+        "frame": 30,
+        "length": 12,
+        "side": side,
+        "angle": -45.0,
+        "transparent": True,
+    }
+    brought = done(made, edit).scene
+    assert np.allclose(motion(brought, [30, 45]), motion(made, [30, 45]))
+    start = motion(brought, [18])[:, 0]
+    touches = {
+        "left": start[:, 0].max(),
+        "right": start[:, 0].min() - 640,
+        "top": start[:, 1].max(),
+        "bottom": start[:, 1].min() - 360,
+    }
+    assert touches[side] == pytest.approx(0, abs=1e-6)
+    assert resolve(brought, [18], {}).layers["plate"].opacity[0, 0] == 0
+    out = done(made, {**edit, "edit": "take_out"}).scene
+    assert np.allclose(motion(out, [10, 30]), motion(made, [10, 30]))
+    with pytest.raises(Refused, match="Choose at least one way"):
+        done(made, {"edit": "bring_in", "layers": ["plate"], "frame": 30})
+    with pytest.raises(Refused, match="outside the span"):
+        done(made, {**edit, "frame": 5})
+
+
+def test_bringing_in_from_nothing_at_a_station() -> None:
+    made = scene(layer(rotation=90))
+    grown = done(made, {"edit": "bring_in", "layers": ["plate"], "frame": 20, "station": "bottom"}).scene
+    corners = motion(grown)
+    assert np.allclose(corners[:, 20], motion(made, [20])[:, 0])
+    assert np.allclose(corners[:, 8], [270, 180])
+
+
+def test_layers_are_aligned_distributed_and_split() -> None:
+    made = scene(
+        layer("A", position=[100, 50]), layer("B", position=[300, 90], rotation=90), layer("C", position=[600, 300])
+    )
+    ids = ["a", "b", "c"]
+    left = done(made, {"edit": "align", "layers": ids, "frame": 0, "edge": "left"}).scene
+    assert [motion(left, [0], one)[:, 0, 0].min() for one in ids] == pytest.approx([0, 0, 0])
+    middle = done(made, {"edit": "align", "layers": ids, "frame": 0, "edge": "centre y", "to": "selection"}).scene
+    assert {round(motion(middle, [0], one)[:, 0, 1].mean(), 6) for one in ids} == {170}
+    even = done(made, {"edit": "distribute", "layers": ids, "frame": 0, "axis": "x"}).scene
+    ends = [(motion(even, [0], one)[:, 0, 0].min(), motion(even, [0], one)[:, 0, 0].max()) for one in ids]
+    assert ends[1][0] - ends[0][1] == pytest.approx(ends[2][0] - ends[1][1])
+    turning = scene(
+        layer(rotation={"rest": 0, "keys": [{"frame": 3, "value": 0, "ease": "ease"}, {"frame": 50, "value": 300}]})
+    )
+    parts = done(turning, {"edit": "split_layer", "layer": "plate", "frame": 25, "id": "tail"}).scene
+    assert [(one.span.start, one.span.length) for one in parts.layers] == [(0, 25), (25, 35)]
+    assert np.allclose(motion(parts, np.arange(25, 60), "tail"), motion(turning, np.arange(25, 60)), atol=1e-9)
+
+
+PICTURE = {"harbour": PictureInfo(id="harbour", width=640, height=360)}
+
+
+def ground(**tracks: Any) -> dict[str, Any]:
+    return layer("Ground", content={"kind": "picture", "asset": "harbour"}, **tracks)
+
+
+def text(words: str, **tracks: Any) -> dict[str, Any]:
+    return layer("Title", content={"kind": "text", "text": words, "align": "centre", "size": 40}, **tracks)
+
+
+@pytest.mark.parametrize(
+    ("made", "check", "frame", "figure"),
+    [
+        (scene(ground(rotation={"rest": 0, "keys": [{"frame": 9, "value": 0}, {"frame": 40, "value": 5}]})), "coverage", 10,
+         np.cos(np.radians(5)) + 640 / 360 * np.sin(np.radians(5))),
+        (scene(ground(scale={"rest": [100, 100], "keys": [{"frame": 20, "value": [100, 100]}, {"frame": 40, "value": [150, 150]}]})), "sharpness", 21, 1.5),
+        (scene(text("At the edge", position=[320, 350])), "safe area", 0, None),
+        (scene(text("A line that is far too long to be read in the time", span={"start": 5, "length": 20})), "reading time", 5, 20 / 30),
+        (scene(layer(position={"rest": [0, 0], "keys": [{"frame": 20, "value": [100, 100]}, {"frame": 21, "value": [500, 100]}]})), "jump", 21, 400),
+    ],
+)  # fmt: skip
+def test_each_check_finds_its_fault_and_mends_it(made: Scene, check: str, frame: int, figure: float | None) -> None:
+    """The first frame, the figure, and nothing found any more once the finding's own edits are made."""
+    found = [one for one in check_scene(made, PICTURE) if one.check == check]
+    assert [one.frame for one in found] == [frame]
+    if figure is not None:
+        assert found[0].figure == pytest.approx(figure, rel=2e-4)
+    mended = apply_edits(made, list(found[0].edits), PICTURE).scene
+    assert not [one for one in check_scene(mended, PICTURE) if one.check == check]
+
+
+def test_a_held_key_is_no_jump() -> None:
+    keys = [{"frame": 20, "value": [100, 100], "ease": "hold"}, {"frame": 21, "value": [500, 100]}]
+    assert not check_scene(scene(layer(position={"rest": [0, 0], "keys": keys})), {})
