@@ -124,10 +124,37 @@ def render(
 
 
 @app.command()
-def check(scene: SceneFile) -> None:
-    """Read a scene document and say whether it holds."""
-    document = read_scene(scene.read_bytes(), scene.name)
+def check(scene: SceneFile, media: Media = None) -> None:
+    """Say whether a scene document holds, and what the checks find in it."""
+    from .core.checks import check_scene
+
+    document, assets, _ = scene_and_media(scene, media)
     console.print(f"{scene.name} holds: '{document.name}', {len(document.layers)} layers, {document.length} frames.")
+    for finding in check_scene(document, assets):
+        print(f"{finding.check}: {finding.sentence}")
+
+
+@app.command()
+def edit(
+    scene: SceneFile,
+    edits: Annotated[Path, typer.Argument(metavar="EDITS.json", help="A list of edits, as the API takes them.")],
+    out: Annotated[Path, typer.Option(help="The scene document to write.")],
+    media: Media = None,
+) -> None:
+    """Apply typed edits to a scene document."""
+    from pydantic import TypeAdapter, ValidationError
+
+    from .core.edits import AnyEdit, apply_edits
+    from .core.errors import refusal_of
+
+    document, assets, _ = scene_and_media(scene, media)
+    try:
+        given = TypeAdapter(list[AnyEdit]).validate_json(edits.read_bytes())
+    except ValidationError as error:
+        raise refusal_of(error, edits.name) from None
+    outcome = apply_edits(document, list(given), assets)
+    out.write_text(outcome.scene.to_json() + "\n")
+    console.print(f"{outcome.words}. {' '.join(outcome.notices)}")
 
 
 @app.command()

@@ -12,7 +12,7 @@ import numpy as np
 
 from . import position as position_of
 from .bezier import Floats
-from .box import STATIONS, Assets
+from .box import BASELINES, STATIONS, Assets, baseline_point
 from .errors import Refused
 from .fitting import fitted_keys
 from .keys import with_value
@@ -36,6 +36,7 @@ class Moment:
     box: Floats
     position: Floats
     linear: Floats
+    inner: dict[str, Floats]
 
     @property
     def scale_is_zero(self) -> tuple[bool, bool]:
@@ -54,14 +55,18 @@ def moment_of(resolved: ResolvedLayer) -> Moment:
     values = resolved.values
     linear = linear_part(values["scale"], values["rotation"][:, 0])[0]
     return Moment(
-        resolved.layer, float(resolved.frames[0]), resolved.anchor[0], resolved.box[0], values["position"][0], linear
-    )
+        resolved.layer, float(resolved.frames[0]), resolved.anchor[0], resolved.box[0], values["position"][0], linear,
+        {name.removeprefix("content."): v for name, v in values.items() if name.startswith("content.")},
+    )  # fmt: skip
 
 
 def station_point(now: Moment, station: str) -> Floats:
     """A station of the box in content pixels."""
+    if station in BASELINES:
+        return np.asarray(baseline_point(now.layer.content, now.inner, station)[0])
     if station not in STATIONS:
-        raise Refused(f"There is no station {station!r}.", where="to.station", mend=f"Stations: {', '.join(STATIONS)}.")
+        known = ", ".join([*STATIONS, *(BASELINES if now.layer.content.kind == "text" else ())])
+        raise Refused(f"There is no station {station!r}.", where="to.station", mend=f"Stations: {known}.")
     return now.box[:2] + np.array(STATIONS[station]) * now.box[2:]
 
 

@@ -10,7 +10,7 @@ import numpy as np
 from .bezier import Floats
 from .content import PictureContent, PictureInfo, ShapeContent, TextContent
 from .errors import Refused
-from .text.layout import Setting, set_text, shape
+from .text.layout import Setting, ink_box, set_text, shape
 
 Assets = Mapping[str, PictureInfo]
 
@@ -52,6 +52,40 @@ def text_setting(content: TextContent, values: Mapping[str, Floats]) -> Setting:
     return set_text(
         shape(content.text, content.font), content.align, values["size"], values["tracking"], values["line_height"]
     )
+
+
+BASELINES = {
+    f"{line} baseline {side}".strip(): (x, which)
+    for which, line in enumerate(("first", "last"))
+    for side, x in (("left", 0.0), ("", 0.5), ("right", 1.0))
+}
+
+
+def baseline_point(content: Any, values: Mapping[str, Floats], name: str) -> Floats:
+    """A baseline station of a text in content pixels: (1 | n, 2)."""
+    if not isinstance(content, TextContent):
+        raise Refused(f"Only a text has a {name!r}.", where="to.station", mend=f"Stations: {', '.join(STATIONS)}.")
+    setting = text_setting(content, values)
+    share, which = BASELINES[name]
+    x = setting.box[:, 0] + share * setting.box[:, 2]
+    return np.stack([x, setting.box[:, 1] + setting.baselines[:, which]], axis=1)
+
+
+def tight_box(content: Any, values: Mapping[str, Floats], assets: Assets) -> Floats:
+    """The box of what is really painted: ink of a text, strokes of shapes counted; (1 | n, 4) in content pixels."""
+    if isinstance(content, TextContent):
+        glyphs = shape(content.text, content.font)
+        return ink_box(glyphs, text_setting(content, values), values["size"])
+    if not isinstance(content, ShapeContent):
+        return content_box(content, values, assets)
+    boxes = []
+    for index, item in enumerate(content.items):
+        box = _item_box(values, index)
+        if item.stroke is not None:
+            half = values[f"items.{index}.stroke.width"] / 2
+            box = np.concatenate([box[:, :2] - half, box[:, 2:] + 2 * half], axis=1)
+        boxes.append(box)
+    return _union(boxes)
 
 
 def _item_box(values: Mapping[str, Floats], index: int) -> Floats:

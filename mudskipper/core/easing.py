@@ -180,8 +180,8 @@ def split_ease(ease: Ease, u: float) -> tuple[Ease, Ease, float]:
     """Cut an easing at time u in (0, 1): the easings before and after, and the progress there.
 
     The motion is unchanged: exactly for linear, hold, points, steps, and beziers whose parts CSS allows as beziers;
-    the other beziers, overshoot, bounce and spring become 256 points a part or more, within 0.1 % of the way (springs with a response
-    under 0.04: within 0.5 %).
+    the other beziers, overshoot, bounce and spring become 256 points a part or more, within 0.1 % of the way (springs
+    with a response under 0.04: within 0.5 %).
     """
     if ease in ("linear", "hold"):
         return ease, ease, 0.0 if ease == "hold" else u

@@ -7,7 +7,7 @@ from typing import Literal
 import numpy as np
 
 from .bezier import Floats
-from .box import STATIONS, Assets
+from .box import STATIONS, Assets, tight_box
 from .resolve import ResolvedLayer, resolve_layers
 from .scene import Layer
 from .transform import apply
@@ -15,10 +15,16 @@ from .transform import apply
 Side = Literal["left", "right", "top", "bottom"]
 
 
-def corners(resolved: ResolvedLayer) -> Floats:
-    """The box's corners in the scene, clockwise from top left: (n, 4, 2)."""
+def tight(resolved: ResolvedLayer, assets: Assets) -> Floats:
+    """The box of what is really painted, in content pixels: (1 | n, 4)."""
+    values = {name.removeprefix("content."): v for name, v in resolved.values.items() if name.startswith("content.")}
+    return tight_box(resolved.layer.content, values, assets)
+
+
+def corners(resolved: ResolvedLayer, content: Floats | None = None) -> Floats:
+    """A box's corners in the scene, clockwise from top left (n, 4, 2): the layer's own, or `content` (1 | n, 4)."""
     count = len(resolved.frames)
-    box = np.broadcast_to(resolved.box, (count, 4))
+    box = np.broadcast_to(resolved.box if content is None else content, (count, 4))
     matrix = np.broadcast_to(resolved.matrix, (count, 6))
     ends = [box[:, :2] + box[:, 2:] * np.array(at, dtype=np.float64) for at in ((0, 0), (1, 0), (1, 1), (0, 1))]
     return np.stack([apply(matrix, end) for end in ends], axis=1)

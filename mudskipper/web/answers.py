@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import Annotated, Literal
+from typing import Annotated, Any, Literal
 
 from fastapi import Request
 from pydantic import BaseModel, Field
@@ -75,6 +75,44 @@ class SceneAnswer(BaseModel):
     said: str = ""
     notices: list[str] = []
     changed: list[str] = []
+
+
+class FindingAnswer(BaseModel):
+    """What a check found, and the edits that mend it."""
+
+    check: str
+    layer: str
+    frame: int
+    figure: float
+    sentence: str
+    edits: list[dict[str, Any]]
+
+
+class AnchorNumbers(BaseModel):
+    """The anchor in layer pixels and as fractions of the box."""
+
+    layer: tuple[float, float]
+    fraction: tuple[float, float]
+
+
+class CornerNumbers(BaseModel):
+    """A corner of the box in both spaces."""
+
+    station: str
+    layer: tuple[float, float]
+    scene: tuple[float, float]
+
+
+class Explanation(BaseModel):
+    """Both coordinate spaces and the sum; `linear` is R·S."""
+
+    frame: float
+    box: tuple[float, float, float, float]
+    anchor: AnchorNumbers
+    position: tuple[float, float]
+    linear: tuple[tuple[float, float], tuple[float, float]]
+    corners: list[CornerNumbers]
+    sum: str
 
 
 class PictureAnswer(BaseModel):

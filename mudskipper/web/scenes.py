@@ -8,13 +8,15 @@ from typing import Annotated
 import numpy as np
 from fastapi import APIRouter, Depends, Query, Response
 
+from ..core.anchor import explain
+from ..core.checks import check_scene
 from ..core.drawlist import draw_list
 from ..core.errors import Refused
 from ..core.resolve import ResolveCache, resolve
 from ..export.render import load_picture
 from ..paint.painter import Painter
 from ..store.store import Head, Store
-from .answers import EditRequest, SceneAnswer, hub_of, scene_answer, store_of
+from .answers import EditRequest, Explanation, FindingAnswer, SceneAnswer, hub_of, scene_answer, store_of
 from .live import LONGEST, Hub
 from .wire import pack_resolved
 
@@ -88,6 +90,26 @@ def resolved(
     only = None if layers is None else set(filter(None, layers.split(",")))
     body = pack_resolved(arrays, assets, only, set(), type="resolved", revision=head.revision)
     return Response(body, media_type="application/vnd.msgpack")
+
+
+@router.get("/checks")
+def checks(scene_id: str, store: Kept) -> list[FindingAnswer]:
+    """What the checks find in the scene, each with the edits that mend it."""
+    head = store.head(scene_id)
+    found = check_scene(head.scene, store.assets(head.project_id))
+    return [
+        FindingAnswer(**{name: getattr(one, name) for name in FindingAnswer.model_fields if name != "edits"},
+                      edits=[edit.model_dump(mode="json") for edit in one.edits])
+        for one in found
+    ]  # fmt: skip
+
+
+@router.get("/layers/{layer_id}/explain")
+def explained(scene_id: str, layer_id: str, store: Kept, frame: float = 0.0) -> Explanation:
+    """Both coordinate spaces of a layer's anchor and the sum behind them, with the numbers of one frame."""
+    head = store.head(scene_id)
+    layer = head.scene.layer(layer_id)
+    return Explanation(**explain(layer, frame, store.assets(head.project_id), head.scene.fps))
 
 
 @router.get("/still", response_class=Response)

@@ -50,6 +50,8 @@ def css_ease(ease: Any) -> str:
         return ease
     if "bezier" in ease:
         return f"cubic-bezier({','.join(map(str, ease['bezier']))})"
+    if "points" in ease:
+        return f"linear({', '.join(f'{share} {u * 100}%' for u, share in ease['points'])})"
     return f"steps({ease['steps']}, jump-{ease['jump']})"
 
 
@@ -59,6 +61,7 @@ def random_ease(dice: random.Random) -> Any:
         "linear", "hold", "ease", "ease-in", "ease-out", "ease-in-out",
         {"bezier": [round(dice.random(), 3), round(dice.uniform(-1, 2), 3), round(dice.random(), 3),
                     round(dice.uniform(-1, 2), 3)]},
+        {"points": [[0, 0], [0.21, round(dice.uniform(-0.5, 1.5), 3)], [0.57, 0.4], [0.57, 0.8], [1, 1]]},
         {"steps": dice.randint(2, 9), "jump": dice.choice(["start", "end", "none", "both"])},
     ])  # fmt: skip
 

@@ -12,6 +12,7 @@ from mudskipper.core.content import PictureInfo
 from mudskipper.core.coverage import turning_scale
 from mudskipper.core.edits import apply_edits
 from mudskipper.core.errors import Refused
+from mudskipper.core.geometry import corners, tight
 from mudskipper.core.resolve import resolve
 from mudskipper.core.scene import Scene
 from tests.conftest import layer, scene
@@ -196,3 +197,43 @@ def test_each_check_finds_its_fault_and_mends_it(made: Scene, check: str, frame:
 def test_a_held_key_is_no_jump() -> None:
     keys = [{"frame": 20, "value": [100, 100], "ease": "hold"}, {"frame": 21, "value": [500, 100]}]
     assert not check_scene(scene(layer(position={"rest": [0, 0], "keys": keys})), {})
+
+
+def test_text_has_baselines_and_ink() -> None:
+    """A baseline station lies on the feet of the letters; the ink of an x stands on it and is lower than the line."""
+    made = scene(text("x\nx"))
+    on = {"edit": "move_anchor", "layer": "title", "frame": 0, "to": {"station": "last baseline left"}}
+    after = done(made, on).scene
+    one = resolve(after, [0], {}).layers["title"]
+    ink = tight(one, {})
+    assert one.anchor[0, 1] == pytest.approx(ink[0, 1] + ink[0, 3], abs=0.5)
+    assert one.anchor[0, 0] == one.box[0, 0]
+    assert np.allclose(corners(one), corners(resolve(made, [0], {}).layers["title"]))
+    with pytest.raises(Refused, match="Only a text has"):
+        done(scene(layer()), {**on, "layer": "plate"})
+
+
+def test_strokes_count_in_the_tight_box() -> None:
+    item = {"shape": "ellipse", "size": [200, 100], "stroke": {"colour": "#000000", "width": 10}}
+    one = resolve(scene(layer(content={"kind": "shape", "items": [item, {**item, "at": [150, 0]}]})), [0], {}).layers[
+        "plate"
+    ]
+    assert one.box.tolist() == [[-100, -50, 350, 100]]
+    assert tight(one, {}).tolist() == [[-105, -55, 360, 110]]
+
+
+@pytest.mark.parametrize("carry", ["place", "fraction", "fit"])
+def test_a_change_of_size_carries_layers_along(carry: str) -> None:
+    path = {
+        "rest": [0, 0],
+        "keys": [{"frame": 0, "value": [160, 90], "leave": [10, 0]}, {"frame": 9, "value": [320, 180]}],
+    }
+    grown = done(
+        scene(layer(position=path)), {"edit": "set_scene", "width": 1280, "height": 1080, "carry": carry}
+    ).scene
+    one = resolve(grown, [0, 9], {}).layers["plate"]
+    want = {"place": [[160, 90], [320, 180]], "fraction": [[320, 270], [640, 540]], "fit": [[320, 360], [640, 540]]}[
+        carry
+    ]
+    assert one.values["position"].tolist() == want
+    assert one.values["scale"][0].tolist() == ([200, 200] if carry == "fit" else [100, 100])

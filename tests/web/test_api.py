@@ -161,6 +161,19 @@ def test_problems_say_what_where_and_how(client: TestClient, scene_url: str) -> 
     assert "script-src 'self';" in policy
 
 
+def test_checks_and_sums_over_http(client: TestClient, scene_url: str) -> None:
+    """A finding's own edits mend it; the explanation tells both spaces."""
+    found = client.get(f"{scene_url}/checks").json()
+    soft = next(one for one in found if one["check"] == "sharpness")
+    assert (soft["figure"], soft["frame"]) == (pytest.approx(1.1), 0)
+    edit(client, scene_url, *soft["edits"])
+    assert not [one for one in client.get(f"{scene_url}/checks").json() if one["check"] == "sharpness"]
+    layer = plate(client.get(scene_url).json())["id"]
+    told = client.get(f"{scene_url}/layers/{layer}/explain?frame=30").json()
+    assert told["corners"][2] == {"station": "bottom right", "layer": [430, 86], "scene": [1044, 884]}
+    assert told["anchor"] == {"layer": [0, 0], "fraction": [0.5, 0.5]}
+
+
 def test_a_password_guards_other_addresses(tmp_path: Path) -> None:
     with TestClient(create_app(Store(tmp_path), password="mud"), base_url=HOST) as client:
         assert client.get("/api/projects").status_code == 401

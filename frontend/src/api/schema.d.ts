@@ -232,6 +232,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/scenes/{scene_id}/checks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Checks
+         * @description What the checks find in the scene, each with the edits that mend it.
+         */
+        get: operations["checks_api_scenes__scene_id__checks_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/scenes/{scene_id}/layers/{layer_id}/explain": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Explained
+         * @description Both coordinate spaces of a layer's anchor and the sum behind them, with the numbers of one frame.
+         */
+        get: operations["explained_api_scenes__scene_id__layers__layer_id__explain_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/scenes/{scene_id}/still": {
         parameters: {
             query?: never;
@@ -408,6 +448,22 @@ export interface components {
              * @enum {string}
              */
             to: "scene" | "selection" | "anchor";
+        };
+        /**
+         * AnchorNumbers
+         * @description The anchor in layer pixels and as fractions of the box.
+         */
+        AnchorNumbers: {
+            /** Layer */
+            layer: [
+                number,
+                number
+            ];
+            /** Fraction */
+            fraction: [
+                number,
+                number
+            ];
         };
         /**
          * AnchorTarget
@@ -691,6 +747,24 @@ export interface components {
             layer?: string | null;
         };
         /**
+         * CornerNumbers
+         * @description A corner of the box in both spaces.
+         */
+        CornerNumbers: {
+            /** Station */
+            station: string;
+            /** Layer */
+            layer: [
+                number,
+                number
+            ];
+            /** Scene */
+            scene: [
+                number,
+                number
+            ];
+        };
+        /**
          * DeleteKeys
          * @description Delete keys. A property left with none rests where its last key was.
          */
@@ -854,6 +928,42 @@ export interface components {
             speed: number;
         };
         /**
+         * Explanation
+         * @description Both coordinate spaces and the sum; `linear` is R·S.
+         */
+        Explanation: {
+            /** Frame */
+            frame: number;
+            /** Box */
+            box: [
+                number,
+                number,
+                number,
+                number
+            ];
+            anchor: components["schemas"]["AnchorNumbers"];
+            /** Position */
+            position: [
+                number,
+                number
+            ];
+            /** Linear */
+            linear: [
+                [
+                    number,
+                    number
+                ],
+                [
+                    number,
+                    number
+                ]
+            ];
+            /** Corners */
+            corners: components["schemas"]["CornerNumbers"][];
+            /** Sum */
+            sum: string;
+        };
+        /**
          * ExportAnswer
          * @description An export job.
          */
@@ -938,6 +1048,26 @@ export interface components {
             heaviest: number;
             /** Italic */
             italic: boolean;
+        };
+        /**
+         * FindingAnswer
+         * @description What a check found, and the edits that mend it.
+         */
+        FindingAnswer: {
+            /** Check */
+            check: string;
+            /** Layer */
+            layer: string;
+            /** Frame */
+            frame: number;
+            /** Figure */
+            figure: number;
+            /** Sentence */
+            sentence: string;
+            /** Edits */
+            edits: {
+                [key: string]: unknown;
+            }[];
         };
         /**
          * Font
@@ -1956,6 +2086,9 @@ export interface components {
         /**
          * SetScene
          * @description Change the scene; fields left out stay. A change of rate keeps every time in seconds.
+         *
+         *     With a change of size, `carry` says how layers go along: they keep their `place` in pixels, the `fraction` of the
+         *     scene at which their anchor stands, or are scaled to `fit` about the scene's centre.
          */
         SetScene: {
             /**
@@ -1978,6 +2111,12 @@ export interface components {
             length?: number | null;
             /** Background */
             background?: string | null;
+            /**
+             * Carry
+             * @default place
+             * @enum {string}
+             */
+            carry: "place" | "fraction" | "fit";
         };
         /**
          * SetVisible
@@ -2808,6 +2947,71 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    checks_api_scenes__scene_id__checks_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                scene_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FindingAnswer"][];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    explained_api_scenes__scene_id__layers__layer_id__explain_get: {
+        parameters: {
+            query?: {
+                frame?: number;
+            };
+            header?: never;
+            path: {
+                scene_id: string;
+                layer_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Explanation"];
+                };
             };
             /** @description Validation Error */
             422: {

@@ -3,12 +3,14 @@
 from __future__ import annotations
 
 from fractions import Fraction
-from typing import Annotated, Literal
+from typing import Annotated, Any, Literal
 
+import numpy as np
 from pydantic import Field, ValidationError
 
 from ..errors import refusal_of
 from ..model import Name, Whole
+from ..position import parts_of
 from ..properties import remade, with_part
 from ..resolve import layer_tracks
 from ..scene import Layer, Scene, Span
@@ -18,7 +20,11 @@ from .base import Bench, Edit
 
 
 class SetScene(Edit):
-    """Change the scene; fields left out stay. A change of rate keeps every time in seconds."""
+    """Change the scene; fields left out stay. A change of rate keeps every time in seconds.
+
+    With a change of size, `carry` says how layers go along: they keep their `place` in pixels, the `fraction` of the
+    scene at which their anchor stands, or are scaled to `fit` about the scene's centre.
+    """
 
     edit: Literal["set_scene"] = "set_scene"
     name: Name | None = None
@@ -27,6 +33,7 @@ class SetScene(Edit):
     frame_rate: FrameRate | None = None
     length: Annotated[Whole, Field(ge=1, le=1_000_000)] | None = None
     background: Colour | None = None
+    carry: Literal["place", "fraction", "fit"] = "place"
 
     def apply(self, scene: Scene, bench: Bench) -> Scene:
         if self.frame_rate is not None:
@@ -36,7 +43,7 @@ class SetScene(Edit):
             for name in ("name", "width", "height", "length", "background")
             if (value := getattr(self, name)) is not None
         }
-        return scene.model_copy(update=changes)
+        return carried(scene.model_copy(update=changes), (scene.width, scene.height), self.carry)
 
     def words(self, scene: Scene) -> str:
         names = {"name": "name", "frame_rate": "rate", "length": "length", "background": "background"}
@@ -44,6 +51,43 @@ class SetScene(Edit):
         if self.width is not None or self.height is not None:
             told.insert(0, "size")
         return f"Set the scene's {' and '.join(told) or 'settings'}"
+
+
+def carried(scene: Scene, old: tuple[int, int], carry: str) -> Scene:
+    """The scene, its size changed from `old`, with its layers carried along."""
+    if carry == "place" or old == (scene.width, scene.height):
+        return scene
+    grow = np.array([scene.width / old[0], scene.height / old[1]])
+    if carry == "fit":
+        grow = np.full(2, grow.min())
+    shift = np.array([scene.width, scene.height]) / 2 - grow * np.array(old) / 2
+    return scene.with_layers(tuple(_carried(layer, grow, shift, carry == "fit") for layer in scene.layers))
+
+
+def _carried(layer: Layer, grow: Any, shift: Any, scaled: bool) -> Layer:
+    """Positions p → grow·p + shift, handles and scale along where the layer is scaled as well."""
+    for name, track in parts_of(layer).items():
+        axes = [0, 1] if name == "position" else ["xy".index(name[-1])]
+
+        def told(value: Any, offset: bool = True, axes: list[int] = axes) -> Any:
+            given = np.atleast_1d(np.array(value, dtype=np.float64))
+            moved = (given * grow[axes] + (shift[axes] if offset else 0)).tolist()
+            return tuple(moved) if len(moved) == 2 else moved[0]
+
+        keys = []
+        for key in track.keys:
+            change: dict[str, Any] = {"value": told(key.value)}
+            for handle in ("leave", "arrive"):
+                if getattr(key, handle, None) is not None:
+                    change[handle] = told(getattr(key, handle), offset=False)
+            keys.append(key.model_copy(update=change))
+        layer = with_part(layer, name, remade(track, name, rest=told(track.rest), keys=tuple(keys)))
+    if scaled:
+        size = layer.scale
+        keys = [key.model_copy(update={"value": tuple(n * float(grow[0]) for n in key.value)}) for key in size.keys]
+        rest = tuple(n * float(grow[0]) for n in size.rest)
+        layer = with_part(layer, "scale", remade(size, "scale", rest=rest, keys=tuple(keys)))
+    return layer
 
 
 def at_rate(scene: Scene, rate: tuple[int, int]) -> Scene:

@@ -1,0 +1,93 @@
+"""The command line: everything without the server, refusals as one sentence and exit code 2."""
+
+from __future__ import annotations
+
+import json
+import subprocess
+import sys
+from pathlib import Path
+from typing import Any
+
+import av
+import numpy as np
+import pytest
+from PIL import Image
+
+from mudskipper.demo.harbour import harbour
+from mudskipper.demo.low_tide_week import opener
+
+
+def run(*words: Any) -> subprocess.CompletedProcess[str]:
+    return subprocess.run(
+        [sys.executable, "-m", "mudskipper.cli", *map(str, words)], capture_output=True, text=True, timeout=120
+    )
+
+
+@pytest.fixture
+def folder(tmp_path: Path) -> Path:
+    """A folder with the demo's opener and its picture."""
+    (tmp_path / "opener.json").write_text(opener("harbour").to_json())
+    (tmp_path / "harbour.png").write_bytes(harbour())
+    return tmp_path
+
+
+def test_resolve_writes_an_entry_a_frame(folder: Path) -> None:
+    done = run("resolve", folder / "opener.json", "--frames", "0:60", "--out", folder / "out.json")
+    assert done.returncode == 0, done.stderr
+    told = json.loads((folder / "out.json").read_text())
+    layers = json.loads((folder / "opener.json").read_text())["layers"]
+    assert told["frames"] == list(range(60))
+    assert list(told["layers"]) == [layer["id"] for layer in layers]
+    plate = told["layers"][layers[3]["id"]]
+    assert plate["matrix"][30] == [1, 0, 0, 1, 614, 798]
+    assert plate["visible"] == [False] * 12 + [True] * 48
+    assert (plate["box"][0], plate["opacity"][0]) == ([-430, -86, 860, 172], 1)
+
+
+def test_render_writes_stills_and_films(folder: Path) -> None:
+    still, film = folder / "still.png", folder / "film.mp4"
+    assert run("render", folder / "opener.json", "--frame", "30", "--out", still).returncode == 0
+    assert run("render", folder / "opener.json", "--frames", "20:50", "--out", film).returncode == 0
+    shown = np.asarray(Image.open(still).convert("RGB")).astype(int)
+    with av.open(str(film)) as video:
+        frames = [frame.to_ndarray(format="rgb24").astype(int) for frame in video.decode(video=0)]
+    assert len(frames) == 30
+    assert int(np.argmin([np.abs(frame - shown).mean() for frame in frames])) == 10
+
+
+def test_edits_and_checks_without_a_server(folder: Path) -> None:
+    layer = json.loads((folder / "opener.json").read_text())["layers"][1]["id"]
+    edit = {"edit": "move_layers", "layers": [layer], "frame": 60, "by": [-900, 0]}
+    (folder / "edits.json").write_text(json.dumps([edit]))
+    done = run("edit", folder / "opener.json", folder / "edits.json", "--out", folder / "moved.json")
+    assert done.returncode == 0, done.stderr
+    assert "Moved Week title by -900, 0 px" in done.stderr
+    found = run("check", folder / "moved.json")
+    assert "safe area: 'Week title' stands" in found.stdout
+    assert "sharpness: 'Harbour at dusk' is enlarged to 110 % of its pixels" in found.stdout
+    schema = json.loads(run("schema").stdout)
+    assert schema["$id"] == "mudskipper.scene/1"
+
+
+@pytest.mark.parametrize(
+    ("words", "told"),
+    [
+        (["render", "wrong.json", "--out", "a.png"], "wrong.json: width must be a whole number (given: 'wide')"),
+        (["render", "gone.json", "--out", "a.png"], "gone.json: It cannot be read: No such file"),
+        (["render", "opener.json", "--out", "a.gif"], "The file's ending names the format"),
+        (["render", "opener.json", "--frames", "9", "--out", "a.webm"], "Frames are written FIRST:STOP"),
+        (["render", "opener.json", "--frame", "900", "--out", "a.png"], "has frames 0 to 239"),
+        (["resolve", "lost.json", "--frames", "0:9", "--out", "a.json"], "The picture ghost is not in"),
+        (["serve", "--host", "0.0.0.0"], "no password was given"),
+    ],
+)  # fmt: skip
+def test_refusals_are_one_sentence(folder: Path, words: list[str], told: str) -> None:
+    wrong = json.loads((folder / "opener.json").read_text())
+    (folder / "wrong.json").write_text(json.dumps(wrong | {"width": "wide"}))
+    (folder / "lost.json").write_text(opener("ghost").to_json())
+    before = sorted(folder.iterdir())
+    done = run(*(folder / word if "." in word and ":" not in word and "0.0" not in word else word for word in words))
+    assert done.returncode == 2
+    assert told in " ".join(done.stderr.split())
+    assert "Traceback" not in done.stderr
+    assert sorted(folder.iterdir()) == before
