@@ -20,6 +20,12 @@ def drag_anchor(page: Page) -> None:
     page.wait_for_timeout(400)
 
 
+def select(page: Page, name: str) -> None:
+    """Select a layer by its name in the lanes."""
+    row = page.get_by_role("listitem", name=name, exact=True)
+    row.get_by_role("button", name=name, exact=True).click()
+
+
 def main(url: str) -> None:
     """Home, main view, anchor drag, export and night, at 1280 × 800."""
     with sync_playwright() as play:
@@ -35,7 +41,7 @@ def main(url: str) -> None:
         shot("home")
         page.get_by_test_id("scene-card").filter(has_text="Opener").click()
         page.wait_for_selector("[data-ready=yes]")
-        page.get_by_role("listitem", name="Name plate", exact=True).get_by_role("button", name="Name plate", exact=True).click()
+        select(page, "Name plate")
         for _ in range(6):
             page.keyboard.press("Shift+Period")
         shot("main")
@@ -43,7 +49,7 @@ def main(url: str) -> None:
         shot("anchor-drag")
         page.keyboard.press("Escape")
         page.mouse.up()
-        page.get_by_role("listitem", name="Plate edge", exact=True).get_by_role("button", name="Plate edge", exact=True).click()
+        select(page, "Plate edge")
         page.get_by_role("button", name="Open the lanes of Plate edge").click()
         page.keyboard.press("Home")
         page.keyboard.press("Shift+Period")

@@ -23,9 +23,13 @@ def layer(name: str = "Plate", **tracks: Any) -> dict[str, Any]:
     """Data of a layer with a 200 × 100 rectangle that is there for 60 frames."""
     item = {"shape": "rectangle", "size": [200, 100], "fill": "#0e3f45"}
     return {
-        "id": name.lower(), "name": name, "span": {"start": 0, "length": 60},
-        "content": {"kind": "shape", "items": [item]}, "position": [320, 180], **tracks,
-    }  # fmt: skip
+        "id": name.lower(),
+        "name": name,
+        "span": {"start": 0, "length": 60},
+        "content": {"kind": "shape", "items": [item]},
+        "position": [320, 180],
+        **tracks,
+    }
 
 
 def scene(*layers: dict[str, Any], **fields: Any) -> Scene:
@@ -45,9 +49,21 @@ class Server:
     def start(self, port: int = 0) -> None:
         """Start it, and wait for the address it prints."""
         self.process = subprocess.Popen(
-            [sys.executable, "-m", "mudskipper.cli", "serve", "--demo", "--port", str(port), "--data", str(self.folder)],
-            stdout=subprocess.PIPE, text=True, env={**os.environ, "PYTHONUNBUFFERED": "1"},
-        )  # fmt: skip
+            [
+                sys.executable,
+                "-m",
+                "mudskipper.cli",
+                "serve",
+                "--demo",
+                "--port",
+                str(port),
+                "--data",
+                str(self.folder),
+            ],
+            stdout=subprocess.PIPE,
+            text=True,
+            env={**os.environ, "PYTHONUNBUFFERED": "1"},
+        )
         assert self.process.stdout
         self.url = self.process.stdout.readline().split()[-1]
 

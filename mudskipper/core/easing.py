@@ -147,8 +147,8 @@ def ease_at(ease: Ease, u: Floats) -> Floats:
 def speed_at(ease: Ease, u: Floats) -> Floats:
     """d progress / du at u (n,); at the ends from within, for beziers exactly."""
     step = 1e-5
-    low, high = np.clip(u - step, 0, 1), np.clip(u + step, 0, 1)
-    slope = (ease_at(ease, high) - ease_at(ease, low)) / (high - low)
+    before, after = np.clip(u - step, 0, 1), np.clip(u + step, 0, 1)
+    slope = (ease_at(ease, after) - ease_at(ease, before)) / (after - before)
     numbers = bezier_numbers(ease)
     if ease == "hold" or isinstance(ease, Steps):
         return np.zeros_like(u)

@@ -4,11 +4,13 @@ from __future__ import annotations
 
 from typing import Annotated
 
-from fastapi import APIRouter, Depends, UploadFile
+from fastapi import APIRouter, Depends, Request, Response, UploadFile
 from fastapi.responses import FileResponse
 
 from ..core.errors import Refused
-from ..core.scene import Scene
+from ..core.resolve import resolve
+from ..core.scene import Scene, read_scene
+from ..export.jobs import safe_name
 from ..media.pictures import MOST_BYTES
 from ..store.store import Store
 from ..store.tables import Project, SceneRow
@@ -69,6 +71,23 @@ def remove_scene(scene_id: str, removed: bool, store: Kept) -> None:
 def make_scene(project_id: str, new: NewScene, store: Kept) -> SceneAnswer:
     """A new scene in a project."""
     return scene_answer(store.make_scene(project_id, Scene(**new.model_dump())))
+
+
+@router.post("/projects/{project_id}/documents", status_code=201)
+async def open_document(project_id: str, request: Request, store: Kept) -> SceneAnswer:
+    """Take a scene document in as a new scene of a project; its pictures must be the project's."""
+    document = read_scene(await request.body(), "document")
+    resolve(document, [0], store.assets(project_id))
+    return scene_answer(store.make_scene(project_id, document))
+
+
+@router.get("/scenes/{scene_id}/document", response_class=Response)
+def document(scene_id: str, store: Kept) -> Response:
+    """The scene as a document file."""
+    head = store.head(scene_id)
+    name = f"{safe_name(head.scene.name)}.json"
+    headers = {"Content-Disposition": f'attachment; filename="{name}"'}
+    return Response(head.scene.to_json(), media_type="application/json", headers=headers)
 
 
 @router.get("/projects/{project_id}/pictures")

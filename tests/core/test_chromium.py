@@ -57,13 +57,26 @@ def css_ease(ease: Any) -> str:
 
 def random_ease(dice: random.Random) -> Any:
     """An easing of any kind that CSS knows."""
-    return dice.choice([
-        "linear", "hold", "ease", "ease-in", "ease-out", "ease-in-out",
-        {"bezier": [round(dice.random(), 3), round(dice.uniform(-1, 2), 3), round(dice.random(), 3),
-                    round(dice.uniform(-1, 2), 3)]},
-        {"points": [[0, 0], [0.21, round(dice.uniform(-0.5, 1.5), 3)], [0.57, 0.4], [0.57, 0.8], [1, 1]]},
-        {"steps": dice.randint(2, 9), "jump": dice.choice(["start", "end", "none", "both"])},
-    ])  # fmt: skip
+    return dice.choice(
+        [
+            "linear",
+            "hold",
+            "ease",
+            "ease-in",
+            "ease-out",
+            "ease-in-out",
+            {
+                "bezier": [
+                    round(dice.random(), 3),
+                    round(dice.uniform(-1, 2), 3),
+                    round(dice.random(), 3),
+                    round(dice.uniform(-1, 2), 3),
+                ]
+            },
+            {"points": [[0, 0], [0.21, round(dice.uniform(-0.5, 1.5), 3)], [0.57, 0.4], [0.57, 0.8], [1, 1]]},
+            {"steps": dice.randint(2, 9), "jump": dice.choice(["start", "end", "none", "both"])},
+        ]
+    )
 
 
 def css_keys(keys: list[dict[str, Any]], name: str, told: Any) -> list[dict[str, Any]]:
@@ -82,18 +95,17 @@ def test_matrix_and_opacity_are_chromiums(browser: Browser, chromium_page: Any, 
 
     def track(value: Any) -> dict[str, Any]:
         frames = sorted(dice.sample(range(1, FRAMES), dice.randint(2, 5)))
-        return {
-            "rest": value(), "keys": [{"frame": f, "value": value(), "ease": random_ease(dice)} for f in frames]
-        }  # fmt: skip
+        return {"rest": value(), "keys": [{"frame": f, "value": value(), "ease": random_ease(dice)} for f in frames]}
 
     def pair(low: float, high: float) -> Any:
         return lambda: [round(dice.uniform(low, high), 2), round(dice.uniform(low, high), 2)]
 
     tracks = {
-        "position": track(pair(0, 900)), "scale": track(pair(-150, 250)),
+        "position": track(pair(0, 900)),
+        "scale": track(pair(-150, 250)),
         "rotation": track(lambda: round(dice.uniform(-400, 400), 1)),
         "opacity": track(lambda: round(dice.uniform(0, 100), 1)),
-    }  # fmt: skip
+    }
     anchor = [round(dice.uniform(-0.5, 1.5), 3), round(dice.uniform(-0.5, 1.5), 3)]
     made = scene(layer(anchor=anchor, **tracks))
     mine = resolve(made, np.arange(FRAMES) + OFFSET, {}).layers["plate"]

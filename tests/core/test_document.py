@@ -34,19 +34,37 @@ def keyed(*keys: dict[str, Any]) -> dict[str, Any]:
         ({"frame_rate": [0, 1]}, "frame_rate[0]"),
         ({"layers": [layer(), layer()]}, "two layers bear the id 'plate'"),
         ({"layers": [layer(span={"start": 0, "length": 0})]}, "layers[0].span.length"),
-        ({"layers": [layer(content={**TEXT, "font": {"family": "Zog"}})]}, "content.font.family the font 'Zog' is not here"),
+        (
+            {"layers": [layer(content={**TEXT, "font": {"family": "Zog"}})]},
+            "content.font.family the font 'Zog' is not here",
+        ),
         ({"layers": [layer(content={**TEXT, "text": " \n"})]}, "content.text a text needs at least one character"),
         ({"layers": [layer(opacity=130)]}, "opacity an opacity in percent must lie between 0 and 100, but rest is 130"),
         ({"layers": [layer(rotation=1e300)]}, "layers[0].rotation.rest"),
         ({"layers": [layer(rotation=float("nan"))]}, "layers[0].rotation.rest must be a finite number"),
-        ({"layers": [layer(rotation=keyed({"frame": 9, "value": 1}, {"frame": 4, "value": 2}))]}, "keys must stand in order"),
-        ({"layers": [layer(rotation=keyed({"frame": 9, "value": 1}, {"frame": 9, "value": 2}))]}, "frame 9 stands twice"),
-        ({"layers": [layer(rotation=keyed({"frame": 9, "value": 1, "ease": {"bezier": [2, 0, 1, 1]}}))]}, "keys[0].ease"),
-        ({"layers": [layer(rotation={"rest": 0, "keys": [{"frame": i, "value": 0} for i in range(10_001)]})]}, "at most 10000"),
-        ({"layers": [layer(content={"kind": "shape", "items": [{"shape": "rectangle", "size": [-1, 4]}]})]}, "size in pixels"),
+        (
+            {"layers": [layer(rotation=keyed({"frame": 9, "value": 1}, {"frame": 4, "value": 2}))]},
+            "keys must stand in order",
+        ),
+        (
+            {"layers": [layer(rotation=keyed({"frame": 9, "value": 1}, {"frame": 9, "value": 2}))]},
+            "frame 9 stands twice",
+        ),
+        (
+            {"layers": [layer(rotation=keyed({"frame": 9, "value": 1, "ease": {"bezier": [2, 0, 1, 1]}}))]},
+            "keys[0].ease",
+        ),
+        (
+            {"layers": [layer(rotation={"rest": 0, "keys": [{"frame": i, "value": 0} for i in range(10_001)]})]},
+            "at most 10000",
+        ),
+        (
+            {"layers": [layer(content={"kind": "shape", "items": [{"shape": "rectangle", "size": [-1, 4]}]})]},
+            "size in pixels",
+        ),
         ({"background": "reddish"}, "a colour must be written #rrggbb"),
     ],
-)  # fmt: skip
+)
 def test_a_wrong_document_is_refused_with_its_place(change: dict[str, Any], told: str) -> None:
     data = {"schema": SCHEMA, "name": "Test", "width": 640, "height": 360, "length": 60} | change
     with pytest.raises(Refused) as refusal:
@@ -86,16 +104,28 @@ def test_layers_are_resolved_for_the_asked_frames_only() -> None:
     part = resolve(made, np.arange(40, 90), {})
     alone = resolve(made.with_layers(made.layers[5:6]), np.arange(175), {})
     for name, one in part.layers.items():
-        assert np.array_equal(np.broadcast_to(whole.layers[name].matrix, (175, 6))[40:90],
-                              np.broadcast_to(one.matrix, (50, 6)))  # fmt: skip
+        assert np.array_equal(
+            np.broadcast_to(whole.layers[name].matrix, (175, 6))[40:90], np.broadcast_to(one.matrix, (50, 6))
+        )
     only = made.layers[5].id
     assert np.array_equal(alone.layers[only].matrix, whole.layers[only].matrix)
 
 
 def test_imports_point_one_way() -> None:
     """core <- paint, media, formats <- store, export <- web, cli; the core imports its own packages only."""
-    ranks = {"core": 0, "paint": 1, "media": 1, "formats": 1, "fonts": 1, "store": 2, "export": 2, "demo": 3, "web": 4,
-             "bench": 4, "cli": 5}  # fmt: skip
+    ranks = {
+        "core": 0,
+        "paint": 1,
+        "media": 1,
+        "formats": 1,
+        "fonts": 1,
+        "store": 2,
+        "export": 2,
+        "demo": 3,
+        "web": 4,
+        "bench": 4,
+        "cli": 5,
+    }
     allowed = {"numpy", "pydantic", "uharfbuzz", "fontTools", "mudskipper"}
     import sys
 

@@ -39,22 +39,32 @@ sizes = st.floats(-300, 300).filter(lambda n: abs(n) > 1)
 
 @settings(max_examples=60, deadline=None)
 @given(
-    turn=numbers, wide=sizes, tall=sizes, frame=st.integers(0, 59), pinned=st.booleans(), keyed=st.booleans(),
+    turn=numbers,
+    wide=sizes,
+    tall=sizes,
+    frame=st.integers(0, 59),
+    pinned=st.booleans(),
+    keyed=st.booleans(),
     to=st.one_of(
         st.sampled_from(["top left", "left", "centre", "bottom right"]).map(lambda s: {"station": s}),
         st.tuples(numbers, numbers).map(lambda p: {"scene": list(p)}),
         st.tuples(numbers, numbers).map(lambda p: {"content": list(p)}),
         st.tuples(st.floats(-2, 3), numbers).map(lambda p: {"fraction": [p[0], None]}),
     ),
-)  # fmt: skip
+)
 def test_picture_stays_put(
     turn: float, wide: float, tall: float, frame: int, pinned: bool, keyed: bool, to: dict[str, Any]
 ) -> None:
     """At its frame no corner moves by 1e-6 px; the path keeps its shape; the anchor is where it was asked to be."""
     path = [{"frame": 5, "value": [10, 40], "ease": "ease-in"}, {"frame": 50, "value": [500, 90]}]
-    made = scene(layer(rotation={"rest": 0, "keys": [{"frame": 2, "value": turn}, {"frame": 40, "value": -turn}]},
-                       scale={"rest": [wide, tall]}, anchor={"rest": [0.2, 0.9] if pinned else [30, -7], "pinned": pinned},
-                       position={"rest": [320, 180], "keys": path if keyed else []}))  # fmt: skip
+    made = scene(
+        layer(
+            rotation={"rest": 0, "keys": [{"frame": 2, "value": turn}, {"frame": 40, "value": -turn}]},
+            scale={"rest": [wide, tall]},
+            anchor={"rest": [0.2, 0.9] if pinned else [30, -7], "pinned": pinned},
+            position={"rest": [320, 180], "keys": path if keyed else []},
+        )
+    )
     after = done(made, {"edit": "move_anchor", "layer": "plate", "frame": frame, "to": to}).scene
     assert np.abs(corners(after, frame) - corners(made, frame)).max() < 1e-6
     old, new = made.layers[0].position, after.layers[0].position
@@ -78,8 +88,11 @@ def test_anchor_stays_put_slides_the_picture() -> None:
 
 def test_a_bar_grows_from_its_foot_without_a_formula() -> None:
     """Size under a pinned anchor grows from the anchor."""
-    item = {"shape": "rectangle", "size": {"rest": [40, 0], "keys": [
-        {"frame": 0, "value": [40, 0]}, {"frame": 10, "value": [40, 300]}]}, "corners": 8}  # fmt: skip
+    item = {
+        "shape": "rectangle",
+        "size": {"rest": [40, 0], "keys": [{"frame": 0, "value": [40, 0]}, {"frame": 10, "value": [40, 300]}]},
+        "corners": 8,
+    }
     made = scene(layer(content={"kind": "shape", "items": [item]}, anchor=[0.5, 1]))
     one = resolve(made, np.arange(20), {}).layers["plate"]
     foot = one.box[:, 1] + one.box[:, 3]
@@ -153,19 +166,34 @@ def test_unchanged_layers_stay_the_same_objects() -> None:
     [
         ({"edit": "rename_layer", "layer": "ghost", "name": "x"}, "may have been deleted in another window"),
         ({"edit": "start_keying", "layer": "plate", "property": "scale", "frame": 60}, "outside the span of 'Plate'"),
-        ({"edit": "set_property", "layer": "plate", "property": "opacity", "frame": 0, "value": 140}, "between 0 and 100"),
+        (
+            {"edit": "set_property", "layer": "plate", "property": "opacity", "frame": 0, "value": 140},
+            "between 0 and 100",
+        ),
         ({"edit": "set_property", "layer": "plate", "property": "position", "frame": 0, "value": 4}, "takes a pair"),
         ({"edit": "set_property", "layer": "plate", "property": "wobble", "frame": 0, "value": 4}, "It has anchor"),
-        ({"edit": "set_property", "layer": "plate", "property": "rotation", "frame": 0, "value": "x"}, "takes a number"),
+        (
+            {"edit": "set_property", "layer": "plate", "property": "rotation", "frame": 0, "value": "x"},
+            "takes a number",
+        ),
         ({"edit": "trim_span", "layer": "plate", "start": 0, "length": 0}, "at least 1 frame"),
-        ({"edit": "move_keys", "keys": [{"layer": "plate", "property": "rotation", "frame": 3}], "by": 1}, "has no key at frame 3"),
-        ({"edit": "move_keys", "keys": [{"layer": "plate", "property": "rotation", "frame": 20}], "by": 90}, "outside the span"),
+        (
+            {"edit": "move_keys", "keys": [{"layer": "plate", "property": "rotation", "frame": 3}], "by": 1},
+            "has no key at frame 3",
+        ),
+        (
+            {"edit": "move_keys", "keys": [{"layer": "plate", "property": "rotation", "frame": 20}], "by": 90},
+            "outside the span",
+        ),
         ({"edit": "set_content", "layer": "plate", "path": "items.0.size.rest", "value": "big"}, "size"),
         ({"edit": "set_content", "layer": "plate", "path": "items.7.fill", "value": "#000000"}, "has no part"),
         ({"edit": "add_layer", "content": {"kind": "picture", "asset": "gone"}}, "not among the project's media"),
-        ({"edit": "move_anchor", "layer": "plate", "frame": 0, "to": {"station": "north"}}, "There is no station 'north'"),
+        (
+            {"edit": "move_anchor", "layer": "plate", "frame": 0, "to": {"station": "north"}},
+            "There is no station 'north'",
+        ),
     ],
-)  # fmt: skip
+)
 def test_what_cannot_be_done_is_refused(edit: dict[str, Any], told: str) -> None:
     with pytest.raises(Refused) as refusal:
         done(scene(layer(rotation=TURN)), edit)

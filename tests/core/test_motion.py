@@ -56,7 +56,7 @@ def motion(made: Scene, frames: Any = FRAMES, name: str = "plate") -> np.ndarray
         ({"cadence": {"on": 3}}, [11, 12, 14, 15], [0, 8, 8, 20]),
         ({"cadence": {"per_second": 10}}, [12, 13, 14, 15], [8, 8, 8, 20]),
     ],
-)  # fmt: skip
+)
 def test_tracks_beyond_their_keys_and_at_a_lower_rate(fields: Any, frames: Any, want: Any) -> None:
     assert values(track((10, 0), (20, 40), **fields), frames) == want
 
@@ -70,15 +70,19 @@ def test_carrying_on_keeps_the_end_speed_of_a_curve() -> None:
 EASES = st.one_of(
     st.sampled_from(["linear", "ease", "ease-in", "ease-out", "ease-in-out"]),
     st.tuples(st.floats(0, 1), st.floats(-1, 2), st.floats(0, 1), st.floats(-1, 2)).map(lambda b: {"bezier": b}),
-    st.sampled_from([{"overshoot": 12.0}, {"bounce": {"count": 3, "damping": 0.5}}, {"spring": {"response": 0.3, "damping": 0.4}}]),
-    st.sampled_from([{"points": [[0, 0], [0.3, 0.9], [0.6, 0.4], [1, 1]]}, {"points": [[0, 0], [0.5, 0.2], [0.5, 0.8], [1, 1]]}]),
-)  # fmt: skip
+    st.sampled_from(
+        [{"overshoot": 12.0}, {"bounce": {"count": 3, "damping": 0.5}}, {"spring": {"response": 0.3, "damping": 0.4}}]
+    ),
+    st.sampled_from(
+        [{"points": [[0, 0], [0.3, 0.9], [0.6, 0.4], [1, 1]]}, {"points": [[0, 0], [0.5, 0.2], [0.5, 0.8], [1, 1]]}]
+    ),
+)
 
 
 @settings(max_examples=120, deadline=None)
 @given(ease=EASES, at=st.floats(0.02, 0.98))
 def test_an_easing_is_cut_in_two_without_a_change(ease: Any, at: float) -> None:
-    """Exactly where the parts are beziers or points; within 0.1 % for the rest; skipped where a part returns to 0 or 1."""
+    """Exactly where the parts are beziers or points; within 0.1 % for the rest; skipped where one returns to 0 or 1."""
     whole = EASE.validate_python(ease)
     first, second, middle = split_ease(whole, at)
     if min(abs(middle), abs(1 - middle)) < 0.02:
@@ -86,9 +90,10 @@ def test_an_easing_is_cut_in_two_without_a_change(ease: Any, at: float) -> None:
     u = np.linspace(0, 1, 201)
     near = np.abs(u - at) > 1e-6
     rebuilt = np.where(
-        u < at, middle * ease_at(first, np.clip(u / at, 0, 1)),
+        u < at,
+        middle * ease_at(first, np.clip(u / at, 0, 1)),
         middle + (1 - middle) * ease_at(second, np.clip((u - at) / (1 - at), 0, 1)),
-    )  # fmt: skip
+    )
     if np.abs(np.diff(ease_at(whole, np.linspace(0, 1, 2001)))).max() > 0.01 and "points" not in ease:
         return  # all but vertical somewhere: the last digit of the time decides
     exact = "points" in ease or all(isinstance(part, str | Bezier) for part in (first, second))
@@ -128,10 +133,13 @@ def test_speed_is_the_derivative() -> None:
     assert speed_at(made, np.array([0.0, 1.0])) == pytest.approx([3, 3])
 
 
-ARC = {"rest": [0, 0], "keys": [
-    {"frame": 0, "value": [100, 0], "leave": [0, 55.22847498]},
-    {"frame": 50, "value": [0, 100], "arrive": [55.22847498, 0]},
-]}  # fmt: skip
+ARC = {
+    "rest": [0, 0],
+    "keys": [
+        {"frame": 0, "value": [100, 0], "leave": [0, 55.22847498]},
+        {"frame": 50, "value": [0, 100], "arrive": [55.22847498, 0]},
+    ],
+}
 
 
 def test_a_curved_path_is_travelled_by_its_length() -> None:
@@ -155,8 +163,11 @@ def test_a_point_on_the_path_comes_and_goes_without_a_change(at: int) -> None:
 
 @pytest.mark.parametrize("ease", ["ease-in", {"bezier": [0.1, 0.8, 0.3, 1.4]}, {"spring": {"response": 0.4}}])
 def test_position_splits_and_joins_without_a_change(ease: Any) -> None:
-    keys = [{"frame": 3, "value": [10, 400], "ease": ease}, {"frame": 30, "value": [500, 90], "ease": "hold"},
-            {"frame": 44, "value": [50, 60]}]  # fmt: skip
+    keys = [
+        {"frame": 3, "value": [10, 400], "ease": ease},
+        {"frame": 30, "value": [500, 90], "ease": "hold"},
+        {"frame": 44, "value": [50, 60]},
+    ]
     for position in ({"rest": [0, 0], "keys": keys}, ARC):
         made = scene(layer(position=position))
         parted = done(made, {"edit": "split_position", "layer": "plate"}).scene
@@ -174,9 +185,15 @@ def test_position_splits_and_joins_without_a_change(ease: Any) -> None:
 
 SWING = {
     "rotation": {"rest": 0, "keys": [{"frame": 5, "value": 0, "ease": "ease-in-out"}, {"frame": 35, "value": 140}]},
-    "scale": {"rest": [100, 100], "keys": [{"frame": 0, "value": [40, 100]}, {"frame": 50, "value": [120, 80], "ease": "ease"}]},
-    "position": {"rest": [0, 0], "keys": [{"frame": 10, "value": [100, 90], "ease": "ease-out"}, {"frame": 40, "value": [420, 200]}]},
-}  # fmt: skip
+    "scale": {
+        "rest": [100, 100],
+        "keys": [{"frame": 0, "value": [40, 100]}, {"frame": 50, "value": [120, 80], "ease": "ease"}],
+    },
+    "position": {
+        "rest": [0, 0],
+        "keys": [{"frame": 10, "value": [100, 90], "ease": "ease-out"}, {"frame": 40, "value": [420, 200]}],
+    },
+}
 
 
 @pytest.mark.parametrize(

@@ -37,11 +37,16 @@ AT_REST = np.array([[220, 130], [420, 130], [220, 230], [420, 230]])
 @pytest.mark.parametrize(
     ("name", "numbers", "rest_at"),
     [
-        ("grow from an edge", {"station": "left"}, 24), ("swing in on a corner", {}, 40), ("drop in", {}, 34),
-        ("push in on a point", {"length": 20}, 10), ("impact", {}, 20), ("wipe across the frame", {}, 30),
-        ("settle with bounce", {}, 34), ("orbit", {"length": 30}, 40),
+        ("grow from an edge", {"station": "left"}, 24),
+        ("swing in on a corner", {}, 40),
+        ("drop in", {}, 34),
+        ("push in on a point", {"length": 20}, 10),
+        ("impact", {}, 20),
+        ("wipe across the frame", {}, 30),
+        ("settle with bounce", {}, 34),
+        ("orbit", {"length": 30}, 40),
     ],
-)  # fmt: skip
+)
 def test_recipes_leave_the_layer_where_it_stands(name: str, numbers: dict[str, Any], rest_at: int) -> None:
     corners = after(recipe(name, **numbers))
     assert np.allclose(corners[:, rest_at], AT_REST, atol=1e-6)
@@ -96,8 +101,12 @@ def test_a_stagger_goes_by_its_order() -> None:
     for order in ("as given", "reversed", "from the middle", "from the ends"):
         found = done(made, {**edit, "order": order}).scene
         starts[order] = [int(one.scale.keys[0].frame) - 10 for one in found.layers]
-    assert starts == {"as given": [0, 3, 6, 9, 12], "reversed": [12, 9, 6, 3, 0],
-                      "from the middle": [6, 3, 0, 3, 6], "from the ends": [0, 3, 6, 3, 0]}  # fmt: skip
+    assert starts == {
+        "as given": [0, 3, 6, 9, 12],
+        "reversed": [12, 9, 6, 3, 0],
+        "from the middle": [6, 3, 0, 3, 6],
+        "from the ends": [0, 3, 6, 3, 0],
+    }
     with pytest.raises(Refused, match="is there for only 5 from frame 55 on"):
         done(made, {**edit, "frame": 55})
 
@@ -176,14 +185,47 @@ def text(words: str, **tracks: Any) -> dict[str, Any]:
 @pytest.mark.parametrize(
     ("made", "check", "frame", "figure"),
     [
-        (scene(ground(rotation={"rest": 0, "keys": [{"frame": 9, "value": 0}, {"frame": 40, "value": 5}]})), "coverage", 10,
-         np.cos(np.radians(5)) + 640 / 360 * np.sin(np.radians(5))),
-        (scene(ground(scale={"rest": [100, 100], "keys": [{"frame": 20, "value": [100, 100]}, {"frame": 40, "value": [150, 150]}]})), "sharpness", 21, 1.5),
+        (
+            scene(ground(rotation={"rest": 0, "keys": [{"frame": 9, "value": 0}, {"frame": 40, "value": 5}]})),
+            "coverage",
+            10,
+            np.cos(np.radians(5)) + 640 / 360 * np.sin(np.radians(5)),
+        ),
+        (
+            scene(
+                ground(
+                    scale={
+                        "rest": [100, 100],
+                        "keys": [{"frame": 20, "value": [100, 100]}, {"frame": 40, "value": [150, 150]}],
+                    }
+                )
+            ),
+            "sharpness",
+            21,
+            1.5,
+        ),
         (scene(text("At the edge", position=[320, 350])), "safe area", 0, None),
-        (scene(text("A line that is far too long to be read in the time", span={"start": 5, "length": 20})), "reading time", 5, 20 / 30),
-        (scene(layer(position={"rest": [0, 0], "keys": [{"frame": 20, "value": [100, 100]}, {"frame": 21, "value": [500, 100]}]})), "jump", 21, 400),
+        (
+            scene(text("A line that is far too long to be read in the time", span={"start": 5, "length": 20})),
+            "reading time",
+            5,
+            20 / 30,
+        ),
+        (
+            scene(
+                layer(
+                    position={
+                        "rest": [0, 0],
+                        "keys": [{"frame": 20, "value": [100, 100]}, {"frame": 21, "value": [500, 100]}],
+                    }
+                )
+            ),
+            "jump",
+            21,
+            400,
+        ),
     ],
-)  # fmt: skip
+)
 def test_each_check_finds_its_fault_and_mends_it(made: Scene, check: str, frame: int, figure: float | None) -> None:
     """The first frame, the figure, and nothing found any more once the finding's own edits are made."""
     found = [one for one in check_scene(made, PICTURE) if one.check == check]

@@ -84,12 +84,15 @@ def test_layers_are_moved_by_drag_and_by_keys(studio: Studio) -> None:
 @pytest.mark.parametrize(
     ("text", "kept", "told"),
     [
-        ("1920/2", 960, ""), ("-3 * (4 + .5)", -13.5, ""),
-        ("abc", None, "takes a number or a sum"), ("1/0", None, "takes a number or a sum"),
-        ("", None, "takes a number or a sum"), ("1e999", None, "takes a number or a sum"),
+        ("1920/2", 960, ""),
+        ("-3 * (4 + .5)", -13.5, ""),
+        ("abc", None, "takes a number or a sum"),
+        ("1/0", None, "takes a number or a sum"),
+        ("", None, "takes a number or a sum"),
+        ("1e999", None, "takes a number or a sum"),
         ("99999999", None, "1000000"),
     ],
-)  # fmt: skip
+)
 def test_numbers_take_sums_and_refuse_nonsense(studio: Studio, text: str, kept: float | None, told: str) -> None:
     studio.select("Plate edge")
     before = studio.layer("Plate edge")

@@ -80,7 +80,7 @@ def test_edits_and_checks_without_a_server(folder: Path) -> None:
         (["resolve", "lost.json", "--frames", "0:9", "--out", "a.json"], "The picture ghost is not in"),
         (["serve", "--host", "0.0.0.0"], "no password was given"),
     ],
-)  # fmt: skip
+)
 def test_refusals_are_one_sentence(folder: Path, words: list[str], told: str) -> None:
     wrong = json.loads((folder / "opener.json").read_text())
     (folder / "wrong.json").write_text(json.dumps(wrong | {"width": "wide"}))

@@ -312,7 +312,7 @@ function LayerMenu({ layer, scene, rename }: { layer: Layer; scene: Scene; renam
   const id = layer.id!;
   const place = (scene.layers ?? []).findIndex((one) => one.id === id);
   const acts: [string, () => void][] = [
-    ["Rename", rename],
+    ["Rename", () => setTimeout(rename, 80)], // once the closing menu has given the focus back
     ["Duplicate", () => void session.edit({ edit: "duplicate_layers", layers: [id] })],
     ["Bring forward", () => void session.edit({ edit: "reorder_layer", layer: id, to: place + 1 })],
     ["Send back", () => void session.edit({ edit: "reorder_layer", layer: id, to: place - 1 })],
