@@ -1,10 +1,12 @@
-import { Box, chakra, Dialog, Flex, Portal, Text } from "@chakra-ui/react";
+import { Box, chakra, Flex, Text } from "@chakra-ui/react";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { Download, X } from "lucide-react";
+import { Download } from "lucide-react";
 import { useState } from "react";
 import { api, type ExportAnswer, need } from "../api/client";
 import { Pill } from "../parts/Pill";
-import { choose, sayProblem, useChoices } from "../scene/choices";
+import { TextInput } from "../parts/TextInput";
+import { Window } from "../parts/Window";
+import { sayProblem } from "../scene/choices";
 import { timecode, useFacts, useScene } from "../scene/document";
 import { useSession } from "../scene/session";
 
@@ -21,34 +23,11 @@ const NOTES: Record<Kind, (transparent: boolean) => string> = {
 
 /** Choose a format and frames, watch the exports of this scene, stop them, take the files. */
 export function ExportDialog() {
-  const open = useChoices((state) => state.dialog === "export");
   return (
-    <Dialog.Root
-      open={open}
-      onOpenChange={(change) => choose({ dialog: change.open ? "export" : null })}
-      lazyMount
-      unmountOnExit
-    >
-      <Portal>
-        <Dialog.Backdrop />
-        <Dialog.Positioner>
-          <Dialog.Content bg="paper" color="ink" maxWidth="560px" borderRadius="16px" data-testid="export-dialog">
-            <Dialog.Header pb="1">
-              <Dialog.Title fontSize="16px">Export</Dialog.Title>
-            </Dialog.Header>
-            <Dialog.Body pb="5">
-              <Chooser />
-              <Jobs />
-            </Dialog.Body>
-            <Dialog.CloseTrigger asChild>
-              <Pill look="bare" label="Close" position="absolute" top="3" right="3">
-                <X size={16} />
-              </Pill>
-            </Dialog.CloseTrigger>
-          </Dialog.Content>
-        </Dialog.Positioner>
-      </Portal>
-    </Dialog.Root>
+    <Window name="export" title="Export" width="560px">
+      <Chooser />
+      <Jobs />
+    </Window>
   );
 }
 
@@ -148,18 +127,12 @@ function Chooser() {
 
 function FrameInput({ label, value, set }: { label: string; value: string; set: (value: string) => void }) {
   return (
-    <chakra.input
+    <TextInput
       aria-label={label}
       value={value}
       inputMode="numeric"
       onChange={(event) => set(event.target.value)}
       width="64px"
-      height="26px"
-      px="2"
-      bg="well"
-      borderWidth="1px"
-      borderColor="edge"
-      borderRadius="8px"
     />
   );
 }

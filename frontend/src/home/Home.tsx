@@ -8,6 +8,7 @@ import { RATES } from "../panel/SceneBlock";
 import { Pill } from "../parts/Pill";
 import { Said } from "../parts/Said";
 import { Select } from "../parts/Select";
+import { TextInput } from "../parts/TextInput";
 import { choose, say, sayProblem } from "../scene/choices";
 import { fps, timecode } from "../scene/document";
 import { NightSwitch } from "../scene/TopBar";
@@ -262,18 +263,12 @@ function NewScene({ project }: { project: string }) {
 
 function Field({ label, value, set }: { label: string; value: string; set: (value: string) => void }) {
   return (
-    <chakra.input
+    <TextInput
       aria-label={label}
       inputMode="decimal"
       value={value}
       onChange={(event) => set(event.target.value)}
       width="68px"
-      height="27px"
-      px="2"
-      bg="well"
-      borderWidth="1px"
-      borderColor="edge"
-      borderRadius="8px"
     />
   );
 }

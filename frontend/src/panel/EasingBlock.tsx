@@ -2,6 +2,7 @@ import { Box, chakra, Flex, Text } from "@chakra-ui/react";
 import { useEffect, useState } from "react";
 import type { Ease, Facts, KeyRef, Layer, Scene } from "../api/client";
 import { sum } from "../parts/sums";
+import { TextInput } from "../parts/TextInput";
 import { sayProblem, useChoices } from "../scene/choices";
 import { keyFrames, labelOf, timecode, tracksOf } from "../scene/document";
 import { useSession } from "../scene/session";
@@ -74,7 +75,7 @@ export function EasingBlock({ layer, scene, facts }: { layer: Layer; scene: Scen
             ))}
             <option value="custom">custom</option>
           </chakra.select>
-          <chakra.input
+          <TextInput
             key={`${first.frame}.${first.property}.${numbers.join()}`}
             aria-label="cubic-bezier numbers"
             title="cubic-bezier: x1, y1, x2, y2"
@@ -82,12 +83,6 @@ export function EasingBlock({ layer, scene, facts }: { layer: Layer; scene: Scen
             disabled={ease === "hold"}
             mt="1.5"
             width="100%"
-            height="25px"
-            px="2"
-            bg="well"
-            borderWidth="1px"
-            borderColor="edge"
-            borderRadius="7px"
             onKeyDown={(event) => {
               event.stopPropagation();
               if (event.key === "Escape") event.currentTarget.value = numbers.join(", ");

@@ -1,7 +1,8 @@
-import { Box, chakra, Flex, Text } from "@chakra-ui/react";
+import { Box, Flex, Text } from "@chakra-ui/react";
 import type { Edit } from "../api/client";
 import { NumberField } from "../parts/NumberField";
 import { Select } from "../parts/Select";
+import { TextInput } from "../parts/TextInput";
 import { useScene } from "../scene/document";
 import { useSession } from "../scene/session";
 import { ColourField } from "./PropertyRow";
@@ -32,18 +33,12 @@ export function SceneBlock() {
         Scene
       </Text>
       <Line label="Name">
-        <chakra.input
+        <TextInput
           key={scene.name}
           aria-label="Scene name"
           defaultValue={scene.name}
           flex="1"
           minWidth="0"
-          height="25px"
-          px="2"
-          bg="well"
-          borderWidth="1px"
-          borderColor="edge"
-          borderRadius="7px"
           onKeyDown={(event) => {
             event.stopPropagation();
             if (event.key === "Enter") event.currentTarget.blur();
