@@ -13,6 +13,14 @@ class Model(BaseModel):
 
     model_config = ConfigDict(frozen=True, extra="forbid", allow_inf_nan=False)
 
+    def __eq__(self, other: object) -> bool:
+        """Equal by fields alone, whatever was worked out and kept beside them."""
+        if self is other:
+            return True
+        if type(self) is not type(other):
+            return NotImplemented
+        return all(getattr(self, name) == getattr(other, name) for name in type(self).model_fields)
+
     def model_copy(self, *, update: Mapping[str, Any] | None = None, deep: bool = False) -> Self:
         """A copy with fields changed; what was worked out and kept on the original is not taken along."""
         copy = super().model_copy(update=update, deep=deep)

@@ -37,7 +37,7 @@ FACTS: dict[str, PropertyFacts] = {
     "corners": PropertyFacts(label="Corners", unit="px", parts=("",), role="size"),
     "width": PropertyFacts(label="Stroke width", unit="px", parts=("",), role="size", step=0.5),
     "tracking": PropertyFacts(label="Tracking", unit="‰ em", parts=("",), role="size"),
-    "line_height": PropertyFacts(label="Line height", unit="%", parts=("",), role="size"),
+    "line_height": PropertyFacts(label="Leading", unit="%", parts=("",), role="size"),
     "fill": PropertyFacts(label="Fill", unit="", parts=("",), role="size"),
     "colour": PropertyFacts(label="Stroke", unit="", parts=("",), role="size"),
     "position.x": PropertyFacts(label="Position x", unit="px", parts=("",), role="position"),

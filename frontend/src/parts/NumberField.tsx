@@ -16,8 +16,13 @@ interface Props {
   disabled?: boolean;
 }
 
-const digits = (value: number) => String(Math.round(value * 1000) / 1000);
-const shown = (value: number | null) => (value === null ? "" : digits(value + 0 === 0 ? 0 : value));
+/** As many digits as there is room for; all that count while the field is being worked on. */
+const digits = (value: number, whole: boolean) => {
+  const size = Math.abs(value);
+  const places = whole || size < 10 ? 3 : size < 100 ? 2 : 1;
+  return String(Number(value.toFixed(places)) + 0);
+};
+const shown = (value: number | null, whole = true) => (value === null ? "" : digits(value, whole));
 
 /** A number: drag to scrub, type a sum, step with the arrows; Enter takes, Esc gives back. It paints by itself. */
 export function NumberField({ label, unit, read, keep, attempt, step = 1, width = "62px", disabled }: Props) {
@@ -30,7 +35,7 @@ export function NumberField({ label, unit, read, keep, attempt, step = 1, width 
   const paint = useCallback(() => {
     const field = input.current!;
     if (document.activeElement === field && field.dataset.typing) return;
-    const text = shown(latest.current());
+    const text = shown(latest.current(), document.activeElement === field);
     if (field.value !== text) field.value = text;
   }, []);
 
@@ -148,6 +153,7 @@ export function NumberField({ label, unit, read, keep, attempt, step = 1, width 
         fontWeight={550}
         cursor="inherit"
         _focus={{ cursor: "text" }}
+        onFocus={paint}
         onInput={() => typing(true)}
         onKeyDown={onKeyDown}
         onKeyUp={(event) => event.stopPropagation()}
