@@ -277,3 +277,35 @@ def test_many_keys_at_once() -> None:
         done(made, {"edit": "retime_keys", "keys": [ref(5)], "way": "stretch", "about": -25, "factor": 2.0})
     plain = done(made, {"edit": "reset_properties", "layer": "plate"}).scene.layers[0]
     assert (plain.position.rest, plain.rotation.keys, plain.scale.rest) == ((320, 180), (), (100, 100))
+
+
+def test_a_path_is_bent_smooth_and_straight_again() -> None:
+    """Smooth: no corner at the middle key; straight: as it was; a handle set by hand, and taken off by null."""
+    keys = [{"frame": 0, "value": [0, 0]}, {"frame": 20, "value": [100, 200]}, {"frame": 40, "value": [300, 0]}]
+    made = scene(layer(position={"rest": [0, 0], "keys": keys}))
+    smooth = done(made, {"edit": "bend_path", "layer": "plate", "way": "smooth"}).scene
+    way = resolve(smooth, [19.99, 20, 20.01], {}).layers["plate"].values["position"]
+    turns = [np.arctan2(*(b - a)[::-1]) for a, b in ((way[0], way[1]), (way[1], way[2]))]
+    assert turns[0] == pytest.approx(turns[1], abs=5e-3)
+    assert np.allclose(way[1], [100, 200])
+    straight = done(smooth, {"edit": "bend_path", "layer": "plate", "way": "straight"}).scene
+    assert straight.layers[0].position == made.layers[0].position
+    bent = done(made, {"edit": "set_handles", "layer": "plate", "frame": 0, "leave": [0, 90]}).scene
+    assert resolve(bent, [1], {}).layers["plate"].values["position"][0, 0] < 1
+    off = done(bent, {"edit": "set_handles", "layer": "plate", "frame": 0, "leave": None}).scene
+    assert off == made
+    with pytest.raises(Refused, match="has no key at frame 7"):
+        done(made, {"edit": "set_handles", "layer": "plate", "frame": 7, "leave": [1, 1]})
+
+
+def test_keys_are_copied_to_another_layer_in_the_scenes_time() -> None:
+    made = scene(layer(**SWING), layer("Other", span={"start": 12, "length": 40}))
+    edit = {"edit": "copy_keys", "keys": [ref(5), ref(35)], "frame": 20, "layer": "other"}
+    other = done(made, edit).scene.layers[1]
+    assert [(key.frame, key.value) for key in other.rotation.keys] == [(8, 0), (38, 140)]
+    with pytest.raises(Refused, match="outside the span of 'Other'"):
+        done(made, {**edit, "frame": 30})
+    snapped = scene(layer(rotation={"rest": 0, "keys": [{"frame": 4.4, "value": 0}, {"frame": 9.7, "value": 8}]}))
+    refs = [ref(4.4), ref(9.7)]
+    whole = done(snapped, {"edit": "retime_keys", "keys": refs, "way": "snap"}).scene
+    assert [key.frame for key in whole.layers[0].rotation.keys] == [4, 10]
