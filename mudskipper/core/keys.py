@@ -58,7 +58,7 @@ def with_moved_keys(track: Track, name: str, frames: set[float], by: float) -> t
 def inserted(track: Track, name: str, frame: float, fps: float = 30.0) -> Track:
     """The track with a key at `frame` and its motion unchanged: the easing and the path there are cut in two.
 
-    Exact for linear, hold, beziers, points and steps; overshoot, bounce and spring within 0.1 % of the way. Where the
+    As exact as `split_ease` is: for most easings wholly, for the rest within 0.1 % of the way. Where the
     value passes exactly through that of a neighbouring key, no easing can tell the part that comes back to it: that
     part becomes straight.
     """

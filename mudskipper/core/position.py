@@ -90,6 +90,13 @@ def join(layer: Layer, fps: float) -> Layer:
     if not isinstance(position, SplitPosition):
         raise Refused(f"Position of '{layer.name}' is one path already.")
     rest = (position.x.rest, position.y.rest)
+    ways = {(t.before, t.after, t.cadence) for t in (position.x, position.y) if t.keys}
+    if len(ways) > 1:
+        raise Refused(
+            f"x and y of '{layer.name}' go on differently beyond their keys, or at different cadences, which one path "
+            "cannot.",
+            mend="Give both the same, then join them.",
+        )
     times = sorted({key.frame for track in (position.x, position.y) for key in track.keys})
     if not times:
         return layer.model_copy(update={"position": PathTrack(rest=rest)})
@@ -108,7 +115,8 @@ def join(layer: Layer, fps: float) -> Layer:
             frames = np.concatenate([[time], np.arange(np.floor(time) + 1, times[number + 1]), [times[number + 1]]])
             columns = [np.broadcast_to(part, (len(frames), 1)) for part in evaluate([x, y], [frames, frames], fps)]
             keys.extend({**one, "ease": "linear"} for one in fitted_keys(frames, np.hstack(columns), NEAR)[1:-1])
-    shared = {"before": position.x.before, "after": position.x.after, "cadence": position.x.cadence}
+    (before, after, cadence) = ways.pop()
+    shared = {"before": before, "after": after, "cadence": cadence}
     track = PathTrack.model_validate({"rest": rest, "keys": keys, **shared})
     return layer.model_copy(update={"position": track})
 

@@ -309,3 +309,20 @@ def test_keys_are_copied_to_another_layer_in_the_scenes_time() -> None:
     refs = [ref(4.4), ref(9.7)]
     whole = done(snapped, {"edit": "retime_keys", "keys": refs, "way": "snap"}).scene
     assert [key.frame for key in whole.layers[0].rotation.keys] == [4, 10]
+
+
+@pytest.mark.parametrize("moving", ["xy", "x", "y"])
+def test_joining_keeps_or_refuses_what_lies_beyond_the_keys(moving: str) -> None:
+    """A part that repeats alone goes on repeating; two that differ are refused in words."""
+
+    def part(name: str, way: str) -> dict[str, Any]:
+        keys = [{"frame": 5, "value": 10}, {"frame": 15, "value": 90}] if name in moving else []
+        return {"rest": 50, "keys": keys, "after": way}
+
+    made = scene(layer(position={"x": part("x", "repeat"), "y": part("y", "bounce")}))
+    join = {"edit": "join_position", "layer": "plate"}
+    if moving == "xy":
+        with pytest.raises(Refused, match="go on differently beyond their keys"):
+            done(made, join)
+    else:
+        assert np.abs(motion(done(made, join).scene) - motion(made)).max() < 0.02
