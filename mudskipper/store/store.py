@@ -120,16 +120,19 @@ class Store:
         head = self.head(scene_id)
         return apply_edits(head.scene, edits, self.assets(head.project_id))
 
-    def apply(self, scene_id: str, edits: list[Edit]) -> tuple[Head, Outcome]:
-        """Apply edits to the newest revision, as one step, and keep the result."""
+    def apply(self, scene_id: str, edits: list[Edit], token: str | None = None) -> tuple[Head, Outcome]:
+        """Apply edits to the newest revision, as one step, and keep the result; with a known token nothing is done."""
         with self._lock:
             head = self.head(scene_id)
+            done = self._known(scene_id, token)
+            if done is not None:
+                return head, Outcome(head.scene, done, (), tuple(layer.id for layer in head.scene.layers))
             outcome = self.try_edits(scene_id, edits)
             if outcome.scene == head.scene:
                 return head, outcome
             told = json.dumps([edit.model_dump(mode="json") for edit in edits])
             with self.session(), database.atomic("IMMEDIATE"):
-                number = self._write(outcome.scene, head.revision, outcome.words, told)
+                number = self._write(outcome.scene, head.revision, outcome.words, told, token)
             return self._remember(outcome.scene, number, head.project_id), outcome
 
     def undo(self, scene_id: str) -> Head:
@@ -156,9 +159,19 @@ class Store:
             SceneRow.update(head=number, name=scene.name).where(SceneRow.id == scene.id).execute()
         return self._remember(scene, number, head.project_id)
 
-    def _write(self, scene: Scene, parent: int | None, words: str, edits: str) -> int:
+    def _known(self, scene_id: str, token: str | None) -> str | None:
+        """The words of the step that a token stands for, if it was kept already."""
+        if token is None:
+            return None
+        with self.session():
+            row = Revision.get_or_none((Revision.scene_id == scene_id) & (Revision.token == token))
+        return str(row.words) if row else None
+
+    def _write(self, scene: Scene, parent: int | None, words: str, edits: str, token: str | None = None) -> int:
         document = zlib.compress(scene.to_json().encode(), 6)
-        row = Revision.create(scene_id=scene.id, parent=parent, words=words, edits=edits, document=document)
+        row = Revision.create(
+            scene_id=scene.id, parent=parent, words=words, edits=edits, document=document, token=token
+        )  # fmt: skip
         SceneRow.update(head=row.id, name=scene.name).where(SceneRow.id == scene.id).execute()
         return int(row.id)
 

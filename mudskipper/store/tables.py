@@ -26,6 +26,10 @@ MIGRATIONS: list[list[str]] = [
         " state TEXT NOT NULL, done INTEGER NOT NULL, failure TEXT NOT NULL, file TEXT NOT NULL,"
         " made_at TEXT NOT NULL)",
     ],
+    [
+        "ALTER TABLE revision ADD COLUMN token TEXT",
+        "CREATE INDEX revision_token ON revision (token)",
+    ],
 ]
 
 
@@ -73,6 +77,7 @@ class Revision(Table):
     words = TextField()
     edits = TextField()
     document = BlobField()
+    token = TextField(null=True)
     made_at = DateTimeField(default=now)
 
 

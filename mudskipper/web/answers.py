@@ -11,6 +11,7 @@ from ..core.edits import AnyEdit
 from ..core.model import Name
 from ..core.properties import PropertyFacts
 from ..core.scene import Scene
+from ..core.seen import Reason
 from ..core.time import FrameRate
 from ..core.tracks import Colour
 from ..export.jobs import Exports
@@ -58,10 +59,14 @@ class NewScene(BaseModel):
 
 
 class EditRequest(BaseModel):
-    """Edits to be applied as one step. `client` is told to the other windows with the revision."""
+    """Edits to be applied as one step. `client` is told to the other windows with the revision.
+
+    A request that is sent again with the same `token`, since its answer was lost, is not applied twice.
+    """
 
     edits: Annotated[list[AnyEdit], Field(min_length=1, max_length=1_000)]
     client: str = ""
+    token: Annotated[str, Field(max_length=64)] | None = None
 
 
 class SceneAnswer(BaseModel):
@@ -86,6 +91,17 @@ class FindingAnswer(BaseModel):
     figure: float
     sentence: str
     edits: list[dict[str, Any]]
+
+
+class UnseenAnswer(BaseModel):
+    """A layer of which nothing shows at a frame: why, and the edits that mend it or the frame at which it shows."""
+
+    layer: str
+    frame: int
+    reason: Reason
+    sentence: str
+    edits: list[dict[str, Any]]
+    go: int | None
 
 
 class AnchorNumbers(BaseModel):
@@ -162,6 +178,7 @@ class Facts(BaseModel):
     properties: dict[str, PropertyFacts]
     formats: dict[str, str]
     easings: dict[str, tuple[float, float, float, float]]
+    safe: dict[str, float]
 
 
 def scene_answer(

@@ -13,6 +13,7 @@ from fastapi.staticfiles import StaticFiles
 
 from .. import __version__
 from ..core.box import STATIONS
+from ..core.checks import SAFE
 from ..core.easing import NAMED
 from ..core.properties import FACTS
 from ..core.text.fonts import FAMILIES
@@ -56,7 +57,7 @@ def create_app(
             for name, f in FAMILIES.items()
         ]
         formats = {name: form.label for name, form in FORMATS.items()}
-        return Facts(fonts=fonts, stations=STATIONS, properties=FACTS, formats=formats, easings=NAMED)
+        return Facts(fonts=fonts, stations=STATIONS, properties=FACTS, formats=formats, easings=NAMED, safe=SAFE)
 
     @app.get("/api/{rest:path}", include_in_schema=False)
     def unknown(rest: str) -> JSONResponse:

@@ -13,10 +13,21 @@ from ..core.checks import check_scene
 from ..core.drawlist import draw_list
 from ..core.errors import Refused
 from ..core.resolve import ResolveCache, resolve
+from ..core.seen import painted_over, unseen
 from ..export.render import load_picture
+from ..paint.compare import shows
 from ..paint.painter import Painter
 from ..store.store import Head, Store
-from .answers import EditRequest, Explanation, FindingAnswer, SceneAnswer, hub_of, scene_answer, store_of
+from .answers import (
+    EditRequest,
+    Explanation,
+    FindingAnswer,
+    SceneAnswer,
+    UnseenAnswer,
+    hub_of,
+    scene_answer,
+    store_of,
+)
 from .live import LONGEST, Hub
 from .wire import pack_resolved
 
@@ -46,7 +57,7 @@ def scene(scene_id: str, store: Kept) -> SceneAnswer:
 @router.post("/edits")
 def edit(scene_id: str, request: EditRequest, store: Kept, hub: Windows) -> SceneAnswer:
     """Apply edits to the newest revision as one undo step."""
-    head, outcome = store.apply(scene_id, list(request.edits))
+    head, outcome = store.apply(scene_id, list(request.edits), request.token)
     hub.announce(scene_id, type="revision", revision=head.revision, client=request.client, said=outcome.words)
     return scene_answer(head, outcome.words, outcome.notices, outcome.changed)
 
@@ -102,6 +113,25 @@ def checks(scene_id: str, store: Kept) -> list[FindingAnswer]:
                       edits=[edit.model_dump(mode="json") for edit in one.edits])
         for one in found
     ]  # fmt: skip
+
+
+@router.get("/unseen")
+def not_seen(
+    scene_id: str, store: Kept, frame: Annotated[int, Query(ge=0)], layer: str | None = None
+) -> list[UnseenAnswer]:
+    """The layers of which nothing shows at a frame, and why. For `layer` the painted picture is looked at as well."""
+    head = store.head(scene_id)
+    assets = store.assets(head.project_id)
+    found = unseen(head.scene, frame, assets)
+    if layer in head.scene.places and all(one.layer != layer for one in found):
+        files = store.picture_files(head.project_id)
+        changes = shows(head.scene, layer, frame, assets, lambda name: load_picture(files[name]))
+        if changes != "shows":
+            found.append(painted_over(head.scene, layer, frame, alone=changes == "same"))
+    return [
+        UnseenAnswer(**one.model_dump(exclude={"edits"}), edits=[edit.model_dump(mode="json") for edit in one.edits])
+        for one in found
+    ]
 
 
 @router.get("/layers/{layer_id}/explain")

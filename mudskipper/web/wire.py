@@ -12,7 +12,8 @@ from typing import Any
 import msgpack
 import numpy as np
 
-from ..core.content import PictureInfo
+from ..core.box import text_setting
+from ..core.content import PictureInfo, TextContent
 from ..core.drawlist import GlyphsOp, layer_operations
 from ..core.resolve import Resolved, ResolvedLayer
 from ..core.text.fonts import outline
@@ -47,6 +48,16 @@ def pack_resolved(
     return packed
 
 
+def _baselines(resolved: ResolvedLayer) -> np.ndarray:
+    """The first and last baseline of a text in content pixels (1 | n, 2); (1, 0) for other contents."""
+    content = resolved.layer.content
+    if not isinstance(content, TextContent):
+        return np.zeros((1, 0))
+    values = {name.removeprefix("content."): v for name, v in resolved.values.items() if name.startswith("content.")}
+    setting = text_setting(content, values)
+    return np.asarray(setting.box[:, 1:2] + setting.baselines)
+
+
 def _layer(
     resolved: ResolvedLayer, assets: dict[str, PictureInfo], names: list[str], size: tuple[int, int]
 ) -> dict[str, Any]:
@@ -74,5 +85,6 @@ def _layer(
         "box": put(resolved.box),
         "anchor": put(resolved.anchor),
         "fraction": put(resolved.fraction),
+        "baselines": put(_baselines(resolved)),
         "columns": columns,
     }

@@ -34,6 +34,8 @@ export interface LayerArrays {
   box: number;
   anchor: number;
   fraction: number;
+  /** First and last baseline of a text, in content pixels; no numbers for other contents. */
+  baselines: number;
 }
 
 export interface Outline {

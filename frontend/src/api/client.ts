@@ -13,6 +13,7 @@ export type ExportAnswer = Schemas["ExportAnswer"];
 export type PictureAnswer = Schemas["PictureAnswer"];
 export type Edit = Schemas["EditRequest"]["edits"][number];
 export type KeyRef = Schemas["KeyRef"];
+export type Unseen = Schemas["UnseenAnswer"];
 export type Ease = Schemas["NumberKey"]["ease"];
 export type Track = Schemas["NumberTrack"] | Schemas["PairTrack"] | Schemas["ColourTrack"] | Schemas["AnchorTrack"];
 
@@ -32,6 +33,13 @@ export class Problem extends Error {
   }
 }
 
+/** No answer at all: the server is away, or the line to it is cut. */
+export class Offline extends Problem {
+  constructor() {
+    super("The server does not answer.", "", "Is it still running? What was acknowledged before is kept.");
+  }
+}
+
 type Answer<T> = { data?: T; error?: unknown; response: Response };
 
 /** The data of an answer, or its problem thrown. */
@@ -40,7 +48,7 @@ export async function need<T>(asked: Promise<Answer<T>>): Promise<T> {
   try {
     answer = await asked;
   } catch {
-    throw new Problem("The server does not answer.", "", "Is it still running? What was acknowledged before is kept.");
+    throw new Offline();
   }
   if (!answer.response.ok) {
     const told = answer.error as { detail?: string; where?: string; mend?: string } | undefined;

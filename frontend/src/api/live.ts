@@ -15,6 +15,7 @@ export class Live {
   private seq = 0;
   private waiting = false;
   private next: string | null = null;
+  private sent: string | null = null;
   private closed = false;
   private floor = 0;
 
@@ -33,7 +34,7 @@ export class Live {
 
   /** Answers to trials sent before now are of no use any more. */
   forget() {
-    this.next = null;
+    this.next = this.sent = null;
     this.floor = this.seq + 1;
   }
 
@@ -45,6 +46,7 @@ export class Live {
   private send() {
     if (this.waiting || !this.next || this.socket?.readyState !== WebSocket.OPEN) return;
     this.socket.send(this.next);
+    this.sent = this.next;
     this.next = null;
     this.waiting = true;
   }
@@ -76,6 +78,7 @@ export class Live {
       this.waiting = false;
       if (this.closed) return;
       this.events.connected(false);
+      if (this.sent) this.next ??= this.sent;
       setTimeout(() => this.connect(), 800);
     };
     this.socket = socket;

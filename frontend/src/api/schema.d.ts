@@ -88,6 +88,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/projects/{project_id}/documents": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Open Document
+         * @description Take a scene document in as a new scene of a project; its pictures must be the project's.
+         */
+        post: operations["open_document_api_projects__project_id__documents_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/scenes/{scene_id}/document": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Document
+         * @description The scene as a document file.
+         */
+        get: operations["document_api_scenes__scene_id__document_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/projects/{project_id}/pictures": {
         parameters: {
             query?: never;
@@ -244,6 +284,26 @@ export interface paths {
          * @description What the checks find in the scene, each with the edits that mend it.
          */
         get: operations["checks_api_scenes__scene_id__checks_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/scenes/{scene_id}/unseen": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Not Seen
+         * @description The layers of which nothing shows at a frame, and why. For `layer` the painted picture is looked at as well.
+         */
+        get: operations["not_seen_api_scenes__scene_id__unseen_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -484,8 +544,8 @@ export interface components {
             ] | null;
             /** Scene */
             scene?: [
-                number,
-                number
+                number | null,
+                number | null
             ] | null;
         };
         /**
@@ -673,6 +733,26 @@ export interface components {
             edit: "bring_in";
         };
         /**
+         * BringTo
+         * @description Bring layers so that their anchors stand at a point of the scene, or at its centre.
+         */
+        BringTo: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            edit: "bring_to";
+            /** Layers */
+            layers: string[];
+            /** Frame */
+            frame: number;
+            /** To */
+            to: "scene centre" | [
+                number | null,
+                number | null
+            ];
+        };
+        /**
          * Cadence
          * @description A property's own lower rate: a new value every `on` frames, or `per_second` times a second.
          */
@@ -681,6 +761,32 @@ export interface components {
             on?: number | null;
             /** Per Second */
             per_second?: number | null;
+        };
+        /**
+         * ChangeProperty
+         * @description Set, add to or multiply a property of several layers at a frame, on one part of it (0 is x, 1 is y) or on all.
+         */
+        ChangeProperty: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            edit: "change_property";
+            /** Layers */
+            layers: string[];
+            /** Property */
+            property: string;
+            /** Frame */
+            frame: number;
+            /**
+             * Way
+             * @enum {string}
+             */
+            way: "set" | "add" | "multiply";
+            /** Value */
+            value: number | string;
+            /** Part */
+            part?: (0 | 1) | null;
         };
         /**
          * ColourKey
@@ -811,6 +917,41 @@ export interface components {
             axis: "x" | "y";
         };
         /**
+         * DragHandle
+         * @description Bring a handle of a layer's box to a scene point, about the anchor: by scale, or by size for shapes.
+         *
+         *     A size stops at 0; a scale goes through 0 and flips. Shapes of several items grow together.
+         */
+        DragHandle: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            edit: "drag_handle";
+            /** Layer */
+            layer: string;
+            /** Frame */
+            frame: number;
+            /** Handle */
+            handle: string;
+            /** To */
+            to: [
+                number,
+                number
+            ];
+            /**
+             * By
+             * @default scale
+             * @enum {string}
+             */
+            by: "scale" | "size";
+            /**
+             * Proportional
+             * @default false
+             */
+            proportional: boolean;
+        };
+        /**
          * DropIn
          * @description From just outside the scene by a side, falling to its place and bouncing.
          */
@@ -853,15 +994,19 @@ export interface components {
         /**
          * EditRequest
          * @description Edits to be applied as one step. `client` is told to the other windows with the revision.
+         *
+         *     A request that is sent again with the same `token`, since its answer was lost, is not applied twice.
          */
         EditRequest: {
             /** Edits */
-            edits: (components["schemas"]["AddLayer"] | components["schemas"]["DuplicateLayers"] | components["schemas"]["DeleteLayers"] | components["schemas"]["RenameLayer"] | components["schemas"]["ReorderLayer"] | components["schemas"]["SetVisible"] | components["schemas"]["SetLocked"] | components["schemas"]["SetContent"] | components["schemas"]["MoveSpan"] | components["schemas"]["TrimSpan"] | components["schemas"]["SetProperty"] | components["schemas"]["StartKeying"] | components["schemas"]["StopKeying"] | components["schemas"]["SetKey"] | components["schemas"]["MoveKeys"] | components["schemas"]["DeleteKeys"] | components["schemas"]["SetEasing"] | components["schemas"]["MoveAnchor"] | components["schemas"]["PinAnchor"] | components["schemas"]["MoveLayers"] | components["schemas"]["SplitPath"] | components["schemas"]["JoinPath"] | components["schemas"]["BendPath"] | components["schemas"]["SetHandles"] | components["schemas"]["RemovePoint"] | components["schemas"]["KeyPose"] | components["schemas"]["CopyKeys"] | components["schemas"]["RetimeKeys"] | components["schemas"]["Ripple"] | components["schemas"]["EditValues"] | components["schemas"]["ResetProperties"] | components["schemas"]["BringIn"] | components["schemas"]["TakeOut"] | components["schemas"]["ApplyRecipe"] | components["schemas"]["SplitLayer"] | components["schemas"]["Align"] | components["schemas"]["Distribute"] | components["schemas"]["SetScene"])[];
+            edits: (components["schemas"]["AddLayer"] | components["schemas"]["DuplicateLayers"] | components["schemas"]["DeleteLayers"] | components["schemas"]["RenameLayer"] | components["schemas"]["ReorderLayer"] | components["schemas"]["SetVisible"] | components["schemas"]["SetLocked"] | components["schemas"]["SetContent"] | components["schemas"]["MoveSpan"] | components["schemas"]["TrimSpan"] | components["schemas"]["SetProperty"] | components["schemas"]["StartKeying"] | components["schemas"]["StopKeying"] | components["schemas"]["SetKey"] | components["schemas"]["MoveKeys"] | components["schemas"]["DeleteKeys"] | components["schemas"]["SetEasing"] | components["schemas"]["MoveAnchor"] | components["schemas"]["PinAnchor"] | components["schemas"]["MoveLayers"] | components["schemas"]["SplitPath"] | components["schemas"]["JoinPath"] | components["schemas"]["BendPath"] | components["schemas"]["SetHandles"] | components["schemas"]["RemovePoint"] | components["schemas"]["KeyPose"] | components["schemas"]["CopyKeys"] | components["schemas"]["RetimeKeys"] | components["schemas"]["Ripple"] | components["schemas"]["EditValues"] | components["schemas"]["ResetProperties"] | components["schemas"]["BringIn"] | components["schemas"]["TakeOut"] | components["schemas"]["ApplyRecipe"] | components["schemas"]["SplitLayer"] | components["schemas"]["Align"] | components["schemas"]["Distribute"] | components["schemas"]["SetScene"] | components["schemas"]["DragHandle"] | components["schemas"]["ScaleLayers"] | components["schemas"]["TurnLayers"] | components["schemas"]["BringTo"] | components["schemas"]["ChangeProperty"])[];
             /**
              * Client
              * @default
              */
             client: string;
+            /** Token */
+            token?: string | null;
         };
         /**
          * EditValues
@@ -1033,6 +1178,10 @@ export interface components {
                     number,
                     number
                 ];
+            };
+            /** Safe */
+            safe: {
+                [key: string]: number;
             };
         };
         /**
@@ -1863,6 +2012,42 @@ export interface components {
             by: number;
         };
         /**
+         * ScaleLayers
+         * @description Bring a handle of the common box of layers to a scene point; the opposite point of that box stays.
+         *
+         *     About their own anchors, each layer grows by as much and stays where it is. Layers turned by other than quarter
+         *     turns keep their angles where x and y grow apart, since a layer has no shear.
+         */
+        ScaleLayers: {
+            /** Layers */
+            layers: string[];
+            /** Frame */
+            frame: number;
+            /**
+             * About
+             * @default own
+             * @enum {string}
+             */
+            about: "box" | "own";
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            edit: "scale_layers";
+            /** Handle */
+            handle: string;
+            /** To */
+            to: [
+                number,
+                number
+            ];
+            /**
+             * Proportional
+             * @default false
+             */
+            proportional: boolean;
+        };
+        /**
          * Scene
          * @description A scene; its layers stand back to front.
          */
@@ -2489,6 +2674,52 @@ export interface components {
             /** Length */
             length: number;
         };
+        /**
+         * TurnLayers
+         * @description Turn layers by degrees, clockwise: about the middle of their common box, or each about its own anchor.
+         */
+        TurnLayers: {
+            /** Layers */
+            layers: string[];
+            /** Frame */
+            frame: number;
+            /**
+             * About
+             * @default own
+             * @enum {string}
+             */
+            about: "box" | "own";
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            edit: "turn_layers";
+            /** By */
+            by: number;
+        };
+        /**
+         * UnseenAnswer
+         * @description A layer of which nothing shows at a frame: why, and the edits that mend it or the frame at which it shows.
+         */
+        UnseenAnswer: {
+            /** Layer */
+            layer: string;
+            /** Frame */
+            frame: number;
+            /**
+             * Reason
+             * @enum {string}
+             */
+            reason: "hidden" | "span" | "opacity" | "scale" | "size" | "colourless" | "outside" | "same" | "covered";
+            /** Sentence */
+            sentence: string;
+            /** Edits */
+            edits: {
+                [key: string]: unknown;
+            }[];
+            /** Go */
+            go: number | null;
+        };
         /** ValidationError */
         ValidationError: {
             /** Location */
@@ -2685,6 +2916,66 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["SceneAnswer"];
                 };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    open_document_api_projects__project_id__documents_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SceneAnswer"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    document_api_scenes__scene_id__document_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                scene_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description Validation Error */
             422: {
@@ -2977,6 +3268,40 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["FindingAnswer"][];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    not_seen_api_scenes__scene_id__unseen_get: {
+        parameters: {
+            query: {
+                frame: number;
+                layer?: string | null;
+            };
+            header?: never;
+            path: {
+                scene_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["UnseenAnswer"][];
                 };
             };
             /** @description Validation Error */

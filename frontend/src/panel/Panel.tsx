@@ -1,25 +1,33 @@
 import { Box, chakra, Flex, Text } from "@chakra-ui/react";
+import { RotateCcw } from "lucide-react";
 import { useEffect, useRef } from "react";
 import type { Layer } from "../api/client";
 import { KindIcon } from "../parts/icons";
-import { useChoices } from "../scene/choices";
+import { Pill } from "../parts/Pill";
+import { say, useChoices } from "../scene/choices";
 import { factsOf, kindOf, labelOf, timecode, tracksOf, useFacts, useScene } from "../scene/document";
 import { useSession } from "../scene/session";
 import { AnchorBlock } from "./AnchorBlock";
+import { ArrangeBlock } from "./ArrangeBlock";
+import { PictureBlock, ShapeBlock } from "./ContentBlocks";
 import { EasingBlock } from "./EasingBlock";
+import { ManyPanel } from "./ManyPanel";
+import { PathBlock } from "./PathBlock";
 import { PropertyRow } from "./PropertyRow";
 import { SceneBlock } from "./SceneBlock";
+import { SeenNote } from "./SeenNote";
 import { TextBlock } from "./TextBlock";
 
 /** The panel of what is selected: the anchor first; of the scene while nothing is. */
 export function Panel() {
   const { scene } = useScene();
+  const facts = useFacts();
   const selected = useChoices((state) => state.selected);
   const layers = (scene.layers ?? []).filter((layer) => selected.includes(layer.id!));
   return (
     <Box as="aside" aria-label="Panel" height="100%" overflowY="auto" bg="paper" px="3.5" py="2.5" data-testid="panel">
       {layers.length === 1 ? <LayerPanel key={layers[0].id} layer={layers[0]} /> : null}
-      {layers.length > 1 ? <ManyPanel layers={layers} /> : null}
+      {layers.length > 1 ? <ManyPanel layers={layers} facts={facts} /> : null}
       {layers.length === 0 ? <SceneBlock /> : null}
     </Box>
   );
@@ -44,12 +52,14 @@ function LayerPanel({ layer }: { layer: Layer }) {
         <Text color="quiet" fontSize="12px" whiteSpace="nowrap">
           {kindOf(layer)} · <Clock />
         </Text>
+        <ResetAll layer={layer} />
       </Flex>
       {layer.locked && (
         <Text bg="finding" color="findingInk" borderRadius="8px" px="2" py="1" mb="2">
           This layer is locked. Unlock it in the lanes to change it.
         </Text>
       )}
+      <SeenNote layer={layer.id!} />
       <AnchorBlock layer={layer} />
       <Box mt="2.5">
         {rows.map(([name, track]) => (
@@ -64,8 +74,32 @@ function LayerPanel({ layer }: { layer: Layer }) {
         ))}
       </Box>
       <EasingBlock layer={layer} scene={scene} facts={facts} />
+      <PathBlock layer={layer} />
+      <ArrangeBlock layers={[layer]} />
       {layer.content.kind === "text" && <TextBlock layer={layer} content={layer.content} facts={facts} />}
+      {layer.content.kind === "shape" && <ShapeBlock layer={layer} content={layer.content} />}
+      {layer.content.kind === "picture" && <PictureBlock layer={layer} content={layer.content} />}
     </>
+  );
+}
+
+function ResetAll({ layer }: { layer: Layer }) {
+  const session = useSession();
+  return (
+    <Pill
+      look="bare"
+      height="20px"
+      px="0.5"
+      label="Reset anchor, position, scale, rotation and opacity"
+      disabled={layer.locked}
+      onClick={() =>
+        void session
+          .edit({ edit: "reset_properties", layer: layer.id! })
+          .then((kept) => kept && say(`Reset the motion of ${layer.name}.`, true))
+      }
+    >
+      <RotateCcw size={13} />
+    </Pill>
   );
 }
 
@@ -75,25 +109,6 @@ const itemOf = (name: string) => Number(/^content\.items\.(\d+)\./.exec(name)?.[
 /** A single shape's offset within its layer says nothing; it is shown where there are several. */
 const shows = (layer: Layer, name: string) =>
   !(layer.content.kind === "shape" && layer.content.items.length === 1 && name.endsWith(".at"));
-
-function ManyPanel({ layers }: { layers: Layer[] }) {
-  return (
-    <Box>
-      <Text fontWeight={700} fontSize="14.5px" mb="2">
-        {layers.length} layers
-      </Text>
-      {layers.map((layer) => (
-        <Flex key={layer.id} align="center" gap="2" height="26px" borderTopWidth="1px" borderColor="edge">
-          <KindIcon kind={layer.content.kind!} />
-          <Text truncate>{layer.name}</Text>
-        </Flex>
-      ))}
-      <Text color="quiet" mt="3">
-        Drag them on the stage, nudge them with the arrow keys, or choose one to see its numbers.
-      </Text>
-    </Box>
-  );
-}
 
 /** The playhead's time, painted by itself. */
 export function Clock() {

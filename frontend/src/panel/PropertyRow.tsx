@@ -1,12 +1,13 @@
-import { Box, chakra, Flex, Text } from "@chakra-ui/react";
+import { Box, chakra, Flex } from "@chakra-ui/react";
 import { Link2, Link2Off } from "lucide-react";
-import { useEffect, useRef } from "react";
 import { row } from "../api/arrays";
 import type { Edit, Layer, PropertyFacts, Track } from "../api/client";
 import { NumberField } from "../parts/NumberField";
 import { choose, useChoices } from "../scene/choices";
 import { useSession } from "../scene/session";
+import { ColourField } from "./Colour";
 import { KeySteps, Pebble } from "./Keying";
+import { RowMenu } from "./RowMenu";
 
 interface Props {
   layer: Layer;
@@ -55,9 +56,7 @@ export function PropertyRow({ layer, name, label, facts, track }: Props) {
       aria-label={label}
     >
       <Pebble layer={layer} name={name} label={label} track={track} tone={facts.role} />
-      <Text width="60px" flex="none" fontWeight={600} color={facts.role} fontSize="12.5px" truncate title={label}>
-        {label}
-      </Text>
+      <RowMenu layer={layer} name={name} label={label} tone={facts.role} />
       {colour ? (
         <ColourField
           label={label}
@@ -107,70 +106,5 @@ export function PropertyRow({ layer, name, label, facts, track }: Props) {
       )}
       <KeySteps layer={layer} name={name} label={label} track={track} />
     </Flex>
-  );
-}
-
-const two = (n: number) => Math.round(n).toString(16).padStart(2, "0");
-
-interface ColourProps {
-  label: string;
-  numbers: () => number[] | null;
-  set: (value: string, keep: boolean) => void;
-  disabled?: boolean;
-}
-
-/** A colour with its alpha. */
-export function ColourField({ label, numbers, set, disabled }: ColourProps) {
-  const session = useSession();
-  const swatch = useRef<HTMLInputElement>(null);
-  const hex = (rgba: number[]) => `#${rgba.slice(0, 3).map(two).join("")}`;
-
-  useEffect(() => {
-    const field = swatch.current!;
-    const paint = () => {
-      const now = numbers();
-      if (now && document.activeElement !== field) field.value = hex(now);
-    };
-    paint();
-    const kept = () => set(`${field.value}${two(numbers()?.[3] ?? 255)}`, true);
-    field.addEventListener("change", kept);
-    const stop = session.frames.subscribe(paint);
-    return () => {
-      field.removeEventListener("change", kept);
-      stop();
-    };
-  });
-
-  const alpha = (value: number) => `${hex(numbers() ?? [0, 0, 0])}${two(Math.min(Math.max(value, 0), 100) * 2.55)}`;
-  return (
-    <>
-      <chakra.input
-        ref={swatch}
-        type="color"
-        aria-label={label}
-        disabled={disabled}
-        width="57px"
-        height="23px"
-        padding="2px"
-        borderWidth="1px"
-        borderColor="edge"
-        borderRadius="7px"
-        bg="well"
-        cursor="pointer"
-        onInput={(event) => set(`${event.currentTarget.value}${two(numbers()?.[3] ?? 255)}`, false)}
-      />
-      <NumberField
-        label={`${label} alpha`}
-        unit="%"
-        width="57px"
-        disabled={disabled}
-        read={() => {
-          const now = numbers();
-          return now ? Math.round(now[3] / 2.55) : null;
-        }}
-        attempt={(value) => set(alpha(value), false)}
-        keep={(value) => set(alpha(value), true)}
-      />
-    </>
   );
 }

@@ -5,7 +5,7 @@ import { Select } from "../parts/Select";
 import { TextInput } from "../parts/TextInput";
 import { useScene } from "../scene/document";
 import { useSession } from "../scene/session";
-import { ColourField } from "./PropertyRow";
+import { ColourField } from "./Colour";
 
 export const RATES: [string, string][] = [
   ["24000/1001", "23.976"],

@@ -2,7 +2,7 @@ import { chakra } from "@chakra-ui/react";
 import { useCallback, useEffect, useRef } from "react";
 import { sayProblem } from "../scene/choices";
 import { useSession } from "../scene/session";
-import { sum } from "./sums";
+import { reckoned, sum, type Typed, typed } from "./sums";
 
 interface Props {
   label: string;
@@ -11,6 +11,8 @@ interface Props {
   read: () => number | null;
   keep: (value: number) => void;
   attempt?: (value: number) => void;
+  /** For several layers at once: takes what was typed or scrubbed as a step, where the numbers may differ. */
+  many?: (typed: Typed, keep: boolean) => void;
   step?: number;
   width?: string;
   disabled?: boolean;
@@ -25,7 +27,7 @@ const digits = (value: number, whole: boolean) => {
 const shown = (value: number | null, whole = true) => (value === null ? "" : digits(value, whole));
 
 /** A number: drag to scrub, type a sum, step with the arrows; Enter takes, Esc gives back. It paints by itself. */
-export function NumberField({ label, unit, read, keep, attempt, step = 1, width = "62px", disabled }: Props) {
+export function NumberField({ label, unit, read, keep, attempt, many, step = 1, width = "62px", disabled }: Props) {
   const session = useSession();
   const input = useRef<HTMLInputElement>(null);
   const scrub = useRef<{ x: number; from: number; value: number; moving: boolean } | null>(null);
@@ -44,7 +46,7 @@ export function NumberField({ label, unit, read, keep, attempt, step = 1, width 
     return session.frames.subscribe(paint);
   });
 
-  const typing = (on: boolean) => {
+  const start = (on: boolean) => {
     const field = input.current!;
     field.dataset.typing = on ? "yes" : "";
     if (!on) field.removeAttribute("aria-invalid");
@@ -53,23 +55,30 @@ export function NumberField({ label, unit, read, keep, attempt, step = 1, width 
   const take = () => {
     const field = input.current!;
     if (!field.dataset.typing) return true;
-    const value = sum(field.value);
-    if (value === null) {
+    const given = typed(field.value);
+    const now = latest.current();
+    if (given === null || !Number.isFinite(reckoned(given, now ?? 0))) {
       field.setAttribute("aria-invalid", "true");
+      const back = now === null ? "the numbers" : shown(now);
       sayProblem(
         new Error(
-          `${label} takes a number or a sum such as 1920/2, and “${field.value}” is neither. Esc gives ${shown(latest.current())} back.`,
+          `${label} takes a number or a sum such as 1920/2, +10 or *1.5, and “${field.value}” is neither. Esc gives ${back} back.`,
         ),
       );
       return false;
     }
-    typing(false);
-    if (shown(value) !== shown(latest.current())) keep(value);
+    start(false);
+    if (many) {
+      if (now === null || given.way !== "set" || shown(given.value) !== shown(now)) many(given, true);
+      return true;
+    }
+    const value = tidy(reckoned(given, now ?? 0));
+    if (shown(value) !== shown(now)) keep(value);
     return true;
   };
 
-  const factor = (event: { shiftKey: boolean; altKey: boolean }) => (event.shiftKey ? 10 : event.altKey ? 0.1 : 1);
   const tidy = (value: number) => Math.round(value * 1000) / 1000;
+  const factor = (event: { shiftKey: boolean; altKey: boolean }) => (event.shiftKey ? 10 : event.altKey ? 0.1 : 1);
 
   const onKeyDown = (event: React.KeyboardEvent<HTMLInputElement>) => {
     event.stopPropagation();
@@ -78,20 +87,21 @@ export function NumberField({ label, unit, read, keep, attempt, step = 1, width 
     } else if (event.key === "Escape") {
       if (scrub.current?.moving) session.cancel();
       scrub.current = null;
-      typing(false);
+      start(false);
       paint();
       event.currentTarget.blur();
     } else if (event.key === "ArrowUp" || event.key === "ArrowDown") {
       event.preventDefault();
+      const by = (event.key === "ArrowUp" ? 1 : -1) * step * factor(event);
       const now = (event.currentTarget.dataset.typing ? sum(event.currentTarget.value) : null) ?? latest.current();
-      if (now === null) return;
-      typing(false);
-      keep(tidy(now + (event.key === "ArrowUp" ? 1 : -1) * step * factor(event)));
+      start(false);
+      if (many) many({ way: "add", value: by }, true);
+      else if (now !== null) keep(tidy(now + by));
     }
   };
 
   const onPointerDown = (event: React.PointerEvent<HTMLInputElement>) => {
-    const from = latest.current();
+    const from = latest.current() ?? (many ? 0 : null);
     if (disabled || from === null || event.button !== 0 || document.activeElement === event.currentTarget) return;
     event.preventDefault();
     event.currentTarget.setPointerCapture(event.pointerId);
@@ -104,8 +114,9 @@ export function NumberField({ label, unit, read, keep, attempt, step = 1, width 
     if (!now.moving && Math.abs(event.clientX - now.x) < 3) return;
     now.moving = true;
     now.value = tidy(now.from + Math.round(event.clientX - now.x) * step * factor(event));
-    event.currentTarget.value = shown(now.value);
-    attempt?.(now.value);
+    if (latest.current() !== null) event.currentTarget.value = shown(now.value);
+    if (many) many({ way: "add", value: tidy(now.value - now.from) }, false);
+    else attempt?.(now.value);
   };
 
   const onPointerUp = (event: React.PointerEvent<HTMLInputElement>) => {
@@ -113,7 +124,8 @@ export function NumberField({ label, unit, read, keep, attempt, step = 1, width 
     scrub.current = null;
     if (!now) return;
     if (now.moving) {
-      if (now.value !== now.from) keep(now.value);
+      if (many) many({ way: "add", value: tidy(now.value - now.from) }, true);
+      else if (now.value !== now.from) keep(now.value);
       return;
     }
     event.currentTarget.focus();
@@ -140,6 +152,7 @@ export function NumberField({ label, unit, read, keep, attempt, step = 1, width 
       <chakra.input
         ref={input}
         aria-label={label}
+        placeholder={many ? "mixed" : undefined}
         disabled={disabled}
         inputMode="decimal"
         autoComplete="off"
@@ -154,14 +167,14 @@ export function NumberField({ label, unit, read, keep, attempt, step = 1, width 
         cursor="inherit"
         _focus={{ cursor: "text" }}
         onFocus={paint}
-        onInput={() => typing(true)}
+        onInput={() => start(true)}
         onKeyDown={onKeyDown}
         onKeyUp={(event) => event.stopPropagation()}
         onPointerDown={onPointerDown}
         onPointerMove={onPointerMove}
         onPointerUp={onPointerUp}
         onBlur={() => {
-          if (!take()) typing(false);
+          if (!take()) start(false);
           paint();
         }}
       />

@@ -4,7 +4,7 @@ import { choose, useChoices } from "../scene/choices";
 import { Pill } from "./Pill";
 
 interface Props {
-  name: "export" | "keys";
+  name: "export" | "keys" | "explain";
   title: string;
   width: string;
   children: React.ReactNode;

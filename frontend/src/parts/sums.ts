@@ -1,3 +1,27 @@
+/** What was typed into a number: a value, or a step from the value that is there. */
+export interface Typed {
+  way: "set" | "add" | "multiply";
+  value: number;
+}
+
+/**
+ * `960`, `-20` and `1920/2` are values; `+10` and `+-10` add, `*1.5` and `/2` multiply what is there. Null where it is
+ * none of these.
+ */
+export function typed(text: string): Typed | null {
+  const first = text.trim()[0];
+  if (first !== "+" && first !== "*" && first !== "/") {
+    const value = sum(text);
+    return value === null ? null : { way: "set", value };
+  }
+  const value = sum(text.trim().slice(1));
+  if (value === null || (first === "/" && value === 0)) return null;
+  return first === "+" ? { way: "add", value } : { way: "multiply", value: first === "*" ? value : 1 / value };
+}
+
+export const reckoned = ({ way, value }: Typed, now: number) =>
+  way === "set" ? value : way === "add" ? now + value : now * value;
+
 /** The value of a typed number or sum such as `1920/2` or `-3 * (4 + .5)`; null where it is none. */
 export function sum(text: string): number | null {
   const tokens = text.replace(",", ".").match(/\d*\.?\d+(?:e[-+]?\d+)?|[-+*/()]|\S/gi) ?? [];

@@ -6,6 +6,7 @@ import { useParams } from "react-router";
 import { api, need } from "../api/client";
 import { ExportDialog } from "../export/ExportDialog";
 import { Lanes } from "../lanes/Lanes";
+import { ExplainDialog } from "../panel/ExplainDialog";
 import { Panel } from "../panel/Panel";
 import { Said } from "../parts/Said";
 import { useAddPicture } from "../shelf/pictures";
@@ -16,6 +17,7 @@ import { choices, choose, select, useChoices } from "./choices";
 import { useScene } from "./document";
 import { KeysDialog } from "./KeysDialog";
 import { useKeyboard } from "./keyboard";
+import { openLook } from "./look";
 import { Session, SessionContext, useSession } from "./session";
 import { TopBar } from "./TopBar";
 
@@ -30,7 +32,17 @@ export function ScenePage() {
     const opening = new Session(sceneId, cache);
     let gone = false;
     const asked = new URLSearchParams(location.search);
-    choose({ selected: [], keys: [], playing: false, zoom: null, said: null, dialog: null, drawer: null });
+    choose({
+      selected: [],
+      keys: [],
+      playing: false,
+      zoom: null,
+      said: null,
+      dialog: null,
+      drawer: null,
+      pathKey: null,
+    });
+    openLook(sceneId);
     need(api.GET("/api/scenes/{scene_id}", { params: { path: { scene_id: sceneId } } }))
       .then(async (answer) => {
         opening.frames.length = answer.scene.length;
@@ -98,6 +110,7 @@ function MainView() {
       </Group>
       <ExportDialog />
       <KeysDialog />
+      <ExplainDialog />
       <Said undo={() => void session.undo()} />
     </Flex>
   );

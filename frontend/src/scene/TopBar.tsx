@@ -9,6 +9,7 @@ import { isNight, setNight } from "../theme/night";
 import { choose, useChoices } from "./choices";
 import { timecode, useScene } from "./document";
 import { useSession } from "./session";
+import { ViewMenu } from "./ViewMenu";
 
 const ZOOMS: [string, string][] = [
   ["fit", "Fit"],
@@ -17,6 +18,8 @@ const ZOOMS: [string, string][] = [
   ["1", "100 %"],
   ["2", "200 %"],
   ["4", "400 %"],
+  ["8", "800 %"],
+  ["16", "1600 %"],
 ];
 
 /** Project and scene, history, transport, view and export. */
@@ -120,6 +123,7 @@ export function TopBar({ project }: { project: string }) {
           options={zooms}
           onChange={(value) => choose({ zoom: value === "fit" ? null : Number(value) })}
         />
+        <ViewMenu />
         <Pill label="Keys and gestures (?)" look="bare" onClick={() => choose({ dialog: "keys" })}>
           <Keyboard size={15} />
         </Pill>

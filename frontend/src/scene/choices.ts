@@ -17,7 +17,13 @@ interface Choices {
   keep: "picture" | "anchor";
   /** When the picture stays put on a layer in motion. */
   scope: Scope;
-  anchorUnit: "%" | "px";
+  anchorUnit: "%" | "px" | "scene";
+  /** What a handle of a shape's box changes. */
+  handleBy: "scale" | "size";
+  /** About what several layers are scaled and turned. */
+  about: "box" | "own";
+  /** The key of a motion path whose handles are shown. */
+  pathKey: { layer: string; frame: number } | null;
   unlinked: Record<string, boolean>;
   opened: Record<string, boolean>;
   magnet: boolean;
@@ -26,7 +32,7 @@ interface Choices {
   loop: boolean;
   speed: number;
   drawer: "add" | "media" | null;
-  dialog: "export" | "keys" | null;
+  dialog: "export" | "keys" | "explain" | null;
   said: Said | null;
   connected: boolean;
 }
@@ -37,6 +43,9 @@ export const useChoices = create<Choices>(() => ({
   keep: "picture",
   scope: "frame",
   anchorUnit: "%",
+  handleBy: localStorage.getItem("mudskipper.handleBy") === "size" ? "size" : "scale",
+  about: localStorage.getItem("mudskipper.about") === "own" ? "own" : "box",
+  pathKey: null,
   unlinked: {},
   opened: {},
   magnet: true,
@@ -59,4 +68,10 @@ export const sayProblem = (error: unknown) =>
   choose({ said: { text: error instanceof Error ? error.message : String(error), kind: "problem", at: Date.now() } });
 
 /** Select layers; the keys selected before are let go. */
-export const select = (...selected: string[]) => choose({ selected, keys: [] });
+export const select = (...selected: string[]) => choose({ selected, keys: [], pathKey: null });
+
+/** Choose what is remembered on this machine. */
+export function chooseAndKeep(change: { handleBy: "scale" | "size" } | { about: "box" | "own" }) {
+  for (const [name, value] of Object.entries(change)) localStorage.setItem(`mudskipper.${name}`, value);
+  choose(change);
+}

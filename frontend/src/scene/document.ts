@@ -29,7 +29,7 @@ export function useFacts(): Facts {
     queryFn: () => need(api.GET("/api/facts")) as Promise<Facts>,
     staleTime: Number.POSITIVE_INFINITY,
   });
-  return data ?? { fonts: [], stations: {}, properties: {}, formats: {}, easings: {} };
+  return data ?? { fonts: [], stations: {}, properties: {}, formats: {}, easings: {}, safe: {} };
 }
 
 export const OWN = ["anchor", "position", "scale", "rotation", "opacity"] as const;

@@ -2,7 +2,7 @@ import { useEffect, useRef } from "react";
 import { useHotkeys } from "react-hotkeys-hook";
 import type { Edit } from "../api/client";
 import { keyState } from "../panel/keying";
-import { STATIONS } from "../stage/view";
+import { anchorAt, STATIONS } from "../stage/view";
 import { choices, choose, say, sayProblem, select } from "./choices";
 import { poseFrames, tracksOf } from "./document";
 import type { Session } from "./session";
@@ -21,14 +21,25 @@ export const KEYS: [string, string][] = [
   ["Q held, drag", "Move the anchor, the picture stays put"],
   ["W held, drag", "Slide the picture under its anchor, which stays put"],
   ["Q + digit of the number pad", "The anchor to the station in that place"],
+  ["Q or W held, arrows", "Nudge the anchor, or slide the picture under it, by 1 px (Shift: 10)"],
+  ["Handles of the box", "Scale, or size, about the anchor (Shift: in proportion)"],
+  ["The ring outside the box", "Turn; turns are counted (Shift: steps of 15°)"],
+  ["Drag on the empty stage", "Select what the frame touches (Shift adds)"],
+  ["Keys of the path", "Drag them; click one for its handles (Alt: one handle alone)"],
   ["Ctrl/Cmd while dragging", "Let go of the magnet"],
   ["Shift while dragging", "One axis only"],
+  ["M", "Magnet on or off"],
+  ["Ctrl/Cmd A", "Select every layer that is not locked"],
   ["Esc", "Give a gesture back; then: select nothing"],
   ["Delete", "Delete the selected keys, else the selected layers"],
   ["Ctrl/Cmd D", "Duplicate the selected layers"],
   ["Ctrl/Cmd Z, Ctrl/Cmd Shift Z", "Undo, redo"],
-  ["In a number", "Drag to scrub; type a sum; ↑ ↓ step (Shift ×10, Alt ×0.1); Enter takes; Esc gives back"],
-  ["Ctrl/Cmd wheel", "Zoom to the pointer; the wheel alone pans"],
+  [
+    "In a number",
+    "Drag to scrub; type a sum, or +10, *1.5; ↑ ↓ step (Shift ×10, Alt ×0.1); Enter takes; Esc gives back",
+  ],
+  ["Ctrl/Cmd wheel, + and −", "Zoom; 0 fits the scene, 9 shows it at 100 %"],
+  ["Wheel, middle button, H held", "Pan"],
 ];
 
 const PAD = Object.keys(STATIONS);
@@ -52,10 +63,17 @@ export function useKeyboard(session: Session) {
     const { selected } = choices();
     if (selected.length) void session.edit({ edit: "duplicate_layers", layers: selected });
   });
+  on("mod+a", () => select(...[...frames.order].reverse().filter((id) => !session.layer(id)?.locked)));
+  on("m", () => {
+    choose({ magnet: !choices().magnet });
+    say(`The magnet is ${choices().magnet ? "on" : "off"}.`);
+  });
+  on("0", () => choose({ zoom: null }));
+  on("9", () => choose({ zoom: 1 }));
   on("delete, backspace", () => remove(session));
   on("k", () => keyPose(session));
 
-  const q = useRef(false);
+  const anchorKey = useRef<"q" | "w" | null>(null);
   useEffect(() => {
     const typing = (event: KeyboardEvent) =>
       event.target instanceof HTMLElement && event.target.matches("input, textarea, select");
@@ -76,24 +94,29 @@ export function useKeyboard(session: Session) {
         nudge(session, event);
       else if (event.key === "Tab" && document.activeElement?.getAttribute("data-testid") === "stage")
         cycle(session, event);
+      else if (event.key === "+" || event.key === "=" || event.key === "-")
+        choose(({ zoom }) => ({ zoom: zoomed(zoom, event.key === "-" ? 1 / 1.25 : 1.25) }));
       else if (event.key === "Escape") select();
       else return;
       event.preventDefault();
     };
     const up = (event: KeyboardEvent) => {
-      if (event.code === "KeyQ") q.current = false;
+      if (event.code === "KeyQ" || event.code === "KeyW") anchorKey.current = null;
     };
     // Before all else, since the number pad's keys mean Home and the arrows as well.
     const stations = (event: KeyboardEvent) => {
       if (typing(event)) return;
-      if (event.code === "KeyQ") q.current = true;
-      const station = q.current ? NUMPAD[event.code] : undefined;
-      const { selected } = choices();
-      if (!station || selected.length !== 1) return;
+      if (event.code === "KeyQ") anchorKey.current = "q";
+      if (event.code === "KeyW") anchorKey.current = "w";
+      const { selected, scope } = choices();
+      if (!anchorKey.current || selected.length !== 1) return;
+      const station = anchorKey.current === "q" ? NUMPAD[event.code] : undefined;
+      const to = station ? { station } : nudgedAnchor(session, selected[0], event, anchorKey.current);
+      if (!to) return;
       event.preventDefault();
       event.stopImmediatePropagation();
-      const place = { layer: selected[0], frame: frames.frame, to: { station } };
-      void session.edit({ edit: "move_anchor", keep: "picture", scope: choices().scope, ...place });
+      const keep = anchorKey.current === "q" ? "picture" : "anchor";
+      void session.edit({ edit: "move_anchor", layer: selected[0], frame: frames.frame, keep, scope, to });
     };
     window.addEventListener("keydown", stations, true);
     window.addEventListener("keydown", down);
@@ -106,6 +129,12 @@ export function useKeyboard(session: Session) {
   }, [session, frames]);
 }
 
+/** The zoom after a step; from a fitted view it starts at what is shown. */
+function zoomed(zoom: number | null, factor: number): number {
+  const shown = document.querySelector<HTMLElement>("[data-testid=stage]")?.dataset.scale;
+  return Math.min(Math.max((zoom ?? Number(shown ?? 1)) * factor, 0.05), 64);
+}
+
 /** Shift + Tab walks out of the stage; Tab goes through its layers, front first. */
 function cycle(session: Session, event: KeyboardEvent) {
   if (event.shiftKey) return;
@@ -114,14 +143,32 @@ function cycle(session: Session, event: KeyboardEvent) {
   if (next) select(next);
 }
 
+/** The step of an arrow key in pixels: 1, or 10 with Shift. */
+function arrowStep(event: KeyboardEvent): [number, number] | null {
+  const far = event.shiftKey ? 10 : 1;
+  const steps: Record<string, [number, number]> = {
+    ArrowLeft: [-far, 0],
+    ArrowRight: [far, 0],
+    ArrowUp: [0, -far],
+    ArrowDown: [0, far],
+  };
+  return steps[event.key] ?? null;
+}
+
+/** Where an arrow takes the anchor; with W the picture goes that way under it. */
+function nudgedAnchor(session: Session, id: string, event: KeyboardEvent, key: "q" | "w") {
+  const step = arrowStep(event);
+  const arrays = session.frames.layer(id);
+  if (!step || !arrays) return null;
+  const [x, y] = anchorAt(arrays, session.frames.frame);
+  const way = key === "q" ? 1 : -1;
+  return { scene: [x + way * step[0], y + way * step[1]] as [number, number] };
+}
+
 function nudge(session: Session, event: KeyboardEvent) {
   const { selected } = choices();
-  if (!selected.length) return;
-  const far = event.shiftKey ? 10 : 1;
-  const by: [number, number] = [
-    event.key === "ArrowLeft" ? -far : event.key === "ArrowRight" ? far : 0,
-    event.key === "ArrowUp" ? -far : event.key === "ArrowDown" ? far : 0,
-  ];
+  const by = arrowStep(event);
+  if (!selected.length || !by) return;
   void session.edit({ edit: "move_layers", layers: selected, frame: session.frames.frame, by });
 }
 

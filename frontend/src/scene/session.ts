@@ -1,6 +1,6 @@
 import type { QueryClient } from "@tanstack/react-query";
 import { createContext, useContext } from "react";
-import { api, client, type Edit, need, type SceneAnswer } from "../api/client";
+import { api, client, type Edit, type Facts, need, Offline, type SceneAnswer } from "../api/client";
 import { Live } from "../api/live";
 import { FrameStore } from "../stage/frames";
 import { Pictures } from "../stage/painter";
@@ -16,6 +16,7 @@ export class Session {
   private readonly live: Live;
   private queue: Promise<unknown> = Promise.resolve();
   private dropped = false;
+  private back: (() => void)[] = [];
 
   constructor(
     readonly sceneId: string,
@@ -39,6 +40,11 @@ export class Session {
     return this.cache.getQueryData<SceneAnswer>(this.key);
   }
 
+  /** The shares of the frame that the safe areas take, as the core has them. */
+  get safe(): Record<string, number> {
+    return this.cache.getQueryData<Facts>(["facts"])?.safe ?? {};
+  }
+
   layer(id: string) {
     return this.answer?.scene.layers?.find((layer) => layer.id === id);
   }
@@ -54,14 +60,35 @@ export class Session {
     this.frames.endTrial();
   }
 
-  /** Keep edits as one undo step; true when they were acknowledged. */
+  /**
+   * Keep edits as one undo step; true when they were acknowledged. While the server is away they wait here, and go out
+   * as soon as the line is back; the token sees to it that nothing is applied twice.
+   */
   edit(...edits: Edit[]): Promise<boolean> {
     this.live.forget();
     const path = { scene_id: this.sceneId };
+    const body = { edits, client, token: crypto.randomUUID() };
     return this.ask(
-      () => scene(api.POST("/api/scenes/{scene_id}/edits", { params: { path }, body: { edits, client } })),
+      () => this.patiently(() => api.POST("/api/scenes/{scene_id}/edits", { params: { path }, body })),
       false,
     );
+  }
+
+  private async patiently(request: () => Parameters<typeof need>[0]): Promise<SceneAnswer> {
+    for (;;) {
+      try {
+        return await scene(request());
+      } catch (error) {
+        if (!(error instanceof Offline)) throw error;
+        sayProblem(
+          new Error("The server does not answer. The change is kept here, and is sent when the line is back."),
+        );
+        await new Promise<void>((go) => {
+          this.back.push(go);
+          if (!this.dropped) setTimeout(go, 800);
+        });
+      }
+    }
   }
 
   undo = () => this.step("undo");
@@ -127,7 +154,8 @@ export class Session {
   private connected(up: boolean) {
     if (up && this.dropped) {
       say("The live line to the server is back.");
-      void this.reload();
+      if (!this.back.length) void this.reload();
+      for (const go of this.back.splice(0)) go();
     }
     this.dropped = !up;
     choose({ connected: up });

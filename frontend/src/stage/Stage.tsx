@@ -2,37 +2,56 @@ import { Box } from "@chakra-ui/react";
 import { useCallback, useEffect, useLayoutEffect, useRef, useState } from "react";
 import { choices, choose, select, useChoices } from "../scene/choices";
 import { useScene } from "../scene/document";
+import { useLook } from "../scene/look";
 import { useSession } from "../scene/session";
 import { CHEQUER } from "../theme/theme";
-import { AnchorDrag, type Gesture, LayerDrag } from "./gestures";
+import { AnchorDrag } from "./hands/anchor";
+import type { Gesture } from "./hands/gesture";
+import { GuideDrag, RULER } from "./hands/guide";
+import { HandleDrag } from "./hands/handle";
+import { Marquee } from "./hands/marquee";
+import { LayerDrag } from "./hands/move";
+import { PanDrag } from "./hands/pan";
+import { PathKeyDrag, TangentDrag } from "./hands/path";
+import { TurnDrag } from "./hands/turn";
+import { cursorOf, handleBox, handled, hitAt, layersAt, ringIsLit } from "./hits";
+import { Note } from "./Note";
 import { Overlay } from "./Overlay";
-import { Painter } from "./painter";
-import { anchorAt, boxHolds, distance, type Point, toScene, toScreen, type View } from "./view";
+import { Rulers } from "./Rulers";
+import { usePainting } from "./usePainting";
+import { distance, type Point, toScene, viewOf } from "./view";
 
 const MARGIN = 22;
-const GRIP = 16;
+const CLICK = 3;
 
-/** Keys held while the pointer works: Q and W move the anchor from anywhere. */
+/** Keys held while the pointer works: Q and W move the anchor from anywhere, H pans. */
 const held = new Set<string>();
+
+interface Press {
+  gesture: Gesture | null;
+  start: Point;
+  begin: () => Gesture | null;
+  click: (event: React.PointerEvent) => void;
+}
 
 /** The stage: the picture at the scene's own size, painted from resolved arrays, and the hands on it. */
 export function Stage() {
   const session = useSession();
   const { scene } = useScene();
   const zoom = useChoices((state) => state.zoom);
+  const rulers = useLook((state) => state.rulers);
+  const surround = useLook((state) => state.surround);
+  const outlines = useLook((state) => state.outlines);
   const area = useRef<HTMLDivElement>(null);
-  const canvas = useRef<HTMLCanvasElement>(null);
-  const gesture = useRef<{
-    gesture: Gesture | null;
-    start: Point;
-    pointer: number;
-    begin: () => Gesture | null;
-  } | null>(null);
+  const press = useRef<Press | null>(null);
+  const touches = useRef(new Map<number, Point>());
   const [room, setRoom] = useState<Point>([800, 400]);
   const [pan, setPan] = useState<Point>([0, 0]);
-  const view = viewOf(room, pan, zoom, scene.width, scene.height);
-  const latest = useRef(view);
-  latest.current = view;
+  const size: Point = [scene.width, scene.height];
+  const view = viewOf(room, pan, zoom, size, MARGIN + (rulers ? RULER / 2 : 0));
+  const latest = useRef({ view, pan });
+  latest.current = { view, pan };
+  const { picture, ghosts, marks } = usePainting(view, room);
 
   useLayoutEffect(() => {
     const observer = new ResizeObserver(([entry]) => setRoom([entry.contentRect.width, entry.contentRect.height]));
@@ -40,44 +59,16 @@ export function Stage() {
     return () => observer.disconnect();
   }, []);
 
-  useEffect(() => {
-    const context = canvas.current!.getContext("2d", { willReadFrequently: true })!;
-    const painter = new Painter(session.pictures, session.frames.outlines);
-    let wanted = 0;
-    const paint = () => {
-      wanted = 0;
-      const { frames } = session;
-      if (!frames.has(frames.frame)) return;
-      const layers = frames.order.map((id) => frames.layer(id)).filter((layer) => layer !== undefined);
-      painter.paint(context, scene.background ?? "#00000000", layers, frames.frame);
-      canvas.current!.dataset.painted = `${frames.frame}`;
-      if (frames.trying) canvas.current!.dispatchEvent(new Event("painted"));
-      canvas.current!.dataset.ready = session.pictures.waiting ? "" : "yes";
-    };
-    const ask = () => {
-      wanted ||= requestAnimationFrame(paint);
-    };
-    ask();
-    const stop = session.frames.subscribe(ask);
-    return () => {
-      stop();
-      cancelAnimationFrame(wanted);
-    };
-  }, [session, scene.background]);
-
-  // biome-ignore lint/correctness/useExhaustiveDependencies: a canvas that changed its size has lost its picture
-  useEffect(() => session.frames.notify(), [session, scene.width, scene.height]);
-
   const cancel = useCallback(() => {
-    gesture.current?.gesture?.cancel();
-    gesture.current = null;
+    press.current?.gesture?.cancel();
+    press.current = null;
   }, []);
 
   useEffect(() => {
     const down = (event: KeyboardEvent) => {
       if (event.target instanceof HTMLElement && event.target.matches("input, textarea, select")) return;
       held.add(event.key.toLowerCase());
-      if (event.key === "Escape" && gesture.current) {
+      if (event.key === "Escape" && press.current) {
         event.stopImmediatePropagation();
         cancel();
       }
@@ -94,75 +85,52 @@ export function Stage() {
     };
   }, [cancel]);
 
-  const at = (event: { clientX: number; clientY: number }): Point => {
-    const box = area.current!.getBoundingClientRect();
-    return [event.clientX - box.left, event.clientY - box.top];
+  /** A pointer's place on the stage; where the stage lies is asked once for each gesture, since asking costs a layout. */
+  const corner = useRef<DOMRect | null>(null);
+  const at = (event: { clientX: number; clientY: number }, fresh = false): Point => {
+    if (fresh || !corner.current) corner.current = area.current!.getBoundingClientRect();
+    return [event.clientX - corner.current.left, event.clientY - corner.current.top];
   };
-
-  const layersAt = (point: Point): string[] => {
-    const here = toScene(latest.current, point);
-    const { frames } = session;
-    return [...frames.order].reverse().filter((id) => {
-      const arrays = frames.layer(id);
-      return arrays && !session.layer(id)?.locked && boxHolds(arrays, frames.frame, here);
-    });
-  };
-
-  const size: Point = [scene.width, scene.height];
 
   const begin = (start: Point): (() => Gesture | null) => {
     const { selected, keep } = choices();
-    const { frames } = session;
-    const one = selected.length === 1 ? selected[0] : undefined;
-    const arrays = one ? frames.layer(one) : undefined;
-    const free = one && !session.layer(one)?.locked;
-    if (one && arrays && free) {
-      const mark = toScreen(latest.current, anchorAt(arrays, frames.frame));
-      const stays = held.has("w") ? "anchor" : held.has("q") ? "picture" : null;
-      if (stays || distance(mark, start) <= GRIP)
-        return () => new AnchorDrag(session, one, latest.current, start, stays ?? keep, size);
+    const { view } = latest.current;
+    const free = handled(session);
+    const ids = free.map((layer) => layer.id!);
+    const stays = held.has("w") ? "anchor" : held.has("q") ? "picture" : null;
+    if (stays && ids.length === 1 && session.frames.layer(ids[0]))
+      return () => new AnchorDrag(session, ids[0], view, start, stays);
+    const hit = hitAt(session, view, start);
+    if (hit.kind === "anchor") return () => new AnchorDrag(session, ids[0], view, start, keep);
+    if (hit.kind === "handle") return () => new HandleDrag(session, ids, hit.name, view, start);
+    if (hit.kind === "ring") return () => new TurnDrag(session, ids, view, start);
+    if (hit.kind === "guide") return () => new GuideDrag(session, hit.axis, hit.place, view);
+    if (hit.kind === "tangent")
+      return () => new TangentDrag(session, hit.layer, hit.frame, hit.side, hit.key, hit.other, view);
+    if (hit.kind === "key") {
+      return () => {
+        choose({ pathKey: { layer: hit.layer, frame: hit.frame } });
+        return new PathKeyDrag(session, hit.layer, hit.frame, hit.point, view, start);
+      };
     }
-    const under = layersAt(start);
-    const moved = selected.some((id) => under.includes(id)) ? selected : under.slice(0, 1);
-    if (!moved.length) return () => null;
+    if (hit.kind === "nothing") return () => new Marquee(session, view, start);
+    const moved = ids.some((id) => hit.ids.includes(id)) ? ids : hit.ids.slice(0, 1);
     return () => {
-      if (moved !== selected) select(...moved);
-      return new LayerDrag(session, moved, latest.current, start, size);
+      if (moved.join() !== selected.join()) select(...moved);
+      return new LayerDrag(session, moved, view, start);
     };
   };
 
-  const onPointerDown = (event: React.PointerEvent) => {
-    if (event.button !== 0 || choices().playing) return;
-    (event.currentTarget as HTMLElement).focus({ preventScroll: true });
-    event.currentTarget.setPointerCapture(event.pointerId);
-    const start = at(event);
-    gesture.current = { gesture: null, start, pointer: event.pointerId, begin: begin(start) };
-  };
-
-  const onPointerMove = (event: React.PointerEvent) => {
-    const now = gesture.current;
-    if (!now) return;
-    const point = at(event);
-    if (!now.gesture) {
-      if (distance(point, now.start) < 3) return;
-      now.gesture = now.begin();
-      if (!now.gesture) {
-        gesture.current = null;
-        return;
-      }
-    }
-    now.gesture.move(point, { free: event.ctrlKey || event.metaKey, straight: event.shiftKey });
-  };
-
-  const onPointerUp = (event: React.PointerEvent) => {
-    const now = gesture.current;
-    gesture.current = null;
-    if (!now) return;
-    if (now.gesture) {
-      now.gesture.end();
+  /** A click: the layer on top, again the one below; Shift adds; on a key of the path, its handles. */
+  const click = (start: Point) => (event: React.PointerEvent) => {
+    const { view } = latest.current;
+    const hit = hitAt(session, view, start);
+    if (hit.kind === "key") {
+      choose({ pathKey: { layer: hit.layer, frame: hit.frame } });
       return;
     }
-    const under = layersAt(now.start);
+    if (hit.kind === "anchor" || hit.kind === "handle" || hit.kind === "tangent") return;
+    const under = layersAt(session, view, start);
     const { selected } = choices();
     if (event.shiftKey && under[0]) {
       const has = selected.includes(under[0]);
@@ -174,15 +142,113 @@ export function Stage() {
     select(...(next ? [next] : []));
   };
 
+  const zoomAbout = (point: Point, factor: number, moved: Point = [0, 0]) => {
+    const { view } = latest.current;
+    const [sx, sy] = toScene(view, point);
+    const scale = Math.min(Math.max(view.scale * factor, 0.05), 64);
+    choose({ zoom: scale });
+    const centred = viewOf(room, [0, 0], scale, size, MARGIN);
+    setPan([point[0] + moved[0] - sx * scale - centred.x, point[1] + moved[1] - sy * scale - centred.y]);
+  };
+
+  const startPan = (start: Point) => {
+    if (choices().zoom === null) choose({ zoom: latest.current.view.scale });
+    press.current = {
+      gesture: new PanDrag(start, latest.current.pan, setPan),
+      start,
+      begin: () => null,
+      click: () => {},
+    };
+  };
+
+  const onPointerDown = (event: React.PointerEvent) => {
+    if (choices().playing) choose({ playing: false });
+    const start = at(event, true);
+    (event.currentTarget as HTMLElement).focus({ preventScroll: true });
+    event.currentTarget.setPointerCapture(event.pointerId);
+    if (event.pointerType === "touch") {
+      touches.current.set(event.pointerId, start);
+      if (touches.current.size === 2) {
+        cancel();
+        return;
+      }
+    }
+    if (event.button === 1 || (event.button === 0 && held.has("h"))) {
+      event.preventDefault();
+      startPan(start);
+    } else if (event.button === 0) {
+      if (rulers && start[0] < RULER !== start[1] < RULER) {
+        const gesture = new GuideDrag(session, start[0] < RULER ? "x" : "y", null, latest.current.view);
+        press.current = { gesture, start, begin: () => gesture, click: () => {} };
+      } else press.current = { gesture: null, start, begin: begin(start), click: click(start) };
+    }
+  };
+
+  const pinch = (id: number, point: Point) => {
+    const [other] = [...touches.current].filter(([key]) => key !== id).map(([, place]) => place);
+    const before = touches.current.get(id)!;
+    touches.current.set(id, point);
+    const factor = distance(point, other) / Math.max(distance(before, other), 1);
+    zoomAbout([(before[0] + other[0]) / 2, (before[1] + other[1]) / 2], factor, [
+      (point[0] - before[0]) / 2,
+      (point[1] - before[1]) / 2,
+    ]);
+  };
+
+  const onPointerMove = (event: React.PointerEvent) => {
+    const point = at(event);
+    if (touches.current.size === 2 && touches.current.has(event.pointerId)) {
+      pinch(event.pointerId, point);
+      return;
+    }
+    const now = press.current;
+    if (!now) {
+      hover(event);
+      return;
+    }
+    if (!now.gesture) {
+      if (distance(point, now.start) < CLICK) return;
+      now.gesture = now.begin();
+      if (!now.gesture) {
+        press.current = null;
+        return;
+      }
+    }
+    now.gesture.move(point, { free: event.ctrlKey || event.metaKey, straight: event.shiftKey, alt: event.altKey });
+  };
+
+  const hover = (event: React.PointerEvent) => {
+    const point = at(event, true);
+    const { view } = latest.current;
+    const hit = hitAt(session, view, point);
+    const ids = handled(session).map((layer) => layer.id!);
+    const onRuler = rulers && point[0] < RULER !== point[1] < RULER;
+    const ruler = point[0] < RULER ? "ew-resize" : "ns-resize";
+    area.current!.style.cursor = held.has("h")
+      ? "grab"
+      : onRuler
+        ? ruler
+        : cursorOf(hit, handleBox(session, ids, view));
+    if (ringIsLit(hit)) session.frames.touch();
+  };
+
+  const onPointerUp = (event: React.PointerEvent) => {
+    touches.current.delete(event.pointerId);
+    const now = press.current;
+    press.current = null;
+    if (!now) return;
+    if (now.gesture) now.gesture.end();
+    else now.click(event);
+  };
+
   const onWheel = (event: React.WheelEvent) => {
     if (event.ctrlKey || event.metaKey) {
-      const point = at(event);
-      const [sx, sy] = toScene(view, point);
-      const scale = Math.min(Math.max(view.scale * Math.exp(-event.deltaY / 300), 0.05), 16);
-      choose({ zoom: scale });
-      const centred = viewOf(room, [0, 0], scale, scene.width, scene.height);
-      setPan([point[0] - sx * scale - centred.x, point[1] - sy * scale - centred.y]);
-    } else if (zoom !== null) setPan(([x, y]) => [x - event.deltaX, y - event.deltaY]);
+      zoomAbout(at(event, true), Math.exp(-event.deltaY / 300));
+      return;
+    }
+    if (choices().zoom === null) choose({ zoom: view.scale });
+    const [dx, dy] = event.shiftKey && !event.deltaX ? [event.deltaY, 0] : [event.deltaX, event.deltaY];
+    setPan(([x, y]) => [x - dx, y - dy]);
   };
 
   useEffect(() => {
@@ -196,7 +262,12 @@ export function Stage() {
     if (zoom === null) setPan([0, 0]);
   }, [zoom]);
 
-  const shown = Math.round(view.scale * 100);
+  const whole = {
+    width: "100%",
+    height: "100%",
+    display: "block",
+    imageRendering: view.scale >= 3 ? "pixelated" : "auto",
+  };
   return (
     <Box
       ref={area}
@@ -204,17 +275,20 @@ export function Stage() {
       width="100%"
       height="100%"
       overflow="hidden"
-      bg="surround"
+      bg={{ light: "surroundLight", mid: "surround", dark: "surroundDark" }[surround]}
       tabIndex={0}
       role="application"
-      aria-label={`Stage, ${shown} %. Drag layers to move them, drag the anchor's mark to place it.`}
+      aria-label={`Stage, ${Math.round(view.scale * 100)} %. Drag layers to move them, drag the anchor's mark to place it.`}
       data-testid="stage"
       data-scale={view.scale}
       _focusVisible={{ outline: "2px solid", outlineColor: "act", outlineOffset: "-2px" }}
       onPointerDown={onPointerDown}
       onPointerMove={onPointerMove}
       onPointerUp={onPointerUp}
-      onPointerCancel={cancel}
+      onPointerCancel={(event) => {
+        touches.current.delete(event.pointerId);
+        cancel();
+      }}
       onWheel={onWheel}
       css={{ touchAction: "none" }}
     >
@@ -225,29 +299,37 @@ export function Stage() {
         width={`${scene.width * view.scale}px`}
         height={`${scene.height * view.scale}px`}
         boxShadow="lg"
+        visibility={outlines ? "hidden" : "visible"}
         css={{ background: CHEQUER }}
       >
         <canvas
-          ref={canvas}
+          ref={picture}
           width={scene.width}
           height={scene.height}
           data-testid="picture"
           aria-hidden
-          style={{
-            width: "100%",
-            height: "100%",
-            display: "block",
-            imageRendering: view.scale >= 3 ? "pixelated" : "auto",
-          }}
+          style={whole as React.CSSProperties}
+        />
+        <canvas
+          ref={ghosts}
+          width={scene.width}
+          height={scene.height}
+          data-testid="ghosts"
+          aria-hidden
+          style={
+            { ...whole, position: "absolute", inset: 0, opacity: 0.34, pointerEvents: "none" } as React.CSSProperties
+          }
         />
       </Box>
-      <Overlay view={view} size={size} room={room} />
+      <canvas
+        ref={marks}
+        data-testid="marks"
+        aria-hidden
+        style={{ position: "absolute", inset: 0, width: "100%", height: "100%", pointerEvents: "none" }}
+      />
+      <Overlay view={view} room={room} />
+      {rulers && <Rulers view={view} room={room} />}
+      <Note />
     </Box>
   );
-}
-
-function viewOf([width, height]: Point, [px, py]: Point, zoom: number | null, w: number, h: number): View {
-  const fit = Math.min((width - 2 * MARGIN) / w, (height - 2 * MARGIN) / h);
-  const scale = zoom ?? Math.max(Math.min(fit, 1), 0.02);
-  return { scale, x: Math.round((width - w * scale) / 2 + px), y: Math.round((height - h * scale) / 2 + py) };
 }

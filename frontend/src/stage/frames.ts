@@ -23,6 +23,8 @@ export class FrameStore {
   private trial: Map<string, LayerArrays> | null = null;
   private readonly listeners = new Set<() => void>();
   private epoch = 0;
+  /** Counts what changes the picture: frame, arrays, outlines, pictures. */
+  version = 0;
 
   constructor(readonly sceneId: string) {}
 
@@ -33,7 +35,14 @@ export class FrameStore {
     };
   };
 
+  /** Tell the listeners that the picture changed. */
   notify() {
+    this.version += 1;
+    this.touch();
+  }
+
+  /** Tell them that only what lies over the picture changed. */
+  touch() {
     for (const listener of this.listeners) listener();
   }
 
@@ -58,6 +67,13 @@ export class FrameStore {
 
   get trying() {
     return this.trial !== null;
+  }
+
+  /** The place of the hindmost layer that is being tried; 0 where none is. */
+  get triedFrom() {
+    if (!this.trial) return 0;
+    const places = [...this.trial.keys()].map((id) => this.order.indexOf(id)).filter((place) => place >= 0);
+    return places.length ? Math.min(...places) : 0;
   }
 
   /** Frames for which a trial's answer is wanted: the piece around the playhead. */

@@ -34,21 +34,70 @@ export class Painter {
   private readonly glyphs = new Map<string, Path2D>();
   private readonly texts = new WeakMap<Operation, Path2D>();
   private readonly spare: HTMLCanvasElement[] = [];
+  private below: { canvas: HTMLCanvasElement; layers: LayerArrays[]; frame: number; background: string } | null = null;
 
   constructor(
     private readonly pictures: Pictures,
     private readonly outlines: Map<string, Outline>,
   ) {}
 
-  paint(context: CanvasRenderingContext2D, background: string, layers: LayerArrays[], frame: number) {
-    const { width, height } = context.canvas;
+  /** Paint a frame. Where only layers from `since` on are changing, what lies below them is kept and laid in again. */
+  paint(context: CanvasRenderingContext2D, background: string, layers: LayerArrays[], frame: number, since = 0) {
+    const kept = this.below;
+    if (since > 0 && kept?.frame === frame && kept.background === background && kept.layers.length === since) {
+      if (kept.layers.every((layer, i) => layer === layers[i])) {
+        this.lay(context, kept.canvas);
+        for (const layer of layers.slice(since)) this.layer(context, layer, frame);
+        return;
+      }
+    }
+    this.clear(context);
+    context.fillStyle = background;
+    context.fillRect(0, 0, context.canvas.width, context.canvas.height);
+    layers.forEach((layer, i) => {
+      if (since > 0 && i === since) this.keep(context, layers.slice(0, since), frame, background);
+      this.layer(context, layer, frame);
+    });
+    if (since === 0) this.below = null;
+  }
+
+  /** A layer alone, on nothing. */
+  ghost(context: CanvasRenderingContext2D, layer: LayerArrays, frame: number) {
+    this.layer(context, layer, frame);
+  }
+
+  clear(context: CanvasRenderingContext2D) {
     context.setTransform(1, 0, 0, 1, 0, 0);
     context.globalAlpha = 1;
     context.globalCompositeOperation = "source-over";
-    context.clearRect(0, 0, width, height);
-    context.fillStyle = background;
-    context.fillRect(0, 0, width, height);
-    for (const layer of layers) this.layer(context, layer, frame);
+    context.clearRect(0, 0, context.canvas.width, context.canvas.height);
+  }
+
+  private keep(context: CanvasRenderingContext2D, layers: LayerArrays[], frame: number, background: string) {
+    const canvas = this.below?.canvas ?? document.createElement("canvas");
+    const { width, height } = context.canvas;
+    if (canvas.width !== width || canvas.height !== height) Object.assign(canvas, { width, height });
+    this.lay(canvas.getContext("2d", { willReadFrequently: true })!, context.canvas);
+    this.below = { canvas, layers, frame, background };
+  }
+
+  /** One canvas's pixels in place of another's. */
+  private lay(context: CanvasRenderingContext2D, canvas: HTMLCanvasElement) {
+    context.setTransform(1, 0, 0, 1, 0, 0);
+    context.globalAlpha = 1;
+    context.globalCompositeOperation = "copy";
+    context.drawImage(canvas, 0, 0);
+    context.globalCompositeOperation = "source-over";
+  }
+
+  /** The outlines of all that a layer paints, in content pixels. */
+  outline(layer: LayerArrays, frame: number): Path2D {
+    const whole = new Path2D();
+    for (const operation of layer.ops) {
+      if (operation.op === "glyphs") whole.addPath(this.text(layer, operation, frame));
+      else if (operation.op !== "push" && operation.op !== "pop") whole.addPath(shapeOf(layer, operation, frame));
+    }
+    return whole;
   }
 
   private layer(context: CanvasRenderingContext2D, layer: LayerArrays, frame: number) {
@@ -84,15 +133,8 @@ export class Painter {
   }
 
   private operation(context: CanvasRenderingContext2D, layer: LayerArrays, operation: Operation, frame: number) {
-    if (operation.op === "rectangle") {
-      const [x, y, width, height] = row(layer, operation.box, frame);
-      const radius = row(layer, operation.corners, frame)[0];
-      const path = rounded(x, y, width, height, radius, radius);
-      this.fillAndStroke(context, path, layer, operation, frame);
-    } else if (operation.op === "ellipse") {
-      const [x, y, width, height] = row(layer, operation.box, frame);
-      const path = rounded(x, y, width, height, width / 2, height / 2);
-      this.fillAndStroke(context, path, layer, operation, frame);
+    if (operation.op === "rectangle" || operation.op === "ellipse") {
+      this.fillAndStroke(context, shapeOf(layer, operation, frame), layer, operation, frame);
     } else if (operation.op === "glyphs") {
       context.fillStyle = colour(row(layer, operation.fill, frame));
       context.fill(this.text(layer, operation, frame));
@@ -162,6 +204,19 @@ export class Painter {
     this.glyphs.set(name, path);
     return path;
   }
+}
+
+/** The outline of a rectangle, an ellipse or a picture. */
+function shapeOf(
+  layer: LayerArrays,
+  operation: Extract<Operation, { op: "rectangle" | "ellipse" | "picture" }>,
+  frame: number,
+): Path2D {
+  const [x, y, width, height] = row(layer, operation.box, frame);
+  if (operation.op === "picture") return rounded(x, y, width, height, 0, 0);
+  if (operation.op === "ellipse") return rounded(x, y, width, height, width / 2, height / 2);
+  const radius = row(layer, operation.corners, frame)[0];
+  return rounded(x, y, width, height, radius, radius);
 }
 
 const colour = ([r, g, b, a]: Float32Array) => `#${HEX[r]}${HEX[g]}${HEX[b]}${HEX[a]}`;

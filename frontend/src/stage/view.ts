@@ -30,18 +30,80 @@ export function anchorAt(layer: LayerArrays, frame: number): Point {
   return throughMatrix(layer, frame, [x, y]);
 }
 
+export const isThere = (layer: LayerArrays, frame: number) => row(layer, layer.visible, frame)[0] > 0;
+
 /** Whether a scene point lies in the layer's box at a frame. */
 export function boxHolds(layer: LayerArrays, frame: number, [px, py]: Point): boolean {
   const [a, b, c, d, e, f] = row(layer, layer.matrix, frame);
   const det = a * d - b * c;
-  if (det === 0 || !row(layer, layer.visible, frame)[0]) return false;
+  if (det === 0 || !isThere(layer, frame)) return false;
   const x = (d * (px - e) - c * (py - f)) / det;
   const y = (-b * (px - e) + a * (py - f)) / det;
   const [left, top, width, height] = row(layer, layer.box, frame);
   return x >= left && x <= left + width && y >= top && y <= top + height;
 }
 
+const CORNERS: Point[] = [
+  [0, 0],
+  [1, 0],
+  [1, 1],
+  [0, 1],
+];
+
+/** The box's corners in the scene, clockwise from top left. */
+export const cornersOf = (layer: LayerArrays, frame: number): Point[] =>
+  CORNERS.map((at) => stationAt(layer, frame, at));
+
+/** left, top, right, bottom of the boxes of layers together, in the scene. */
+export function commonBox(layers: LayerArrays[], frame: number): [number, number, number, number] {
+  const points = layers.flatMap((layer) => cornersOf(layer, frame));
+  const along = (axis: 0 | 1) => points.map((point) => point[axis]);
+  return [Math.min(...along(0)), Math.min(...along(1)), Math.max(...along(0)), Math.max(...along(1))];
+}
+
+/** Whether a layer that is there touches an upright frame low…high after `place`: axes of both, none keeps them apart. */
+export function boxInside(
+  layer: LayerArrays,
+  frame: number,
+  place: (point: Point) => Point,
+  low: Point,
+  high: Point,
+): boolean {
+  if (!isThere(layer, frame)) return false;
+  const box = cornersOf(layer, frame).map(place);
+  const rect: Point[] = [low, [high[0], low[1]], high, [low[0], high[1]]];
+  const normals: Point[] = [
+    [1, 0],
+    [0, 1],
+  ];
+  for (const [from, to] of [
+    [box[0], box[1]],
+    [box[1], box[2]],
+  ])
+    normals.push([to[1] - from[1], from[0] - to[0]]);
+  return normals.every(([nx, ny]) => {
+    const span = (points: Point[]) => points.map(([x, y]) => x * nx + y * ny);
+    const [a, b] = [span(box), span(rect)];
+    return Math.max(...a) >= Math.min(...b) && Math.max(...b) >= Math.min(...a);
+  });
+}
+
 export const distance = ([ax, ay]: Point, [bx, by]: Point) => Math.hypot(ax - bx, ay - by);
+
+/** The distance of a point from the edge of a polygon, below 0 inside it. */
+export function fromPolygon([px, py]: Point, corners: Point[]): number {
+  let far = Number.POSITIVE_INFINITY;
+  let inside = false;
+  corners.forEach(([ax, ay], i) => {
+    const [bx, by] = corners[(i + 1) % corners.length];
+    const [dx, dy] = [bx - ax, by - ay];
+    const size = dx * dx + dy * dy;
+    const t = size ? Math.min(Math.max(((px - ax) * dx + (py - ay) * dy) / size, 0), 1) : 0;
+    far = Math.min(far, Math.hypot(px - ax - t * dx, py - ay - t * dy));
+    if (ay > py !== by > py && px < ((bx - ax) * (py - ay)) / (by - ay) + ax) inside = !inside;
+  });
+  return inside ? -far : far;
+}
 
 export const STATIONS: Record<string, Point> = {
   "top left": [0, 0],
@@ -55,6 +117,20 @@ export const STATIONS: Record<string, Point> = {
   "bottom right": [1, 1],
 };
 
+/** Every station of a layer in the scene by its name; a text has those of its first and last baseline too. */
+export function stationsOf(layer: LayerArrays, frame: number): Record<string, Point> {
+  const found: Record<string, Point> = {};
+  for (const [name, at] of Object.entries(STATIONS)) found[name] = stationAt(layer, frame, at);
+  const lines = row(layer, layer.baselines, frame);
+  const [left, , width] = row(layer, layer.box, frame);
+  lines.forEach((y, i) => {
+    if (i === 1 && y === lines[0]) return;
+    for (const [side, x] of Object.entries({ " left": 0, "": 0.5, " right": 1 }))
+      found[`${i ? "last" : "first"} baseline${side}`] = throughMatrix(layer, frame, [left + x * width, y]);
+  });
+  return found;
+}
+
 /** What the anchor's place is called: its station, or "Anchor". */
 export function placeName(fx: number, fy: number): string {
   const near = (a: number, b: number) => Math.abs(a - b) < 1e-4;
@@ -62,4 +138,17 @@ export function placeName(fx: number, fy: number): string {
   if (!found) return "Anchor";
   const edge = ["top", "left", "right", "bottom"].includes(found) ? `${found} edge` : found;
   return edge[0].toUpperCase() + edge.slice(1);
+}
+
+/** How the scene lies in a stage of `room`: fitted where `zoom` is null, moved by `pan`. */
+export function viewOf(
+  [width, height]: Point,
+  [px, py]: Point,
+  zoom: number | null,
+  [w, h]: Point,
+  edge: number,
+): View {
+  const fit = Math.min((width - 2 * edge) / w, (height - 2 * edge) / h);
+  const scale = zoom ?? Math.max(Math.min(fit, 1), 0.02);
+  return { scale, x: Math.round((width - w * scale) / 2 + px), y: Math.round((height - h * scale) / 2 + py) };
 }

@@ -16,6 +16,8 @@ const colors = {
   finding: role("#FBEBCB", "#4A3A17"),
   findingInk: role("#6B4A08", "#F6DDA5"),
   surround: role("#B7B6B1", "#4B4C4B"),
+  surroundLight: role("#DAD9D5", "#777876"),
+  surroundDark: role("#63635F", "#232423"),
   anchor: role("#D9482F", "#F0705A"),
   anchorInk: role("#C23A22", "#F38A77"),
   position: role("#147482", "#5BC0CF"),

@@ -14,6 +14,7 @@ from .arrange import Align, Distribute, SplitLayer
 from .base import Bench, Edit
 from .bulk import CopyKeys, EditValues, KeyPose, ResetProperties, RetimeKeys, Ripple
 from .entrances import BringIn, TakeOut
+from .hands import BringTo, ChangeProperty, DragHandle, ScaleLayers, TurnLayers
 from .layers import (
     AddLayer,
     DeleteLayers,
@@ -46,7 +47,7 @@ AnyEdit = Annotated[
     | MoveSpan | TrimSpan | SetProperty | StartKeying | StopKeying | SetKey | MoveKeys | DeleteKeys | SetEasing
     | MoveAnchor | PinAnchor | MoveLayers | SplitPath | JoinPath | BendPath | SetHandles | RemovePoint | KeyPose
     | CopyKeys | RetimeKeys | Ripple | EditValues | ResetProperties | BringIn | TakeOut | ApplyRecipe | SplitLayer
-    | Align | Distribute | SetScene,
+    | Align | Distribute | SetScene | DragHandle | ScaleLayers | TurnLayers | BringTo | ChangeProperty,
     Field(discriminator="edit"),
 ]  # fmt: skip
 

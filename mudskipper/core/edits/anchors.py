@@ -8,7 +8,7 @@ import numpy as np
 from pydantic import model_validator
 
 from ..anchor import anchor_value, converted, moment, point_of_scene, station_point, with_anchor
-from ..model import Flag, Id, Model, Number, Pair
+from ..model import Flag, Id, Model, Number
 from ..scene import Scene
 from ..tracks import KeyFrame
 from .base import Bench, Edit, local_frame, name_of, unlocked
@@ -20,7 +20,7 @@ class AnchorTarget(Model):
     station: str | None = None
     fraction: tuple[Number | None, Number | None] | None = None
     content: tuple[Number | None, Number | None] | None = None
-    scene: Pair | None = None
+    scene: tuple[Number | None, Number | None] | None = None
 
     @model_validator(mode="after")
     def _one(self) -> AnchorTarget:
@@ -54,7 +54,7 @@ class MoveAnchor(Edit):
         elif to.content is not None:
             point = _mixed(to.content, now.anchor)
         elif to.scene is not None:
-            point, said = point_of_scene(now, np.array(to.scene))
+            point, said = point_of_scene(now, _mixed(to.scene, now.position))
             if said:
                 bench.notices.append(said)
         else:

@@ -1,0 +1,123 @@
+import { Box, Flex, Text } from "@chakra-ui/react";
+import {
+  AlignCenterHorizontal,
+  AlignCenterVertical,
+  AlignEndHorizontal,
+  AlignEndVertical,
+  AlignHorizontalSpaceBetween,
+  AlignStartHorizontal,
+  AlignStartVertical,
+  AlignVerticalSpaceBetween,
+} from "lucide-react";
+import { useState } from "react";
+import type { Edit, Layer } from "../api/client";
+import { Choice } from "../parts/Choice";
+import { Pill } from "../parts/Pill";
+import { Select } from "../parts/Select";
+import { chooseAndKeep, useChoices } from "../scene/choices";
+import { useSession } from "../scene/session";
+
+type Align = Extract<Edit, { edit?: "align" }>;
+
+const EDGES: [Align["edge"], string, typeof AlignStartVertical][] = [
+  ["left", "Left edges", AlignStartVertical],
+  ["centre x", "Centres, left to right", AlignCenterVertical],
+  ["right", "Right edges", AlignEndVertical],
+  ["top", "Top edges", AlignStartHorizontal],
+  ["centre y", "Centres, top to bottom", AlignCenterHorizontal],
+  ["bottom", "Bottom edges", AlignEndHorizontal],
+];
+
+/** Aligning and distributing, and what handles change. */
+export function ArrangeBlock({ layers }: { layers: Layer[] }) {
+  const session = useSession();
+  const many = layers.length > 1;
+  const [to, setTo] = useState<NonNullable<Align["to"]>>(many ? "selection" : "scene");
+  const ids = layers.map((layer) => layer.id!);
+  const { frame } = session.frames;
+  const locked = layers.some((layer) => layer.locked);
+  const now = () => ({ layers: ids, frame: session.frames.frame });
+  return (
+    <Box role="group" aria-label="Arrange" borderTopWidth="1px" borderColor="edge" pt="2" pb="2" data-frame={frame}>
+      <Flex align="center" gap="2" mb="1.5">
+        <Text fontWeight={700}>Align to</Text>
+        <Select
+          label="Align to"
+          value={to}
+          options={[
+            ["scene", "the scene"],
+            ["selection", "the selection"],
+            ["anchor", many ? "the first layer's anchor" : "its anchor"],
+          ]}
+          onChange={(value) => setTo(value as typeof to)}
+        />
+      </Flex>
+      <Flex gap="1">
+        {EDGES.map(([edge, label, Icon]) => (
+          <Pill
+            key={edge}
+            px="1.5"
+            label={label}
+            disabled={locked}
+            onClick={() => void session.edit({ edit: "align", edge, to, ...now() })}
+          >
+            <Icon size={15} />
+          </Pill>
+        ))}
+        {(
+          [
+            ["x", "Equal gaps, left to right", AlignHorizontalSpaceBetween],
+            ["y", "Equal gaps, top to bottom", AlignVerticalSpaceBetween],
+          ] as const
+        ).map(([axis, label, Icon]) => (
+          <Pill
+            key={axis}
+            px="1.5"
+            label={label}
+            disabled={locked || layers.length < 3}
+            onClick={() => void session.edit({ edit: "distribute", axis, ...now() })}
+          >
+            <Icon size={15} />
+          </Pill>
+        ))}
+      </Flex>
+      <Flex align="center" gap="2" mt="2">
+        <Text whiteSpace="nowrap" color="quiet" fontSize="12px">
+          {many ? "Scale, turn about" : "Handles change"}
+        </Text>
+        {many ? <AboutChoice /> : layers[0].content.kind === "shape" && <HandleChoice />}
+        {!many && layers[0].content.kind !== "shape" && <Text fontSize="12px">the scale</Text>}
+      </Flex>
+    </Box>
+  );
+}
+
+function HandleChoice() {
+  const handleBy = useChoices((state) => state.handleBy);
+  return (
+    <Choice
+      label="What handles change"
+      value={handleBy}
+      options={[
+        ["scale", "Scale"],
+        ["size", "Size"],
+      ]}
+      onChange={(value) => chooseAndKeep({ handleBy: value })}
+    />
+  );
+}
+
+function AboutChoice() {
+  const about = useChoices((state) => state.about);
+  return (
+    <Choice
+      label="About what several layers are scaled and turned"
+      value={about}
+      options={[
+        ["box", "Common box"],
+        ["own", "Own anchors"],
+      ]}
+      onChange={(value) => chooseAndKeep({ about: value })}
+    />
+  );
+}

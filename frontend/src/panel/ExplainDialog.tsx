@@ -1,0 +1,220 @@
+import { Box, chakra, Flex, Text } from "@chakra-ui/react";
+import { useEffect, useState } from "react";
+import { row } from "../api/arrays";
+import { Window } from "../parts/Window";
+import { useChoices } from "../scene/choices";
+import { useScene } from "../scene/document";
+import { useSession } from "../scene/session";
+import { anchorAt, cornersOf, type Point, STATIONS, stationAt } from "../stage/view";
+import { roleColour } from "../theme/theme";
+
+/** The anchor explained: both coordinate spaces drawn, and the sum behind them with the numbers of this frame. */
+export function ExplainDialog() {
+  return (
+    <Window name="explain" title="Anchor and position: two spaces, one sum" width="760px">
+      <Explanation />
+    </Window>
+  );
+}
+
+const two = (n: number) => String(Math.round(n * 100) / 100 + 0);
+const pair = ([x, y]: Float32Array | Point) => `(${two(x)}, ${two(y)})`;
+
+function Explanation() {
+  const session = useSession();
+  const { scene } = useScene();
+  const selected = useChoices((state) => state.selected);
+  const [station, setStation] = useState("bottom right");
+  const [, redraw] = useState(0);
+  useEffect(() => session.frames.subscribe(() => redraw((n) => n + 1)), [session]);
+  const arrays = selected.length === 1 ? session.frames.layer(selected[0]) : undefined;
+  if (!arrays) return <Text>Select one layer to see its numbers.</Text>;
+  const { frame } = session.frames;
+  const name = session.layer(selected[0])?.name;
+  const [left, top, width, height] = row(arrays, arrays.box, frame);
+  const anchor = row(arrays, arrays.anchor, frame);
+  const fraction = row(arrays, arrays.fraction, frame);
+  const position = row(arrays, arrays.values.position, frame);
+  const scale = row(arrays, arrays.values.scale, frame);
+  const [rotation] = row(arrays, arrays.values.rotation, frame);
+  const [a, b, c, d] = row(arrays, arrays.matrix, frame);
+  const [sx, sy] = STATIONS[station];
+  const point: Point = [left + sx * width, top + sy * height];
+  const arm: Point = [point[0] - anchor[0], point[1] - anchor[1]];
+  const turned: Point = [a * arm[0] + c * arm[1], b * arm[0] + d * arm[1]];
+  const placed = stationAt(arrays, frame, [sx, sy]);
+  return (
+    <Box fontSize="13px">
+      <Text mb="3">
+        <b>Position</b> is measured in the scene: it says where the anchor of “{name}” stands. <b>Anchor</b> is measured
+        in the layer: it says which point of it stands there. So a larger anchor x moves the picture to the left, and a
+        position of half the frame puts the anchor, whichever point it is, in the middle.
+      </Text>
+      <Flex gap="4">
+        <Space
+          title="In the layer"
+          note={`Anchor ${pair(anchor)} px, ${two(fraction[0] * 100)} % ${two(fraction[1] * 100)} %`}
+        >
+          <LayerDrawing box={[left, top, width, height]} anchor={[anchor[0], anchor[1]]} point={point} />
+        </Space>
+        <Space title="In the scene" note={`Position ${pair(position)} px`}>
+          <SceneDrawing
+            size={[scene.width, scene.height]}
+            corners={cornersOf(arrays, frame)}
+            anchor={anchorAt(arrays, frame)}
+            point={placed}
+          />
+        </Space>
+      </Flex>
+      <Flex align="center" gap="2" mt="3" mb="2">
+        <Text>Follow the point</Text>
+        <chakra.select
+          aria-label="Follow the point"
+          value={station}
+          onChange={(event) => setStation(event.target.value)}
+          bg="well"
+          borderWidth="1px"
+          borderColor="edge"
+          borderRadius="7px"
+          height="26px"
+          px="1"
+        >
+          {Object.keys(STATIONS).map((one) => (
+            <option key={one}>{one}</option>
+          ))}
+        </chakra.select>
+        <Text color="quiet">from the layer into the scene:</Text>
+      </Flex>
+      <Box bg="panel" borderRadius="10px" p="3" fontVariantNumeric="tabular-nums" data-testid="sum">
+        <Line left="scene" right="position + R·S·(layer − anchor)" />
+        <Line left="" right={`${pair(position)} + R·S·(${pair(point)} − ${pair(anchor)})`} />
+        <Line
+          left=""
+          right={`${pair(position)} + turned by ${two(rotation)}° and scaled by ${two(scale[0])} %, ${two(scale[1])} %: ${pair(arm)} becomes ${pair(turned)}`}
+        />
+        <Line left="" right={pair(placed)} strong />
+      </Box>
+      <Text color="quiet" mt="3">
+        When the anchor moves and the <b>picture stays put</b>, position changes by R·S·(new anchor − old anchor), which
+        is why both change in one drag. When the <b>anchor stays put</b>, position is left alone and the picture slides.
+      </Text>
+    </Box>
+  );
+}
+
+function Line({ left, right, strong }: { left: string; right: string; strong?: boolean }) {
+  return (
+    <Flex gap="2">
+      <Text width="48px" color="quiet">
+        {left}
+      </Text>
+      <Text color="quiet">=</Text>
+      <Text fontWeight={strong ? 700 : 500}>{right}</Text>
+    </Flex>
+  );
+}
+
+function Space({ title, note, children }: { title: string; note: string; children: React.ReactNode }) {
+  return (
+    <Box flex="1" minWidth="0">
+      <Text fontWeight={700}>{title}</Text>
+      {children}
+      <Text color="quiet" fontSize="12px">
+        {note}
+      </Text>
+    </Box>
+  );
+}
+
+const ROOM: Point = [330, 190];
+
+/** A drawing fitted into its room: `place` takes numbers of the space to it. */
+function fitted(low: Point, high: Point) {
+  const size: Point = [Math.max(high[0] - low[0], 1), Math.max(high[1] - low[1], 1)];
+  const k = Math.min((ROOM[0] - 60) / size[0], (ROOM[1] - 56) / size[1]);
+  const place = ([x, y]: Point): Point => [
+    ROOM[0] / 2 + (x - (low[0] + high[0]) / 2) * k,
+    ROOM[1] / 2 + (y - (low[1] + high[1]) / 2) * k,
+  ];
+  return place;
+}
+
+function LayerDrawing({ box: [l, t, w, h], anchor, point }: { box: number[]; anchor: Point; point: Point }) {
+  const low: Point = [Math.min(l, anchor[0], 0), Math.min(t, anchor[1], 0)];
+  const high: Point = [Math.max(l + w, anchor[0], 0), Math.max(t + h, anchor[1], 0)];
+  const place = fitted(low, high);
+  const corners: Point[] = [
+    [l, t],
+    [l + w, t],
+    [l + w, t + h],
+    [l, t + h],
+  ];
+  return <Drawing place={place} corners={corners} origin={[0, 0]} anchor={anchor} point={point} />;
+}
+
+interface SceneProps {
+  size: Point;
+  corners: Point[];
+  anchor: Point;
+  point: Point;
+}
+
+function SceneDrawing({ size, corners, anchor, point }: SceneProps) {
+  const all = [...corners, anchor];
+  const along = (axis: 0 | 1) => all.map((one) => one[axis]);
+  const low: Point = [Math.min(0, ...along(0)), Math.min(0, ...along(1))];
+  const high: Point = [Math.max(size[0], ...along(0)), Math.max(size[1], ...along(1))];
+  return (
+    <Drawing place={fitted(low, high)} corners={corners} frame={size} origin={[0, 0]} anchor={anchor} point={point} />
+  );
+}
+
+interface DrawingProps {
+  place: (point: Point) => Point;
+  corners: Point[];
+  frame?: Point;
+  origin: Point;
+  anchor: Point;
+  point: Point;
+}
+
+function Drawing({ place, corners, frame, origin, anchor, point }: DrawingProps) {
+  const told = (points: Point[]) => points.map((one) => place(one).join()).join(" ");
+  const [ox, oy] = place(origin);
+  const [ax, ay] = place(anchor);
+  const [px, py] = place(point);
+  return (
+    <svg
+      viewBox={`0 0 ${ROOM[0]} ${ROOM[1]}`}
+      width="100%"
+      role="img"
+      aria-label="The space drawn"
+      style={{ display: "block" }}
+    >
+      <rect width={ROOM[0]} height={ROOM[1]} rx="10" fill={roleColour("panel")} />
+      {frame && (
+        <polygon
+          points={told([[0, 0], [frame[0], 0], frame, [0, frame[1]]])}
+          fill={roleColour("well")}
+          stroke={roleColour("edge")}
+        />
+      )}
+      <polygon points={told(corners)} fill={roleColour("actWash")} stroke={roleColour("act")} fillOpacity="0.8" />
+      <path
+        d={`M${ox} ${oy}h26M${ox + 22} ${oy - 3}l5 3l-5 3M${ox} ${oy}v26M${ox - 3} ${oy + 22}l3 5l3-5`}
+        fill="none"
+        stroke={roleColour("ink")}
+      />
+      <text x={ox + 30} y={oy + 4} style={{ fontSize: 11 }} fill={roleColour("ink")}>
+        x
+      </text>
+      <text x={ox - 3} y={oy + 39} style={{ fontSize: 11 }} fill={roleColour("ink")}>
+        y
+      </text>
+      <path d={`M${ox} ${oy}L${ax} ${ay}`} stroke={roleColour("anchor")} strokeDasharray="4 3" />
+      <path d={`M${ax} ${ay}L${px} ${py}`} stroke={roleColour("position")} strokeWidth="1.5" />
+      <circle cx={px} cy={py} r="4" fill={roleColour("position")} />
+      <circle cx={ax} cy={ay} r="6" fill={roleColour("anchor")} stroke={roleColour("well")} strokeWidth="2" />
+    </svg>
+  );
+}

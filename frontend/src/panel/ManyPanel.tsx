@@ -1,0 +1,129 @@
+import { Box, Flex, Text } from "@chakra-ui/react";
+import { row } from "../api/arrays";
+import type { Edit, Facts, Layer } from "../api/client";
+import { KindIcon } from "../parts/icons";
+import { NumberField } from "../parts/NumberField";
+import type { Typed } from "../parts/sums";
+import { select } from "../scene/choices";
+import { factsOf, labelOf, tracksOf } from "../scene/document";
+import { useSession } from "../scene/session";
+import { ArrangeBlock } from "./ArrangeBlock";
+import { ColourField } from "./Colour";
+
+/** Several layers: what they have in common, mixed where they differ; sums such as +10 step each from its own. */
+export function ManyPanel({ layers, facts }: { layers: Layer[]; facts: Facts }) {
+  const order = Object.keys(facts.properties);
+  const tracks = layers.map(tracksOf);
+  const common = Object.keys(tracks[0])
+    .filter((name) => name !== "anchor" && !name.endsWith(".at") && tracks.every((one) => name in one))
+    .sort((a, b) => order.indexOf(a.split(".").at(-1)!) - order.indexOf(b.split(".").at(-1)!));
+  return (
+    <Box>
+      <Text fontWeight={700} fontSize="14.5px" mb="2">
+        {layers.length} layers
+      </Text>
+      {common.map((name) => (
+        <ManyRow
+          key={name}
+          layers={layers}
+          name={name}
+          facts={facts}
+          colour={typeof tracks[0][name].rest === "string"}
+        />
+      ))}
+      <ArrangeBlock layers={layers} />
+      <Box borderTopWidth="1px" borderColor="edge" pt="1">
+        {layers.map((layer) => (
+          <Flex
+            as="button"
+            key={layer.id}
+            align="center"
+            gap="2"
+            height="24px"
+            width="100%"
+            cursor="pointer"
+            aria-label={`Select ${layer.name} alone`}
+            onClick={() => select(layer.id!)}
+          >
+            <KindIcon kind={layer.content.kind!} />
+            <Text truncate>{layer.name}</Text>
+          </Flex>
+        ))}
+      </Box>
+    </Box>
+  );
+}
+
+interface RowProps {
+  layers: Layer[];
+  name: string;
+  facts: Facts;
+  colour: boolean;
+}
+
+function ManyRow({ layers, name, facts, colour }: RowProps) {
+  const session = useSession();
+  const about = factsOf(name, facts);
+  const label = labelOf(name, facts);
+  const ids = layers.map((layer) => layer.id!);
+  const locked = layers.some((layer) => layer.locked);
+
+  const numbers = (id: string) => {
+    const arrays = session.frames.layer(id);
+    return arrays && name in arrays.values ? row(arrays, arrays.values[name], session.frames.frame) : null;
+  };
+  const same = (part: number) => {
+    const found = ids.map((id) => numbers(id)?.[part]);
+    return found.every((n) => n !== undefined && Math.abs(n - found[0]!) < 1e-3) ? found[0]! : null;
+  };
+  const send = (change: Partial<Extract<Edit, { edit?: "change_property" }>>, keep: boolean) => {
+    const edit = {
+      edit: "change_property",
+      layers: ids,
+      property: name,
+      frame: session.frames.frame,
+      ...change,
+    } as Edit;
+    if (keep) void session.edit(edit);
+    else session.try([edit]);
+  };
+  const many = (part: 0 | 1 | null) => (typed: Typed, keep: boolean) => send({ ...typed, part }, keep);
+
+  return (
+    <Flex
+      role="group"
+      aria-label={label}
+      align="center"
+      gap="1.5"
+      height="31px"
+      borderTopWidth="1px"
+      borderColor="edge"
+    >
+      <Text width="76px" flex="none" fontWeight={600} color={about.role} fontSize="12.5px" truncate title={label}>
+        {label}
+      </Text>
+      {colour ? (
+        <ColourField
+          label={label}
+          numbers={() => [...(numbers(ids[0]) ?? [0, 0, 0, 255])]}
+          disabled={locked}
+          set={(value, keep) => send({ way: "set", value }, keep)}
+        />
+      ) : (
+        about.parts.map((part, index) => (
+          <NumberField
+            key={part || name}
+            label={part ? `${label} ${part}` : label}
+            unit={about.parts.length > 1 ? part : about.unit}
+            step={about.step}
+            width="78px"
+            disabled={locked}
+            read={() => same(index)}
+            keep={() => {}}
+            many={many(about.parts.length > 1 ? (index as 0 | 1) : null)}
+          />
+        ))
+      )}
+    </Flex>
+  );
+}

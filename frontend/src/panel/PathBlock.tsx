@@ -1,0 +1,72 @@
+import { Box, Flex, Text } from "@chakra-ui/react";
+import type { Layer } from "../api/client";
+import { NumberField } from "../parts/NumberField";
+import { Pill } from "../parts/Pill";
+import { choose, useChoices } from "../scene/choices";
+import { timecode, useScene } from "../scene/document";
+import { useSession } from "../scene/session";
+import { pathKeys } from "../stage/motion";
+
+/** The motion path: bent or straight, and the handles of its chosen key in numbers. */
+export function PathBlock({ layer }: { layer: Layer }) {
+  const session = useSession();
+  const { scene } = useScene();
+  const chosen = useChoices((state) => state.pathKey);
+  const position = layer.position!;
+  if (!("rest" in position) || (position.keys?.length ?? 0) < 2) return null;
+  const id = layer.id!;
+  const keys = pathKeys(session, layer);
+  const index = chosen?.layer === id ? keys.findIndex((key) => key.frame === chosen.frame) : -1;
+  const key = keys[index];
+  const step = (by: number) => {
+    const next = keys[(index + by + keys.length) % keys.length] ?? keys[0];
+    choose({ pathKey: { layer: id, frame: next.frame } });
+    session.frames.seek(next.frame);
+  };
+  const bend = (way: "smooth" | "straight") =>
+    void session.edit({ edit: "bend_path", layer: id, way, frames: key ? [key.frame] : null });
+  return (
+    <Box role="group" aria-label="Path" borderTopWidth="1px" borderColor="edge" pt="2" pb="2">
+      <Flex align="center" gap="1.5">
+        <Text fontWeight={700} flex="1">
+          Path {key ? `· key at ${timecode(key.frame, scene)}` : `· ${keys.length} keys`}
+        </Text>
+        <Pill height="23px" px="2" label="Previous key of the path" onClick={() => step(-1)}>
+          ‹
+        </Pill>
+        <Pill height="23px" px="2" label="Next key of the path" onClick={() => step(1)}>
+          ›
+        </Pill>
+        <Pill height="23px" px="2.5" disabled={layer.locked} onClick={() => bend("smooth")}>
+          Smooth
+        </Pill>
+        <Pill height="23px" px="2.5" disabled={layer.locked} onClick={() => bend("straight")}>
+          Straight
+        </Pill>
+      </Flex>
+      {key &&
+        (["arrive", "leave"] as const).map((side) => (
+          <Flex key={side} align="center" gap="1.5" mt="1.5">
+            <Text width="64px" color="position" fontWeight={600} fontSize="12.5px">
+              {side === "arrive" ? "Arrives" : "Leaves"}
+            </Text>
+            {([0, 1] as const).map((axis) => (
+              <NumberField
+                key={axis}
+                label={`Handle ${side} ${"xy"[axis]}`}
+                unit={"xy"[axis]}
+                width="66px"
+                disabled={layer.locked}
+                read={() => key[side]?.[axis] ?? 0}
+                keep={(value) => {
+                  const pair: [number, number] = [...(key[side] ?? [0, 0])];
+                  pair[axis] = value;
+                  void session.edit({ edit: "set_handles", layer: id, frame: key.frame, [side]: pair });
+                }}
+              />
+            ))}
+          </Flex>
+        ))}
+    </Box>
+  );
+}

@@ -1,0 +1,72 @@
+import { chakra, Menu, Portal } from "@chakra-ui/react";
+import type { Edit, Layer } from "../api/client";
+import { OWN } from "../scene/document";
+import { useSession } from "../scene/session";
+
+interface Props {
+  layer: Layer;
+  name: string;
+  label: string;
+  tone: string;
+}
+
+/** A property's name: pressed, it offers what can be done with the property as a whole. */
+export function RowMenu({ layer, name, label, tone }: Props) {
+  const session = useSession();
+  const id = layer.id!;
+  const own = name.split(".")[0];
+  const acts: [string, Edit][] = [];
+  if ((OWN as readonly string[]).includes(own))
+    acts.push([`Reset ${own}`, { edit: "reset_properties", layer: id, properties: [own] }]);
+  if (name === "position") acts.push(["Split into x and y", { edit: "split_position", layer: id }]);
+  if (name.startsWith("position.")) acts.push(["Join x and y", { edit: "join_position", layer: id }]);
+  if (name === "anchor")
+    acts.push([
+      layer.anchor!.pinned ? "Fix in the layer" : "Pin to the box",
+      { edit: "pin_anchor", layer: id, pinned: !layer.anchor!.pinned },
+    ]);
+  const text = (
+    <chakra.span
+      width="60px"
+      flex="none"
+      fontWeight={600}
+      color={tone}
+      fontSize="12.5px"
+      truncate
+      textAlign="left"
+      title={label}
+    >
+      {label}
+    </chakra.span>
+  );
+  if (!acts.length || layer.locked) return text;
+  return (
+    <Menu.Root lazyMount unmountOnExit>
+      <Menu.Trigger asChild>
+        <chakra.button
+          type="button"
+          aria-label={`${label}: reset and more`}
+          title={`${label}: reset and more`}
+          cursor="pointer"
+          display="inline-flex"
+          borderRadius="5px"
+          _hover={{ textDecoration: "underline" }}
+          _focusVisible={{ outline: "2px solid", outlineColor: "act" }}
+        >
+          {text}
+        </chakra.button>
+      </Menu.Trigger>
+      <Portal>
+        <Menu.Positioner>
+          <Menu.Content bg="paper" borderWidth="1px" borderColor="edge" minWidth="150px">
+            {acts.map(([words, edit]) => (
+              <Menu.Item key={words} value={words} color="ink" cursor="pointer" onClick={() => void session.edit(edit)}>
+                {words}
+              </Menu.Item>
+            ))}
+          </Menu.Content>
+        </Menu.Positioner>
+      </Portal>
+    </Menu.Root>
+  );
+}

@@ -1,0 +1,127 @@
+import { Box, chakra, Popover, Portal, Text } from "@chakra-ui/react";
+import { ChevronDown } from "lucide-react";
+import { sayProblem } from "../scene/choices";
+import { useScene } from "../scene/document";
+import { CHEQUER } from "../theme/theme";
+import { TextInput } from "./TextInput";
+
+const PLACE = "mudskipper.colours";
+const MOST = 16;
+
+const recent = (): string[] => {
+  try {
+    return JSON.parse(localStorage.getItem(PLACE) ?? "[]");
+  } catch {
+    return [];
+  }
+};
+
+/** Remember a colour as used last, on this machine. */
+export function remember(colour: string) {
+  const others = recent().filter((one) => one !== colour);
+  localStorage.setItem(PLACE, JSON.stringify([colour, ...others].slice(0, MOST)));
+}
+
+interface Props {
+  label: string;
+  value: () => string;
+  set: (colour: string) => void;
+  disabled?: boolean;
+}
+
+/** Recent colours, the scene's own, and a field for one as #rrggbbaa. */
+export function Swatches({ label, value, set, disabled }: Props) {
+  return (
+    <Popover.Root lazyMount unmountOnExit>
+      <Popover.Trigger asChild>
+        <chakra.button
+          type="button"
+          aria-label={`More colours for ${label}`}
+          title="Recent colours"
+          disabled={disabled}
+          color="quiet"
+          cursor="pointer"
+          _focusVisible={{ outline: "2px solid", outlineColor: "act" }}
+        >
+          <ChevronDown size={14} />
+        </chakra.button>
+      </Popover.Trigger>
+      <Portal>
+        <Popover.Positioner>
+          <Popover.Content bg="paper" color="ink" width="206px" borderRadius="12px" data-testid="swatches">
+            <Popover.Body p="3">
+              <Popover.Context>
+                {(popover) => (
+                  <Choices
+                    label={label}
+                    value={value}
+                    set={(colour) => {
+                      set(colour);
+                      popover.setOpen(false);
+                    }}
+                  />
+                )}
+              </Popover.Context>
+            </Popover.Body>
+          </Popover.Content>
+        </Popover.Positioner>
+      </Portal>
+    </Popover.Root>
+  );
+}
+
+function Choices({ label, value, set }: Props) {
+  const { scene } = useScene();
+  const used = [...new Set(JSON.stringify(scene.layers).match(/#[0-9a-f]{8}/g) ?? [])].slice(0, MOST);
+  return (
+    <>
+      <TextInput
+        aria-label={`${label} as #rrggbbaa`}
+        defaultValue={value()}
+        width="100%"
+        mb="2"
+        onKeyDown={(event) => {
+          event.stopPropagation();
+          if (event.key !== "Enter") return;
+          const text = event.currentTarget.value.trim().toLowerCase().replace(/^#?/, "#");
+          if (/^#[0-9a-f]{6}([0-9a-f]{2})?$/.test(text)) set(text.length === 7 ? `${text}ff` : text);
+          else
+            sayProblem(
+              new Error(
+                `A colour is written #rrggbb or #rrggbbaa, and “${event.currentTarget.value}” is not. Nothing was changed.`,
+              ),
+            );
+        }}
+      />
+      {(
+        [
+          ["Recent", recent()],
+          ["In this scene", used],
+        ] as [string, string[]][]
+      ).map(([title, colours]) => (
+        <Box key={title} mb="2">
+          <Text fontSize="11.5px" color="quiet" mb="1">
+            {colours.length ? title : `${title}: none yet`}
+          </Text>
+          <Box display="grid" gridTemplateColumns="repeat(8, 1fr)" gap="3px">
+            {colours.map((colour) => (
+              <chakra.button
+                key={colour}
+                type="button"
+                aria-label={colour}
+                title={colour}
+                height="19px"
+                borderRadius="5px"
+                borderWidth="1px"
+                borderColor="edge"
+                cursor="pointer"
+                style={{ background: `linear-gradient(${colour}, ${colour}), ${CHEQUER}` }}
+                onClick={() => set(colour)}
+              />
+            ))}
+          </Box>
+        </Box>
+      ))}
+    </>
+  );
+}

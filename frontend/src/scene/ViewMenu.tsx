@@ -1,0 +1,144 @@
+import { Box, chakra, Flex, Popover, Portal, Text } from "@chakra-ui/react";
+import { Grid3x3, X } from "lucide-react";
+import { NumberField } from "../parts/NumberField";
+import { Pill } from "../parts/Pill";
+import { Select } from "../parts/Select";
+import { STATIONS } from "../stage/view";
+import { choose, useChoices } from "./choices";
+import { useScene } from "./document";
+import { type Look, setLook, useLook } from "./look";
+
+const SWITCHES: [keyof Look, string][] = [
+  ["mark", "Anchor's mark"],
+  ["path", "Motion path"],
+  ["speed", "Speed as thickness"],
+  ["ghosts", "Ghosts of the poses beside"],
+  ["safe", "Title-safe and action-safe"],
+  ["thirds", "Thirds"],
+  ["centre", "Centre lines"],
+  ["grid", "Pixel grid from 800 %"],
+  ["outlines", "Outlines only"],
+  ["rulers", "Rulers and guides"],
+];
+
+/** What is drawn over and around the picture; remembered for each scene. */
+export function ViewMenu() {
+  return (
+    <Popover.Root lazyMount unmountOnExit positioning={{ placement: "bottom-end" }}>
+      <Popover.Trigger asChild>
+        <Pill title="What is drawn over the picture">
+          <Grid3x3 size={13} /> Guides
+        </Pill>
+      </Popover.Trigger>
+      <Portal>
+        <Popover.Positioner>
+          <Popover.Content bg="paper" color="ink" width="270px" borderRadius="14px" data-testid="view-menu">
+            <Popover.Body p="3">
+              <Choices />
+            </Popover.Body>
+          </Popover.Content>
+        </Popover.Positioner>
+      </Portal>
+    </Popover.Root>
+  );
+}
+
+function Choices() {
+  const look = useLook();
+  const magnet = useChoices((state) => state.magnet);
+  return (
+    <Flex direction="column" gap="1">
+      {SWITCHES.map(([name, text]) => (
+        <Switch key={name} text={text} on={look[name] === true} set={(on) => setLook({ [name]: on })} />
+      ))}
+      <Switch text="Magnet" on={magnet} set={(on) => choose({ magnet: on })} />
+      <Flex align="center" gap="2" mt="1.5">
+        <Text flex="1">Path of</Text>
+        <Select
+          label="Path of"
+          width="130px"
+          value={look.follow}
+          options={["anchor", ...Object.keys(STATIONS)]}
+          onChange={(follow) => setLook({ follow })}
+        />
+      </Flex>
+      <Flex align="center" gap="2">
+        <Text flex="1">Surround</Text>
+        <Select
+          label="Surround"
+          width="130px"
+          value={look.surround}
+          options={[
+            ["light", "light grey"],
+            ["mid", "mid grey"],
+            ["dark", "dark grey"],
+          ]}
+          onChange={(surround) => setLook({ surround: surround as Look["surround"] })}
+        />
+      </Flex>
+      {look.rulers && <Guides />}
+    </Flex>
+  );
+}
+
+export function Switch({ text, on, set }: { text: string; on: boolean; set: (on: boolean) => void }) {
+  return (
+    <chakra.label display="flex" alignItems="center" gap="2" cursor="pointer" minHeight="24px">
+      <chakra.input
+        type="checkbox"
+        checked={on}
+        onChange={(event) => set(event.target.checked)}
+        accentColor="var(--chakra-colors-act)"
+        width="15px"
+        height="15px"
+      />
+      {text}
+    </chakra.label>
+  );
+}
+
+/** Guides by number, for hands that do not drag them out of the rulers. */
+function Guides() {
+  const guides = useLook((state) => state.guides);
+  const { scene } = useScene();
+  const set = (axis: "x" | "y", list: number[]) => setLook({ guides: { ...guides, [axis]: list } });
+  return (
+    <Box mt="1">
+      <Text color="quiet" fontSize="12px" mb="1">
+        Guides: drag them out of the rulers, or add them here.
+      </Text>
+      {(["x", "y"] as const).map((axis) => (
+        <Flex key={axis} wrap="wrap" gap="1" mb="1" align="center">
+          {guides[axis].map((at, i) => (
+            <Flex key={`${axis}${i}`} align="center">
+              <NumberField
+                label={`Guide ${axis} ${i + 1}`}
+                unit={axis}
+                width="62px"
+                read={() => at}
+                keep={(value) => set(axis, guides[axis].with(i, value))}
+              />
+              <Pill
+                look="bare"
+                label={`Take guide ${axis} ${i + 1} away`}
+                height="22px"
+                px="0.5"
+                onClick={() => set(axis, guides[axis].toSpliced(i, 1))}
+              >
+                <X size={12} />
+              </Pill>
+            </Flex>
+          ))}
+          <Pill
+            height="23px"
+            px="2"
+            fontSize="12px"
+            onClick={() => set(axis, [...guides[axis], Math.round((axis === "x" ? scene.width : scene.height) / 2)])}
+          >
+            + {axis === "x" ? "upright" : "level"}
+          </Pill>
+        </Flex>
+      ))}
+    </Box>
+  );
+}

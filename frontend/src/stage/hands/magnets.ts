@@ -1,0 +1,101 @@
+import { choices } from "../../scene/choices";
+import { look } from "../../scene/look";
+import type { Session } from "../../scene/session";
+import { anchorAt, distance, isThere, type Point, STATIONS, stationAt } from "../view";
+import { type Keys, lit } from "./gesture";
+
+interface Named<T> {
+  at: T;
+  name: string;
+}
+
+/** What a pointer is drawn to: points of other layers, and lines of the scene and of other layers. */
+export interface Magnets {
+  points: Named<Point>[];
+  lines: [Named<number>[], Named<number>[]];
+}
+
+/** How near, in screen pixels, points and lines draw. */
+const POINT = 12;
+const LINE = 6;
+
+const share = (name: string, k: number, size: Point): [Named<number>, Named<number>] => [
+  { at: size[0] * k, name },
+  { at: size[1] * k, name },
+];
+
+/** The magnets of a scene at a frame, but for the layers that move. */
+export function magnetsOf(session: Session, frame: number, moving: string[]): Magnets {
+  const { scene } = session.answer!;
+  const size: Point = [scene.width, scene.height];
+  const { guides } = look();
+  const fixed = [
+    share("Scene centre", 1 / 2, size),
+    share("Edge of the scene", 0, size),
+    share("Edge of the scene", 1, size),
+    share("Third", 1 / 3, size),
+    share("Third", 2 / 3, size),
+    ...Object.entries(session.safe).flatMap(([name, k]) => [
+      share(`${name}-safe edge`, (1 - k) / 2, size),
+      share(`${name}-safe edge`, (1 + k) / 2, size),
+    ]),
+  ];
+  const lines: Magnets["lines"] = [
+    [...fixed.map(([x]) => x), ...guides.x.map((at) => ({ at, name: "Guide" }))],
+    [...fixed.map(([, y]) => y), ...guides.y.map((at) => ({ at, name: "Guide" }))],
+  ];
+  const points: Named<Point>[] = [];
+  for (const id of session.frames.order) {
+    const arrays = session.frames.layer(id);
+    const layer = session.layer(id);
+    if (!arrays || !layer || moving.includes(id) || !isThere(arrays, frame)) continue;
+    for (const [station, share] of Object.entries(STATIONS))
+      points.push({ at: stationAt(arrays, frame, share), name: `${station} of ${layer.name}` });
+    points.push({ at: anchorAt(arrays, frame), name: `Anchor of ${layer.name}` });
+  }
+  return { points, lines };
+}
+
+export const magnetic = (keys: Keys) => choices().magnet && !keys.free;
+
+/** The nearest of some points within reach, at a scale of the view. */
+export function nearest<T extends { at: Point }>(point: Point, points: T[], scale: number): T | null {
+  let best: T | null = null;
+  let far = POINT / scale;
+  for (const one of points) {
+    const away = distance(one.at, point);
+    if (away < far) [best, far] = [one, away];
+  }
+  return best;
+}
+
+/** A point drawn to points, else to lines on each axis; what holds it is lit. */
+export function pulled(point: Point, magnets: Magnets, scale: number): Point {
+  const near = nearest(point, magnets.points, scale);
+  if (near) {
+    lit.note = near.name;
+    lit.guides = { x: near.at[0], y: near.at[1] };
+    return near.at;
+  }
+  return [pulledAlong(0, [point[0]], magnets, scale) + point[0], pulledAlong(1, [point[1]], magnets, scale) + point[1]];
+}
+
+/** The step by which the nearest of some places along an axis is drawn to a line. */
+export function pulledAlong(axis: 0 | 1, places: number[], magnets: Magnets, scale: number, others = false): number {
+  let best = LINE / scale;
+  let step = 0;
+  const goals = others
+    ? [...magnets.lines[axis], ...magnets.points.map(({ at, name }) => ({ at: at[axis], name }))]
+    : magnets.lines[axis];
+  for (const goal of goals) {
+    for (const place of places) {
+      const away = goal.at - place;
+      if (Math.abs(away) >= best) continue;
+      best = Math.abs(away);
+      step = away;
+      lit.guides[axis === 0 ? "x" : "y"] = goal.at;
+      lit.note = goal.name;
+    }
+  }
+  return step;
+}

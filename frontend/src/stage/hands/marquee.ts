@@ -1,0 +1,44 @@
+import { choices, select } from "../../scene/choices";
+import type { Session } from "../../scene/session";
+import { boxInside, type Point, toScreen, type View } from "../view";
+import { darken, type Gesture, type Keys, lit } from "./gesture";
+
+/** Draw a frame on the empty stage: the layers it touches are selected; Shift adds them. */
+export class Marquee implements Gesture {
+  private readonly before: string[];
+  private adds = false;
+
+  constructor(
+    private readonly session: Session,
+    private readonly view: View,
+    private readonly start: Point,
+  ) {
+    this.before = choices().selected;
+  }
+
+  move(screen: Point, keys: Keys) {
+    this.adds = keys.straight;
+    lit.marquee = [this.start, screen];
+    const { frames } = this.session;
+    const low: Point = [Math.min(this.start[0], screen[0]), Math.min(this.start[1], screen[1])];
+    const high: Point = [Math.max(this.start[0], screen[0]), Math.max(this.start[1], screen[1])];
+    const touched = [...frames.order].reverse().filter((id) => {
+      const arrays = frames.layer(id);
+      if (!arrays || this.session.layer(id)?.locked) return false;
+      return boxInside(arrays, frames.frame, (point) => toScreen(this.view, point), low, high);
+    });
+    const next = this.adds ? [...new Set([...this.before, ...touched])] : touched;
+    if (next.join() !== choices().selected.join()) select(...next);
+    frames.touch();
+  }
+
+  end() {
+    darken();
+    this.session.frames.touch();
+  }
+
+  cancel() {
+    select(...this.before);
+    this.end();
+  }
+}

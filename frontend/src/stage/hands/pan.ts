@@ -1,0 +1,21 @@
+import type { Point } from "../view";
+import type { Gesture } from "./gesture";
+
+/** Drag the view itself. */
+export class PanDrag implements Gesture {
+  constructor(
+    private readonly start: Point,
+    private readonly from: Point,
+    private readonly set: (pan: Point) => void,
+  ) {}
+
+  move([x, y]: Point) {
+    this.set([this.from[0] + x - this.start[0], this.from[1] + y - this.start[1]]);
+  }
+
+  end() {}
+
+  cancel() {
+    this.set(this.from);
+  }
+}

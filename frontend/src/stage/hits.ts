@@ -1,0 +1,171 @@
+import type { Layer } from "../api/client";
+import { choices } from "../scene/choices";
+import { look } from "../scene/look";
+import type { Session } from "../scene/session";
+import { lit } from "./hands/gesture";
+import { handlesAt, pathKeys } from "./motion";
+import {
+  anchorAt,
+  boxHolds,
+  commonBox,
+  cornersOf,
+  distance,
+  fromPolygon,
+  type Point,
+  STATIONS,
+  toScene,
+  toScreen,
+  type View,
+} from "./view";
+
+/** What lies under the pointer. */
+export type Hit =
+  | { kind: "anchor" }
+  | { kind: "handle"; name: string }
+  | { kind: "ring" }
+  | { kind: "key"; layer: string; frame: number; point: Point }
+  | { kind: "tangent"; layer: string; frame: number; side: "leave" | "arrive"; key: Point; other: Point | null }
+  | { kind: "guide"; axis: "x" | "y"; place: number }
+  | { kind: "layer"; ids: string[] }
+  | { kind: "nothing" };
+
+const GRIP = 14;
+const HANDLE = 8;
+const RING: [number, number] = [7, 24];
+
+/** Corners of what the handles stand on, in stage pixels: the layer's own box, or the common box of several. */
+export function handleBox(session: Session, ids: string[], view: View): Point[] | null {
+  const { frames } = session;
+  const arrays = ids.map((id) => frames.layer(id)).filter((one) => one !== undefined);
+  if (!arrays.length || arrays.length !== ids.length) return null;
+  if (arrays.length === 1) return cornersOf(arrays[0], frames.frame).map((at) => toScreen(view, at));
+  const [left, top, right, bottom] = commonBox(arrays, frames.frame);
+  const corners: Point[] = [
+    [left, top],
+    [right, top],
+    [right, bottom],
+    [left, bottom],
+  ];
+  return corners.map((at) => toScreen(view, at));
+}
+
+/** The handles of a box in stage pixels; those in the middle of an edge only where there is room for them. */
+export function handlesOf([a, b, c, d]: Point[]): [string, Point][] {
+  const wide = distance(a, b);
+  const tall = distance(a, d);
+  const at = ([fx, fy]: Point): Point => [
+    a[0] + fx * (b[0] - a[0]) + fy * (d[0] - a[0]) + fx * fy * (c[0] - b[0] - d[0] + a[0]),
+    a[1] + fx * (b[1] - a[1]) + fy * (d[1] - a[1]) + fx * fy * (c[1] - b[1] - d[1] + a[1]),
+  ];
+  return Object.entries(STATIONS)
+    .filter(([name, [x, y]]) => name !== "centre" && (x !== 0.5 || wide > 44) && (y !== 0.5 || tall > 44))
+    .map(([name, share]) => [name, at(share)]);
+}
+
+/** The layers of the selection that can be changed by hand. */
+export const handled = (session: Session): Layer[] =>
+  choices()
+    .selected.map((id) => session.layer(id))
+    .filter((layer) => layer !== undefined)
+    .filter((layer) => !layer.locked);
+
+/** The layers whose box holds a point of the stage, front first. */
+export function layersAt(session: Session, view: View, point: Point): string[] {
+  const here = toScene(view, point);
+  const { frames } = session;
+  return [...frames.order].reverse().filter((id) => {
+    const arrays = frames.layer(id);
+    return arrays && !session.layer(id)?.locked && boxHolds(arrays, frames.frame, here);
+  });
+}
+
+/** What a press at a point of the stage would take, the nearest to the hand first. */
+export function hitAt(session: Session, view: View, point: Point): Hit {
+  const { frames } = session;
+  const free = handled(session);
+  const { mark, path } = look();
+  const one = free.length === 1 && choices().selected.length === 1 ? free[0] : null;
+  const arrays = one ? frames.layer(one.id!) : undefined;
+  if (one && arrays && mark && distance(toScreen(view, anchorAt(arrays, frames.frame)), point) <= GRIP)
+    return { kind: "anchor" };
+  const box =
+    free.length && free.length === choices().selected.length
+      ? handleBox(
+          session,
+          free.map((l) => l.id!),
+          view,
+        )
+      : null;
+  if (box) {
+    const near = handlesOf(box).find(([, at]) => distance(at, point) <= HANDLE);
+    if (near) return { kind: "handle", name: near[0] };
+  }
+  if (one && path) {
+    const on = pathHit(session, one, view, point);
+    if (on) return on;
+  }
+  const guide = guideAt(view, point);
+  if (guide) return guide;
+  if (box) {
+    const far = fromPolygon(point, box);
+    if (far > RING[0] && far <= RING[1]) return { kind: "ring" };
+  }
+  const ids = layersAt(session, view, point);
+  return ids.length ? { kind: "layer", ids } : { kind: "nothing" };
+}
+
+function pathHit(session: Session, layer: Layer, view: View, point: Point): Hit | null {
+  const keys = pathKeys(session, layer);
+  const chosen = choices().pathKey;
+  const index = keys.findIndex((key) => chosen?.layer === layer.id && key.frame === chosen?.frame);
+  if (index >= 0 && "rest" in layer.position!) {
+    const key = keys[index];
+    const handle = handlesAt(keys, index).find(({ at }) => distance(toScreen(view, at), point) <= HANDLE);
+    if (handle) {
+      const other = handle.side === "leave" ? key.arrive : key.leave;
+      return { kind: "tangent", layer: layer.id!, frame: key.frame, side: handle.side, key: key.point, other };
+    }
+  }
+  const near = keys.find((key) => distance(toScreen(view, key.point), point) <= HANDLE);
+  return near ? { kind: "key", layer: layer.id!, frame: near.frame, point: near.point } : null;
+}
+
+function guideAt(view: View, point: Point): Hit | null {
+  const { guides, rulers } = look();
+  if (!rulers) return null;
+  for (const axis of ["x", "y"] as const) {
+    const index = axis === "x" ? 0 : 1;
+    const place = guides[axis].findIndex((at) => Math.abs(toScreen(view, [at, at])[index] - point[index]) <= 4);
+    if (place >= 0) return { kind: "guide", axis, place };
+  }
+  return null;
+}
+
+const RESIZE: Record<string, number> = {
+  right: 0,
+  "bottom right": 45,
+  bottom: 90,
+  "bottom left": 135,
+  left: 180,
+  "top left": 225,
+  top: 270,
+  "top right": 315,
+};
+
+/** The cursor over what lies under the pointer; a handle's arrow turns with the box. */
+export function cursorOf(hit: Hit, box: Point[] | null): string {
+  if (hit.kind === "anchor" || hit.kind === "tangent" || hit.kind === "key") return "move";
+  if (hit.kind === "ring") return "grab";
+  if (hit.kind === "guide") return hit.axis === "x" ? "ew-resize" : "ns-resize";
+  if (hit.kind !== "handle" || !box) return "default";
+  const turn = (Math.atan2(box[1][1] - box[0][1], box[1][0] - box[0][0]) * 180) / Math.PI;
+  const way = Math.round((((RESIZE[hit.name] + turn) % 180) + 180) / 45) % 4;
+  return ["ew-resize", "nwse-resize", "ns-resize", "nesw-resize"][way];
+}
+
+export const ringIsLit = (hit: Hit) => {
+  const over = hit.kind === "ring";
+  const changed = lit.ring !== over;
+  lit.ring = over;
+  return changed;
+};

@@ -1,0 +1,336 @@
+import { row } from "../api/arrays";
+import type { Layer } from "../api/client";
+import { choices } from "../scene/choices";
+import { fps, poseFrames } from "../scene/document";
+import { look } from "../scene/look";
+import type { Session } from "../scene/session";
+import { inkOf } from "../theme/ink";
+import { lit } from "./hands/gesture";
+import { anchorPath, handlesAt, moves, pathKeys, pathOf } from "./motion";
+import type { Painter } from "./painter";
+import { cornersOf, type Point, toScreen, type View } from "./view";
+
+type Pen = CanvasRenderingContext2D;
+
+/** Draws over the picture, in stage pixels: grid, safe areas, guides, outlines, and the motion of what is selected. */
+export class Marks {
+  constructor(
+    private readonly session: Session,
+    private readonly painter: Painter,
+    readonly pen: Pen,
+  ) {}
+
+  draw(view: View, size: Point) {
+    const { pen } = this;
+    const ratio = devicePixelRatio;
+    pen.setTransform(ratio, 0, 0, ratio, 0, 0);
+    pen.clearRect(0, 0, pen.canvas.width, pen.canvas.height);
+    const chosen = look();
+    if (chosen.outlines) this.outlines(view, size);
+    if (chosen.grid && view.scale >= 8) this.grid(view, size);
+    this.lines(view, size);
+    for (const id of choices().selected.slice(0, 8)) {
+      const layer = this.session.layer(id);
+      if (!layer) continue;
+      if (chosen.ghosts && !choices().playing) this.ghostBoxes(layer, view);
+      if (chosen.path) this.path(layer, view);
+      this.anchor(layer, view);
+    }
+    this.snapLines(view, size);
+  }
+
+  private line(points: (Point | null)[], view: View) {
+    const { pen } = this;
+    pen.beginPath();
+    let down = false;
+    for (const point of points) {
+      if (!point) {
+        down = false;
+        continue;
+      }
+      const [x, y] = toScreen(view, point);
+      if (down) pen.lineTo(x, y);
+      else pen.moveTo(x, y);
+      down = true;
+    }
+  }
+
+  /** Two strokes, dark under light, so that a line is seen on any picture. */
+  private twice(ink: string, width: number, shade = 0.55) {
+    const { pen } = this;
+    pen.lineJoin = "round";
+    pen.strokeStyle = inkOf("markLine");
+    pen.globalAlpha = shade;
+    pen.lineWidth = width + (shade > 0.5 ? 2 : 1);
+    pen.stroke();
+    pen.globalAlpha = 1;
+    pen.strokeStyle = ink;
+    pen.lineWidth = width;
+    pen.stroke();
+  }
+
+  private path(layer: Layer, view: View) {
+    const { pen, session } = this;
+    const { follow, speed } = look();
+    const points = pathOf(session, layer, follow);
+    if (!moves(points)) return;
+    const ink = inkOf("markHalo");
+    if (speed) this.speeds(points, view);
+    else {
+      this.line(points, view);
+      this.twice(ink, 1.2);
+    }
+    if (points.length <= 900) this.dots(points, view, 1.9, ink);
+    const now = points[session.frames.frame - Math.max(layer.span.start, 0)];
+    if (now) this.dots([now], view, 3.4, inkOf("markCoral"));
+    if (choices().selected.length === 1) this.pathKeys(layer, view);
+  }
+
+  /** A dot for each point, all in one stroke of the pen. */
+  private dots(points: (Point | null)[], view: View, size: number, ink: string) {
+    const { pen } = this;
+    pen.beginPath();
+    for (const point of points) {
+      if (!point) continue;
+      const [x, y] = toScreen(view, point);
+      pen.moveTo(x + size, y);
+      pen.arc(x, y, size, 0, 2 * Math.PI);
+    }
+    pen.fillStyle = ink;
+    pen.strokeStyle = inkOf("markLine");
+    pen.lineWidth = 1;
+    pen.stroke();
+    pen.fill();
+  }
+
+  /** The path as thick as it is quick: 1 to 9 px, the widest where the layer is fastest. */
+  private speeds(points: (Point | null)[], view: View) {
+    const { pen } = this;
+    const steps = points.slice(1).map((point, i) => {
+      const before = points[i];
+      return point && before ? Math.hypot(point[0] - before[0], point[1] - before[1]) : 0;
+    });
+    const most = Math.max(...steps, 1e-9);
+    pen.lineCap = "round";
+    for (const [ink, extra, alpha] of [
+      [inkOf("markLine"), 2, 0.5],
+      [inkOf("position"), 0, 0.95],
+    ] as const) {
+      pen.strokeStyle = ink;
+      pen.globalAlpha = alpha;
+      steps.forEach((step, i) => {
+        if (!points[i] || !points[i + 1]) return;
+        pen.beginPath();
+        pen.moveTo(...toScreen(view, points[i]!));
+        pen.lineTo(...toScreen(view, points[i + 1]!));
+        pen.lineWidth = 1 + (8 * step) / most + extra;
+        pen.stroke();
+      });
+    }
+    pen.globalAlpha = 1;
+    const { scene } = this.session.answer!;
+    pen.canvas.dataset.quickest = `${Math.round(most * fps(scene))}`;
+  }
+
+  private pathKeys(layer: Layer, view: View) {
+    const { pen, session } = this;
+    const keys = pathKeys(session, layer);
+    const chosen = choices().pathKey;
+    keys.forEach((key, i) => {
+      const [x, y] = toScreen(view, key.point);
+      const on = chosen?.layer === layer.id && chosen?.frame === key.frame;
+      if (on && "rest" in layer.position!) {
+        const told = lit.handles ? { ...key, ...lit.handles } : key;
+        for (const { at, own } of handlesAt(keys.with(i, told), i)) {
+          const [hx, hy] = toScreen(view, at);
+          pen.beginPath();
+          pen.moveTo(x, y);
+          pen.lineTo(hx, hy);
+          pen.setLineDash(own ? [] : [3, 3]);
+          this.twice(inkOf("markHalo"), 1.2);
+          pen.setLineDash([]);
+          pen.beginPath();
+          pen.arc(hx, hy, 4.5, 0, 7);
+          pen.fillStyle = own ? inkOf("position") : inkOf("markHalo");
+          pen.strokeStyle = inkOf("markLine");
+          pen.lineWidth = 1.2;
+          pen.fill();
+          pen.stroke();
+        }
+      }
+      pen.beginPath();
+      pen.roundRect(x - 4, y - 7, 8, 14, 4);
+      pen.fillStyle = on ? inkOf("markHalo") : inkOf("position");
+      pen.strokeStyle = on ? inkOf("position") : inkOf("markHalo");
+      pen.lineWidth = on ? 3 : 1.5;
+      pen.fill();
+      pen.stroke();
+    });
+  }
+
+  /** The way of a keyed anchor over the picture. */
+  private anchor(layer: Layer, view: View) {
+    const points = anchorPath(this.session, layer, this.session.frames.frame);
+    if (!moves(points)) return;
+    const { pen } = this;
+    this.line(points, view);
+    pen.setLineDash([5, 3]);
+    this.twice(inkOf("markCoral"), 1.4);
+    pen.setLineDash([]);
+    this.dots(points, view, 1.6, inkOf("markCoral"));
+  }
+
+  /** The boxes of the poses before and after, dashed, also where they stand outside the frame. */
+  private ghostBoxes(layer: Layer, view: View) {
+    const { pen, session } = this;
+    for (const frame of ghostFrames(session, layer)) {
+      const arrays = session.frames.layer(layer.id!, frame);
+      if (!arrays) {
+        void session.frames.ensure(frame);
+        continue;
+      }
+      const corners = cornersOf(arrays, frame);
+      this.line([...corners, corners[0]], view);
+      pen.setLineDash([4, 4]);
+      this.twice(inkOf("markHalo"), 1);
+      pen.setLineDash([]);
+    }
+  }
+
+  /** Every layer as lines only. */
+  private outlines(view: View, size: Point) {
+    const { pen, session } = this;
+    const { frames } = session;
+    pen.fillStyle = inkOf("well");
+    pen.fillRect(view.x, view.y, size[0] * view.scale, size[1] * view.scale);
+    pen.strokeStyle = inkOf("edge");
+    pen.strokeRect(view.x, view.y, size[0] * view.scale, size[1] * view.scale);
+    pen.lineWidth = 1;
+    for (const id of frames.order) {
+      const arrays = frames.layer(id);
+      if (!arrays || !row(arrays, arrays.visible, frames.frame)[0]) continue;
+      const [a, b, c, d, e, f] = row(arrays, arrays.matrix, frames.frame);
+      const path = new Path2D();
+      const k = view.scale;
+      path.addPath(
+        this.painter.outline(arrays, frames.frame),
+        new DOMMatrix([a * k, b * k, c * k, d * k, e * k + view.x, f * k + view.y]),
+      );
+      pen.strokeStyle = inkOf(choices().selected.includes(id) ? "anchorInk" : "quiet");
+      pen.stroke(path);
+    }
+  }
+
+  /** A line for each pixel of the scene, where the picture is enlarged enough to see them. */
+  private grid(view: View, [w, h]: Point) {
+    const { pen } = this;
+    const left = Math.max(Math.floor(-view.x / view.scale), 0);
+    const right = Math.min(Math.ceil((pen.canvas.width / devicePixelRatio - view.x) / view.scale), w);
+    const top = Math.max(Math.floor(-view.y / view.scale), 0);
+    const bottom = Math.min(Math.ceil((pen.canvas.height / devicePixelRatio - view.y) / view.scale), h);
+    pen.beginPath();
+    for (let x = left; x <= right; x++) {
+      pen.moveTo(...toScreen(view, [x, top]));
+      pen.lineTo(...toScreen(view, [x, bottom]));
+    }
+    for (let y = top; y <= bottom; y++) {
+      pen.moveTo(...toScreen(view, [left, y]));
+      pen.lineTo(...toScreen(view, [right, y]));
+    }
+    pen.strokeStyle = inkOf("markLine");
+    pen.globalAlpha = 0.16;
+    pen.lineWidth = 1;
+    pen.stroke();
+    pen.globalAlpha = 1;
+  }
+
+  private lines(view: View, [w, h]: Point) {
+    const { pen } = this;
+    const { safe, thirds, centre, guides, rulers } = look();
+    const rectangle = (share: number): Point[] => {
+      const [x, y] = [(w * (1 - share)) / 2, (h * (1 - share)) / 2];
+      return [
+        [x, y],
+        [w - x, y],
+        [w - x, h - y],
+        [x, h - y],
+        [x, y],
+      ];
+    };
+    if (safe)
+      for (const share of Object.values(this.session.safe)) {
+        this.line(rectangle(share), view);
+        this.twice(inkOf("markHalo"), 1, 0.35);
+      }
+    const across: Point[][] = [];
+    if (thirds)
+      for (const k of [1 / 3, 2 / 3])
+        across.push(
+          [
+            [w * k, 0],
+            [w * k, h],
+          ],
+          [
+            [0, h * k],
+            [w, h * k],
+          ],
+        );
+    if (centre)
+      across.push(
+        [
+          [w / 2, 0],
+          [w / 2, h],
+        ],
+        [
+          [0, h / 2],
+          [w, h / 2],
+        ],
+      );
+    for (const points of across) {
+      this.line(points, view);
+      this.twice(inkOf("markHalo"), 1, 0.35);
+    }
+    if (!rulers) return;
+    pen.strokeStyle = inkOf("act");
+    pen.lineWidth = 1;
+    for (const axis of ["x", "y"] as const) for (const at of guides[axis]) this.through(view, axis, at);
+  }
+
+  private through(view: View, axis: "x" | "y", at: number) {
+    const { pen } = this;
+    const [x, y] = toScreen(view, [at, at]);
+    pen.beginPath();
+    pen.moveTo(axis === "x" ? x : 0, axis === "x" ? 0 : y);
+    pen.lineTo(axis === "x" ? x : pen.canvas.width, axis === "x" ? pen.canvas.height : y);
+    pen.stroke();
+  }
+
+  private snapLines(view: View, [w, h]: Point) {
+    const { pen } = this;
+    const { x, y } = lit.guides;
+    pen.setLineDash([5, 3]);
+    for (const points of [
+      x === undefined ? null : [[x, 0] as Point, [x, h] as Point],
+      y === undefined ? null : [[0, y] as Point, [w, y] as Point],
+    ]) {
+      if (!points) continue;
+      this.line(points, view);
+      pen.strokeStyle = inkOf("act");
+      pen.lineWidth = 1.4;
+      pen.stroke();
+    }
+    pen.setLineDash([]);
+    pen.canvas.dataset.guides = [x, y].filter((n) => n !== undefined).join();
+  }
+}
+
+/** The poses before and after the playhead. */
+export function ghostFrames(session: Session, layer: Layer): number[] {
+  const here = session.frames.frame;
+  const frames = poseFrames(layer)
+    .map((frame) => Math.round(frame))
+    .filter((frame) => frame >= 0 && frame < session.frames.length);
+  const before = frames.filter((frame) => frame < here);
+  const after = frames.filter((frame) => frame > here);
+  return [before.at(-1), after[0]].filter((frame) => frame !== undefined);
+}

@@ -1,0 +1,42 @@
+"""Whether a layer changes the painted picture at all."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from typing import Literal
+
+import numpy as np
+import skia
+
+from ..core.content import PictureInfo
+from ..core.drawlist import draw_list
+from ..core.resolve import resolve
+from ..core.scene import Scene
+from .painter import Painter
+
+WIDTH = 480
+NEAR = 2
+
+
+def shows(
+    scene: Scene, layer: str, frame: int, assets: dict[str, PictureInfo], load: Callable[[str], skia.Image]
+) -> Literal["shows", "same", "covered"]:
+    """Paint a frame, small, with a layer and without: whether a pixel differs by more than 2 of 255.
+
+    `same`: not even without the layers in front of it; `covered`: it would, were they not there.
+    """
+    scale = min(WIDTH / scene.width, 1.0)
+
+    def painted(layers: tuple[int, ...]) -> np.ndarray:
+        part = scene.with_layers(tuple(scene.layers[index] for index in layers))
+        painter = Painter(scene.width, scene.height, load, scale)
+        painter.paint(draw_list(resolve(part, [frame], assets), assets), 0)
+        return painter.pixels(opaque=False).astype(int)
+
+    def differs(layers: tuple[int, ...]) -> bool:
+        return bool((np.abs(painted(layers) - painted(tuple(i for i in layers if i != place))) > NEAR).any())
+
+    place = scene.places[layer]
+    if differs(tuple(range(len(scene.layers)))):
+        return "shows"
+    return "covered" if differs(tuple(range(place + 1))) else "same"
