@@ -19,7 +19,9 @@ from .scene import Layer
 from .transform import linear_part
 
 HANDLES = tuple(name for name in STATIONS if name != "centre")
-NEAR = 1e-6
+NEAR = 0.5
+"""A handle nearer to the anchor than this, in pixels, is taken to stand on it."""
+MOST = 100_000.0
 
 
 class Taken(NamedTuple):
@@ -40,6 +42,7 @@ def axes_of(handle: str) -> tuple[int, ...]:
 
 def taken(layer: Layer, handle: str, to: tuple[float, float], frame: float, assets: Assets, fps: float) -> Taken:
     """The numbers of a handle brought to a scene point `to`."""
+    axes_of(handle)
     (one,) = resolve_layers([layer], np.array([float(frame)]), assets, fps)
     point = one.box[0, :2] + np.array(STATIONS[handle]) * one.box[0, 2:]
     turned = linear_part(np.array([[100.0, 100.0]]), one.values["rotation"][:1, 0])[0]
@@ -73,7 +76,11 @@ def scaled(had: Taken, handle: str, proportional: bool) -> tuple[tuple[float, fl
     """The scale in percent that brings the handle to the pointer, and the axes that cannot be drawn."""
     grown, stuck = factors(had, handle, proportional)
     base = np.where(had.scale == 0, np.where(grown == 1, 0.0, 100.0), had.scale)
-    return (_tidy(base[0] * grown[0]), _tidy(base[1] * grown[1])), stuck
+    x, y = (
+        float(old) if factor == 1 else _tidy(np.clip(new * factor, -MOST, MOST))
+        for old, new, factor in zip(had.scale, base, grown, strict=True)
+    )
+    return (x, y), stuck
 
 
 def sized(had: Taken, handle: str, proportional: bool) -> tuple[Floats, list[str]]:
@@ -100,17 +107,20 @@ def common_box(found: list[ResolvedLayer]) -> Floats:
 
 def common_factors(box: Floats, handle: str, to: tuple[float, float], proportional: bool) -> tuple[Floats, Floats]:
     """How a common box grows (2,) when a handle of it is brought to `to`, and the opposite point, which stays (2,)."""
+    axes = axes_of(handle)
     at = np.array(STATIONS[handle])
     size = box[2:] - box[:2]
     taken_at, stays = box[:2] + at * size, box[:2] + (1 - at) * size
     arm = taken_at - stays
-    axes = [axis for axis in axes_of(handle) if abs(arm[axis]) >= NEAR]
+    axes = tuple(axis for axis in axes if abs(arm[axis]) >= NEAR)
     grown = np.ones(2)
     away = np.array(to) - stays
     if proportional and axes:
-        grown[:] = float(away[axes] @ arm[axes]) / float(arm[axes] @ arm[axes])
+        along = list(axes)
+        grown[:] = float(away[along] @ arm[along]) / float(arm[along] @ arm[along])
     else:
-        grown[axes] = away[axes] / arm[axes]
+        for axis in axes:
+            grown[axis] = away[axis] / arm[axis]
     return grown, stays
 
 

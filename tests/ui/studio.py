@@ -11,6 +11,10 @@ import numpy as np
 from PIL import Image
 from playwright.sync_api import Locator, Page, expect
 
+from mudskipper.core.content import PictureInfo
+from mudskipper.core.resolve import ResolvedLayer, resolve_layers
+from mudskipper.core.scene import scene_of
+from mudskipper.core.transform import apply
 from tests.conftest import Server
 
 
@@ -56,6 +60,24 @@ class Studio:
         expect(self.page.get_by_test_id("playhead")).to_have_attribute("data-frame", str(frame))
         expect(self.picture).to_have_attribute("data-painted", str(frame))
 
+    def resolved(self, name: str, frame: float) -> ResolvedLayer:
+        """A layer as it is stored, resolved at a frame by the core."""
+        scene = scene_of(self.server.document(self.name))
+        pictures = {p["id"]: PictureInfo(**{k: p[k] for k in ("id", "width", "height")}) for p in self.pictures()}
+        (layer,) = [one for one in scene.layers if one.name == name]
+        return resolve_layers([layer], np.array([float(frame)]), pictures, scene.fps)[0]
+
+    def pictures(self) -> list[dict[str, Any]]:
+        """The pictures of the scene's project."""
+        project = self.server.get(f"api/scenes/{self.scene_id}")["project"]
+        return self.server.get(f"api/projects/{project}/pictures")
+
+    def point(self, name: str, share: tuple[float, float], frame: float) -> tuple[float, float]:
+        """A point of a layer's box in the scene, by its fractions."""
+        one = self.resolved(name, frame)
+        x, y = apply(one.matrix[0], one.box[0, :2] + np.array(share) * one.box[0, 2:])
+        return float(x), float(y)
+
     def settle(self) -> None:
         """Wait for two painted frames, so that the canvas shows what is in the store."""
         self.page.evaluate("() => new Promise(go => requestAnimationFrame(() => requestAnimationFrame(go)))")
@@ -78,18 +100,31 @@ class Studio:
         scale = box["width"] / width
         return box["x"] + x * scale, box["y"] + y * scale
 
-    def drag(self, start: tuple[float, float], end: tuple[float, float], *, drop: bool = True, hold: str = "") -> None:
+    def drag(
+        self,
+        start: tuple[float, float],
+        end: tuple[float, float],
+        *,
+        drop: bool = True,
+        hold: str = "",
+        keys: tuple[str, ...] = (),
+        by: tuple[float, ...] = (0.2, 0.6, 1.0),
+    ) -> None:
         """Drag between two scene points with the mouse."""
         mouse = self.page.mouse
         if hold:
             self.page.keyboard.down(hold)
         mouse.move(*self.to_page(*start))
+        for key in keys:
+            self.page.keyboard.down(key)
         mouse.down()
-        for step in (0.2, 0.6, 1.0):
+        for step in by:
             mouse.move(*self.to_page(*(a + (b - a) * step for a, b in zip(start, end, strict=True))))
             self.page.wait_for_timeout(40)
         if drop:
             mouse.up()
+        for key in keys:
+            self.page.keyboard.up(key)
         if hold:
             self.page.keyboard.up(hold)
 

@@ -23,14 +23,16 @@ def undo_says(studio: Studio, words: str) -> None:
 def test_the_picture_stays_put_throughout(studio: Studio) -> None:
     """On a layer in motion the choice is offered, and every frame of the span stays as it was, to the byte."""
     studio.select("Speaker name")
-    expect(studio.page.get_by_role("combobox", name="When the picture stays put")).to_be_visible()
+    beside = studio.page.get_by_role("radiogroup", name="When the picture stays put")
+    expect(beside).to_be_visible()
     studio.type("Rotation", "10")
     undo_says(studio, "Set rotation of Speaker name")
     shown = []
     for frame in (28, 36, 60):
         studio.go(frame)
         shown.append(studio.pixels())
-    studio.page.get_by_role("combobox", name="When the picture stays put").select_option("throughout")
+    beside.get_by_role("radio", name="throughout").click()
+    expect(studio.page.get_by_label("The picture stays put at")).to_have_value("throughout")
     pad = studio.page.get_by_test_id("anchor-pad")
     pad.get_by_role("radio", name="bottom right", exact=True).focus()
     studio.page.keyboard.press("Enter")

@@ -248,3 +248,31 @@ def test_a_killed_server_finishes_its_export_later(tmp_path: Path) -> None:
             assert sum(1 for _ in film.decode(video=0)) == 120
     finally:
         server.kill()
+
+
+def test_a_request_sent_again_is_applied_once(client: TestClient, scene_url: str) -> None:
+    """The answer to an edit may be lost on the line; its token sees to it that it lands once."""
+    move = {"edit": "move_layers", "layers": [plate(client.get(scene_url).json())["id"]], "frame": 20, "by": [10, 0]}
+    body = {"edits": [move], "token": "t-1"}
+    first = client.post(f"{scene_url}/edits", json=body).json()
+    again = client.post(f"{scene_url}/edits", json=body).json()
+    assert [again[name] for name in ("revision", "scene", "said")] == [first[n] for n in ("revision", "scene", "said")]
+    other = client.post(f"{scene_url}/edits", json=body | {"token": "t-2"}).json()
+    assert plate(other)["position"]["rest"][0] == plate(first)["position"]["rest"][0] + 10
+
+
+def test_why_a_layer_does_not_show_over_http(client: TestClient, scene_url: str) -> None:
+    """By its numbers for all; by the painted picture for one: the colour of the ground, or covered by another."""
+    below = plate(client.get(scene_url).json())["id"]
+
+    def told(layer: str) -> list[tuple[str, str]]:
+        found = client.get(f"{scene_url}/unseen", params={"frame": 60, "layer": layer}).json()
+        return [(one["layer"], one["reason"]) for one in found]
+
+    assert told(below) == []
+    layers = edit(client, scene_url, {"edit": "duplicate_layers", "layers": [below]})["scene"]["layers"]
+    copy = next(one["id"] for one in layers if one["name"] == "Name plate 2")
+    assert told(copy) == [(copy, "same")]
+    assert told(below) == [(below, "covered")]
+    edit(client, scene_url, {"edit": "set_visible", "layers": [copy], "visible": False})
+    assert told(below) == [(copy, "hidden")]

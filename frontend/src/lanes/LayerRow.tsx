@@ -36,7 +36,7 @@ export function LayerRow({ layer, scene, frameWidth }: Props) {
   };
 
   return (
-    <Box role="listitem" aria-label={layer.name} data-testid="layer-row">
+    <Box role="listitem" aria-label={layer.name} data-selected={selected ? "yes" : ""} data-testid="layer-row">
       <Flex height="27px" borderBottomWidth="1px" borderColor="edge" bg={selected ? "actWash" : undefined}>
         <Flex
           width={`${NAMES}px`}
@@ -111,7 +111,7 @@ export function LayerRow({ layer, scene, frameWidth }: Props) {
               <Lock size={12} />
             </Icon>
           )}
-          <Text color="quiet" fontSize="11.5px" whiteSpace="nowrap">
+          <Text color={selected ? "ink" : "quiet"} fontSize="11.5px" whiteSpace="nowrap">
             {kindOf(layer)}
           </Text>
           <LayerMenu layer={layer} scene={scene} rename={() => setRenaming(true)} />
@@ -216,6 +216,7 @@ function SpanBar({ layer, frameWidth, selected }: { layer: Layer; frameWidth: nu
   const pick = (event: React.PointerEvent) => !event.shiftKey && !choices().selected.includes(id) && select(id);
   return (
     <Box
+      role="group"
       data-testid="span"
       data-start={span.start}
       data-length={span.length}

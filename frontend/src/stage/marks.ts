@@ -70,7 +70,7 @@ export class Marks {
   }
 
   private path(layer: Layer, view: View) {
-    const { pen, session } = this;
+    const { session } = this;
     const { follow, speed } = look();
     const points = pathOf(session, layer, follow);
     if (!moves(points)) return;
