@@ -272,7 +272,10 @@ def test_why_a_layer_does_not_show_over_http(client: TestClient, scene_url: str)
     assert told(below) == []
     layers = edit(client, scene_url, {"edit": "duplicate_layers", "layers": [below]})["scene"]["layers"]
     copy = next(one["id"] for one in layers if one["name"] == "Name plate 2")
+    scale = {"edit": "set_property", "layer": copy, "property": "scale", "frame": 60}
+    edit(client, scene_url, scale | {"value": [90, 90]})
     assert told(copy) == [(copy, "same")]
+    edit(client, scene_url, scale | {"value": [104, 120]})
     assert told(below) == [(below, "covered")]
     edit(client, scene_url, {"edit": "set_visible", "layers": [copy], "visible": False})
     assert told(below) == [(copy, "hidden")]
