@@ -245,7 +245,9 @@ async def drive_pointer(url: str, layer: str, seconds: float) -> tuple[dict[str,
     from playwright.async_api import async_playwright
 
     async with async_playwright() as play:
-        browser = await play.chromium.launch(executable_path="/usr/bin/chromium", args=[*CHROMIUM.split(), "--no-first-run"])
+        browser = await play.chromium.launch(
+            executable_path="/usr/bin/chromium", args=[*CHROMIUM.split(), "--no-first-run"]
+        )
         page = await browser.new_page(viewport={"width": 1280, "height": 800})
         begin = time.perf_counter()
         await page.goto(f"{url}?frame=20&layer={layer}")

@@ -48,6 +48,21 @@ class SplitPosition(Model):
     y: NumberTrack
 
 
+ScaleTrack = Annotated[PairTrack, bounded(-100_000, 100_000, "a scale in percent")]
+OpacityTrack = Annotated[NumberTrack, bounded(0, 100, "an opacity in percent")]
+
+
+class Variant(Model):
+    """A version of a layer's motion, kept beside the one in use."""
+
+    name: Name
+    anchor: AnchorTrack
+    position: PathTrack | SplitPosition
+    scale: ScaleTrack
+    rotation: NumberTrack
+    opacity: OpacityTrack
+
+
 class Layer(Model):
     """One thing in a scene. Keys count from the start of its span."""
 
@@ -60,9 +75,11 @@ class Layer(Model):
     content: Content
     anchor: AnchorTrack = AnchorTrack(rest=(0.5, 0.5))
     position: PathTrack | SplitPosition = PathTrack(rest=(0.0, 0.0))
-    scale: Annotated[PairTrack, bounded(-100_000, 100_000, "a scale in percent")] = PairTrack(rest=(100.0, 100.0))
+    scale: ScaleTrack = PairTrack(rest=(100.0, 100.0))
     rotation: NumberTrack = NumberTrack(rest=0.0)
-    opacity: Annotated[NumberTrack, bounded(0, 100, "an opacity in percent")] = NumberTrack(rest=100.0)
+    opacity: OpacityTrack = NumberTrack(rest=100.0)
+    variant: Name = "A"
+    variants: Annotated[tuple[Variant, ...], Field(max_length=26)] = ()
     mask: None = None
     framing: None = None
     filters: tuple[()] = ()

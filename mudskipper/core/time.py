@@ -29,10 +29,26 @@ def seconds_of(frame: float, rate: tuple[int, int]) -> float:
     return frame * rate[1] / rate[0]
 
 
+def drops(rate: tuple[int, int]) -> int:
+    """Frame numbers that drop-frame timecode leaves out of a minute (SMPTE ST 12-1): 2 at 29.97, 4 at 59.94, else 0."""
+    return {Fraction(30_000, 1_001): 2, Fraction(60_000, 1_001): 4}.get(Fraction(*rate), 0)
+
+
 def timecode(frame: float, rate: tuple[int, int]) -> str:
-    """seconds:frames of a frame number, counted in whole nominal frames a second: frame 41 at 30 is 1:11."""
-    nominal = round(rate_fraction(rate))
+    """seconds:frames of a frame number, counted in whole nominal frames a second: frame 41 at 30 is 1:11.
+
+    At 29.97 and 59.94 it is drop-frame (SMPTE ST 12-1), told by a semicolon: the first two (four) frame numbers of
+    every minute are left out but for each tenth, so that it keeps to the clock; from a minute on m:ss;ff.
+    """
+    nominal = max(round(rate_fraction(rate)), 1)
     whole = round(frame)
-    sign = "-" if whole < 0 else ""
-    seconds, frames = divmod(abs(whole), max(nominal, 1))
-    return f"{sign}{seconds}:{frames:02d}"
+    sign, number = ("-" if whole < 0 else ""), abs(whole)
+    left_out = drops(rate)
+    if left_out:
+        tens, rest = divmod(number, 600 * nominal - 9 * left_out)
+        minutes = max((rest - left_out) // (60 * nominal - left_out), 0)
+        number += left_out * (9 * tens + minutes)
+    seconds, frames = divmod(number, nominal)
+    if left_out and seconds >= 60:
+        return f"{sign}{seconds // 60}:{seconds % 60:02d};{frames:02d}"
+    return f"{sign}{seconds}{';' if left_out else ':'}{frames:02d}"

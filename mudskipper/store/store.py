@@ -12,12 +12,15 @@ from contextlib import contextmanager
 from dataclasses import dataclass
 from pathlib import Path
 
+from pydantic import TypeAdapter
+
 from ..core.content import PictureInfo
+from ..core.easing import Ease
 from ..core.edits import Edit, Outcome, apply_edits
 from ..core.errors import Refused
 from ..core.scene import Scene, new_id, read_scene
 from ..media.pictures import Picture, read_picture
-from .tables import Job, PictureRow, Project, Revision, SceneRow, database, open_database
+from .tables import Job, PictureRow, PresetRow, Project, Revision, SceneRow, database, open_database
 
 
 class Gone(Refused):
@@ -33,6 +36,19 @@ class Head:
     project_id: str
     undo_words: str | None
     redo_words: str | None
+
+
+@dataclass(frozen=True)
+class Step:
+    """A step of a scene's history: its revision, what was done in words, when, and whether the scene stands there."""
+
+    revision: int
+    words: str
+    made_at: str
+    here: bool
+
+
+EASES: TypeAdapter[Ease] = TypeAdapter(Ease)
 
 
 class Store:
@@ -189,6 +205,51 @@ class Store:
         found = Revision.select().where((Revision.scene_id == scene_id) & (Revision.parent == number))
         child: Revision | None = found.order_by(Revision.id.desc()).first()
         return child
+
+    # history
+
+    def history(self, scene_id: str) -> list[Step]:
+        """The steps that led to where the scene stands, oldest first, and after them those that redo would take."""
+        head = self.head(scene_id)
+        fields = (Revision.id, Revision.parent, Revision.words, Revision.made_at)
+        with self.session():
+            rows = {row.id: row for row in Revision.select(*fields).where(Revision.scene_id == scene_id)}
+        children: dict[int, int] = {}
+        for row in rows.values():
+            if row.parent is not None:
+                children[row.parent] = max(row.id, children.get(row.parent, 0))
+        line = [head.revision]
+        while (parent := rows[line[0]].parent) is not None:
+            line.insert(0, parent)
+        while (child := children.get(line[-1])) is not None:
+            line.append(child)
+        return [
+            Step(row.id, row.words, row.made_at.isoformat(), row.id == head.revision)
+            for row in (rows[number] for number in line)
+        ]
+
+    def go_to(self, scene_id: str, revision: int) -> Head:
+        """Move the head to any step of the scene's history."""
+        with self._lock, self.session():
+            return self._move_head(self.head(scene_id), revision)
+
+    # presets
+
+    def presets(self, project_id: str) -> dict[str, Ease]:
+        """A project's own easings by name."""
+        self.project(project_id)
+        with self.session():
+            rows = list(PresetRow.select().where(PresetRow.project_id == project_id).order_by(PresetRow.name))
+        return {row.name: EASES.validate_json(row.ease) for row in rows}
+
+    def keep_preset(self, project_id: str, name: str, ease: Ease | None) -> None:
+        """Keep an easing under a name, in place of one that had it; None takes it away."""
+        self.project(project_id)
+        with self._lock, self.session(), database.atomic("IMMEDIATE"):
+            PresetRow.delete().where((PresetRow.project_id == project_id) & (PresetRow.name == name)).execute()
+            if ease is not None:
+                told = EASES.dump_json(ease).decode()
+                PresetRow.create(project_id=project_id, name=name, ease=told)
 
     # media
 

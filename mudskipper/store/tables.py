@@ -30,6 +30,10 @@ MIGRATIONS: list[list[str]] = [
         "ALTER TABLE revision ADD COLUMN token TEXT",
         "CREATE INDEX revision_token ON revision (token)",
     ],
+    [
+        "CREATE TABLE preset (id INTEGER PRIMARY KEY, project_id TEXT NOT NULL REFERENCES project (id),"
+        " name TEXT NOT NULL, ease TEXT NOT NULL, UNIQUE (project_id, name))",
+    ],
 ]
 
 
@@ -94,6 +98,17 @@ class PictureRow(Table):
 
     class Meta:
         table_name = "picture"
+
+
+class PresetRow(Table):
+    """An easing of a project's own, as JSON, under a name."""
+
+    project_id = TextField()
+    name = TextField()
+    ease = TextField()
+
+    class Meta:
+        table_name = "preset"
 
 
 class Job(Table):

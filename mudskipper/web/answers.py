@@ -104,6 +104,15 @@ class UnseenAnswer(BaseModel):
     go: int | None
 
 
+class StepAnswer(BaseModel):
+    """A step of the history."""
+
+    revision: int
+    words: str
+    made_at: str
+    here: bool
+
+
 class AnchorNumbers(BaseModel):
     """The anchor in layer pixels and as fractions of the box."""
 

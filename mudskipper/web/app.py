@@ -20,7 +20,7 @@ from ..core.text.fonts import FAMILIES
 from ..export.encode import FORMATS
 from ..export.jobs import Exports
 from ..store.store import Store
-from . import exports, live, problems, projects, scenes
+from . import easings, exports, live, problems, projects, scenes
 from .answers import Facts, FamilyAnswer
 from .live import Hub
 from .security import LOCAL, Guard
@@ -46,7 +46,7 @@ def create_app(
     app.state.hub = Hub()
     app.add_middleware(Guard, hosts=LOCAL | (hosts or set()), password=password)
     problems.install(app)
-    for part in (projects, scenes, exports, live):
+    for part in (projects, scenes, easings, exports, live):
         app.include_router(part.router)
 
     @app.get("/api/facts")

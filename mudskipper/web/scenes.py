@@ -14,6 +14,7 @@ from ..core.drawlist import draw_list
 from ..core.errors import Refused
 from ..core.resolve import ResolveCache, resolve
 from ..core.seen import painted_over, unseen
+from ..core.variants import differences, switched
 from ..export.render import load_picture
 from ..paint.compare import shows
 from ..paint.painter import Painter
@@ -23,6 +24,7 @@ from .answers import (
     Explanation,
     FindingAnswer,
     SceneAnswer,
+    StepAnswer,
     UnseenAnswer,
     hub_of,
     scene_answer,
@@ -76,6 +78,20 @@ def redo(scene_id: str, store: Kept, hub: Windows, client: str = "") -> SceneAns
     return _moved(scene_id, before, store.redo(scene_id), f"Done again: {before.redo_words}", hub, client)
 
 
+@router.get("/history")
+def history(scene_id: str, store: Kept) -> list[StepAnswer]:
+    """The steps of the scene in words, oldest first, past the present one those that redo would take."""
+    return [StepAnswer(**vars(step)) for step in store.history(scene_id)]
+
+
+@router.post("/goto")
+def go_to(scene_id: str, revision: int, store: Kept, hub: Windows, client: str = "") -> SceneAnswer:
+    """Bring the scene to any step of its history."""
+    before = store.head(scene_id)
+    after = store.go_to(scene_id, revision)
+    return _moved(scene_id, before, after, "Went to another step of the history.", hub, client)
+
+
 def _moved(scene_id: str, before: Head, after: Head, said: str, hub: Hub, client: str) -> SceneAnswer:
     hub.announce(scene_id, type="revision", revision=after.revision, client=client, said=said)
     old = {layer.id: layer for layer in before.scene.layers}
@@ -90,14 +106,22 @@ def resolved(
     first: Annotated[int, Query(alias="from", ge=0)],
     stop: Annotated[int, Query(alias="to", ge=1)],
     layers: str | None = None,
+    variant: str | None = None,
 ) -> Response:
-    """Arrays and drawing operations for frames from…to (not included), as MessagePack."""
+    """Arrays and drawing operations for frames from…to (not included), as MessagePack.
+
+    With `variant`, the one layer named moves as that variant of it does.
+    """
     head = store.head(scene_id)
     stop = min(stop, first + LONGEST, head.scene.length)
     if first >= stop:
         raise Refused(f"Frames {first} to {stop} are none of this scene's {head.scene.length}.", where="from")
     assets = store.assets(head.project_id)
-    arrays = resolve(head.scene, np.arange(first, stop), assets, _cache(scene_id, first, stop))
+    if variant is not None:
+        alone = head.scene.with_layers((switched(head.scene.layer(layers or ""), variant),))
+        arrays = resolve(alone, np.arange(first, stop), assets)
+    else:
+        arrays = resolve(head.scene, np.arange(first, stop), assets, _cache(scene_id, first, stop))
     only = None if layers is None else set(filter(None, layers.split(",")))
     body = pack_resolved(arrays, assets, only, set(), type="resolved", revision=head.revision)
     return Response(body, media_type="application/vnd.msgpack")
@@ -140,6 +164,13 @@ def explained(scene_id: str, layer_id: str, store: Kept, frame: float = 0.0) -> 
     head = store.head(scene_id)
     layer = head.scene.layer(layer_id)
     return Explanation(**explain(layer, frame, store.assets(head.project_id), head.scene.fps))
+
+
+@router.get("/layers/{layer_id}/variants/{name}/differences")
+def variant_differences(scene_id: str, layer_id: str, name: str, store: Kept) -> list[str]:
+    """What the present motion of a layer (A) and a variant (B) differ in, a sentence each."""
+    here = store.head(scene_id).scene
+    return differences(here.layer(layer_id), name, here.frame_rate)
 
 
 @router.get("/still", response_class=Response)

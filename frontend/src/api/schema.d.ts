@@ -252,6 +252,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/scenes/{scene_id}/history": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * History
+         * @description The steps of the scene in words, oldest first, past the present one those that redo would take.
+         */
+        get: operations["history_api_scenes__scene_id__history_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/scenes/{scene_id}/goto": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Go To
+         * @description Bring the scene to any step of its history.
+         */
+        post: operations["go_to_api_scenes__scene_id__goto_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/scenes/{scene_id}/resolved": {
         parameters: {
             query?: never;
@@ -262,6 +302,8 @@ export interface paths {
         /**
          * Resolved
          * @description Arrays and drawing operations for frames from…to (not included), as MessagePack.
+         *
+         *     With `variant`, the one layer named moves as that variant of it does.
          */
         get: operations["resolved_api_scenes__scene_id__resolved_get"];
         put?: never;
@@ -332,6 +374,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/scenes/{scene_id}/layers/{layer_id}/variants/{name}/differences": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Variant Differences
+         * @description What the present motion of a layer (A) and a variant (B) differ in, a sentence each.
+         */
+        get: operations["variant_differences_api_scenes__scene_id__layers__layer_id__variants__name__differences_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/scenes/{scene_id}/still": {
         parameters: {
             query?: never;
@@ -347,6 +409,110 @@ export interface paths {
         put?: never;
         post?: never;
         delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/easings/curves": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Curves
+         * @description Names, texts and curves of easings.
+         */
+        post: operations["curves_api_easings_curves_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/easings/read": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Read
+         * @description The easing that a text tells.
+         */
+        post: operations["read_api_easings_read_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/easings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Easings
+         * @description The easings offered by name.
+         */
+        get: operations["easings_api_easings_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/easings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Presets
+         * @description A project's own presets, by name.
+         */
+        get: operations["presets_api_projects__project_id__easings_get"];
+        /**
+         * Keep Preset
+         * @description Keep a preset; one of the same name is replaced.
+         */
+        put: operations["keep_preset_api_projects__project_id__easings_put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/easings/{name}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Delete Preset
+         * @description Take a preset away.
+         */
+        delete: operations["delete_preset_api_projects__project_id__easings__name__delete"];
         options?: never;
         head?: never;
         patch?: never;
@@ -460,6 +626,24 @@ export interface paths {
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
+        /**
+         * AddBeats
+         * @description Set beats at frames; one that stands there already keeps its label unless one is given.
+         */
+        AddBeats: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            edit: "add_beats";
+            /** Frames */
+            frames: number[];
+            /**
+             * Label
+             * @default
+             */
+            label: string;
+        };
         /**
          * AddLayer
          * @description Add a layer in front, its anchor at the scene's centre unless `position` says where, for the whole scene.
@@ -871,6 +1055,19 @@ export interface components {
             ];
         };
         /**
+         * DeleteBeats
+         * @description Take beats away.
+         */
+        DeleteBeats: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            edit: "delete_beats";
+            /** Frames */
+            frames: number[];
+        };
+        /**
          * DeleteKeys
          * @description Delete keys. A property left with none rests where its last key was.
          */
@@ -895,6 +1092,21 @@ export interface components {
             edit: "delete_layers";
             /** Layers */
             layers: string[];
+        };
+        /**
+         * DeleteVariant
+         * @description Delete a kept variant; the one in use stays.
+         */
+        DeleteVariant: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            edit: "delete_variant";
+            /** Layer */
+            layer: string;
+            /** Name */
+            name: string;
         };
         /**
          * Distribute
@@ -992,6 +1204,43 @@ export interface components {
             layers: string[];
         };
         /**
+         * EaseFacts
+         * @description An easing as it is shown: name, text, its progress at 97 even steps of time, and the numbers of a bezier.
+         */
+        EaseFacts: {
+            /** Ease */
+            ease: ("linear" | "hold" | "ease" | "ease-in" | "ease-out" | "ease-in-out") | components["schemas"]["Bezier"] | components["schemas"]["Steps"] | components["schemas"]["Points"] | components["schemas"]["Overshoot"] | components["schemas"]["Bounce"] | components["schemas"]["Spring"];
+            /** Name */
+            name: string;
+            /** Text */
+            text: string;
+            /** Curve */
+            curve: number[];
+            /** Bezier */
+            bezier: [
+                number,
+                number,
+                number,
+                number
+            ] | null;
+        };
+        /**
+         * EaseList
+         * @description Easings whose facts are wanted.
+         */
+        EaseList: {
+            /** Eases */
+            eases: (("linear" | "hold" | "ease" | "ease-in" | "ease-out" | "ease-in-out") | components["schemas"]["Bezier"] | components["schemas"]["Steps"] | components["schemas"]["Points"] | components["schemas"]["Overshoot"] | components["schemas"]["Bounce"] | components["schemas"]["Spring"])[];
+        };
+        /**
+         * EaseText
+         * @description An easing as somebody typed or pasted it.
+         */
+        EaseText: {
+            /** Text */
+            text: string;
+        };
+        /**
          * EditRequest
          * @description Edits to be applied as one step. `client` is told to the other windows with the revision.
          *
@@ -999,7 +1248,7 @@ export interface components {
          */
         EditRequest: {
             /** Edits */
-            edits: (components["schemas"]["AddLayer"] | components["schemas"]["DuplicateLayers"] | components["schemas"]["DeleteLayers"] | components["schemas"]["RenameLayer"] | components["schemas"]["ReorderLayer"] | components["schemas"]["SetVisible"] | components["schemas"]["SetLocked"] | components["schemas"]["SetContent"] | components["schemas"]["MoveSpan"] | components["schemas"]["TrimSpan"] | components["schemas"]["SetProperty"] | components["schemas"]["StartKeying"] | components["schemas"]["StopKeying"] | components["schemas"]["SetKey"] | components["schemas"]["MoveKeys"] | components["schemas"]["DeleteKeys"] | components["schemas"]["SetEasing"] | components["schemas"]["MoveAnchor"] | components["schemas"]["PinAnchor"] | components["schemas"]["MoveLayers"] | components["schemas"]["SplitPath"] | components["schemas"]["JoinPath"] | components["schemas"]["BendPath"] | components["schemas"]["SetHandles"] | components["schemas"]["RemovePoint"] | components["schemas"]["KeyPose"] | components["schemas"]["CopyKeys"] | components["schemas"]["RetimeKeys"] | components["schemas"]["Ripple"] | components["schemas"]["EditValues"] | components["schemas"]["ResetProperties"] | components["schemas"]["BringIn"] | components["schemas"]["TakeOut"] | components["schemas"]["ApplyRecipe"] | components["schemas"]["SplitLayer"] | components["schemas"]["Align"] | components["schemas"]["Distribute"] | components["schemas"]["SetScene"] | components["schemas"]["DragHandle"] | components["schemas"]["ScaleLayers"] | components["schemas"]["TurnLayers"] | components["schemas"]["BringTo"] | components["schemas"]["ChangeProperty"])[];
+            edits: (components["schemas"]["AddLayer"] | components["schemas"]["DuplicateLayers"] | components["schemas"]["DeleteLayers"] | components["schemas"]["RenameLayer"] | components["schemas"]["ReorderLayer"] | components["schemas"]["SetVisible"] | components["schemas"]["SetLocked"] | components["schemas"]["SetContent"] | components["schemas"]["MoveSpan"] | components["schemas"]["TrimSpan"] | components["schemas"]["SetProperty"] | components["schemas"]["StartKeying"] | components["schemas"]["StopKeying"] | components["schemas"]["SetKey"] | components["schemas"]["MoveKeys"] | components["schemas"]["DeleteKeys"] | components["schemas"]["SetEasing"] | components["schemas"]["MoveAnchor"] | components["schemas"]["PinAnchor"] | components["schemas"]["MoveLayers"] | components["schemas"]["SplitPath"] | components["schemas"]["JoinPath"] | components["schemas"]["BendPath"] | components["schemas"]["SetHandles"] | components["schemas"]["RemovePoint"] | components["schemas"]["KeyPose"] | components["schemas"]["CopyKeys"] | components["schemas"]["RetimeKeys"] | components["schemas"]["Ripple"] | components["schemas"]["EditValues"] | components["schemas"]["ResetProperties"] | components["schemas"]["BringIn"] | components["schemas"]["TakeOut"] | components["schemas"]["ApplyRecipe"] | components["schemas"]["SplitLayer"] | components["schemas"]["Align"] | components["schemas"]["Distribute"] | components["schemas"]["SetScene"] | components["schemas"]["DragHandle"] | components["schemas"]["ScaleLayers"] | components["schemas"]["TurnLayers"] | components["schemas"]["BringTo"] | components["schemas"]["ChangeProperty"] | components["schemas"]["PasteKeys"] | components["schemas"]["SlipSpan"] | components["schemas"]["AddBeats"] | components["schemas"]["MoveBeat"] | components["schemas"]["LabelBeat"] | components["schemas"]["DeleteBeats"] | components["schemas"]["KeepVariant"] | components["schemas"]["SwitchVariant"] | components["schemas"]["DeleteVariant"])[];
             /**
              * Client
              * @default
@@ -1318,6 +1567,21 @@ export interface components {
             layer: string;
         };
         /**
+         * KeepVariant
+         * @description Keep the present motion as a variant, and go on with a copy of it under another name.
+         */
+        KeepVariant: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            edit: "keep_variant";
+            /** Layer */
+            layer: string;
+            /** Name */
+            name?: string | null;
+        };
+        /**
          * KeyPose
          * @description Key several properties of layers at one moment; the motion is unchanged.
          */
@@ -1345,6 +1609,21 @@ export interface components {
             property: string;
             /** Frame */
             frame: number;
+        };
+        /**
+         * LabelBeat
+         * @description Give a beat a label.
+         */
+        LabelBeat: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            edit: "label_beat";
+            /** Frame */
+            frame: number;
+            /** Label */
+            label: string;
         };
         /**
          * Layer
@@ -1430,6 +1709,16 @@ export interface components {
              *     }
              */
             opacity: components["schemas"]["NumberTrack"];
+            /**
+             * Variant
+             * @default A
+             */
+            variant: string;
+            /**
+             * Variants
+             * @default []
+             */
+            variants: components["schemas"]["Variant"][];
             /** Mask */
             mask?: null;
             /** Framing */
@@ -1439,6 +1728,36 @@ export interface components {
              * @default []
              */
             filters: unknown[];
+        };
+        /**
+         * LooseKey
+         * @description A key as it lies on a clipboard: `after` counts frames from the first one copied.
+         */
+        LooseKey: {
+            /** Property */
+            property: string;
+            /** After */
+            after: number;
+            /** Value */
+            value: number | string | [
+                number | null,
+                number | null
+            ];
+            /**
+             * Ease
+             * @default linear
+             */
+            ease: ("linear" | "hold" | "ease" | "ease-in" | "ease-out" | "ease-in-out") | components["schemas"]["Bezier"] | components["schemas"]["Steps"] | components["schemas"]["Points"] | components["schemas"]["Overshoot"] | components["schemas"]["Bounce"] | components["schemas"]["Spring"];
+            /** Leave */
+            leave?: [
+                number,
+                number
+            ] | null;
+            /** Arrive */
+            arrive?: [
+                number,
+                number
+            ] | null;
         };
         /**
          * MoveAnchor
@@ -1468,6 +1787,21 @@ export interface components {
              * @enum {string}
              */
             scope: "frame" | "every key" | "throughout";
+        };
+        /**
+         * MoveBeat
+         * @description Move a beat; one that stands where it goes is replaced.
+         */
+        MoveBeat: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            edit: "move_beat";
+            /** Frame */
+            frame: number;
+            /** To */
+            to: number;
         };
         /**
          * MoveKeys
@@ -1688,6 +2022,23 @@ export interface components {
             cadence?: components["schemas"]["Cadence"] | null;
         };
         /**
+         * PasteKeys
+         * @description Put keys down on layers so that the first stands at a frame; keys that stand there already are replaced.
+         */
+        PasteKeys: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            edit: "paste_keys";
+            /** Layers */
+            layers: string[];
+            /** Frame */
+            frame: number;
+            /** Keys */
+            keys: components["schemas"]["LooseKey"][];
+        };
+        /**
          * PathKey
          * @description A key of a position. `leave` and `arrive` are its handles in pixels from the key; without any the path is
          *     straight.
@@ -1797,6 +2148,16 @@ export interface components {
                 number,
                 number
             ][];
+        };
+        /**
+         * Preset
+         * @description An easing under a name.
+         */
+        Preset: {
+            /** Name */
+            name: string;
+            /** Ease */
+            ease: ("linear" | "hold" | "ease" | "ease-in" | "ease-out" | "ease-in-out") | components["schemas"]["Bezier"] | components["schemas"]["Steps"] | components["schemas"]["Points"] | components["schemas"]["Overshoot"] | components["schemas"]["Bounce"] | components["schemas"]["Spring"];
         };
         /**
          * ProjectCard
@@ -2391,6 +2752,21 @@ export interface components {
             ease: ("linear" | "hold" | "ease" | "ease-in" | "ease-out" | "ease-in-out") | components["schemas"]["Bezier"] | components["schemas"]["Steps"] | components["schemas"]["Points"] | components["schemas"]["Overshoot"] | components["schemas"]["Bounce"] | components["schemas"]["Spring"];
         };
         /**
+         * SlipSpan
+         * @description Move a layer's keys in time under its span, which stays where it is.
+         */
+        SlipSpan: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            edit: "slip_span";
+            /** Layer */
+            layer: string;
+            /** By */
+            by: number;
+        };
+        /**
          * Span
          * @description The frames of the scene during which a layer is there.
          */
@@ -2479,6 +2855,20 @@ export interface components {
             frame: number;
         };
         /**
+         * StepAnswer
+         * @description A step of the history.
+         */
+        StepAnswer: {
+            /** Revision */
+            revision: number;
+            /** Words */
+            words: string;
+            /** Made At */
+            made_at: string;
+            /** Here */
+            here: boolean;
+        };
+        /**
          * Steps
          * @description CSS `steps(n, jump)`.
          */
@@ -2556,6 +2946,21 @@ export interface components {
              * @default 0.35
              */
             damping: number;
+        };
+        /**
+         * SwitchVariant
+         * @description Let a layer move as one of its variants does.
+         */
+        SwitchVariant: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            edit: "switch_variant";
+            /** Layer */
+            layer: string;
+            /** Name */
+            name: string;
         };
         /**
          * TakeOut
@@ -2732,6 +3137,20 @@ export interface components {
             input?: unknown;
             /** Context */
             ctx?: Record<string, never>;
+        };
+        /**
+         * Variant
+         * @description A version of a layer's motion, kept beside the one in use.
+         */
+        Variant: {
+            /** Name */
+            name: string;
+            anchor: components["schemas"]["AnchorTrack"];
+            /** Position */
+            position: components["schemas"]["PathTrack"] | components["schemas"]["SplitPosition"];
+            scale: components["schemas"]["PairTrack"];
+            rotation: components["schemas"]["NumberTrack"];
+            opacity: components["schemas"]["NumberTrack"];
         };
         /**
          * Wipe
@@ -3217,12 +3636,78 @@ export interface operations {
             };
         };
     };
+    history_api_scenes__scene_id__history_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                scene_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StepAnswer"][];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    go_to_api_scenes__scene_id__goto_post: {
+        parameters: {
+            query: {
+                revision: number;
+                client?: string;
+            };
+            header?: never;
+            path: {
+                scene_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SceneAnswer"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
     resolved_api_scenes__scene_id__resolved_get: {
         parameters: {
             query: {
                 from: number;
                 to: number;
                 layers?: string | null;
+                variant?: string | null;
             };
             header?: never;
             path: {
@@ -3349,6 +3834,39 @@ export interface operations {
             };
         };
     };
+    variant_differences_api_scenes__scene_id__layers__layer_id__variants__name__differences_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                scene_id: string;
+                layer_id: string;
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string[];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
     still_api_scenes__scene_id__still_get: {
         parameters: {
             query: {
@@ -3369,6 +3887,190 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    curves_api_easings_curves_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["EaseList"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EaseFacts"][];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    read_api_easings_read_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["EaseText"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EaseFacts"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    easings_api_easings_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Preset"][];
+                };
+            };
+        };
+    };
+    presets_api_projects__project_id__easings_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Preset"][];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    keep_preset_api_projects__project_id__easings_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Preset"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Preset"][];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    delete_preset_api_projects__project_id__easings__name__delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: string;
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Preset"][];
+                };
             };
             /** @description Validation Error */
             422: {

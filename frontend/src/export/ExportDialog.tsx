@@ -7,8 +7,9 @@ import { Pill } from "../parts/Pill";
 import { TextInput } from "../parts/TextInput";
 import { Window } from "../parts/Window";
 import { sayProblem } from "../scene/choices";
-import { timecode, useFacts, useScene } from "../scene/document";
+import { useFacts, useScene } from "../scene/document";
 import { useSession } from "../scene/session";
+import { timecode } from "../scene/times";
 
 type Kind = "webm" | "mp4" | "png";
 

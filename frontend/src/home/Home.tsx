@@ -10,8 +10,8 @@ import { Said } from "../parts/Said";
 import { Select } from "../parts/Select";
 import { TextInput } from "../parts/TextInput";
 import { choose, say, sayProblem } from "../scene/choices";
-import { fps, timecode } from "../scene/document";
 import { NightSwitch } from "../scene/TopBar";
+import { fps, timecode } from "../scene/times";
 import { CHEQUER } from "../theme/theme";
 
 /** The projects with pictures of their scenes, and the ways to begin. */

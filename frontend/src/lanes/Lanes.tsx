@@ -1,86 +1,114 @@
 import { Box, Flex, Text } from "@chakra-ui/react";
-import { useEffect, useLayoutEffect, useRef, useState } from "react";
-import { fps, useScene } from "../scene/document";
-import { useSession } from "../scene/session";
+import { useVirtualizer } from "@tanstack/react-virtual";
+import { useLayoutEffect, useMemo, useRef, useState } from "react";
+import { useUnseen } from "../panel/SeenNote";
+import { useChoices } from "../scene/choices";
+import { useScene } from "../scene/document";
+import { Bracket } from "./Bracket";
+import { KeyMarquee } from "./KeyMarquee";
+import { KeyMenu } from "./KeyMenu";
+import { LanesHead } from "./LanesHead";
 import { LayerRow } from "./LayerRow";
 import { Playhead } from "./Playhead";
 import { Ruler } from "./Ruler";
+import { laneHeight, lanesOf, ROW } from "./rows";
+import { EDGE, END, NAMES, ScaleContext } from "./scale";
+import { useReorder } from "./useReorder";
+import { useLaneWheel } from "./wheel";
 
-export const NAMES = 236;
-const END = 18;
-
-/** The layers over time, front first, with their spans, keys and the playhead. */
+/** The layers over time, front first, with their spans, keys and the playhead; only the rows that show are there. */
 export function Lanes() {
-  const session = useSession();
   const { scene } = useScene();
   const area = useRef<HTMLDivElement>(null);
+  const list = useRef<HTMLDivElement>(null);
   const [width, setWidth] = useState(900);
-  const frameWidth = Math.max((width - NAMES - END - 10) / scene.length, 0.05);
+  const zoom = useChoices((state) => state.laneZoom);
+  const from = useChoices((state) => state.laneFrom);
+  const opened = useChoices((state) => state.opened);
+  const mode = useChoices((state) => state.laneMode);
+  const tall = useChoices((state) => state.tall);
+  const fit = Math.max((width - NAMES - END - EDGE) / scene.length, 0.02);
+  const scale = useMemo(() => ({ frameWidth: fit * zoom, from, width: width - NAMES }), [fit, zoom, from, width]);
+  const unseen = new Map(useUnseen().map((one) => [one.layer, one.sentence]));
 
   useLayoutEffect(() => {
     const observer = new ResizeObserver(([entry]) => setWidth(entry.contentRect.width));
     observer.observe(area.current!);
     return () => observer.disconnect();
   }, []);
+  useLaneWheel(area, scale, scene.length);
 
-  const scrubbing = useRef(false);
-  const scrub = (event: { clientX: number }) => {
-    const left = area.current!.getBoundingClientRect().left + NAMES + 10;
-    session.frames.seek(Math.floor((event.clientX - left) / frameWidth));
-  };
-  useEffect(() => {
-    const stop = () => {
-      scrubbing.current = false;
-    };
-    window.addEventListener("pointerup", stop);
-    return () => window.removeEventListener("pointerup", stop);
-  }, []);
+  const layers = useMemo(() => [...(scene.layers ?? [])].reverse(), [scene.layers]);
+  const heights = layers.map(
+    (layer) =>
+      ROW +
+      (opened[layer.id!]
+        ? lanesOf(layer, mode).reduce((all, [name]) => all + laneHeight(tall, layer.id!, name), 0)
+        : 0),
+  );
+  const told = heights.join();
+  const rows = useVirtualizer({
+    count: layers.length,
+    getScrollElement: () => list.current,
+    estimateSize: (index) => heights[index],
+    getItemKey: (index) => layers[index].id!,
+    overscan: 2,
+  });
+  // biome-ignore lint/correctness/useExhaustiveDependencies: the heights are what is measured
+  useLayoutEffect(() => rows.measure(), [told]);
+  const { startReorder, line } = useReorder(list, layers, heights);
 
-  const layers = [...(scene.layers ?? [])].reverse();
   return (
-    <Flex as="section" aria-label="Lanes" ref={area} direction="column" height="100%" bg="paper" position="relative">
-      <Flex flex="none" height="25px" borderBottomWidth="1px" borderColor="edge">
-        <Flex
-          width={`${NAMES}px`}
-          flex="none"
-          align="center"
-          justify="space-between"
-          px="3"
-          color="quiet"
-          fontSize="12px"
-          borderRightWidth="1px"
-          borderColor="edge"
-        >
-          <Text>Lanes · front first</Text>
-          <Text>{Math.round(fps(scene) * 1000) / 1000} fps</Text>
+    <ScaleContext value={scale}>
+      <Flex as="section" aria-label="Lanes" ref={area} direction="column" height="100%" bg="paper" position="relative">
+        <Flex flex="none" height="25px" borderBottomWidth="1px" borderColor="edge">
+          <LanesHead />
+          <Ruler />
         </Flex>
         <Box
+          ref={list}
           flex="1"
+          minHeight="0"
+          overflowY="auto"
+          overflowX="hidden"
+          role="list"
+          aria-label="Layers"
+          data-testid="layer-list"
           position="relative"
-          cursor="ew-resize"
-          data-testid="ruler"
-          onPointerDown={(event) => {
-            event.currentTarget.setPointerCapture(event.pointerId);
-            scrubbing.current = true;
-            scrub(event);
-          }}
-          onPointerMove={(event) => scrubbing.current && scrub(event)}
-          css={{ touchAction: "none" }}
+          css={{ contain: "strict" }}
         >
-          <Ruler scene={scene} frameWidth={frameWidth} />
+          <Box height={`${rows.getTotalSize()}px`} position="relative">
+            {rows.getVirtualItems().map((item) => {
+              const layer = layers[item.index];
+              return (
+                <Box key={item.key} position="absolute" left="0" right="0" top={`${item.start}px`}>
+                  <LayerRow layer={layer} unseen={unseen.get(layer.id!) ?? ""} startReorder={startReorder} />
+                </Box>
+              );
+            })}
+            {line !== null && (
+              <Box
+                position="absolute"
+                left="0"
+                width={`${NAMES}px`}
+                top={`${line - 1}px`}
+                height="3px"
+                bg="act"
+                pointerEvents="none"
+              />
+            )}
+            <KeyMarquee list={list} layers={layers} heights={heights} />
+          </Box>
+          {!layers.length && (
+            <Text color="quiet" px="3" py="4">
+              No layers yet. Add a shape, a text or a picture from the shelf, or drop a picture on the stage.
+            </Text>
+          )}
         </Box>
+        <Bracket />
+        <Playhead />
+        <KeyMenu />
       </Flex>
-      <Box flex="1" minHeight="0" overflowY="auto" overflowX="hidden" role="list" aria-label="Layers">
-        {layers.map((layer) => (
-          <LayerRow key={layer.id} layer={layer} scene={scene} frameWidth={frameWidth} />
-        ))}
-        {!layers.length && (
-          <Text color="quiet" px="3" py="4">
-            No layers yet. Add a shape, a text or a picture from the shelf, or drop a picture on the stage.
-          </Text>
-        )}
-      </Box>
-      <Playhead frameWidth={frameWidth} scene={scene} />
-    </Flex>
+    </ScaleContext>
   );
 }

@@ -1,42 +1,48 @@
 import { chakra } from "@chakra-ui/react";
-import type { Edit, KeyRef } from "../api/client";
-import { choices, choose, useChoices } from "../scene/choices";
+import type { KeyRef } from "../api/client";
+import { choose, useChoices } from "../scene/choices";
 import { useSession } from "../scene/session";
-import { useFrameDrag } from "./drag";
+import { snapsOf, useFrameDrag } from "./drag";
+import { openKeyMenu } from "./KeyMenu";
+import { moveKeys, pickKeys, sameKey, selectKeys } from "./keys";
+import { toX, useScale } from "./scale";
 
 interface Props {
   frame: number;
-  frameWidth: number;
   tone: string;
   label: string;
   refs: KeyRef[];
   small?: boolean;
+  top?: number;
 }
 
-const same = (a: KeyRef, b: KeyRef) => a.layer === b.layer && a.property === b.property && a.frame === b.frame;
-
 /** A key as a pebble, an upright pill: click selects it, drag moves all selected keys in time. */
-export function PebbleMark({ frame, frameWidth, tone, label, refs, small }: Props) {
+export function PebbleMark({ frame, tone, label, refs, small, top }: Props) {
   const session = useSession();
-  const begin = useFrameDrag(frameWidth);
-  const selected = useChoices((state) => refs.every((ref) => state.keys.some((key) => same(key, ref))));
+  const scale = useScale();
+  const begin = useFrameDrag();
+  const selected = useChoices((state) => refs.every((ref) => state.keys.some((key) => sameKey(key, ref))));
 
   const press = (event: React.PointerEvent) => {
-    const { keys } = choices();
-    const others = event.shiftKey ? keys.filter((key) => !refs.some((ref) => same(ref, key))) : [];
-    const chosen = selected && !event.shiftKey ? keys : [...others, ...refs];
-    choose({ selected: [...new Set(chosen.map((key) => key.layer))], keys: chosen });
-    const edits = (by: number): Edit[] => [{ edit: "move_keys", keys: chosen, by }];
-    begin(event, {
-      move: (by) => session.try(edits(by)),
-      end: (by) =>
-        void session.edit(...edits(by)).then((kept) => {
-          if (kept) choose({ keys: chosen.map((key) => ({ ...key, frame: key.frame + by })) });
-        }),
-      cancel: () => session.cancel(),
-    });
+    if (event.button !== 0) return;
+    const chosen = pickKeys(refs, event.shiftKey);
+    selectKeys(chosen);
+    if (!chosen.length) return;
+    const moving = new Set(chosen.map((key) => `${key.layer}.${key.property}.${key.frame}`));
+    begin(
+      event,
+      {
+        move: (by) => session.try([{ edit: "move_keys", keys: chosen, by }]),
+        end: (by) => void moveKeys(session, chosen, by),
+        cancel: () => session.cancel(),
+      },
+      chosen.map((key) => key.frame),
+      snapsOf(session, moving),
+    );
   };
 
+  const height = small ? 9 : 13;
+  const width = small ? 6 : 8;
   return (
     <chakra.button
       type="button"
@@ -46,10 +52,10 @@ export function PebbleMark({ frame, frameWidth, tone, label, refs, small }: Prop
       data-testid={small ? "pose-pebble" : "pebble"}
       data-frame={frame}
       position="absolute"
-      top={small ? "9px" : "6px"}
-      left={`${10 + (frame + 0.5) * frameWidth - (small ? 3 : 4)}px`}
-      width={small ? "6px" : "8px"}
-      height={small ? "9px" : "13px"}
+      top={`${(top ?? (small ? 13.5 : 13)) - height / 2}px`}
+      left={`${toX(scale, frame + 0.5) - width / 2}px`}
+      width={`${width}px`}
+      height={`${height}px`}
       borderRadius="full"
       bg={tone}
       cursor="grab"
@@ -58,19 +64,28 @@ export function PebbleMark({ frame, frameWidth, tone, label, refs, small }: Prop
       css={selected ? { boxShadow: "0 0 0 2px {colors.act}" } : undefined}
       _focusVisible={{ outline: "2px solid", outlineColor: "act", outlineOffset: "1px" }}
       onPointerDown={press}
+      onContextMenu={(event) => {
+        event.preventDefault();
+        event.stopPropagation();
+        if (!selected) selectKeys(refs);
+        openKeyMenu(event.clientX, event.clientY);
+      }}
       onClick={(event) => {
         if (event.detail === 0) choose({ selected: [refs[0].layer], keys: refs });
       }}
       onDoubleClick={() => session.frames.seek(frame)}
       onKeyDown={(event) => {
         const step = event.key === "ArrowLeft" ? -1 : event.key === "ArrowRight" ? 1 : 0;
+        if (event.key === "ContextMenu" || (event.key === "F10" && event.shiftKey)) {
+          event.preventDefault();
+          const box = event.currentTarget.getBoundingClientRect();
+          if (!selected) selectKeys(refs);
+          openKeyMenu(box.x, box.bottom);
+        }
         if (!step) return;
         event.stopPropagation();
         event.preventDefault();
-        const by = step * (event.shiftKey ? 10 : 1);
-        void session.edit({ edit: "move_keys", keys: refs, by }).then((kept) => {
-          if (kept) choose({ keys: refs.map((key) => ({ ...key, frame: key.frame + by })) });
-        });
+        void moveKeys(session, selected ? pickKeys(refs, false) : refs, step * (event.shiftKey ? 10 : 1));
       }}
     />
   );

@@ -1,25 +1,30 @@
 import { Box, chakra } from "@chakra-ui/react";
 import { useEffect, useRef } from "react";
-import type { Scene } from "../api/client";
-import { timecode } from "../scene/document";
+import { useScene } from "../scene/document";
 import { useSession } from "../scene/session";
-import { NAMES } from "./Lanes";
+import { timecode } from "../scene/times";
+import { NAMES, toX, useScale } from "./scale";
 
 /** The playhead over ruler and rows, moved without React. */
-export function Playhead({ frameWidth, scene }: { frameWidth: number; scene: Scene }) {
+export function Playhead() {
   const session = useSession();
+  const { scene } = useScene();
+  const scale = useScale();
   const line = useRef<HTMLDivElement>(null);
   const flag = useRef<HTMLSpanElement>(null);
   useEffect(() => {
     const paint = () => {
-      const x = NAMES + 10 + (session.frames.frame + 0.5) * frameWidth;
-      line.current!.style.transform = `translateX(${x}px)`;
-      flag.current!.textContent = timecode(session.frames.frame, scene);
-      line.current!.dataset.frame = `${session.frames.frame}`;
+      const { frame } = session.frames;
+      const x = toX(scale, frame + 0.5);
+      line.current!.style.transform = `translateX(${NAMES + x}px)`;
+      line.current!.style.visibility = x < 0 || x > scale.width ? "hidden" : "";
+      const told = timecode(frame, scene);
+      if (flag.current!.textContent !== told) flag.current!.textContent = told;
+      line.current!.dataset.frame = `${frame}`;
     };
     paint();
     return session.frames.subscribe(paint);
-  }, [session, frameWidth, scene]);
+  }, [session, scale, scene]);
   return (
     <Box
       ref={line}

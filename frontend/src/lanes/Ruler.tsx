@@ -1,39 +1,110 @@
-import { memo } from "react";
+import { Box } from "@chakra-ui/react";
+import { useEffect, useRef } from "react";
 import type { Scene } from "../api/client";
-import { fps, timecode } from "../scene/document";
+import { choices, choose, useChoices } from "../scene/choices";
+import { useScene } from "../scene/document";
+import { useSession } from "../scene/session";
+import { fps, timecode } from "../scene/times";
 import { roleColour } from "../theme/theme";
+import { Beats } from "./Beats";
+import { type LaneScale, toFrame, toX, useScale } from "./scale";
 
-const STEPS = [1, 2, 5, 10, 30, 60, 120, 300, 600];
+const SECONDS = [1, 2, 5, 10, 30, 60, 120, 300, 600, 1800];
 
-/** Ticks in seconds:frames, as close as there is room, and the beats. */
-export const Ruler = memo(({ scene, frameWidth }: { scene: Scene; frameWidth: number }) => {
+/** The ruler: drag to scrub, with Shift to mark the range that is looped; beats stand on it. */
+export function Ruler() {
+  const session = useSession();
+  const { scene } = useScene();
+  const scale = useScale();
+  const range = useChoices((state) => state.range);
+  const box = useRef<HTMLDivElement>(null);
+  const scrubbing = useRef<"frame" | number | null>(null);
+
+  const at = (event: { clientX: number }) =>
+    Math.floor(toFrame(scale, event.clientX - box.current!.getBoundingClientRect().left));
+  const follow = (event: React.PointerEvent) => {
+    const frame = Math.min(Math.max(at(event), 0), scene.length - 1);
+    if (scrubbing.current === "frame") session.frames.seek(frame);
+    else if (scrubbing.current !== null) {
+      const [first, last] = [Math.min(scrubbing.current, frame), Math.max(scrubbing.current, frame)];
+      choose(last > first ? { range: [first, last], loopOver: "range", loop: true } : { range: null, loopOver: "all" });
+    }
+  };
+  useEffect(() => {
+    const stop = () => {
+      scrubbing.current = null;
+    };
+    window.addEventListener("pointerup", stop);
+    return () => window.removeEventListener("pointerup", stop);
+  }, []);
+
+  return (
+    <Box
+      ref={box}
+      flex="1"
+      position="relative"
+      overflow="hidden"
+      cursor="ew-resize"
+      data-testid="ruler"
+      title="Drag to scrub; with Shift mark the range to loop over"
+      onPointerDown={(event) => {
+        if (event.button !== 0) return;
+        event.currentTarget.setPointerCapture(event.pointerId);
+        if (choices().playing) choose({ playing: false });
+        scrubbing.current = event.shiftKey ? Math.max(at(event), 0) : "frame";
+        follow(event);
+      }}
+      onPointerMove={(event) => scrubbing.current !== null && follow(event)}
+      css={{ touchAction: "none" }}
+    >
+      {range && (
+        <Box
+          data-testid="range"
+          position="absolute"
+          top="0"
+          height="9px"
+          left={`${toX(scale, range[0])}px`}
+          width={`${(range[1] + 1 - range[0]) * scale.frameWidth}px`}
+          bg="actWash"
+          borderWidth="1px"
+          borderColor="act"
+          borderRadius="4px"
+          pointerEvents="none"
+        />
+      )}
+      <Ticks scene={scene} scale={scale} />
+      <Beats />
+    </Box>
+  );
+}
+
+/** Ticks in seconds:frames, as close as there is room. */
+function Ticks({ scene, scale }: { scene: Scene; scale: LaneScale }) {
   const second = Math.max(Math.round(fps(scene)), 1);
-  const step = STEPS.map((n) => n * second).find((n) => n * frameWidth > 64) ?? second * 600;
-  const fine = [1, 5, 10].map((n) => Math.min(n, second)).find((n) => n * frameWidth > 5) ?? step;
+  const fine = [1, 2, 5, 10, second].find((n) => n * scale.frameWidth > 5);
+  const parts = [1, 5, 10].filter((n) => n < second);
+  const steps = [...parts, ...SECONDS.map((n) => n * second)];
+  const step = steps.find((n) => n * scale.frameWidth > 64) ?? second * 3600;
+  const small = fine && fine < step ? fine : step;
+  const first = Math.max(Math.floor(toFrame(scale, 0) / small) * small, 0);
+  const last = Math.min(toFrame(scale, scale.width), scene.length);
   const marks = [];
-  for (let frame = 0; frame <= scene.length; frame += Math.max(Math.round(fine), 1)) {
-    const x = 10 + frame * frameWidth;
+  for (let frame = first; frame <= last; frame += small) {
+    const x = toX(scale, frame);
     if (frame % step !== 0) marks.push(<path key={frame} d={`M${x} 19v6`} stroke={roleColour("edge")} />);
-  }
-  for (let frame = 0; frame <= scene.length; frame += step) {
-    const x = 10 + frame * frameWidth;
-    marks.push(
-      <g key={`l${frame}`}>
-        <path d={`M${x} 13v12`} stroke={roleColour("quiet")} />
-        <text x={x + 4} y="13" style={{ fontSize: 11 }} fill={roleColour("quiet")}>
-          {timecode(frame, scene)}
-        </text>
-      </g>,
-    );
+    else
+      marks.push(
+        <g key={frame}>
+          <path d={`M${x} 13v12`} stroke={roleColour("quiet")} />
+          <text x={x + 4} y="13" style={{ fontSize: 11 }} fill={roleColour("quiet")}>
+            {timecode(frame, scene)}
+          </text>
+        </g>,
+      );
   }
   return (
     <svg width="100%" height="25" style={{ display: "block" }} aria-hidden>
       {marks}
-      {(scene.beats ?? []).map((beat) => (
-        <path key={beat.frame} d={`M${10 + beat.frame * frameWidth} 2l4 5h-8z`} fill={roleColour("act")}>
-          <title>{beat.label}</title>
-        </path>
-      ))}
     </svg>
   );
-});
+}

@@ -1,18 +1,16 @@
-import { Box, chakra, Flex, Text } from "@chakra-ui/react";
+import { Box, Flex, Text } from "@chakra-ui/react";
 import { useEffect, useState } from "react";
 import type { Ease, Facts, KeyRef, Layer, Scene } from "../api/client";
-import { sum } from "../parts/sums";
+import { EaseCurve } from "../easing/EaseCurve";
+import { EasePopover } from "../easing/EasePopover";
+import { readEase, useEase, usePresets } from "../easing/facts";
+import { Pill } from "../parts/Pill";
+import { Select } from "../parts/Select";
 import { TextInput } from "../parts/TextInput";
 import { sayProblem, useChoices } from "../scene/choices";
-import { keyFrames, labelOf, timecode, tracksOf } from "../scene/document";
+import { easeOf, keyFrames, labelOf, tracksOf } from "../scene/document";
 import { useSession } from "../scene/session";
-import { roleColour } from "../theme/theme";
-
-type Numbers = [number, number, number, number];
-const LANDING: Numbers = [0.1, 0.8, 0.3, 1];
-
-/** Named curves offered for a move; the numbers of the CSS names come from the core. */
-const PRESETS = ["linear", "ease", "ease-in", "ease-out", "ease-in-out", "soft landing", "hold"];
+import { timecode } from "../scene/times";
 
 /** The easing of the selected keys, or of the stretches under the playhead. */
 export function EasingBlock({ layer, scene, facts }: { layer: Layer; scene: Scene; facts: Facts }) {
@@ -27,98 +25,69 @@ export function EasingBlock({ layer, scene, facts }: { layer: Layer; scene: Scen
     return session.frames.subscribe(() => setFrame(session.frames.frame));
   }, [session, playing]);
 
-  const tracks = tracksOf(layer);
   const here: KeyRef[] = chosen.length ? chosen : stretches(layer, frame);
   if (!here.length) return null;
-  const first = here[0];
-  const owner = session.layer(first.layer) ?? layer;
-  const track = tracksOf(owner)[first.property] ?? tracks[first.property];
-  const ease =
-    track?.keys?.find((key) => Math.abs(key.frame + owner.span.start - first.frame) < 1e-6)?.ease ?? "linear";
-  const numbers = easeNumbers(ease, facts);
-
-  const set = (value: Ease) => void session.edit({ edit: "set_easing", keys: here, ease: value });
-  const preset = (name: string) => set(name === "soft landing" ? { bezier: LANDING } : (name as Ease));
-  const current = nameOf(ease);
   const what = [...new Set(here.map((key) => labelOf(key.property, facts)))].join(", ");
   const count = here.length > 1 && chosen.length ? `${here.length} keys · ` : "";
-
   return (
     <Box borderTopWidth="1px" borderColor="edge" pt="2" pb="2" role="group" aria-label="Easing">
-      <Flex justify="space-between" mb="1.5">
+      <Flex justify="space-between" mb="1.5" gap="2">
         <Text fontWeight={700}>Easing</Text>
-        <Text color="quiet" fontSize="12px">
+        <Text color="quiet" fontSize="12px" truncate>
           {count}
-          {what} from {timecode(first.frame, scene)}
+          {what} from {timecode(here[0].frame, scene)}
         </Text>
       </Flex>
-      <Flex gap="2" align="stretch">
-        <Curve numbers={numbers} hold={ease === "hold"} />
-        <Box flex="1">
-          <chakra.select
-            aria-label="Easing"
-            value={current}
-            onChange={(event) => {
-              if (event.target.value !== "custom") preset(event.target.value);
-              event.target.blur();
-            }}
-            width="100%"
-            height="25px"
-            bg="well"
-            borderWidth="1px"
-            borderColor="edge"
-            borderRadius="7px"
-            px="1"
-          >
-            {PRESETS.map((name) => (
-              <option key={name}>{name}</option>
-            ))}
-            <option value="custom">custom</option>
-          </chakra.select>
-          <TextInput
-            key={`${first.frame}.${first.property}.${numbers.join()}`}
-            aria-label="cubic-bezier numbers"
-            title="cubic-bezier: x1, y1, x2, y2"
-            defaultValue={numbers.map((n) => Math.round(n * 1000) / 1000).join(", ")}
-            disabled={ease === "hold"}
-            mt="1.5"
-            width="100%"
-            onKeyDown={(event) => {
-              event.stopPropagation();
-              if (event.key === "Escape") event.currentTarget.value = numbers.join(", ");
-              if (event.key !== "Enter") return;
-              const given = readNumbers(event.currentTarget.value);
-              if (given) set({ bezier: given });
-              else
-                sayProblem(
-                  new Error(
-                    `A curve takes four numbers x1, y1, x2, y2, with x within 0 and 1, and “${event.currentTarget.value}” is not that. Nothing was changed.`,
-                  ),
-                );
-            }}
-          />
-        </Box>
-      </Flex>
+      <Eased keys={here} ease={easeOf(session, here[0])} />
     </Box>
   );
 }
 
-function Curve({ numbers: [x1, y1, x2, y2], hold }: { numbers: Numbers; hold: boolean }) {
-  const path = hold ? "M0 0H1V1" : `M0 0C${x1} ${y1} ${x2} ${y2} 1 1`;
+function Eased({ keys, ease }: { keys: KeyRef[]; ease: Ease }) {
+  const session = useSession();
+  const facts = useEase(ease);
+  const { common, own } = usePresets();
+  const set = (value: Ease) => void session.edit({ edit: "set_easing", keys, ease: value });
+  const presets = [...common, ...own];
+  const name = presets.find((preset) => JSON.stringify(preset.ease) === JSON.stringify(ease))?.name ?? "custom";
   return (
-    <svg
-      width="78"
-      height="56"
-      viewBox="-0.1 -0.25 1.2 1.5"
-      preserveAspectRatio="none"
-      aria-hidden
-      style={{ background: roleColour("panel"), borderRadius: 8, border: `1px solid ${roleColour("edge")}` }}
-    >
-      <g transform="translate(0 1) scale(1 -1)" fill="none">
-        <path d="M0 0L1 1" stroke={roleColour("edge")} strokeWidth="1" vectorEffect="non-scaling-stroke" />
-        <path d={path} stroke={roleColour("act")} strokeWidth="2" vectorEffect="non-scaling-stroke" />
-      </g>
-    </svg>
+    <Flex gap="2" align="stretch">
+      <EaseCurve curve={facts?.curve} width={78} height={56} />
+      <Box flex="1" minWidth="0">
+        <Flex gap="1.5">
+          <Select
+            label="Easing"
+            value={name}
+            options={[...presets.map((preset) => preset.name), ...(name === "custom" ? ["custom"] : [])]}
+            onChange={(value) => {
+              const preset = presets.find((one) => one.name === value);
+              if (preset) set(preset.ease as Ease);
+            }}
+          />
+          <EasePopover keys={keys} ease={ease}>
+            <Pill height="25px" px="2.5">
+              Edit…
+            </Pill>
+          </EasePopover>
+        </Flex>
+        <TextInput
+          key={`${keys[0].frame}.${keys[0].property}.${facts?.text}`}
+          aria-label="Easing in words"
+          title="A name, cubic-bezier(…), steps(…), linear(…), overshoot(…), bounce(…), spring(…)"
+          defaultValue={facts?.text}
+          mt="1.5"
+          width="100%"
+          onKeyDown={(event) => {
+            event.stopPropagation();
+            if (event.key === "Escape") event.currentTarget.value = facts?.text ?? "";
+            if (event.key !== "Enter") return;
+            readEase(event.currentTarget.value)
+              .then((read) => set(read.ease as Ease))
+              .catch(sayProblem);
+          }}
+        />
+      </Box>
+    </Flex>
   );
 }
 
@@ -133,25 +102,4 @@ function stretches(layer: Layer, frame: number): KeyRef[] {
   }
   const latest = Math.max(...found.map((key) => key.frame));
   return found.filter((key) => key.frame === latest);
-}
-
-function easeNumbers(ease: Ease, facts: Facts): Numbers {
-  if (typeof ease === "string") return (facts.easings[ease] as Numbers | undefined) ?? [0, 0, 1, 1];
-  return "bezier" in ease ? ease.bezier : [0, 0, 1, 1];
-}
-
-function nameOf(ease: Ease): string {
-  if (typeof ease === "string") return ease;
-  return "bezier" in ease && ease.bezier.every((n, i) => n === LANDING[i]) ? "soft landing" : "custom";
-}
-
-function readNumbers(text: string): Numbers | null {
-  const inner = text.replace(/^\s*cubic-bezier\s*\(|\)\s*;?\s*$/g, "");
-  const parts = inner
-    .split(/[,\s]+/)
-    .filter(Boolean)
-    .map(sum);
-  if (parts.length !== 4 || parts.some((n) => n === null)) return null;
-  const [x1, , x2] = parts as Numbers;
-  return x1 >= 0 && x1 <= 1 && x2 >= 0 && x2 <= 1 ? (parts as Numbers) : null;
 }

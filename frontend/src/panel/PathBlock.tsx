@@ -3,8 +3,9 @@ import type { Layer } from "../api/client";
 import { NumberField } from "../parts/NumberField";
 import { Pill } from "../parts/Pill";
 import { choose, useChoices } from "../scene/choices";
-import { timecode, useScene } from "../scene/document";
+import { useScene } from "../scene/document";
 import { useSession } from "../scene/session";
+import { timecode } from "../scene/times";
 import { pathKeys } from "../stage/motion";
 
 /** The motion path: bent or straight, and the handles of its chosen key in numbers. */

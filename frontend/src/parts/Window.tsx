@@ -1,10 +1,10 @@
 import { Dialog, Portal } from "@chakra-ui/react";
 import { X } from "lucide-react";
-import { choose, useChoices } from "../scene/choices";
+import { choose, useChoices, type Dialog as Which } from "../scene/choices";
 import { Pill } from "./Pill";
 
 interface Props {
-  name: "export" | "keys" | "explain";
+  name: Which;
   title: string;
   width: string;
   children: React.ReactNode;

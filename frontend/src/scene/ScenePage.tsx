@@ -4,11 +4,14 @@ import { useEffect, useState } from "react";
 import { Group, Panel as Part, Separator, useDefaultLayout } from "react-resizable-panels";
 import { useParams } from "react-router";
 import { api, need } from "../api/client";
+import { EasingDialog } from "../easing/EasingDialog";
 import { ExportDialog } from "../export/ExportDialog";
+import { EditValuesDialog } from "../lanes/EditValuesDialog";
 import { Lanes } from "../lanes/Lanes";
 import { ExplainDialog } from "../panel/ExplainDialog";
 import { Panel } from "../panel/Panel";
 import { Said } from "../parts/Said";
+import { PoseStrip } from "../poses/PoseStrip";
 import { useAddPicture } from "../shelf/pictures";
 import { Shelf } from "../shelf/Shelf";
 import { play } from "../stage/player";
@@ -83,13 +86,13 @@ function MainView() {
   useEffect(() => {
     document.title = `${scene.name} · ${name} · Mudskipper`;
   }, [scene.name, name]);
-  const rows = useDefaultLayout({ id: "mudskipper.rows", storage: localStorage });
+  const rows = useDefaultLayout({ id: "mudskipper.rows.2", storage: localStorage });
   const columns = useDefaultLayout({ id: "mudskipper.columns", storage: localStorage });
   return (
     <Flex direction="column" height="100vh" overflow="hidden">
       <TopBar project={name} />
       <Group orientation="vertical" style={{ flex: 1, minHeight: 0 }} {...rows}>
-        <Part id="upper-part" minSize={180} defaultSize="66">
+        <Part id="upper-part" minSize={180} defaultSize="60">
           <Flex height="100%">
             <Shelf />
             <Group orientation="horizontal" style={{ flex: 1, minWidth: 0 }} {...columns}>
@@ -103,6 +106,10 @@ function MainView() {
             </Group>
           </Flex>
         </Part>
+        <Grip label="Height of the pose strip" row />
+        <Part id="poses-part" minSize={104} maxSize={150} defaultSize={106}>
+          <PoseStrip />
+        </Part>
         <Grip label="Height of the lanes" row />
         <Part id="lanes-part" minSize={90}>
           <Lanes />
@@ -111,6 +118,8 @@ function MainView() {
       <ExportDialog />
       <KeysDialog />
       <ExplainDialog />
+      <EditValuesDialog />
+      <EasingDialog />
       <Said undo={() => void session.undo()} />
     </Flex>
   );

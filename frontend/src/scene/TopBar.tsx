@@ -7,8 +7,9 @@ import { Pill } from "../parts/Pill";
 import { Select } from "../parts/Select";
 import { isNight, setNight } from "../theme/night";
 import { choose, useChoices } from "./choices";
-import { timecode, useScene } from "./document";
+import { useScene } from "./document";
 import { useSession } from "./session";
+import { timecode } from "./times";
 import { ViewMenu } from "./ViewMenu";
 
 const ZOOMS: [string, string][] = [

@@ -1,5 +1,5 @@
 import { create } from "zustand";
-import type { KeyRef } from "../api/client";
+import type { Ease, Edit, KeyRef } from "../api/client";
 
 export interface Said {
   text: string;
@@ -7,6 +7,9 @@ export interface Said {
   undo?: boolean;
   at: number;
 }
+
+export type LooseKey = Extract<Edit, { edit?: "paste_keys" }>["keys"][number];
+export type Dialog = "export" | "keys" | "explain" | "history" | "values" | "easing";
 
 export type Scope = "frame" | "every key" | "throughout";
 
@@ -22,6 +25,25 @@ interface Choices {
   handleBy: "scale" | "size";
   /** About what several layers are scaled and turned. */
   about: "box" | "own";
+  /** Layers that alone are painted while any is named here. */
+  solo: string[];
+  /** Which lanes an opened layer shows. */
+  laneMode: "keyed" | "all" | "changed";
+  tall: Record<string, boolean>;
+  lanesShow: "value" | "speed";
+  laneOverlay: boolean;
+  /** How many times wider than fitted the lanes are, and the frame at their left edge. */
+  laneZoom: number;
+  laneFrom: number;
+  /** Properties that a pose keys; null stands for those that are keyed. */
+  poseProperties: string[] | null;
+  ripple: boolean;
+  loopOver: "all" | "span" | "keys" | "range";
+  range: [number, number] | null;
+  clipboard: { keys: LooseKey[]; from: string } | null;
+  easeClip: Ease | null;
+  /** A layer and the variant that is shown beside it. */
+  compare: { layer: string; name: string } | null;
   /** The key of a motion path whose handles are shown. */
   pathKey: { layer: string; frame: number } | null;
   unlinked: Record<string, boolean>;
@@ -32,7 +54,7 @@ interface Choices {
   loop: boolean;
   speed: number;
   drawer: "add" | "media" | null;
-  dialog: "export" | "keys" | "explain" | null;
+  dialog: Dialog | null;
   said: Said | null;
   connected: boolean;
 }
@@ -46,6 +68,20 @@ export const useChoices = create<Choices>(() => ({
   handleBy: localStorage.getItem("mudskipper.handleBy") === "size" ? "size" : "scale",
   about: localStorage.getItem("mudskipper.about") === "own" ? "own" : "box",
   pathKey: null,
+  solo: [],
+  laneMode: "keyed",
+  tall: {},
+  lanesShow: "value",
+  laneOverlay: false,
+  laneZoom: 1,
+  laneFrom: 0,
+  poseProperties: JSON.parse(localStorage.getItem("mudskipper.poseProperties") ?? "null"),
+  ripple: localStorage.getItem("mudskipper.ripple") !== "no",
+  loopOver: "all",
+  range: null,
+  clipboard: null,
+  easeClip: null,
+  compare: null,
   unlinked: {},
   opened: {},
   magnet: true,
@@ -71,7 +107,11 @@ export const sayProblem = (error: unknown) =>
 export const select = (...selected: string[]) => choose({ selected, keys: [], pathKey: null });
 
 /** Choose what is remembered on this machine. */
-export function chooseAndKeep(change: { handleBy: "scale" | "size" } | { about: "box" | "own" }) {
-  for (const [name, value] of Object.entries(change)) localStorage.setItem(`mudskipper.${name}`, value);
+export function chooseAndKeep(change: Partial<Pick<Choices, "handleBy" | "about" | "poseProperties" | "ripple">>) {
+  for (const [name, value] of Object.entries(change)) {
+    const told =
+      typeof value === "string" ? value : typeof value === "boolean" ? (value ? "yes" : "no") : JSON.stringify(value);
+    localStorage.setItem(`mudskipper.${name}`, told);
+  }
   choose(change);
 }

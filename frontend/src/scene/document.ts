@@ -1,11 +1,12 @@
 import { useQuery } from "@tanstack/react-query";
 import {
   api,
+  type Ease,
   type Facts,
+  type KeyRef,
   type Layer,
   need,
   type PropertyFacts,
-  type Scene,
   type SceneAnswer,
   type Track,
 } from "../api/client";
@@ -81,13 +82,9 @@ export function kindOf(layer: Layer): string {
   return first.shape === "rectangle" && first.corners?.rest ? "rounded box" : (first.shape ?? "shape");
 }
 
-/** A frame as seconds:frames, as the core writes it. */
-export function timecode(frame: number, scene: Pick<Scene, "frame_rate">): string {
-  const [n, d] = scene.frame_rate ?? [30, 1];
-  const nominal = Math.max(Math.round(n / d), 1);
-  const whole = Math.round(Math.abs(frame));
-  return `${frame < 0 ? "-" : ""}${Math.floor(whole / nominal)}:${String(whole % nominal).padStart(2, "0")}`;
+/** The easing that begins at a key. */
+export function easeOf(session: { layer(id: string): Layer | undefined }, ref: KeyRef): Ease {
+  const layer = session.layer(ref.layer);
+  const keys = layer ? tracksOf(layer)[ref.property]?.keys : undefined;
+  return keys?.find((key) => Math.abs(key.frame + layer!.span.start - ref.frame) < 1e-6)?.ease ?? "linear";
 }
-
-export const fps = (scene: Pick<Scene, "frame_rate">) =>
-  scene.frame_rate ? scene.frame_rate[0] / scene.frame_rate[1] : 30;

@@ -1,10 +1,10 @@
 import { useEffect, useRef } from "react";
 import { useHotkeys } from "react-hotkeys-hook";
-import type { Edit } from "../api/client";
-import { keyState } from "../panel/keying";
+import { copyKeys, deleteKeys, moveKeys, pasteKeys } from "../lanes/keys";
+import { keyPose } from "../poses/AddPose";
 import { anchorAt, STATIONS } from "../stage/view";
-import { choices, choose, say, sayProblem, select } from "./choices";
-import { poseFrames, tracksOf } from "./document";
+import { choices, choose, say, select } from "./choices";
+import { poseFrames } from "./document";
 import type { Session } from "./session";
 
 /** Every key and gesture, as the list behind `?` tells them. */
@@ -15,7 +15,17 @@ export const KEYS: [string, string][] = [
   ["Home, End", "First and last frame"],
   ["1, 2, 3", "Full, half and quarter speed"],
   ["L", "Loop"],
-  ["K", "Key the pose: every keyed property of the selected layers, here"],
+  ["K", "Key the pose: the chosen properties of the selected layers, here"],
+  ["{ and }", "Previous and next beat"],
+  ["B", "A beat at the playhead, also while playing"],
+  ["Shift + Home, Shift + End", "Start and end of the range that is looped, at the playhead"],
+  ["Alt + ← →", "Move the selected keys by a frame (Shift: ten)"],
+  ["Ctrl/Cmd C, V", "Copy the selected keys; paste them at the playhead, on the selected layers"],
+  ["E, Y", "Edit the values, the easing of the selected keys"],
+  ["X", "Split the selected layers at the playhead"],
+  ["S", "Solo the selected layers; again: all"],
+  ["Alt while dragging a span", "Slip its keys under it"],
+  ["Ctrl/Cmd wheel on the lanes", "Widen them about the pointer; Shift and the wheel go along"],
   ["Arrows", "Nudge the selected layers by 1 px (Shift: 10)"],
   ["Tab on the stage", "Select the next layer"],
   ["Q held, drag", "Move the anchor, the picture stays put"],
@@ -70,6 +80,28 @@ export function useKeyboard(session: Session) {
   });
   on("0", () => choose({ zoom: null }));
   on("9", () => choose({ zoom: 1 }));
+  on("mod+c", () => copyKeys(session, choices().keys));
+  on("mod+v", () => pasteKeys(session));
+  on("e", () => choices().keys.length && choose({ dialog: "values" }));
+  on("y", () => choices().keys.length && choose({ dialog: "easing" }));
+  on("s", () => {
+    const { solo, selected } = choices();
+    choose({ solo: solo.length ? [] : selected });
+    session.frames.notify();
+  });
+  on("b", () => tapBeat(session));
+  on("shift+home", () => markRange(session, 0));
+  on("shift+end", () => markRange(session, 1));
+  on("alt+arrowleft", () => nudgeKeys(session, -1));
+  on("alt+arrowright", () => nudgeKeys(session, 1));
+  on("alt+shift+arrowleft", () => nudgeKeys(session, -10));
+  on("alt+shift+arrowright", () => nudgeKeys(session, 10));
+  on("x", () => {
+    const { selected } = choices();
+    const { frame } = session.frames;
+    if (selected.length)
+      void session.edit(...selected.map((layer) => ({ edit: "split_layer" as const, layer, frame }) as never));
+  });
   on("delete, backspace", () => remove(session));
   on("k", () => keyPose(session));
 
@@ -78,13 +110,14 @@ export function useKeyboard(session: Session) {
     const typing = (event: KeyboardEvent) =>
       event.target instanceof HTMLElement && event.target.matches("input, textarea, select");
     const down = (event: KeyboardEvent) => {
-      if (typing(event) || event.ctrlKey || event.metaKey || choices().dialog) return;
+      if (typing(event) || event.ctrlKey || event.metaKey || event.altKey || choices().dialog) return;
       if (event.key === " " && (event.target as HTMLElement).matches("button:focus-visible, a:focus-visible")) return;
       if (event.key === " ") choose({ playing: !choices().playing });
       else if (event.key === "?") choose({ dialog: "keys" });
       else if (event.key === "," || event.key === "<") frames.seek(frames.frame - (event.shiftKey ? 10 : 1));
       else if (event.key === "." || event.key === ">") frames.seek(frames.frame + (event.shiftKey ? 10 : 1));
       else if (event.key === "[" || event.key === "]") step(session, event.key === "]" ? 1 : -1);
+      else if (event.key === "{" || event.key === "}") stepBeat(session, event.key === "}" ? 1 : -1);
       else if (["1", "2", "3"].includes(event.key) && event.code.startsWith("Digit"))
         choose({ speed: [1, 0.5, 0.25][Number(event.key) - 1] });
       else if (
@@ -133,6 +166,27 @@ export function useKeyboard(session: Session) {
 function zoomed(zoom: number | null, factor: number): number {
   const shown = document.querySelector<HTMLElement>("[data-testid=stage]")?.dataset.scale;
   return Math.min(Math.max((zoom ?? Number(shown ?? 1)) * factor, 0.05), 64);
+}
+
+/** A beat at the playhead, also while playing. */
+function tapBeat(session: Session) {
+  void session.edit({ edit: "add_beats", frames: [session.frames.frame], label: "" });
+}
+
+/** The start (0) or end (1) of the range that is looped, at the playhead. */
+function markRange(session: Session, end: 0 | 1) {
+  const { frame, length } = session.frames;
+  const [first, last] = choices().range ?? [0, length - 1];
+  const next: [number, number] = end === 0 ? [frame, Math.max(last, frame + 1)] : [Math.min(first, frame - 1), frame];
+  if (next[0] < 0 || next[1] >= length) return;
+  choose({ range: next, loopOver: "range", loop: true });
+  say(`Looping over frames ${next[0]} to ${next[1]}.`);
+}
+
+function nudgeKeys(session: Session, by: number) {
+  const { keys } = choices();
+  if (keys.length) void moveKeys(session, keys, by);
+  else say("Select keys in the lanes or a pose first; then Alt and the arrows move them in time.");
 }
 
 /** Shift + Tab walks out of the stage; Tab goes through its layers, front first. */
@@ -188,33 +242,22 @@ function step(session: Session, way: 1 | -1) {
     );
 }
 
+function stepBeat(session: Session, way: 1 | -1) {
+  const here = session.frames.frame;
+  const beats = (session.answer?.scene.beats ?? []).map((beat) => beat.frame);
+  const found = beats.filter((frame) => (way > 0 ? frame > here : frame < here));
+  if (found.length) session.frames.seek(way > 0 ? Math.min(...found) : Math.max(...found));
+  else say("There is no further beat in that direction; B sets one at the playhead.");
+}
+
 function remove(session: Session) {
   const { keys, selected } = choices();
   if (keys.length) {
-    void session
-      .edit({ edit: "delete_keys", keys })
-      .then((kept) => kept && say(`Deleted ${keys.length === 1 ? "1 key" : `${keys.length} keys`}.`, true));
-    choose({ keys: [] });
+    deleteKeys(session, keys);
   } else if (selected.length) {
     const names = selected.map((id) => session.layer(id)?.name).join(", ");
     void session
       .edit({ edit: "delete_layers", layers: selected })
       .then((kept) => kept && say(`Deleted ${names}.`, true));
   }
-}
-
-function keyPose(session: Session) {
-  const { frame } = session.frames;
-  const edits: Edit[] = choices().selected.flatMap((id) => {
-    const layer = session.layer(id);
-    if (!layer) return [];
-    return Object.entries(tracksOf(layer))
-      .filter(([, track]) => keyState(layer, track, frame) === "between")
-      .map(([property]) => ({ edit: "start_keying" as const, layer: id, property, frame }));
-  });
-  if (edits.length) void session.edit(...edits);
-  else
-    sayProblem(
-      new Error("Nothing to key here: select a layer with a keyed property that has no key at this frame yet."),
-    );
 }

@@ -145,7 +145,8 @@ export class Session {
     const ids = new Set((answer.scene.layers ?? []).map((layer) => layer.id!));
     await this.frames.refresh(answer.scene.length, changed);
     this.cache.setQueryData(this.key, answer);
-    const { selected, keys } = choices();
+    const { selected, keys, solo } = choices();
+    if (solo.some((id) => !ids.has(id))) choose({ solo: solo.filter((id) => ids.has(id)) });
     if (selected.some((id) => !ids.has(id)))
       choose({ selected: selected.filter((id) => ids.has(id)), keys: keys.filter((key) => ids.has(key.layer)) });
     this.frames.notify();

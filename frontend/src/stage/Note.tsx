@@ -11,7 +11,9 @@ export function Note() {
   const box = useRef<HTMLDivElement>(null);
   useEffect(() => {
     const paint = () => {
-      const text = lit.note === "turn" ? turnWords(rotation()) : lit.note;
+      const names = choices().solo.map((id) => session.layer(id)?.name);
+      const alone = names.length ? `Solo: ${names.join(", ")}. Other layers are not painted here.` : "";
+      const text = (lit.note === "turn" ? turnWords(rotation()) : lit.note) || alone;
       box.current!.style.display = text ? "" : "none";
       if (box.current!.textContent !== text) box.current!.textContent = text;
     };

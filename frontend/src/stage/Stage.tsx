@@ -92,7 +92,7 @@ export function Stage() {
     return [event.clientX - corner.current.left, event.clientY - corner.current.top];
   };
 
-  const begin = (start: Point): (() => Gesture | null) => {
+  const begin = (start: Point, shift: boolean): (() => Gesture | null) => {
     const { selected, keep } = choices();
     const { view } = latest.current;
     const free = handled(session);
@@ -114,7 +114,9 @@ export function Stage() {
       };
     }
     if (hit.kind === "nothing") return () => new Marquee(session, view, start);
-    const moved = ids.some((id) => hit.ids.includes(id)) ? ids : hit.ids.slice(0, 1);
+    const holds = ids.some((id) => hit.ids.includes(id));
+    if (shift && !holds) return () => new Marquee(session, view, start);
+    const moved = holds ? ids : hit.ids.slice(0, 1);
     return () => {
       if (moved.join() !== selected.join()) select(...moved);
       return new LayerDrag(session, moved, view, start);
@@ -180,7 +182,7 @@ export function Stage() {
       if (rulers && start[0] < RULER !== start[1] < RULER) {
         const gesture = new GuideDrag(session, start[0] < RULER ? "x" : "y", null, latest.current.view);
         press.current = { gesture, start, begin: () => gesture, click: () => {} };
-      } else press.current = { gesture: null, start, begin: begin(start), click: click(start) };
+      } else press.current = { gesture: null, start, begin: begin(start, event.shiftKey), click: click(start) };
     }
   };
 

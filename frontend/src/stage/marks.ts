@@ -1,9 +1,10 @@
 import { row } from "../api/arrays";
 import type { Layer } from "../api/client";
 import { choices } from "../scene/choices";
-import { fps, poseFrames } from "../scene/document";
+import { poseFrames } from "../scene/document";
 import { look } from "../scene/look";
 import type { Session } from "../scene/session";
+import { fps } from "../scene/times";
 import { inkOf } from "../theme/ink";
 import { lit } from "./hands/gesture";
 import { anchorPath, handlesAt, moves, pathKeys, pathOf } from "./motion";

@@ -29,10 +29,13 @@ export class Pictures {
   }
 }
 
+type Matrix = [number, number, number, number, number, number];
+
 /** The stage's painter: draw lists on Canvas 2D, operation for operation as the exporter paints them. */
 export class Painter {
   private readonly glyphs = new Map<string, Path2D>();
   private readonly texts = new WeakMap<Operation, Path2D>();
+  private place: Matrix | null = null;
   private readonly spare: HTMLCanvasElement[] = [];
   private below: { canvas: HTMLCanvasElement; layers: LayerArrays[]; frame: number; background: string } | null = null;
 
@@ -61,9 +64,11 @@ export class Painter {
     if (since === 0) this.below = null;
   }
 
-  /** A layer alone, on nothing. */
-  ghost(context: CanvasRenderingContext2D, layer: LayerArrays, frame: number) {
+  /** A layer alone, on nothing; `place` takes scene pixels to the canvas where it is not the scene's own size. */
+  ghost(context: CanvasRenderingContext2D, layer: LayerArrays, frame: number, place?: Matrix) {
+    this.place = place ?? null;
     this.layer(context, layer, frame);
+    this.place = null;
   }
 
   clear(context: CanvasRenderingContext2D) {
@@ -109,7 +114,10 @@ export class Painter {
     const apart = push.grouped && (opacity < 255 || push.blend !== "normal");
     const blend = push.blend === "normal" ? "source-over" : push.blend === "plus-lighter" ? "lighter" : push.blend;
     const target = apart ? this.group(context) : context;
-    target.setTransform(a, b, c, d, e, f);
+    if (this.place) {
+      target.setTransform(...this.place);
+      target.transform(a, b, c, d, e, f);
+    } else target.setTransform(a, b, c, d, e, f);
     target.globalCompositeOperation = (apart ? "source-over" : blend) as GlobalCompositeOperation;
     for (const operation of layer.ops) this.operation(target, layer, operation, frame);
     if (apart) {

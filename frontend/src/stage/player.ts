@@ -1,6 +1,6 @@
 import { choices, choose } from "../scene/choices";
-import { fps } from "../scene/document";
 import type { Session } from "../scene/session";
+import { fps } from "../scene/times";
 import { PIECE } from "./frames";
 
 /** Plays in real time from arrays fetched ahead: frames are skipped rather than slowed. Returns a stop. */

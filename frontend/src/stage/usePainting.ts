@@ -1,5 +1,5 @@
 import { useEffect, useLayoutEffect, useRef } from "react";
-import { useChoices } from "../scene/choices";
+import { choices, useChoices } from "../scene/choices";
 import { useScene } from "../scene/document";
 import { useLook } from "../scene/look";
 import { useSession } from "../scene/session";
@@ -15,6 +15,7 @@ export function usePainting(view: View, room: Point) {
   const selected = useChoices((state) => state.selected);
   const pathKey = useChoices((state) => state.pathKey);
   const playing = useChoices((state) => state.playing);
+  const solo = useChoices((state) => state.solo);
   const picture = useRef<HTMLCanvasElement>(null);
   const ghosts = useRef<HTMLCanvasElement>(null);
   const marks = useRef<HTMLCanvasElement>(null);
@@ -32,8 +33,10 @@ export function usePainting(view: View, room: Point) {
       const { frames } = session;
       if (!frames.has(frames.frame)) return;
       version = frames.version;
-      const layers = frames.order.map((id) => frames.layer(id)).filter((layer) => layer !== undefined);
-      const since = layers.length === frames.order.length ? frames.triedFrom : 0;
+      const { solo } = choices();
+      const order = solo.length ? frames.order.filter((id) => solo.includes(id)) : frames.order;
+      const layers = order.map((id) => frames.layer(id)).filter((layer) => layer !== undefined);
+      const since = layers.length === frames.order.length && !solo.length ? frames.triedFrom : 0;
       painter.current!.paint(context, scene.background ?? "#00000000", layers, frames.frame, since);
       canvas.dataset.painted = `${frames.frame}`;
       if (frames.trying) canvas.dispatchEvent(new Event("painted"));
@@ -60,7 +63,7 @@ export function usePainting(view: View, room: Point) {
   }, [session, scene.background]);
 
   // biome-ignore lint/correctness/useExhaustiveDependencies: a canvas that changed its size has lost its picture
-  useEffect(() => session.frames.notify(), [session, scene.width, scene.height]);
+  useEffect(() => session.frames.notify(), [session, scene.width, scene.height, solo]);
 
   // biome-ignore lint/correctness/useExhaustiveDependencies: they are drawn anew for each of these
   useLayoutEffect(() => {

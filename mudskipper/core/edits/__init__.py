@@ -12,6 +12,7 @@ from ..scene import Scene
 from .anchors import AnchorTarget, MoveAnchor, PinAnchor
 from .arrange import Align, Distribute, SplitLayer
 from .base import Bench, Edit
+from .beats import AddBeats, DeleteBeats, LabelBeat, MoveBeat
 from .bulk import CopyKeys, EditValues, KeyPose, ResetProperties, RetimeKeys, Ripple
 from .entrances import BringIn, TakeOut
 from .hands import BringTo, ChangeProperty, DragHandle, ScaleLayers, TurnLayers
@@ -38,16 +39,19 @@ from .motion import (
     StartKeying,
     StopKeying,
 )
+from .pasting import PasteKeys, SlipSpan
 from .paths import BendPath, JoinPath, RemovePoint, SetHandles, SplitPath
 from .recipes import ApplyRecipe
 from .scenes import SetScene
+from .variants import DeleteVariant, KeepVariant, SwitchVariant
 
 AnyEdit = Annotated[
     AddLayer | DuplicateLayers | DeleteLayers | RenameLayer | ReorderLayer | SetVisible | SetLocked | SetContent
     | MoveSpan | TrimSpan | SetProperty | StartKeying | StopKeying | SetKey | MoveKeys | DeleteKeys | SetEasing
     | MoveAnchor | PinAnchor | MoveLayers | SplitPath | JoinPath | BendPath | SetHandles | RemovePoint | KeyPose
     | CopyKeys | RetimeKeys | Ripple | EditValues | ResetProperties | BringIn | TakeOut | ApplyRecipe | SplitLayer
-    | Align | Distribute | SetScene | DragHandle | ScaleLayers | TurnLayers | BringTo | ChangeProperty,
+    | Align | Distribute | SetScene | DragHandle | ScaleLayers | TurnLayers | BringTo | ChangeProperty | PasteKeys
+    | SlipSpan | AddBeats | MoveBeat | LabelBeat | DeleteBeats | KeepVariant | SwitchVariant | DeleteVariant,
     Field(discriminator="edit"),
 ]  # fmt: skip
 

@@ -8,7 +8,8 @@ import numpy as np
 from pydantic import Field
 
 from ..anchor import moment, station_point, with_anchor
-from ..easing import Bezier, Ease
+from ..easing import Ease
+from ..easing_text import SOFT_LANDING
 from ..errors import Refused
 from ..geometry import bounds_at, way_out
 from ..keys import inserted, with_key
@@ -18,8 +19,6 @@ from ..properties import track_of, with_track
 from ..scene import Layer, Scene, SplitPosition
 from ..tracks import KeyFrame, Track, value_at
 from .base import Bench, Edit, local_frame, names_of, unlocked
-
-SOFT_LANDING = Bezier(bezier=(0.1, 0.8, 0.3, 1.0))
 
 
 class Entrance(Edit):

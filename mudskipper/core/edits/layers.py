@@ -14,6 +14,7 @@ from ..properties import label_or, remade, with_part
 from ..resolve import layer_tracks
 from ..scene import Layer, Scene, Span, new_id
 from ..tracks import PathTrack
+from ..variants import over_variants
 from .base import Bench, Edit, name_of, names_of, unlocked
 
 Ids = Annotated[tuple[Id, ...], Field(min_length=1, max_length=5_000)]
@@ -210,13 +211,15 @@ def _span(layer: Layer, start: int, length: int) -> Span:
 
 def shifted_keys(layer: Layer, by: float) -> Layer:
     """The layer with all its keys moved by `by` frames against its start."""
-    if by == 0:
-        return layer
-    for name, track in layer_tracks(layer).items():
-        if track.keys:
-            keys = tuple(key.model_copy(update={"frame": key.frame + by}) for key in track.keys)
-            layer = with_part(layer, name, remade(track, name, keys=keys))
-    return layer
+
+    def moved(one: Layer) -> Layer:
+        for name, track in layer_tracks(one).items():
+            if track.keys:
+                keys = tuple(key.model_copy(update={"frame": key.frame + by}) for key in track.keys)
+                one = with_part(one, name, remade(track, name, keys=keys))
+        return one
+
+    return layer if by == 0 else over_variants(layer, moved)
 
 
 def default_name(content: Any) -> str:

@@ -16,6 +16,7 @@ from ..resolve import layer_tracks
 from ..scene import Layer, Scene, Span
 from ..time import FrameRate
 from ..tracks import Colour
+from ..variants import over_variants
 from .base import Bench, Edit
 
 
@@ -61,7 +62,10 @@ def carried(scene: Scene, old: tuple[int, int], carry: str) -> Scene:
     if carry == "fit":
         grow = np.full(2, grow.min())
     shift = np.array([scene.width, scene.height]) / 2 - grow * np.array(old) / 2
-    return scene.with_layers(tuple(_carried(layer, grow, shift, carry == "fit") for layer in scene.layers))
+    fit = carry == "fit"
+    return scene.with_layers(
+        tuple(over_variants(layer, lambda one: _carried(one, grow, shift, fit)) for layer in scene.layers)
+    )
 
 
 def _carried(layer: Layer, grow: Any, shift: Any, scaled: bool) -> Layer:
@@ -107,11 +111,15 @@ def _layer_at(layer: Layer, ratio: Fraction) -> Layer:
         span = Span(start=start, length=max(round(layer.span.end * ratio) - start, 1))
     except ValidationError as error:
         raise refusal_of(error, f"Span of '{layer.name}'") from None
-    for name, track in layer_tracks(layer).items():
-        if track.keys:
-            keys = tuple(
-                key.model_copy(update={"frame": float((Fraction(key.frame) + layer.span.start) * ratio - start)})
-                for key in track.keys
-            )
-            layer = with_part(layer, name, remade(track, name, keys=keys))
-    return layer.model_copy(update={"span": span})
+
+    def retimed(one: Layer) -> Layer:
+        for name, track in layer_tracks(one).items():
+            if track.keys:
+                keys = tuple(
+                    key.model_copy(update={"frame": float((Fraction(key.frame) + layer.span.start) * ratio - start)})
+                    for key in track.keys
+                )
+                one = with_part(one, name, remade(track, name, keys=keys))
+        return one
+
+    return over_variants(layer, retimed).model_copy(update={"span": span})

@@ -1,0 +1,313 @@
+import { Box, chakra, Flex, Text } from "@chakra-ui/react";
+import { ClipboardPaste, Copy, X } from "lucide-react";
+import { useEffect, useRef, useState } from "react";
+import type { Ease, KeyRef } from "../api/client";
+import { NumberField } from "../parts/NumberField";
+import { Pill } from "../parts/Pill";
+import { TextInput } from "../parts/TextInput";
+import { choose, say, sayProblem, useChoices } from "../scene/choices";
+import { useSession } from "../scene/session";
+import { roleColour } from "../theme/theme";
+import { EaseCurve } from "./EaseCurve";
+import { readEase, useEase, useEaseFacts, usePresets } from "./facts";
+import { useBezierDrag } from "./handles";
+
+interface Props {
+  /** The keys whose stretches are eased. */
+  keys: KeyRef[];
+  ease: Ease;
+}
+
+const WIDE = 236;
+const TALL = 132;
+
+/** An easing: its curve with handles, played beside a straight one, presets, numbers and text; for one move or many. */
+export function EasingEditor({ keys, ease }: Props) {
+  const session = useSession();
+  const facts = useEase(ease);
+  const clip = useChoices((state) => state.easeClip);
+  const set = (value: Ease) => void session.edit({ edit: "set_easing", keys, ease: value });
+  const attempt = (value: Ease) => session.try([{ edit: "set_easing", keys, ease: value }]);
+  return (
+    <Box data-testid="easing-editor">
+      <BigCurve ease={ease} curve={facts?.curve} attempt={attempt} set={set} />
+      <Played curve={facts?.curve} />
+      <Flex gap="1.5" mt="2" align="center">
+        <TextInput
+          key={facts?.text}
+          aria-label="Easing as text"
+          title="A name, cubic-bezier(…), steps(…), linear(…), overshoot(…), bounce(…), spring(…)"
+          defaultValue={facts?.text}
+          flex="1"
+          minWidth="0"
+          onKeyDown={(event) => {
+            event.stopPropagation();
+            if (event.key === "Escape") event.currentTarget.value = facts?.text ?? "";
+            if (event.key !== "Enter") return;
+            readEase(event.currentTarget.value)
+              .then((read) => set(read.ease as Ease))
+              .catch(sayProblem);
+          }}
+        />
+        <Pill
+          height="26px"
+          px="1.5"
+          label="Copy the easing"
+          onClick={() => {
+            choose({ easeClip: ease });
+            void navigator.clipboard?.writeText(facts?.text ?? "").catch(() => {});
+            say(`Copied ${facts?.text}.`);
+          }}
+        >
+          <Copy size={13} />
+        </Pill>
+        <Pill height="26px" px="1.5" label="Paste the easing" disabled={!clip} onClick={() => clip && set(clip)}>
+          <ClipboardPaste size={13} />
+        </Pill>
+      </Flex>
+      <Numbers ease={ease} set={set} attempt={attempt} />
+      <Presets ease={ease} set={set} />
+    </Box>
+  );
+}
+
+const isBezier = (ease: Ease): ease is { bezier: [number, number, number, number] } =>
+  typeof ease === "object" && "bezier" in ease;
+
+const NAMED: Record<string, [number, number, number, number]> = {
+  linear: [0.33, 0.33, 0.67, 0.67],
+};
+
+interface CurveProps {
+  ease: Ease;
+  curve: number[] | undefined;
+  attempt: (ease: Ease) => void;
+  set: (ease: Ease) => void;
+}
+
+/** The curve in large; a bezier's handles are dragged in place, drawn to flat and to the diagonal. */
+function BigCurve({ ease, curve, attempt, set }: CurveProps) {
+  const named = useEase(ease);
+  const numbers = isBezier(ease)
+    ? ease.bezier
+    : typeof ease === "string" && ease !== "hold"
+      ? (named?.bezier ?? NAMED[ease] ?? null)
+      : null;
+  const { shown, start, nudge } = useBezierDrag(numbers as [number, number, number, number] | null, {
+    perX: WIDE / 1.16,
+    perY: TALL / 1.7,
+    goals: (_, x) => [x],
+    attempt: (bezier) => attempt({ bezier }),
+    keep: (bezier) => set({ bezier }),
+  });
+  const place = (x: number, y: number): [number, number] => [((x + 0.08) / 1.16) * WIDE, ((1 - y + 0.35) / 1.7) * TALL];
+  const own = shown
+    ? `M${place(0, 0)}C${place(shown[0], shown[1])} ${place(shown[2], shown[3])} ${place(1, 1)}`
+    : (curve ?? []).map((y, i) => `${i ? "L" : "M"}${place(i / ((curve?.length ?? 2) - 1), y)}`).join("");
+  return (
+    <svg
+      width={WIDE}
+      height={TALL}
+      role="group"
+      aria-label="The easing's curve"
+      style={{
+        background: roleColour("panel"),
+        borderRadius: 10,
+        border: `1px solid ${roleColour("edge")}`,
+        touchAction: "none",
+        display: "block",
+      }}
+    >
+      <path d={`M${place(0, 0)}L${place(1, 0)}M${place(0, 1)}L${place(1, 1)}`} stroke={roleColour("edge")} />
+      <path d={`M${place(0, 0)}L${place(1, 1)}`} stroke={roleColour("edge")} strokeDasharray="3 3" />
+      <path d={own} fill="none" stroke={roleColour("act")} strokeWidth="2.2" />
+      {shown &&
+        ([0, 1] as const).map((which) => {
+          const from = place(which, which);
+          const at = place(shown[2 * which], shown[2 * which + 1]);
+          return (
+            <g key={which}>
+              <path d={`M${from}L${at}`} stroke={roleColour("quiet")} />
+              <circle
+                cx={at[0]}
+                cy={at[1]}
+                r="6"
+                tabIndex={0}
+                role="slider"
+                aria-label={which ? "Handle at the end" : "Handle at the start"}
+                aria-valuenow={shown[2 * which + 1]}
+                aria-valuetext={`${shown[2 * which]}, ${shown[2 * which + 1]}`}
+                fill={roleColour("well")}
+                stroke={roleColour("act")}
+                strokeWidth="2"
+                cursor="grab"
+                onPointerDown={(event) => start(event, which)}
+                onKeyDown={(event) => nudge(event, which)}
+              />
+            </g>
+          );
+        })}
+    </svg>
+  );
+}
+
+/** A dot that runs as the easing has it, looped, over one that runs straight. */
+function Played({ curve }: { curve: number[] | undefined }) {
+  const eased = useRef<HTMLDivElement>(null);
+  const straight = useRef<HTMLDivElement>(null);
+  useEffect(() => {
+    if (!curve) return;
+    let wanted = 0;
+    const begin = performance.now();
+    const tick = (now: number) => {
+      const u = Math.min(((now - begin) % 1700) / 1100, 1);
+      const at = u * (curve.length - 1);
+      const low = Math.floor(at);
+      const y = curve[low] + ((curve[low + 1] ?? curve[low]) - curve[low]) * (at - low);
+      eased.current!.style.transform = `translateX(${20 + y * (WIDE - 58)}px)`;
+      straight.current!.style.transform = `translateX(${20 + u * (WIDE - 58)}px)`;
+      wanted = requestAnimationFrame(tick);
+    };
+    wanted = requestAnimationFrame(tick);
+    return () => cancelAnimationFrame(wanted);
+  }, [curve]);
+  return (
+    <Box position="relative" height="30px" width={`${WIDE}px`} mt="1" data-testid="played" aria-hidden>
+      <Box ref={eased} position="absolute" top="1" width="12px" height="12px" borderRadius="full" bg="act" />
+      <Box ref={straight} position="absolute" top="19px" width="8px" height="8px" borderRadius="full" bg="edge" />
+    </Box>
+  );
+}
+
+type Setter = { ease: Ease; set: (ease: Ease) => void; attempt: (ease: Ease) => void };
+
+/** The few numbers of overshoot, bounce, spring and steps. */
+function Numbers({ ease, set, attempt }: Setter) {
+  if (typeof ease === "string") return null;
+  const rows: [string, string, number, (value: number) => Ease, number][] =
+    "overshoot" in ease
+      ? [["Overshoot", "%", ease.overshoot, (n) => ({ overshoot: n }), 1]]
+      : "bounce" in ease
+        ? [
+            ["Bounces", "×", ease.bounce.count!, (n) => ({ bounce: { ...ease.bounce, count: Math.round(n) } }), 1],
+            [
+              "Loses of its height",
+              "",
+              ease.bounce.damping!,
+              (n) => ({ bounce: { ...ease.bounce, damping: n } }),
+              0.01,
+            ],
+          ]
+        : "spring" in ease
+          ? [
+              [
+                "Period, share of the move",
+                "",
+                ease.spring.response!,
+                (n) => ({ spring: { ...ease.spring, response: n } }),
+                0.01,
+              ],
+              ["Damping", "", ease.spring.damping!, (n) => ({ spring: { ...ease.spring, damping: n } }), 0.01],
+            ]
+          : "steps" in ease
+            ? [["Steps", "×", ease.steps, (n) => ({ ...ease, steps: Math.round(n) }), 1]]
+            : [];
+  return (
+    <>
+      {rows.map(([label, unit, value, made, step]) => (
+        <Flex key={label} align="center" gap="2" mt="1.5">
+          <Text flex="1" fontSize="12.5px">
+            {label}
+          </Text>
+          <NumberField
+            label={label}
+            unit={unit}
+            step={step}
+            width="78px"
+            read={() => value}
+            attempt={(n) => attempt(made(n))}
+            keep={(n) => set(made(n))}
+          />
+        </Flex>
+      ))}
+    </>
+  );
+}
+
+/** The presets drawn as curves; the project's own can be added and taken away. */
+function Presets({ ease, set }: { ease: Ease; set: (ease: Ease) => void }) {
+  const { common, own, keep, drop } = usePresets();
+  const facts = useEaseFacts([...common, ...own].map((preset) => preset.ease as Ease));
+  const [name, setName] = useState("");
+  const now = JSON.stringify(ease);
+  return (
+    <>
+      <Box display="grid" gridTemplateColumns="repeat(5, 1fr)" gap="1" mt="2" role="group" aria-label="Presets">
+        {[...common, ...own].map((preset, i) => {
+          const told = JSON.stringify(preset.ease);
+          const mine = i >= common.length;
+          return (
+            <Box key={`${mine}${preset.name}`} position="relative">
+              <chakra.button
+                type="button"
+                title={preset.name}
+                aria-pressed={told === now}
+                width="100%"
+                borderRadius="8px"
+                borderWidth="1px"
+                borderColor={told === now ? "act" : "edge"}
+                bg={told === now ? "actWash" : "well"}
+                cursor="pointer"
+                pb="0.5"
+                overflow="hidden"
+                _focusVisible={{ outline: "2px solid", outlineColor: "act" }}
+                onClick={() => set(preset.ease as Ease)}
+              >
+                <EaseCurve curve={facts.get(told)?.curve} width={44} height={32} plain />
+                <Text fontSize="9.5px" truncate px="0.5">
+                  {preset.name}
+                </Text>
+              </chakra.button>
+              {mine && (
+                <chakra.button
+                  type="button"
+                  aria-label={`Delete preset ${preset.name}`}
+                  position="absolute"
+                  top="0"
+                  right="0"
+                  color="quiet"
+                  cursor="pointer"
+                  onClick={() => void drop(preset.name).catch(sayProblem)}
+                >
+                  <X size={11} />
+                </chakra.button>
+              )}
+            </Box>
+          );
+        })}
+      </Box>
+      <Flex gap="1.5" mt="2">
+        <TextInput
+          aria-label="Name of a new preset"
+          placeholder="Keep as preset…"
+          value={name}
+          flex="1"
+          minWidth="0"
+          onChange={(event) => setName(event.target.value)}
+          onKeyDown={(event) => event.stopPropagation()}
+        />
+        <Pill
+          height="26px"
+          disabled={!name.trim()}
+          onClick={() =>
+            void keep({ name: name.trim(), ease: ease as never })
+              .then(() => setName(""))
+              .catch(sayProblem)
+          }
+        >
+          Keep
+        </Pill>
+      </Flex>
+    </>
+  );
+}

@@ -1,0 +1,101 @@
+import { chakra, Popover, Portal } from "@chakra-ui/react";
+import { useState } from "react";
+import type { Edit } from "../api/client";
+import { Pill } from "../parts/Pill";
+import { TextInput } from "../parts/TextInput";
+import { TimeField } from "../parts/TimeField";
+import { useScene } from "../scene/document";
+import { useSession } from "../scene/session";
+import { timecode } from "../scene/times";
+import { snapsOf, useFrameDrag } from "./drag";
+import { shows, toX, useScale } from "./scale";
+
+/** Labelled marks on the ruler: dragged in time, opened for label, time and removal. */
+export function Beats() {
+  const { scene } = useScene();
+  const scale = useScale();
+  return (scene.beats ?? [])
+    .filter((beat) => shows(scale, beat.frame, beat.frame))
+    .map((beat) => <BeatMark key={beat.frame} frame={beat.frame} label={beat.label ?? ""} />);
+}
+
+function BeatMark({ frame, label }: { frame: number; label: string }) {
+  const session = useSession();
+  const { scene } = useScene();
+  const scale = useScale();
+  const begin = useFrameDrag();
+  const [by, setBy] = useState(0);
+  const words = `Beat ${label ? `“${label}” ` : ""}at ${timecode(frame, scene)}`;
+  const edit = (...edits: Edit[]) => void session.edit(...edits);
+  const press = (event: React.PointerEvent) =>
+    begin(
+      event,
+      {
+        move: setBy,
+        end: (step) =>
+          void session
+            .edit({ edit: "move_beat", frame, to: Math.min(Math.max(frame + step, 0), scene.length - 1) })
+            .finally(() => setBy(0)),
+        cancel: () => setBy(0),
+      },
+      [frame],
+      snapsOf(session, new Set()).filter((snap) => snap !== frame),
+    );
+  return (
+    <Popover.Root lazyMount unmountOnExit positioning={{ placement: "top" }}>
+      <Popover.Trigger asChild>
+        <chakra.button
+          type="button"
+          aria-label={words}
+          title={words}
+          data-testid="beat"
+          data-frame={frame}
+          position="absolute"
+          top="0"
+          left={`${toX(scale, frame + by + 0.5) - 5}px`}
+          width="10px"
+          height="11px"
+          cursor="grab"
+          color="act"
+          _focusVisible={{ outline: "2px solid", outlineColor: "act" }}
+          onPointerDown={press}
+        >
+          <svg width="10" height="9" aria-hidden style={{ display: "block" }}>
+            <path d="M5 0l4 7h-8z" fill="currentColor" />
+          </svg>
+        </chakra.button>
+      </Popover.Trigger>
+      <Portal>
+        <Popover.Positioner>
+          <Popover.Content bg="paper" color="ink" width="230px" borderRadius="12px">
+            <Popover.Body p="3" display="flex" gap="2" flexWrap="wrap">
+              <TextInput
+                aria-label="Label of the beat"
+                placeholder="Label"
+                defaultValue={label}
+                width="100%"
+                onKeyDown={(event) => {
+                  event.stopPropagation();
+                  if (event.key === "Enter")
+                    edit({ edit: "label_beat", frame, label: event.currentTarget.value.slice(0, 200) });
+                }}
+              />
+              <TimeField
+                label="Time of the beat"
+                frame={frame}
+                from={frame}
+                keep={(to) => edit({ edit: "move_beat", frame, to })}
+              />
+              <Pill height="23px" onClick={() => session.frames.seek(frame)}>
+                Go there
+              </Pill>
+              <Pill height="23px" onClick={() => edit({ edit: "delete_beats", frames: [frame] })}>
+                Delete
+              </Pill>
+            </Popover.Body>
+          </Popover.Content>
+        </Popover.Positioner>
+      </Portal>
+    </Popover.Root>
+  );
+}

@@ -1,0 +1,100 @@
+import { Box } from "@chakra-ui/react";
+import { useState } from "react";
+import type { Edit } from "../api/client";
+import { choose, useChoices } from "../scene/choices";
+import { useSession } from "../scene/session";
+import { snapsOf, useFrameDrag } from "./drag";
+import { moveKeys, spanOf } from "./keys";
+import { NAMES, toX, useScale } from "./scale";
+
+/** A bracket around the selected keys, under the ruler: its middle moves them, its ends stretch them. */
+export function Bracket() {
+  const session = useSession();
+  const keys = useChoices((state) => state.keys);
+  const scale = useScale();
+  const begin = useFrameDrag();
+  const [preview, setPreview] = useState<[number, number] | null>(null);
+  if (keys.length < 2) return null;
+  const [first, last] = spanOf(keys);
+  if (first === last) return null;
+  const [from, to] = preview ?? [first, last];
+
+  const stretch = (end: "first" | "last") => {
+    const about = end === "first" ? last : first;
+    const told = (by: number): [number, number] => (end === "first" ? [first + by, last] : [first, last + by]);
+    const factor = (by: number) => Math.max((told(by)[1] - told(by)[0]) / (last - first), 0.001);
+    const edit = (by: number): Edit => ({ edit: "retime_keys", keys, way: "stretch", about, factor: factor(by) });
+    return {
+      move: (by: number) => {
+        setPreview(told(by));
+        session.try([edit(by)]);
+      },
+      end: (by: number) =>
+        void session.edit(edit(by)).then((kept) => {
+          setPreview(null);
+          if (kept) choose({ keys: keys.map((key) => ({ ...key, frame: about + (key.frame - about) * factor(by) })) });
+        }),
+      cancel: () => {
+        setPreview(null);
+        session.cancel();
+      },
+    };
+  };
+  const moved = {
+    move: (by: number) => {
+      setPreview([first + by, last + by]);
+      session.try([{ edit: "move_keys", keys, by }]);
+    },
+    end: (by: number) => void moveKeys(session, keys, by).finally(() => setPreview(null)),
+    cancel: () => {
+      setPreview(null);
+      session.cancel();
+    },
+  };
+  const snaps = () => snapsOf(session, new Set(keys.map((key) => `${key.layer}.${key.property}.${key.frame}`)));
+  const left = NAMES + toX(scale, from + 0.5);
+  const right = NAMES + toX(scale, to + 0.5);
+  const grip = {
+    position: "absolute",
+    top: "-3px",
+    width: "9px",
+    height: "13px",
+    borderWidth: "2px",
+    borderColor: "act",
+    cursor: "ew-resize",
+    bg: "paper",
+  } as const;
+  return (
+    <Box
+      data-testid="bracket"
+      data-first={from}
+      data-last={to}
+      position="absolute"
+      top="18px"
+      left={`${left}px`}
+      width={`${right - left}px`}
+      height="7px"
+      bg="act"
+      opacity={0.9}
+      borderRadius="4px"
+      cursor="grab"
+      title={`${keys.length} keys: drag to move them, the ends to stretch them`}
+      onPointerDown={(event) => begin(event, moved, [first, last], snaps())}
+    >
+      <Box
+        {...grip}
+        left="-5px"
+        borderRadius="4px 0 0 4px"
+        data-testid="bracket-first"
+        onPointerDown={(event) => begin(event, stretch("first"), [first], snaps())}
+      />
+      <Box
+        {...grip}
+        right="-5px"
+        borderRadius="0 4px 4px 0"
+        data-testid="bracket-last"
+        onPointerDown={(event) => begin(event, stretch("last"), [last], snaps())}
+      />
+    </Box>
+  );
+}

@@ -1,0 +1,132 @@
+import { Box, Flex, Text } from "@chakra-ui/react";
+import { useEffect, useState } from "react";
+import type { Edit, Facts, KeyRef } from "../api/client";
+import { Choice } from "../parts/Choice";
+import { NumberField } from "../parts/NumberField";
+import { Pill } from "../parts/Pill";
+import { Window } from "../parts/Window";
+import { choose, useChoices } from "../scene/choices";
+import { factsOf, labelOf, tracksOf, useFacts } from "../scene/document";
+import { useSession } from "../scene/session";
+import { counted } from "./keys";
+
+/** Set, add to or multiply the values of the selected keys, on one axis or all, with a preview of what changes. */
+export function EditValuesDialog() {
+  return (
+    <Window name="values" title="Edit the values of keys" width="520px">
+      <Form />
+    </Window>
+  );
+}
+
+type Way = "set" | "add" | "multiply";
+
+/** The keys of one property: values of different kinds are not changed in one go. */
+function Form() {
+  const session = useSession();
+  const facts = useFacts();
+  const keys = useChoices((state) => state.keys);
+  const numeric = keys.filter((key) => typeof keyValue(session, key) !== "string");
+  const names = [...new Set(numeric.map((key) => key.property))];
+  const [property, setProperty] = useState(names[0] ?? "");
+  const mine = numeric.filter((key) => key.property === property);
+  const { parts } = factsOf(property, facts);
+  const [axis, setAxis] = useState<string>("all");
+  const [way, setWay] = useState<Way>("set");
+  const [value, setValue] = useState<number>(() => first(keyValue(session, mine[0])));
+  const edit: Edit = {
+    edit: "edit_values",
+    keys: mine,
+    way,
+    value,
+    axis: parts.length > 1 && axis !== "all" ? (parts.indexOf(axis) as 0 | 1) : null,
+  };
+  // biome-ignore lint/correctness/useExhaustiveDependencies: the preview is tried anew whenever a choice changes
+  useEffect(() => {
+    if (mine.length) session.try([edit]);
+    return () => session.cancel();
+  }, [property, axis, way, value]);
+  if (!mine.length) return <Text>Select keys of numbers in the lanes first.</Text>;
+  return (
+    <Flex direction="column" gap="2.5">
+      {names.length > 1 && (
+        <Choice
+          label="Property"
+          value={property}
+          options={names.map((name) => [name, labelOf(name, facts)])}
+          onChange={setProperty}
+        />
+      )}
+      <Flex gap="2">
+        <Choice
+          label="What is done"
+          value={way}
+          options={[
+            ["set", "Set to"],
+            ["add", "Add"],
+            ["multiply", "Multiply by"],
+          ]}
+          onChange={(next) => {
+            setWay(next);
+            setValue(next === "set" ? first(keyValue(session, mine[0])) : next === "add" ? 0 : 1);
+          }}
+        />
+        <NumberField label="Value" unit="" width="92px" read={() => value} keep={setValue} attempt={setValue} />
+      </Flex>
+      {parts.length > 1 && (
+        <Choice
+          label="Which axis"
+          value={axis}
+          options={[["all", "Both"], ...parts.map((part): [string, string] => [part, `${part} only`])]}
+          onChange={setAxis}
+        />
+      )}
+      <Preview keys={mine} edit={edit} facts={facts} />
+      <Flex justify="flex-end" gap="2">
+        <Pill onClick={() => choose({ dialog: null })}>Leave them</Pill>
+        <Pill look="act" onClick={() => void session.edit(edit).then(() => choose({ dialog: null }))}>
+          Change {counted(mine)}
+        </Pill>
+      </Flex>
+    </Flex>
+  );
+}
+
+type Value = number | string | [number, number] | undefined;
+
+const first = (value: Value) => (Array.isArray(value) ? value[0] : typeof value === "number" ? value : 0);
+
+function keyValue(session: ReturnType<typeof useSession>, ref: KeyRef | undefined): Value {
+  const layer = ref && session.layer(ref.layer);
+  const keys = layer ? tracksOf(layer)[ref.property]?.keys : undefined;
+  return keys?.find((key) => Math.abs(key.frame + layer!.span.start - ref!.frame) < 1e-6)?.value as Value;
+}
+
+/** What each key was and what it becomes. */
+function Preview({ keys, edit, facts }: { keys: KeyRef[]; edit: Edit; facts: Facts }) {
+  const session = useSession();
+  const { way, value, axis } = edit as Extract<Edit, { edit?: "edit_values" }>;
+  const one = (n: number) => (way === "set" ? value : way === "add" ? n + value : n * value);
+  const told = (given: Value) =>
+    (Array.isArray(given) ? given : [given as number]).map((n) => Math.round(n * 1000) / 1000).join(", ");
+  return (
+    <Box maxHeight="180px" overflowY="auto" bg="panel" borderRadius="10px" p="2" data-testid="values-preview">
+      {keys.map((key) => {
+        const was = keyValue(session, key);
+        const next: Value = Array.isArray(was)
+          ? (was.map((n, i) => (axis == null || axis === i ? one(n) : n)) as [number, number])
+          : one(was as number);
+        return (
+          <Flex key={`${key.layer}${key.frame}`} gap="2" fontSize="12.5px">
+            <Text width="190px" truncate color="quiet">
+              {session.layer(key.layer)?.name}, {labelOf(key.property, facts)}, frame {key.frame}
+            </Text>
+            <Text>
+              {told(was)} → <b>{told(next)}</b>
+            </Text>
+          </Flex>
+        );
+      })}
+    </Box>
+  );
+}

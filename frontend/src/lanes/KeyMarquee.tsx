@@ -1,0 +1,119 @@
+import { Box } from "@chakra-ui/react";
+import { type RefObject, useEffect, useState } from "react";
+import type { KeyRef, Layer } from "../api/client";
+import { choices } from "../scene/choices";
+import { keyFrames, tracksOf } from "../scene/document";
+import { sameKey, selectKeys } from "./keys";
+import { laneHeight, lanesOf, ROW } from "./rows";
+import { NAMES, toX, useScale } from "./scale";
+
+interface Props {
+  list: RefObject<HTMLDivElement | null>;
+  layers: Layer[];
+  heights: number[];
+}
+
+type Corner = [number, number];
+
+/** A frame drawn on the lanes selects the keys it touches; Shift adds them. Esc gives back. */
+export function KeyMarquee({ list, layers, heights }: Props) {
+  const scale = useScale();
+  const [drawn, setDrawn] = useState<[Corner, Corner] | null>(null);
+
+  useEffect(() => {
+    const box = list.current!;
+    let start: Corner | null = null;
+    let before: KeyRef[] = [];
+    const at = (event: PointerEvent): Corner => {
+      const { left, top } = box.getBoundingClientRect();
+      return [event.clientX - left - NAMES, event.clientY - top + box.scrollTop];
+    };
+    const down = (event: PointerEvent) => {
+      const target = event.target as HTMLElement;
+      if (event.button !== 0 || target.closest("button, [data-testid=span], [role=slider]")) return;
+      const corner = at(event);
+      if (corner[0] < 0) return;
+      start = corner;
+      before = event.shiftKey ? choices().keys : [];
+    };
+    const move = (event: PointerEvent) => {
+      if (!start) return;
+      const end = at(event);
+      if (!drawn && Math.hypot(end[0] - start[0], end[1] - start[1]) < 4) return;
+      setDrawn([start, end]);
+      const found = touched(start, end);
+      const keys = [...before, ...found.filter((key) => !before.some((one) => sameKey(one, key)))];
+      if (keys.length !== choices().keys.length || keys.some((key, i) => !sameKey(key, choices().keys[i])))
+        selectKeys(keys);
+    };
+    const up = () => {
+      start = null;
+      setDrawn(null);
+    };
+    const give = (event: KeyboardEvent) => {
+      if (event.key !== "Escape" || !start) return;
+      event.stopImmediatePropagation();
+      selectKeys(before);
+      up();
+    };
+    /** The keys whose pebbles lie within two corners. */
+    const touched = (a: Corner, b: Corner): KeyRef[] => {
+      const [left, right] = [Math.min(a[0], b[0]), Math.max(a[0], b[0])];
+      const [high, low] = [Math.min(a[1], b[1]), Math.max(a[1], b[1])];
+      const { opened, laneMode, tall } = choices();
+      const found: KeyRef[] = [];
+      let top = 0;
+      layers.forEach((layer, i) => {
+        const id = layer.id!;
+        const take = (name: string, y: number) => {
+          if (y < high || y > low) return;
+          for (const frame of keyFrames(layer, tracksOf(layer)[name])) {
+            const x = toX(scale, frame + 0.5);
+            if (x >= left && x <= right) found.push({ layer: id, property: name, frame });
+          }
+        };
+        const own = top + ROW / 2;
+        const spread = own >= high && own <= low;
+        if (spread) for (const name of Object.keys(tracksOf(layer))) take(name, own);
+        let y = top + ROW;
+        if (opened[id])
+          for (const [name] of lanesOf(layer, laneMode)) {
+            const height = laneHeight(tall, id, name);
+            if (!spread) take(name, height > 60 ? y + height - 11 : y + height / 2);
+            y += height;
+          }
+        top += heights[i];
+      });
+      return found;
+    };
+    box.addEventListener("pointerdown", down);
+    window.addEventListener("pointermove", move);
+    window.addEventListener("pointerup", up);
+    window.addEventListener("keydown", give, true);
+    return () => {
+      box.removeEventListener("pointerdown", down);
+      window.removeEventListener("pointermove", move);
+      window.removeEventListener("pointerup", up);
+      window.removeEventListener("keydown", give, true);
+    };
+  });
+
+  if (!drawn) return null;
+  const [[ax, ay], [bx, by]] = drawn;
+  return (
+    <Box
+      data-testid="key-marquee"
+      position="absolute"
+      pointerEvents="none"
+      left={`${NAMES + Math.min(ax, bx)}px`}
+      top={`${Math.min(ay, by)}px`}
+      width={`${Math.abs(ax - bx)}px`}
+      height={`${Math.abs(ay - by)}px`}
+      borderWidth="1px"
+      borderStyle="dashed"
+      borderColor="act"
+      bg="actWash"
+      opacity={0.5}
+    />
+  );
+}

@@ -1,0 +1,263 @@
+import { useEffect, useRef, useState } from "react";
+import type { Ease, Layer, Track } from "../api/client";
+import { useEaseFacts } from "../easing/facts";
+import { type Bezier, useBezierDrag } from "../easing/handles";
+import { useChoices } from "../scene/choices";
+import { factsOf, keyFrames, tracksOf, useFacts, useScene } from "../scene/document";
+import { useSession } from "../scene/session";
+import { fps } from "../scene/times";
+import { roleColour } from "../theme/theme";
+import { fitted, type Samples, samplesOf } from "./curve";
+import { type LaneScale, toFrame, toX, useScale } from "./scale";
+
+interface Props {
+  layer: Layer;
+  name: string;
+  track: Track;
+  height: number;
+  tone: string;
+}
+
+/** A property's value, or its speed, over time; in a tall lane the handles of its easings can be taken in place. */
+export function LaneCurve({ layer, name, track, height, tone }: Props) {
+  const session = useSession();
+  const { scene } = useScene();
+  const facts = useFacts();
+  const scale = useScale();
+  const show = useChoices((state) => state.lanesShow);
+  const overlaid = useChoices((state) => state.laneOverlay);
+  const root = useRef<SVGSVGElement>(null);
+  const [samples, setSamples] = useState<Samples | null>(null);
+  const tall = height > 60;
+  const colour = typeof track.rest === "string";
+  const speed = show === "speed" ? fps(scene) : null;
+  const { start, length } = layer.span;
+  const range: [number, number] = [Math.max(start, 0), Math.min(start + length, scene.length)];
+  const others =
+    tall && overlaid
+      ? Object.entries(tracksOf(layer)).filter(([other, one]) => other !== name && one.keys?.length)
+      : [];
+
+  useEffect(() => {
+    if (colour) return;
+    let version = -1;
+    const paint = () => {
+      if (session.frames.version === version) return;
+      version = session.frames.version;
+      const found = samplesOf(session, layer.id!, name, range, speed);
+      draw(root.current!, "[data-own]", found, scale, height);
+      for (const [other] of others)
+        draw(
+          root.current!,
+          `[data-other="${other}"]`,
+          samplesOf(session, layer.id!, other, range, speed),
+          scale,
+          height,
+        );
+      if (tall && !session.frames.trying) setSamples((before) => (alike(before, found) ? before : found));
+    };
+    paint();
+    return session.frames.subscribe(paint);
+  });
+
+  if (colour) return <Swatches layer={layer} track={track} height={height} />;
+  return (
+    <svg
+      ref={root}
+      width="100%"
+      height={height}
+      style={{ position: "absolute", inset: 0, overflow: "hidden" }}
+      data-testid={`curve-${name}`}
+      role="group"
+      aria-label={`Curve of ${name}`}
+    >
+      {others.map(([other]) => (
+        <g key={other} data-other={other} fill="none" stroke={roleColour(factsOf(other, facts).role)} opacity="0.45">
+          <path />
+          <path strokeDasharray="4 2" />
+        </g>
+      ))}
+      <g data-own="" fill="none" stroke={roleColour(tone)} strokeWidth={tall ? 2 : 1.4}>
+        <path />
+        <path strokeDasharray="4 2" />
+      </g>
+      {tall && samples && speed === null && (
+        <Handles layer={layer} name={name} track={track} samples={samples} height={height} tone={tone} />
+      )}
+      {tall && samples && (
+        <g style={{ fontSize: 10.5 }} fill={roleColour("quiet")}>
+          {[1, 0].map((end) => (
+            <text key={end} x="4" y={end ? 14 : height - 4}>
+              {samples.ranges.map((range) => tidy(range[end])).join(" · ")}
+              {speed === null ? "" : " a second"}
+            </text>
+          ))}
+        </g>
+      )}
+    </svg>
+  );
+}
+
+const tidy = (n: number) => (Number.isFinite(n) ? String(Math.round(n * 100) / 100) : "");
+
+const alike = (a: Samples | null, b: Samples) => a !== null && JSON.stringify(a) === JSON.stringify(b);
+
+function draw(root: SVGSVGElement, which: string, samples: Samples, scale: LaneScale, height: number) {
+  const paths = root.querySelectorAll<SVGPathElement>(`${which} path`);
+  const first = Math.max(Math.floor(toFrame(scale, 0)), samples.first);
+  const last = Math.ceil(toFrame(scale, scale.width));
+  const step = Math.max(Math.floor(0.7 / scale.frameWidth), 1);
+  paths.forEach((path, axis) => {
+    const values = samples.axes[axis] ?? [];
+    const { place } = fitted(samples.ranges[axis] ?? [0, 0], height);
+    let told = "";
+    for (let i = first - samples.first; i < values.length && samples.first + i <= last; i += step) {
+      const value = values[i];
+      if (value === null) continue;
+      told += `${told ? "L" : "M"}${toX(scale, samples.first + i + 0.5).toFixed(1)} ${place(value).toFixed(1)}`;
+    }
+    path.setAttribute("d", told);
+  });
+}
+
+/** The colours of a keyed colour, each from its key on. */
+function Swatches({ layer, track, height }: { layer: Layer; track: Track; height: number }) {
+  const scale = useScale();
+  const frames = keyFrames(layer, track);
+  return (
+    <svg width="100%" height={height} style={{ position: "absolute", inset: 0 }} aria-hidden>
+      {(track.keys ?? []).map((key, i) => (
+        <rect
+          key={key.frame}
+          x={toX(scale, frames[i] + 0.5)}
+          y={height / 2 - 4}
+          width={Math.max(((frames[i + 1] ?? frames[i]) - frames[i]) * scale.frameWidth, 4)}
+          height="8"
+          fill={String(key.value)}
+          stroke={roleColour("edge")}
+        />
+      ))}
+    </svg>
+  );
+}
+
+interface HandleProps {
+  layer: Layer;
+  name: string;
+  track: Track;
+  samples: Samples;
+  height: number;
+  tone: string;
+}
+
+const MOST = 24;
+
+/** The handles of every stretch that a bezier eases; where the value stands still there is nothing to draw. */
+function Handles({ layer, name, track, samples, height, tone }: HandleProps) {
+  const keys = track.keys ?? [];
+  const facts = useEaseFacts(keys.map((key) => key.ease ?? "linear"));
+  const chosen = useChoices((state) => state.keys);
+  const frames = keyFrames(layer, track);
+  const picked = chosen.filter((key) => key.layer === layer.id && key.property === name).map((key) => key.frame);
+  return (
+    <>
+      {keys.slice(0, -1).map((key, i) => {
+        if (picked.length ? !picked.includes(frames[i]) && !picked.includes(frames[i + 1]) : keys.length > MOST)
+          return null;
+        const ease = key.ease ?? "linear";
+        const bezier = ease === "linear" ? [1 / 3, 1 / 3, 2 / 3, 2 / 3] : facts.get(JSON.stringify(ease))?.bezier;
+        if (!bezier) return null;
+        return (
+          <Stretch
+            key={frames[i]}
+            layer={layer.id!}
+            name={name}
+            from={frames[i]}
+            to={frames[i + 1]}
+            bezier={bezier as Bezier}
+            ease={ease}
+            samples={samples}
+            height={height}
+            tone={tone}
+          />
+        );
+      })}
+    </>
+  );
+}
+
+interface StretchProps {
+  layer: string;
+  name: string;
+  from: number;
+  to: number;
+  bezier: Bezier;
+  ease: Ease;
+  samples: Samples;
+  height: number;
+  tone: string;
+}
+
+function Stretch({ layer, name, from, to, bezier, samples, height, tone }: StretchProps) {
+  const session = useSession();
+  const scale = useScale();
+  const at = (axis: (number | null)[], frame: number) => axis[Math.round(frame) - samples.first] ?? null;
+  // The axis that goes furthest is the one whose handles are drawn; both are eased alike.
+  const way = (values: (number | null)[]) => Math.abs((at(values, to) ?? 0) - (at(values, from) ?? 0));
+  const furthest = samples.axes.reduce((best, axis, i) => (way(axis) > way(samples.axes[best]) ? i : best), 0);
+  const axis = samples.axes[furthest];
+  const { per, place } = fitted(samples.ranges[furthest] ?? [0, 0], height);
+  const [low, high] = [at(axis ?? [], from), at(axis ?? [], to)];
+  const change = (high ?? 0) - (low ?? 0);
+  const frames = to - from;
+  const keys = [{ layer, property: name, frame: from }];
+  const drag = useBezierDrag(bezier, {
+    perX: frames * scale.frameWidth,
+    perY: per * change || 1,
+    goals: (which, x) => {
+      const edge = which === 0 ? from : to;
+      const [a, b] = which === 0 ? [at(axis, edge - 1), at(axis, edge)] : [at(axis, edge), at(axis, edge + 1)];
+      if (a === null || b === null || !change) return [];
+      const slope = ((b - a) * frames) / change;
+      return [which === 0 ? slope * x : 1 - slope * (1 - x)];
+    },
+    attempt: (next) => session.try([{ edit: "set_easing", keys, ease: { bezier: next } }]),
+    keep: (next) => void session.edit({ edit: "set_easing", keys, ease: { bezier: next } }),
+  });
+  if (low === null || high === null || Math.abs(change * per) < 2 || !drag.shown) return null;
+  const point = (x: number, y: number): [number, number] => [
+    toX(scale, from + 0.5 + x * frames),
+    place(low + y * change),
+  ];
+  return (
+    <>
+      {([0, 1] as const).map((which) => {
+        const root = point(which, which);
+        const tip = point(drag.shown![2 * which], drag.shown![2 * which + 1]);
+        return (
+          <g key={which}>
+            <path d={`M${root}L${tip}`} stroke={roleColour("quiet")} strokeWidth="1" />
+            <circle
+              cx={tip[0]}
+              cy={tip[1]}
+              r="4.5"
+              data-testid="lane-handle"
+              data-frame={from}
+              tabIndex={0}
+              role="slider"
+              aria-label={`${which ? "Arriving" : "Leaving"} handle of ${name} from frame ${from}`}
+              aria-valuenow={drag.shown![2 * which + 1]}
+              aria-valuetext={`${drag.shown![2 * which]}, ${drag.shown![2 * which + 1]}`}
+              fill={roleColour("well")}
+              stroke={roleColour(tone)}
+              strokeWidth="1.8"
+              cursor="grab"
+              onPointerDown={(event) => drag.start(event, which)}
+              onKeyDown={(event) => drag.nudge(event, which)}
+            />
+          </g>
+        );
+      })}
+    </>
+  );
+}

@@ -1,0 +1,93 @@
+import { Box } from "@chakra-ui/react";
+import { useState } from "react";
+import type { Edit, Layer } from "../api/client";
+import { choices, select } from "../scene/choices";
+import { useSession } from "../scene/session";
+import { snapsOf, useFrameDrag } from "./drag";
+import { toX, useScale } from "./scale";
+
+interface Part {
+  start: number;
+  length: number;
+}
+
+/** A span: drag its middle to move it with its keys, its ends to trim; with Alt its keys slip under it. */
+export function SpanBar({ layer, selected }: { layer: Layer; selected: boolean }) {
+  const session = useSession();
+  const scale = useScale();
+  const begin = useFrameDrag();
+  const [preview, setPreview] = useState<Part | null>(null);
+  const span = preview ?? layer.span;
+  const id = layer.id!;
+  const { start, length } = layer.span;
+
+  const drag = (change: (by: number) => Part, made: (by: number, next: Part) => Edit) => ({
+    move: (by: number) => {
+      setPreview(change(by));
+      session.try([made(by, change(by))]);
+    },
+    end: (by: number) => void session.edit(made(by, change(by))).finally(() => setPreview(null)),
+    cancel: () => {
+      setPreview(null);
+      session.cancel();
+    },
+  });
+  const moved = drag(
+    (by) => ({ start: start + by, length }),
+    (_, next) => ({ edit: "move_span", layer: id, start: next.start }),
+  );
+  const slipped = drag(
+    () => ({ start, length }),
+    (by) => ({ edit: "slip_span", layer: id, by }),
+  );
+  const trim = (_: number, next: Part): Edit => ({ edit: "trim_span", layer: id, ...next });
+  const head = drag(
+    (by) => ({ start: start + Math.min(by, length - 1), length: length - Math.min(by, length - 1) }),
+    trim,
+  );
+  const tail = drag((by) => ({ start, length: Math.max(length + by, 1) }), trim);
+
+  const press = (event: React.PointerEvent, which: "body" | "head" | "tail") => {
+    if (!event.shiftKey && !choices().selected.includes(id)) select(id);
+    if (layer.locked) return;
+    const snaps = snapsOf(session, new Set([id]));
+    if (which === "head") begin(event, head, [start], snaps);
+    else if (which === "tail") begin(event, tail, [start + length], snaps);
+    else if (event.altKey) begin(event, slipped);
+    else begin(event, moved, [start, start + length], snaps);
+  };
+  const grip = {
+    position: "absolute",
+    top: 0,
+    bottom: 0,
+    width: "7px",
+    cursor: "col-resize",
+    borderRadius: "5px",
+    _hover: { bg: "act" },
+  } as const;
+  return (
+    <Box
+      role="group"
+      data-testid="span"
+      data-start={span.start}
+      data-length={span.length}
+      aria-label={`Span of ${layer.name}: frames ${span.start} to ${span.start + span.length - 1}`}
+      title="Drag to move in time, its ends to trim, with Alt to slip its keys"
+      position="absolute"
+      top="5px"
+      height="16px"
+      left={`${toX(scale, span.start)}px`}
+      width={`${Math.max(span.length * scale.frameWidth, 3)}px`}
+      borderRadius="6px"
+      borderWidth="1px"
+      borderColor={selected ? "act" : "quiet"}
+      bg="actWash"
+      cursor="grab"
+      opacity={layer.visible === false ? 0.4 : 1}
+      onPointerDown={(event) => press(event, "body")}
+    >
+      <Box {...grip} left="0" data-testid="span-start" onPointerDown={(event) => press(event, "head")} />
+      <Box {...grip} right="0" data-testid="span-end" onPointerDown={(event) => press(event, "tail")} />
+    </Box>
+  );
+}

@@ -1,0 +1,56 @@
+import { row } from "../api/arrays";
+import type { Session } from "../scene/session";
+
+/** What a lane draws: per axis one number a frame over frames first…, and the range that fits it. */
+export interface Samples {
+  first: number;
+  axes: (number | null)[][];
+  ranges: [number, number][];
+}
+
+/** Values of a property over some frames from the resolved arrays; or their speed, in units a second. */
+export function samplesOf(
+  session: Session,
+  layer: string,
+  name: string,
+  [first, stop]: [number, number],
+  speed: number | null,
+): Samples {
+  const { frames } = session;
+  const axes: (number | null)[][] = [];
+  for (let frame = first; frame < stop; frame++) {
+    const arrays = frames.layer(layer, frame);
+    if (!arrays) void frames.ensure(frame);
+    const numbers = arrays && name in arrays.values ? row(arrays, arrays.values[name], frame) : null;
+    if (numbers && !axes.length) for (const _ of numbers) axes.push(new Array(frame - first).fill(null));
+    axes.forEach((axis, i) => {
+      axis.push(numbers ? numbers[i] : null);
+    });
+  }
+  const shown = speed === null ? axes : axes.map((axis) => rates(axis, speed));
+  return { first, axes: shown, ranges: shown.map(rangeOf) };
+}
+
+function rangeOf(axis: (number | null)[]): [number, number] {
+  let [low, high] = [Number.POSITIVE_INFINITY, Number.NEGATIVE_INFINITY];
+  for (const n of axis)
+    if (n !== null) {
+      low = Math.min(low, n);
+      high = Math.max(high, n);
+    }
+  return [low, high];
+}
+
+const rates = (axis: (number | null)[], fps: number) =>
+  axis.map((n, i) => {
+    const before = axis[i - 1] ?? n;
+    return n === null || before === null ? null : Math.abs(n - before) * fps;
+  });
+
+/** How the values of an axis lie on a lane of a height: `place` takes one to its y, `per` is pixels for 1. */
+export function fitted([low, high]: [number, number], height: number) {
+  const margin = height > 60 ? 24 : 5;
+  const flat = !(high > low);
+  const per = flat ? 0 : (height - 2 * margin) / (high - low);
+  return { per, place: (value: number) => (flat ? height / 2 : height - margin - (value - low) * per) };
+}

@@ -1,0 +1,96 @@
+import { Box, Flex, Popover, Portal, Text } from "@chakra-ui/react";
+import { ChevronDown, Plus } from "lucide-react";
+import type { Layer } from "../api/client";
+import { Pill } from "../parts/Pill";
+import { choices, chooseAndKeep, sayProblem, useChoices } from "../scene/choices";
+import { labelOf, tracksOf, useFacts } from "../scene/document";
+import type { Session } from "../scene/session";
+import { useSession } from "../scene/session";
+import { Switch } from "../scene/ViewMenu";
+
+const FIRST = ["position", "scale", "rotation", "opacity"];
+
+/** The properties that a pose keys on a layer: those chosen, or where none are, those that are keyed already. */
+function propertiesOf(layer: Layer, chosen: string[] | null): string[] {
+  const tracks = tracksOf(layer);
+  const keyed = Object.keys(tracks).filter((name) => tracks[name].keys?.length);
+  if (chosen === null) return keyed.length ? keyed : FIRST.filter((name) => name in tracks);
+  return Object.keys(tracks).filter((name) => chosen.includes(name) || chosen.includes(name.split(".")[0]));
+}
+
+/** Key the chosen properties of the selected layers at the playhead, at once; the motion is unchanged. */
+export function keyPose(session: Session) {
+  const layers = choices()
+    .selected.map((id) => session.layer(id))
+    .filter((layer) => layer !== undefined);
+  const edits = layers.flatMap((layer) => {
+    const properties = propertiesOf(layer, choices().poseProperties);
+    return properties.length
+      ? [{ edit: "key_pose" as const, layers: [layer.id!], properties, frame: session.frames.frame }]
+      : [];
+  });
+  if (edits.length) void session.edit(...edits);
+  else sayProblem(new Error("Nothing to key here: select a layer, and choose the properties that a pose keys."));
+}
+
+/** “＋ Pose”, with a choice of what it keys. */
+export function AddPose({ layers }: { layers: Layer[] }) {
+  const session = useSession();
+  const facts = useFacts();
+  const chosen = useChoices((state) => state.poseProperties);
+  const names = [...new Set(layers.flatMap((layer) => Object.keys(tracksOf(layer))))].filter(
+    (name) => !name.endsWith(".at"),
+  );
+  return (
+    <Flex>
+      <Pill
+        flex="1"
+        height="26px"
+        px="2"
+        borderRadius="full"
+        title="Key the pose at the playhead (K)"
+        borderRightRadius="0"
+        onClick={() => keyPose(session)}
+      >
+        <Plus size={13} /> Pose
+      </Pill>
+      <Popover.Root lazyMount unmountOnExit positioning={{ placement: "top-end" }}>
+        <Popover.Trigger asChild>
+          <Pill height="26px" px="1" label="What a pose keys" borderLeftRadius="0" borderLeftWidth="0">
+            <ChevronDown size={13} />
+          </Pill>
+        </Popover.Trigger>
+        <Portal>
+          <Popover.Positioner>
+            <Popover.Content bg="paper" color="ink" width="220px" borderRadius="12px" data-testid="pose-properties">
+              <Popover.Body p="3">
+                <Text fontWeight={700} mb="1">
+                  A pose keys
+                </Text>
+                <Switch
+                  text="what is keyed already"
+                  on={chosen === null}
+                  set={(on) => chooseAndKeep({ poseProperties: on ? null : FIRST })}
+                />
+                <Box borderTopWidth="1px" borderColor="edge" mt="1" pt="1">
+                  {names.map((name) => (
+                    <Switch
+                      key={name}
+                      text={labelOf(name, facts)}
+                      on={chosen?.includes(name) ?? false}
+                      set={(on) =>
+                        chooseAndKeep({
+                          poseProperties: on ? [...(chosen ?? []), name] : (chosen ?? []).filter((one) => one !== name),
+                        })
+                      }
+                    />
+                  ))}
+                </Box>
+              </Popover.Body>
+            </Popover.Content>
+          </Popover.Positioner>
+        </Portal>
+      </Popover.Root>
+    </Flex>
+  );
+}

@@ -1,0 +1,138 @@
+import { Box, Flex, Popover, Portal, Text } from "@chakra-ui/react";
+import { useEffect, useState } from "react";
+import type { Edit, Layer } from "../api/client";
+import { Choice } from "../parts/Choice";
+import { NumberField } from "../parts/NumberField";
+import { Pill } from "../parts/Pill";
+import { Select } from "../parts/Select";
+import { TimeField } from "../parts/TimeField";
+import { useSession } from "../scene/session";
+import { Switch } from "../scene/ViewMenu";
+import { STATIONS } from "../stage/view";
+
+type Side = "none" | "left" | "right" | "top" | "bottom";
+
+interface Props {
+  layers: Layer[];
+  way: "in" | "out";
+}
+
+/** “Bring in…” and “Take out…”: the start or end of a motion, made from where the layers have landed. */
+export function EntranceButton({ layers, way }: Props) {
+  return (
+    <Popover.Root lazyMount unmountOnExit positioning={{ placement: "top-end" }}>
+      <Popover.Trigger asChild>
+        <Pill height="24px" px="1.5" flex="1" fontSize="12px" title={way === "in" ? "Bring in…" : "Take out…"}>
+          {way === "in" ? "In…" : "Out…"}
+        </Pill>
+      </Popover.Trigger>
+      <Portal>
+        <Popover.Positioner>
+          <Popover.Content bg="paper" color="ink" width="290px" borderRadius="14px" data-testid={`bring-${way}`}>
+            <Popover.Body p="3.5">
+              <Popover.Context>
+                {(popover) => <Form layers={layers} way={way} done={() => popover.setOpen(false)} />}
+              </Popover.Context>
+            </Popover.Body>
+          </Popover.Content>
+        </Popover.Positioner>
+      </Portal>
+    </Popover.Root>
+  );
+}
+
+/** The ways, which may be mixed; what they make is tried on the stage while they are chosen. */
+function Form({ layers, way, done }: Props & { done: () => void }) {
+  const session = useSession();
+  const [side, setSide] = useState<Side>("left");
+  const [station, setStation] = useState("");
+  const [angle, setAngle] = useState(0);
+  const [transparent, setTransparent] = useState(false);
+  const [length, setLength] = useState(12);
+  const [landed] = useState(session.frames.frame);
+  const ids = layers.map((layer) => layer.id!);
+  const chosen = side !== "none" || station !== "" || angle !== 0 || transparent;
+  const edit = {
+    edit: way === "in" ? "bring_in" : "take_out",
+    layers: ids,
+    frame: landed,
+    length,
+    side: side === "none" ? null : side,
+    station: station || null,
+    angle: angle || null,
+    transparent,
+  } as Edit;
+  const told = JSON.stringify(edit);
+
+  // The preview: tried on the stage, and played back and forth over the move.
+  // biome-ignore lint/correctness/useExhaustiveDependencies: `told` holds all that is chosen
+  useEffect(() => {
+    if (chosen) session.try([edit]);
+    else session.cancel();
+    const other = way === "in" ? landed - length : landed + length;
+    const [first, last] = [Math.max(Math.min(other, landed), 0), Math.max(other, landed)];
+    let wanted = 0;
+    const begin = performance.now();
+    const tick = (now: number) => {
+      const { scene } = session.answer!;
+      const rate = scene.frame_rate![0] / scene.frame_rate![1];
+      const whole = last - first + rate / 2;
+      session.frames.seek(Math.min(first + Math.floor((((now - begin) / 1000) * rate) % whole), last));
+      wanted = requestAnimationFrame(tick);
+    };
+    if (chosen) wanted = requestAnimationFrame(tick);
+    return () => {
+      cancelAnimationFrame(wanted);
+      session.cancel();
+      session.frames.seek(landed);
+    };
+  }, [told, chosen, session]);
+
+  return (
+    <Flex direction="column" gap="2">
+      <Text fontWeight={700}>{way === "in" ? "Bring in: it has landed here" : "Take out: it leaves from here"}</Text>
+      <Choice
+        label={way === "in" ? "From which side" : "To which side"}
+        value={side}
+        options={[
+          ["none", "–"],
+          ["left", "left"],
+          ["right", "right"],
+          ["top", "top"],
+          ["bottom", "foot"],
+        ]}
+        onChange={setSide}
+      />
+      <Flex align="center" gap="2">
+        <Text flex="1">{way === "in" ? "From scale 0 at" : "To scale 0 at"}</Text>
+        <Box width="140px" display="flex">
+          <Select
+            label="Scale 0 at"
+            value={station}
+            options={[["", "–"], ...Object.keys(STATIONS).map((name): [string, string] => [name, name])]}
+            onChange={setStation}
+          />
+        </Box>
+      </Flex>
+      <Flex align="center" gap="2">
+        <Text flex="1">{way === "in" ? "From turned by" : "To turned by"}</Text>
+        <NumberField label="Turned by" unit="°" width="78px" read={() => angle} keep={setAngle} attempt={setAngle} />
+      </Flex>
+      <Switch text={way === "in" ? "From transparent" : "To transparent"} on={transparent} set={setTransparent} />
+      <Flex align="center" gap="2">
+        <Text flex="1">Length of the move</Text>
+        <TimeField label="Length of the move" frame={length} least={1} show={(n) => `${n} f`} keep={setLength} />
+      </Flex>
+      <Pill
+        look="act"
+        disabled={!chosen}
+        onClick={() => {
+          done();
+          void session.edit(edit).then(() => session.frames.seek(landed));
+        }}
+      >
+        {way === "in" ? "Bring in" : "Take out"}
+      </Pill>
+    </Flex>
+  );
+}

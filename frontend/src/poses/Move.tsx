@@ -1,0 +1,58 @@
+import { chakra, Flex, Text } from "@chakra-ui/react";
+import type { Ease } from "../api/client";
+import { EaseCurve } from "../easing/EaseCurve";
+import { EasePopover } from "../easing/EasePopover";
+import { useEase } from "../easing/facts";
+import { TimeField } from "../parts/TimeField";
+import { easeOf, useScene } from "../scene/document";
+import { useSession } from "../scene/session";
+import { timecode } from "../scene/times";
+import type { Pose } from "./poses";
+
+/** From one pose to the next: its length in frames, and its easing as a curve that opens the editor. */
+export function Move({ from, to, setLength }: { from: Pose; to: Pose; setLength: (length: number) => void }) {
+  const session = useSession();
+  const { scene } = useScene();
+  const eases = from.keys.map((key) => easeOf(session, key));
+  const same = eases.every((ease) => JSON.stringify(ease) === JSON.stringify(eases[0]));
+  const ease: Ease = eases[0] ?? "linear";
+  const facts = useEase(ease);
+  const length = Math.round((to.frame - from.frame) * 1000) / 1000;
+  const when = `the move from ${timecode(from.frame, scene)} to ${timecode(to.frame, scene)}`;
+  return (
+    <Flex
+      direction="column"
+      align="center"
+      width="76px"
+      flex="none"
+      gap="0.5"
+      data-testid="move"
+      data-frame={from.frame}
+    >
+      <EasePopover keys={from.keys} ease={ease}>
+        <chakra.button
+          type="button"
+          aria-label={`Easing of ${when}`}
+          title={same ? facts?.name : "Different easings"}
+          cursor="pointer"
+          borderRadius="8px"
+          _hover={{ bg: "actWash" }}
+          _focusVisible={{ outline: "2px solid", outlineColor: "act" }}
+        >
+          <EaseCurve curve={facts?.curve} width={62} height={40} tone={same ? "scale" : "quiet"} plain />
+        </chakra.button>
+      </EasePopover>
+      <TimeField
+        label={`Length of ${when}`}
+        frame={length}
+        least={1}
+        width="58px"
+        show={(frames) => `${frames} f`}
+        keep={setLength}
+      />
+      <Text fontSize="10px" color="quiet" truncate maxWidth="100%">
+        {same ? facts?.name : "mixed"}
+      </Text>
+    </Flex>
+  );
+}

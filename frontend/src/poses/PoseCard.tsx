@@ -1,0 +1,182 @@
+import { Box, chakra, Flex, Text } from "@chakra-ui/react";
+import { Copy, Trash2 } from "lucide-react";
+import { useEffect, useRef } from "react";
+import { row } from "../api/arrays";
+import type { Layer } from "../api/client";
+import { deleteKeys, moveKeys, sameKey } from "../lanes/keys";
+import { IconButton } from "../parts/IconButton";
+import { TimeField } from "../parts/TimeField";
+import { choices, useChoices } from "../scene/choices";
+import { useScene } from "../scene/document";
+import { useSession } from "../scene/session";
+import { timecode } from "../scene/times";
+import { Painter } from "../stage/painter";
+import { commonBox } from "../stage/view";
+import type { Pose } from "./poses";
+
+const WIDE = 108;
+const TALL = 44;
+
+interface Props {
+  pose: Pose;
+  layers: Layer[];
+  by: number;
+  pick: (event: React.MouseEvent) => void;
+  start: (event: React.PointerEvent) => void;
+  duplicate: () => void;
+}
+
+/** A moment of the selected layers: what they look like, when, and what changes. */
+export function PoseCard({ pose, layers, by, pick, start, duplicate }: Props) {
+  const session = useSession();
+  const { scene } = useScene();
+  const selected = useChoices((state) => pose.keys.every((key) => state.keys.some((one) => sameKey(one, key))));
+  const card = useRef<HTMLDivElement>(null);
+  useEffect(() => {
+    const paint = () => {
+      const here = session.frames.frame === Math.round(pose.frame) ? "yes" : "";
+      if (card.current!.dataset.here !== here) card.current!.dataset.here = here;
+    };
+    paint();
+    return session.frames.subscribe(paint);
+  }, [session, pose.frame]);
+  const label = `Pose at ${timecode(pose.frame, scene)}: ${pose.words}`;
+  return (
+    <Box
+      ref={card}
+      data-testid="pose-card"
+      data-frame={pose.frame}
+      width={`${WIDE + 10}px`}
+      flex="none"
+      bg="well"
+      borderWidth="1.5px"
+      borderColor={selected ? "act" : "edge"}
+      borderRadius="11px"
+      p="1"
+      css={{ "&[data-here=yes]": { boxShadow: "0 0 0 2px {colors.act}" } }}
+      transform={by ? `translateX(${by * 4}px)` : undefined}
+      zIndex={by ? 1 : undefined}
+    >
+      <chakra.button
+        type="button"
+        aria-label={label}
+        aria-pressed={selected}
+        title={`${label}. Drag it in time`}
+        display="block"
+        width="100%"
+        cursor="grab"
+        textAlign="left"
+        borderRadius="8px"
+        css={{ touchAction: "none" }}
+        _focusVisible={{ outline: "2px solid", outlineColor: "act" }}
+        onPointerDown={start}
+        onClick={pick}
+        onKeyDown={(event) => {
+          const step = event.key === "ArrowLeft" ? -1 : event.key === "ArrowRight" ? 1 : 0;
+          if (event.key === "Delete" || event.key === "Backspace") deleteKeys(session, pose.keys);
+          else if (step) void moveKeys(session, pose.keys, step * (event.shiftKey ? 10 : 1));
+          else return;
+          event.preventDefault();
+          event.stopPropagation();
+        }}
+      >
+        <Thumbnail layers={layers} frame={Math.round(pose.frame)} />
+      </chakra.button>
+      <Flex align="center" gap="1" mt="0.5">
+        {by ? (
+          <Text fontWeight={700} fontSize="12px" color="act">
+            {timecode(pose.frame + by, scene)} ({by > 0 ? "+" : ""}
+            {by})
+          </Text>
+        ) : (
+          <TimeField
+            label={`Time of the pose at ${timecode(pose.frame, scene)}`}
+            frame={pose.frame}
+            from={pose.frame}
+            width="52px"
+            keep={(to) =>
+              void moveKeys(session, choices().keys.length && selected ? choices().keys : pose.keys, to - pose.frame)
+            }
+          />
+        )}
+        <Box flex="1" />
+        <IconButton label={`Copy the pose at ${timecode(pose.frame, scene)} to the playhead`} onClick={duplicate}>
+          <Copy size={11} />
+        </IconButton>
+        <IconButton
+          label={`Delete the pose at ${timecode(pose.frame, scene)}`}
+          onClick={() => deleteKeys(session, pose.keys)}
+        >
+          <Trash2 size={11} />
+        </IconButton>
+      </Flex>
+      <Text fontSize="10.5px" color="quiet" truncate title={pose.words}>
+        {pose.words}
+      </Text>
+    </Box>
+  );
+}
+
+/** The layers alone at a frame, on the part of the scene that they move in. */
+function Thumbnail({ layers, frame }: { layers: Layer[]; frame: number }) {
+  const session = useSession();
+  const { scene } = useScene();
+  const canvas = useRef<HTMLCanvasElement>(null);
+  const ids = layers.map((layer) => layer.id!).join();
+  useEffect(() => {
+    const ratio = devicePixelRatio;
+    const context = canvas.current!.getContext("2d")!;
+    const painter = new Painter(session.pictures, session.frames.outlines);
+    let last: unknown[] = [];
+    const paint = () => {
+      const order = session.frames.order.filter((id) => ids.split(",").includes(id));
+      const arrays = order.map((id) => session.frames.layer(id, frame));
+      if (arrays.some((one) => !one)) void session.frames.ensure(frame);
+      const there = arrays.filter((one) => one !== undefined);
+      if (there.length === last.length && there.every((one, i) => one === last[i]) && !session.pictures.waiting) return;
+      last = there;
+      painter.clear(context);
+      if (!there.length) return;
+      const [left, top, right, bottom] = home(there, scene.width, scene.height);
+      const k = Math.min(WIDE / (right - left), TALL / (bottom - top)) * ratio;
+      const x = (WIDE * ratio - (right - left) * k) / 2 - left * k;
+      const y = (TALL * ratio - (bottom - top) * k) / 2 - top * k;
+      for (const one of there) painter.ghost(context, one, frame, [k, 0, 0, k, x, y]);
+    };
+    paint();
+    return session.frames.subscribe(paint);
+  }, [session, ids, frame, scene.width, scene.height]);
+  return (
+    <canvas
+      ref={canvas}
+      width={WIDE * devicePixelRatio}
+      height={TALL * devicePixelRatio}
+      data-testid="thumbnail"
+      style={{
+        width: "100%",
+        height: TALL,
+        display: "block",
+        borderRadius: 7,
+        background: "var(--chakra-colors-surround)",
+      }}
+      aria-hidden
+    />
+  );
+}
+
+/** The part of the scene that is shown: all of the layers' boxes over their spans, as far as it is within a frame's reach. */
+function home(layers: Parameters<typeof commonBox>[0], width: number, height: number) {
+  const boxes = layers.flatMap((layer) => {
+    const steps = Math.max(Math.floor((layer.to - layer.from) / 12), 1);
+    const found = [];
+    for (let frame = layer.from; frame < layer.to; frame += steps)
+      if (row(layer, layer.visible, frame)[0]) found.push(commonBox([layer], frame));
+    return found;
+  });
+  if (!boxes.length) return [0, 0, width, height];
+  const edge = 0.06 * width;
+  const low = (i: 0 | 1, most: number) => Math.max(Math.min(...boxes.map((box) => box[i])) - edge, -most * 0.2);
+  const high = (i: 2 | 3, most: number) => Math.min(Math.max(...boxes.map((box) => box[i])) + edge, most * 1.2);
+  const [left, top, right, bottom] = [low(0, width), low(1, height), high(2, width), high(3, height)];
+  return right > left && bottom > top ? [left, top, right, bottom] : [0, 0, width, height];
+}
