@@ -91,18 +91,19 @@ def test_an_easing_is_typed_or_refused_in_words(studio: Studio) -> None:
     """The four numbers as CSS writes them; what is no curve changes nothing."""
     studio.select("Plate edge")
     studio.go(20)
-    numbers = studio.page.get_by_label("cubic-bezier numbers")
-    expect(numbers).to_have_value("0.1, 0.8, 0.3, 1")
+    numbers = studio.page.get_by_label("Easing in words")
+    expect(numbers).to_have_value("cubic-bezier(0.1, 0.8, 0.3, 1)")
     numbers.fill("cubic-bezier(0.3, 1.4, .5, 1)")
     studio.page.keyboard.press("Enter")
     undo_says(studio, "Eased 1 key of Plate edge: cubic-bezier(0.3, 1.4, 0.5, 1)")
     studio.go(24)
     assert (studio.pixels() == studio.still(24)).all()
     studio.go(20)
-    for wrong in ("soon", "2, 0, 1, 1", "0.1, 0.2, 0.3"):
+    for wrong, why in (("soon", ""), ("2, 0, 1, 1", ": x1 and x2"), ("bounce(3)", ": bounce() takes 2 numbers, and 1")):
         numbers.fill(wrong)
         studio.page.keyboard.press("Enter")
-        expect(studio.said()).to_contain_text(f"“{wrong}” is not that. Nothing was changed.")
+        expect(studio.said()).to_contain_text(f"“{wrong}” is no easing{why}")
+        expect(studio.said()).to_contain_text("Write a name (linear, ease,")
     assert studio.layer("Plate edge")["scale"]["keys"][0]["ease"] == {"bezier": [0.3, 1.4, 0.5, 1]}
 
 

@@ -62,8 +62,8 @@ def test_the_job_of_a_new_user(studio: Studio, server: Server, page: Page, tmp_p
     assert [(key["frame"], key["value"]) for key in keys] == [(6, [0, 100]), (18, [100, 100])]
 
     # Choose an easing.
-    page.get_by_label("Easing").get_by_role("combobox").select_option("soft landing")
-    expect(page.get_by_label("cubic-bezier numbers")).to_have_value("0.1, 0.8, 0.3, 1")
+    page.get_by_role("combobox", name="Easing").select_option("soft landing")
+    expect(page.get_by_label("Easing in words")).to_have_value("cubic-bezier(0.1, 0.8, 0.3, 1)")
     assert studio.layer("Name plate")["scale"]["keys"][0]["ease"] == {"bezier": [0.1, 0.8, 0.3, 1]}
 
     # Play: the plate grows from its left edge.

@@ -115,10 +115,12 @@ def test_lanes_move_trim_and_key(studio: Studio) -> None:
 
     def pull(x: float, frames: int) -> None:
         mouse.move(x, box["y"] + 8)
+        studio.page.keyboard.down("Control")
         mouse.down()
         mouse.move(x + frames * frame / 2, box["y"] + 8)
         mouse.move(x + frames * frame, box["y"] + 8)
         mouse.up()
+        studio.page.keyboard.up("Control")
 
     pull(box["x"] + box["width"] / 2, 9)
     expect(bar).to_have_attribute("data-start", "21")

@@ -339,7 +339,7 @@ def test_the_mark_is_legible_and_of_one_size(server: Server, page: Page, ground:
         light = linear @ [0.2126, 0.7152, 0.0722]
         contrast = (np.percentile(light, 97) + 0.05) / (np.percentile(light, 3) + 0.05)
         assert contrast > 4.5, f"{ground}: {contrast:.1f}"
-        page.keyboard.press("9")
+        page.get_by_role("combobox", name="Zoom").select_option("0.5")
     assert len(sizes) == 1
     if ground != "picture":
         page.keyboard.press("Control+z")

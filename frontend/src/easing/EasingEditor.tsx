@@ -242,7 +242,14 @@ function Presets({ ease, set }: { ease: Ease; set: (ease: Ease) => void }) {
   const now = JSON.stringify(ease);
   return (
     <>
-      <Box display="grid" gridTemplateColumns="repeat(5, 1fr)" gap="1" mt="2" role="group" aria-label="Presets">
+      <Box
+        display="grid"
+        gridTemplateColumns="repeat(5, minmax(0, 1fr))"
+        gap="1"
+        mt="2"
+        role="group"
+        aria-label="Presets"
+      >
         {[...common, ...own].map((preset, i) => {
           const told = JSON.stringify(preset.ease);
           const mine = i >= common.length;

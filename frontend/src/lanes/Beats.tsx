@@ -1,7 +1,8 @@
-import { chakra, Popover, Portal } from "@chakra-ui/react";
+import { chakra, Flex } from "@chakra-ui/react";
 import { useState } from "react";
 import type { Edit } from "../api/client";
 import { Pill } from "../parts/Pill";
+import { Pop } from "../parts/Pop";
 import { TextInput } from "../parts/TextInput";
 import { TimeField } from "../parts/TimeField";
 import { useScene } from "../scene/document";
@@ -42,8 +43,9 @@ function BeatMark({ frame, label }: { frame: number; label: string }) {
       snapsOf(session, new Set()).filter((snap) => snap !== frame),
     );
   return (
-    <Popover.Root lazyMount unmountOnExit positioning={{ placement: "top" }}>
-      <Popover.Trigger asChild>
+    <Pop
+      width="230px"
+      trigger={
         <chakra.button
           type="button"
           aria-label={words}
@@ -64,38 +66,35 @@ function BeatMark({ frame, label }: { frame: number; label: string }) {
             <path d="M5 0l4 7h-8z" fill="currentColor" />
           </svg>
         </chakra.button>
-      </Popover.Trigger>
-      <Portal>
-        <Popover.Positioner>
-          <Popover.Content bg="paper" color="ink" width="230px" borderRadius="12px">
-            <Popover.Body p="3" display="flex" gap="2" flexWrap="wrap">
-              <TextInput
-                aria-label="Label of the beat"
-                placeholder="Label"
-                defaultValue={label}
-                width="100%"
-                onKeyDown={(event) => {
-                  event.stopPropagation();
-                  if (event.key === "Enter")
-                    edit({ edit: "label_beat", frame, label: event.currentTarget.value.slice(0, 200) });
-                }}
-              />
-              <TimeField
-                label="Time of the beat"
-                frame={frame}
-                from={frame}
-                keep={(to) => edit({ edit: "move_beat", frame, to })}
-              />
-              <Pill height="23px" onClick={() => session.frames.seek(frame)}>
-                Go there
-              </Pill>
-              <Pill height="23px" onClick={() => edit({ edit: "delete_beats", frames: [frame] })}>
-                Delete
-              </Pill>
-            </Popover.Body>
-          </Popover.Content>
-        </Popover.Positioner>
-      </Portal>
-    </Popover.Root>
+      }
+    >
+      {() => (
+        <Flex gap="2" wrap="wrap">
+          <TextInput
+            aria-label="Label of the beat"
+            placeholder="Label"
+            defaultValue={label}
+            width="100%"
+            onKeyDown={(event) => {
+              event.stopPropagation();
+              if (event.key === "Enter")
+                edit({ edit: "label_beat", frame, label: event.currentTarget.value.slice(0, 200) });
+            }}
+          />
+          <TimeField
+            label="Time of the beat"
+            frame={frame}
+            from={frame}
+            keep={(to) => edit({ edit: "move_beat", frame, to })}
+          />
+          <Pill height="23px" onClick={() => session.frames.seek(frame)}>
+            Go there
+          </Pill>
+          <Pill height="23px" onClick={() => edit({ edit: "delete_beats", frames: [frame] })}>
+            Delete
+          </Pill>
+        </Flex>
+      )}
+    </Pop>
   );
 }

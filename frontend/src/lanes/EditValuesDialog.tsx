@@ -44,8 +44,8 @@ function Form() {
   // biome-ignore lint/correctness/useExhaustiveDependencies: the preview is tried anew whenever a choice changes
   useEffect(() => {
     if (mine.length) session.try([edit]);
-    return () => session.cancel();
   }, [property, axis, way, value]);
+  useEffect(() => () => queueMicrotask(() => session.cancel()), [session]);
   if (!mine.length) return <Text>Select keys of numbers in the lanes first.</Text>;
   return (
     <Flex direction="column" gap="2.5">

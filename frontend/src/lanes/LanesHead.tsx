@@ -1,6 +1,7 @@
-import { chakra, Flex, Popover, Portal, Text } from "@chakra-ui/react";
+import { chakra, Flex, Text } from "@chakra-ui/react";
 import { SlidersHorizontal } from "lucide-react";
 import { Choice } from "../parts/Choice";
+import { Pop } from "../parts/Pop";
 import { choose, useChoices } from "../scene/choices";
 import { useScene } from "../scene/document";
 import { fps } from "../scene/times";
@@ -25,22 +26,22 @@ export function LanesHead() {
       <Text>Lanes · front first</Text>
       <Flex align="center" gap="2">
         <Text>{Math.round(fps(scene) * 1000) / 1000} fps</Text>
-        <Popover.Root lazyMount unmountOnExit positioning={{ placement: "top-start" }}>
-          <Popover.Trigger asChild>
+        <Pop
+          width="260px"
+          placement="top-start"
+          testId="lanes-menu"
+          trigger={
             <chakra.button type="button" aria-label="What the lanes show" title="What the lanes show" cursor="pointer">
               <SlidersHorizontal size={13} />
             </chakra.button>
-          </Popover.Trigger>
-          <Portal>
-            <Popover.Positioner>
-              <Popover.Content bg="paper" color="ink" width="260px" borderRadius="14px" data-testid="lanes-menu">
-                <Popover.Body p="3">
-                  <Shown />
-                </Popover.Body>
-              </Popover.Content>
-            </Popover.Positioner>
-          </Portal>
-        </Popover.Root>
+          }
+        >
+          {() => (
+            <>
+              <Shown />
+            </>
+          )}
+        </Pop>
       </Flex>
     </Flex>
   );

@@ -8,6 +8,7 @@ import { say, useChoices } from "../scene/choices";
 import { factsOf, kindOf, labelOf, tracksOf, useFacts, useScene } from "../scene/document";
 import { useSession } from "../scene/session";
 import { timecode } from "../scene/times";
+import { VariantsBlock } from "../variants/VariantsBlock";
 import { AnchorBlock } from "./AnchorBlock";
 import { ArrangeBlock } from "./ArrangeBlock";
 import { PictureBlock, ShapeBlock } from "./ContentBlocks";
@@ -76,6 +77,7 @@ function LayerPanel({ layer }: { layer: Layer }) {
       </Box>
       <EasingBlock layer={layer} scene={scene} facts={facts} />
       <PathBlock layer={layer} />
+      <VariantsBlock layer={layer} />
       <ArrangeBlock layers={[layer]} />
       {layer.content.kind === "text" && <TextBlock layer={layer} content={layer.content} facts={facts} />}
       {layer.content.kind === "shape" && <ShapeBlock layer={layer} content={layer.content} />}

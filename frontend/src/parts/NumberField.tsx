@@ -35,8 +35,8 @@ export function NumberField({ label, unit, read, keep, attempt, many, step = 1, 
   latest.current = read;
 
   const paint = useCallback(() => {
-    const field = input.current!;
-    if (document.activeElement === field && field.dataset.typing) return;
+    const field = input.current;
+    if (!field || (document.activeElement === field && field.dataset.typing)) return;
     const text = shown(latest.current(), document.activeElement === field);
     if (field.value !== text) field.value = text;
   }, []);

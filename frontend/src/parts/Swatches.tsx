@@ -1,8 +1,9 @@
-import { Box, chakra, Popover, Portal, Text } from "@chakra-ui/react";
+import { Box, chakra, Text } from "@chakra-ui/react";
 import { ChevronDown } from "lucide-react";
 import { sayProblem } from "../scene/choices";
 import { useScene } from "../scene/document";
 import { CHEQUER } from "../theme/theme";
+import { Pop } from "./Pop";
 import { TextInput } from "./TextInput";
 
 const PLACE = "mudskipper.colours";
@@ -32,8 +33,11 @@ interface Props {
 /** Recent colours, the scene's own, and a field for one as #rrggbbaa. */
 export function Swatches({ label, value, set, disabled }: Props) {
   return (
-    <Popover.Root lazyMount unmountOnExit>
-      <Popover.Trigger asChild>
+    <Pop
+      width="206px"
+      placement="bottom"
+      testId="swatches"
+      trigger={
         <chakra.button
           type="button"
           aria-label={`More colours for ${label}`}
@@ -45,28 +49,19 @@ export function Swatches({ label, value, set, disabled }: Props) {
         >
           <ChevronDown size={14} />
         </chakra.button>
-      </Popover.Trigger>
-      <Portal>
-        <Popover.Positioner>
-          <Popover.Content bg="paper" color="ink" width="206px" borderRadius="12px" data-testid="swatches">
-            <Popover.Body p="3">
-              <Popover.Context>
-                {(popover) => (
-                  <Choices
-                    label={label}
-                    value={value}
-                    set={(colour) => {
-                      set(colour);
-                      popover.setOpen(false);
-                    }}
-                  />
-                )}
-              </Popover.Context>
-            </Popover.Body>
-          </Popover.Content>
-        </Popover.Positioner>
-      </Portal>
-    </Popover.Root>
+      }
+    >
+      {(close) => (
+        <Choices
+          label={label}
+          value={value}
+          set={(colour) => {
+            set(colour);
+            close();
+          }}
+        />
+      )}
+    </Pop>
   );
 }
 

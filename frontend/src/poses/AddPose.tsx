@@ -1,7 +1,8 @@
-import { Box, Flex, Popover, Portal, Text } from "@chakra-ui/react";
+import { Box, Flex, Text } from "@chakra-ui/react";
 import { ChevronDown, Plus } from "lucide-react";
 import type { Layer } from "../api/client";
 import { Pill } from "../parts/Pill";
+import { Pop } from "../parts/Pop";
 import { choices, chooseAndKeep, sayProblem, useChoices } from "../scene/choices";
 import { labelOf, tracksOf, useFacts } from "../scene/document";
 import type { Session } from "../scene/session";
@@ -54,43 +55,43 @@ export function AddPose({ layers }: { layers: Layer[] }) {
       >
         <Plus size={13} /> Pose
       </Pill>
-      <Popover.Root lazyMount unmountOnExit positioning={{ placement: "top-end" }}>
-        <Popover.Trigger asChild>
+      <Pop
+        width="220px"
+        placement="top-end"
+        testId="pose-properties"
+        trigger={
           <Pill height="26px" px="1" label="What a pose keys" borderLeftRadius="0" borderLeftWidth="0">
             <ChevronDown size={13} />
           </Pill>
-        </Popover.Trigger>
-        <Portal>
-          <Popover.Positioner>
-            <Popover.Content bg="paper" color="ink" width="220px" borderRadius="12px" data-testid="pose-properties">
-              <Popover.Body p="3">
-                <Text fontWeight={700} mb="1">
-                  A pose keys
-                </Text>
+        }
+      >
+        {() => (
+          <>
+            <Text fontWeight={700} mb="1">
+              A pose keys
+            </Text>
+            <Switch
+              text="what is keyed already"
+              on={chosen === null}
+              set={(on) => chooseAndKeep({ poseProperties: on ? null : FIRST })}
+            />
+            <Box borderTopWidth="1px" borderColor="edge" mt="1" pt="1">
+              {names.map((name) => (
                 <Switch
-                  text="what is keyed already"
-                  on={chosen === null}
-                  set={(on) => chooseAndKeep({ poseProperties: on ? null : FIRST })}
+                  key={name}
+                  text={labelOf(name, facts)}
+                  on={chosen?.includes(name) ?? false}
+                  set={(on) =>
+                    chooseAndKeep({
+                      poseProperties: on ? [...(chosen ?? []), name] : (chosen ?? []).filter((one) => one !== name),
+                    })
+                  }
                 />
-                <Box borderTopWidth="1px" borderColor="edge" mt="1" pt="1">
-                  {names.map((name) => (
-                    <Switch
-                      key={name}
-                      text={labelOf(name, facts)}
-                      on={chosen?.includes(name) ?? false}
-                      set={(on) =>
-                        chooseAndKeep({
-                          poseProperties: on ? [...(chosen ?? []), name] : (chosen ?? []).filter((one) => one !== name),
-                        })
-                      }
-                    />
-                  ))}
-                </Box>
-              </Popover.Body>
-            </Popover.Content>
-          </Popover.Positioner>
-        </Portal>
-      </Popover.Root>
+              ))}
+            </Box>
+          </>
+        )}
+      </Pop>
     </Flex>
   );
 }

@@ -1,9 +1,10 @@
-import { Box, Flex, Popover, Portal, Text } from "@chakra-ui/react";
+import { Box, Flex, Text } from "@chakra-ui/react";
 import { useEffect, useState } from "react";
 import type { Edit, Layer } from "../api/client";
 import { Choice } from "../parts/Choice";
 import { NumberField } from "../parts/NumberField";
 import { Pill } from "../parts/Pill";
+import { Pop } from "../parts/Pop";
 import { Select } from "../parts/Select";
 import { TimeField } from "../parts/TimeField";
 import { useSession } from "../scene/session";
@@ -19,25 +20,16 @@ interface Props {
 
 /** “Bring in…” and “Take out…”: the start or end of a motion, made from where the layers have landed. */
 export function EntranceButton({ layers, way }: Props) {
+  const [short, long] = way === "in" ? ["In…", "Bring in…"] : ["Out…", "Take out…"];
+  const button = (
+    <Pill height="24px" px="1.5" flex="1" fontSize="12px" title={long}>
+      {short}
+    </Pill>
+  );
   return (
-    <Popover.Root lazyMount unmountOnExit positioning={{ placement: "top-end" }}>
-      <Popover.Trigger asChild>
-        <Pill height="24px" px="1.5" flex="1" fontSize="12px" title={way === "in" ? "Bring in…" : "Take out…"}>
-          {way === "in" ? "In…" : "Out…"}
-        </Pill>
-      </Popover.Trigger>
-      <Portal>
-        <Popover.Positioner>
-          <Popover.Content bg="paper" color="ink" width="290px" borderRadius="14px" data-testid={`bring-${way}`}>
-            <Popover.Body p="3.5">
-              <Popover.Context>
-                {(popover) => <Form layers={layers} way={way} done={() => popover.setOpen(false)} />}
-              </Popover.Context>
-            </Popover.Body>
-          </Popover.Content>
-        </Popover.Positioner>
-      </Portal>
-    </Popover.Root>
+    <Pop width="290px" placement="top-end" testId={way === "in" ? "bring-in" : "take-out"} trigger={button}>
+      {(close) => <Form layers={layers} way={way} done={close} />}
+    </Pop>
   );
 }
 
@@ -81,12 +73,18 @@ function Form({ layers, way, done }: Props & { done: () => void }) {
       wanted = requestAnimationFrame(tick);
     };
     if (chosen) wanted = requestAnimationFrame(tick);
-    return () => {
-      cancelAnimationFrame(wanted);
-      session.cancel();
-      session.frames.seek(landed);
-    };
+    return () => cancelAnimationFrame(wanted);
   }, [told, chosen, session]);
+
+  // When the sheet closes, and once React is done with it, since fields of the panel listen as well.
+  useEffect(
+    () => () =>
+      queueMicrotask(() => {
+        session.cancel();
+        session.frames.seek(landed);
+      }),
+    [session, landed],
+  );
 
   return (
     <Flex direction="column" gap="2">

@@ -6,6 +6,7 @@ import { useParams } from "react-router";
 import { api, need } from "../api/client";
 import { EasingDialog } from "../easing/EasingDialog";
 import { ExportDialog } from "../export/ExportDialog";
+import { HistoryDialog } from "../history/HistoryDialog";
 import { EditValuesDialog } from "../lanes/EditValuesDialog";
 import { Lanes } from "../lanes/Lanes";
 import { ExplainDialog } from "../panel/ExplainDialog";
@@ -16,6 +17,7 @@ import { useAddPicture } from "../shelf/pictures";
 import { Shelf } from "../shelf/Shelf";
 import { play } from "../stage/player";
 import { Stage } from "../stage/Stage";
+import { Compare } from "../variants/Compare";
 import { choices, choose, select, useChoices } from "./choices";
 import { useScene } from "./document";
 import { KeysDialog } from "./KeysDialog";
@@ -119,6 +121,7 @@ function MainView() {
       <KeysDialog />
       <ExplainDialog />
       <EditValuesDialog />
+      <HistoryDialog />
       <EasingDialog />
       <Said undo={() => void session.undo()} />
     </Flex>
@@ -160,6 +163,7 @@ function DropStage() {
       }}
     >
       <Stage />
+      <Compare />
       {over && (
         <Flex
           position="absolute"

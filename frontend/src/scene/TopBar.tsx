@@ -1,5 +1,5 @@
 import { Box, chakra, Flex, Text } from "@chakra-ui/react";
-import { Keyboard, Moon, Pause, Play, Redo2, Repeat, SkipBack, SkipForward, Sun, Undo2 } from "lucide-react";
+import { History, Keyboard, Moon, Pause, Play, Redo2, Repeat, SkipBack, SkipForward, Sun, Undo2 } from "lucide-react";
 import { useState } from "react";
 import { Link } from "react-router";
 import { Clock } from "../panel/Panel";
@@ -27,7 +27,12 @@ const ZOOMS: [string, string][] = [
 export function TopBar({ project }: { project: string }) {
   const session = useSession();
   const { scene, undo, redo } = useScene();
-  const { playing, loop, speed, zoom, connected } = useChoices();
+  const playing = useChoices((state) => state.playing);
+  const loop = useChoices((state) => state.loop);
+  const loopOver = useChoices((state) => state.loopOver);
+  const speed = useChoices((state) => state.speed);
+  const zoom = useChoices((state) => state.zoom);
+  const connected = useChoices((state) => state.connected);
   const known = zoom === null ? "fit" : String(zoom);
   const zooms = ZOOMS.some(([value]) => value === known)
     ? ZOOMS
@@ -72,6 +77,9 @@ export function TopBar({ project }: { project: string }) {
         >
           <Redo2 size={14} />
         </Pill>
+        <Pill label="History of this scene" look="bare" onClick={() => choose({ dialog: "history" })}>
+          <History size={15} />
+        </Pill>
         {!connected && (
           <Text bg="finding" color="findingInk" borderRadius="full" px="2.5" fontSize="12px" whiteSpace="nowrap">
             Line lost, reconnecting…
@@ -112,9 +120,27 @@ export function TopBar({ project }: { project: string }) {
             ["0.25", "quarter"],
           ]}
         />
-        <Pill look={loop ? "on" : "plain"} aria-pressed={loop} onClick={() => choose({ loop: !loop })} title="Loop (L)">
-          <Repeat size={13} /> loop
+        <Pill
+          look={loop ? "on" : "plain"}
+          label="Loop (L)"
+          px="2"
+          aria-pressed={loop}
+          onClick={() => choose({ loop: !loop })}
+        >
+          <Repeat size={13} />
         </Pill>
+        <Select
+          label="Play over"
+          width="76px"
+          value={loopOver}
+          onChange={(value) => choose({ loopOver: value as typeof loopOver })}
+          options={[
+            ["all", "all"],
+            ["span", "span"],
+            ["keys", "keys"],
+            ["range", "range"],
+          ]}
+        />
       </Flex>
       <Flex align="center" gap="1.5" flex="1" justify="flex-end">
         <Select

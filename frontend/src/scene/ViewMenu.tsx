@@ -1,7 +1,8 @@
-import { Box, chakra, Flex, Popover, Portal, Text } from "@chakra-ui/react";
+import { Box, chakra, Flex, Text } from "@chakra-ui/react";
 import { Grid3x3, X } from "lucide-react";
 import { NumberField } from "../parts/NumberField";
 import { Pill } from "../parts/Pill";
+import { Pop } from "../parts/Pop";
 import { Select } from "../parts/Select";
 import { STATIONS } from "../stage/view";
 import { choose, useChoices } from "./choices";
@@ -24,22 +25,22 @@ const SWITCHES: [keyof Look, string][] = [
 /** What is drawn over and around the picture; remembered for each scene. */
 export function ViewMenu() {
   return (
-    <Popover.Root lazyMount unmountOnExit positioning={{ placement: "bottom-end" }}>
-      <Popover.Trigger asChild>
+    <Pop
+      width="270px"
+      placement="bottom-end"
+      testId="view-menu"
+      trigger={
         <Pill title="What is drawn over the picture">
           <Grid3x3 size={13} /> Guides
         </Pill>
-      </Popover.Trigger>
-      <Portal>
-        <Popover.Positioner>
-          <Popover.Content bg="paper" color="ink" width="270px" borderRadius="14px" data-testid="view-menu">
-            <Popover.Body p="3">
-              <Choices />
-            </Popover.Body>
-          </Popover.Content>
-        </Popover.Positioner>
-      </Portal>
-    </Popover.Root>
+      }
+    >
+      {() => (
+        <>
+          <Choices />
+        </>
+      )}
+    </Pop>
   );
 }
 

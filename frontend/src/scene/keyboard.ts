@@ -111,6 +111,9 @@ export function useKeyboard(session: Session) {
       event.target instanceof HTMLElement && event.target.matches("input, textarea, select");
     const down = (event: KeyboardEvent) => {
       if (typing(event) || event.ctrlKey || event.metaKey || event.altKey || choices().dialog) return;
+      // What stands over the main view has its own Esc and its own arrows.
+      if ((event.target as HTMLElement).closest("[data-scope=popover], [data-scope=menu], [role=dialog], [role=menu]"))
+        return;
       if (event.key === " " && (event.target as HTMLElement).matches("button:focus-visible, a:focus-visible")) return;
       if (event.key === " ") choose({ playing: !choices().playing });
       else if (event.key === "?") choose({ dialog: "keys" });

@@ -94,6 +94,12 @@ export class Session {
   undo = () => this.step("undo");
   redo = () => this.step("redo");
 
+  /** Bring the scene to any step of its history. */
+  goTo(revision: number) {
+    const options = { params: { path: { scene_id: this.sceneId }, query: { revision, client } } };
+    return this.ask(() => scene(api.POST("/api/scenes/{scene_id}/goto", options)), true);
+  }
+
   close() {
     this.live.close();
   }

@@ -3,6 +3,7 @@ import { useCallback, useEffect, useLayoutEffect, useRef, useState } from "react
 import { choices, choose, select, useChoices } from "../scene/choices";
 import { useScene } from "../scene/document";
 import { useLook } from "../scene/look";
+import { Rate } from "../scene/Rate";
 import { useSession } from "../scene/session";
 import { CHEQUER } from "../theme/theme";
 import { AnchorDrag } from "./hands/anchor";
@@ -332,6 +333,7 @@ export function Stage() {
       <Overlay view={view} room={room} />
       {rulers && <Rulers view={view} room={room} />}
       <Note />
+      <Rate />
     </Box>
   );
 }

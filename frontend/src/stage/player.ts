@@ -3,48 +3,84 @@ import type { Session } from "../scene/session";
 import { fps } from "../scene/times";
 import { PIECE } from "./frames";
 
+/** The frames first…last over which the scene plays, by what was chosen to be looped over. */
+export function played(session: Session): [number, number] {
+  const last = session.frames.length - 1;
+  const { loopOver, range, selected, keys } = choices();
+  const kept = ([from, to]: [number, number]): [number, number] => {
+    const [a, b] = [Math.min(Math.max(Math.floor(from), 0), last), Math.min(Math.ceil(to), last)];
+    return b > a ? [a, b] : [0, last];
+  };
+  if (loopOver === "range" && range) return kept(range);
+  if (loopOver === "keys" && keys.length > 1)
+    return kept([Math.min(...keys.map((key) => key.frame)), Math.max(...keys.map((key) => key.frame))]);
+  if (loopOver === "span" && selected.length) {
+    const spans = selected.map((id) => session.layer(id)?.span).filter((span) => span !== undefined);
+    if (spans.length)
+      return kept([
+        Math.min(...spans.map((span) => span.start)),
+        Math.max(...spans.map((span) => span.start + span.length - 1)),
+      ]);
+  }
+  return [0, last];
+}
+
+/** What playing has come to: frames due and painted since it began, and the rate reached of late. */
+export interface Played {
+  due: number;
+  painted: number;
+  rate: number;
+}
+
 /** Plays in real time from arrays fetched ahead: frames are skipped rather than slowed. Returns a stop. */
 export function play(session: Session): () => void {
   const { frames } = session;
   const scene = session.answer!.scene;
-  if (frames.frame >= scene.length - 1) frames.seek(0);
+  let [first, last] = played(session);
+  if (frames.frame >= last || frames.frame < first) frames.seek(first);
   let origin = performance.now();
   let from = frames.frame;
   let speed = choices().speed;
   let wanted = 0;
-  let due = 0;
-  let painted = 0;
-  const stats = window as unknown as { mudskipperPlay?: { due: number; painted: number } };
+  const stats: Played = { due: 0, painted: 0, rate: 0 };
+  (window as unknown as { mudskipperPlay?: Played }).mudskipperPlay = stats;
+  const times: number[] = [];
 
+  const begin = (frame: number, now: number) => {
+    from = frame;
+    origin = now;
+  };
   const tick = (now: number) => {
     const state = choices();
     if (state.speed !== speed) {
-      from = frames.frame;
-      origin = now;
+      begin(frames.frame, now);
       speed = state.speed;
     }
+    [first, last] = played(session);
     let frame = from + Math.floor(((now - origin) / 1000) * fps(scene) * speed);
-    if (frame >= frames.length) {
+    if (frame > last) {
       if (!state.loop) {
-        frames.seek(frames.length - 1);
+        frames.seek(last);
         choose({ playing: false });
         return;
       }
-      from = 0;
-      origin = now;
-      frame = 0;
+      const over = (frame - last - 1) % (last - first + 1);
+      frame = first + over;
+      begin(frame, now);
     }
     if (!frames.has(frame)) {
       void frames.ensure(frame);
-      from = frames.frame;
-      origin = now;
+      begin(frames.frame, now);
     } else if (frame !== frames.frame) {
-      due += Math.max(frame - frames.frame, 1);
-      painted += 1;
+      stats.due += frame > frames.frame ? frame - frames.frame : 1;
+      stats.painted += 1;
+      times.push(now);
+      while (times[0] < now - 1000) times.shift();
+      stats.rate = times.length > 2 ? ((times.length - 1) * 1000) / (times[times.length - 1] - times[0]) : 0;
       frames.seek(frame);
       void frames.ensure(Math.min(frame + PIECE / 2, frames.length - 1));
+      if (frame + PIECE / 2 > last) void frames.ensure(first);
     }
-    stats.mudskipperPlay = { due, painted };
     wanted = requestAnimationFrame(tick);
   };
   wanted = requestAnimationFrame(tick);
