@@ -136,7 +136,7 @@ def test_the_window_remembers_frame_layer_and_theme(studio: Studio) -> None:
     page.reload()
     expect(studio.picture).to_have_attribute("data-ready", "yes")
     expect(page.locator("html")).to_have_class("dark")
-    expect(page.get_by_test_id("clock").first).to_have_text("2:12")
+    expect(page.get_by_label("Playhead", exact=True)).to_have_value("2:12")
     expect(page.get_by_test_id("panel").get_by_text("Week title")).to_be_visible()
     assert (studio.pixels() == shown).all()
     page.get_by_role("combobox", name="Zoom").select_option("1")

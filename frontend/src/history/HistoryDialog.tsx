@@ -26,7 +26,9 @@ function Steps() {
     placeholderData: (before) => before,
   });
   // biome-ignore lint/correctness/useExhaustiveDependencies: the step that the scene stands at comes into view
-  useEffect(() => here.current?.scrollIntoView({ block: "center" }), [data]);
+  useEffect(() => {
+    void here.current?.scrollIntoView({ block: "center" });
+  }, [data]);
   const place = data.findIndex((step) => step.here);
   return (
     <Box maxHeight="420px" overflowY="auto" role="list" aria-label="Steps">

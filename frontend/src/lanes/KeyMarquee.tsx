@@ -1,5 +1,5 @@
 import { Box } from "@chakra-ui/react";
-import { type RefObject, useEffect, useState } from "react";
+import { type RefObject, useEffect, useRef, useState } from "react";
 import type { KeyRef, Layer } from "../api/client";
 import { choices } from "../scene/choices";
 import { keyFrames, tracksOf } from "../scene/document";
@@ -18,12 +18,11 @@ type Corner = [number, number];
 /** A frame drawn on the lanes selects the keys it touches; Shift adds them. Esc gives back. */
 export function KeyMarquee({ list, layers, heights }: Props) {
   const scale = useScale();
+  const press = useRef<{ start: Corner; before: KeyRef[]; drawn: boolean } | null>(null);
   const [drawn, setDrawn] = useState<[Corner, Corner] | null>(null);
 
   useEffect(() => {
     const box = list.current!;
-    let start: Corner | null = null;
-    let before: KeyRef[] = [];
     const at = (event: PointerEvent): Corner => {
       const { left, top } = box.getBoundingClientRect();
       return [event.clientX - left - NAMES, event.clientY - top + box.scrollTop];
@@ -33,13 +32,15 @@ export function KeyMarquee({ list, layers, heights }: Props) {
       if (event.button !== 0 || target.closest("button, [data-testid=span], [role=slider]")) return;
       const corner = at(event);
       if (corner[0] < 0) return;
-      start = corner;
-      before = event.shiftKey ? choices().keys : [];
+      press.current = { start: corner, before: event.shiftKey ? choices().keys : [], drawn: false };
     };
     const move = (event: PointerEvent) => {
-      if (!start) return;
+      const now = press.current;
+      if (!now) return;
+      const { start, before } = now;
       const end = at(event);
-      if (!drawn && Math.hypot(end[0] - start[0], end[1] - start[1]) < 4) return;
+      if (!now.drawn && Math.hypot(end[0] - start[0], end[1] - start[1]) < 4) return;
+      now.drawn = true;
       setDrawn([start, end]);
       const found = touched(start, end);
       const keys = [...before, ...found.filter((key) => !before.some((one) => sameKey(one, key)))];
@@ -47,13 +48,13 @@ export function KeyMarquee({ list, layers, heights }: Props) {
         selectKeys(keys);
     };
     const up = () => {
-      start = null;
+      press.current = null;
       setDrawn(null);
     };
     const give = (event: KeyboardEvent) => {
-      if (event.key !== "Escape" || !start) return;
+      if (event.key !== "Escape" || !press.current) return;
       event.stopImmediatePropagation();
-      selectKeys(before);
+      selectKeys(press.current.before);
       up();
     };
     /** The keys whose pebbles lie within two corners. */

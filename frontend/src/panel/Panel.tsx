@@ -4,6 +4,7 @@ import { useEffect, useRef } from "react";
 import type { Layer } from "../api/client";
 import { KindIcon } from "../parts/icons";
 import { Pill } from "../parts/Pill";
+import { TimeField } from "../parts/TimeField";
 import { say, useChoices } from "../scene/choices";
 import { factsOf, kindOf, labelOf, tracksOf, useFacts, useScene } from "../scene/document";
 import { useSession } from "../scene/session";
@@ -75,6 +76,7 @@ function LayerPanel({ layer }: { layer: Layer }) {
           />
         ))}
       </Box>
+      <SpanRow layer={layer} />
       <EasingBlock layer={layer} scene={scene} facts={facts} />
       <PathBlock layer={layer} />
       <VariantsBlock layer={layer} />
@@ -83,6 +85,39 @@ function LayerPanel({ layer }: { layer: Layer }) {
       {layer.content.kind === "shape" && <ShapeBlock layer={layer} content={layer.content} />}
       {layer.content.kind === "picture" && <PictureBlock layer={layer} content={layer.content} />}
     </>
+  );
+}
+
+/** When the layer is there, in times that can be typed. */
+function SpanRow({ layer }: { layer: Layer }) {
+  const session = useSession();
+  const { start, length } = layer.span;
+  const trim = (from: number, long: number) =>
+    void session.edit({ edit: "trim_span", layer: layer.id!, start: from, length: long });
+  return (
+    <Flex align="center" gap="1.5" height="31px" borderTopWidth="1px" borderColor="edge" role="group" aria-label="Span">
+      <Text width="76px" fontWeight={600} fontSize="12.5px" color="quiet">
+        Span
+      </Text>
+      <TimeField
+        label="Start of the span"
+        frame={start}
+        from={start}
+        width="57px"
+        keep={(to) => void session.edit({ edit: "move_span", layer: layer.id!, start: to })}
+      />
+      <TimeField
+        label="Length of the span"
+        frame={length}
+        from={length}
+        least={1}
+        width="57px"
+        keep={(to) => trim(start, to)}
+      />
+      <Text fontSize="12px" color="quiet">
+        start, length
+      </Text>
+    </Flex>
   );
 }
 

@@ -29,8 +29,8 @@ export function PathBlock({ layer }: { layer: Layer }) {
   return (
     <Box role="group" aria-label="Path" borderTopWidth="1px" borderColor="edge" pt="2" pb="2">
       <Flex align="center" gap="1.5">
-        <Text fontWeight={700} flex="1">
-          Path {key ? `· key at ${timecode(key.frame, scene)}` : `· ${keys.length} keys`}
+        <Text fontWeight={700} flex="1" whiteSpace="nowrap">
+          Path{key ? ` · ${timecode(key.frame, scene)}` : ""}
         </Text>
         <Pill height="23px" px="2" label="Previous key of the path" onClick={() => step(-1)}>
           ‹

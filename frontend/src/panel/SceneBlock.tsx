@@ -3,6 +3,7 @@ import type { Edit } from "../api/client";
 import { NumberField } from "../parts/NumberField";
 import { Select } from "../parts/Select";
 import { TextInput } from "../parts/TextInput";
+import { TimeField } from "../parts/TimeField";
 import { useScene } from "../scene/document";
 import { useSession } from "../scene/session";
 import { ColourField } from "./Colour";
@@ -72,13 +73,15 @@ export function SceneBlock() {
         />
       </Line>
       <Line label="Length">
-        <NumberField
+        <TimeField
           label="Scene length"
-          unit="frames"
-          width="110px"
-          read={() => scene.length}
+          frame={scene.length}
+          from={scene.length}
+          least={1}
+          width="84px"
           keep={(length) => set({ length })}
         />
+        <Text color="quiet">{scene.length} frames</Text>
       </Line>
       <Line label="Ground">
         <ColourField label="Background" numbers={() => parts} set={(background, keep) => keep && set({ background })} />

@@ -1,19 +1,27 @@
 import { chakra, Flex, Text } from "@chakra-ui/react";
-import type { Ease } from "../api/client";
+import type { Ease, KeyRef } from "../api/client";
 import { EaseCurve } from "../easing/EaseCurve";
 import { EasePopover } from "../easing/EasePopover";
 import { useEase } from "../easing/facts";
 import { TimeField } from "../parts/TimeField";
-import { easeOf, useScene } from "../scene/document";
-import { useSession } from "../scene/session";
+import { easeOf, tracksOf, useScene } from "../scene/document";
+import { type Session, useSession } from "../scene/session";
 import { timecode } from "../scene/times";
 import type { Pose } from "./poses";
+
+/** Whether a property has a further key, so that an easing rules the way to it. */
+function goesOn(session: Session, ref: KeyRef): boolean {
+  const layer = session.layer(ref.layer);
+  const keys = layer ? tracksOf(layer)[ref.property]?.keys : undefined;
+  return keys?.some((key) => key.frame + layer!.span.start > ref.frame + 1e-6) ?? false;
+}
 
 /** From one pose to the next: its length in frames, and its easing as a curve that opens the editor. */
 export function Move({ from, to, setLength }: { from: Pose; to: Pose; setLength: (length: number) => void }) {
   const session = useSession();
   const { scene } = useScene();
-  const eases = from.keys.map((key) => easeOf(session, key));
+  const keys = from.keys.filter((key) => goesOn(session, key));
+  const eases = keys.map((key) => easeOf(session, key));
   const same = eases.every((ease) => JSON.stringify(ease) === JSON.stringify(eases[0]));
   const ease: Ease = eases[0] ?? "linear";
   const facts = useEase(ease);
@@ -29,11 +37,12 @@ export function Move({ from, to, setLength }: { from: Pose; to: Pose; setLength:
       data-testid="move"
       data-frame={from.frame}
     >
-      <EasePopover keys={from.keys} ease={ease}>
+      <EasePopover keys={keys} ease={ease}>
         <chakra.button
           type="button"
           aria-label={`Easing of ${when}`}
-          title={same ? facts?.name : "Different easings"}
+          title={!keys.length ? "Nothing goes on from here" : same ? facts?.name : "Different easings"}
+          disabled={!keys.length}
           cursor="pointer"
           borderRadius="8px"
           _hover={{ bg: "actWash" }}
@@ -51,7 +60,7 @@ export function Move({ from, to, setLength }: { from: Pose; to: Pose; setLength:
         keep={setLength}
       />
       <Text fontSize="10px" color="quiet" truncate maxWidth="100%">
-        {same ? facts?.name : "mixed"}
+        {!keys.length ? "rest" : same ? facts?.name : "mixed"}
       </Text>
     </Flex>
   );

@@ -1,10 +1,10 @@
-import { Box, chakra, Flex, Text } from "@chakra-ui/react";
+import { chakra, Flex, Text } from "@chakra-ui/react";
 import { History, Keyboard, Moon, Pause, Play, Redo2, Repeat, SkipBack, SkipForward, Sun, Undo2 } from "lucide-react";
-import { useState } from "react";
+import { useEffect, useState } from "react";
 import { Link } from "react-router";
-import { Clock } from "../panel/Panel";
 import { Pill } from "../parts/Pill";
 import { Select } from "../parts/Select";
+import { TimeField } from "../parts/TimeField";
 import { isNight, setNight } from "../theme/night";
 import { choose, useChoices } from "./choices";
 import { useScene } from "./document";
@@ -102,13 +102,10 @@ export function TopBar({ project }: { project: string }) {
         <Pill label="One frame on (.)" onClick={() => session.frames.seek(session.frames.frame + 1)}>
           <SkipForward size={13} />
         </Pill>
-        <Box minWidth="92px" textAlign="center" fontWeight={650}>
-          <Clock />
-          <chakra.span color="quiet" fontWeight={500}>
-            {" "}
-            / {timecode(scene.length, scene)}
-          </chakra.span>
-        </Box>
+        <PlayheadField />
+        <chakra.span color="quiet" whiteSpace="nowrap">
+          / {timecode(scene.length, scene)}
+        </chakra.span>
         <Select
           label="Speed"
           width="70px"
@@ -161,6 +158,14 @@ export function TopBar({ project }: { project: string }) {
       </Flex>
     </Flex>
   );
+}
+
+/** The playhead's time, painted by itself; type a time to go there. */
+function PlayheadField() {
+  const session = useSession();
+  const [frame, setFrame] = useState(session.frames.frame);
+  useEffect(() => session.frames.subscribe(() => setFrame(session.frames.frame)), [session]);
+  return <TimeField label="Playhead" frame={frame} from={frame} width="58px" keep={(to) => session.frames.seek(to)} />;
 }
 
 export function NightSwitch() {

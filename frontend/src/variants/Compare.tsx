@@ -101,11 +101,11 @@ function Both({ layer, name }: { layer: string; name: string }) {
       <Flex gap="3" flex="1" minHeight="0" align="center" justify="center">
         {(
           [
-            [a, `A: ${used}, in use`],
-            [b, `B: ${name}`],
+            [a, `${used} · in use`, "used"],
+            [b, name, "beside"],
           ] as const
-        ).map(([ref, text]) => (
-          <Box key={text} flex="1" minWidth="0">
+        ).map(([ref, text, which]) => (
+          <Box key={which} flex="1" minWidth="0">
             <Text
               fontWeight={700}
               mb="1"
@@ -121,7 +121,7 @@ function Both({ layer, name }: { layer: string; name: string }) {
               ref={ref}
               width={scene.width}
               height={scene.height}
-              data-testid={`variant-${text[0]}`}
+              data-testid={`variant-${which}`}
               style={{ width: "100%", display: "block", background: CHEQUER }}
             />
           </Box>

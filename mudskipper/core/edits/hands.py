@@ -10,7 +10,7 @@ from pydantic import Field
 from ..bezier import Floats
 from ..content import ShapeContent
 from ..errors import Refused
-from ..handles import along_own_axes, common_box, common_factors, scaled, sized, stuck_words, taken
+from ..handles import MOST, along_own_axes, common_box, common_factors, scaled, sized, stuck_words, taken
 from ..keys import with_value
 from ..model import Flag, Id, Number, Pair
 from ..position import is_keyed, moved_at
@@ -69,7 +69,9 @@ class DragHandle(Edit):
             for part in ("at", "size"):
                 name = f"content.items.{index}.{part}"
                 x, y = value_at(track_of(layer, name), self.frame - layer.span.start, scene.fps)
-                new = (round(x * float(grown[0]), 3), round(y * float(grown[1]), 3))
+                new = tuple(
+                    round(float(np.clip(n * grow, -MOST, MOST)), 3) for n, grow in zip((x, y), grown, strict=True)
+                )
                 if new != (x, y):
                     layer = set_at(layer, scene, self.frame, name, new)
         return layer
