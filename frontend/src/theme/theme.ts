@@ -70,6 +70,9 @@ const config = defineConfig({
     "html, body, #root": { height: "100%", bg: "paper", color: "ink" },
     body: { fontFamily: "body", fontSize: "13px", fontFeatureSettings: "'tnum'", overscrollBehavior: "none" },
     "*": { scrollbarWidth: "thin" },
+    // A text marked by a hand that drags would be dragged itself the next time.
+    "#root": { userSelect: "none" },
+    "input, textarea": { userSelect: "text" },
     "input, textarea, select, button": { font: "inherit", color: "inherit" },
   },
   theme: {
