@@ -1,4 +1,5 @@
 import "@fontsource-variable/figtree";
+import "./theme/plain.css";
 import { ChakraProvider } from "@chakra-ui/react";
 import createCache from "@emotion/cache";
 import { CacheProvider } from "@emotion/react";

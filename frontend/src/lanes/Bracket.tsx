@@ -71,8 +71,7 @@ export function Bracket() {
       data-last={to}
       position="absolute"
       top="18px"
-      left={`${left}px`}
-      width={`${right - left}px`}
+      style={{ left, width: right - left }}
       height="7px"
       bg="act"
       opacity={0.9}

@@ -6,12 +6,11 @@ import { useChoices } from "../scene/choices";
 import { useScene } from "../scene/document";
 import { Bracket } from "./Bracket";
 import { KeyMarquee } from "./KeyMarquee";
-import { KeyMenu } from "./KeyMenu";
 import { LanesHead } from "./LanesHead";
 import { LayerRow } from "./LayerRow";
 import { Playhead } from "./Playhead";
 import { Ruler } from "./Ruler";
-import { laneHeight, lanesOf, ROW } from "./rows";
+import { heightOf } from "./rows";
 import { EDGE, END, NAMES, ScaleContext } from "./scale";
 import { useReorder } from "./useReorder";
 import { useLaneWheel } from "./wheel";
@@ -39,23 +38,20 @@ export function Lanes() {
   useLaneWheel(area, scale, scene.length);
 
   const layers = useMemo(() => [...(scene.layers ?? [])].reverse(), [scene.layers]);
-  const heights = layers.map(
-    (layer) =>
-      ROW +
-      (opened[layer.id!]
-        ? lanesOf(layer, mode).reduce((all, [name]) => all + laneHeight(tall, layer.id!, name), 0)
-        : 0),
+  const heights = useMemo(
+    () => layers.map((layer) => heightOf(layer, opened, mode, tall)),
+    [layers, opened, mode, tall],
   );
-  const told = heights.join();
   const rows = useVirtualizer({
     count: layers.length,
     getScrollElement: () => list.current,
     estimateSize: (index) => heights[index],
     getItemKey: (index) => layers[index].id!,
     overscan: 2,
+    useFlushSync: false,
   });
   // biome-ignore lint/correctness/useExhaustiveDependencies: the heights are what is measured
-  useLayoutEffect(() => rows.measure(), [told]);
+  useLayoutEffect(() => rows.measure(), [heights]);
   const { startReorder, line } = useReorder(list, layers, heights);
 
   return (
@@ -77,13 +73,13 @@ export function Lanes() {
           position="relative"
           css={{ contain: "strict" }}
         >
-          <Box height={`${rows.getTotalSize()}px`} position="relative">
+          <Box position="relative" style={{ height: rows.getTotalSize() }}>
             {rows.getVirtualItems().map((item) => {
               const layer = layers[item.index];
               return (
-                <Box key={item.key} position="absolute" left="0" right="0" top={`${item.start}px`}>
+                <div key={item.key} style={{ position: "absolute", left: 0, right: 0, top: item.start }}>
                   <LayerRow layer={layer} unseen={unseen.get(layer.id!) ?? ""} startReorder={startReorder} />
-                </Box>
+                </div>
               );
             })}
             {line !== null && (
@@ -107,7 +103,6 @@ export function Lanes() {
         </Box>
         <Bracket />
         <Playhead />
-        <KeyMenu />
       </Flex>
     </ScaleContext>
   );

@@ -1,13 +1,14 @@
 import { Box, chakra, Flex, Text } from "@chakra-ui/react";
-import { ChevronDown, ChevronRight, Eye, EyeOff, Focus, Lock } from "lucide-react";
-import { useState } from "react";
+import { ChevronDown, ChevronRight, Ellipsis, Eye, EyeOff, Focus, Lock } from "lucide-react";
+import { memo, useState } from "react";
 import type { Layer } from "../api/client";
+import { openMenu, openMenuBelow } from "../parts/FloatMenu";
 import { IconButton } from "../parts/IconButton";
 import { KindIcon } from "../parts/icons";
 import { choices, choose, select, useChoices } from "../scene/choices";
 import { keyFrames, kindOf, poseFrames, tracksOf } from "../scene/document";
 import { useSession } from "../scene/session";
-import { LayerMenu } from "./LayerMenu";
+import { layerActs } from "./layerMenu";
 import { PebbleMark } from "./PebbleMark";
 import { PropertyLane } from "./PropertyLane";
 import { lanesOf, ROW } from "./rows";
@@ -22,7 +23,7 @@ interface Props {
 }
 
 /** A layer's row: what it is, its span, all its keys; opened, a lane for each property. */
-export function LayerRow({ layer, unseen, startReorder }: Props) {
+export const LayerRow = memo(({ layer, unseen, startReorder }: Props) => {
   const session = useSession();
   const scale = useScale();
   const id = layer.id!;
@@ -34,6 +35,7 @@ export function LayerRow({ layer, unseen, startReorder }: Props) {
   const lanes = lanesOf(layer, mode);
   const tracks = Object.entries(tracksOf(layer));
   const visible = layer.visible !== false;
+  const acts = () => layerActs(session, layer, () => setRenaming(true));
 
   const pick = (event: React.MouseEvent) => {
     if (!event.shiftKey) select(id);
@@ -62,6 +64,10 @@ export function LayerRow({ layer, unseen, startReorder }: Props) {
           borderColor="edge"
           onClick={pick}
           onPointerDown={(event) => startReorder(event, id)}
+          onContextMenu={(event) => {
+            event.preventDefault();
+            openMenu(layer.name, acts(), [event.clientX, event.clientY]);
+          }}
           cursor="default"
           title={unseen}
         >
@@ -118,7 +124,19 @@ export function LayerRow({ layer, unseen, startReorder }: Props) {
           <Text color={selected ? "ink" : "quiet"} fontSize="11.5px" whiteSpace="nowrap">
             {kindOf(layer)}
           </Text>
-          <LayerMenu layer={layer} rename={() => setRenaming(true)} />
+          <button
+            type="button"
+            className="bare"
+            aria-label={`More for ${layer.name}`}
+            aria-haspopup="menu"
+            title="More"
+            onClick={(event) => {
+              event.stopPropagation();
+              openMenuBelow(layer.name, acts(), event.currentTarget);
+            }}
+          >
+            <Ellipsis size={14} />
+          </button>
         </Flex>
         <Box flex="1" position="relative" overflow="hidden" onPointerDown={(event) => event.shiftKey && pick(event)}>
           <SpanBar layer={layer} selected={selected} />
@@ -141,7 +159,7 @@ export function LayerRow({ layer, unseen, startReorder }: Props) {
       {opened && lanes.map(([name, track]) => <PropertyLane key={name} layer={layer} name={name} track={track} />)}
     </Box>
   );
-}
+});
 
 function NameField({ layer, done }: { layer: Layer; done: () => void }) {
   const session = useSession();

@@ -1,9 +1,9 @@
-import { chakra } from "@chakra-ui/react";
 import type { KeyRef } from "../api/client";
 import { choose, useChoices } from "../scene/choices";
 import { useSession } from "../scene/session";
+import { roleColour } from "../theme/theme";
 import { snapsOf, useFrameDrag } from "./drag";
-import { openKeyMenu } from "./KeyMenu";
+import { openKeyMenu } from "./keyMenu";
 import { moveKeys, pickKeys, sameKey, selectKeys } from "./keys";
 import { toX, useScale } from "./scale";
 
@@ -44,31 +44,28 @@ export function PebbleMark({ frame, tone, label, refs, small, top }: Props) {
   const height = small ? 9 : 13;
   const width = small ? 6 : 8;
   return (
-    <chakra.button
+    <button
       type="button"
       aria-label={label}
       aria-pressed={selected}
       title={label}
       data-testid={small ? "pose-pebble" : "pebble"}
       data-frame={frame}
-      position="absolute"
-      top={`${(top ?? (small ? 13.5 : 13)) - height / 2}px`}
-      left={`${toX(scale, frame + 0.5) - width / 2}px`}
-      width={`${width}px`}
-      height={`${height}px`}
-      borderRadius="full"
-      bg={tone}
-      cursor="grab"
-      borderWidth={selected ? "2px" : "1px"}
-      borderColor={selected ? "act" : "paper"}
-      css={selected ? { boxShadow: "0 0 0 2px {colors.act}" } : undefined}
-      _focusVisible={{ outline: "2px solid", outlineColor: "act", outlineOffset: "1px" }}
+      className="pebble"
+      data-small={small ? "yes" : ""}
+      style={
+        {
+          "--tone": roleColour(tone),
+          top: (top ?? (small ? 13.5 : 13)) - height / 2,
+          left: toX(scale, frame + 0.5) - width / 2,
+        } as React.CSSProperties
+      }
       onPointerDown={press}
       onContextMenu={(event) => {
         event.preventDefault();
         event.stopPropagation();
         if (!selected) selectKeys(refs);
-        openKeyMenu(event.clientX, event.clientY);
+        openKeyMenu(session, event.clientX, event.clientY);
       }}
       onClick={(event) => {
         if (event.detail === 0) choose({ selected: [refs[0].layer], keys: refs });
@@ -80,7 +77,7 @@ export function PebbleMark({ frame, tone, label, refs, small, top }: Props) {
           event.preventDefault();
           const box = event.currentTarget.getBoundingClientRect();
           if (!selected) selectKeys(refs);
-          openKeyMenu(box.x, box.bottom);
+          openKeyMenu(session, box.x, box.bottom);
         }
         if (!step) return;
         event.stopPropagation();

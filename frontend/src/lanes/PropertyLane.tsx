@@ -1,4 +1,3 @@
-import { Box, Flex, Text } from "@chakra-ui/react";
 import { ChevronsDownUp, ChevronsUpDown } from "lucide-react";
 import { useEffect, useRef } from "react";
 import { row } from "../api/arrays";
@@ -8,6 +7,7 @@ import { IconButton } from "../parts/IconButton";
 import { choose, useChoices } from "../scene/choices";
 import { factsOf, keyFrames, labelOf, useFacts } from "../scene/document";
 import { useSession } from "../scene/session";
+import { roleColour } from "../theme/theme";
 import { LaneCurve } from "./LaneCurve";
 import { PebbleMark } from "./PebbleMark";
 import { laneHeight } from "./rows";
@@ -30,23 +30,14 @@ export function PropertyLane({ layer, name, track }: Props) {
   const label = labelOf(name, facts);
   const colour = typeof track.rest === "string";
   return (
-    <Flex height={`${height}px`} borderBottomWidth="1px" borderColor="edge" data-testid={`lane-${name}`}>
-      <Flex
-        width={`${NAMES}px`}
-        flex="none"
-        align="center"
-        alignSelf={tall ? "flex-start" : undefined}
-        height="26px"
-        gap="1.5"
-        pl="5"
-        pr="1"
-        borderRightWidth="1px"
-        borderColor="edge"
-      >
+    <div
+      className="lane"
+      data-testid={`lane-${name}`}
+      style={{ height, "--tone": roleColour(role) } as React.CSSProperties}
+    >
+      <div className="lane-head" style={{ width: NAMES }}>
         <Pebble layer={layer} name={name} label={label} track={track} tone={role} />
-        <Text color={role} fontWeight={600} fontSize="12.5px" flex="1" truncate>
-          {label}
-        </Text>
+        <span className="lane-name">{label}</span>
         {!colour && <Now layer={id} name={name} />}
         <KeySteps layer={layer} name={name} label={`${label} in the lanes`} track={track} />
         <IconButton
@@ -56,10 +47,10 @@ export function PropertyLane({ layer, name, track }: Props) {
         >
           {tall ? <ChevronsDownUp size={12} /> : <ChevronsUpDown size={12} />}
         </IconButton>
-      </Flex>
-      <Box flex="1" position="relative" overflow="hidden" bg={tall ? "well" : undefined}>
+      </div>
+      <div className="lane-body" data-tall={tall ? "yes" : ""}>
         <LaneCurve layer={layer} name={name} track={track} height={height} tone={role} />
-        <GhostPebble layer={layer} track={track} tone={role} />
+        <GhostPebble layer={layer} track={track} />
         {keyFrames(layer, track)
           .filter((frame) => shows(scale, frame, frame))
           .map((frame) => (
@@ -72,15 +63,15 @@ export function PropertyLane({ layer, name, track }: Props) {
               refs={[{ layer: id, property: name, frame }]}
             />
           ))}
-      </Box>
-    </Flex>
+      </div>
+    </div>
   );
 }
 
 /** The value at the playhead. */
 function Now({ layer, name }: { layer: string; name: string }) {
   const session = useSession();
-  const text = useRef<HTMLParagraphElement>(null);
+  const text = useRef<HTMLSpanElement>(null);
   useEffect(() => {
     const paint = () => {
       const arrays = session.frames.layer(layer);
@@ -92,11 +83,11 @@ function Now({ layer, name }: { layer: string; name: string }) {
     paint();
     return session.frames.subscribe(paint);
   }, [session, layer, name]);
-  return <Text ref={text} color="quiet" fontSize="11.5px" whiteSpace="nowrap" />;
+  return <span ref={text} className="lane-now" />;
 }
 
 /** At the playhead, on a keyed property with no key there: the key that a change would make. */
-function GhostPebble({ layer, track, tone }: { layer: Layer; track: Track; tone: string }) {
+function GhostPebble({ layer, track }: { layer: Layer; track: Track }) {
   const session = useSession();
   const scale = useScale();
   const mark = useRef<HTMLDivElement>(null);
@@ -113,19 +104,6 @@ function GhostPebble({ layer, track, tone }: { layer: Layer; track: Track; tone:
     return session.frames.subscribe(paint);
   });
   return (
-    <Box
-      ref={mark}
-      data-testid="ghost-pebble"
-      title="A change here makes a key"
-      position="absolute"
-      top="6px"
-      width="8px"
-      height="13px"
-      borderRadius="full"
-      borderWidth="1.5px"
-      borderStyle="dashed"
-      borderColor={tone}
-      bg="paper"
-    />
+    <div ref={mark} className="pebble" data-ghost="yes" data-testid="ghost-pebble" title="A change here makes a key" />
   );
 }

@@ -76,8 +76,7 @@ export function SpanBar({ layer, selected }: { layer: Layer; selected: boolean }
       position="absolute"
       top="5px"
       height="16px"
-      left={`${toX(scale, span.start)}px`}
-      width={`${Math.max(span.length * scale.frameWidth, 3)}px`}
+      style={{ left: toX(scale, span.start), width: Math.max(span.length * scale.frameWidth, 3) }}
       borderRadius="6px"
       borderWidth="1px"
       borderColor={selected ? "act" : "quiet"}

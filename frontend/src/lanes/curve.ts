@@ -1,5 +1,5 @@
-import { row } from "../api/arrays";
 import type { Session } from "../scene/session";
+import { PIECE } from "../stage/frames";
 
 /** What a lane draws: per axis one number a frame over frames first…, and the range that fits it. */
 export interface Samples {
@@ -18,14 +18,19 @@ export function samplesOf(
 ): Samples {
   const { frames } = session;
   const axes: (number | null)[][] = [];
-  for (let frame = first; frame < stop; frame++) {
-    const arrays = frames.layer(layer, frame);
-    if (!arrays) void frames.ensure(frame);
-    const numbers = arrays && name in arrays.values ? row(arrays, arrays.values[name], frame) : null;
-    if (numbers && !axes.length) for (const _ of numbers) axes.push(new Array(frame - first).fill(null));
+  for (let from = first; from < stop; ) {
+    const end = Math.min((Math.floor(from / PIECE) + 1) * PIECE, stop);
+    const arrays = frames.layer(layer, from);
+    if (!arrays) void frames.ensure(from);
+    const column = arrays && name in arrays.values ? arrays.columns[arrays.values[name]] : undefined;
+    while (column && axes.length < column.width) axes.push(new Array(from - first).fill(null));
     axes.forEach((axis, i) => {
-      axis.push(numbers ? numbers[i] : null);
+      for (let frame = from; frame < end; frame++) {
+        const row = column && column.rows > 1 ? frame - arrays!.from : 0;
+        axis.push(column ? (column.data[row * column.width + i] ?? null) : null);
+      }
     });
+    from = end;
   }
   const shown = speed === null ? axes : axes.map((axis) => rates(axis, speed));
   return { first, axes: shown, ranges: shown.map(rangeOf) };

@@ -31,3 +31,14 @@ export function lanesOf(layer: Layer, mode: Mode): [string, Track][] {
 /** The height of a lane. */
 export const laneHeight = (tall: Record<string, boolean>, layer: string, name: string) =>
   tall[`${layer}.${name}`] ? TALL : LANE;
+
+/** The height of a layer's row with the lanes that are opened under it. */
+export function heightOf(
+  layer: Layer,
+  opened: Record<string, boolean>,
+  mode: Mode,
+  tall: Record<string, boolean>,
+): number {
+  if (!opened[layer.id!]) return ROW;
+  return lanesOf(layer, mode).reduce((all, [name]) => all + laneHeight(tall, layer.id!, name), ROW);
+}

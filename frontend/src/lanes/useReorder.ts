@@ -1,4 +1,4 @@
-import { type RefObject, useEffect, useRef, useState } from "react";
+import { type RefObject, useCallback, useEffect, useRef, useState } from "react";
 import type { Layer } from "../api/client";
 import { choices } from "../scene/choices";
 import { useSession } from "../scene/session";
@@ -62,8 +62,8 @@ export function useReorder(list: RefObject<HTMLDivElement | null>, layers: Layer
     };
   }, [session, list]);
 
-  const startReorder = (event: React.PointerEvent, id: string) => {
+  const startReorder = useCallback((event: React.PointerEvent, id: string) => {
     if (event.button === 0) active.current = { id, y: event.clientY, place: null };
-  };
+  }, []);
   return { startReorder, line };
 }

@@ -1,9 +1,10 @@
-import { chakra, Flex } from "@chakra-ui/react";
 import { ChevronLeft, ChevronRight, CircleSlash2 } from "lucide-react";
 import { useEffect, useRef } from "react";
 import type { Layer, Track } from "../api/client";
+import { IconButton } from "../parts/IconButton";
 import { keyFrames } from "../scene/document";
 import { useSession } from "../scene/session";
+import { roleColour } from "../theme/theme";
 import { keyState } from "./keying";
 
 interface Props {
@@ -45,24 +46,12 @@ export function Pebble({ layer, name, label, track, tone }: Props) {
   };
 
   return (
-    <chakra.button
+    <button
       ref={button}
       type="button"
+      className="state"
       data-testid={`pebble-${name}`}
-      width="10px"
-      height="16px"
-      flex="none"
-      borderRadius="5px"
-      borderWidth="2px"
-      borderColor={tone}
-      opacity={0.55}
-      cursor="pointer"
-      css={{
-        "&[data-state=here]": { background: `{colors.${tone}}`, opacity: 1 },
-        "&[data-state=between]": { opacity: 1, borderStyle: "dashed" },
-      }}
-      _hover={{ opacity: 1 }}
-      _focusVisible={{ outline: "2px solid", outlineColor: "act", outlineOffset: "2px" }}
+      style={{ "--tone": roleColour(tone) } as React.CSSProperties}
       onClick={press}
     />
   );
@@ -80,37 +69,16 @@ export function KeySteps({ layer, name, label, track }: Omit<Props, "tone">) {
   const stop = () =>
     void session.edit({ edit: "stop_keying", layer: layer.id!, property: name, frame: session.frames.frame });
   return (
-    <Flex align="center" color="quiet" visibility={keyed ? "visible" : "hidden"}>
-      <Small label={`Previous key of ${label}`} onClick={() => go(-1)}>
+    <div className="steps" style={{ visibility: keyed ? "visible" : "hidden" }}>
+      <IconButton label={`Previous key of ${label}`} onClick={() => go(-1)}>
         <ChevronLeft size={13} />
-      </Small>
-      <Small label={`Next key of ${label}`} onClick={() => go(1)}>
+      </IconButton>
+      <IconButton label={`Next key of ${label}`} onClick={() => go(1)}>
         <ChevronRight size={13} />
-      </Small>
-      <Small label={`Stop keying ${label}`} onClick={stop}>
+      </IconButton>
+      <IconButton label={`Stop keying ${label}`} onClick={stop}>
         <CircleSlash2 size={11} />
-      </Small>
-    </Flex>
-  );
-}
-
-function Small({ label, onClick, children }: { label: string; onClick: () => void; children: React.ReactNode }) {
-  return (
-    <chakra.button
-      type="button"
-      aria-label={label}
-      title={label}
-      onClick={onClick}
-      width="15px"
-      height="22px"
-      display="grid"
-      placeItems="center"
-      cursor="pointer"
-      borderRadius="4px"
-      _hover={{ color: "act" }}
-      _focusVisible={{ outline: "2px solid", outlineColor: "act" }}
-    >
-      {children}
-    </chakra.button>
+      </IconButton>
+    </div>
   );
 }

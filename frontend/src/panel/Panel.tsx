@@ -28,7 +28,17 @@ export function Panel() {
   const selected = useChoices((state) => state.selected);
   const layers = (scene.layers ?? []).filter((layer) => selected.includes(layer.id!));
   return (
-    <Box as="aside" aria-label="Panel" height="100%" overflowY="auto" bg="paper" px="3.5" py="2.5" data-testid="panel">
+    <Box
+      as="aside"
+      aria-label="Panel"
+      height="100%"
+      overflowY="auto"
+      bg="paper"
+      px="3.5"
+      py="2.5"
+      data-testid="panel"
+      css={{ contain: "strict" }}
+    >
       {layers.length === 1 ? <LayerPanel key={layers[0].id} layer={layers[0]} /> : null}
       {layers.length > 1 ? <ManyPanel layers={layers} facts={facts} /> : null}
       {layers.length === 0 ? <SceneBlock /> : null}

@@ -1,5 +1,6 @@
-import { chakra, Menu, Portal } from "@chakra-ui/react";
+import { chakra } from "@chakra-ui/react";
 import type { Edit, Layer } from "../api/client";
+import { openMenuBelow } from "../parts/FloatMenu";
 import { OWN } from "../scene/document";
 import { useSession } from "../scene/session";
 
@@ -41,32 +42,25 @@ export function RowMenu({ layer, name, label, tone }: Props) {
   );
   if (!acts.length || layer.locked) return text;
   return (
-    <Menu.Root lazyMount unmountOnExit>
-      <Menu.Trigger asChild>
-        <chakra.button
-          type="button"
-          aria-label={`${label}: reset and more`}
-          title={`${label}: reset and more`}
-          cursor="pointer"
-          display="inline-flex"
-          borderRadius="5px"
-          _hover={{ textDecoration: "underline" }}
-          _focusVisible={{ outline: "2px solid", outlineColor: "act" }}
-        >
-          {text}
-        </chakra.button>
-      </Menu.Trigger>
-      <Portal>
-        <Menu.Positioner>
-          <Menu.Content bg="paper" borderWidth="1px" borderColor="edge" minWidth="150px">
-            {acts.map(([words, edit]) => (
-              <Menu.Item key={words} value={words} color="ink" cursor="pointer" onClick={() => void session.edit(edit)}>
-                {words}
-              </Menu.Item>
-            ))}
-          </Menu.Content>
-        </Menu.Positioner>
-      </Portal>
-    </Menu.Root>
+    <chakra.button
+      type="button"
+      aria-label={`${label}: reset and more`}
+      aria-haspopup="menu"
+      title={`${label}: reset and more`}
+      cursor="pointer"
+      display="inline-flex"
+      borderRadius="5px"
+      _hover={{ textDecoration: "underline" }}
+      _focusVisible={{ outline: "2px solid", outlineColor: "act" }}
+      onClick={(event) =>
+        openMenuBelow(
+          label,
+          acts.map(([words, edit]) => [words, () => void session.edit(edit)]),
+          event.currentTarget,
+        )
+      }
+    >
+      {text}
+    </chakra.button>
   );
 }

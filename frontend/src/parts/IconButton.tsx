@@ -1,35 +1,32 @@
-import { chakra } from "@chakra-ui/react";
+import { roleColour } from "../theme/theme";
 
 interface Props {
   label: string;
   onClick: () => void;
   children: React.ReactNode;
+  /** The role of its colour; by default it is quiet. */
   color?: string;
   disabled?: boolean;
   pressed?: boolean;
 }
 
 /** A bare small button that shows only an icon. */
-export function IconButton({ label, onClick, children, color = "quiet", disabled, pressed }: Props) {
+export function IconButton({ label, onClick, children, color, disabled, pressed }: Props) {
   return (
-    <chakra.button
+    <button
       type="button"
+      className="bare"
       aria-label={label}
       aria-pressed={pressed}
       title={label}
       disabled={disabled}
-      color={color}
-      cursor="pointer"
-      flex="none"
-      _disabled={{ opacity: 0.25, cursor: "default" }}
-      _hover={{ color: "act" }}
-      _focusVisible={{ outline: "2px solid", outlineColor: "act" }}
+      style={color ? { color: roleColour(color) } : undefined}
       onClick={(event) => {
         event.stopPropagation();
         onClick();
       }}
     >
       {children}
-    </chakra.button>
+    </button>
   );
 }

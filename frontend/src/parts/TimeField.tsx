@@ -1,13 +1,15 @@
 import { useEffect, useRef } from "react";
 import { sayProblem } from "../scene/choices";
 import { useScene } from "../scene/document";
+import { useSession } from "../scene/session";
 import { readTime, TIME_FORMS, timecode } from "../scene/times";
 import { TextInput } from "./TextInput";
 
 interface Props {
   label: string;
-  frame: number;
-  /** Where `+12` and `-12` step from; without it only times are taken. */
+  /** The time; or where to read it from, whenever the frame store tells, without React. */
+  frame: number | (() => number);
+  /** Where `+12` and `-12` step from; without it only times are taken. Of a time that is read, it is that time. */
   from?: number;
   keep: (frame: number) => void;
   /** How the number is shown; by default as seconds:frames. */
@@ -18,16 +20,24 @@ interface Props {
 
 /** A time or a length, in seconds:frames, frames or seconds; Enter takes, Esc gives back. */
 export function TimeField({ label, frame, from, keep, show, least = 0, width = "64px" }: Props) {
+  const session = useSession();
   const { scene } = useScene();
   const input = useRef<HTMLInputElement>(null);
-  const shown = show ? show(frame) : timecode(frame, scene);
+  const now = () => (typeof frame === "number" ? frame : frame());
+  const told = () => (show ? show(now()) : timecode(now(), scene));
   useEffect(() => {
-    if (document.activeElement !== input.current) input.current!.value = shown;
-  }, [shown]);
+    const paint = () => {
+      const text = told();
+      if (input.current!.value !== text && document.activeElement !== input.current) input.current!.value = text;
+    };
+    paint();
+    return typeof frame === "number" ? undefined : session.frames.subscribe(paint);
+  });
   const take = () => {
     const text = input.current!.value;
+    const shown = told();
     if (text === shown) return;
-    const value = readTime(text, scene, from);
+    const value = readTime(text, scene, typeof frame === "number" ? from : now());
     if (value === null || value < least) {
       input.current!.value = shown;
       const why =
@@ -42,7 +52,7 @@ export function TimeField({ label, frame, from, keep, show, least = 0, width = "
       ref={input}
       aria-label={label}
       title={`${label}: ${TIME_FORMS}`}
-      defaultValue={shown}
+      defaultValue={told()}
       width={width}
       height="21px"
       px="1"
@@ -50,7 +60,7 @@ export function TimeField({ label, frame, from, keep, show, least = 0, width = "
       onKeyDown={(event) => {
         event.stopPropagation();
         if (event.key === "Enter") take();
-        if (event.key === "Escape") input.current!.value = shown;
+        if (event.key === "Escape") input.current!.value = told();
         if (event.key === "Enter" || event.key === "Escape") event.currentTarget.blur();
       }}
       onKeyUp={(event) => event.stopPropagation()}

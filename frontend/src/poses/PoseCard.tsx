@@ -128,7 +128,15 @@ function Thumbnail({ layers, frame }: { layers: Layer[]; frame: number }) {
     const context = canvas.current!.getContext("2d")!;
     const painter = new Painter(session.pictures, session.frames.outlines);
     let last: unknown[] = [];
+    let timer = 0;
+    // While a hand works the stage comes first; the cards follow some times a second.
+    const ask = () => {
+      if (!session.frames.trying) paint();
+      else timer ||= window.setTimeout(paint, 250);
+    };
     const paint = () => {
+      window.clearTimeout(timer);
+      timer = 0;
       const order = session.frames.order.filter((id) => ids.split(",").includes(id));
       const arrays = order.map((id) => session.frames.layer(id, frame));
       if (arrays.some((one) => !one)) void session.frames.ensure(frame);
@@ -144,7 +152,11 @@ function Thumbnail({ layers, frame }: { layers: Layer[]; frame: number }) {
       for (const one of there) painter.ghost(context, one, frame, [k, 0, 0, k, x, y]);
     };
     paint();
-    return session.frames.subscribe(paint);
+    const stop = session.frames.subscribe(ask);
+    return () => {
+      window.clearTimeout(timer);
+      stop();
+    };
   }, [session, ids, frame, scene.width, scene.height]);
   return (
     <canvas

@@ -11,6 +11,7 @@ import { EditValuesDialog } from "../lanes/EditValuesDialog";
 import { Lanes } from "../lanes/Lanes";
 import { ExplainDialog } from "../panel/ExplainDialog";
 import { Panel } from "../panel/Panel";
+import { FloatMenu } from "../parts/FloatMenu";
 import { Said } from "../parts/Said";
 import { PoseStrip } from "../poses/PoseStrip";
 import { useAddPicture } from "../shelf/pictures";
@@ -123,6 +124,7 @@ function MainView() {
       <EditValuesDialog />
       <HistoryDialog />
       <EasingDialog />
+      <FloatMenu />
       <Said undo={() => void session.undo()} />
     </Flex>
   );

@@ -1,6 +1,6 @@
 import { chakra, Flex, Text } from "@chakra-ui/react";
 import { History, Keyboard, Moon, Pause, Play, Redo2, Repeat, SkipBack, SkipForward, Sun, Undo2 } from "lucide-react";
-import { useEffect, useState } from "react";
+import { useState } from "react";
 import { Link } from "react-router";
 import { Pill } from "../parts/Pill";
 import { Select } from "../parts/Select";
@@ -55,14 +55,15 @@ export function TopBar({ project }: { project: string }) {
             mudskipper
           </Text>
         </Link>
-        <Text color="quiet" truncate>
-          <Link to="/">{project}</Link> ›{" "}
-          <chakra.span color="ink" fontWeight={700}>
-            {scene.name}
-          </chakra.span>
+        <Text color="quiet" truncate flexShrink={1} minWidth="20px">
+          <Link to="/">{project}</Link>
+        </Text>
+        <Text color="ink" fontWeight={700} truncate flexShrink={0} maxWidth="140px" title={scene.name}>
+          › {scene.name}
         </Text>
         <Pill
           label={undo ? `Undo: ${undo}` : "Nothing to undo"}
+          px="2"
           disabled={!undo}
           onClick={() => void session.undo()}
           data-testid="undo"
@@ -71,6 +72,7 @@ export function TopBar({ project }: { project: string }) {
         </Pill>
         <Pill
           label={redo ? `Redo: ${redo}` : "Nothing to redo"}
+          px="2"
           disabled={!redo}
           onClick={() => void session.redo()}
           data-testid="redo"
@@ -87,19 +89,19 @@ export function TopBar({ project }: { project: string }) {
         )}
       </Flex>
       <Flex align="center" gap="1.5">
-        <Pill label="One frame back (,)" onClick={() => session.frames.seek(session.frames.frame - 1)}>
+        <Pill px="2" label="One frame back (,)" onClick={() => session.frames.seek(session.frames.frame - 1)}>
           <SkipBack size={13} />
         </Pill>
         <Pill
           look="ink"
-          width="84px"
+          width="80px"
           onClick={() => choose({ playing: !playing })}
           title="Play or pause (Space)"
           data-testid="play"
         >
           {playing ? <Pause size={13} /> : <Play size={13} />} {playing ? "Pause" : "Play"}
         </Pill>
-        <Pill label="One frame on (.)" onClick={() => session.frames.seek(session.frames.frame + 1)}>
+        <Pill px="2" label="One frame on (.)" onClick={() => session.frames.seek(session.frames.frame + 1)}>
           <SkipForward size={13} />
         </Pill>
         <PlayheadField />
@@ -163,9 +165,14 @@ export function TopBar({ project }: { project: string }) {
 /** The playhead's time, painted by itself; type a time to go there. */
 function PlayheadField() {
   const session = useSession();
-  const [frame, setFrame] = useState(session.frames.frame);
-  useEffect(() => session.frames.subscribe(() => setFrame(session.frames.frame)), [session]);
-  return <TimeField label="Playhead" frame={frame} from={frame} width="58px" keep={(to) => session.frames.seek(to)} />;
+  return (
+    <TimeField
+      label="Playhead"
+      frame={() => session.frames.frame}
+      width="58px"
+      keep={(to) => session.frames.seek(to)}
+    />
+  );
 }
 
 export function NightSwitch() {

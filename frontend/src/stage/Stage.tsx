@@ -293,7 +293,7 @@ export function Stage() {
         cancel();
       }}
       onWheel={onWheel}
-      css={{ touchAction: "none" }}
+      css={{ touchAction: "none", contain: "strict" }}
     >
       <Box
         position="absolute"

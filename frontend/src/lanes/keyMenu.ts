@@ -1,0 +1,34 @@
+import { type Act, openMenu } from "../parts/FloatMenu";
+import { choices, choose } from "../scene/choices";
+import type { Session } from "../scene/session";
+import { copyKeys, deleteKeys, keysOf, pasteKeys, selectKeys, spanOf } from "./keys";
+
+/** What can be done with the selected keys. */
+function actsOf(session: Session): Act[] {
+  const { keys } = choices();
+  const [first, last] = spanOf(keys);
+  const ref = keys[0];
+  const retime = (way: "reverse" | "snap") =>
+    void session.edit({ edit: "retime_keys", keys, way, about: 0, factor: 1 });
+  const toPlayhead = () =>
+    void session
+      .edit({ edit: "move_keys", keys, by: session.frames.frame - first })
+      .then((kept) => kept && choose({ keys: [] }));
+  return [
+    ["Edit values…", () => choose({ dialog: "values" })],
+    ["Ease…", () => choose({ dialog: "easing" })],
+    ["Copy", () => copyKeys(session, keys)],
+    ["Paste at the playhead", () => pasteKeys(session)],
+    ["Move to the playhead", toPlayhead],
+    ["All of this property", () => selectKeys(keysOf(session, ref.layer, ref.property))],
+    ["All at this moment", () => selectKeys(keysOf(session, ref.layer, undefined, ref.frame))],
+    ["Reverse", () => retime("reverse")],
+    ["Snap to whole frames", () => retime("snap")],
+    ["Loop over these", () => choose({ range: [Math.floor(first), Math.ceil(last)], loopOver: "range", loop: true })],
+    ["Delete", () => deleteKeys(session, keys)],
+  ];
+}
+
+/** Open the menu of the selected keys at a place of the window. */
+export const openKeyMenu = (session: Session, x: number, y: number) =>
+  openMenu("Selected keys", actsOf(session), [x, y]);
