@@ -239,11 +239,14 @@ def addresses() -> set[str]:
 
 
 @app.command()
-def bench() -> None:
-    """Measure the speed targets, each beside its reference in the same run; needs Chromium and the test packages."""
+def bench(minutes: float = 10.0) -> None:
+    """Measure the speed targets, each beside its reference in the same run; needs Chromium and the test packages.
+
+    The demo is played for MINUTES to see that its memory holds.
+    """
     from .bench import run
 
-    run(lambda line: print(f"- {line}", flush=True))
+    run(lambda line: print(f"- {line}", flush=True), minutes)
 
 
 def _write(text: str, out: Path | None) -> None:

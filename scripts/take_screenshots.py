@@ -1,6 +1,7 @@
 """Take the pictures of docs/screenshots from a running `make demo`. Usage: take_screenshots.py URL"""
 
 import sys
+from collections.abc import Callable
 from pathlib import Path
 
 from playwright.sync_api import Page, sync_playwright
@@ -26,8 +27,90 @@ def select(page: Page, name: str) -> None:
     row.get_by_role("button", name=name, exact=True).click()
 
 
+def motion(page: Page, shot: Callable[[str], None]) -> None:
+    """The title's path bent by hand, with ghosts; then the explanation of its numbers."""
+    select(page, "Week title")
+    page.get_by_role("button", name="Guides").click()
+    page.get_by_label("Ghosts of the poses beside").check()
+    page.keyboard.press("Escape")
+    for frame, x, y in ((0, "420", "760"), (26, "960", "330"), (66, "1390", "620")):
+        field = page.get_by_label("Playhead", exact=True)
+        field.fill(str(6 + frame))
+        field.press("Enter")
+        for axis, value in (("x", x), ("y", y)):
+            number = page.get_by_role("textbox", name=f"Position {axis}", exact=True)
+            number.click()
+            number.fill(value)
+            number.press("Enter")
+            page.wait_for_timeout(250)
+    page.get_by_role("button", name="Smooth", exact=True).click()
+    field = page.get_by_label("Playhead", exact=True)
+    field.fill("52")
+    field.press("Enter")
+    page.get_by_role("button", name="Next key of the path").click()
+    page.get_by_role("button", name="Next key of the path").click()
+    field.fill("52")
+    field.press("Enter")
+    shot("motion-path")
+    page.get_by_role("button", name="Explain the anchor: both spaces and the sum").click()
+    shot("explanation")
+    page.keyboard.press("Escape")
+
+
+def bring_in(page: Page, shot: Callable[[str], None]) -> None:
+    """The plate has landed, and is let in from its left edge, turned."""
+    select(page, "Name plate")
+    field = page.get_by_label("Playhead", exact=True)
+    field.fill("60")
+    field.press("Enter")
+    page.get_by_role("button", name="In…").click()
+    sheet = page.get_by_test_id("bring-in")
+    sheet.get_by_role("radio", name="left").click()
+    sheet.get_by_label("Turned by").fill("-20")
+    page.keyboard.press("Enter")
+    page.wait_for_function("() => document.querySelector('[data-testid=playhead]').dataset.frame === '52'")
+    shot("bring-in")
+    page.keyboard.press("Escape")
+
+
+def variants(page: Page, shot: Callable[[str], None]) -> None:
+    """The plate's edge with another turn, side by side."""
+    select(page, "Plate edge")
+    page.get_by_role("button", name="Keep this motion, and go on with a copy").click()
+    number = page.get_by_role("textbox", name="Rotation", exact=True)
+    number.fill("14")
+    number.press("Enter")
+    page.get_by_role("button", name="Show variant A beside the one in use").click()
+    page.wait_for_selector("[data-testid=variant-beside][data-painted='60']")
+    shot("variants")
+    page.get_by_role("button", name="Back to the stage").click()
+
+
+def lanes(page: Page, shot: Callable[[str], None]) -> None:
+    """A bar's lane made taller with its keys selected; its easing; by night."""
+    select(page, "Bar Fri")
+    field = page.get_by_label("Playhead", exact=True)
+    field.fill("46")
+    field.press("Enter")
+    page.get_by_role("button", name="Open the lanes of Bar Fri").click()
+    page.get_by_role("button", name="Make the lane of Scale taller").click()
+    page.get_by_test_id("layer-list").evaluate("list => { list.scrollTop = 27; }")
+    page.get_by_role("button", name="Key of Scale at frame 36").click()
+    page.keyboard.down("Shift")
+    page.get_by_role("button", name="Key of Scale at frame 56").click()
+    page.keyboard.up("Shift")
+    shot("lanes")
+    page.get_by_test_id("move").first.get_by_role("button").click()
+    page.wait_for_timeout(500)
+    shot("easing")
+    page.keyboard.press("Escape")
+    page.get_by_role("button", name="Night theme").click()
+    shot("night")
+    page.get_by_role("button", name="Day theme").click()
+
+
 def main(url: str) -> None:
-    """Home, main view, anchor drag, export and night, at 1280 × 800."""
+    """Every main view, at 1280 × 800, on fresh demo data."""
     with sync_playwright() as play:
         browser = play.chromium.launch(executable_path="/usr/bin/chromium", args=ARGS.split())
         page = browser.new_page(viewport={"width": 1280, "height": 800})
@@ -49,15 +132,16 @@ def main(url: str) -> None:
         shot("anchor-drag")
         page.keyboard.press("Escape")
         page.mouse.up()
-        select(page, "Plate edge")
-        page.get_by_role("button", name="Open the lanes of Plate edge").click()
-        page.keyboard.press("Home")
-        page.keyboard.press("Shift+Period")
-        for _ in range(8):
-            page.keyboard.press("Period")
-        page.get_by_role("button", name="Night theme").click()
-        shot("night")
-        page.get_by_role("button", name="Day theme").click()
+        motion(page, shot)
+        bring_in(page, shot)
+        variants(page, shot)
+        page.goto(url)
+        page.get_by_test_id("scene-card").filter(has_text="Tide gauge").click()
+        page.wait_for_selector("[data-ready=yes]")
+        lanes(page, shot)
+        page.goto(url)
+        page.get_by_test_id("scene-card").filter(has_text="Opener").click()
+        page.wait_for_selector("[data-ready=yes]")
         page.get_by_role("button", name="Export", exact=True).click()
         page.get_by_role("radio", name="PNG still").click()
         page.get_by_role("button", name="Start export").click()
