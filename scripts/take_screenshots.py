@@ -13,7 +13,7 @@ ARGS = "--no-sandbox --disable-gpu --disable-background-networking --disable-com
 def drag_anchor(page: Page) -> None:
     """Take the plate's mark near the left station, and hold it there."""
     mark = page.get_by_test_id("anchor-mark").bounding_box()
-    left = page.locator('[data-stations] [data-station="left"]').bounding_box()
+    left = page.locator('[data-handle="left"]').bounding_box()
     page.mouse.move(mark["x"] + mark["width"] / 2, mark["y"] + mark["height"] / 2)
     page.mouse.down()
     page.mouse.move(left["x"] + 60, left["y"])
@@ -57,7 +57,7 @@ def motion(page: Page, shot: Callable[[str], None]) -> None:
     page.keyboard.press("Escape")
 
 
-def bring_in(page: Page, shot: Callable[[str], None]) -> None:
+def bring_in(page: Page) -> None:
     """The plate has landed, and is let in from its left edge, turned."""
     select(page, "Name plate")
     field = page.get_by_label("Playhead", exact=True)
@@ -68,8 +68,11 @@ def bring_in(page: Page, shot: Callable[[str], None]) -> None:
     sheet.get_by_role("radio", name="left").click()
     sheet.get_by_label("Turned by").fill("-20")
     page.keyboard.press("Enter")
-    page.wait_for_function("() => document.querySelector('[data-testid=playhead]').dataset.frame === '52'")
-    shot("bring-in")
+    sheet.get_by_label("Length of the move").fill("40")
+    page.keyboard.press("Enter")
+    page.wait_for_timeout(600)
+    page.wait_for_function("() => document.querySelector('[data-testid=playhead]').dataset.frame === '22'")
+    page.screenshot(path=str(TARGET / "bring-in.png"))
     page.keyboard.press("Escape")
 
 
@@ -132,9 +135,9 @@ def main(url: str) -> None:
         shot("anchor-drag")
         page.keyboard.press("Escape")
         page.mouse.up()
-        motion(page, shot)
-        bring_in(page, shot)
+        bring_in(page)
         variants(page, shot)
+        motion(page, shot)
         page.goto(url)
         page.get_by_test_id("scene-card").filter(has_text="Tide gauge").click()
         page.wait_for_selector("[data-ready=yes]")

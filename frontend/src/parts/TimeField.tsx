@@ -64,7 +64,10 @@ export function TimeField({ label, frame, from, keep, show, least = 0, width = "
         if (event.key === "Enter" || event.key === "Escape") event.currentTarget.blur();
       }}
       onKeyUp={(event) => event.stopPropagation()}
-      onBlur={take}
+      onBlur={() => {
+        take();
+        input.current!.value = told();
+      }}
     />
   );
 }

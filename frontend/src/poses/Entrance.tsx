@@ -97,7 +97,7 @@ function Form({ layers, way, done }: Props & { done: () => void }) {
           ["left", "left"],
           ["right", "right"],
           ["top", "top"],
-          ["bottom", "foot"],
+          ["bottom", "bottom"],
         ]}
         onChange={setSide}
       />
