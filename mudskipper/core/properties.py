@@ -46,6 +46,10 @@ FACTS: dict[str, PropertyFacts] = {
 }
 
 
+PARTS = {"stroke": "Stroke", "align": "Alignment", "asset": "Picture"}
+"""What the parts of contents that have no keys are called, where their names do not say it."""
+
+
 def facts_of(name: str) -> PropertyFacts:
     """The facts of a property by its full name."""
     if name == "content.size":
@@ -99,7 +103,7 @@ def label_or(path: str) -> str:
     try:
         return label_of(path)
     except KeyError:
-        return path
+        return PARTS.get(path.rsplit(".", 1)[-1], path)
 
 
 def merged_value(track: Track, given: Any, now: Any, name: str) -> Any:

@@ -419,3 +419,81 @@ def test_axe_finds_nothing_serious(studio: Studio, night: bool) -> None:
     found = page.evaluate("() => axe.run(document, {resultTypes: ['violations']})")["violations"]
     told = [(one["id"], one["nodes"][0]["html"][:160]) for one in found if one["impact"] in ("serious", "critical")]
     assert told == []
+
+
+def test_colours_strokes_and_contents_in_the_panel(studio: Studio) -> None:
+    """A colour typed, refused in words, remembered among the recent ones; a stroke put on and taken off."""
+    page = studio.page
+    studio.select("Plate")
+    page.get_by_role("button", name="More colours for Fill").click()
+    text = page.get_by_role("textbox", name="Fill as #rrggbbaa")
+    text.fill("teal-ish")
+    page.keyboard.press("Enter")
+    expect(studio.said()).to_contain_text("“teal-ish” is not. Nothing was changed.")
+    text.fill("#12c85a80")
+    page.keyboard.press("Enter")
+    undo_says(studio, "Set fill of Plate")
+    assert studio.layer("Plate")["content"]["items"][0]["fill"]["rest"] == "#12c85a80"
+    studio.select("Away")
+    page.get_by_role("button", name="More colours for Fill").click()
+    page.get_by_test_id("swatches").get_by_role("button", name="#12c85a80").first.click()
+    undo_says(studio, "Set fill of Away")
+    assert studio.layer("Away")["content"]["items"][0]["fill"]["rest"] == "#12c85a80"
+    studio.select("Plate")
+    page.get_by_role("button", name="Stroke", exact=True).click()
+    undo_says(studio, "Set stroke of Plate")
+    expect(studio.field("Stroke width")).to_have_value("4")
+    studio.type("Fill alpha", "100")
+    undo_says(studio, "Set fill of Plate")
+    assert studio.layer("Plate")["content"]["items"][0]["fill"]["rest"] == "#12c85aff"
+    page.get_by_role("button", name="Stroke", exact=True).click()
+    expect(studio.field("Stroke width")).to_have_count(0)
+
+
+def test_a_drag_that_leaves_the_window_and_one_that_is_cancelled(studio: Studio) -> None:
+    """Off the window the hand still holds; let go there it is kept; nothing is half done."""
+    studio.select("Plate")
+    start = studio.to_page(100, 60)
+    page = studio.page
+    page.mouse.move(*start)
+    page.mouse.down()
+    page.keyboard.down("Control")
+    for x in (start[0] - 60, 2, -200):
+        page.mouse.move(x, start[1])
+    page.keyboard.up("Control")
+    page.mouse.up()
+    undo_says(studio, re.compile(r"Undo: Moved Plate by -\d+, 0 px"))
+    moved = studio.layer("Plate")["position"]["rest"]
+    assert moved[0] < -100
+    page.keyboard.press("Control+z")
+    expect(studio.field("Position x")).to_have_value("140")
+    page.mouse.move(*start)
+    page.mouse.down()
+    page.mouse.move(start[0] + 50, start[1] + 30)
+    expect(studio.field("Position x")).not_to_have_value("140")
+    page.evaluate("() => document.querySelector('[data-testid=stage]').dispatchEvent("
+                  "new PointerEvent('pointercancel', {bubbles: true, pointerId: 1}))")  # fmt: skip
+    expect(studio.field("Position x")).to_have_value("140")
+    page.mouse.up()
+    assert studio.layer("Plate")["position"]["rest"] == [140, 80]
+
+
+def test_the_way_of_a_keyed_anchor_is_drawn_over_the_picture(studio: Studio) -> None:
+    """From corner to corner it slides the layer with no position keys; its path lies on the picture as it stands."""
+    page = studio.page
+    studio.select("Plate")
+    marks = page.get_by_test_id("marks")
+    page.get_by_role("button", name="Anchor is not keyed. Start keying here").click()
+    undo_says(studio, "Keyed anchor of Plate at frame 10")
+    page.get_by_role("radiogroup", name="What stays put").get_by_role("radio", name="Anchor stays put").click()
+    studio.type("Anchor x", "0")
+    studio.go(40)
+    before = decoded(marks.screenshot())
+    studio.type("Anchor x", "100")
+    undo_says(studio, "Moved the anchor of Plate, anchor stays put")
+    assert [k["value"][0] for k in studio.layer("Plate")["anchor"]["keys"]] == [0, 1]
+    assert studio.layer("Plate")["position"]["keys"] == []
+    x = [studio.point("Plate", (0, 0), frame)[0] for frame in (10, 25, 40)]
+    assert x == pytest.approx([140, 40, -60])
+    studio.settle()
+    assert (decoded(marks.screenshot()) != before).any(axis=2).sum() > 150

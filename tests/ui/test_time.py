@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import base64
+import math
 import re
 from typing import Any
 
@@ -482,3 +483,96 @@ def test_hundreds_of_layers_with_only_those_that_show(server: Server, page: Page
         })"""
     )
     assert scrolled < 16
+
+
+def test_two_windows_on_the_same_keys(studio: Studio, page: Page, server: Server) -> None:
+    """A key moved in one window is where it went in the other; one deleted there is refused here in words."""
+    other = Studio(page.context.new_page(), server, studio.name).open("?frame=20")
+    for one in (studio, other):
+        one.select("Plate")
+    time = other.page.get_by_label("Time of the pose at 1:10")
+    time.fill("1:15")
+    other.page.keyboard.press("Enter")
+    expect(card(studio, 45)).to_be_visible()
+    pose = card(studio, 45).get_by_role("button", name=re.compile("^Pose at"))
+    pull(studio, middle(pose), (-20, 0), "Control", drop=False)
+    card(other, 45).get_by_role("button", name="Delete the pose at 1:15").click()
+    expect(other.said()).to_contain_text("Deleted 2 keys.")
+    page.mouse.up()
+    expect(studio.said()).to_contain_text("it may have been moved in another window")
+    assert frames(studio, "Plate", "position") == [0, 20]
+    expect(card(studio, 45)).to_have_count(0)
+
+
+def test_time_without_a_mouse(studio: Studio) -> None:
+    """Cards, pebbles, easing and lanes by keys alone."""
+    page = studio.page
+    page.get_by_test_id("stage").focus()
+    page.keyboard.press("Tab")
+    page.keyboard.press("Tab")
+    expect(studio.row("Plate")).to_have_attribute("data-selected", "yes")
+    page.keyboard.press("]")
+    expect(page.get_by_test_id("playhead")).to_have_attribute("data-frame", "40")
+    pose = card(studio, 40).get_by_role("button", name=re.compile("^Pose at"))
+    pose.focus()
+    page.keyboard.press("Shift+ArrowRight")
+    undo_says(studio, "Moved 2 keys of Plate by +10 frames")
+    card(studio, 50).get_by_role("button", name=re.compile("^Pose at")).press("Enter")
+    expect(page.get_by_test_id("playhead")).to_have_attribute("data-frame", "50")
+    page.get_by_role("button", name="Easing of the move from 0:20 to 1:20").press("Enter")
+    handle = page.get_by_role("slider", name="Handle at the end")
+    handle.focus()
+    page.keyboard.press("Shift+ArrowUp")
+    undo_says(studio, re.compile("Eased 2 keys of Plate"))
+    assert studio.layer("Plate")["position"]["keys"][1]["ease"]["bezier"][3] == pytest.approx(0.77, abs=0.01)
+    page.keyboard.press("Escape")
+    expect(studio.row("Plate")).to_have_attribute("data-selected", "yes")
+    studio.row("Plate").get_by_role("button", name="Open the lanes of Plate").press("Enter")
+    pebble = studio.row("Plate").get_by_role("button", name="Key of Opacity at frame 20")
+    pebble.focus()
+    page.keyboard.press("Enter")
+    page.keyboard.press("Shift+F10")
+    menu = page.get_by_role("menu", name="Selected keys")
+    expect(menu.get_by_role("menuitem", name="Edit values…")).to_be_focused()
+    for _ in range(5):
+        page.keyboard.press("ArrowDown")
+    page.keyboard.press("Enter")
+    page.keyboard.press("Delete")
+    undo_says(studio, "Deleted 2 keys of Plate")
+    assert studio.layer("Plate")["opacity"]["keys"] == []
+    page.keyboard.press("Control+z")
+    more = studio.row("Plate").get_by_role("button", name="More for Plate")
+    more.press("Enter")
+    page.keyboard.press("Escape")
+    expect(more).to_be_focused()
+
+
+def test_lanes_are_widened_and_show_speed(studio: Studio) -> None:
+    """Ctrl and the wheel about the pointer, the wheel along; speed in units a second; other properties laid over."""
+    page = studio.page
+    row = studio.row("Plate")
+    row.get_by_role("button", name="Open the lanes of Plate").click()
+    row.get_by_role("button", name="Make the lane of Rotation taller").click()
+    curve = row.get_by_test_id("curve-rotation")
+    expect(curve).to_contain_text("90")
+    page.get_by_role("button", name="What the lanes show").click()
+    menu = page.get_by_test_id("lanes-menu")
+    menu.get_by_role("radio", name="Speed").click()
+    expect(curve).to_contain_text("135 a second")
+    menu.get_by_role("radio", name="Value").click()
+    menu.get_by_label("Other properties in tall lanes").check()
+    expect(curve.locator('[data-other="opacity"]')).to_have_count(1)
+    page.keyboard.press("Escape")
+    wide = per_frame(studio)
+    at = middle(row.get_by_role("button", name="Key of Rotation at frame 20"))
+    page.mouse.move(at[0], at[1] - 90)
+    page.keyboard.down("Control")
+    page.mouse.wheel(0, -300)
+    page.keyboard.up("Control")
+    page.wait_for_timeout(200)
+    assert per_frame(studio) == pytest.approx(wide * math.e, rel=0.02)
+    assert middle(row.get_by_role("button", name="Key of Rotation at frame 20"))[0] == pytest.approx(at[0], abs=2)
+    page.mouse.wheel(3 * wide * math.e, 0)
+    page.wait_for_timeout(200)
+    moved = middle(row.get_by_role("button", name="Key of Rotation at frame 20"))[0]
+    assert moved == pytest.approx(at[0] - 3 * wide * math.e, abs=3)

@@ -147,6 +147,7 @@ class Ripple(Edit):
     by: Number
 
     def apply(self, scene: Scene, bench: Bench) -> Scene:
+        moved = 0
         for layer_id in self.layers:
             layer = unlocked(scene, layer_id)
             since = self.frame - layer.span.start
@@ -155,6 +156,7 @@ class Ripple(Edit):
                 after = [k.model_copy(update={"frame": k.frame + self.by}) for k in track.keys if k.frame >= since]
                 if not after:
                     continue
+                moved += len(after)
                 if before and after[0].frame <= before[-1].frame:
                     raise Refused(
                         f"{label_of(name)} of '{layer.name}' has a key {since - before[-1].frame:g} frames before "
@@ -165,6 +167,12 @@ class Ripple(Edit):
                     local_frame(layer, scene, key.frame + layer.span.start)
                 layer = with_track(layer, name, remade(track, name, keys=(*before, *after)))
             scene = scene.with_layer(layer)
+        if not moved:
+            raise Refused(
+                f"{names_of(scene, self.layers)} has no key at frame {self.frame:g} or later; it may have been moved in "
+                "another window.",
+                where="frame", mend="Nothing was changed.",
+            )  # fmt: skip
         return scene
 
     def words(self, scene: Scene) -> str:
