@@ -385,7 +385,9 @@ def bench_time(say: Callable[[str], None], browser: Any, minutes: float) -> None
                 f"({told['painted'] / max(told['due'], 1):.0%}), {told['displayed']:.0f} display frames a second")  # fmt: skip
             before = told["heap"]
             after = page.evaluate(PLAY, minutes * 60)["heap"]
-            say(f"script memory after {minutes:g} minutes more of playing: {after / 1e6:.0f} MB, before {before / 1e6:.0f} MB")
+            say(
+                f"script memory after {minutes:g} minutes more of playing: {after / 1e6:.0f} MB, before {before / 1e6:.0f} MB"
+            )
             page.goto(f"{url}scene/{many.id}")
             page.wait_for_selector("[data-testid=picture][data-ready=yes]")
             page.get_by_role("button", name="What the lanes show").click()

@@ -230,18 +230,3 @@ def _part_of_points(ease: Points, start: float, end: float, first: float, last: 
     inner = [(u, v) for u, v in ease.points if start < u < end or u == end < 1]
     whole = [(start, first), *inner, (end, last)]
     return Points(points=tuple(((u - start) / (end - start), (v - first) / (last - first)) for u, v in whole))
-
-
-def ease_words(ease: Ease) -> str:
-    """An easing in a few words, for history and cards."""
-    if isinstance(ease, str):
-        return ease
-    if isinstance(ease, Bezier):
-        return "cubic-bezier({:g}, {:g}, {:g}, {:g})".format(*ease.bezier)
-    if isinstance(ease, Steps):
-        return f"steps({ease.steps}, jump-{ease.jump})"
-    if isinstance(ease, Overshoot):
-        return f"overshoot {ease.overshoot:g} %"
-    if isinstance(ease, Bounce):
-        return f"bounce × {ease.bounce.count}"
-    return "spring" if isinstance(ease, Spring) else f"linear() with {len(ease.points)} points"

@@ -67,6 +67,13 @@ def ease_name(ease: Ease) -> str:
     return next((name for name, preset in PRESETS.items() if preset == ease), ease_text(ease))
 
 
+def ease_words(ease: Ease) -> str:
+    """An easing in a few words, for the history: its name, or its text where that is short."""
+    if isinstance(ease, Points):
+        return f"linear() with {len(ease.points)} points"
+    return ease_name(ease)
+
+
 def _of_function(name: str, inner: str) -> Ease:
     parts = [part.strip() for part in inner.split(",")]
     if name == "steps":

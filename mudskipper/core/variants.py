@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 from typing import Any
 
-from .easing import ease_words
+from .easing_text import ease_words
 from .errors import Refused
 from .properties import label_of
 from .scene import Layer, SplitPosition, Variant

@@ -5,7 +5,6 @@ from __future__ import annotations
 import io
 import time
 import zlib
-from collections.abc import Iterator
 from pathlib import Path
 from typing import Any
 
@@ -17,20 +16,10 @@ import pytest
 from fastapi.testclient import TestClient
 from PIL import Image
 
-from mudskipper.demo.low_tide_week import fill_store
 from mudskipper.store.store import Store
 from mudskipper.web.app import create_app
 from tests.conftest import Server
-
-HOST = "http://127.0.0.1"
-
-
-@pytest.fixture
-def client(tmp_path: Path) -> Iterator[TestClient]:
-    store = Store(tmp_path)
-    fill_store(store)
-    with TestClient(create_app(store), base_url=HOST) as client:
-        yield client
+from tests.web.conftest import HOST
 
 
 @pytest.fixture

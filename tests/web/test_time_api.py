@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
 from pathlib import Path
 from typing import Any
 
@@ -11,19 +10,9 @@ import numpy as np
 import pytest
 from fastapi.testclient import TestClient
 
-from mudskipper.demo.low_tide_week import fill_store
 from mudskipper.store.store import Store
 from mudskipper.web.app import create_app
-
-HOST = "http://127.0.0.1"
-
-
-@pytest.fixture
-def client(tmp_path: Path) -> Iterator[TestClient]:
-    store = Store(tmp_path)
-    fill_store(store)
-    with TestClient(create_app(store), base_url=HOST) as client:
-        yield client
+from tests.web.conftest import HOST
 
 
 @pytest.fixture

@@ -9,7 +9,8 @@ import { choose, say, sayProblem, useChoices } from "../scene/choices";
 import { useSession } from "../scene/session";
 import { roleColour } from "../theme/theme";
 import { EaseCurve } from "./EaseCurve";
-import { readEase, useEase, useEaseFacts, usePresets } from "./facts";
+import { EaseText } from "./EaseText";
+import { useEase, useEaseFacts, usePresets } from "./facts";
 import { useBezierDrag } from "./handles";
 
 interface Props {
@@ -33,22 +34,7 @@ export function EasingEditor({ keys, ease }: Props) {
       <BigCurve ease={ease} curve={facts?.curve} attempt={attempt} set={set} />
       <Played curve={facts?.curve} />
       <Flex gap="1.5" mt="2" align="center">
-        <TextInput
-          key={facts?.text}
-          aria-label="Easing as text"
-          title="A name, cubic-bezier(…), steps(…), linear(…), overshoot(…), bounce(…), spring(…)"
-          defaultValue={facts?.text}
-          flex="1"
-          minWidth="0"
-          onKeyDown={(event) => {
-            event.stopPropagation();
-            if (event.key === "Escape") event.currentTarget.value = facts?.text ?? "";
-            if (event.key !== "Enter") return;
-            readEase(event.currentTarget.value)
-              .then((read) => set(read.ease as Ease))
-              .catch(sayProblem);
-          }}
-        />
+        <EaseText label="Easing as text" text={facts?.text} set={set} flex="1" minWidth="0" />
         <Pill
           height="26px"
           px="1.5"

@@ -3,11 +3,11 @@ import { useEffect, useState } from "react";
 import type { Ease, Facts, KeyRef, Layer, Scene } from "../api/client";
 import { EaseCurve } from "../easing/EaseCurve";
 import { EasePopover } from "../easing/EasePopover";
-import { readEase, useEase, usePresets } from "../easing/facts";
+import { EaseText } from "../easing/EaseText";
+import { useEase, usePresets } from "../easing/facts";
 import { Pill } from "../parts/Pill";
 import { Select } from "../parts/Select";
-import { TextInput } from "../parts/TextInput";
-import { sayProblem, useChoices } from "../scene/choices";
+import { useChoices } from "../scene/choices";
 import { easeOf, keyFrames, labelOf, tracksOf } from "../scene/document";
 import { useSession } from "../scene/session";
 import { timecode } from "../scene/times";
@@ -70,22 +70,7 @@ function Eased({ keys, ease }: { keys: KeyRef[]; ease: Ease }) {
             </Pill>
           </EasePopover>
         </Flex>
-        <TextInput
-          key={`${keys[0].frame}.${keys[0].property}.${facts?.text}`}
-          aria-label="Easing in words"
-          title="A name, cubic-bezier(…), steps(…), linear(…), overshoot(…), bounce(…), spring(…)"
-          defaultValue={facts?.text}
-          mt="1.5"
-          width="100%"
-          onKeyDown={(event) => {
-            event.stopPropagation();
-            if (event.key === "Escape") event.currentTarget.value = facts?.text ?? "";
-            if (event.key !== "Enter") return;
-            readEase(event.currentTarget.value)
-              .then((read) => set(read.ease as Ease))
-              .catch(sayProblem);
-          }}
-        />
+        <EaseText label="Easing in words" text={facts?.text} set={set} mt="1.5" width="100%" />
       </Box>
     </Flex>
   );

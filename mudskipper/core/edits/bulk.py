@@ -104,7 +104,7 @@ class RetimeKeys(Edit):
     def _moved(self, track: Track, frames: set[float], start: int, ends: tuple[float, float]) -> tuple[Any, ...]:
         def time(frame: float) -> float:
             if self.way == "stretch":
-                return self.about + (frame - self.about) * self.factor
+                return round(self.about + (frame - self.about) * self.factor, 9)  # 20, not 19.999999999999996
             return ends[0] + ends[1] - frame if self.way == "reverse" else float(round(frame))
 
         eases = {key.frame: key.ease for key in track.keys}
@@ -169,10 +169,11 @@ class Ripple(Edit):
             scene = scene.with_layer(layer)
         if not moved:
             raise Refused(
-                f"{names_of(scene, self.layers)} has no key at frame {self.frame:g} or later; it may have been moved in "
-                "another window.",
-                where="frame", mend="Nothing was changed.",
-            )  # fmt: skip
+                f"No key of {names_of(scene, self.layers)} stands at frame {self.frame:g} or later; it may have been "
+                "moved in another window.",
+                where="frame",
+                mend="Nothing was changed.",
+            )
         return scene
 
     def words(self, scene: Scene) -> str:

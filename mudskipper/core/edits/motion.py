@@ -8,7 +8,8 @@ from typing import Annotated, Literal
 from pydantic import Field
 
 from .. import position as position_of
-from ..easing import Ease, ease_words
+from ..easing import Ease
+from ..easing_text import ease_words
 from ..errors import Refused
 from ..keys import inserted, with_key, with_moved_keys, with_value, without_keying, without_keys
 from ..model import Id, Model, Number, Pair

@@ -1,0 +1,23 @@
+"""What tests of the web layer share: the application with the demo project, called without a socket."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from pathlib import Path
+
+import pytest
+from fastapi.testclient import TestClient
+
+from mudskipper.demo.low_tide_week import fill_store
+from mudskipper.store.store import Store
+from mudskipper.web.app import create_app
+
+HOST = "http://127.0.0.1"
+
+
+@pytest.fixture
+def client(tmp_path: Path) -> Iterator[TestClient]:
+    store = Store(tmp_path)
+    fill_store(store)
+    with TestClient(create_app(store), base_url=HOST) as client:
+        yield client
