@@ -34,11 +34,10 @@ export function ArrangeBlock({ layers }: { layers: Layer[] }) {
   const many = layers.length > 1;
   const [to, setTo] = useState<NonNullable<Align["to"]>>(many ? "selection" : "scene");
   const ids = layers.map((layer) => layer.id!);
-  const { frame } = session.frames;
   const locked = layers.some((layer) => layer.locked);
   const now = () => ({ layers: ids, frame: session.frames.frame });
   return (
-    <Box role="group" aria-label="Arrange" borderTopWidth="1px" borderColor="edge" pt="2" pb="2" data-frame={frame}>
+    <Box role="group" aria-label="Arrange" borderTopWidth="1px" borderColor="edge" pt="2" pb="2">
       <Flex align="center" gap="2" mb="1.5">
         <Text fontWeight={700}>Align to</Text>
         <Select

@@ -4,7 +4,6 @@ import { choices } from "../scene/choices";
 import { poseFrames } from "../scene/document";
 import { look } from "../scene/look";
 import type { Session } from "../scene/session";
-import { fps } from "../scene/times";
 import { inkOf } from "../theme/ink";
 import { lit } from "./hands/gesture";
 import { anchorPath, handlesAt, moves, pathKeys, pathOf } from "./motion";
@@ -129,8 +128,6 @@ export class Marks {
       });
     }
     pen.globalAlpha = 1;
-    const { scene } = this.session.answer!;
-    pen.canvas.dataset.quickest = `${Math.round(most * fps(scene))}`;
   }
 
   private pathKeys(layer: Layer, view: View) {
