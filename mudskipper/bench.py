@@ -16,8 +16,9 @@ import numpy as np
 
 from .core.drawlist import draw_list
 from .core.edits import MoveLayers, SetProperty, apply_edits
-from .core.resolve import ResolveCache, resolve
+from .core.resolve import ResolveCache, resolve, resolve_layers
 from .core.scene import SCHEMA, Scene, scene_of
+from .core.transform import apply
 
 CHROMIUM = "--no-sandbox --disable-gpu --disable-background-networking --disable-component-update --disable-sync"
 PROPERTIES = ("anchor", "position", "scale", "rotation", "opacity")
@@ -226,20 +227,19 @@ LISTEN = """() => {
 }"""
 
 
-INSIDE = """() => {
-  const mark = document.querySelector('[data-testid=anchor-mark]').getBoundingClientRect();
-  const anchor = [mark.x + mark.width / 2, mark.y + mark.height / 2];
-  const stage = document.querySelector('[data-testid=stage]').getBoundingClientRect();
-  const corners = document.querySelector('[data-box]').getAttribute('points').split(' ')
-    .map(told => told.split(',').map(Number)).map(([x, y]) => [x + stage.x, y + stage.y]);
-  const middle = [0, 1].map(i => corners.reduce((sum, at) => sum + at[i], 0) / 4);
-  const inner = corners.map(at => [0, 1].map(i => (at[i] + middle[i]) / 2));
-  const far = at => Math.hypot(at[0] - anchor[0], at[1] - anchor[1]);
-  return [...inner, middle].sort((a, b) => far(b) - far(a))[0];
-}"""
+def grip(scene: Scene, layer_id: str, frame: float) -> tuple[float, float]:
+    """A point of a layer's box in the scene, halfway to the corner that is farthest from the anchor."""
+    (one,) = resolve_layers([scene.layer(layer_id)], np.array([frame]), {}, scene.fps)
+    x, y, width, height = one.box[0]
+    corners = [np.array([x + fx * width, y + fy * height]) for fx in (0.25, 0.75) for fy in (0.25, 0.75)]
+    far = max(corners, key=lambda at: float(np.hypot(*(at - one.anchor[0]))))
+    found = apply(one.matrix[0], far)
+    return float(found[0]), float(found[1])
 
 
-async def drive_pointer(url: str, layer: str, seconds: float) -> tuple[dict[str, list[float]], float]:
+async def drive_pointer(
+    url: str, layer: str, at: tuple[float, float], seconds: float
+) -> tuple[dict[str, list[float]], float]:
     """Real pointer events at 120 Hz on a layer: from the first event since the last repaint to the painted canvas, and
     to the display frame that shows it; and how long the page took to its first paint."""
     from playwright.async_api import async_playwright
@@ -253,7 +253,8 @@ async def drive_pointer(url: str, layer: str, seconds: float) -> tuple[dict[str,
         await page.goto(f"{url}?frame=20&layer={layer}")
         await page.wait_for_selector("[data-testid=picture][data-ready=yes]")
         opened = time.perf_counter() - begin
-        x0, y0 = await page.evaluate(INSIDE)
+        box = await page.get_by_test_id("picture").bounding_box()
+        x0, y0 = (box[side] + n * box["width"] / 1920 for side, n in zip("xy", at, strict=True))
         await page.evaluate(LISTEN)
         devices = await page.context.new_cdp_session(page)
 
@@ -305,7 +306,7 @@ def bench_pointer(say: Callable[[str], None]) -> None:
         try:
             assert server.stdout
             url = server.stdout.readline().split()[-1]
-            seen, opened = asyncio.run(drive_pointer(f"{url}scene/{scene.id}", "l7", 5))
+            seen, opened = asyncio.run(drive_pointer(f"{url}scene/{scene.id}", "l7", grip(scene, "l7", 20), 5))
         finally:
             server.kill()
     if not seen["shown"]:

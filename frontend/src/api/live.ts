@@ -14,8 +14,8 @@ export class Live {
   private socket: WebSocket | null = null;
   private seq = 0;
   private waiting = false;
-  private next: string | null = null;
-  private sent: string | null = null;
+  private next: object | null = null;
+  private sent: object | null = null;
   private closed = false;
   private floor = 0;
 
@@ -28,7 +28,7 @@ export class Live {
 
   try(edits: Edit[], [first, stop]: [number, number]) {
     this.seq += 1;
-    this.next = JSON.stringify({ seq: this.seq, first, stop, edits });
+    this.next = { seq: this.seq, first, stop, edits };
     this.send();
   }
 
@@ -45,7 +45,7 @@ export class Live {
 
   private send() {
     if (this.waiting || !this.next || this.socket?.readyState !== WebSocket.OPEN) return;
-    this.socket.send(this.next);
+    this.socket.send(JSON.stringify(this.next));
     this.sent = this.next;
     this.next = null;
     this.waiting = true;

@@ -1,4 +1,5 @@
-import { useEffect, useRef, useState } from "react";
+import { useRef, useState } from "react";
+import { follow } from "../parts/press";
 
 export type Bezier = [number, number, number, number];
 
@@ -21,58 +22,42 @@ const drawn = (y: number, goals: number[]) => [0, 1, ...goals].find((goal) => Ma
 /** Dragging the two handles of a bezier; Esc gives back. */
 export function useBezierDrag(numbers: Bezier | null, room: Room) {
   const [dragged, setDragged] = useState<Bezier | null>(null);
-  const active = useRef<{ which: 0 | 1; x: number; y: number; from: Bezier; last: Bezier } | null>(null);
   const latest = useRef(room);
   latest.current = room;
 
-  useEffect(() => {
-    const move = (event: PointerEvent) => {
-      const now = active.current;
-      if (!now) return;
-      const { perX, perY, goals, attempt } = latest.current;
-      const x = Math.min(Math.max(now.from[2 * now.which] + (event.clientX - now.x) / perX, 0), 1);
-      const y = now.from[2 * now.which + 1] - (event.clientY - now.y) / perY;
-      const free = event.ctrlKey || event.metaKey;
-      const next = [...now.from] as Bezier;
-      next[2 * now.which] = two(x);
-      next[2 * now.which + 1] = free
-        ? two(y)
-        : two(drawn(Math.min(Math.max(y, -2), 3), goals?.(now.which, two(x)) ?? []));
-      now.last = next;
-      setDragged(next);
-      attempt(next);
-    };
-    const end = () => {
-      const now = active.current;
-      active.current = null;
-      setDragged(null);
-      if (now && now.last !== now.from) latest.current.keep(now.last);
-    };
-    const give = (event: KeyboardEvent) => {
-      if (event.key !== "Escape" || !active.current) return;
-      event.stopImmediatePropagation();
-      latest.current.attempt(active.current.from);
-      active.current = null;
-      setDragged(null);
-    };
-    window.addEventListener("pointermove", move);
-    window.addEventListener("pointerup", end);
-    window.addEventListener("keydown", give, true);
-    return () => {
-      window.removeEventListener("pointermove", move);
-      window.removeEventListener("pointerup", end);
-      window.removeEventListener("keydown", give, true);
-    };
-  }, []);
+  const take = (event: React.PointerEvent, which: 0 | 1) => {
+    if (!numbers || event.button !== 0) return;
+    event.preventDefault();
+    event.stopPropagation();
+    const { clientX, clientY } = event;
+    let last = numbers;
+    follow({
+      move: (moved) => {
+        const { perX, perY, goals, attempt } = latest.current;
+        const x = Math.min(Math.max(numbers[2 * which] + (moved.clientX - clientX) / perX, 0), 1);
+        const y = numbers[2 * which + 1] - (moved.clientY - clientY) / perY;
+        const free = moved.ctrlKey || moved.metaKey;
+        const next = [...numbers] as Bezier;
+        next[2 * which] = two(x);
+        next[2 * which + 1] = free ? two(y) : two(drawn(Math.min(Math.max(y, -2), 3), goals?.(which, two(x)) ?? []));
+        last = next;
+        setDragged(next);
+        attempt(next);
+      },
+      end: () => {
+        setDragged(null);
+        if (last !== numbers) latest.current.keep(last);
+      },
+      cancel: () => {
+        latest.current.attempt(numbers);
+        setDragged(null);
+      },
+    });
+  };
 
   return {
     shown: dragged ?? numbers,
-    start: (event: React.PointerEvent, which: 0 | 1) => {
-      if (!numbers || event.button !== 0) return;
-      event.preventDefault();
-      event.stopPropagation();
-      active.current = { which, x: event.clientX, y: event.clientY, from: numbers, last: numbers };
-    },
+    start: take,
     /** Arrows move a handle by 0.01 (Shift: 0.1). */
     nudge: (event: React.KeyboardEvent, which: 0 | 1) => {
       const steps: Record<string, [number, number]> = {

@@ -1,6 +1,7 @@
 import { Box } from "@chakra-ui/react";
-import { type RefObject, useEffect, useRef, useState } from "react";
+import { type RefObject, useEffect, useState } from "react";
 import type { KeyRef, Layer } from "../api/client";
+import { follow } from "../parts/press";
 import { choices } from "../scene/choices";
 import { keyFrames, tracksOf } from "../scene/document";
 import { sameKey, selectKeys } from "./keys";
@@ -18,7 +19,6 @@ type Corner = [number, number];
 /** A frame drawn on the lanes selects the keys it touches; Shift adds them. Esc gives back. */
 export function KeyMarquee({ list, layers, heights }: Props) {
   const scale = useScale();
-  const press = useRef<{ start: Corner; before: KeyRef[]; drawn: boolean } | null>(null);
   const [drawn, setDrawn] = useState<[Corner, Corner] | null>(null);
 
   useEffect(() => {
@@ -30,32 +30,28 @@ export function KeyMarquee({ list, layers, heights }: Props) {
     const down = (event: PointerEvent) => {
       const target = event.target as HTMLElement;
       if (event.button !== 0 || target.closest("button, [data-testid=span], [role=slider]")) return;
-      const corner = at(event);
-      if (corner[0] < 0) return;
-      press.current = { start: corner, before: event.shiftKey ? choices().keys : [], drawn: false };
-    };
-    const move = (event: PointerEvent) => {
-      const now = press.current;
-      if (!now) return;
-      const { start, before } = now;
-      const end = at(event);
-      if (!now.drawn && Math.hypot(end[0] - start[0], end[1] - start[1]) < 4) return;
-      now.drawn = true;
-      setDrawn([start, end]);
-      const found = touched(start, end);
-      const keys = [...before, ...found.filter((key) => !before.some((one) => sameKey(one, key)))];
-      if (keys.length !== choices().keys.length || keys.some((key, i) => !sameKey(key, choices().keys[i])))
-        selectKeys(keys);
-    };
-    const up = () => {
-      press.current = null;
-      setDrawn(null);
-    };
-    const give = (event: KeyboardEvent) => {
-      if (event.key !== "Escape" || !press.current) return;
-      event.stopImmediatePropagation();
-      selectKeys(press.current.before);
-      up();
+      const start = at(event);
+      if (start[0] < 0) return;
+      const was = choices().keys;
+      const before = event.shiftKey ? was : [];
+      let begun = false;
+      follow({
+        move: (moved) => {
+          const end = at(moved);
+          if (!begun && Math.hypot(end[0] - start[0], end[1] - start[1]) < 4) return;
+          begun = true;
+          setDrawn([start, end]);
+          const found = touched(start, end);
+          const keys = [...before, ...found.filter((key) => !before.some((one) => sameKey(one, key)))];
+          if (keys.length !== choices().keys.length || keys.some((key, i) => !sameKey(key, choices().keys[i])))
+            selectKeys(keys);
+        },
+        end: () => setDrawn(null),
+        cancel: () => {
+          if (begun) selectKeys(was);
+          setDrawn(null);
+        },
+      });
     };
     /** The keys whose pebbles lie within two corners. */
     const touched = (a: Corner, b: Corner): KeyRef[] => {
@@ -88,15 +84,7 @@ export function KeyMarquee({ list, layers, heights }: Props) {
       return found;
     };
     box.addEventListener("pointerdown", down);
-    window.addEventListener("pointermove", move);
-    window.addEventListener("pointerup", up);
-    window.addEventListener("keydown", give, true);
-    return () => {
-      box.removeEventListener("pointerdown", down);
-      window.removeEventListener("pointermove", move);
-      window.removeEventListener("pointerup", up);
-      window.removeEventListener("keydown", give, true);
-    };
+    return () => box.removeEventListener("pointerdown", down);
   });
 
   if (!drawn) return null;

@@ -1,4 +1,5 @@
-import { useEffect, useRef } from "react";
+import { useRef } from "react";
+import { follow } from "../parts/press";
 import { choices } from "../scene/choices";
 import { keyFrames, tracksOf } from "../scene/document";
 import type { Session } from "../scene/session";
@@ -48,48 +49,25 @@ export function snapped(by: number, places: number[], snaps: number[], reach: nu
 /** Starts drags on pointer down, magnetic where `places` are given (frames that move along). */
 export function useFrameDrag() {
   const { frameWidth } = useScale();
-  const active = useRef<{ x: number; by: number; drag: FrameDrag; places: number[]; snaps: number[] } | null>(null);
   const width = useRef(frameWidth);
   width.current = frameWidth;
-
-  useEffect(() => {
-    const move = (event: PointerEvent) => {
-      const now = active.current;
-      if (!now) return;
-      let by = Math.round((event.clientX - now.x) / width.current);
-      if (by !== 0 && choices().magnet && !event.ctrlKey && !event.metaKey)
-        by = Math.round(snapped(by, now.places, now.snaps, Math.min(NEAR / width.current, 3)));
-      if (by === now.by) return;
-      now.by = by;
-      now.drag.move(by);
-    };
-    const up = () => {
-      const now = active.current;
-      active.current = null;
-      if (now) now.by === 0 ? now.drag.cancel() : now.drag.end(now.by);
-    };
-    const give = (event?: KeyboardEvent) => {
-      if (event && event.key !== "Escape") return;
-      if (event && active.current) event.stopImmediatePropagation();
-      active.current?.drag.cancel();
-      active.current = null;
-    };
-    const lost = () => give();
-    window.addEventListener("pointermove", move);
-    window.addEventListener("pointerup", up);
-    window.addEventListener("pointercancel", lost);
-    window.addEventListener("keydown", give, true);
-    return () => {
-      window.removeEventListener("pointermove", move);
-      window.removeEventListener("pointerup", up);
-      window.removeEventListener("pointercancel", lost);
-      window.removeEventListener("keydown", give, true);
-    };
-  }, []);
 
   return (event: React.PointerEvent, drag: FrameDrag, places: number[] = [], snaps: number[] = []) => {
     if (event.button !== 0) return;
     event.stopPropagation();
-    active.current = { x: event.clientX, by: 0, drag, places, snaps };
+    const x = event.clientX;
+    let by = 0;
+    follow({
+      move: (moved) => {
+        let next = Math.round((moved.clientX - x) / width.current);
+        if (next !== 0 && choices().magnet && !moved.ctrlKey && !moved.metaKey)
+          next = Math.round(snapped(next, places, snaps, Math.min(NEAR / width.current, 3)));
+        if (next === by) return;
+        by = next;
+        drag.move(by);
+      },
+      end: () => (by === 0 ? drag.cancel() : drag.end(by)),
+      cancel: () => drag.cancel(),
+    });
   };
 }

@@ -25,17 +25,21 @@ export function AnchorPad({ layer }: { layer: Layer }) {
   };
 
   useEffect(() => {
+    let last = "";
     const paint = () => {
       const arrays = session.frames.layer(layer.id!);
       if (!arrays) return;
       const { origin, size } = frameOf();
+      const [fx, fy] = row(arrays, arrays.fraction, session.frames.frame);
+      const now = [...origin, ...size, fx, fy].join();
+      if (now === last) return;
+      last = now;
       const root = svg.current!;
       const rect = root.querySelector("rect")!;
       rect.setAttribute("x", `${origin[0]}`);
       rect.setAttribute("y", `${origin[1]}`);
       rect.setAttribute("width", `${size[0]}`);
       rect.setAttribute("height", `${size[1]}`);
-      const [fx, fy] = row(arrays, arrays.fraction, session.frames.frame);
       for (const dot of root.querySelectorAll<SVGCircleElement>("[data-station]")) {
         const [sx, sy] = STATIONS[dot.dataset.station!];
         dot.setAttribute("cx", `${origin[0] + sx * size[0]}`);

@@ -27,7 +27,7 @@ export function ColourField({ label, numbers, set, disabled }: Props) {
     const field = swatch.current!;
     const paint = () => {
       const now = numbers();
-      if (now && document.activeElement !== field) field.value = rgb(now);
+      if (now && document.activeElement !== field && field.value !== rgb(now)) field.value = rgb(now);
     };
     paint();
     const kept = () => take(`${field.value}${two(numbers()?.[3] ?? 255)}`);

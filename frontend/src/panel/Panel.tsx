@@ -37,7 +37,8 @@ export function Panel() {
       px="3.5"
       py="2.5"
       data-testid="panel"
-      css={{ contain: "strict" }}
+      // Each row is painted for itself, so that a number that changes does not have the whole panel painted anew.
+      css={{ contain: "strict", "& > *, & [role=group]": { isolation: "isolate" } }}
     >
       {layers.length === 1 ? <LayerPanel key={layers[0].id} layer={layers[0]} /> : null}
       {layers.length > 1 ? <ManyPanel layers={layers} facts={facts} /> : null}
@@ -165,7 +166,8 @@ export function Clock() {
   const text = useRef<HTMLElement>(null);
   useEffect(() => {
     const paint = () => {
-      text.current!.textContent = timecode(session.frames.frame, scene);
+      const time = timecode(session.frames.frame, scene);
+      if (text.current!.textContent !== time) text.current!.textContent = time;
     };
     paint();
     return session.frames.subscribe(paint);

@@ -129,14 +129,13 @@ function Thumbnail({ layers, frame }: { layers: Layer[]; frame: number }) {
     const painter = new Painter(session.pictures, session.frames.outlines);
     let last: unknown[] = [];
     let timer = 0;
-    // While a hand works the stage comes first; the cards follow some times a second.
+    // While a hand moves the stage comes first; the cards follow as soon as it rests.
     const ask = () => {
+      window.clearTimeout(timer);
       if (!session.frames.trying) paint();
-      else timer ||= window.setTimeout(paint, 250);
+      else timer = window.setTimeout(paint, 200);
     };
     const paint = () => {
-      window.clearTimeout(timer);
-      timer = 0;
       const order = session.frames.order.filter((id) => ids.split(",").includes(id));
       const arrays = order.map((id) => session.frames.layer(id, frame));
       if (arrays.some((one) => !one)) void session.frames.ensure(frame);

@@ -3,6 +3,7 @@ import { useMemo, useState } from "react";
 import type { Layer } from "../api/client";
 import { snapsOf } from "../lanes/drag";
 import { moveKeys, pickKeys, selectKeys } from "../lanes/keys";
+import { follow } from "../parts/press";
 import { choices, chooseAndKeep, useChoices } from "../scene/choices";
 import { useFacts, useScene } from "../scene/document";
 import { useSession } from "../scene/session";
@@ -130,28 +131,18 @@ function usePoseDrag(show: (dragged: { frame: number; by: number } | null) => vo
       if (by) session.try([edit()]);
       else session.cancel();
     };
-    const stop = () => {
-      window.removeEventListener("pointermove", move);
-      window.removeEventListener("pointerup", up);
-      window.removeEventListener("keydown", give, true);
+    const end = () => {
       show(null);
-    };
-    const up = () => {
-      stop();
       if (!by) return;
       if (later) void session.edit(edit());
       else void moveKeys(session, keys, by);
       session.frames.seek(pose.frame + by);
     };
-    const give = (pressed: KeyboardEvent) => {
-      if (pressed.key !== "Escape") return;
-      pressed.stopImmediatePropagation();
-      stop();
+    const cancel = () => {
+      show(null);
       session.cancel();
     };
-    window.addEventListener("pointermove", move);
-    window.addEventListener("pointerup", up);
-    window.addEventListener("keydown", give, true);
+    follow({ move, end, cancel });
   };
   return { start };
 }

@@ -1,4 +1,4 @@
-import type { QueryClient } from "@tanstack/react-query";
+import { hashKey, type QueryClient } from "@tanstack/react-query";
 import { createContext, useContext } from "react";
 import { api, client, type Edit, type Facts, need, Offline, type SceneAnswer } from "../api/client";
 import { Live } from "../api/live";
@@ -14,6 +14,7 @@ export class Session {
   readonly frames: FrameStore;
   readonly pictures: Pictures;
   private readonly live: Live;
+  private readonly hash: string;
   private queue: Promise<unknown> = Promise.resolve();
   private dropped = false;
   private back: (() => void)[] = [];
@@ -22,6 +23,7 @@ export class Session {
     readonly sceneId: string,
     private readonly cache: QueryClient,
   ) {
+    this.hash = hashKey(this.key);
     this.frames = new FrameStore(sceneId);
     this.pictures = new Pictures(() => this.frames.notify());
     this.live = new Live(sceneId, {
@@ -36,8 +38,9 @@ export class Session {
     return ["scene", this.sceneId];
   }
 
+  /** Asked for many times in a move of the pointer: the key is hashed once. */
   get answer(): SceneAnswer | undefined {
-    return this.cache.getQueryData<SceneAnswer>(this.key);
+    return this.cache.getQueryCache().get<SceneAnswer>(this.hash)?.state.data;
   }
 
   /** The shares of the frame that the safe areas take, as the core has them. */

@@ -16,10 +16,13 @@ import { PanDrag } from "./hands/pan";
 import { PathKeyDrag, TangentDrag } from "./hands/path";
 import { TurnDrag } from "./hands/turn";
 import { cursorOf, handleBox, handled, hitAt, layersAt, ringIsLit } from "./hits";
-import { Note } from "./Note";
 import { Overlay } from "./Overlay";
 import { Rulers } from "./Rulers";
-import { usePainting } from "./usePainting";
+import { SoloNote } from "./SoloNote";
+import { inMotion } from "./scopes";
+import { useGhosts } from "./useGhosts";
+import { useMarks } from "./useMarks";
+import { usePicture } from "./usePicture";
 import { distance, type Point, toScene, viewOf } from "./view";
 
 const MARGIN = 22;
@@ -52,7 +55,13 @@ export function Stage() {
   const view = viewOf(room, pan, zoom, size, MARGIN + (rulers ? RULER / 2 : 0));
   const latest = useRef({ view, pan });
   latest.current = { view, pan };
-  const { picture, ghosts, marks } = usePainting(view, room);
+  const selected = useChoices((state) => state.selected);
+  const keep = useChoices((state) => state.keep);
+  const one = selected.length === 1 ? session.layer(selected[0]) : undefined;
+  const beside = Boolean(one && !one.locked && keep === "picture" && inMotion(one));
+  const { picture, moving } = usePicture(view);
+  const ghosts = useGhosts(view);
+  const marks = useMarks(view, room, beside);
 
   useLayoutEffect(() => {
     const observer = new ResizeObserver(([entry]) => setRoom([entry.contentRect.width, entry.contentRect.height]));
@@ -167,6 +176,8 @@ export function Stage() {
   const onPointerDown = (event: React.PointerEvent) => {
     if (choices().playing) choose({ playing: false });
     const start = at(event, true);
+    // No events of the mouse beside those of the pointer, and no text selected by a drag.
+    event.preventDefault();
     (event.currentTarget as HTMLElement).focus({ preventScroll: true });
     event.currentTarget.setPointerCapture(event.pointerId);
     if (event.pointerType === "touch") {
@@ -198,7 +209,7 @@ export function Stage() {
     ]);
   };
 
-  const onPointerMove = (event: React.PointerEvent) => {
+  const onPointerMove = (event: PointerEvent) => {
     const point = at(event);
     if (touches.current.size === 2 && touches.current.has(event.pointerId)) {
       pinch(event.pointerId, point);
@@ -209,6 +220,8 @@ export function Stage() {
       hover(event);
       return;
     }
+    // The move is taken: nobody above need measure the page for it.
+    event.stopPropagation();
     if (!now.gesture) {
       if (distance(point, now.start) < CLICK) return;
       now.gesture = now.begin();
@@ -220,7 +233,7 @@ export function Stage() {
     now.gesture.move(point, { free: event.ctrlKey || event.metaKey, straight: event.shiftKey, alt: event.altKey });
   };
 
-  const hover = (event: React.PointerEvent) => {
+  const hover = (event: PointerEvent) => {
     const point = at(event, true);
     const { view } = latest.current;
     const hit = hitAt(session, view, point);
@@ -234,6 +247,15 @@ export function Stage() {
         : cursorOf(hit, handleBox(session, ids, view));
     if (ringIsLit(hit)) session.frames.touch();
   };
+
+  const moved = useRef(onPointerMove);
+  moved.current = onPointerMove;
+  useEffect(() => {
+    const box = area.current!;
+    const move = (event: PointerEvent) => moved.current(event);
+    box.addEventListener("pointermove", move);
+    return () => box.removeEventListener("pointermove", move);
+  }, []);
 
   const onPointerUp = (event: React.PointerEvent) => {
     touches.current.delete(event.pointerId);
@@ -271,69 +293,70 @@ export function Stage() {
     display: "block",
     imageRendering: view.scale >= 3 ? "pixelated" : "auto",
   };
+  const ground = { light: "surroundLight", mid: "surround", dark: "surroundDark" }[surround];
+  const over = { ...whole, position: "absolute", inset: 0, display: "none", pointerEvents: "none" };
+  // The line of the focus is drawn around the stage, not on it: an outline would be painted anew at every move within.
   return (
-    <Box
-      ref={area}
-      position="relative"
-      width="100%"
-      height="100%"
-      overflow="hidden"
-      bg={{ light: "surroundLight", mid: "surround", dark: "surroundDark" }[surround]}
-      tabIndex={0}
-      role="application"
-      aria-label={`Stage, ${Math.round(view.scale * 100)} %. Drag layers to move them, drag the anchor's mark to place it.`}
-      data-testid="stage"
-      data-scale={view.scale}
-      _focusVisible={{ outline: "2px solid", outlineColor: "act", outlineOffset: "-2px" }}
-      onPointerDown={onPointerDown}
-      onPointerMove={onPointerMove}
-      onPointerUp={onPointerUp}
-      onPointerCancel={(event) => {
-        touches.current.delete(event.pointerId);
-        cancel();
-      }}
-      onWheel={onWheel}
-      css={{ touchAction: "none", contain: "strict" }}
-    >
+    <Box height="100%" padding="2px" bg={ground} css={{ "&:has(> :focus-visible)": { background: "{colors.act}" } }}>
       <Box
-        position="absolute"
-        left={`${view.x}px`}
-        top={`${view.y}px`}
-        width={`${scene.width * view.scale}px`}
-        height={`${scene.height * view.scale}px`}
-        boxShadow="lg"
-        visibility={outlines ? "hidden" : "visible"}
-        css={{ background: CHEQUER }}
+        ref={area}
+        position="relative"
+        width="100%"
+        height="100%"
+        overflow="hidden"
+        bg={ground}
+        tabIndex={0}
+        role="application"
+        aria-label={`Stage, ${Math.round(view.scale * 100)} %. Drag layers to move them, drag the anchor's mark to place it.`}
+        data-testid="stage"
+        data-scale={view.scale}
+        outline="none"
+        onPointerDown={onPointerDown}
+        onPointerUp={onPointerUp}
+        onPointerCancel={(event) => {
+          touches.current.delete(event.pointerId);
+          cancel();
+        }}
+        onWheel={onWheel}
+        css={{ touchAction: "none", contain: "strict" }}
       >
+        <Box
+          position="absolute"
+          left={`${view.x}px`}
+          top={`${view.y}px`}
+          width={`${scene.width * view.scale}px`}
+          height={`${scene.height * view.scale}px`}
+          boxShadow="lg"
+          visibility={outlines ? "hidden" : "visible"}
+          css={{ background: CHEQUER }}
+        >
+          <canvas
+            ref={picture}
+            width={scene.width}
+            height={scene.height}
+            data-testid="picture"
+            aria-hidden
+            style={whole as React.CSSProperties}
+          />
+          <canvas ref={moving} data-testid="moving" aria-hidden style={over as React.CSSProperties} />
+          <canvas
+            ref={ghosts}
+            data-testid="ghosts"
+            aria-hidden
+            style={{ ...over, opacity: 0.34 } as React.CSSProperties}
+          />
+        </Box>
         <canvas
-          ref={picture}
-          width={scene.width}
-          height={scene.height}
-          data-testid="picture"
+          ref={marks}
+          data-testid="marks"
           aria-hidden
-          style={whole as React.CSSProperties}
+          style={{ position: "absolute", inset: 0, width: "100%", height: "100%", pointerEvents: "none" }}
         />
-        <canvas
-          ref={ghosts}
-          width={scene.width}
-          height={scene.height}
-          data-testid="ghosts"
-          aria-hidden
-          style={
-            { ...whole, position: "absolute", inset: 0, opacity: 0.34, pointerEvents: "none" } as React.CSSProperties
-          }
-        />
+        <Overlay view={view} room={room} beside={beside} />
+        {rulers && <Rulers view={view} room={room} />}
+        <SoloNote />
+        <Rate />
       </Box>
-      <canvas
-        ref={marks}
-        data-testid="marks"
-        aria-hidden
-        style={{ position: "absolute", inset: 0, width: "100%", height: "100%", pointerEvents: "none" }}
-      />
-      <Overlay view={view} room={room} />
-      {rulers && <Rulers view={view} room={room} />}
-      <Note />
-      <Rate />
     </Box>
   );
 }

@@ -69,11 +69,10 @@ export class FrameStore {
     return this.trial !== null;
   }
 
-  /** The place of the hindmost layer that is being tried; 0 where none is. */
-  get triedFrom() {
-    if (!this.trial) return 0;
-    const places = [...this.trial.keys()].map((id) => this.order.indexOf(id)).filter((place) => place >= 0);
-    return places.length ? Math.min(...places) : 0;
+  /** The places of the hindmost and the foremost layer that are being tried; null where none is. */
+  get tried(): [number, number] | null {
+    const places = [...(this.trial?.keys() ?? [])].map((id) => this.order.indexOf(id)).filter((place) => place >= 0);
+    return places.length ? [Math.min(...places), Math.max(...places)] : null;
   }
 
   /** Frames for which a trial's answer is wanted: the piece around the playhead. */

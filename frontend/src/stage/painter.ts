@@ -29,46 +29,91 @@ export class Pictures {
   }
 }
 
+/** A canvas that keeps some layers painted as long as they are the same. */
+class Sheet {
+  private canvas: HTMLCanvasElement | null = null;
+  private layers: LayerArrays[] = [];
+  private told = "";
+
+  on(
+    { width, height }: HTMLCanvasElement,
+    layers: LayerArrays[],
+    facts: unknown[],
+    paint: (context: CanvasRenderingContext2D) => void,
+  ): HTMLCanvasElement {
+    const told = [width, height, ...facts].join();
+    const same = this.told === told && layers.length === this.layers.length;
+    if (this.canvas && same && layers.every((layer, i) => layer === this.layers[i])) return this.canvas;
+    this.canvas ??= document.createElement("canvas");
+    if (this.canvas.width !== width || this.canvas.height !== height) Object.assign(this.canvas, { width, height });
+    paint(this.canvas.getContext("2d", { willReadFrequently: true })!);
+    [this.layers, this.told] = [layers, told];
+    return this.canvas;
+  }
+}
+
 type Matrix = [number, number, number, number, number, number];
 
 /** The stage's painter: draw lists on Canvas 2D, operation for operation as the exporter paints them. */
 export class Painter {
   private readonly glyphs = new Map<string, Path2D>();
   private readonly texts = new WeakMap<Operation, Path2D>();
-  private place: Matrix | null = null;
   private readonly spare: HTMLCanvasElement[] = [];
-  private below: { canvas: HTMLCanvasElement; layers: LayerArrays[]; frame: number; background: string } | null = null;
+  private readonly shapes = new WeakMap<Operation, Path2D>();
+  private readonly below = new Sheet();
+  private readonly above = new Sheet();
+  private place: Matrix;
 
+  /** `scale` takes scene pixels to those of the canvas. */
   constructor(
     private readonly pictures: Pictures,
     private readonly outlines: Map<string, Outline>,
-  ) {}
-
-  /** Paint a frame. Where only layers from `since` on are changing, what lies below them is kept and laid in again. */
-  paint(context: CanvasRenderingContext2D, background: string, layers: LayerArrays[], frame: number, since = 0) {
-    const kept = this.below;
-    if (since > 0 && kept?.frame === frame && kept.background === background && kept.layers.length === since) {
-      if (kept.layers.every((layer, i) => layer === layers[i])) {
-        this.lay(context, kept.canvas);
-        for (const layer of layers.slice(since)) this.layer(context, layer, frame);
-        return;
-      }
-    }
-    this.clear(context);
-    context.fillStyle = background;
-    context.fillRect(0, 0, context.canvas.width, context.canvas.height);
-    layers.forEach((layer, i) => {
-      if (since > 0 && i === since) this.keep(context, layers.slice(0, since), frame, background);
-      this.layer(context, layer, frame);
-    });
-    if (since === 0) this.below = null;
+    private readonly scale = 1,
+  ) {
+    this.place = [scale, 0, 0, scale, 0, 0];
   }
 
-  /** A layer alone, on nothing; `place` takes scene pixels to the canvas where it is not the scene's own size. */
-  ghost(context: CanvasRenderingContext2D, layer: LayerArrays, frame: number, place?: Matrix) {
-    this.place = place ?? null;
+  /**
+   * Paint a frame. Where only layers from…to (by place) are being changed, what lies below them is kept and laid in
+   * again; on a smaller scale what lies above them too, where it is blended plainly: laid on as one it may be off by the
+   * rounding of a byte, which the picture of the scene's own size must not be.
+   */
+  paint(
+    context: CanvasRenderingContext2D,
+    background: string,
+    layers: LayerArrays[],
+    frame: number,
+    tried: [number, number] | null = null,
+  ) {
+    if (!tried) {
+      this.ground(context, background);
+      for (const layer of layers) this.layer(context, layer, frame);
+      return;
+    }
+    const [from, to] = tried;
+    const under = layers.slice(0, from);
+    const below = this.below.on(context.canvas, under, [frame, background], (sheet) => {
+      this.ground(sheet, background);
+      for (const layer of under) this.layer(sheet, layer, frame);
+    });
+    this.lay(context, below, "copy");
+    for (const layer of layers.slice(from, to + 1)) this.layer(context, layer, frame);
+    const over = layers.slice(to + 1);
+    if (this.scale < 1 && over.every((layer) => layer.ops[0].op === "push" && layer.ops[0].blend === "normal")) {
+      const above = this.above.on(context.canvas, over, [frame], (sheet) => {
+        this.clear(sheet);
+        for (const layer of over) this.layer(sheet, layer, frame);
+      });
+      this.lay(context, above, "source-over");
+    } else for (const layer of over) this.layer(context, layer, frame);
+  }
+
+  /** A layer alone, on nothing; `place` takes scene pixels to the canvas in place of the painter's scale. */
+  ghost(context: CanvasRenderingContext2D, layer: LayerArrays, frame: number, place = this.place) {
+    const usual = this.place;
+    this.place = place;
     this.layer(context, layer, frame);
-    this.place = null;
+    this.place = usual;
   }
 
   clear(context: CanvasRenderingContext2D) {
@@ -78,19 +123,16 @@ export class Painter {
     context.clearRect(0, 0, context.canvas.width, context.canvas.height);
   }
 
-  private keep(context: CanvasRenderingContext2D, layers: LayerArrays[], frame: number, background: string) {
-    const canvas = this.below?.canvas ?? document.createElement("canvas");
-    const { width, height } = context.canvas;
-    if (canvas.width !== width || canvas.height !== height) Object.assign(canvas, { width, height });
-    this.lay(canvas.getContext("2d", { willReadFrequently: true })!, context.canvas);
-    this.below = { canvas, layers, frame, background };
+  private ground(context: CanvasRenderingContext2D, background: string) {
+    this.clear(context);
+    context.fillStyle = background;
+    context.fillRect(0, 0, context.canvas.width, context.canvas.height);
   }
 
-  /** One canvas's pixels in place of another's. */
-  private lay(context: CanvasRenderingContext2D, canvas: HTMLCanvasElement) {
+  private lay(context: CanvasRenderingContext2D, canvas: HTMLCanvasElement, how: GlobalCompositeOperation) {
     context.setTransform(1, 0, 0, 1, 0, 0);
     context.globalAlpha = 1;
-    context.globalCompositeOperation = "copy";
+    context.globalCompositeOperation = how;
     context.drawImage(canvas, 0, 0);
     context.globalCompositeOperation = "source-over";
   }
@@ -114,10 +156,8 @@ export class Painter {
     const apart = push.grouped && (opacity < 255 || push.blend !== "normal");
     const blend = push.blend === "normal" ? "source-over" : push.blend === "plus-lighter" ? "lighter" : push.blend;
     const target = apart ? this.group(context) : context;
-    if (this.place) {
-      target.setTransform(...this.place);
-      target.transform(a, b, c, d, e, f);
-    } else target.setTransform(a, b, c, d, e, f);
+    target.setTransform(...this.place);
+    target.transform(a, b, c, d, e, f);
     target.globalCompositeOperation = (apart ? "source-over" : blend) as GlobalCompositeOperation;
     for (const operation of layer.ops) this.operation(target, layer, operation, frame);
     if (apart) {
@@ -142,7 +182,7 @@ export class Painter {
 
   private operation(context: CanvasRenderingContext2D, layer: LayerArrays, operation: Operation, frame: number) {
     if (operation.op === "rectangle" || operation.op === "ellipse") {
-      this.fillAndStroke(context, shapeOf(layer, operation, frame), layer, operation, frame);
+      this.fillAndStroke(context, this.shape(layer, operation, frame), layer, operation, frame);
     } else if (operation.op === "glyphs") {
       context.fillStyle = colour(row(layer, operation.fill, frame));
       context.fill(this.text(layer, operation, frame));
@@ -156,6 +196,16 @@ export class Painter {
       context.drawImage(bitmap, x, y, width, height);
       context.globalAlpha = 1;
     }
+  }
+
+  /** The outline of a shape; one whose size is not in motion is built once. */
+  private shape(layer: LayerArrays, operation: Extract<Operation, { box: number }>, frame: number): Path2D {
+    const kept = this.shapes.get(operation);
+    if (kept) return kept;
+    const path = shapeOf(layer, operation, frame);
+    const columns = operation.op === "rectangle" ? [operation.box, operation.corners] : [operation.box];
+    if (columns.every((column) => layer.columns[column].rows === 1)) this.shapes.set(operation, path);
+    return path;
   }
 
   private fillAndStroke(

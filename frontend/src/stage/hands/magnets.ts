@@ -9,10 +9,11 @@ interface Named<T> {
   name: string;
 }
 
-/** What a pointer is drawn to: points of other layers, and lines of the scene and of other layers. */
+/** What a pointer is drawn to: points of other layers, lines of the scene on each axis, and those with the points' own. */
 export interface Magnets {
   points: Named<Point>[];
   lines: [Named<number>[], Named<number>[]];
+  all: [Named<number>[], Named<number>[]];
 }
 
 /** How near, in screen pixels, points and lines draw. */
@@ -53,7 +54,8 @@ export function magnetsOf(session: Session, frame: number, moving: string[]): Ma
       points.push({ at: stationAt(arrays, frame, share), name: `${station} of ${layer.name}` });
     points.push({ at: anchorAt(arrays, frame), name: `Anchor of ${layer.name}` });
   }
-  return { points, lines };
+  const through = (axis: 0 | 1) => points.map(({ at, name }) => ({ at: at[axis], name }));
+  return { points, lines, all: [lines[0].concat(through(0)), lines[1].concat(through(1))] };
 }
 
 export const magnetic = (keys: Keys) => choices().magnet && !keys.free;
@@ -77,17 +79,15 @@ export function pulled(point: Point, magnets: Magnets, scale: number): Point {
     lit.guides = { x: near.at[0], y: near.at[1] };
     return near.at;
   }
-  return [pulledAlong(0, [point[0]], magnets, scale) + point[0], pulledAlong(1, [point[1]], magnets, scale) + point[1]];
+  const along = (axis: 0 | 1) => point[axis] + pulledAlong(axis, [point[axis]], magnets.lines, scale);
+  return [along(0), along(1)];
 }
 
 /** The step by which the nearest of some places along an axis is drawn to a line. */
-export function pulledAlong(axis: 0 | 1, places: number[], magnets: Magnets, scale: number, others = false): number {
+export function pulledAlong(axis: 0 | 1, places: number[], goals: Magnets["lines"], scale: number): number {
   let best = LINE / scale;
   let step = 0;
-  const goals = others
-    ? [...magnets.lines[axis], ...magnets.points.map(({ at, name }) => ({ at: at[axis], name }))]
-    : magnets.lines[axis];
-  for (const goal of goals) {
+  for (const goal of goals[axis]) {
     for (const place of places) {
       const away = goal.at - place;
       if (Math.abs(away) >= best) continue;

@@ -35,7 +35,7 @@ export class LayerDrag extends Sending {
       for (const axis of [0, 1] as const) {
         if (keys.straight && by[axis] === 0) continue;
         const places = this.corners.map((corner) => corner[axis] + by[axis]);
-        by[axis] += pulledAlong(axis, places, this.magnets, this.view.scale, true);
+        by[axis] += pulledAlong(axis, places, this.magnets.all, this.view.scale);
       }
     }
     this.send({ edit: "move_layers", layers: this.layers, frame: this.frame, by });

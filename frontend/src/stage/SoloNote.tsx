@@ -1,0 +1,30 @@
+import { Box } from "@chakra-ui/react";
+import { useChoices } from "../scene/choices";
+import { useScene } from "../scene/document";
+
+/** That only some layers are painted here, in words, as long as it is so. */
+export function SoloNote() {
+  const { scene } = useScene();
+  const solo = useChoices((state) => state.solo);
+  if (!solo.length) return null;
+  const names = solo.map((id) => scene.layers?.find((layer) => layer.id === id)?.name);
+  return (
+    <Box
+      data-testid="note"
+      position="absolute"
+      top="26px"
+      left="50%"
+      transform="translateX(-50%)"
+      px="3"
+      py="0.5"
+      borderRadius="full"
+      bg="ink"
+      color="paper"
+      fontSize="12px"
+      fontWeight={600}
+      pointerEvents="none"
+    >
+      {`Solo: ${names.join(", ")}. Other layers are not painted here.`}
+    </Box>
+  );
+}

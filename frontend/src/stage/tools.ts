@@ -1,0 +1,243 @@
+import { row } from "../api/arrays";
+import { choices } from "../scene/choices";
+import { look } from "../scene/look";
+import type { Session } from "../scene/session";
+import { inkOf } from "../theme/ink";
+import { lit } from "./hands/gesture";
+import { handleBox, handlesOf } from "./hits";
+import { anchorAt, isThere, type Point, placeName, STATIONS, stationsOf, toScreen, type View } from "./view";
+
+const RING = 15;
+const FINS = new Path2D("M7 -7L12 -12M7 7L12 12M-7 7L-12 12M-7 -7L-12 -12");
+const LABEL = "650 11.5px 'Figtree Variable', sans-serif";
+const NOTE = "600 12px 'Figtree Variable', sans-serif";
+
+/** Draws what the hands can take, in stage pixels: boxes, handles, ring, stations, and the anchor's mark with its name. */
+export class Tools {
+  constructor(
+    private readonly session: Session,
+    private readonly pen: CanvasRenderingContext2D,
+  ) {}
+
+  draw(view: View, room: Point, beside: boolean) {
+    const { selected } = choices();
+    const locked = selected.some((id) => this.session.layer(id)?.locked);
+    const corners = selected.length && !locked ? handleBox(this.session, selected, view) : null;
+    if (corners && lit.ring) this.ring(corners);
+    for (const id of selected) this.box(id, view);
+    if (corners && selected.length > 1) this.common(corners);
+    if (corners && !lit.anchor) this.handles(corners);
+    if (lit.marquee) this.marquee(lit.marquee);
+    const label = labelOf(this.session, view, room, beside);
+    if (label && lit.anchor) this.stations(view);
+    if (label) {
+      this.mark(label.anchor);
+      this.label(label);
+    }
+    const note = noteOf(this.session);
+    if (note) this.note(note, room[0] / 2);
+    this.pen.canvas.dataset.note = note;
+    const told = [lit.ring && corners && "ring", lit.marquee && "marquee", lit.anchor && lit.station];
+    this.pen.canvas.dataset.lit = told.filter(Boolean).join();
+  }
+
+  private polygon(corners: Point[]) {
+    const { pen } = this;
+    pen.beginPath();
+    for (const [x, y] of corners) pen.lineTo(x, y);
+    pen.closePath();
+  }
+
+  private stroke(ink: string, width: number, alpha = 1) {
+    const { pen } = this;
+    pen.strokeStyle = inkOf(ink);
+    pen.lineWidth = width;
+    pen.globalAlpha = alpha;
+    pen.stroke();
+    pen.globalAlpha = 1;
+  }
+
+  private dot([x, y]: Point, radius: number, width: number, alpha = 1) {
+    const { pen } = this;
+    pen.beginPath();
+    pen.arc(x, y, radius, 0, 2 * Math.PI);
+    pen.fillStyle = inkOf("markHalo");
+    pen.globalAlpha = alpha;
+    pen.fill();
+    this.stroke("anchorInk", width);
+  }
+
+  /** A layer's box: dashed where the layer is not there at this frame. */
+  private box(id: string, view: View) {
+    const { pen, session } = this;
+    const arrays = session.frames.layer(id);
+    const corners = handleBox(session, [id], view);
+    if (!arrays || !corners) return;
+    this.polygon(corners);
+    pen.lineJoin = "miter";
+    pen.setLineDash(isThere(arrays, session.frames.frame) ? [] : [5, 4]);
+    this.stroke("markHalo", 3, 0.85);
+    this.stroke("anchorInk", 1.25);
+    pen.setLineDash([]);
+  }
+
+  private common(corners: Point[]) {
+    this.polygon(corners);
+    this.pen.setLineDash([6, 3]);
+    this.stroke("act", 1.5);
+    this.pen.setLineDash([]);
+  }
+
+  private handles(corners: Point[]) {
+    for (const [, at] of handlesOf(corners)) this.dot(at, 4.2, 1.6);
+  }
+
+  private stations(view: View) {
+    const { frames } = this.session;
+    const arrays = frames.layer(choices().selected[0])!;
+    for (const [name, at] of Object.entries(stationsOf(arrays, frames.frame))) {
+      const on = lit.station === name;
+      this.dot(toScreen(view, at), on ? 19 : name in STATIONS ? 5 : 3, 1.5, on ? 0.55 : 1);
+    }
+  }
+
+  /** A band around a box at a distance, round at its corners. */
+  private ring(corners: Point[]) {
+    const { pen } = this;
+    const area = corners.reduce((sum, [ax, ay], i) => {
+      const [bx, by] = corners[(i + 1) % 4];
+      return sum + ax * by - bx * ay;
+    }, 0);
+    const way = area >= 0 ? 1 : -1;
+    pen.beginPath();
+    corners.forEach(([ax, ay], i) => {
+      const [bx, by] = corners[(i + 1) % 4];
+      const along = Math.atan2(by - ay, bx - ax) - (way * Math.PI) / 2;
+      const [zx, zy] = corners[(i + 3) % 4];
+      const before = Math.atan2(ay - zy, ax - zx) - (way * Math.PI) / 2;
+      pen.arc(ax, ay, RING, before, along, way < 0);
+    });
+    pen.closePath();
+    this.stroke("anchorInk", 9, 0.5);
+  }
+
+  private marquee([[ax, ay], [bx, by]]: [Point, Point]) {
+    const { pen } = this;
+    pen.beginPath();
+    pen.rect(Math.min(ax, bx), Math.min(ay, by), Math.abs(ax - bx), Math.abs(ay - by));
+    pen.fillStyle = inkOf("act");
+    pen.globalAlpha = 0.12;
+    pen.fill();
+    pen.setLineDash([4, 3]);
+    this.stroke("act", 1);
+    pen.setLineDash([]);
+  }
+
+  /** A ring on four short fins, set diagonally, so that it is never taken for a box's handle. */
+  private mark([x, y]: Point) {
+    const { pen } = this;
+    pen.save();
+    pen.translate(x, y);
+    const path = new Path2D(FINS);
+    path.moveTo(9, 0);
+    path.arc(0, 0, 9, 0, 2 * Math.PI);
+    pen.lineCap = "round";
+    for (const [ink, width] of [
+      ["markHalo", 6.5],
+      ["markLine", 4.4],
+      ["markCoral", 2.6],
+    ] as const) {
+      pen.strokeStyle = inkOf(ink);
+      pen.lineWidth = width;
+      pen.stroke(path);
+    }
+    for (const [ink, radius] of [
+      ["markLine", 4.1],
+      ["markHalo", 3.1],
+      ["markCoral", 2],
+    ] as const) {
+      pen.beginPath();
+      pen.arc(0, 0, radius, 0, 2 * Math.PI);
+      pen.fillStyle = inkOf(ink);
+      pen.fill();
+    }
+    pen.restore();
+  }
+
+  /** What a gesture is doing, in words over the stage. */
+  private note(words: string, middle: number) {
+    const { pen } = this;
+    const y = choices().solo.length ? 54 : 26;
+    const width = widthOf(words, NOTE) + 24;
+    pen.beginPath();
+    pen.roundRect(middle - width / 2, y, width, 22, 11);
+    pen.fillStyle = inkOf("ink");
+    pen.fill();
+    pen.fillStyle = inkOf("paper");
+    pen.font = NOTE;
+    pen.fillText(words, middle - width / 2 + 12, y + 15);
+  }
+
+  private label({ words, at: [x, y], width }: Label) {
+    const { pen } = this;
+    pen.beginPath();
+    pen.roundRect(x, y, width, 20, 10);
+    pen.fillStyle = inkOf("well");
+    pen.fill();
+    this.stroke("edge", 1);
+    pen.fillStyle = inkOf("ink");
+    pen.font = LABEL;
+    pen.fillText(words, x + 9, y + 14);
+  }
+}
+
+/** What holds the pointer, or by how much a layer is turned. */
+function noteOf(session: Session): string {
+  if (lit.note !== "turn") return lit.note;
+  const arrays = session.frames.layer(choices().selected[0]);
+  const degrees = arrays ? row(arrays, arrays.values.rotation, session.frames.frame)[0] : 0;
+  const turns = Math.trunc(degrees / 360);
+  const rest = Math.round((degrees - turns * 360) * 10) / 10;
+  const told = `Rotation ${Math.round(degrees * 10) / 10}°`;
+  return turns ? `${told}: ${turns} ${Math.abs(turns) === 1 ? "turn" : "turns"} and ${rest}°` : told;
+}
+
+export interface Label {
+  words: string;
+  /** The anchor in stage pixels, and in the scene. */
+  anchor: Point;
+  scene: Point;
+  /** Top left corner of the label; it stands below the mark where there is room, and there with `beside` under it. */
+  at: Point;
+  below: boolean;
+  width: number;
+}
+
+/** The name of the anchor's place, and where it stands beside the mark; null where no mark is drawn. */
+export function labelOf(session: Session, view: View, room: Point, beside: boolean): Label | null {
+  const { selected } = choices();
+  const { frames } = session;
+  const arrays = selected.length === 1 && look().mark ? frames.layer(selected[0]) : undefined;
+  if (!arrays) return null;
+  const scene = anchorAt(arrays, frames.frame);
+  const anchor = toScreen(view, scene);
+  const [fx, fy] = row(arrays, arrays.fraction, frames.frame);
+  const words = `${placeName(fx, fy)} · ${tidy(scene[0])}, ${tidy(scene[1])} px`;
+  const width = widthOf(words, LABEL) + 18;
+  const below = anchor[1] + (beside ? 76 : 52) <= room[1];
+  const at: Point = [
+    Math.min(Math.max(anchor[0] - 12, 4), room[0] - width - 4),
+    below ? anchor[1] + 28 : anchor[1] - 48,
+  ];
+  return { words, anchor, scene, at, below, width };
+}
+
+const measure = document.createElement("canvas").getContext("2d")!;
+
+/** The width of words, measured without a layout. */
+function widthOf(words: string, font: string): number {
+  measure.font = font;
+  return measure.measureText(words).width;
+}
+
+const tidy = (n: number) => String(Math.round(n * 10) / 10);

@@ -1,0 +1,48 @@
+import { useEffect, useRef } from "react";
+import { useChoices } from "../scene/choices";
+import { useScene } from "../scene/document";
+import { useLook } from "../scene/look";
+import { useSession } from "../scene/session";
+import { ghostFrames } from "./marks";
+import { Painter } from "./painter";
+import type { View } from "./view";
+
+/** The neighbouring poses of what is selected, painted at the size at which they are seen. */
+export function useGhosts(view: View) {
+  const session = useSession();
+  const { scene } = useScene();
+  const shown = useLook((state) => state.ghosts);
+  const selected = useChoices((state) => state.selected);
+  const playing = useChoices((state) => state.playing);
+  const canvas = useRef<HTMLCanvasElement>(null);
+  const scale = Math.min(view.scale * devicePixelRatio, 1);
+
+  useEffect(() => {
+    const on = canvas.current!;
+    // Hidden where there is nothing on it, since an empty canvas is laid over the picture at every frame all the same.
+    on.style.display = shown && !playing ? "block" : "none";
+    if (!shown || playing) return;
+    on.width = Math.round(scene.width * scale);
+    on.height = Math.round(scene.height * scale);
+    const context = on.getContext("2d")!;
+    const painter = new Painter(session.pictures, session.frames.outlines, scale);
+    let last = "";
+    const paint = () => {
+      const layers = selected.map((id) => session.layer(id)).filter((layer) => layer !== undefined);
+      const wanted = layers.flatMap((layer) => ghostFrames(session, layer).map((frame) => [layer.id!, frame]));
+      const told = wanted.join(";") + (session.frames.trying ? "t" : "");
+      if (told === last && !session.frames.trying) return;
+      last = told;
+      painter.clear(context);
+      for (const [id, frame] of wanted as [string, number][]) {
+        const arrays = session.frames.layer(id, frame);
+        if (arrays) painter.ghost(context, arrays, frame);
+        else last = "";
+      }
+    };
+    paint();
+    return session.frames.subscribe(paint);
+  }, [session, scene, shown, playing, selected, scale]);
+
+  return canvas;
+}

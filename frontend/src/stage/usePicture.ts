@@ -1,0 +1,94 @@
+import { useEffect, useRef } from "react";
+import { choices, useChoices } from "../scene/choices";
+import { useScene } from "../scene/document";
+import { useSession } from "../scene/session";
+import { Painter } from "./painter";
+import type { View } from "./view";
+
+/** How long a hand rests before the picture is painted at the scene's own size again, in milliseconds. */
+const REST = 150;
+
+/**
+ * The picture on two canvases. At rest it is painted at the scene's own size, as the export has it. While a hand moves
+ * it, or the scene plays, it is painted at the size at which it is seen, where that is smaller: as true to the eye, and
+ * a fraction of the work.
+ */
+export function usePicture(view: View) {
+  const session = useSession();
+  const { scene } = useScene();
+  const solo = useChoices((state) => state.solo);
+  const picture = useRef<HTMLCanvasElement>(null);
+  const moving = useRef<HTMLCanvasElement>(null);
+  const scale = view.scale * devicePixelRatio;
+  const background = scene.background ?? "#00000000";
+
+  useEffect(() => {
+    const { frames, pictures } = session;
+    const still = { canvas: picture.current!, painter: new Painter(pictures, frames.outlines) };
+    const quick = { canvas: moving.current!, painter: new Painter(pictures, frames.outlines, scale) };
+    const [width, height] = [scene.width, scene.height].map((n) => Math.max(Math.round(n * scale), 1));
+    const smaller = scale < 0.8;
+    if (smaller) {
+      Object.assign(quick.canvas, { width, height });
+      quick.canvas.style.width = `${width / devicePixelRatio}px`;
+      quick.canvas.style.height = `${height / devicePixelRatio}px`;
+    }
+    let wanted = 0;
+    let resting = 0;
+    let painted = false;
+    let version = -1;
+
+    const paint = (on: typeof still) => {
+      const { solo } = choices();
+      const order = solo.length ? frames.order.filter((id) => solo.includes(id)) : frames.order;
+      const layers = order.map((id) => frames.layer(id)).filter((layer) => layer !== undefined);
+      const tried = layers.length === frames.order.length ? frames.tried : null;
+      const context = on.canvas.getContext("2d", { willReadFrequently: true })!;
+      on.painter.paint(context, background, layers, frames.frame, tried);
+      quick.canvas.style.display = on === quick ? "block" : "none";
+      still.canvas.style.visibility = on === quick ? "hidden" : "";
+      still.canvas.dataset.painted = `${frames.frame}`;
+      still.canvas.dataset.ready = on === quick || pictures.waiting ? "" : "yes";
+    };
+    const atRest = () => {
+      window.clearTimeout(resting);
+      if (frames.has(frames.frame)) paint(still);
+    };
+    const inMotion = () => {
+      window.clearTimeout(resting);
+      resting = window.setTimeout(atRest, REST);
+      if (frames.has(frames.frame)) paint(quick);
+    };
+    const go = () => {
+      wanted = 0;
+      version = frames.version;
+      if (smaller && (frames.trying || choices().playing)) inMotion();
+      else atRest();
+      if (frames.trying) still.canvas.dispatchEvent(new Event("painted"));
+    };
+    // What a hand does is painted as soon as its answer is here, so that the next frame of the display shows it; once
+    // in a frame is enough.
+    const ask = () => {
+      if (frames.version === version) return;
+      if (frames.trying && !painted) {
+        painted = true;
+        requestAnimationFrame(() => {
+          painted = false;
+        });
+        go();
+      } else wanted ||= requestAnimationFrame(go);
+    };
+    ask();
+    const stop = frames.subscribe(ask);
+    return () => {
+      stop();
+      window.clearTimeout(resting);
+      cancelAnimationFrame(wanted);
+    };
+  }, [session, background, scale, scene.width, scene.height]);
+
+  // biome-ignore lint/correctness/useExhaustiveDependencies: a canvas that changed its size has lost its picture
+  useEffect(() => session.frames.notify(), [session, scene.width, scene.height, solo]);
+
+  return { picture, moving };
+}
