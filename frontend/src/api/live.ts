@@ -67,12 +67,12 @@ export class Live {
         if (message.client !== client) this.events.revision(message);
         return;
       }
+      // The next goes out first: the server works on it while this one is painted.
       this.waiting = false;
-      if ((message.seq ?? 0) >= this.floor) {
-        if (message.type === "problem") this.events.problem(message);
-        else this.events.tried(message);
-      }
       this.send();
+      if ((message.seq ?? 0) < this.floor) return;
+      if (message.type === "problem") this.events.problem(message);
+      else this.events.tried(message);
     };
     socket.onclose = () => {
       this.waiting = false;

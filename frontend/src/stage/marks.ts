@@ -186,7 +186,6 @@ export class Marks {
     pen.setLineDash([5, 3]);
     this.twice(inkOf("markCoral"), 1.4);
     pen.setLineDash([]);
-    this.dots(points, view, 1.6, inkOf("markCoral"));
   }
 
   /** The boxes of the poses before and after, dashed, also where they stand outside the frame. */
