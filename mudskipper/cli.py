@@ -210,7 +210,9 @@ def serve(
     shown = f"http://{host if ':' not in host else f'[{host}]'}:{listener.getsockname()[1]}/"
     print(f"Mudskipper is at {shown}", flush=True)
     hosts = {host, socket.gethostname()} if host not in ("0.0.0.0", "::") else {socket.gethostname(), *addresses()}
-    config = uvicorn.Config(create_app(store, hosts=hosts, password=password), log_level="warning", ws_max_size=2**22, ws_per_message_deflate=False)
+    service = create_app(store, hosts=hosts, password=password)
+    # Uncompressed: a trial's answer goes over the loopback faster than it is squeezed.
+    config = uvicorn.Config(service, log_level="warning", ws_max_size=2**22, ws_per_message_deflate=False)
     uvicorn.Server(config).run(sockets=[listener])
 
 

@@ -13,7 +13,9 @@ ARGS = "--no-sandbox --disable-gpu --disable-background-networking --disable-com
 def drag_anchor(page: Page) -> None:
     """Take the plate's mark near the left station, and hold it there."""
     mark = page.get_by_test_id("anchor-mark").bounding_box()
-    left = page.locator('[data-handle="left"]').bounding_box()
+    picture = page.get_by_test_id("picture").bounding_box()
+    scale = picture["width"] / 1920
+    left = {"x": picture["x"] + 184 * scale, "y": picture["y"] + 798 * scale}
     page.mouse.move(mark["x"] + mark["width"] / 2, mark["y"] + mark["height"] / 2)
     page.mouse.down()
     page.mouse.move(left["x"] + 60, left["y"])

@@ -41,6 +41,11 @@ class Studio:
         """The stage's canvas."""
         return self.page.get_by_test_id("picture")
 
+    @property
+    def marks(self) -> Locator:
+        """The canvas over the picture: lines, motion, and what the hands can take; it tells what is lit and noted."""
+        return self.page.get_by_test_id("marks")
+
     def row(self, name: str) -> Locator:
         """A layer's row in the lanes."""
         return self.page.get_by_role("listitem", name=name, exact=True)
@@ -85,6 +90,7 @@ class Studio:
     def pixels(self) -> np.ndarray:
         """The stage's canvas, (height, width, 4) bytes."""
         self.settle()
+        expect(self.picture).to_have_attribute("data-ready", "yes")
         return decoded(base64.b64decode(self.picture.evaluate("canvas => canvas.toDataURL().split(',')[1]")))
 
     def still(self, frame: int) -> np.ndarray:

@@ -39,12 +39,12 @@ def test_the_job_of_a_new_user(studio: Studio, server: Server, page: Page, tmp_p
     expect(studio.field("Anchor x")).to_have_value("50")
     before = studio.pixels()
     studio.drag(PLATE, (LEFT[0] + 6, LEFT[1] - 5), drop=False)
-    expect(page.locator('svg circle[data-station="left"][data-lit=yes]')).to_be_visible()
-    expect(page.get_by_test_id("anchor-label")).to_contain_text("Left edge · 184, 798 px")
+    expect(studio.marks).to_have_attribute("data-lit", "left")
     assert (studio.pixels() == before).all(), "the picture moved while the anchor was dragged"
     page.mouse.up()
     expect(studio.field("Anchor x")).to_have_value("0")
     expect(studio.field("Position x")).to_have_value("184")
+    expect(page.get_by_role("img", name="Left edge · 184, 798 px")).to_be_attached()
     expect(page.get_by_test_id("undo")).to_be_enabled()
     assert (studio.pixels() == before).all()
     assert studio.layer("Name plate")["anchor"]["rest"] == [0, 0.5]
