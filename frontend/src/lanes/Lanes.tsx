@@ -1,6 +1,6 @@
 import { Box, Flex, Text } from "@chakra-ui/react";
 import { useVirtualizer } from "@tanstack/react-virtual";
-import { useLayoutEffect, useMemo, useRef, useState } from "react";
+import { useEffect, useLayoutEffect, useMemo, useRef, useState } from "react";
 import { useUnseen } from "../panel/SeenNote";
 import { useChoices } from "../scene/choices";
 import { useScene } from "../scene/document";
@@ -10,7 +10,7 @@ import { LanesHead } from "./LanesHead";
 import { LayerRow } from "./LayerRow";
 import { Playhead } from "./Playhead";
 import { Ruler } from "./Ruler";
-import { heightOf } from "./rows";
+import { heightOf, ROW } from "./rows";
 import { EDGE, END, NAMES, ScaleContext } from "./scale";
 import { useReorder } from "./useReorder";
 import { useLaneWheel } from "./wheel";
@@ -52,6 +52,16 @@ export function Lanes() {
   });
   // biome-ignore lint/correctness/useExhaustiveDependencies: the heights are what is measured
   useLayoutEffect(() => rows.measure(), [heights]);
+  const selected = useChoices((state) => state.selected);
+  const chosen = layers.findIndex((layer) => layer.id === selected.at(-1));
+  // What is selected elsewhere, on the stage or by a link, comes into view; where some of it is seen, nothing jumps.
+  // biome-ignore lint/correctness/useExhaustiveDependencies: only another choice moves the list
+  useEffect(() => {
+    const box = list.current!;
+    const top = heights.slice(0, chosen).reduce((all, height) => all + height, 0);
+    const seen = Math.min(top + heights[chosen], box.scrollTop + box.clientHeight) - Math.max(top, box.scrollTop);
+    if (chosen >= 0 && seen < ROW - 3) rows.scrollToIndex(chosen, { align: "auto" });
+  }, [selected]);
   const { startReorder, line } = useReorder(list, layers, heights);
 
   return (

@@ -1,10 +1,13 @@
 import { useEffect, useRef } from "react";
 import { row } from "../api/arrays";
 import type { Edit, Layer } from "../api/client";
+import { follow } from "../parts/press";
 import { choices, useChoices } from "../scene/choices";
 import { useSession } from "../scene/session";
 import { type Point, STATIONS } from "../stage/view";
 import { roleColour } from "../theme/theme";
+
+type Place = Pick<PointerEvent, "clientX" | "clientY" | "ctrlKey" | "metaKey">;
 
 const PAD: Point = [132, 92];
 const ROOM = 24;
@@ -13,7 +16,6 @@ const ROOM = 24;
 export function AnchorPad({ layer }: { layer: Layer }) {
   const session = useSession();
   const svg = useRef<SVGSVGElement>(null);
-  const dragging = useRef(false);
   const keep = useChoices((state) => state.keep);
 
   const frameOf = (): { origin: Point; size: Point } => {
@@ -65,7 +67,7 @@ export function AnchorPad({ layer }: { layer: Layer }) {
     to: { station: name },
   });
 
-  const fractionAt = (event: React.PointerEvent): Edit => {
+  const fractionAt = (event: Place): Edit => {
     const box = svg.current!.getBoundingClientRect();
     const { origin, size } = frameOf();
     const at = [event.clientX - box.left, event.clientY - box.top];
@@ -118,19 +120,15 @@ export function AnchorPad({ layer }: { layer: Layer }) {
         cursor: "crosshair",
       }}
       onPointerDown={(event) => {
-        if (layer.locked) return;
+        if (layer.locked || event.button !== 0) return;
         event.currentTarget.setPointerCapture(event.pointerId);
-        dragging.current = true;
-        session.try([fractionAt(event)]);
-      }}
-      onPointerMove={(event) => dragging.current && session.try([fractionAt(event)])}
-      onPointerUp={(event) => {
-        if (dragging.current) void session.edit(fractionAt(event));
-        dragging.current = false;
-      }}
-      onPointerCancel={() => {
-        dragging.current = false;
-        session.cancel();
+        let last = fractionAt(event);
+        const hand = (moved: Place) => {
+          last = fractionAt(moved);
+          session.try([last]);
+        };
+        hand(event);
+        follow({ move: hand, end: () => void session.edit(last), cancel: () => session.cancel() });
       }}
     >
       <rect fill={roleColour("actWash")} stroke={roleColour("quiet")} rx="3" />

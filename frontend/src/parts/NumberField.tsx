@@ -2,6 +2,7 @@ import { chakra } from "@chakra-ui/react";
 import { useCallback, useEffect, useRef } from "react";
 import { sayProblem } from "../scene/choices";
 import { useSession } from "../scene/session";
+import { follow } from "./press";
 import { reckoned, sum, type Typed, typed } from "./sums";
 
 interface Props {
@@ -30,7 +31,6 @@ const shown = (value: number | null, whole = true) => (value === null ? "" : dig
 export function NumberField({ label, unit, read, keep, attempt, many, step = 1, width = "62px", disabled }: Props) {
   const session = useSession();
   const input = useRef<HTMLInputElement>(null);
-  const scrub = useRef<{ x: number; from: number; value: number; moving: boolean } | null>(null);
   const latest = useRef(read);
   latest.current = read;
 
@@ -85,8 +85,6 @@ export function NumberField({ label, unit, read, keep, attempt, many, step = 1, 
     if (event.key === "Enter") {
       if (take()) event.currentTarget.select();
     } else if (event.key === "Escape") {
-      if (scrub.current?.moving) session.cancel();
-      scrub.current = null;
       start(false);
       paint();
       event.currentTarget.blur();
@@ -101,35 +99,39 @@ export function NumberField({ label, unit, read, keep, attempt, many, step = 1, 
   };
 
   const onPointerDown = (event: React.PointerEvent<HTMLInputElement>) => {
+    const field = event.currentTarget;
     const from = latest.current() ?? (many ? 0 : null);
-    if (disabled || from === null || event.button !== 0 || document.activeElement === event.currentTarget) return;
+    if (disabled || from === null || event.button !== 0 || document.activeElement === field) return;
     event.preventDefault();
-    event.currentTarget.setPointerCapture(event.pointerId);
-    scrub.current = { x: event.clientX, from, value: from, moving: false };
-  };
-
-  const onPointerMove = (event: React.PointerEvent<HTMLInputElement>) => {
-    const now = scrub.current;
-    if (!now) return;
-    if (!now.moving && Math.abs(event.clientX - now.x) < 3) return;
-    now.moving = true;
-    now.value = tidy(now.from + Math.round(event.clientX - now.x) * step * factor(event));
-    if (latest.current() !== null) event.currentTarget.value = shown(now.value);
-    if (many) many({ way: "add", value: tidy(now.value - now.from) }, false);
-    else attempt?.(now.value);
-  };
-
-  const onPointerUp = (event: React.PointerEvent<HTMLInputElement>) => {
-    const now = scrub.current;
-    scrub.current = null;
-    if (!now) return;
-    if (now.moving) {
-      if (many) many({ way: "add", value: tidy(now.value - now.from) }, true);
-      else if (now.value !== now.from) keep(now.value);
-      return;
-    }
-    event.currentTarget.focus();
-    event.currentTarget.select();
+    field.setPointerCapture(event.pointerId);
+    const begin = event.clientX;
+    let value = from;
+    let moving = false;
+    const hand = (whole: boolean) => {
+      if (many) many({ way: "add", value: tidy(value - from) }, whole);
+      else if (whole) keep(value);
+      else attempt?.(value);
+    };
+    follow({
+      move: (moved) => {
+        moving ||= Math.abs(moved.clientX - begin) >= 3;
+        if (!moving) return;
+        value = tidy(from + Math.round(moved.clientX - begin) * step * factor(moved));
+        if (latest.current() !== null) field.value = shown(value);
+        hand(false);
+      },
+      end: () => {
+        if (!moving) {
+          field.focus();
+          field.select();
+        } else if (value !== from) hand(true);
+        else session.cancel();
+      },
+      cancel: () => {
+        session.cancel();
+        paint();
+      },
+    });
   };
 
   return (
@@ -145,7 +147,11 @@ export function NumberField({ label, unit, read, keep, attempt, many, step = 1, 
       borderRadius="7px"
       px="1.5"
       _focusWithin={{ borderColor: "act", outline: "1px solid", outlineColor: "act" }}
-      css={{ "&:has(input[aria-invalid])": { borderColor: "{colors.anchorInk}", outlineColor: "{colors.anchorInk}" } }}
+      css={{
+        "&:has(input[aria-invalid])": { borderColor: "{colors.anchorInk}", outlineColor: "{colors.anchorInk}" },
+        // Beside “mixed” there is no room for a long unit.
+        "& input:placeholder-shown + span": { display: unit.length > 2 ? "none" : undefined },
+      }}
       opacity={disabled ? 0.5 : 1}
       cursor="ew-resize"
     >
@@ -171,8 +177,6 @@ export function NumberField({ label, unit, read, keep, attempt, many, step = 1, 
         onKeyDown={onKeyDown}
         onKeyUp={(event) => event.stopPropagation()}
         onPointerDown={onPointerDown}
-        onPointerMove={onPointerMove}
-        onPointerUp={onPointerUp}
         onBlur={() => {
           if (!take()) start(false);
           paint();

@@ -73,6 +73,21 @@ export class Marks {
     pen.stroke();
   }
 
+  /** A guide in a light band, so that it is seen on the dark too. */
+  private guide(width: number, dash: number[] = []) {
+    const { pen } = this;
+    pen.strokeStyle = inkOf("markHalo");
+    pen.globalAlpha = 0.7;
+    pen.lineWidth = width + 2;
+    pen.stroke();
+    pen.globalAlpha = 1;
+    pen.strokeStyle = inkOf("markGuide");
+    pen.lineWidth = width;
+    pen.setLineDash(dash);
+    pen.stroke();
+    pen.setLineDash([]);
+  }
+
   private path(layer: Layer, view: View) {
     const { session } = this;
     const { follow, speed } = look();
@@ -253,7 +268,6 @@ export class Marks {
   }
 
   private lines(view: View, [w, h]: Point) {
-    const { pen } = this;
     const { safe, thirds, centre, guides, rulers } = look();
     const rectangle = (share: number): Point[] => {
       const [x, y] = [(w * (1 - share)) / 2, (h * (1 - share)) / 2];
@@ -299,8 +313,6 @@ export class Marks {
       this.twice(inkOf("markHalo"), 1, 0.35);
     }
     if (!rulers) return;
-    pen.strokeStyle = inkOf("act");
-    pen.lineWidth = 1;
     for (const axis of ["x", "y"] as const) for (const at of guides[axis]) this.through(view, axis, at);
   }
 
@@ -310,24 +322,20 @@ export class Marks {
     pen.beginPath();
     pen.moveTo(axis === "x" ? x : 0, axis === "x" ? 0 : y);
     pen.lineTo(axis === "x" ? x : pen.canvas.width, axis === "x" ? pen.canvas.height : y);
-    pen.stroke();
+    this.guide(1);
   }
 
   private snapLines(view: View, [w, h]: Point) {
     const { pen } = this;
     const { x, y } = lit.guides;
-    pen.setLineDash([5, 3]);
     for (const points of [
       x === undefined ? null : [[x, 0] as Point, [x, h] as Point],
       y === undefined ? null : [[0, y] as Point, [w, y] as Point],
     ]) {
       if (!points) continue;
       this.line(points, view);
-      pen.strokeStyle = inkOf("act");
-      pen.lineWidth = 1.4;
-      pen.stroke();
+      this.guide(1.4, [5, 3]);
     }
-    pen.setLineDash([]);
     pen.canvas.dataset.guides = [x, y].filter((n) => n !== undefined).join();
   }
 }

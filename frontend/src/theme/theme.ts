@@ -30,6 +30,7 @@ const colors = {
   markHalo: { value: "#ffffff" },
   markLine: { value: "#1b2628" },
   markCoral: { value: "#d9482f" },
+  markGuide: { value: "#0b7568" },
 };
 
 export const pill = defineRecipe({

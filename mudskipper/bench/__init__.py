@@ -1,0 +1,26 @@
+"""`mudskipper bench`: the speed targets, each measured beside its reference in the same run."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+
+from .exporting import bench_export
+from .hand import bench_pointer
+from .playing import bench_time
+from .sample import CHROMIUM
+from .sums import bench_edit, bench_growth, bench_resolve
+
+
+def run(say: Callable[[str], None] = print, minutes: float = 10) -> None:
+    """Run all of it, a line a figure; `minutes` is how long the demo is played to see that memory holds."""
+    from playwright.sync_api import sync_playwright
+
+    with sync_playwright() as play:
+        browser = play.chromium.launch(**CHROMIUM)
+        bench_resolve(say, browser)
+        bench_edit(say)
+        bench_growth(say)
+        bench_time(say, browser, minutes)
+        browser.close()
+    bench_pointer(say)
+    bench_export(say)

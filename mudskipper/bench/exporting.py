@@ -1,0 +1,61 @@
+"""Export: painting and encoding against skia alone plus the encoder alone; two processes against one."""
+
+from __future__ import annotations
+
+import tempfile
+import time
+from collections.abc import Callable
+from pathlib import Path
+
+import numpy as np
+
+from ..core.content import PictureInfo
+from ..core.drawlist import draw_list
+from ..core.resolve import resolve
+from ..demo.harbour import harbour
+from ..demo.low_tide_week import opener
+from ..export.encode import encode_chunk
+from ..export.jobs import process_pool
+from ..export.render import frames_of, load_picture, make_job, render_chunk, render_file
+from ..paint.painter import Painter
+from .sample import best
+
+
+def bench_export(say: Callable[[str], None]) -> None:
+    """Painting and encoding against skia alone plus the encoder alone; two processes against one."""
+    with tempfile.TemporaryDirectory() as folder:
+        path = Path(folder) / "harbour.png"
+        path.write_bytes(harbour())
+        scene = opener("harbour")
+        info = {"harbour": PictureInfo(id="harbour", width=1920, height=1080)}
+        job = make_job(scene, info, {"harbour": str(path)}, "webm", 0, 96)
+        count = 24
+        pixels = [p.pixels() for p in frames_of(job, 0, count)]
+        encoder = best(
+            lambda: encode_chunk(Path(folder) / "e", "webm", iter(pixels), (1920, 1080), (30, 1), False), 1
+        )  # fmt: skip
+        drawing = draw_list(resolve(scene, np.arange(count), info), info)
+        painter = Painter(1920, 1080, lambda _: load_picture(str(path)))
+
+        def skia_alone() -> None:
+            for index in range(count):
+                painter.paint(drawing, index)
+                painter.pixels(opaque=True)
+
+        painted = best(skia_alone, 2)
+        whole = best(lambda: render_chunk(job, 0, count, str(Path(folder) / "c")), 1)
+        say(f"1080p frames painted and encoded (WebM): {whole / count:.1f} ms a frame, skia alone {painted / count:.1f} + "
+            f"encoder alone {encoder / count:.1f} ms: {(painted + encoder) / whole:.2f} of what they allow (target 0.9)")  # fmt: skip
+        times = []
+        for workers in (1, 2):
+            with process_pool(workers) as pool:
+                list(pool.map(int, range(workers * 2)))
+                warm = make_job(scene, info, {"harbour": str(path)}, "png", 0, 1)
+                for n in range(workers * 2):
+                    pool.submit(render_chunk, warm, 0, 1, str(Path(folder) / f"w{n}")).result()
+                begin = time.perf_counter()
+                render_file(job, Path(folder) / "o.webm", Path(folder) / f"work{workers}", pool, lambda _: None)
+                times.append(time.perf_counter() - begin)
+        say(
+            f"96 frames by one process {times[0]:.1f} s, by two {times[1]:.1f} s: {times[0] / times[1]:.2f} × (target 1.8 ×)"
+        )

@@ -1,0 +1,170 @@
+"""The hand: from a pointer's move to the picture that shows it, beside a bare page that only paints."""
+
+from __future__ import annotations
+
+import asyncio
+import math
+import tempfile
+import time
+from collections.abc import Callable
+from pathlib import Path
+from typing import Any
+
+import numpy as np
+
+from ..core.edits import MoveLayers
+from ..core.resolve import resolve_layers
+from ..core.scene import Scene
+from ..core.transform import apply
+from ..store.store import Store
+from ..web.live import answer
+from .sample import CHROMIUM, READY, bench_scene, best, served
+
+LISTEN = """() => {
+  const canvas = document.querySelector('[data-testid=picture]');
+  const seen = {painted: [], shown: []};
+  let since = null;
+  document.querySelector('[data-testid=stage]').addEventListener('pointermove', event => {
+    if (event.buttons) since ??= event.timeStamp;
+  }, true);
+  canvas.addEventListener('painted', () => {
+    if (since === null) return;
+    const from = since;
+    since = null;
+    seen.painted.push(performance.now() - from);
+    requestAnimationFrame(now => seen.shown.push(now - from));
+  });
+  window.mudskipperPointer = seen;
+}"""
+
+
+def grip(scene: Scene, layer_id: str, frame: float) -> tuple[float, float]:
+    """A point of a layer's box in the scene, halfway to the corner that is farthest from the anchor."""
+    (one,) = resolve_layers([scene.layer(layer_id)], np.array([frame]), {}, scene.fps)
+    x, y, width, height = one.box[0]
+    corners = [np.array([x + fx * width, y + fy * height]) for fx in (0.25, 0.75) for fy in (0.25, 0.75)]
+    far = max(corners, key=lambda at: float(np.hypot(*(at - one.anchor[0]))))
+    found = apply(one.matrix[0], far)
+    return float(found[0]), float(found[1])
+
+
+BARE = """([width, height, left, top]) => {
+  document.body.innerHTML = '<div data-testid=stage style="position: absolute; inset: 0; touch-action: none">'
+    + '<canvas data-testid=picture style="position: absolute"></canvas></div>';
+  const canvas = document.querySelector('canvas');
+  Object.assign(canvas, {width, height});
+  Object.assign(canvas.style, {left: `${left}px`, top: `${top}px`});
+  const pen = canvas.getContext('2d', {willReadFrequently: true});
+  let painted = false;
+  document.querySelector('div').addEventListener('pointermove', event => {
+    if (!event.buttons || painted) return;
+    painted = true;
+    requestAnimationFrame(() => { painted = false; });
+    pen.fillStyle = '#fbf3e2';
+    pen.fillRect(0, 0, width, height);
+    pen.fillStyle = '#0e6b61aa';
+    for (let n = 0; n < 50; n++) {
+      pen.setTransform(new DOMMatrix().translate(event.clientX - left + 9 * (n % 7), event.clientY - top + 5 * n - 120)
+        .rotate(37 * n));
+      pen.beginPath();
+      pen.roundRect(-35, -18, 70, 36, 5);
+      pen.fill();
+    }
+    pen.resetTransform();
+    canvas.dispatchEvent(new Event('painted'));
+  });
+}"""
+
+
+async def drag(page: Any, x0: float, y0: float, seconds: float) -> dict[str, list[float]]:
+    """Real pointer events at 120 Hz: from the first event since the last repaint to the painted canvas, and to the
+    display frame that shows it, in milliseconds; given back at last."""
+    await page.evaluate(LISTEN)
+    devices = await page.context.new_cdp_session(page)
+
+    def send(kind: str, x: float, y: float) -> asyncio.Task[Any]:
+        told = {"type": kind, "x": x, "y": y, "button": "left", "buttons": 1, "clickCount": 1}
+        return asyncio.ensure_future(devices.send("Input.dispatchMouseEvent", told))
+
+    await send("mouseMoved", x0, y0)
+    sent = [send("mousePressed", x0, y0)]
+    start = time.perf_counter()
+    for n in range(int(seconds * 120)):
+        sent.append(send("mouseMoved", x0 + 60 * math.sin(n / 20), y0 + 40 * math.cos(n / 17)))
+        await asyncio.sleep(max(start + (n + 1) / 120 - time.perf_counter(), 0))
+    await asyncio.gather(*sent)
+    await page.keyboard.press("Escape")
+    await send("mouseReleased", x0, y0)
+    seen: dict[str, list[float]] = await page.evaluate("() => window.mudskipperPointer")
+    return seen
+
+
+async def drive_pointer(
+    url: str, at: tuple[float, float], seconds: float, rounds: int = 2
+) -> tuple[dict[str, list[float]], dict[str, list[float]], float]:
+    """The gaps of `drag` on a layer of the studio, those on the bare page, by turns in one browser; and how long the
+    studio took to its first paint, in seconds."""
+    from playwright.async_api import async_playwright
+
+    async with async_playwright() as play:
+        browser = await play.chromium.launch(**CHROMIUM)
+        ours: dict[str, list[float]] = {"painted": [], "shown": []}
+        bare: dict[str, list[float]] = {"painted": [], "shown": []}
+        opened = math.inf
+        for _ in range(rounds):
+            page = await browser.new_page(viewport={"width": 1280, "height": 800})
+            begin = time.perf_counter()
+            await page.goto(url)
+            await page.wait_for_selector(READY)
+            opened = min(opened, time.perf_counter() - begin)
+            box = await page.get_by_test_id("picture").bounding_box()
+            x0, y0 = (box[side] + n * box["width"] / 1920 for side, n in zip("xy", at, strict=True))
+            for name, gaps in (await drag(page, x0, y0, seconds)).items():
+                ours[name] += gaps
+            await page.close()
+            page = await browser.new_page(viewport={"width": 1280, "height": 800})
+            await page.evaluate(BARE, [round(box["width"]), round(box["height"]), round(box["x"]), round(box["y"])])
+            for name, gaps in (await drag(page, x0, y0, seconds)).items():
+                bare[name] += gaps
+            await page.close()
+        await browser.close()
+    return ours, bare, opened
+
+
+def at_share(gaps: list[float], share: float) -> float:
+    """The gap that a share of the gaps does not exceed."""
+    return sorted(gaps)[min(int(len(gaps) * share), len(gaps) - 1)]
+
+
+def told(seen: dict[str, list[float]], beside: dict[str, list[float]] | None = None) -> str:
+    """p50, p95 and p99 of both gaps in words, with their p95 as multiples of the reference's."""
+    out = []
+    for name, words in (("painted", "painted"), ("shown", "shown by the display")):
+        one = seen[name]
+        text = f"{words} p50 {at_share(one, 0.5):.1f}, p95 {at_share(one, 0.95):.1f}, p99 {at_share(one, 0.99):.1f} ms"
+        if beside:
+            text += f" (p95 {at_share(one, 0.95) / at_share(beside[name], 0.95):.2f} × the bare page's)"
+        out.append(text)
+    return "; ".join(out)
+
+
+def bench_pointer(say: Callable[[str], None]) -> None:
+    """Pointer moves at 120 Hz on a scene of 50 layers: from the event to the repainted stage, beside a bare page."""
+    with tempfile.TemporaryDirectory() as folder:
+        store = Store(Path(folder))
+        scene = store.make_scene(store.make_project("Bench"), bench_scene(50)).scene
+        edit = MoveLayers.model_validate({"layers": ["l7"], "frame": 20, "by": [3, 4]}).model_dump_json()
+        text = f'{{"seq": 1, "first": 0, "stop": 240, "edits": [{edit}]}}'
+        share = best(lambda: answer(store, scene.id, text, set()), 30)
+        with served(folder) as url:
+            place = f"{url}scene/{scene.id}?frame=20&layer=l7"
+            ours, bare, opened = asyncio.run(drive_pointer(place, grip(scene, "l7", 20), 5))
+    if not (ours["shown"] and bare["shown"]):
+        say("pointer move to repainted stage: nothing was measured")
+        return
+    say(f"pointer move at 120 Hz for 2 × 5 s, 50 layers, {len(ours['painted'])} repaints: {told(ours, bare)}; "
+        "target p95 18 ms")  # fmt: skip
+    say(f"a bare page of this browser that paints 50 boxes for the same events, no server, {len(bare['painted'])} "
+        f"repaints: {told(bare)}")  # fmt: skip
+    say(f"the server's share of an answer: {share:.2f} ms (target 4 ms)")
+    say(f"scene of 50 keyed layers opened, to first paint of the stage: {opened:.2f} s (target 2 s)")
