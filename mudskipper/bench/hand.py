@@ -24,7 +24,7 @@ LISTEN = """() => {
   const canvas = document.querySelector('[data-testid=picture]');
   const seen = {painted: [], shown: []};
   let since = null;
-  document.querySelector('[data-testid=stage]').addEventListener('pointermove', event => {
+  document.querySelector('[data-testid=stage]').addEventListener('pointerrawupdate', event => {
     if (event.buttons) since ??= event.timeStamp;
   }, true);
   canvas.addEventListener('painted', () => {
@@ -56,7 +56,7 @@ BARE = """([width, height, left, top]) => {
   Object.assign(canvas.style, {left: `${left}px`, top: `${top}px`});
   const pen = canvas.getContext('2d', {willReadFrequently: true});
   let painted = false;
-  document.querySelector('div').addEventListener('pointermove', event => {
+  document.querySelector('div').addEventListener('pointerrawupdate', event => {
     if (!event.buttons || painted) return;
     painted = true;
     requestAnimationFrame(() => { painted = false; });
@@ -123,6 +123,9 @@ async def drive_pointer(
                 ours[name] += gaps
             await page.close()
             page = await browser.new_page(viewport={"width": 1280, "height": 800})
+            # Under the studio's own address: elsewhere a browser does not tell of a pointer's moves at once.
+            await page.route("**/bare", lambda route: route.fulfill(body="<body></body>", content_type="text/html"))
+            await page.goto(url.split("scene/")[0] + "bare")
             await page.evaluate(BARE, [round(box["width"]), round(box["height"]), round(box["x"]), round(box["y"])])
             for name, gaps in (await drag(page, x0, y0, seconds)).items():
                 bare[name] += gaps

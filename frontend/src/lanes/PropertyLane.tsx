@@ -81,7 +81,7 @@ function Now({ layer, name }: { layer: string; name: string }) {
       if (text.current!.textContent !== told) text.current!.textContent = told;
     };
     paint();
-    return session.frames.subscribe(paint);
+    return session.frames.subscribeCalmly(paint);
   }, [session, layer, name]);
   return <span ref={text} className="lane-now" />;
 }
@@ -101,7 +101,7 @@ function GhostPebble({ layer, track }: { layer: Layer; track: Track }) {
       mark.current!.style.left = `${toX(scale, frame + 0.5) - 4}px`;
     };
     paint();
-    return session.frames.subscribe(paint);
+    return session.frames.subscribeCalmly(paint);
   });
   return (
     <div ref={mark} className="pebble" data-ghost="yes" data-testid="ghost-pebble" title="A change here makes a key" />

@@ -32,7 +32,7 @@ export function ColourField({ label, numbers, set, disabled }: Props) {
     paint();
     const kept = () => take(`${field.value}${two(numbers()?.[3] ?? 255)}`);
     field.addEventListener("change", kept);
-    const stop = session.frames.subscribe(paint);
+    const stop = session.frames.subscribeCalmly(paint);
     return () => {
       field.removeEventListener("change", kept);
       stop();

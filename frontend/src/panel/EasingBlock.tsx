@@ -22,7 +22,7 @@ export function EasingBlock({ layer, scene, facts }: { layer: Layer; scene: Scen
   useEffect(() => {
     if (playing) return;
     setFrame(session.frames.frame);
-    return session.frames.subscribe(() => setFrame(session.frames.frame));
+    return session.frames.subscribeCalmly(() => setFrame(session.frames.frame));
   }, [session, playing]);
 
   const here: KeyRef[] = chosen.length ? chosen : stretches(layer, frame);

@@ -26,7 +26,7 @@ function Explanation() {
   const selected = useChoices((state) => state.selected);
   const [station, setStation] = useState("bottom right");
   const [, redraw] = useState(0);
-  useEffect(() => session.frames.subscribe(() => redraw((n) => n + 1)), [session]);
+  useEffect(() => session.frames.subscribeCalmly(() => redraw((n) => n + 1)), [session]);
   const arrays = selected.length === 1 ? session.frames.layer(selected[0]) : undefined;
   if (!arrays) return <Text>Select one layer to see its numbers.</Text>;
   const { frame } = session.frames;

@@ -34,7 +34,7 @@ export function Pebble({ layer, name, label, track, tone }: Props) {
       button.current!.ariaLabel = button.current!.title = WORDS[state](label);
     };
     paint();
-    return session.frames.subscribe(paint);
+    return session.frames.subscribeCalmly(paint);
   });
 
   const press = () => {

@@ -170,7 +170,7 @@ export function Clock() {
       if (text.current!.textContent !== time) text.current!.textContent = time;
     };
     paint();
-    return session.frames.subscribe(paint);
+    return session.frames.subscribeCalmly(paint);
   }, [session, scene]);
   return <chakra.span ref={text} fontVariantNumeric="tabular-nums" data-testid="clock" />;
 }

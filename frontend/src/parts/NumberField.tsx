@@ -43,7 +43,7 @@ export function NumberField({ label, unit, read, keep, attempt, many, step = 1, 
 
   useEffect(() => {
     paint();
-    return session.frames.subscribe(paint);
+    return session.frames.subscribeCalmly(paint);
   });
 
   const start = (on: boolean) => {

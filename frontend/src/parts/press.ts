@@ -1,3 +1,25 @@
+/** Where a hand is and what it holds: two events alike in this tell the same. */
+const told = (event: PointerEvent) =>
+  [event.clientX, event.clientY, event.pointerId, event.ctrlKey, event.metaKey, event.shiftKey, event.altKey].join();
+
+/**
+ * Hear of a pointer's moves as soon as they are made. A browser tells `pointermove` only as it begins its next frame,
+ * by when an answer could have been there; `pointerrawupdate` (Pointer Events, where it is supported) comes at once. What
+ * was told already is not told again.
+ */
+export function onMoves(target: EventTarget, move: (event: PointerEvent) => void, options: AddEventListenerOptions) {
+  let last = "";
+  const moved = (event: Event) => {
+    if (!(event instanceof PointerEvent)) return;
+    const now = told(event);
+    // The move is taken: nobody above need measure the page for it.
+    event.preventDefault();
+    if (now !== last) move(event);
+    last = now;
+  };
+  for (const name of ["pointerrawupdate", "pointermove"]) target.addEventListener(name, moved, options);
+}
+
 interface Press {
   move: (event: PointerEvent) => void;
   end: () => void;
@@ -5,17 +27,10 @@ interface Press {
   cancel: () => void;
 }
 
-/**
- * Follow a press of the pointer until it ends: listens only as long as it lasts, and tells whoever measures the page
- * under the pointer (the edges of the panels) that the move is taken.
- */
+/** Follow a press of the pointer until it ends; listens only as long as it lasts. */
 export function follow({ move, end, cancel }: Press) {
   const listening = new AbortController();
   const { signal } = listening;
-  const moved = (event: PointerEvent) => {
-    event.preventDefault();
-    move(event);
-  };
   const up = () => {
     listening.abort();
     end();
@@ -29,7 +44,7 @@ export function follow({ move, end, cancel }: Press) {
     event.stopImmediatePropagation();
     lost();
   };
-  window.addEventListener("pointermove", moved, { capture: true, signal });
+  onMoves(window, move, { capture: true, signal });
   window.addEventListener("pointerup", up, { signal });
   window.addEventListener("pointercancel", lost, { signal });
   window.addEventListener("keydown", key, { capture: true, signal });

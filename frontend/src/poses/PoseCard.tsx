@@ -38,7 +38,7 @@ export function PoseCard({ pose, layers, by, pick, start, duplicate }: Props) {
       if (card.current!.dataset.here !== here) card.current!.dataset.here = here;
     };
     paint();
-    return session.frames.subscribe(paint);
+    return session.frames.subscribeCalmly(paint);
   }, [session, pose.frame]);
   const label = `Pose at ${timecode(pose.frame, scene)}: ${pose.words}`;
   return (
@@ -151,7 +151,7 @@ function Thumbnail({ layers, frame }: { layers: Layer[]; frame: number }) {
       for (const one of there) painter.ghost(context, one, frame, [k, 0, 0, k, x, y]);
     };
     paint();
-    const stop = session.frames.subscribe(ask);
+    const stop = session.frames.subscribeCalmly(ask);
     return () => {
       window.clearTimeout(timer);
       stop();

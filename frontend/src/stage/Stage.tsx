@@ -1,5 +1,6 @@
 import { Box } from "@chakra-ui/react";
 import { useCallback, useEffect, useLayoutEffect, useRef, useState } from "react";
+import { onMoves } from "../parts/press";
 import { choices, choose, select, useChoices } from "../scene/choices";
 import { useScene } from "../scene/document";
 import { useLook } from "../scene/look";
@@ -36,6 +37,7 @@ interface Press {
   start: Point;
   begin: () => Gesture | null;
   click: (event: React.PointerEvent) => void;
+  listening?: AbortController;
 }
 
 /** The stage: the picture at the scene's own size, painted from resolved arrays, and the hands on it. */
@@ -69,10 +71,22 @@ export function Stage() {
     return () => observer.disconnect();
   }, []);
 
-  const cancel = useCallback(() => {
-    press.current?.gesture?.cancel();
+  /** A press begins: from here on its moves are heard as they are made. */
+  const hold = (next: Press) => {
+    release();
+    const listening = new AbortController();
+    press.current = { ...next, listening };
+    onMoves(area.current!, (event) => drawn.current(event), { signal: listening.signal });
+  };
+
+  const release = useCallback(() => {
+    const last = press.current;
     press.current = null;
+    last?.listening?.abort();
+    return last;
   }, []);
+
+  const cancel = useCallback(() => release()?.gesture?.cancel(), [release]);
 
   useEffect(() => {
     const down = (event: KeyboardEvent) => {
@@ -165,12 +179,8 @@ export function Stage() {
 
   const startPan = (start: Point) => {
     if (choices().zoom === null) choose({ zoom: latest.current.view.scale });
-    press.current = {
-      gesture: new PanDrag(start, latest.current.pan, setPan),
-      start,
-      begin: () => null,
-      click: () => {},
-    };
+    const gesture = new PanDrag(start, latest.current.pan, setPan);
+    hold({ gesture, start, begin: () => gesture, click: () => {} });
   };
 
   const onPointerDown = (event: React.PointerEvent) => {
@@ -193,8 +203,8 @@ export function Stage() {
     } else if (event.button === 0) {
       if (rulers && start[0] < RULER !== start[1] < RULER) {
         const gesture = new GuideDrag(session, start[0] < RULER ? "x" : "y", null, latest.current.view);
-        press.current = { gesture, start, begin: () => gesture, click: () => {} };
-      } else press.current = { gesture: null, start, begin: begin(start, event.shiftKey), click: click(start) };
+        hold({ gesture, start, begin: () => gesture, click: () => {} });
+      } else hold({ gesture: null, start, begin: begin(start, event.shiftKey), click: click(start) });
     }
   };
 
@@ -210,23 +220,20 @@ export function Stage() {
   };
 
   const onPointerMove = (event: PointerEvent) => {
+    if (press.current) event.preventDefault();
+    else if (touches.current.size === 2 && touches.current.has(event.pointerId)) pinch(event.pointerId, at(event));
+    else hover(event);
+  };
+
+  const draw = (event: PointerEvent) => {
     const point = at(event);
-    if (touches.current.size === 2 && touches.current.has(event.pointerId)) {
-      pinch(event.pointerId, point);
-      return;
-    }
     const now = press.current;
-    if (!now) {
-      hover(event);
-      return;
-    }
-    // The move is taken: nobody above need measure the page for it.
-    event.stopPropagation();
+    if (!now) return;
     if (!now.gesture) {
       if (distance(point, now.start) < CLICK) return;
       now.gesture = now.begin();
       if (!now.gesture) {
-        press.current = null;
+        release();
         return;
       }
     }
@@ -250,6 +257,8 @@ export function Stage() {
 
   const moved = useRef(onPointerMove);
   moved.current = onPointerMove;
+  const drawn = useRef(draw);
+  drawn.current = draw;
   useEffect(() => {
     const box = area.current!;
     const move = (event: PointerEvent) => moved.current(event);
@@ -259,8 +268,7 @@ export function Stage() {
 
   const onPointerUp = (event: React.PointerEvent) => {
     touches.current.delete(event.pointerId);
-    const now = press.current;
-    press.current = null;
+    const now = release();
     if (!now) return;
     if (now.gesture) now.gesture.end();
     else now.click(event);

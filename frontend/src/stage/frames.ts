@@ -4,6 +4,9 @@ import { unpack } from "../api/arrays";
 /** Frames fetched at once. */
 export const PIECE = 240;
 
+/** The shortest time between two tellings of numbers, in milliseconds. */
+const CALM = 66;
+
 interface Piece {
   revision: number;
   layers: Map<string, LayerArrays>;
@@ -22,6 +25,9 @@ export class FrameStore {
   private readonly asked = new Map<number, Promise<void>>();
   private trial: Map<string, LayerArrays> | null = null;
   private readonly listeners = new Set<() => void>();
+  private readonly calm = new Set<() => void>();
+  private calmed = 0;
+  private due = 0;
   private epoch = 0;
   /** Counts what changes the picture: frame, arrays, outlines, pictures. */
   version = 0;
@@ -35,6 +41,17 @@ export class FrameStore {
     };
   };
 
+  /**
+   * Hear of changes a few times a second at most, and of the last one always: for numbers, which nobody reads more often,
+   * and which cost a layout where the picture costs none.
+   */
+  subscribeCalmly = (listener: () => void) => {
+    this.calm.add(listener);
+    return () => {
+      this.calm.delete(listener);
+    };
+  };
+
   /** Tell the listeners that the picture changed. */
   notify() {
     this.version += 1;
@@ -44,7 +61,14 @@ export class FrameStore {
   /** Tell them that only what lies over the picture changed. */
   touch() {
     for (const listener of this.listeners) listener();
+    if (!this.due) this.due = window.setTimeout(this.tellCalmly, this.calmed + CALM - performance.now());
   }
+
+  private readonly tellCalmly = () => {
+    this.due = 0;
+    this.calmed = performance.now();
+    for (const listener of this.calm) listener();
+  };
 
   seek(frame: number) {
     const next = Math.min(Math.max(Math.round(frame), 0), this.length - 1);
