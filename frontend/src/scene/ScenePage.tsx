@@ -51,9 +51,7 @@ export function ScenePage() {
     openLook(sceneId);
     need(api.GET("/api/scenes/{scene_id}", { params: { path: { scene_id: sceneId } } }))
       .then(async (answer) => {
-        opening.frames.length = answer.scene.length;
-        opening.frames.seek(Number(asked.get("frame")) || 0);
-        await opening.frames.refresh(answer.scene.length, null);
+        await opening.frames.open(answer.scene.length, Number(asked.get("frame")) || 0);
         if (gone) return;
         cache.setQueryData(opening.key, answer);
         const layer = asked.get("layer");

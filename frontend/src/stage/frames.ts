@@ -117,6 +117,13 @@ export class FrameStore {
     this.notify();
   }
 
+  /** Begin at a frame, with the piece around it. */
+  async open(length: number, frame: number) {
+    this.length = length;
+    this.frame = Math.min(Math.max(Math.round(frame), 0), length - 1);
+    await this.ensure(this.frame);
+  }
+
   /** Make sure that the piece around a frame is there. */
   ensure(frame: number): Promise<void> {
     const index = Math.floor(frame / PIECE);

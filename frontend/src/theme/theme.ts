@@ -88,7 +88,26 @@ const config = defineConfig({
   },
 });
 
-export const system = createSystem(defaultConfig, config);
+const kit = defaultConfig.theme!;
+const some = <T extends object>(all: T | undefined, ...names: string[]) =>
+  Object.fromEntries(Object.entries(all ?? {}).filter(([name]) => names.includes(name))) as T;
+
+/** Of the kit what is used here: to work out all of it would hold up the opening of every page. */
+const used = defineConfig({
+  ...defaultConfig,
+  theme: {
+    ...kit,
+    tokens: { ...kit.tokens, colors: some(kit.tokens?.colors, "black", "white", "gray", "blackAlpha") },
+    semanticTokens: {
+      ...kit.semanticTokens,
+      colors: some(kit.semanticTokens?.colors, "bg", "fg", "border", "gray"),
+    },
+    recipes: some(kit.recipes, "heading"),
+    slotRecipes: some(kit.slotRecipes, "dialog", "popover"),
+  },
+});
+
+export const system = createSystem(used, config);
 
 /** A role's colour as CSS, for SVG attributes. */
 export const roleColour = (name: string) =>
