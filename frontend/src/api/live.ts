@@ -15,7 +15,8 @@ export class Live {
   private seq = 0;
   private waiting = false;
   private next: object | null = null;
-  private sent: object | null = null;
+  /** What a hand tries, until it lets go. */
+  private last: { first: number; stop: number; edits: Edit[] } | null = null;
   private closed = false;
   private floor = 0;
 
@@ -27,14 +28,26 @@ export class Live {
   }
 
   try(edits: Edit[], [first, stop]: [number, number]) {
+    this.last = { first, stop, edits };
+    this.again();
+  }
+
+  /** Whether a hand is trying something. */
+  get trying() {
+    return this.last !== null;
+  }
+
+  /** Ask anew for what is being tried: on a line that is back, or on a scene that changed under the hand. */
+  again() {
+    if (!this.last) return;
     this.seq += 1;
-    this.next = { seq: this.seq, first, stop, edits };
+    this.next = { seq: this.seq, ...this.last };
     this.send();
   }
 
   /** Answers to trials sent before now are of no use any more. */
   forget() {
-    this.next = this.sent = null;
+    this.next = this.last = null;
     this.floor = this.seq + 1;
   }
 
@@ -46,7 +59,6 @@ export class Live {
   private send() {
     if (this.waiting || !this.next || this.socket?.readyState !== WebSocket.OPEN) return;
     this.socket.send(JSON.stringify(this.next));
-    this.sent = this.next;
     this.next = null;
     this.waiting = true;
   }
@@ -59,7 +71,7 @@ export class Live {
     socket.onopen = () => {
       this.waiting = false;
       this.events.connected(true);
-      this.send();
+      this.again();
     };
     socket.onmessage = ({ data }) => {
       const message = unpack(data as ArrayBuffer);
@@ -78,7 +90,6 @@ export class Live {
       this.waiting = false;
       if (this.closed) return;
       this.events.connected(false);
-      if (this.sent) this.next ??= this.sent;
       setTimeout(() => this.connect(), 800);
     };
     this.socket = socket;

@@ -152,7 +152,8 @@ export class Session {
 
   private async take(answer: SceneAnswer, changed: string[] | null) {
     const ids = new Set((answer.scene.layers ?? []).map((layer) => layer.id!));
-    await this.frames.refresh(answer.scene.length, changed);
+    await this.frames.refresh(answer.scene.length, changed, () => this.live.trying);
+    this.live.again();
     this.cache.setQueryData(this.key, answer);
     const { selected, keys, solo } = choices();
     if (solo.some((id) => !ids.has(id))) choose({ solo: solo.filter((id) => ids.has(id)) });

@@ -144,8 +144,11 @@ export class FrameStore {
     return asking;
   }
 
-  /** After a revision: fetch the changed layers around the playhead anew, or all where `changed` is not known. */
-  async refresh(length: number, changed: string[] | null) {
+  /**
+   * After a revision: fetch the changed layers around the playhead anew, or all where `changed` is not known. What a hand
+   * is trying stays where `trying` says so.
+   */
+  async refresh(length: number, changed: string[] | null, trying = () => false) {
     this.epoch += 1;
     this.asked.clear();
     this.length = length;
@@ -161,7 +164,7 @@ export class FrameStore {
     for (const id of kept.keys()) if (!alive.has(id)) kept.delete(id);
     this.pieces.clear();
     this.pieces.set(here, { revision: message.revision, layers: kept });
-    this.trial = null;
+    if (!trying()) this.trial = null;
     this.notify();
   }
 

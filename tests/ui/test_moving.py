@@ -1,0 +1,340 @@
+"""The stage while something moves: what is shown, what goes over the line, and how a press is given back."""
+
+from __future__ import annotations
+
+import base64
+import json
+from collections.abc import Callable
+from typing import Any
+
+import httpx
+import msgpack
+import numpy as np
+import pytest
+from PIL import Image
+from playwright.sync_api import Page, Route, WebSocketRoute, expect
+
+from mudskipper.bench.sample import bench_scene
+from tests.conftest import Server
+from tests.ui.studio import Studio, decoded
+
+# A name plate of the demo, where it stands at frame 60.
+PLATE = (900, 850)
+
+
+@pytest.fixture
+def studio(server: Server, page: Page) -> Studio:
+    opened = Studio(page, server, "Opener").open("?frame=60")
+    opened.select("Name plate")
+    return opened
+
+
+@pytest.fixture(scope="module")
+def many(server: Server) -> str:
+    """A scene of 50 keyed layers; its name."""
+    project = server.get("api/projects")[0]["id"]
+    document = bench_scene(50).model_dump(mode="json", by_alias=True) | {"name": "Many"}
+    assert httpx.post(f"{server.url}api/projects/{project}/documents", json=document).status_code == 201
+    return "Many"
+
+
+def moving(studio: Studio) -> np.ndarray | None:
+    """The canvas of what is in motion, (height, width, 4) bytes; None where it is not shown."""
+    told = studio.page.evaluate(
+        "() => { const c = document.querySelector('[data-testid=moving]');"
+        " return c.style.display === 'block' ? c.toDataURL().split(',')[1] : null }"
+    )
+    return decoded(base64.b64decode(told)) if told else None
+
+
+def smaller(picture: np.ndarray, like: np.ndarray) -> np.ndarray:
+    """A picture averaged down to the size of another one."""
+    size = (like.shape[1], like.shape[0])
+    return np.asarray(Image.fromarray(picture.astype(np.uint8)).resize(size, Image.Resampling.BOX)).astype(int)
+
+
+def close_to(quick: np.ndarray, still: np.ndarray) -> None:
+    """The same picture but for the edges' smoothing: hardly any pixel off by more than a shade."""
+    gap = np.abs(quick - smaller(still, quick)).max(axis=2)
+    assert np.median(gap) <= 2
+    assert (gap > 48).mean() < 0.02, f"{(gap > 48).mean():.3f} of the pixels differ"
+
+
+def test_a_drag_is_shown_at_the_size_seen_and_rests_at_the_scenes_own(studio: Studio) -> None:
+    """In motion a smaller canvas shows the moved layer; at rest, held or let go, the scene's own size shows the same."""
+    before, page = studio.pixels(), studio.page
+    start = studio.to_page(*PLATE)
+    scale = studio.to_page(1, 0)[0] - studio.to_page(0, 0)[0]
+    page.mouse.move(*start)
+    page.mouse.down()
+    page.keyboard.down("Control")
+    quick = None
+    for step in range(1, 61):
+        page.mouse.move(start[0] + step * scale * 4, start[1] - step * scale * 5)
+        quick = quick if (shown := moving(studio)) is None else shown
+    assert quick is not None
+    assert quick.shape[1] == pytest.approx(1920 * scale, abs=1)
+    held = studio.pixels()
+    expect(page.get_by_test_id("moving")).to_be_hidden()
+    assert (held != before).any(axis=2).mean() > 0.02
+    page.mouse.up()
+    page.keyboard.up("Control")
+    expect(page.get_by_test_id("undo")).to_have_attribute("aria-label", "Undo: Moved Name plate by 240, -300 px")
+    assert (studio.pixels() == held).all()
+    assert (studio.pixels() == studio.still(60)).all()
+    # Dragged on from there and back: the last that moved is the picture at rest, smaller.
+    page.mouse.move(start[0] + 240 * scale, start[1] - 300 * scale)
+    page.mouse.down()
+    page.keyboard.down("Control")
+    for step in [*range(1, 30), *range(30, -1, -1)]:
+        page.mouse.move(start[0] + (240 + step) * scale, start[1] - 300 * scale)
+    expect(page.get_by_test_id("moving")).to_be_visible()
+    quick = moving(studio)
+    assert quick is not None
+    page.keyboard.press("Escape")
+    page.keyboard.up("Control")
+    page.mouse.up()
+    close_to(quick, studio.still(60))
+    page.keyboard.press("Control+z")
+    expect(page.get_by_test_id("undo")).to_be_disabled()
+    assert (studio.pixels() == before).all()
+
+
+def test_playing_is_shown_at_the_size_seen_and_the_frame_it_stops_at_is_exact(studio: Studio) -> None:
+    """Each picture that is caught in the playing is that of the frame it says; at the stop every pixel is the export's."""
+    page = studio.page
+    page.keyboard.press("Escape")
+    caught: list[tuple[int, np.ndarray]] = []
+    studio.go(0)
+    page.keyboard.press("Space")
+    for _ in range(4):
+        page.wait_for_timeout(250)
+        told = page.evaluate(
+            "() => { const c = document.querySelector('[data-testid=moving]'), p ="
+            " document.querySelector('[data-testid=picture]');"
+            " return [Number(p.dataset.painted), c.style.display, c.toDataURL().split(',')[1]] }"
+        )
+        assert told[1] == "block"
+        caught.append((told[0], decoded(base64.b64decode(told[2]))))
+    page.keyboard.press("Space")
+    assert len({frame for frame, _ in caught}) == len(caught)
+    for frame, quick in caught:
+        close_to(quick, studio.still(frame))
+    shown = studio.pixels()
+    expect(page.get_by_test_id("moving")).to_be_hidden()
+    assert (shown == studio.still(int(studio.picture.get_attribute("data-painted") or -1))).all()
+
+
+def test_only_the_newest_trial_waits_and_its_answer_is_shown(server: Server, page: Page) -> None:
+    """With a slow line one trial is under way at a time; of those drawn meanwhile only the last goes out; Esc forgets."""
+    sent: list[dict[str, Any]] = []
+    answered: list[int] = []
+    under_way: list[int] = []
+
+    def slow(line: WebSocketRoute) -> None:
+        server_side = line.connect_to_server()
+
+        def up(message: str | bytes) -> None:
+            sent.append(json.loads(message))
+            under_way.append(sent[-1]["seq"] - (answered[-1] if answered else 0))
+            assert len(sent) == len(answered) + 1, "a second trial is under way"
+            server_side.send(message)
+
+        def down(message: str | bytes) -> None:
+            told = msgpack.unpackb(message)
+            if told["type"] == "tried":
+                page.wait_for_timeout(120)
+                answered.append(told["seq"])
+            line.send(message)
+
+        line.on_message(up)
+        server_side.on_message(down)
+
+    page.route_web_socket("**/live", slow)
+    studio = Studio(page, server, "Opener").open("?frame=60")
+    studio.select("Name plate")
+    start = studio.to_page(*PLATE)
+    page.mouse.move(*start)
+    page.mouse.down()
+    page.keyboard.down("Control")
+    for step in range(1, 41):
+        page.mouse.move(start[0] + step, start[1])
+        page.wait_for_timeout(10)
+    scale = studio.to_page(1, 0)[0] - studio.to_page(0, 0)[0]
+    expect(studio.field("Position x")).to_have_value(f"{614 + round(40 / scale)}")
+    assert 2 <= len(sent) < 20
+    assert [one["seq"] for one in sent] == sorted({one["seq"] for one in sent})
+    assert max(under_way) > 2, "none of the moves was passed over"
+    assert sent[-1]["edits"][0]["by"][0] == round(40 / scale)
+    page.mouse.move(start[0] + 200, start[1])
+    page.keyboard.press("Escape")
+    page.wait_for_timeout(400)
+    expect(studio.field("Position x")).to_have_value("614")
+    page.keyboard.up("Control")
+    page.mouse.up()
+    assert studio.layer("Name plate")["position"]["rest"] == [614, 798]
+
+
+def test_the_picture_is_fetched_once_as_the_scene_is_opened(server: Server, page: Page, many: str) -> None:
+    """One block of arrays for the frames around the playhead, and none twice."""
+    asked: list[str] = []
+    page.on("request", lambda request: asked.append(request.url))
+    Studio(page, server, many).open("?frame=20")
+    blocks = [url.split("?")[1] for url in asked if "/resolved?" in url]
+    assert "from=0&to=240" in blocks
+    assert len(blocks) == len(set(blocks))
+
+
+def test_what_is_selected_comes_into_view_in_the_lanes(server: Server, page: Page, many: str) -> None:
+    """By a link and by Tab on the stage; what is in view already does not jump."""
+    studio = Studio(page, server, many)
+    layer = studio.layer("Layer 7")["id"]
+    studio.open(f"?frame=20&layer={layer}")
+    expect(studio.row("Layer 7")).to_be_in_viewport()
+    top = "() => document.querySelector('[data-testid=layer-list]').scrollTop"
+    kept = page.evaluate(top)
+    studio.select("Layer 9")
+    assert page.evaluate(top) == kept
+    page.get_by_test_id("stage").focus()
+    for _ in range(10):
+        page.keyboard.press("Tab")
+    chosen = page.locator("[role=listitem][data-selected=yes]")
+    expect(chosen).to_be_in_viewport()
+    expect(chosen).not_to_have_attribute("aria-label", "Layer 9")
+
+
+Grip = Callable[[Studio], tuple[float, float]]
+
+
+def middle(of: str) -> Grip:
+    """Where something of the page can be taken."""
+
+    def at(studio: Studio) -> tuple[float, float]:
+        box = studio.page.locator(of).first.bounding_box()
+        assert box
+        return box["x"] + box["width"] / 2, box["y"] + box["height"] / 2
+
+    return at
+
+
+GRIPS: dict[str, tuple[Grip, tuple[float, float], str]] = {
+    "a number of the panel": (middle("input[aria-label='Rotation']"), (60, 0), "Rotation"),
+    "the anchor pad": (middle("[data-testid=anchor-pad]"), (30, 20), "Anchor x"),
+    "the layer": (lambda studio: studio.to_page(*PLATE), (40, -40), "Position x"),
+    "a handle": (lambda studio: studio.to_page(1044, 798), (50, 0), "Scale x"),
+    "the anchor's mark": (lambda studio: studio.to_page(614, 798), (60, 5), "Anchor x"),
+}
+
+
+@pytest.mark.parametrize("name", GRIPS)
+@pytest.mark.parametrize("way", ["Esc", "lost pointer"])
+def test_a_press_is_given_back(studio: Studio, name: str, way: str) -> None:
+    """With Esc, or where the pointer is lost: the number is as before, nothing is stored, and the next press works."""
+    grip, (dx, dy), field = GRIPS[name]
+    page, stored = studio.page, studio.layer("Name plate")
+    was = studio.field(field).input_value()
+    for attempt in range(2):
+        x, y = grip(studio)
+        page.mouse.move(x, y)
+        page.mouse.down()
+        for step in range(1, 6):
+            page.mouse.move(x + dx * step / 5, y + dy * step / 5)
+        expect(studio.field(field)).not_to_have_value(was)
+        if attempt == 0 and way == "Esc":
+            page.keyboard.press("Escape")
+        elif attempt == 0:
+            page.evaluate(
+                "([x, y]) => (document.elementFromPoint(x, y) ?? window).dispatchEvent("
+                "new PointerEvent('pointercancel', {bubbles: true, pointerId: 1}))",
+                [x, y],
+            )
+        if attempt == 0:
+            expect(studio.field(field)).to_have_value(was)
+        page.mouse.up()
+        if attempt == 0:
+            page.wait_for_timeout(80)
+            assert studio.layer("Name plate") == stored
+            expect(page.get_by_test_id("undo")).to_be_disabled()
+    expect(page.get_by_test_id("undo")).to_be_enabled()
+    assert studio.layer("Name plate") != stored
+    page.keyboard.press("Escape")
+    page.keyboard.press("Control+z")
+    expect(page.get_by_test_id("undo")).to_be_disabled()
+
+
+def test_the_line_of_the_focus_is_drawn_for_keys_alone(studio: Studio) -> None:
+    """Around the stage for who came by the keyboard; a click of the mouse draws none."""
+    page = studio.page
+    box = page.get_by_test_id("stage").bounding_box()
+    assert box
+    clip = {"x": box["x"] + 200, "y": box["y"] - 2, "width": 40, "height": 4}
+    page.mouse.click(box["x"] + 4, box["y"] + 200)
+    plain = decoded(page.screenshot(clip=clip))
+    page.keyboard.press("Shift+Period")
+    expect(studio.picture).to_have_attribute("data-painted", "70")
+    lit = decoded(page.screenshot(clip=clip))
+    assert np.abs(lit - plain).max(axis=(1, 2)).tolist()[:2] > [40, 40]
+    assert (lit[2:] == plain[2:]).all()
+
+
+def test_a_lost_line_keeps_the_gesture(server: Server, page: Page) -> None:
+    """The line falls in mid-drag: it is said, the hand goes on, and what was drawn last is kept as one step."""
+    lines: list[WebSocketRoute] = []
+
+    def through(line: WebSocketRoute) -> None:
+        line.connect_to_server()
+        lines.append(line)
+
+    page.route_web_socket("**/live", through)
+    studio = Studio(page, server, "Opener").open("?frame=60")
+    studio.select("Name plate")
+    start = studio.to_page(*PLATE)
+    page.mouse.move(*start)
+    page.mouse.down()
+    page.keyboard.down("Control")
+    page.mouse.move(start[0] + 20, start[1])
+    expect(studio.field("Position x")).not_to_have_value("614")
+    lines[-1].close()
+    page.mouse.move(start[0] + 60, start[1])
+    expect(page.get_by_text("The live line to the server is back.")).to_be_visible()
+    scale = studio.to_page(1, 0)[0] - studio.to_page(0, 0)[0]
+    expect(studio.field("Position x")).to_have_value(f"{614 + round(60 / scale)}")
+    page.mouse.up()
+    page.keyboard.up("Control")
+    expect(page.get_by_test_id("undo")).to_be_enabled()
+    assert len(lines) == 2
+    assert studio.layer("Name plate")["position"]["rest"][0] == 614 + round(60 / scale)
+    page.keyboard.press("Control+z")
+    expect(page.get_by_test_id("undo")).to_be_disabled()
+
+
+def test_where_moves_are_told_late_the_hand_works_the_same(server: Server, page: Page) -> None:
+    """A browser that knows of `pointermove` alone drags as well, and no move is taken twice."""
+    page.add_init_script(
+        "const listen = EventTarget.prototype.addEventListener;"
+        "EventTarget.prototype.addEventListener = function (name, ...rest) {"
+        " if (name !== 'pointerrawupdate') listen.call(this, name, ...rest) }"
+    )
+    studio = Studio(page, server, "Opener").open("?frame=60")
+    studio.select("Name plate")
+    studio.drag(PLATE, (PLATE[0] + 100, PLATE[1]), keys=("Control",))
+    expect(page.get_by_test_id("undo")).to_have_attribute("aria-label", "Undo: Moved Name plate by 100, 0 px")
+    page.keyboard.press("Control+z")
+    expect(page.get_by_test_id("undo")).to_be_disabled()
+
+
+def test_a_picture_that_is_late_is_painted_when_it_is_there(server: Server, page: Page) -> None:
+    """The stage does not call itself ready before every picture is in; then it equals the export."""
+    held: list[Route] = []
+    late = [True]
+    page.route("**/pictures/*/file", lambda route: held.append(route) if late[0] else route.continue_())
+    studio = Studio(page, server, "Opener")
+    page.goto(f"{server.url}scene/{studio.scene_id}?frame=60")
+    expect(studio.picture).to_have_attribute("data-painted", "60")
+    expect(studio.picture).to_have_attribute("data-ready", "")
+    assert held
+    late[0] = False
+    for route in held:
+        route.continue_()
+    expect(studio.picture).to_have_attribute("data-ready", "yes")
+    assert (studio.pixels() == studio.still(60)).all()
