@@ -18,34 +18,10 @@ from tests.ui.studio import Studio
 
 HELD = [(), (), (), ("Shift",), ("Control",), ("Alt",), ("q",), ("w",)]
 KEYS = [
-    "ArrowLeft",
-    "ArrowRight",
-    "ArrowUp",
-    "ArrowDown",
-    "Shift+ArrowLeft",
-    "Shift+ArrowDown",
-    "Tab",
-    "Shift+Tab",
-    "Period",
-    "Comma",
-    "Shift+Period",
-    "Shift+Comma",
-    "Home",
-    "End",
-    "Escape",
-    "Delete",
-    "Control+z",
-    "Control+z",
-    "Control+Shift+z",
-    "Control+d",
-    "Control+c",
-    "Control+v",
-    "Control+a",
-    "9",
-    "0",
-    "BracketLeft",
-    "BracketRight",
-    "Space",
+    *("ArrowLeft", "ArrowRight", "ArrowUp", "ArrowDown", "Shift+ArrowLeft", "Shift+ArrowDown", "Tab", "Shift+Tab"),
+    *("Period", "Comma", "Shift+Period", "Shift+Comma", "Home", "End", "Escape", "Delete", "Space", "9", "0"),
+    *("Control+z", "Control+z", "Control+Shift+z", "Control+d", "Control+c", "Control+v", "Control+a"),
+    *("BracketLeft", "BracketRight"),
 ]
 NUMBERS = ["120", "-40", "+15", "*1.5", "1/3", "1e999", "abc", "", "1/0", "0", "99999999", "٣"]
 
@@ -164,21 +140,20 @@ def scene_for(server: Server, seed: int) -> str:
     return document["name"]
 
 
-def step_through(studio: Studio, way: str) -> int:
-    """Undo or redo as long as there is something; how many steps it were."""
+def step_through(studio: Studio, way: str, most: int = 10_000) -> int:
+    """Undo or redo as long as there is something, or so many steps; how many it were."""
     button, steps = studio.page.get_by_test_id(way), 0
-    while words := studio.server.get(f"api/scenes/{studio.scene_id}")[way]:
+    while steps < most and (words := studio.server.get(f"api/scenes/{studio.scene_id}")[way]):
         expect(button).to_have_attribute("aria-label", f"{way.capitalize()}: {words}")
         with studio.page.expect_response(f"**/{way}*"):
             button.click()
         steps += 1
-    expect(button).to_be_disabled()
     return steps
 
 
 @pytest.mark.parametrize("seed", range(4))
 def test_anything_can_be_done_and_taken_back(server: Server, page: Page, seed: int) -> None:
-    """Forty things at random: no fault of a script, the stage equals the export, all undone is as it was, redone too."""
+    """Forty things at random: no script fails, the stage equals the export, all undone is as it was, redone as well."""
     name = scene_for(server, seed)
     studio = Studio(page, server, name).open("?frame=12")
     first = comparable(server.document(name))
@@ -193,7 +168,8 @@ def test_anything_can_be_done_and_taken_back(server: Server, page: Page, seed: i
     frame = int(studio.picture.get_attribute("data-painted") or -1)
     gap = np.abs(studio.pixels() - studio.still(frame)).max()
     assert gap <= 2, monkey.did
-    assert step_through(studio, "undo"), monkey.did
+    steps = step_through(studio, "undo")
+    assert steps > 3, monkey.did
     assert comparable(server.document(name)) == first, monkey.did
-    step_through(studio, "redo")
+    assert step_through(studio, "redo", steps) == steps
     assert comparable(server.document(name)) == last, monkey.did

@@ -61,7 +61,7 @@ def close_to(quick: np.ndarray, still: np.ndarray) -> None:
 
 
 def test_a_drag_is_shown_at_the_size_seen_and_rests_at_the_scenes_own(studio: Studio) -> None:
-    """In motion a smaller canvas shows the moved layer; at rest, held or let go, the scene's own size shows the same."""
+    """In motion a smaller canvas shows the moved layer; at rest, held or let go, the scene's own size does."""
     before, page = studio.pixels(), studio.page
     start = studio.to_page(*PLATE)
     scale = studio.to_page(1, 0)[0] - studio.to_page(0, 0)[0]
@@ -101,7 +101,7 @@ def test_a_drag_is_shown_at_the_size_seen_and_rests_at_the_scenes_own(studio: St
 
 
 def test_playing_is_shown_at_the_size_seen_and_the_frame_it_stops_at_is_exact(studio: Studio) -> None:
-    """Each picture that is caught in the playing is that of the frame it says; at the stop every pixel is the export's."""
+    """Each picture caught in the playing is that of the frame it says; at the stop every pixel is the export's."""
     page = studio.page
     page.keyboard.press("Escape")
     caught: list[tuple[int, np.ndarray]] = []
@@ -126,7 +126,7 @@ def test_playing_is_shown_at_the_size_seen_and_the_frame_it_stops_at_is_exact(st
 
 
 def test_only_the_newest_trial_waits_and_its_answer_is_shown(server: Server, page: Page) -> None:
-    """With a slow line one trial is under way at a time; of those drawn meanwhile only the last goes out; Esc forgets."""
+    """With a slow line one trial is under way at a time; of those made meanwhile only the last goes out; Esc forgets."""
     sent: list[dict[str, Any]] = []
     answered: list[int] = []
     under_way: list[int] = []
