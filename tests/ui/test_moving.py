@@ -126,7 +126,7 @@ def test_playing_is_shown_at_the_size_seen_and_the_frame_it_stops_at_is_exact(st
 
 
 def test_only_the_newest_trial_waits_and_its_answer_is_shown(server: Server, page: Page) -> None:
-    """With a slow line one trial is under way at a time; of those made meanwhile only the last goes out; Esc forgets."""
+    """On a slow line one trial is under way at a time; of those made meanwhile only the last goes out; Esc forgets."""
     sent: list[dict[str, Any]] = []
     answered: list[int] = []
     under_way: list[int] = []
