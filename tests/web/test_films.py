@@ -1,0 +1,132 @@
+"""Films as another decoder reads them: colours, alpha, times, and chunks that are laid together."""
+
+from __future__ import annotations
+
+from fractions import Fraction
+from pathlib import Path
+from typing import Any
+
+import av
+import numpy as np
+import pytest
+
+from mudskipper.core.errors import Refused
+from mudskipper.export.encode import check_size, encode_chunk, join_chunks
+
+# Kr and Kb of ITU-R BT.709.
+KR, KB = 0.2126, 0.0722
+PATCHES = np.array(
+    [[230, 40, 30], [20, 200, 60], [30, 60, 220], [128, 128, 128], [255, 255, 255], [0, 0, 0], [240, 180, 60], [14, 63, 69]],
+    dtype=np.uint8,
+)  # fmt: skip
+SIZE = (128, 64)
+
+
+def picture(turn: int = 0, alpha: Any = 255) -> np.ndarray:
+    """Eight patches, (64, 128, 4), the first of them by `turn` farther on."""
+    out = np.full((SIZE[1], SIZE[0], 4), alpha, dtype=np.uint8)
+    for place in range(8):
+        x, y = place % 4 * 32, place // 4 * 32
+        out[y : y + 32, x : x + 32, :3] = PATCHES[(place + turn) % 8]
+    return out
+
+
+def middles(plane: np.ndarray) -> np.ndarray:
+    """The middle of each patch, averaged: (8, channels)."""
+    return np.array([
+        plane[p // 4 * 32 + 8 : p // 4 * 32 + 24, p % 4 * 32 + 8 : p % 4 * 32 + 24].mean(axis=(0, 1)) for p in range(8)
+    ])  # fmt: skip
+
+
+def of_planes(frame: av.VideoFrame) -> np.ndarray:
+    """A frame's R'G'B' reckoned from its own planes by BT.709, limited range: (h, w, 3), not clipped."""
+    y, u, v = (
+        np.frombuffer(bytes(plane), np.uint8).reshape(plane.height, plane.line_size)[:, : plane.width].astype(float)
+        for plane in frame.planes[:3]
+    )
+    luma = (y - 16) / 219
+    cb, cr = (np.kron((c - 128) / 224, np.ones((2, 2))) for c in (u, v))
+    red, blue = luma + 2 * (1 - KR) * cr, luma + 2 * (1 - KB) * cb
+    green = (luma - KR * red - KB * blue) / (1 - KR - KB)
+    return np.stack([red, green, blue], axis=-1) * 255
+
+
+def read(path: Path) -> tuple[list[av.VideoFrame], Any]:
+    """A film's frames and its stream; transparency needs the codec's own decoder."""
+    with av.open(str(path)) as film:
+        stream = film.streams.video[0]
+        if stream.codec_context.name == "vp9" or stream.codec.name == "vp9":
+            decoder = av.CodecContext.create("libvpx-vp9", "r")
+            decoder.extradata = stream.codec_context.extradata
+            frames = [frame for packet in film.demux(stream) for frame in decoder.decode(packet)]
+        else:
+            frames = list(film.decode(video=0))
+    return frames, stream
+
+
+@pytest.mark.parametrize("kind", ["webm", "mp4"])
+@pytest.mark.parametrize("rate", [(25, 1), (30000, 1001)])
+def test_chunks_lie_one_after_another_with_true_colours_and_times(
+    tmp_path: Path, kind: str, rate: tuple[int, int]
+) -> None:
+    """Three chunks of 5, 1 and 4 frames: ten frames at n / rate, each with its patches within 6 of 255 by BT.709."""
+    lengths, turn, chunks = [5, 1, 4], 0, []
+    for number, length in enumerate(lengths):
+        chunks.append(tmp_path / f"chunk{number}")
+        frames = [picture(turn + n) for n in range(length)]
+        encode_chunk(chunks[-1], kind, frames, SIZE, rate, alpha=False)
+        turn += length
+    film = tmp_path / f"film.{kind}"
+    join_chunks(chunks, lengths, film, kind, rate)
+    frames, stream = read(film)
+    assert len(frames) == 10
+    tick = Fraction(rate[1], rate[0])
+    times = [Fraction(frame.pts) * (frame.time_base or stream.time_base) for frame in frames]
+    slack = Fraction(1, 1000) if kind == "webm" else 0  # a WebM file counts milliseconds
+    assert all(abs(time - times[0] - n * tick) <= slack for n, time in enumerate(times))
+    assert stream.average_rate == pytest.approx(Fraction(*rate), rel=0.02)
+    context = stream.codec_context
+    assert (context.color_primaries, context.colorspace, context.color_range) == (1, 1, 1)
+    for n, frame in enumerate(frames):
+        gap = np.abs(middles(of_planes(frame)) - PATCHES[(np.arange(8) + n) % 8])
+        assert gap.max() <= 6, (n, gap)
+
+
+def test_a_film_can_be_seen_through(tmp_path: Path) -> None:
+    """WebM with alpha: each patch has its own, within 4 of 255; without, there is none to be found."""
+    steps = np.array([0, 36, 73, 109, 146, 182, 219, 255])
+    alpha = np.kron(steps.reshape(2, 4), np.ones((32, 32))).astype(np.uint8)
+    through = picture()
+    through[..., 3] = alpha
+    encode_chunk(tmp_path / "chunk", "webm", [through] * 3, SIZE, (25, 1), alpha=True)
+    join_chunks([tmp_path / "chunk"], [3], tmp_path / "film.webm", "webm", (25, 1))
+    frames, _ = read(tmp_path / "film.webm")
+    # Matroska's AlphaMode, 0x53C0, is what browsers go by.
+    assert b"\x53\xc0\x81\x01" in (tmp_path / "film.webm").read_bytes()
+    assert [frame.format.name for frame in frames] == ["yuva420p"] * 3
+    plane = frames[1].planes[3]
+    got = np.frombuffer(bytes(plane), np.uint8).reshape(plane.height, plane.line_size)[:, : plane.width]
+    assert np.abs(middles(got[..., None].astype(float))[:, 0] - steps).max() <= 4
+
+
+def test_a_chunk_is_whole_or_not_there(tmp_path: Path) -> None:
+    """A painter that fails in the middle leaves no chunk under its name."""
+
+    def failing() -> Any:
+        yield picture()
+        raise RuntimeError("the painter fell over")
+
+    with pytest.raises(RuntimeError, match="fell over"):
+        encode_chunk(tmp_path / "chunk", "mp4", failing(), SIZE, (25, 1), alpha=False)
+    assert not (tmp_path / "chunk").exists()
+
+
+@pytest.mark.parametrize(
+    ("size", "mend"), [((641, 360), "642 × 360"), ((640, 361), "640 × 362"), ((641, 361), "642 × 362")]
+)
+def test_an_odd_size_is_refused_with_an_even_one(size: tuple[int, int], mend: str) -> None:
+    with pytest.raises(Refused) as told:
+        check_size("mp4", *size)
+    assert mend in told.value.mend
+    check_size("webm", *size)
+    check_size("mp4", size[0] + 1 - (size[0] + 1) % 2, size[1] + 1 - (size[1] + 1) % 2)
