@@ -224,8 +224,7 @@ def test_letters_cover_the_area_of_their_outlines() -> None:
             pen = AreaPen(glyphs)
             glyphs[font.getBestCmap()[ord(letter)]].draw(pen)
             area += abs(pen.value) * (size / units) ** 2
-        content = {
-            "kind": "text", "text": "HILO", "font": {"family": "Figtree", "weight": 500}, "size": size, "fill": "#ffffff"
-        }  # fmt: skip
+        face = {"family": "Figtree", "weight": 500}
+        content = {"kind": "text", "text": "HILO", "font": face, "size": size, "fill": "#ffffff"}
         got, _ = coverage(scene(layer("Text", content=content), background="#00000000"))
         assert got == pytest.approx(area, rel=6e-3)

@@ -15,10 +15,8 @@ from mudskipper.export.encode import check_size, encode_chunk, join_chunks
 
 # Kr and Kb of ITU-R BT.709.
 KR, KB = 0.2126, 0.0722
-PATCHES = np.array(
-    [[230, 40, 30], [20, 200, 60], [30, 60, 220], [128, 128, 128], [255, 255, 255], [0, 0, 0], [240, 180, 60], [14, 63, 69]],
-    dtype=np.uint8,
-)  # fmt: skip
+RED_GREEN_BLUE = [[230, 40, 30], [20, 200, 60], [30, 60, 220]]
+PATCHES = np.array([*RED_GREEN_BLUE, [128] * 3, [255] * 3, [0] * 3, [240, 180, 60], [14, 63, 69]], dtype=np.uint8)
 SIZE = (128, 64)
 
 
