@@ -19,7 +19,7 @@ from .core.errors import Refused
 from .core.scene import SCHEMA, Scene, read_scene
 
 app = typer.Typer(add_completion=False, no_args_is_help=True, help=__doc__, pretty_exceptions_enable=False)
-console = Console(stderr=True, highlight=False)
+console = Console(stderr=True, highlight=False, markup=False, soft_wrap=True)
 
 SceneFile = Annotated[Path, typer.Argument(metavar="SCENE.json", help="A scene document.")]
 Media = Annotated[Path | None, typer.Option(help="The folder of the scene's pictures; by default beside it.")]
@@ -32,7 +32,8 @@ def main() -> None:
     try:
         app()
     except Refused as refusal:
-        console.print(f"[bold]mudskipper:[/] {refusal}", markup=True)
+        console.print("mudskipper:", style="bold", end=" ")
+        console.print(str(refusal))
         sys.exit(2)
 
 

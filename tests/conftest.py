@@ -12,11 +12,14 @@ from typing import Any
 
 import httpx
 import pytest
-from playwright.sync_api import Browser, Page, sync_playwright
+from playwright.sync_api import Browser, Page, expect, sync_playwright
 
 from mudskipper.core.scene import SCHEMA, Scene, scene_of
 
 CHROMIUM = "--no-sandbox --disable-gpu --disable-background-networking --disable-component-update --disable-sync"
+
+# Two windows and a server share the machine with as much again of another worker.
+expect.set_options(timeout=15_000)
 
 
 def layer(name: str = "Plate", **tracks: Any) -> dict[str, Any]:

@@ -54,7 +54,7 @@ def test_a_locked_or_hidden_layer_says_so(studio: Studio) -> None:
     expect(studio.page.get_by_text("This layer is locked.")).to_be_visible()
     expect(studio.field("Opacity")).to_be_disabled()
     studio.page.mouse.click(*studio.to_page(900, 860))
-    expect(studio.page.get_by_test_id("panel").get_by_text("Harbour at dusk")).to_be_visible()
+    expect(studio.page.get_by_test_id("panel").get_by_text("Harbour at dusk", exact=True)).to_be_visible()
     before = studio.pixels()
     row.get_by_role("button", name="Hide Name plate").click()
     undo_says(studio, "Hid Name plate")

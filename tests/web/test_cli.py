@@ -74,6 +74,10 @@ def test_edits_and_checks_without_a_server(folder: Path) -> None:
     [
         (["render", "wrong.json", "--out", "a.png"], "wrong.json: width must be a whole number (given: 'wide')"),
         (["render", "gone.json", "--out", "a.png"], "gone.json: It cannot be read: No such file"),
+        (
+            ["render", "[lost] long ago, and far from here, in a folder of no name.json", "--out", "a.png"],
+            "[lost] long ago, and far",
+        ),
         (["render", "opener.json", "--out", "a.gif"], "The file's ending names the format"),
         (["render", "opener.json", "--frames", "9", "--out", "a.webm"], "Frames are written FIRST:STOP"),
         (["render", "opener.json", "--frame", "900", "--out", "a.png"], "has frames 0 to 239"),
