@@ -13,7 +13,7 @@ from typing import Any
 import numpy as np
 
 from ..core.edits import MoveLayers
-from ..core.resolve import resolve_layers
+from ..core.resolve import TrackMemo, resolve_layers
 from ..core.scene import Scene
 from ..core.transform import apply
 from ..store.store import Store
@@ -159,7 +159,8 @@ def bench_pointer(say: Callable[[str], None]) -> None:
         scene = store.make_scene(store.make_project("Bench"), bench_scene(50)).scene
         edit = MoveLayers.model_validate({"layers": ["l7"], "frame": 20, "by": [3, 4]}).model_dump_json()
         text = f'{{"seq": 1, "first": 0, "stop": 240, "edits": [{edit}]}}'
-        share = best(lambda: answer(store, scene.id, text, set()), 30)
+        memo = TrackMemo()
+        share = best(lambda: answer(store, scene.id, text, set(), memo), 30)
         with served(folder) as url:
             place = f"{url}scene/{scene.id}?frame=20&layer=l7"
             ours, bare, opened = asyncio.run(drive_pointer(place, grip(scene, "l7", 20), 5))

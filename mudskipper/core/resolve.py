@@ -88,7 +88,28 @@ def resolve(scene: Scene, frames: Any, assets: Assets, cache: ResolveCache | Non
     return Resolved(scene, at, {layer.id: found[layer.id] for layer in scene.layers})
 
 
-def resolve_layers(layers: list[Layer], frames: Floats, assets: Assets, rate: float = 30.0) -> list[ResolvedLayer]:
+class TrackMemo:
+    """What tracks gave when they were last asked for: while a hand changes one track of a layer, the others rest.
+
+    Tracks are frozen, so that one which is the same object has the same values.
+    """
+
+    def __init__(self) -> None:
+        self._kept: dict[tuple[int, bytes, float], tuple[Track, Floats]] = {}
+
+    def evaluate(self, tracks: list[Track], times: list[Floats], rate: float) -> list[Floats]:
+        """As `tracks.evaluate`; nobody may write into what it gives."""
+        keys = [(id(track), at.tobytes(), rate) for track, at in zip(tracks, times, strict=True)]
+        new = [n for n, key in enumerate(keys) if key not in self._kept]
+        found = iter(evaluate([tracks[n] for n in new], [times[n] for n in new], rate))
+        fresh = {keys[n]: (tracks[n], next(found)) for n in new}
+        self._kept = {key: fresh.get(key) or self._kept[key] for key in keys}
+        return [self._kept[key][1] for key in keys]
+
+
+def resolve_layers(
+    layers: list[Layer], frames: Floats, assets: Assets, rate: float, memo: TrackMemo | None = None
+) -> list[ResolvedLayer]:
     """Resolve some layers at scene frames (n,), `rate` a second; all their tracks are eased in one batch."""
     tracks: list[Track] = []
     times: list[Floats] = []
@@ -99,7 +120,7 @@ def resolve_layers(layers: list[Layer], frames: Floats, assets: Assets, rate: fl
         names.append(list(mine))
         tracks.extend(mine.values())
         times.extend([local] * len(mine))
-    values = iter(evaluate(tracks, times, rate))
+    values = iter((memo.evaluate if memo else evaluate)(tracks, times, rate))
     placed = [
         _place(layer, {name: next(values) for name in mine}, assets) for layer, mine in zip(layers, names, strict=True)
     ]

@@ -13,7 +13,7 @@ from pydantic import BaseModel, Field, ValidationError
 
 from ..core.edits import AnyEdit
 from ..core.errors import Refused, refusal_of
-from ..core.resolve import Resolved, resolve_layers
+from ..core.resolve import Resolved, TrackMemo, resolve_layers
 from ..store.store import Store
 from .problems import problem_of
 from .wire import pack_resolved
@@ -72,10 +72,11 @@ async def live(socket: WebSocket, scene_id: str) -> None:
 
     teller = asyncio.create_task(tell())
     known: set[str] = set()
+    memo = TrackMemo()
     try:
         while True:
             text = await socket.receive_text()
-            queue.put_nowait(answer(store, scene_id, text, known))
+            queue.put_nowait(answer(store, scene_id, text, known, memo))
     except WebSocketDisconnect:
         pass
     finally:
@@ -83,8 +84,11 @@ async def live(socket: WebSocket, scene_id: str) -> None:
         hub.leave(scene_id, queue)
 
 
-def answer(store: Store, scene_id: str, text: str, known: set[str]) -> bytes:
-    """The answer to one message: the changed layers resolved, or the problem in words."""
+def answer(store: Store, scene_id: str, text: str, known: set[str], memo: TrackMemo) -> bytes:
+    """The answer to one message: the changed layers resolved, or the problem in words.
+
+    `known` are the outlines that the window has, `memo` what its last answer reckoned.
+    """
     try:
         trial = Trial.model_validate_json(text)
     except ValidationError as error:
@@ -96,7 +100,7 @@ def answer(store: Store, scene_id: str, text: str, known: set[str]) -> bytes:
         assets = store.assets(head.project_id)
         frames = np.arange(trial.first, min(trial.stop, trial.first + LONGEST), dtype=np.float64)
         layers = [outcome.scene.layer(layer_id) for layer_id in outcome.changed]
-        resolved = resolve_layers(layers, frames, assets)
+        resolved = resolve_layers(layers, frames, assets, outcome.scene.fps, memo)
         partial = Resolved(outcome.scene, frames, {one.layer.id: one for one in resolved})
         return pack_resolved(
             partial, assets, None, known, type="tried", seq=trial.seq, revision=head.revision,

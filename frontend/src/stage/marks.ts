@@ -116,10 +116,19 @@ export class Marks {
     pen.fill();
   }
 
-  /** A dot for each point, dark about light; so small that a square is one, and many times as quick as a circle. */
+  /**
+   * A dot for each point, dark about light; so small that a square is one, and many times as quick as a circle. Of those
+   * that lie nearly on one another, which make but a line, one is drawn.
+   */
   private dots(points: (Point | null)[], view: View, size: number, ink: string) {
     const { pen } = this;
-    const places = points.filter((point) => point !== null).map((point) => toScreen(view, point));
+    const places: Point[] = [];
+    for (const point of points) {
+      const place = point && toScreen(view, point);
+      const last = places.at(-1);
+      if (place && !(last && Math.abs(place[0] - last[0]) < 1.5 && Math.abs(place[1] - last[1]) < 1.5))
+        places.push(place);
+    }
     for (const [colour, half] of [
       [inkOf("markLine"), size + 0.5],
       [ink, size - 0.5],
