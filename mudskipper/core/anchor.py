@@ -44,7 +44,7 @@ class Moment:
         return bool(np.hypot(*self.linear[:, 0]) == 0), bool(np.hypot(*self.linear[:, 1]) == 0)
 
 
-def moment(layer: Layer, frame: float, assets: Assets, fps: float = 30.0) -> Moment:
+def moment(layer: Layer, frame: float, assets: Assets, fps: float) -> Moment:
     """The layer's anchor (px), box, position and R·S at a scene frame."""
     (resolved,) = resolve_layers([layer], np.array([float(frame)]), assets, fps)
     return moment_of(resolved)

@@ -40,7 +40,7 @@ def without_keys(track: Track, name: str, frames: set[float]) -> Track:
     return remade(track, name, keys=(), rest=track.keys[-1].value)
 
 
-def without_keying(track: Track, name: str, frame: float, fps: float = 30.0) -> Track:
+def without_keying(track: Track, name: str, frame: float, fps: float) -> Track:
     """The track at rest at the value it has at `frame`."""
     return remade(track, name, keys=(), rest=value_at(track, frame, fps))
 
@@ -55,7 +55,7 @@ def with_moved_keys(track: Track, name: str, frames: set[float], by: float) -> t
     return remade(track, name, keys=keys), len(stayed) - len(left)
 
 
-def inserted(track: Track, name: str, frame: float, fps: float = 30.0) -> Track:
+def inserted(track: Track, name: str, frame: float, fps: float) -> Track:
     """The track with a key at `frame` and its motion unchanged: the easing and the path there are cut in two.
 
     As exact as `split_ease` is: for most easings wholly, for the rest within 0.1 % of the way. Where the

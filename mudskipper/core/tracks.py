@@ -225,7 +225,7 @@ def _to_linear(part: float) -> float:
     return part / 12.92 if part <= 0.04045 else ((part + 0.055) / 1.055) ** 2.4
 
 
-def evaluate(tracks: list[Track], frames: list[Floats], rate: float = 30.0) -> list[Floats]:
+def evaluate(tracks: list[Track], frames: list[Floats], rate: float) -> list[Floats]:
     """Values of many tracks, each at its own frames (n,) counted from its layer's start; `rate` is frames a second.
 
     Returns an array for each track: (1, d) where the value never changes, else (n, d). Every key stretch of every
@@ -305,7 +305,7 @@ def _carry_on(track: Track, curve: Curve, at: Floats, values: Floats) -> None:
         values[beyond] = curve.values[edge] + (at[beyond] - time)[:, None] * speed
 
 
-def value_at(track: Track, frame: float, rate: float = 30.0) -> Any:
+def value_at(track: Track, frame: float, rate: float) -> Any:
     """The document value of a track at one frame counted from its layer's start."""
     if not track.keys:
         return track.rest

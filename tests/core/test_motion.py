@@ -31,7 +31,7 @@ def track(*keys: tuple[float, float], ease: Any = "linear", **fields: Any) -> Nu
 
 
 def values(made: NumberTrack, frames: Any) -> list[float]:
-    (found,) = evaluate([made], [np.asarray(frames, dtype=float)])
+    (found,) = evaluate([made], [np.asarray(frames, dtype=float)], 30)
     return np.round(found[:, 0], 9).tolist()
 
 
