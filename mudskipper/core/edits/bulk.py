@@ -104,7 +104,8 @@ class RetimeKeys(Edit):
     def _moved(self, track: Track, frames: set[float], start: int, ends: tuple[float, float]) -> tuple[Any, ...]:
         def time(frame: float) -> float:
             if self.way == "stretch":
-                return round(self.about + (frame - self.about) * self.factor, 9)  # 20, not 19.999999999999996
+                at = self.about + (frame - self.about) * self.factor
+                return float(round(at)) if abs(at - round(at)) < 1e-6 else at  # 20, not 19.999999999999996
             return ends[0] + ends[1] - frame if self.way == "reverse" else float(round(frame))
 
         eases = {key.frame: key.ease for key in track.keys}
