@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import base64
 import json
+import re
 from collections.abc import Callable
 from typing import Any
 
@@ -338,3 +339,37 @@ def test_a_picture_that_is_late_is_painted_when_it_is_there(server: Server, page
         route.continue_()
     expect(studio.picture).to_have_attribute("data-ready", "yes")
     assert (studio.pixels() == studio.still(60)).all()
+
+
+def test_another_windows_revision_leaves_the_hand_its_layer(studio: Studio, page: Page) -> None:
+    """In mid-drag another window changes this layer and deletes its neighbour: both stand, and the drag as well."""
+    start = studio.to_page(*PLATE)
+    scale = studio.to_page(1, 0)[0] - studio.to_page(0, 0)[0]
+    page.mouse.move(*start)
+    page.mouse.down()
+    page.keyboard.down("Control")
+    page.mouse.move(start[0] + 50, start[1])
+    tried = f"{614 + round(50 / scale)}"
+    expect(studio.field("Position x")).to_have_value(tried)
+    plate, edge = studio.layer("Name plate")["id"], studio.layer("Plate edge")["id"]
+    edits: list[dict[str, Any]] = [
+        {"edit": "set_property", "layer": plate, "property": "opacity", "frame": 60, "value": 40},
+        {"edit": "delete_layers", "layers": [edge]},
+    ]
+    url = f"{studio.server.url}api/scenes/{studio.scene_id}/edits"
+    assert httpx.post(url, json={"edits": edits, "client": "another"}).status_code == 200
+    expect(studio.row("Plate edge")).to_have_count(0)
+    expect(studio.field("Opacity")).to_have_value("40")
+    expect(studio.field("Position x")).to_have_value(tried)
+    held = studio.pixels()
+    page.mouse.up()
+    page.keyboard.up("Control")
+    expect(page.get_by_test_id("undo")).to_have_attribute("aria-label", re.compile("Undo: Moved Name plate"))
+    assert (studio.pixels() == held).all()
+    assert (held == studio.still(60)).all()
+    stored = studio.layer("Name plate")
+    assert (stored["opacity"]["rest"], stored["position"]["rest"][0]) == (40, float(tried))
+    for _ in range(2):
+        page.keyboard.press("Control+z")
+    expect(page.get_by_test_id("undo")).to_be_disabled()
+    assert studio.layer("Plate edge")["id"] == edge

@@ -1,0 +1,174 @@
+"""Every key of the main view that is in the list behind `?`, by what it does."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Callable
+from typing import Any
+
+import httpx
+import pytest
+from playwright.sync_api import Page, expect
+
+from mudskipper.core.scene import SCHEMA
+from tests.conftest import Server, layer
+from tests.ui.studio import Studio
+
+
+def key(frame: int, value: Any) -> dict[str, Any]:
+    return {"frame": frame, "value": value}
+
+
+@pytest.fixture
+def studio(server: Server, page: Page) -> Studio:
+    """A scene with a still plate, a sign in motion and a locked ground; the sign is selected, at frame 10."""
+    way = {"rest": [100, 100], "keys": [key(0, [100, 100]), key(20, [300, 100]), key(40, [300, 250])]}
+    layers = [
+        layer("Ground", scale=[320, 360], locked=True), layer("Plate", position=[200, 250]), layer("Sign", position=way)
+    ]  # fmt: skip
+    studio_of.count += 1
+    name = f"Keys {studio_of.count}"
+    for one in layers:
+        one["id"] = f"{one['id']}k{studio_of.count}"
+    document = {"schema": SCHEMA, "name": name, "width": 640, "height": 360, "length": 60, "layers": layers}
+    project = server.get("api/projects")[0]["id"]
+    assert httpx.post(f"{server.url}api/projects/{project}/documents", json=document).status_code == 201
+    opened = Studio(page, server, name).open("?frame=10")
+    opened.select("Sign")
+    page.get_by_test_id("stage").focus()
+    return opened
+
+
+class studio_of:  # noqa: N801
+    """How many scenes were made for these tests."""
+
+    count = 0
+
+
+Check = Callable[[Studio], None]
+
+
+def frame(number: int) -> Check:
+    return lambda studio: expect(studio.page.get_by_test_id("playhead")).to_have_attribute("data-frame", str(number))
+
+
+def says(words: str) -> Check:
+    return lambda studio: expect(studio.said()).to_contain_text(words)
+
+
+def did(words: str) -> Check:
+    told = re.compile(f"^Undo: {words}")
+    return lambda studio: expect(studio.page.get_by_test_id("undo")).to_have_attribute("aria-label", told)
+
+
+def selected(*names: str) -> Check:
+    def check(studio: Studio) -> None:
+        rows = studio.page.locator("[role=listitem][data-selected=yes]")
+        expect(rows).to_have_count(len(names))
+        for name in names:
+            expect(studio.row(name)).to_have_attribute("data-selected", "yes")
+
+    return check
+
+
+def value(name: str, text: str) -> Check:
+    return lambda studio: expect(studio.field(name)).to_have_value(text)
+
+
+def choice(label: str, text: str) -> Check:
+    return lambda studio: expect(studio.page.get_by_label(label, exact=True)).to_have_value(text)
+
+
+def scale(told: str) -> Check:
+    return lambda studio: expect(studio.page.get_by_test_id("stage")).to_have_attribute("data-scale", re.compile(told))
+
+
+def playing(on: bool) -> Check:
+    return lambda studio: expect(studio.page.get_by_test_id("play")).to_contain_text("Pause" if on else "Play")
+
+
+def solo(on: bool) -> Check:
+    def check(studio: Studio) -> None:
+        note = studio.page.get_by_test_id("note")
+        expect(note).to_contain_text("Solo: Sign") if on else expect(note).to_have_count(0)
+
+    return check
+
+
+# What is pressed, one after another, and what is to be seen after each.
+WAYS: dict[str, list[tuple[str, Check]]] = {
+    "time": [
+        (".", frame(11)), ("Shift+Period", frame(21)), (",", frame(20)), ("Shift+Comma", frame(10)), ("End", frame(59)),
+        ("Home", frame(0)), ("]", frame(20)), ("]", frame(40)), ("]", says("no further pose")), ("[", frame(20)),
+        ("b", did(".*beat")), ("Home", frame(0)), ("}", frame(20)), ("}", says("no further beat")),
+        ("Home", frame(0)), ("{", says("no further beat")), ("Escape", selected()), ("]", says("Select a layer")),
+    ],
+    "playing": [
+        (" ", playing(True)), (" ", playing(False)), ("Home", frame(0)), (".", frame(1)),
+        ("Shift+Home", says("Looping over frames 1 to 59")), ("Shift+Period", frame(11)),
+        ("Shift+End", says("Looping over frames 1 to 11")),
+    ],
+    "layers": [
+        ("ArrowRight", did("Moved Sign by 1, 0 px")), ("Shift+ArrowUp", did("Moved Sign by 0, -10 px")),
+        ("Control+z", did("Moved Sign by 1, 0 px")), ("Control+Shift+z", did("Moved Sign by 0, -10 px")),
+        ("Control+z", did("Moved Sign by 1, 0 px")), ("Control+y", did("Moved Sign by 0, -10 px")),
+        ("Control+d", did("Duplicated Sign")), ("Control+a", selected("Sign 2", "Sign", "Plate")),
+        ("Delete", did("Deleted 3 layers")), ("Control+z", did("Duplicated Sign")), ("Escape", selected()),
+        ("Tab", selected("Sign 2")), ("Tab", selected("Sign")), ("Backspace", did("Deleted Sign")),
+        ("Control+z", did("Duplicated Sign")),
+    ],
+    "keys": [
+        ("Control+c", says("select keys in the lanes first")), ("Alt+ArrowRight", says("Select keys in the lanes")),
+        ("k", did("Keyed")),
+        ("x", did("Split Sign")),
+    ],
+    "anchor": [
+        ("q+Numpad7", value("Anchor x", "0")), ("q+Numpad3", value("Anchor y", "100")),
+        ("q+Shift+ArrowLeft", value("Anchor x", "95")), ("q+ArrowUp", value("Anchor y", "99")),
+        ("w+ArrowRight", value("Anchor x", "94.5")), ("w+Shift+ArrowDown", value("Anchor y", "89")),
+    ],
+    "view": [
+        ("9", scale("^1$")), ("+", scale("^1.25$")), ("-", scale("^1$")), ("+", scale("^1.25$")), ("0", scale("^1$")),
+        ("m", says("The magnet is off.")), ("m", says("The magnet is on.")), ("s", solo(True)), ("s", solo(False)),
+    ],
+}  # fmt: skip
+
+
+def press(studio: Studio, keys: str) -> None:
+    """A key; with `q+` or `w+` while that one is held."""
+    keyboard = studio.page.keyboard
+    held, plus, rest = keys.partition("+")
+    if not (plus and held in ("q", "w")):
+        keyboard.press(keys if keys != "+" else "Equal")
+        return
+    keyboard.down(held)
+    keyboard.press(rest)
+    keyboard.up(held)
+
+
+@pytest.mark.parametrize("name", WAYS)
+def test_each_key_does_what_the_list_says(studio: Studio, name: str) -> None:
+    for keys, check in WAYS[name]:
+        press(studio, keys)
+        check(studio)
+
+
+def test_no_key_works_through_a_field_or_a_dialog(studio: Studio) -> None:
+    """Letters typed into a name or a number are letters; behind a dialog nothing is moved or deleted."""
+    page, before = studio.page, studio.server.document(studio.name)
+    studio.field("Rotation").click()
+    for keys in ("k", "x", "b", "s", "m", "Delete", "Backspace", "ArrowLeft", "Control+a"):
+        page.keyboard.press(keys)
+    page.keyboard.press("Escape")
+    page.get_by_test_id("stage").focus()
+    page.keyboard.press("?")
+    dialog = page.get_by_role("dialog", name="Keys and gestures")
+    expect(dialog).to_be_visible()
+    for keys in ("ArrowRight", "Shift+ArrowDown", "Delete", "k"):
+        page.keyboard.press(keys)
+    expect(studio.page.get_by_test_id("play")).to_contain_text("Play")
+    page.keyboard.press("Escape")
+    expect(dialog).to_have_count(0)
+    selected("Sign")(studio)
+    assert studio.server.document(studio.name) == before
+    expect(page.get_by_test_id("undo")).to_be_disabled()
