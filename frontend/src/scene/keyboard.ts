@@ -57,18 +57,27 @@ const NUMPAD: Record<string, string> = Object.fromEntries(
   [7, 8, 9, 4, 5, 6, 1, 2, 3].map((digit, i) => [`Numpad${digit}`, PAD[i]]),
 );
 
+/** Whether a key is meant for what stands over the main view, which has its own Esc, its own arrows, and no layers. */
+const elsewhere = ({ target }: KeyboardEvent) =>
+  choices().dialog !== null ||
+  (target instanceof HTMLElement &&
+    target.closest("[data-scope=popover], [data-scope=menu], [role=dialog], [role=menu]") !== null);
+
+const nowhere = () => false;
+
 /** The whole of the main view by keyboard. */
 export function useKeyboard(session: Session) {
   const { frames } = session;
-  const on = (keys: string, act: (event: KeyboardEvent) => void) =>
+  const on = (keys: string, act: (event: KeyboardEvent) => void, ignoreEventWhen = elsewhere) =>
     // biome-ignore lint/correctness/useHookAtTopLevel: always called in the same order
-    useHotkeys(keys, act, { preventDefault: true, useKey: true }, [session]);
+    useHotkeys(keys, act, { preventDefault: true, useKey: true, ignoreEventWhen }, [session]);
 
   on("l", () => choose({ loop: !choices().loop }));
   on("home", () => frames.seek(0));
   on("end", () => frames.seek(frames.length - 1));
-  on("mod+z", () => void session.undo());
-  on("mod+shift+z, mod+y", () => void session.redo());
+  // Undo and redo work from everywhere but from a text, which has its own.
+  on("mod+z", () => void session.undo(), nowhere);
+  on("mod+shift+z, mod+y", () => void session.redo(), nowhere);
   on("mod+d", () => {
     const { selected } = choices();
     if (selected.length) void session.edit({ edit: "duplicate_layers", layers: selected });
@@ -110,10 +119,7 @@ export function useKeyboard(session: Session) {
     const typing = (event: KeyboardEvent) =>
       event.target instanceof HTMLElement && event.target.matches("input, textarea, select");
     const down = (event: KeyboardEvent) => {
-      if (typing(event) || event.ctrlKey || event.metaKey || event.altKey || choices().dialog) return;
-      // What stands over the main view has its own Esc and its own arrows.
-      if ((event.target as HTMLElement).closest("[data-scope=popover], [data-scope=menu], [role=dialog], [role=menu]"))
-        return;
+      if (typing(event) || event.ctrlKey || event.metaKey || event.altKey || elsewhere(event)) return;
       if (event.key === " " && (event.target as HTMLElement).matches("button:focus-visible, a:focus-visible")) return;
       if (event.key === " ") choose({ playing: !choices().playing });
       else if (event.key === "?") choose({ dialog: "keys" });
@@ -141,7 +147,7 @@ export function useKeyboard(session: Session) {
     };
     // Before all else, since the number pad's keys mean Home and the arrows as well.
     const stations = (event: KeyboardEvent) => {
-      if (typing(event)) return;
+      if (typing(event) || elsewhere(event)) return;
       if (event.code === "KeyQ") anchorKey.current = "q";
       if (event.code === "KeyW") anchorKey.current = "w";
       const { selected, scope } = choices();
