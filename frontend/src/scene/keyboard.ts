@@ -60,7 +60,7 @@ const NUMPAD: Record<string, string> = Object.fromEntries(
 /** Whether a key is meant for what stands over the main view, which has its own Esc, its own arrows, and no layers. */
 const elsewhere = ({ target }: KeyboardEvent) =>
   choices().dialog !== null ||
-  (target instanceof HTMLElement &&
+  (target instanceof Element &&
     target.closest("[data-scope=popover], [data-scope=menu], [role=dialog], [role=menu]") !== null);
 
 const nowhere = () => false;
