@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import itertools
 import re
 from collections.abc import Callable
 from typing import Any
@@ -13,6 +14,8 @@ from playwright.sync_api import Page, expect
 from mudskipper.core.scene import SCHEMA
 from tests.conftest import Server, layer
 from tests.ui.studio import Studio
+
+NUMBERS = itertools.count(1)
 
 
 def key(frame: int, value: Any) -> dict[str, Any]:
@@ -26,10 +29,10 @@ def studio(server: Server, page: Page) -> Studio:
     layers = [
         layer("Ground", scale=[320, 360], locked=True), layer("Plate", position=[200, 250]), layer("Sign", position=way)
     ]  # fmt: skip
-    studio_of.count += 1
-    name = f"Keys {studio_of.count}"
+    number = next(NUMBERS)
+    name = f"Keys {number}"
     for one in layers:
-        one["id"] = f"{one['id']}k{studio_of.count}"
+        one["id"] = f"{one['id']}k{number}"
     document = {"schema": SCHEMA, "name": name, "width": 640, "height": 360, "length": 60, "layers": layers}
     project = server.get("api/projects")[0]["id"]
     assert httpx.post(f"{server.url}api/projects/{project}/documents", json=document).status_code == 201
@@ -37,12 +40,6 @@ def studio(server: Server, page: Page) -> Studio:
     opened.select("Sign")
     page.get_by_test_id("stage").focus()
     return opened
-
-
-class studio_of:  # noqa: N801
-    """How many scenes were made for these tests."""
-
-    count = 0
 
 
 Check = Callable[[Studio], None]
