@@ -4,15 +4,19 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable
+from pathlib import Path
 from typing import Any
 
 import numpy as np
 import pytest
 import skia
 from fontTools.pens.areaPen import AreaPen
+from fontTools.ttLib import TTFont
+from fontTools.varLib.instancer import instantiateVariableFont
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+import mudskipper
 from mudskipper.core.content import PictureInfo
 from mudskipper.core.drawlist import draw_list
 from mudskipper.core.resolve import resolve
@@ -197,25 +201,19 @@ def test_a_layer_fades_as_one() -> None:
     assert got[180, 235].tolist() == [255, 0, 0, 128]
 
 
-@pytest.mark.parametrize(("scale", "turned"), [([100, 100], "{}"), ([-100, 100], "[:, ::-1]"), ([100, -100], "[::-1]")])
-def test_a_picture_comes_pixel_for_pixel(scale: list[int], turned: str) -> None:
+@pytest.mark.parametrize("scale", [[100, 100], [-100, 100], [100, -100]])
+def test_a_picture_comes_pixel_for_pixel(scale: list[int]) -> None:
     """At its own size on whole pixels, and flipped: not one of them differs."""
     picture = np.random.default_rng(5).integers(0, 256, (80, 120, 4), dtype=np.uint8)
     picture[..., 3] = 255
     made = scene(layer("P", content={"kind": "picture", "asset": "p"}, scale=scale), background="#00000000")
     got = painted(made, picture=picture)[140:220, 260:380]
-    flipped = {"{}": picture, "[:, ::-1]": picture[:, ::-1], "[::-1]": picture[::-1]}[turned]
-    assert (got == flipped).all()
+    assert (got == picture[:: scale[1] // 100, :: scale[0] // 100]).all()
 
 
 def test_letters_cover_the_area_of_their_outlines() -> None:
     """Against the outlines' own areas as fontTools reckons them, at two sizes."""
-    from fontTools.ttLib import TTFont
-    from fontTools.varLib.instancer import instantiateVariableFont
-
-    import mudskipper
-
-    file = next(iter(mudskipper.__path__)) + "/fonts/figtree-normal-latin.ttf"
+    file = Path(mudskipper.__path__[0]) / "fonts" / "figtree-normal-latin.ttf"
     font = instantiateVariableFont(TTFont(file), {"wght": 500})
     glyphs, units = font.getGlyphSet(), font["head"].unitsPerEm
     for size in (60, 150):

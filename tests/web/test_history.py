@@ -16,6 +16,7 @@ from hypothesis.stateful import RuleBasedStateMachine, initialize, invariant, pr
 from mudskipper.core.errors import Refused
 from mudskipper.core.scene import Scene
 from mudskipper.store.store import Gone, Store
+from mudskipper.store.tables import SceneRow
 from tests.conftest import layer, scene
 from tests.core.test_edits import EDIT
 from tests.web.test_store import EDITS
@@ -105,8 +106,6 @@ class History(RuleBasedStateMachine):
     @rule(removed=st.booleans())
     def put_away(self, removed: bool) -> None:
         """Out of the lists and back: its history is not touched."""
-        from mudskipper.store.tables import SceneRow
-
         self.store.set_removed(SceneRow, self.scene, removed)
         listed = [one.id for _, scenes in self.store.projects() for one in scenes]
         assert (self.scene in listed) is not removed

@@ -54,9 +54,14 @@ export function usePicture(view: View) {
       window.clearTimeout(resting);
       if (frames.has(frames.frame)) paint(still);
     };
+    const rest = () => {
+      // A playing that falters does not rest: to paint it larger would hold it up all the more.
+      if (choices().playing) resting = window.setTimeout(rest, REST);
+      else atRest();
+    };
     const inMotion = () => {
       window.clearTimeout(resting);
-      resting = window.setTimeout(atRest, REST);
+      resting = window.setTimeout(rest, REST);
       if (frames.has(frames.frame)) paint(quick);
     };
     const go = () => {
@@ -66,8 +71,8 @@ export function usePicture(view: View) {
       else atRest();
       if (frames.trying) still.canvas.dispatchEvent(new Event("painted"));
     };
-    // What a hand does is painted as soon as its answer is here, so that the next frame of the display shows it; once
-    // in a frame is enough.
+    // What a hand does is painted as soon as its answer is here, so that the next frame of the display shows it; a
+    // second answer before that frame waits for it to begin.
     const ask = () => {
       if (frames.version === version) return;
       if (frames.trying && !painted) {
