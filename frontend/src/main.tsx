@@ -7,11 +7,13 @@ import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { createRoot } from "react-dom/client";
 import { createBrowserRouter, RouterProvider } from "react-router";
 import { Home } from "./home/Home";
+import { watchFocus } from "./parts/focus";
 import { ScenePage } from "./scene/ScenePage";
 import { restoreNight } from "./theme/night";
 import { system } from "./theme/theme";
 
 restoreNight();
+watchFocus();
 
 const nonce = document.querySelector<HTMLMetaElement>("meta[name=csp-nonce]")?.content;
 const styles = createCache({ key: "ms", nonce });

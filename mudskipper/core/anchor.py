@@ -15,11 +15,11 @@ from .bezier import Floats
 from .box import BASELINES, STATIONS, Assets, baseline_point
 from .errors import Refused
 from .fitting import fitted_keys
-from .keys import with_value
+from .keys import inserted, with_key, with_value
 from .properties import remade
 from .resolve import ResolvedLayer, resolve_layers
 from .scene import Layer
-from .tracks import PathTrack
+from .tracks import SAME, PathTrack, key_at
 from .transform import linear_part
 
 THROUGHOUT = 0.04
@@ -130,20 +130,84 @@ def _steps(before: Layer, after: Layer, frames: Floats, assets: Assets, fps: flo
 
 
 def _at_every_key(before: Layer, after: Layer, assets: Assets, fps: float) -> Layer:
-    """Each position key compensated with its own rotation and scale."""
-    if not position_of.is_keyed(after):
-        _, steps = _steps(before, after, np.array([float(before.span.start)]), assets, fps)
-        return position_of.shifted(after, steps[0])
+    """The picture unmoved at every key of position, scale, rotation and anchor, each compensated with its own sum.
+
+    The position gets a key at each of those moments, but where one and the same step serves for all of them.
+    """
     joined = after if isinstance(after.position, PathTrack) else position_of.join(after, fps)
-    track = joined.position
-    assert isinstance(track, PathTrack)
-    times = np.array([key.frame for key in track.keys]) + before.span.start
-    _, steps = _steps(before, after, times, assets, fps)
+    path = joined.position
+    assert isinstance(path, PathTrack)
+    drivers = [before.scale, before.rotation, before.anchor, after.anchor]
+    times = _moments([path, *drivers])
+    if not times:
+        times = [0.0]
+    _, steps = _steps(before, after, np.array(times) + before.span.start, assets, fps)
+    if np.abs(steps - steps[0]).max() <= 1e-9:
+        return position_of.shifted(after, steps[0])
+    track: Any = path
+    for time in times:
+        first = with_key(track, "position", time, track.rest) if not track.keys else None
+        track = first or inserted(track, "position", time, fps)
+    track = _eased_like(track, path, drivers)
     keys = tuple(
         key.model_copy(update={"value": (key.value[0] + float(x), key.value[1] + float(y))})
         for key, (x, y) in zip(track.keys, steps, strict=True)
     )
     return joined.model_copy(update={"position": remade(track, "position", keys=keys)})
+
+
+def _moments(tracks: list[Any]) -> list[float]:
+    """The frames at which any of some tracks has a key, each once."""
+    times = sorted(key.frame for track in tracks for key in track.keys)
+    return [time for i, time in enumerate(times) if i == 0 or time - times[i - 1] > SAME]
+
+
+def _eased_like(track: Any, path: PathTrack, drivers: list[Any]) -> Any:
+    """A position that had no keys eased as what drives it is, where that agrees."""
+    if path.keys:
+        return track
+    keys = []
+    for key in track.keys:
+        eases = [there.ease for driver in drivers if (there := key_at(driver, key.frame)) is not None]
+        alike = bool(eases) and all(ease == eases[0] for ease in eases)
+        keys.append(key.model_copy(update={"ease": eases[0]}) if alike else key)
+    return remade(track, "position", keys=tuple(keys))
+
+
+def reanchored(
+    layer: Layer, frame: float, point: Floats, window: tuple[float, float], assets: Assets, fps: float
+) -> Layer:
+    """The layer with its anchor at a content point at a scene frame, and the picture as it was at every frame of the
+    span outside a window of scene frames, within 0.05 px; exactly where the step is the same at all of them.
+
+    A keyed anchor keeps its motion and is shifted whole. Within the window, where another motion is about to be
+    written, the position is shifted by the step of `frame`.
+    """
+    now = moment(layer, frame, assets, fps)
+    by = np.array(anchor_value(now, point)) - np.array(anchor_value(now, now.anchor))
+    if not by.any():
+        return layer
+    shift = (float(by[0]), float(by[1]))
+    keys = tuple(
+        key.model_copy(update={"value": (key.value[0] + shift[0], key.value[1] + shift[1])})
+        for key in layer.anchor.keys
+    )
+    rest = (layer.anchor.rest[0] + shift[0], layer.anchor.rest[1] + shift[1])
+    after = layer.model_copy(update={"anchor": remade(layer.anchor, "anchor", rest=rest, keys=keys)})
+    here = now.linear @ (moment(after, frame, assets, fps).anchor - now.anchor)
+    low, high = window
+    frames = np.arange(layer.span.start, layer.span.end, dtype=np.float64)
+    frames = np.union1d(frames[(frames <= low) | (frames >= high)], [frame])
+    position, steps = _steps(layer, after, frames, assets, fps)
+    if np.abs(steps - here).max() <= 1e-9:
+        return position_of.shifted(after, here)
+    start = layer.span.start
+    kept: list[Any] = []
+    for part in (frames <= low, frames >= high):
+        if part.any():
+            kept += fitted_keys(frames[part] - start, (position + steps)[part], THROUGHOUT)
+    track = PathTrack.model_validate({"rest": kept[0]["value"], "keys": kept})
+    return after.model_copy(update={"position": track})
 
 
 def _throughout(before: Layer, after: Layer, assets: Assets, fps: float) -> Layer:

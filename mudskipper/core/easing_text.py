@@ -9,7 +9,7 @@ from typing import Any
 from pydantic import ValidationError
 
 from .easing import Bezier, Bounce, Ease, Overshoot, Points, Spring, Steps
-from .errors import Refused
+from .errors import Refused, fault_words
 
 SOFT_LANDING = Bezier(bezier=(0.1, 0.8, 0.3, 1.0))
 PRESETS: dict[str, Ease] = {
@@ -40,8 +40,8 @@ def read_ease(text: str) -> Ease:
         if found:
             return _of_function(found[1], found[2])
     except (ValueError, IndexError) as fault:
-        why = fault.errors()[0]["msg"] if isinstance(fault, ValidationError) else str(fault)
-        raise Refused(f"“{_short(text)}” is no easing: {why.removeprefix('Value error, ')}.", mend=FORMS) from None
+        why = _why(fault)
+        raise Refused(f"“{_short(text)}” is no easing: {why}.", mend=FORMS) from None
     raise Refused(f"“{_short(text)}” is no easing.", mend=FORMS)
 
 
@@ -79,10 +79,10 @@ def _of_function(name: str, inner: str) -> Ease:
     if name == "steps":
         jump = parts[1] if len(parts) > 1 else "end"
         jump = {"start": "start", "end": "end"}.get(jump, jump.removeprefix("jump-"))
-        return _made({"steps": int(parts[0]), "jump": jump})
+        return _made({"steps": _whole(parts[0], "steps() takes a whole number of steps"), "jump": jump})
     if name == "linear":
         return _made({"points": _points(parts)})
-    numbers = [float(part) for part in (parts if len(parts) > 1 else inner.split())]
+    numbers = [_number(part) for part in (parts if len(parts) > 1 else inner.split())]
     wanted = {"cubic-bezier": 4, "overshoot": 1, "bounce": 2, "spring": 2}
     if name not in wanted:
         raise ValueError(f"there is no easing {name}()")
@@ -95,7 +95,8 @@ def _of_function(name: str, inner: str) -> Ease:
     if name == "overshoot":
         return _made({"overshoot": numbers[0]})
     if name == "bounce":
-        return _made({"bounce": {"count": int(numbers[0]), "damping": numbers[1]}})
+        count = _whole(parts[0], "bounce() takes a whole number of bounces")
+        return _made({"bounce": {"count": count, "damping": numbers[1]}})
     return _made({"spring": {"response": numbers[0], "damping": numbers[1]}})
 
 
@@ -105,8 +106,11 @@ def _points(parts: list[str]) -> list[tuple[float, float]]:
     times: list[float | None] = []
     for part in parts:
         words = part.split()
-        marks: list[float | None] = [float(word[:-1]) / 100 for word in words if word.endswith("%")]
-        (share,) = [float(word) for word in words if not word.endswith("%")]
+        marks: list[float | None] = [_number(word[:-1]) / 100 for word in words if word.endswith("%")]
+        plain = [_number(word) for word in words if not word.endswith("%")]
+        if len(plain) != 1:
+            raise ValueError("each point of linear() is one number, with one or two percentages")
+        (share,) = plain
         shares += [share] * max(len(marks), 1)
         times += marks or [None]
     if len(shares) < 2:
@@ -119,6 +123,29 @@ def _points(parts: list[str]) -> list[tuple[float, float]]:
         for index in range(left + 1, right):
             times[index] = start + (end - start) * (index - left) / (right - left)
     return [(float(time or 0.0), share) for time, share in zip(times, shares, strict=True)]
+
+
+def _number(text: str) -> float:
+    """A number; a ValueError in words where it is none."""
+    if not re.fullmatch(_NUMBER, text):
+        raise ValueError(f"“{text}” is no number" if text else "a number is missing")
+    return float(text)
+
+
+def _whole(text: str, what: str) -> int:
+    number = _number(text)
+    if number != int(number):
+        raise ValueError(what)
+    return int(number)
+
+
+def _why(fault: Exception) -> str:
+    """Why a text is no easing, in words."""
+    if isinstance(fault, ValidationError):
+        first = fault.errors(include_url=False)[0]
+        name = next((str(part) for part in reversed(first["loc"]) if isinstance(part, str)), "")
+        return f"{name} {fault_words(first)}".strip()
+    return str(fault)
 
 
 def _made(data: dict[str, Any]) -> Ease:

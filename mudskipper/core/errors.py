@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from typing import Any
+
 from pydantic import ValidationError
 
 
@@ -18,14 +20,49 @@ class Refused(ValueError):
         self.mend = mend
 
 
+def fault_words(fault: Any) -> str:
+    """What is wrong with a field, in words that follow its name: “must be at least 1 (given: 0)”."""
+    about = fault.get("ctx", {})
+    kind = fault["type"]
+    if kind in _KINDS:
+        said = _KINDS[kind].format(**about)
+    elif kind == "value_error":
+        said = fault["msg"].removeprefix("Value error, ")
+    else:
+        said = fault["msg"].replace("Input should be", "must be").replace("Input should", "must").replace("Input ", "")
+    given = fault.get("input")
+    plain = isinstance(given, str | int | float | bool) and kind not in ("missing", "extra_forbidden")
+    return f"{said} (given: {_short(given)})" if plain else said
+
+
 _KINDS = {
-    "extra_forbidden": "is a field that no scene has",
+    "extra_forbidden": "is a field that is not known here",
     "missing": "is missing",
     "float_type": "must be a number",
+    "float_parsing": "must be a number",
     "int_type": "must be a whole number",
+    "int_parsing": "must be a whole number",
+    "int_from_float": "must be a whole number",
+    "int_parsing_size": "is too large a number",
     "bool_type": "must be true or false",
     "string_type": "must be text",
     "finite_number": "must be a finite number",
+    "string_too_short": "must hold at least {min_length} character(s)",
+    "string_too_long": "may hold at most {max_length} characters",
+    "string_pattern_mismatch": "is not written as it must be",
+    "greater_than_equal": "must be at least {ge}",
+    "greater_than": "must be more than {gt}",
+    "less_than_equal": "must be at most {le}",
+    "less_than": "must be less than {lt}",
+    "too_short": "must hold at least {min_length} item(s)",
+    "too_long": "may hold at most {max_length} items",
+    "list_type": "must be a list",
+    "tuple_type": "must be a list",
+    "dict_type": "must be an object",
+    "model_type": "must be an object",
+    "literal_error": "must be {expected}",
+    "union_tag_not_found": "does not say of which kind it is",
+    "union_tag_invalid": "is of the kind {tag}, which is not known; the kinds are {expected_tags}",
 }
 
 
@@ -34,9 +71,7 @@ def refusal_of(error: ValidationError, subject: str) -> Refused:
     told, paths = [], []
     for fault in error.errors(include_url=False):
         path = field_path(fault["loc"])
-        given = "" if fault["type"] in ("missing", "extra_forbidden") else f" (given: {_short(fault['input'])})"
-        said = _KINDS.get(fault["type"], fault["msg"].removeprefix("Value error, "))
-        sentence = f"{path or subject} {said}{given}"
+        sentence = f"{path or subject} {fault_words(fault)}"
         if sentence not in told:
             told.append(sentence)
             paths.append(path)

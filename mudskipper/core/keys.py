@@ -10,16 +10,19 @@ import numpy as np
 from .easing import split_ease
 from .path import smooth_handles
 from .properties import remade
-from .tracks import PathTrack, Track, value_at
+from .tracks import SAME, PathTrack, Track, key_at, shown_at, tidy_frame, value_at
 
 
 def with_key(track: Track, name: str, frame: float, value: Any, ease: Any = None) -> Track:
-    """The track with a key at `frame`. A key already there keeps its easing unless one is given."""
-    there = next((key for key in track.keys if key.frame == frame), None)
-    chosen = ease if ease is not None else there.ease if there is not None else "linear"
-    data = {"frame": float(frame), "value": value, "ease": chosen}
+    """The track with a key at `frame`. A key already there keeps its frame, its handles, and its easing unless one is
+    given."""
+    there = key_at(track, frame)
+    if there is not None:
+        data = {**_data(there), "value": value} | ({} if ease is None else {"ease": ease})
+    else:
+        data = {"frame": float(frame), "value": value, "ease": "linear" if ease is None else ease}
     keys = sorted(
-        [*(key for key in track.keys if key.frame != frame), data],
+        [*(key for key in track.keys if key is not there), data],
         key=lambda key: key["frame"] if isinstance(key, dict) else key.frame,
     )
     return remade(track, name, keys=tuple(keys))
@@ -41,18 +44,24 @@ def without_keys(track: Track, name: str, frames: set[float]) -> Track:
 
 
 def without_keying(track: Track, name: str, frame: float, fps: float) -> Track:
-    """The track at rest at the value it has at `frame`."""
-    return remade(track, name, keys=(), rest=value_at(track, frame, fps))
+    """The track at rest at the value that is shown at `frame`."""
+    return remade(track, name, keys=(), rest=shown_at(track, frame, fps))
 
 
 def with_moved_keys(track: Track, name: str, frames: set[float], by: float) -> tuple[Track, int]:
     """The track with some keys moved in time, and how many unmoved keys they landed on and replaced."""
-    moved = [key.model_copy(update={"frame": key.frame + by}) for key in track.keys if key.frame in frames]
-    landed = {key.frame for key in moved}
+    moved = [key.model_copy(update={"frame": tidy_frame(key.frame + by)}) for key in track.keys if key.frame in frames]
     stayed = [key for key in track.keys if key.frame not in frames]
-    left = [key for key in stayed if key.frame not in landed]
+    left = without_twins(stayed, moved)
     keys = tuple(sorted([*left, *moved], key=lambda key: key.frame))
     return remade(track, name, keys=keys), len(stayed) - len(left)
+
+
+def without_twins(keys: list[Any], others: list[Any]) -> list[Any]:
+    """The keys at whose frames none of some others stands."""
+    taken = np.array(sorted(key.frame for key in others))
+    place = np.searchsorted(taken, np.array([key.frame for key in keys]) - SAME)
+    return [k for k, at in zip(keys, place, strict=True) if at == len(taken) or taken[at] > k.frame + SAME]
 
 
 def inserted(track: Track, name: str, frame: float, fps: float) -> Track:
@@ -62,9 +71,9 @@ def inserted(track: Track, name: str, frame: float, fps: float) -> Track:
     value passes exactly through that of a neighbouring key, no easing can tell the part that comes back to it: that
     part becomes straight.
     """
-    times = [key.frame for key in track.keys]
-    if frame in times:
+    if key_at(track, frame) is not None:
         return track
+    times = [key.frame for key in track.keys]
     if len(times) < 2 or not times[0] < frame < times[-1]:
         return with_key(track, name, frame, value_at(track, frame, fps))
     number = bisect(times, frame) - 1
@@ -88,10 +97,10 @@ def inserted(track: Track, name: str, frame: float, fps: float) -> Track:
 
 def removed(track: PathTrack, name: str, frame: float) -> Track:
     """A path without the key at `frame`, its neighbours' handles lengthened so that the curve keeps its course."""
-    times = [key.frame for key in track.keys]
-    number = times.index(frame)
-    if not 0 < number < len(times) - 1:
-        return without_keys(track, name, {frame})
+    key = key_at(track, frame)
+    number = track.keys.index(key)
+    if not 0 < number < len(track.keys) - 1:
+        return without_keys(track, name, {key.frame})
     left, gone, right = (_data(key) for key in track.keys[number - 1 : number + 2])
     share = (gone["frame"] - left["frame"]) / (right["frame"] - left["frame"])
     stretches = (track.curve.paths.get(number - 1), track.curve.paths.get(number))
@@ -128,6 +137,19 @@ def straightened(track: PathTrack, name: str, frames: set[float] | None = None) 
         for key in track.keys
     )
     return remade(track, name, keys=keys)
+
+
+def straight(track: PathTrack, low: float, high: float) -> PathTrack:
+    """A path whose stretches between two of its keys are straight; the handles beyond them stay."""
+    keys = []
+    for key in track.keys:
+        change: dict[str, Any] = {}
+        if low - SAME <= key.frame < high - SAME:
+            change["leave"] = None
+        if low + SAME < key.frame <= high + SAME:
+            change["arrive"] = None
+        keys.append(key.model_copy(update=change) if change else key)
+    return track.model_copy(update={"keys": tuple(keys)})
 
 
 def _data(key: Any) -> dict[str, Any]:

@@ -32,6 +32,7 @@ class Model(BaseModel):
 Number = Annotated[float, Field(strict=True, ge=-1e6, le=1e6)]
 Whole = Annotated[int, Field(strict=True, ge=-1_000_000, le=1_000_000)]
 Flag = Annotated[bool, Field(strict=True)]
-Name = Annotated[str, StringConstraints(strict=True, strip_whitespace=True, min_length=1, max_length=200)]
+MOST_NAME = 200
+Name = Annotated[str, StringConstraints(strict=True, strip_whitespace=True, min_length=1, max_length=MOST_NAME)]
 Id = Annotated[str, StringConstraints(strict=True, pattern=r"^[A-Za-z0-9_-]{1,64}$")]
 Pair = tuple[Number, Number]

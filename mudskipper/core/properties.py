@@ -24,25 +24,29 @@ class PropertyFacts(Model):
     role: str
     step: float = 1.0
     linked: bool = False
+    low: float | None = None
+    high: float | None = None
 
 
 FACTS: dict[str, PropertyFacts] = {
     "anchor": PropertyFacts(label="Anchor", unit="", parts=("x", "y"), role="anchor", step=0.01),
     "position": PropertyFacts(label="Position", unit="px", parts=("x", "y"), role="position"),
-    "scale": PropertyFacts(label="Scale", unit="%", parts=("x", "y"), role="scale", linked=True),
+    "scale": PropertyFacts(
+        label="Scale", unit="%", parts=("x", "y"), role="scale", linked=True, low=-100_000, high=100_000
+    ),
     "rotation": PropertyFacts(label="Rotation", unit="°", parts=("",), role="rotation"),
-    "opacity": PropertyFacts(label="Opacity", unit="%", parts=("",), role="opacity"),
+    "opacity": PropertyFacts(label="Opacity", unit="%", parts=("",), role="opacity", low=0, high=100),
     "at": PropertyFacts(label="Offset", unit="px", parts=("x", "y"), role="size"),
-    "size": PropertyFacts(label="Size", unit="px", parts=("w", "h"), role="size"),
-    "corners": PropertyFacts(label="Corners", unit="px", parts=("",), role="size"),
-    "width": PropertyFacts(label="Stroke width", unit="px", parts=("",), role="size", step=0.5),
-    "tracking": PropertyFacts(label="Tracking", unit="‰ em", parts=("",), role="size"),
-    "line_height": PropertyFacts(label="Leading", unit="%", parts=("",), role="size"),
+    "size": PropertyFacts(label="Size", unit="px", parts=("w", "h"), role="size", low=0, high=100000),
+    "corners": PropertyFacts(label="Corners", unit="px", parts=("",), role="size", low=0, high=100000),
+    "width": PropertyFacts(label="Stroke width", unit="px", parts=("",), role="size", step=0.5, low=0, high=10000),
+    "tracking": PropertyFacts(label="Tracking", unit="‰ em", parts=("",), role="size", low=-1000, high=10000),
+    "line_height": PropertyFacts(label="Leading", unit="%", parts=("",), role="size", low=10, high=1000),
     "fill": PropertyFacts(label="Fill", unit="", parts=("",), role="size"),
     "colour": PropertyFacts(label="Stroke", unit="", parts=("",), role="size"),
     "position.x": PropertyFacts(label="Position x", unit="px", parts=("",), role="position"),
     "position.y": PropertyFacts(label="Position y", unit="px", parts=("",), role="position"),
-    "text_size": PropertyFacts(label="Text size", unit="px", parts=("",), role="size"),
+    "text_size": PropertyFacts(label="Text size", unit="px", parts=("",), role="size", low=0.1, high=10000),
 }
 
 
@@ -99,7 +103,7 @@ def with_part(layer: Layer, path: str, value: Any) -> Layer:
 
 
 def label_or(path: str) -> str:
-    """The label of a property, or the path itself where it is none."""
+    """The label of a property, or the path itself where it is none; of any text at all."""
     try:
         return label_of(path)
     except KeyError:
@@ -122,6 +126,23 @@ def merged_value(track: Track, given: Any, now: Any, name: str) -> Any:
         kind = "a colour #rrggbbaa" if wants_text else "a number"
         raise Refused(f"{label_of(name)} takes {kind}, and {given!r} was given.", where="value")
     return given
+
+
+def within(name: str, value: Any, notices: list[str]) -> Any:
+    """A value brought within the property's bounds; where it had to be, a sentence is added to the notices."""
+    about = facts_of(name)
+    if about.low is None or about.high is None or isinstance(value, str):
+        return value
+    numbers = value if isinstance(value, list | tuple) else (value,)
+    kept = tuple(min(max(number, about.low), about.high) for number in numbers)
+    if kept == tuple(numbers):
+        return value
+    ends = f"{about.low:g} to {about.high:g}{' ' + about.unit if about.unit else ''}"
+    stopped = "; ".join(f"{old:g} stops at {new:g}" for old, new in zip(numbers, kept, strict=True) if old != new)
+    said = f"{about.label} goes from {ends}: {stopped}."
+    if said not in notices:
+        notices.append(said)
+    return kept if isinstance(value, list | tuple) else kept[0]
 
 
 def remade(track: Track, name: str, **changes: Any) -> Track:

@@ -86,9 +86,9 @@ class Layer(Model):
 
 
 class Beat(Model):
-    """A labelled mark on the ruler."""
+    """A labelled mark on the ruler; its frame may be fractional after a change of rate."""
 
-    frame: Annotated[Whole, Field(ge=0)]
+    frame: Annotated[float, Field(strict=True, ge=0, le=1e6)]
     label: Annotated[str, Field(strict=True, max_length=200)] = ""
 
 

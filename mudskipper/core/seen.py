@@ -7,8 +7,7 @@ from typing import Literal
 import numpy as np
 
 from .box import Assets
-from .edits import Edit, SetProperty
-from .edits.hands import BringTo
+from .edits import Edit, MoveLayers, SetProperty
 from .edits.layers import SetVisible
 from .geometry import bounds
 from .model import Model
@@ -83,7 +82,8 @@ def _why(scene: Scene, frame: int, one: ResolvedLayer) -> Unseen | None:
     }  # fmt: skip
     where, far = max(away.items(), key=lambda item: item[1])
     if far >= 0:
-        home = BringTo(layers=(layer.id,), frame=float(frame), to="scene centre")
+        x, y = scene.width / 2 - (left + right) / 2, scene.height / 2 - (top + bottom) / 2
+        home = MoveLayers(layers=(layer.id,), frame=float(frame), by=(x, y))
         return told("outside", f"it stands {far:.0f} px {where} the frame", home)
     return None
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from fractions import Fraction
 from typing import Annotated
 
@@ -41,7 +42,8 @@ def timecode(frame: float, rate: tuple[int, int]) -> str:
     every minute are left out but for each tenth, so that it keeps to the clock; from a minute on m:ss;ff.
     """
     nominal = max(round(rate_fraction(rate)), 1)
-    whole = round(frame)
+    # Halves go up, as they do where a page rounds them.
+    whole = math.floor(abs(frame) + 0.5) * (-1 if frame < 0 else 1)
     sign, number = ("-" if whole < 0 else ""), abs(whole)
     left_out = drops(rate)
     if left_out:

@@ -17,6 +17,8 @@ from .model import Model, Number, Pair
 from .path import PathStretch
 
 MOST_KEYS = 10_000
+SAME = 1e-6
+"""Two frames nearer than this are one: after a change of rate keys stand between frames, where sums are not exact."""
 COLOUR = re.compile(r"^#[0-9a-f]{8}$")
 
 
@@ -305,14 +307,31 @@ def _carry_on(track: Track, curve: Curve, at: Floats, values: Floats) -> None:
         values[beyond] = curve.values[edge] + (at[beyond] - time)[:, None] * speed
 
 
+def tidy_frame(frame: float) -> float:
+    """A frame that a sum gave: the whole one it means (20, not 19.999999999999996), or itself."""
+    return float(round(frame)) if abs(frame - round(frame)) < SAME else float(frame)
+
+
+def key_at(track: Track, frame: float) -> Any:
+    """The key that stands at a frame counted from the layer's start, within `SAME`; None where there is none."""
+    times = track.curve.times
+    place = int(np.searchsorted(times, frame - SAME))
+    return track.keys[place] if place < len(times) and times[place] <= frame + SAME else None
+
+
 def value_at(track: Track, frame: float, rate: float) -> Any:
-    """The document value of a track at one frame counted from its layer's start."""
+    """The document value that a track's keys give at one frame counted from its layer's start: a key's own where one
+    stands there. A cadence, which holds what is shown, does not count."""
     if not track.keys:
         return track.rest
-    if track.cadence is None:
-        for key in track.keys:
-            if key.frame == frame:
-                return key.value
+    key = key_at(track, frame)
+    if key is not None:
+        return key.value
+    return shown_at(track if track.cadence is None else track.model_copy(update={"cadence": None}), frame, rate)
+
+
+def shown_at(track: Track, frame: float, rate: float) -> Any:
+    """The document value that is shown at one frame counted from the layer's start, held as the cadence has it."""
     (values,) = evaluate([track], [np.array([float(frame)])], rate)
     if isinstance(track, ColourTrack):
         return "#" + "".join(f"{int(part):02x}" for part in values[0])

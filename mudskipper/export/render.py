@@ -92,7 +92,9 @@ def render_chunk(job: Job, first: int, stop: int, path: str) -> int:
         part.replace(path)
         return 1
     alpha = scene.background[7:] != "ff"
-    pixels = (painter.pixels(opaque=not alpha) for painter in frames_of(job, first, stop))
+    # A format without alpha gets the picture over black: colours as they are premultiplied.
+    opaque = not (alpha and FORMATS[job.kind].alpha)
+    pixels = (painter.pixels(opaque=opaque) for painter in frames_of(job, first, stop))
     encode_chunk(Path(path), job.kind, pixels, (scene.width, scene.height), scene.frame_rate, alpha)
     return stop - first
 

@@ -80,10 +80,13 @@ def normalise(data: bytes) -> bytes:
     if profile:
         mode = "RGBA" if has_alpha and image.mode != "P" else "RGB"
         if image.mode in ("RGB", "RGBA", "CMYK", "L"):
-            source = ImageCms.ImageCmsProfile(io.BytesIO(profile))
             alpha = image.getchannel("A") if mode == "RGBA" else None
             flat = image.convert("RGB") if image.mode == "RGBA" else image
-            converted = ImageCms.profileToProfile(flat, source, ImageCms.createProfile("sRGB"), outputMode="RGB")
+            try:
+                source = ImageCms.ImageCmsProfile(io.BytesIO(profile))
+                converted = ImageCms.profileToProfile(flat, source, ImageCms.createProfile("sRGB"), outputMode="RGB")
+            except (ImageCms.PyCMSError, OSError, ValueError):
+                converted = None  # a profile that cannot be used says nothing: the numbers are taken as sRGB
             if converted is not None:
                 image = converted
                 if alpha is not None:

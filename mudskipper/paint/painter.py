@@ -69,7 +69,7 @@ class Painter:
             self._do(canvas, operation, index)
 
     def pixels(self, opaque: bool = False) -> np.ndarray:
-        """The frame as (height, width, 4) bytes, r g b a, not premultiplied; quicker where it is known as opaque."""
+        """The frame as (height, width, 4) bytes, r g b a, not premultiplied; `opaque` gives it laid over black."""
         width, height = self.surface.width(), self.surface.height()
         alpha = skia.kPremul_AlphaType if opaque else skia.kUnpremul_AlphaType
         info = skia.ImageInfo.Make(width, height, skia.kRGBA_8888_ColorType, alpha)

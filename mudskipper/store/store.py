@@ -16,7 +16,7 @@ from pydantic import TypeAdapter
 
 from ..core.content import PictureInfo
 from ..core.easing import Ease
-from ..core.edits import Edit, Outcome, apply_edits
+from ..core.edits import AnyEdit, Edit, Outcome, apply_edits
 from ..core.errors import Refused
 from ..core.scene import Scene, new_id, read_scene
 from ..media.pictures import Picture, read_picture
@@ -49,6 +49,7 @@ class Step:
 
 
 EASES: TypeAdapter[Ease] = TypeAdapter(Ease)
+EDITS: TypeAdapter[list[AnyEdit]] = TypeAdapter(list[AnyEdit])
 
 
 class Store:
@@ -94,6 +95,21 @@ class Store:
             raise Gone(f"There is no project {project_id}.", mend="Go back to the list of projects.")
         return found
 
+    def rename_project(self, project_id: str, name: str) -> Project:
+        """Give a project another name."""
+        with self._lock, self.session():
+            if not Project.update(name=name).where(Project.id == project_id).execute():
+                raise Gone(f"There is no project {project_id}.", mend="Go back to the list of projects.")
+        return self.project(project_id)
+
+    def removed(self) -> tuple[list[Project], list[tuple[SceneRow, Project]]]:
+        """The projects that were removed, and the removed scenes of those that were not, with their projects."""
+        with self.session():
+            projects = list(Project.select().where(Project.removed).order_by(Project.made_at.desc()))
+            there = {row.id: row for row in Project.select().where(~Project.removed)}
+            scenes = list(SceneRow.select().where(SceneRow.removed).order_by(SceneRow.made_at.desc()))
+        return projects, [(row, there[row.project_id]) for row in scenes if row.project_id in there]
+
     def set_removed(self, kind: type[Project] | type[SceneRow], item_id: str, removed: bool) -> None:
         """Take a project or scene out of the lists, or bring it back; nothing is erased."""
         with self._lock, self.session():
@@ -136,20 +152,47 @@ class Store:
         head = self.head(scene_id)
         return apply_edits(head.scene, edits, self.assets(head.project_id))
 
-    def apply(self, scene_id: str, edits: list[Edit], token: str | None = None) -> tuple[Head, Outcome]:
-        """Apply edits to the newest revision, as one step, and keep the result; with a known token nothing is done."""
+    def apply(
+        self, scene_id: str, edits: list[Edit], token: str | None = None, run: str | None = None
+    ) -> tuple[Head, Outcome, int]:
+        """Apply edits to the newest revision, as one step, and keep the result; with a known token nothing is done.
+
+        Where the newest revision is a step of the same `run` and of the same kind, the two become one revision. The
+        third part of the answer is the revision that the edits were applied to.
+        """
         with self._lock:
             head = self.head(scene_id)
             done = self._known(scene_id, token)
             if done is not None:
-                return head, Outcome(head.scene, done, (), tuple(layer.id for layer in head.scene.layers))
+                whole = tuple(layer.id for layer in head.scene.layers)
+                return head, Outcome(head.scene, done, (), whole), -1
             outcome = self.try_edits(scene_id, edits)
             if outcome.scene == head.scene:
-                return head, outcome
-            told = json.dumps([edit.model_dump(mode="json") for edit in edits])
+                return head, outcome, head.revision
             with self.session(), database.atomic("IMMEDIATE"):
-                number = self._write(outcome.scene, head.revision, outcome.words, told, token)
-            return self._remember(outcome.scene, number, head.project_id), outcome
+                parent, words = head.revision, outcome.words
+                joined = self._joined(head, edits, run)
+                if joined is not None:
+                    parent, edits, words = joined
+                told = json.dumps([edit.model_dump(mode="json") for edit in edits])
+                number = self._write(outcome.scene, parent, words, told, token, run)
+                if joined is not None and not Job.select().where(Job.revision == head.revision).exists():
+                    Revision.delete().where(Revision.id == head.revision).execute()
+            return self._remember(outcome.scene, number, head.project_id), outcome, head.revision
+
+    def _joined(self, head: Head, edits: list[Edit], run: str | None) -> tuple[int, list[Edit], str] | None:
+        """Parent, edits and words of the newest revision and a further step of its run as one; None where they are
+        two."""
+        if run is None or len(edits) != 1:
+            return None
+        row = Revision.get_by_id(head.revision)
+        if row.run != run or row.parent is None or self._child(head.scene.id, head.revision) is not None:
+            return None
+        before = EDITS.validate_json(row.edits)
+        both = before[0].joined(edits[0]) if len(before) == 1 else None
+        if both is None:
+            return None
+        return row.parent, [both], both.words(self.revision(head.scene.id, row.parent))
 
     def undo(self, scene_id: str) -> Head:
         """Move the head to its parent."""
@@ -183,10 +226,12 @@ class Store:
             row = Revision.get_or_none((Revision.scene_id == scene_id) & (Revision.token == token))
         return str(row.words) if row else None
 
-    def _write(self, scene: Scene, parent: int | None, words: str, edits: str, token: str | None = None) -> int:
+    def _write(
+        self, scene: Scene, parent: int | None, words: str, edits: str, token: str | None = None, run: str | None = None
+    ) -> int:
         document = zlib.compress(scene.to_json().encode(), 6)
         row = Revision.create(
-            scene_id=scene.id, parent=parent, words=words, edits=edits, document=document, token=token
+            scene_id=scene.id, parent=parent, words=words, edits=edits, document=document, token=token, run=run
         )  # fmt: skip
         SceneRow.update(head=row.id, name=scene.name).where(SceneRow.id == scene.id).execute()
         return int(row.id)

@@ -34,6 +34,9 @@ MIGRATIONS: list[list[str]] = [
         "CREATE TABLE preset (id INTEGER PRIMARY KEY, project_id TEXT NOT NULL REFERENCES project (id),"
         " name TEXT NOT NULL, ease TEXT NOT NULL, UNIQUE (project_id, name))",
     ],
+    [
+        "ALTER TABLE revision ADD COLUMN run TEXT",
+    ],
 ]
 
 
@@ -82,6 +85,7 @@ class Revision(Table):
     edits = TextField()
     document = BlobField()
     token = TextField(null=True)
+    run = TextField(null=True)
     made_at = DateTimeField(default=now)
 
 

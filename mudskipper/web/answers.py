@@ -47,6 +47,21 @@ class NewProject(BaseModel):
     name: Name
 
 
+class ProjectName(BaseModel):
+    """What a project is to be called."""
+
+    name: Name
+
+
+class RemovedAnswer(BaseModel):
+    """A project or scene that was removed and can be brought back; of a scene, the name of its project."""
+
+    id: str
+    kind: Literal["project", "scene"]
+    name: str
+    project: str
+
+
 class NewScene(BaseModel):
     """A scene to be made."""
 
@@ -61,16 +76,18 @@ class NewScene(BaseModel):
 class EditRequest(BaseModel):
     """Edits to be applied as one step. `client` is told to the other windows with the revision.
 
-    A request that is sent again with the same `token`, since its answer was lost, is not applied twice.
+    A request that is sent again with the same `token`, since its answer was lost, is not applied twice. Requests that
+    follow one another with the same `run`, such as the steps of a nudge, are one step to undo where they are alike.
     """
 
     edits: Annotated[list[AnyEdit], Field(min_length=1, max_length=1_000)]
     client: str = ""
     token: Annotated[str, Field(max_length=64)] | None = None
+    run: Annotated[str, Field(max_length=64)] | None = None
 
 
 class SceneAnswer(BaseModel):
-    """A scene as it stands after a request."""
+    """A scene as it stands after a request; `changed` is counted from the revision `base`."""
 
     scene: Scene
     revision: int
@@ -80,6 +97,7 @@ class SceneAnswer(BaseModel):
     said: str = ""
     notices: list[str] = []
     changed: list[str] = []
+    base: int = 0
 
 
 class FindingAnswer(BaseModel):
@@ -191,12 +209,12 @@ class Facts(BaseModel):
 
 
 def scene_answer(
-    head: Head, said: str = "", notices: tuple[str, ...] = (), changed: tuple[str, ...] = ()
+    head: Head, said: str = "", notices: tuple[str, ...] = (), changed: tuple[str, ...] = (), base: int = 0
 ) -> SceneAnswer:
     """The answer to a request that leaves a scene at `head`."""
     return SceneAnswer(
         scene=head.scene, revision=head.revision, project=head.project_id, undo=head.undo_words,
-        redo=head.redo_words, said=said, notices=list(notices), changed=list(changed),
+        redo=head.redo_words, said=said, notices=list(notices), changed=list(changed), base=base,
     )  # fmt: skip
 
 

@@ -7,7 +7,7 @@ from fastapi.exceptions import RequestValidationError
 from fastapi.responses import JSONResponse
 from starlette.exceptions import HTTPException
 
-from ..core.errors import Refused, field_path
+from ..core.errors import Refused, fault_words, field_path
 from ..store.store import Gone
 
 
@@ -22,6 +22,12 @@ def problem_of(refusal: Refused) -> dict[str, str]:
     return {"detail": refusal.sentence, "where": refusal.where, "mend": refusal.mend}
 
 
+def field_name(loc: tuple[int | str, ...]) -> str:
+    """What a field of a request is called in a sentence: its own name, and not the way to it."""
+    names = [part for part in loc[1:] if isinstance(part, str) and "-" not in part and "[" not in part]
+    return f"The {names[-1].replace('_', ' ')}" if names else "The request"
+
+
 def install(app: FastAPI) -> None:
     """Answer every error of the application with a problem document."""
 
@@ -34,7 +40,7 @@ def install(app: FastAPI) -> None:
     async def invalid(_: Request, error: RequestValidationError) -> JSONResponse:
         faults = error.errors()
         where = field_path(tuple(faults[0]["loc"][1:]))
-        told = "; ".join(f"{field_path(tuple(f['loc'][1:])) or 'request'}: {f['msg']}" for f in faults[:3])
+        told = "; ".join(dict.fromkeys(f"{field_name(fault['loc'])} {fault_words(fault)}" for fault in faults[:3]))
         return problem(422, "Not understood", told + ".", where, "Nothing was changed.")
 
     @app.exception_handler(HTTPException)

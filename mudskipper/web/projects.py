@@ -19,6 +19,8 @@ from .answers import (
     NewScene,
     PictureAnswer,
     ProjectCard,
+    ProjectName,
+    RemovedAnswer,
     SceneAnswer,
     SceneCard,
     picture_answer,
@@ -53,6 +55,23 @@ def scene_card(store: Store, row: SceneRow) -> SceneCard:
 def make_project(new: NewProject, store: Kept) -> ProjectCard:
     """A new project."""
     return ProjectCard(id=store.make_project(new.name), name=new.name, scenes=[])
+
+
+@router.put("/projects/{project_id}")
+def rename_project(project_id: str, given: ProjectName, store: Kept) -> ProjectCard:
+    """Give a project another name."""
+    row = store.rename_project(project_id, given.name)
+    return ProjectCard(id=row.id, name=row.name, scenes=[])
+
+
+@router.get("/removed")
+def removed(store: Kept) -> list[RemovedAnswer]:
+    """Projects and scenes that were removed, newest first; they can be brought back."""
+    projects, scenes = store.removed()
+    return [
+        *(RemovedAnswer(id=row.id, kind="project", name=row.name, project=row.name) for row in projects),
+        *(RemovedAnswer(id=row.id, kind="scene", name=row.name, project=of.name) for row, of in scenes),
+    ]
 
 
 @router.put("/projects/{project_id}/removed")

@@ -11,6 +11,7 @@ from fastapi import APIRouter, Depends, Query, Response
 from ..core.anchor import explain
 from ..core.checks import check_scene
 from ..core.drawlist import draw_list
+from ..core.edits import changed_layers
 from ..core.errors import Refused
 from ..core.resolve import ResolveCache, resolve
 from ..core.seen import painted_over, unseen
@@ -59,9 +60,9 @@ def scene(scene_id: str, store: Kept) -> SceneAnswer:
 @router.post("/edits")
 def edit(scene_id: str, request: EditRequest, store: Kept, hub: Windows) -> SceneAnswer:
     """Apply edits to the newest revision as one undo step."""
-    head, outcome = store.apply(scene_id, list(request.edits), request.token)
+    head, outcome, base = store.apply(scene_id, list(request.edits), request.token, request.run)
     hub.announce(scene_id, type="revision", revision=head.revision, client=request.client, said=outcome.words)
-    return scene_answer(head, outcome.words, outcome.notices, outcome.changed)
+    return scene_answer(head, outcome.words, outcome.notices, outcome.changed, base)
 
 
 @router.post("/undo")
@@ -94,9 +95,8 @@ def go_to(scene_id: str, revision: int, store: Kept, hub: Windows, client: str =
 
 def _moved(scene_id: str, before: Head, after: Head, said: str, hub: Hub, client: str) -> SceneAnswer:
     hub.announce(scene_id, type="revision", revision=after.revision, client=client, said=said)
-    old = {layer.id: layer for layer in before.scene.layers}
-    changed = tuple(layer.id for layer in after.scene.layers if old.get(layer.id) is not layer)
-    return scene_answer(after, said, (), changed)
+    changed = changed_layers(before.scene, after.scene)
+    return scene_answer(after, said, (), changed, before.revision)
 
 
 @router.get("/resolved", response_class=Response)

@@ -27,7 +27,7 @@ def keyed(*keys: dict[str, Any]) -> dict[str, Any]:
 @pytest.mark.parametrize(
     ("change", "told"),
     [
-        ({"wdith": 3}, "wdith is a field that no scene has"),
+        ({"wdith": 3}, "wdith is a field that is not known here"),
         ({"width": "640"}, "width must be a whole number (given: '640')"),
         ({"width": 0}, "width"),
         ({"schema": "mudskipper.scene/9"}, "schema must be 'mudskipper.scene/1'"),

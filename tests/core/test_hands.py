@@ -145,8 +145,12 @@ def test_layers_are_brought_to_a_point_and_changed_together() -> None:
     assert painted.layers[1].content.items[0].fill.rest == "#112233ff"
     with pytest.raises(Refused, match="takes a colour"):
         moved(before, ChangeProperty(**change, property="content.items.0.fill", way="add", value=3))
-    with pytest.raises(Refused, match="between 0 and 100"):
-        moved(before, ChangeProperty(**change, property="opacity", way="multiply", value=3))
+    outcome = apply_edits(before, [ChangeProperty(**change, property="opacity", way="multiply", value=3)], {})
+    assert outcome.notices == (
+        "Opacity goes from 0 to 100 %: 300 stops at 100.",
+        "Opacity goes from 0 to 100 %: 120 stops at 100.",
+    )
+    assert [one.opacity.rest for one in outcome.scene.layers] == [100, 100]
 
 
 def test_the_anchor_is_put_at_one_coordinate_of_the_scene() -> None:

@@ -217,8 +217,10 @@ def test_the_picture_stays_put_at_every_key() -> None:
     made = scene(layer(**SWING))
     edit = {"edit": "move_anchor", "layer": "plate", "frame": 20, "to": {"station": "right"}, "scope": "every key"}
     after = done(made, edit).scene
-    assert len(after.layers[0].position.keys) == 2
-    assert np.abs(motion(after, [10, 40]) - motion(made, [10, 40])).max() < 1e-9
+    one = made.layers[0]
+    moments = sorted({key.frame for track in (one.position, one.scale, one.rotation, one.anchor) for key in track.keys})
+    assert [key.frame for key in after.layers[0].position.keys] == moments
+    assert np.abs(motion(after, moments) - motion(made, moments)).max() < 1e-9
 
 
 @pytest.mark.parametrize("grows", [False, True])

@@ -139,8 +139,12 @@ def test_bringing_in_begins_just_outside(side: str) -> None:
     assert np.allclose(motion(out, [10, 30]), motion(made, [10, 30]))
     with pytest.raises(Refused, match="Choose at least one way"):
         done(made, {"edit": "bring_in", "layers": ["plate"], "frame": 30})
-    with pytest.raises(Refused, match="outside the span"):
-        done(made, {**edit, "frame": 5})
+    near = done(made, {**edit, "frame": 5})
+    assert near.notices == ("The move of 'Plate' takes 5 frames and not 12: no more fit before the landing.",)
+    assert [key.frame for key in near.scene.layers[0].rotation.keys] == [0, 5]
+    assert np.allclose(motion(near.scene, [5, 45]), motion(made, [5, 45]))
+    with pytest.raises(Refused, match="begins at this very frame, so there is no room for it to come in before it"):
+        done(made, {**edit, "frame": 0})
 
 
 def test_bringing_in_from_nothing_at_a_station() -> None:

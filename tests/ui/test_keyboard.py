@@ -58,6 +58,14 @@ def did(words: str) -> Check:
     return lambda studio: expect(studio.page.get_by_test_id("undo")).to_have_attribute("aria-label", told)
 
 
+def nothing_done(studio: Studio) -> None:
+    expect(studio.page.get_by_test_id("undo")).to_be_disabled()
+
+
+def renaming(studio: Studio) -> None:
+    expect(studio.field("Layer name")).to_be_focused()
+
+
 def selected(*names: str) -> Check:
     def check(studio: Studio) -> None:
         rows = studio.page.locator("[role=listitem][data-selected=yes]")
@@ -106,12 +114,13 @@ WAYS: dict[str, list[tuple[str, Check]]] = {
         ("Shift+End", says("Looping over frames 1 to 11")),
     ],
     "layers": [
-        ("ArrowRight", did("Moved Sign by 1, 0 px")), ("Shift+ArrowUp", did("Moved Sign by 0, -10 px")),
-        ("Control+z", did("Moved Sign by 1, 0 px")), ("Control+Shift+z", did("Moved Sign by 0, -10 px")),
-        ("Control+z", did("Moved Sign by 1, 0 px")), ("Control+y", did("Moved Sign by 0, -10 px")),
-        ("Control+d", did("Duplicated Sign")), ("Control+a", selected("Sign 2", "Sign", "Plate")),
+        ("ArrowRight", did("Moved Sign by 1, 0 px")), ("Shift+ArrowUp", did("Moved Sign by 1, -10 px")),
+        ("Control+z", nothing_done), ("Control+Shift+z", did("Moved Sign by 1, -10 px")),
+        ("Control+z", nothing_done), ("Control+y", did("Moved Sign by 1, -10 px")),
+        ("Control+d", did("Duplicated Sign")), ("Shift+n", selected("Ground")), ("n", selected("Sign 2")),
+        ("F2", renaming), ("Escape", selected("Sign 2")), ("Control+a", selected("Sign 2", "Sign", "Plate")),
         ("Delete", did("Deleted 3 layers")), ("Control+z", did("Duplicated Sign")), ("Escape", selected()),
-        ("Tab", selected("Sign 2")), ("Tab", selected("Sign")), ("Backspace", did("Deleted Sign")),
+        ("n", selected("Sign 2")), ("n", selected("Sign")), ("Backspace", did("Deleted Sign")),
         ("Control+z", did("Duplicated Sign")),
     ],
     "keys": [
@@ -125,7 +134,7 @@ WAYS: dict[str, list[tuple[str, Check]]] = {
         ("w+ArrowRight", value("Anchor x", "94.5")), ("w+Shift+ArrowDown", value("Anchor y", "89")),
     ],
     "view": [
-        ("9", scale("^1$")), ("+", scale("^1.25$")), ("-", scale("^1$")), ("+", scale("^1.25$")), ("0", scale("^1$")),
+        ("9", scale("^1$")), ("z", scale(r"^3.5$")), ("9", scale("^1$")), ("+", scale("^1.25$")), ("-", scale("^1$")), ("+", scale("^1.25$")), ("0", scale("^1$")),
         ("m", says("The magnet is off.")), ("m", says("The magnet is on.")), ("s", solo(True)), ("s", solo(False)),
     ],
 }  # fmt: skip
@@ -154,6 +163,7 @@ def test_no_key_works_through_a_field_or_a_dialog(studio: Studio) -> None:
     """Letters typed into a name or a number are letters; behind a dialog nothing is moved or deleted."""
     page, before = studio.page, studio.server.document(studio.name)
     studio.field("Rotation").click()
+    page.keyboard.press("7")
     for keys in ("k", "x", "b", "s", "m", "Delete", "Backspace", "ArrowLeft", "Control+a"):
         page.keyboard.press(keys)
     page.keyboard.press("Escape")

@@ -203,7 +203,7 @@ def test_the_picture_is_fetched_once_as_the_scene_is_opened(server: Server, page
 
 
 def test_what_is_selected_comes_into_view_in_the_lanes(server: Server, page: Page, many: str) -> None:
-    """By a link and by Tab on the stage; what is in view already does not jump."""
+    """By a link and by N on the stage; what is in view already does not jump."""
     studio = Studio(page, server, many)
     layer = studio.layer("Layer 7")["id"]
     studio.open(f"?frame=20&layer={layer}")
@@ -214,7 +214,7 @@ def test_what_is_selected_comes_into_view_in_the_lanes(server: Server, page: Pag
     assert page.evaluate(top) == kept
     page.get_by_test_id("stage").focus()
     for _ in range(10):
-        page.keyboard.press("Tab")
+        page.keyboard.press("n")
     chosen = page.locator("[role=listitem][data-selected=yes]")
     expect(chosen).to_be_in_viewport()
     expect(chosen).not_to_have_attribute("aria-label", "Layer 9")

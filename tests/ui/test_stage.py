@@ -364,7 +364,7 @@ def test_layers_that_do_not_show_say_why_and_are_mended(studio: Studio) -> None:
     studio.select("Away")
     expect(note).to_contain_text("it stands 280 px left of the frame")
     note.get_by_role("button", name="Mend it").click()
-    undo_says(studio, "Brought Away to the scene's centre")
+    undo_says(studio, "Moved Away by 620, 140 px")
     expect(note).to_have_count(0)
     studio.type("Opacity", "0")
     expect(note).to_contain_text("its opacity is 0 % here")
@@ -373,7 +373,7 @@ def test_layers_that_do_not_show_say_why_and_are_mended(studio: Studio) -> None:
     expect(note).to_have_count(0)
     page.keyboard.press("Escape")
     page.get_by_test_id("stage").focus()
-    page.keyboard.press("Tab")
+    page.keyboard.press("n")
     expect(studio.row("Ghost")).to_have_attribute("data-selected", "yes")
 
 
@@ -396,7 +396,7 @@ def test_all_of_it_without_a_mouse(studio: Studio) -> None:
     stage = page.get_by_test_id("stage")
     stage.focus()
     for _ in range(4):
-        page.keyboard.press("Tab")
+        page.keyboard.press("n")
     expect(studio.row("Plate")).to_have_attribute("data-selected", "yes")
     before = studio.pixels()
     page.keyboard.down("q")

@@ -51,7 +51,7 @@ class History(RuleBasedStateMachine):
         """All of them as one step, or none; a token that was used before does nothing more."""
         again = token in self.tokens
         try:
-            head, _ = self.store.apply(self.scene, [EDIT.validate_python(one) for one in edits], token)
+            head, *_ = self.store.apply(self.scene, [EDIT.validate_python(one) for one in edits], token)
         except Refused:
             return
         if again or head.revision == self.head:

@@ -68,7 +68,7 @@ def test_what_is_tried_is_what_will_be_kept(
         told = msgpack.unpackb(answer(store, made.id, text, known, memo))
         assert told["type"] == "tried", told
         copy = store.make_scene(project, made)
-        head, outcome = store.apply(copy.scene.id, [EDIT.validate_python(edit)])
+        head, outcome, _ = store.apply(copy.scene.id, [EDIT.validate_python(edit)])
         whole = resolve(head.scene, np.arange(first, stop, dtype=float), {})
         kept = msgpack.unpackb(pack_resolved(whole, {}, set(outcome.changed), set(), revision=0))
         assert told["layers"] == kept["layers"]

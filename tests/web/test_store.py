@@ -43,7 +43,7 @@ def test_every_step_is_taken_back_and_done_again(tmp_path: Path, edits: list[dic
     states = [made.scene]
     for edit in edits:
         try:
-            head, _ = store.apply(made.scene.id, [EDIT.validate_python(edit)])
+            head, *_ = store.apply(made.scene.id, [EDIT.validate_python(edit)])
         except Refused:
             head = store.head(made.scene.id)
             assert head.scene == states[-1]

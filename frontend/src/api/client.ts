@@ -1,11 +1,13 @@
 import createClient from "openapi-fetch";
 import type { components, paths } from "./schema";
+import { freshId } from "./token";
 
 type Schemas = components["schemas"];
 export type Scene = Schemas["Scene"];
 export type Layer = Schemas["Layer"];
 export type SceneAnswer = Schemas["SceneAnswer"];
 export type ProjectCard = Schemas["ProjectCard"];
+export type RemovedItem = Schemas["RemovedAnswer"];
 export type SceneCard = Schemas["SceneCard"];
 export type Facts = Schemas["Facts"];
 export type PropertyFacts = Schemas["PropertyFacts"];
@@ -22,7 +24,7 @@ export type Track = Schemas["NumberTrack"] | Schemas["PairTrack"] | Schemas["Col
 export const api = createClient<paths>({ baseUrl: "" });
 
 /** This window's name, so that it can tell its own revisions from those of other windows. */
-export const client = Math.random().toString(36).slice(2, 10);
+export const client = freshId();
 
 /** A problem document as an error whose message is a sentence for the user. */
 export class Problem extends Error {
@@ -42,6 +44,13 @@ export class Offline extends Problem {
   }
 }
 
+/** An answer that is there, but cannot be read: whether it was done is not known. */
+export class Garbled extends Problem {
+  constructor() {
+    super("The server's answer could not be read.", "", "The scene is loaded again as it is stored.");
+  }
+}
+
 type Answer<T> = { data?: T; error?: unknown; response: Response };
 
 /** The data of an answer, or its problem thrown. */
@@ -49,12 +58,19 @@ export async function need<T>(asked: Promise<Answer<T>>): Promise<T> {
   let answer: Answer<T>;
   try {
     answer = await asked;
-  } catch {
-    throw new Offline();
+  } catch (error) {
+    // Only the network itself fails with a TypeError; what cannot be parsed was answered by somebody.
+    throw error instanceof TypeError ? new Offline() : new Garbled();
   }
   if (!answer.response.ok) {
     const told = answer.error as { detail?: string; where?: string; mend?: string } | undefined;
     throw new Problem(told?.detail ?? `The server answered ${answer.response.status}.`, told?.where, told?.mend);
   }
+  if (
+    answer.data === undefined &&
+    answer.response.status !== 204 &&
+    answer.response.headers.get("content-length") !== "0"
+  )
+    throw new Garbled();
   return answer.data as T;
 }

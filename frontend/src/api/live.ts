@@ -3,6 +3,8 @@ import { unpack } from "./arrays";
 import { client, type Edit } from "./client";
 
 export interface LiveEvents {
+  /** Any answer at all, one too late to be shown as well: the server sends an outline once on a line. */
+  learned(message: ResolvedMessage): void;
   tried(message: ResolvedMessage): void;
   problem(message: ProblemMessage): void;
   revision(message: RevisionMessage): void;
@@ -37,7 +39,7 @@ export class Live {
     return this.last !== null;
   }
 
-  /** Ask anew for what is being tried: on a line that is back, or on a scene that changed under the hand. */
+  /** Resend what is being tried: on a line that is back, or on a scene that changed under the hand. */
   again() {
     if (!this.last) return;
     this.seq += 1;
@@ -74,7 +76,14 @@ export class Live {
       this.again();
     };
     socket.onmessage = ({ data }) => {
-      const message = unpack(data as ArrayBuffer);
+      let message: ReturnType<typeof unpack>;
+      try {
+        message = unpack(data as ArrayBuffer);
+      } catch {
+        // What cannot be read may have been anything: the line is opened again, and the scene loaded.
+        socket.close();
+        return;
+      }
       if (message.type === "revision") {
         if (message.client !== client) this.events.revision(message);
         return;
@@ -82,6 +91,7 @@ export class Live {
       // The next goes out first: the server works on it while this one is painted.
       this.waiting = false;
       this.send();
+      if (message.type !== "problem") this.events.learned(message);
       if ((message.seq ?? 0) < this.floor) return;
       if (message.type === "problem") this.events.problem(message);
       else this.events.tried(message);

@@ -28,6 +28,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/projects/{project_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Rename Project
+         * @description Give a project another name.
+         */
+        put: operations["rename_project_api_projects__project_id__put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/removed": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Removed
+         * @description Projects and scenes that were removed, newest first; they can be brought back.
+         */
+        get: operations["removed_api_removed_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/projects/{project_id}/removed": {
         parameters: {
             query?: never;
@@ -669,7 +709,8 @@ export interface components {
         };
         /**
          * Align
-         * @description Bring an edge or middle of layers to that of the scene, of their common bounds, or to the first one's anchor.
+         * @description Bring an edge or middle of layers to that of the scene, of their common bounds or of the first one, or to the
+         *     anchor of the first one.
          */
         Align: {
             /** Layers */
@@ -691,7 +732,7 @@ export interface components {
              * @default scene
              * @enum {string}
              */
-            to: "scene" | "selection" | "anchor";
+            to: "scene" | "selection" | "first" | "anchor";
         };
         /**
          * AnchorNumbers
@@ -801,7 +842,7 @@ export interface components {
         };
         /**
          * Beat
-         * @description A labelled mark on the ruler.
+         * @description A labelled mark on the ruler; its frame may be fractional after a change of rate.
          */
         Beat: {
             /** Frame */
@@ -1192,7 +1233,7 @@ export interface components {
         };
         /**
          * DuplicateLayers
-         * @description Copy layers, each just in front of its original.
+         * @description Copy layers, each just in front of its original; `ids` are those of the copies, new ones unless given.
          */
         DuplicateLayers: {
             /**
@@ -1202,6 +1243,8 @@ export interface components {
             edit: "duplicate_layers";
             /** Layers */
             layers: string[];
+            /** Ids */
+            ids?: string[] | null;
         };
         /**
          * EaseFacts
@@ -1244,7 +1287,8 @@ export interface components {
          * EditRequest
          * @description Edits to be applied as one step. `client` is told to the other windows with the revision.
          *
-         *     A request that is sent again with the same `token`, since its answer was lost, is not applied twice.
+         *     A request that is sent again with the same `token`, since its answer was lost, is not applied twice. Requests that
+         *     follow one another with the same `run`, such as the steps of a nudge, are one step to undo where they are alike.
          */
         EditRequest: {
             /** Edits */
@@ -1256,6 +1300,8 @@ export interface components {
             client: string;
             /** Token */
             token?: string | null;
+            /** Run */
+            run?: string | null;
         };
         /**
          * EditValues
@@ -1790,7 +1836,7 @@ export interface components {
         };
         /**
          * MoveBeat
-         * @description Move a beat; one that stands where it goes is replaced.
+         * @description Move a beat; with one that stands where it goes it becomes one, which bears both labels.
          */
         MoveBeat: {
             /**
@@ -2172,6 +2218,14 @@ export interface components {
             scenes: components["schemas"]["SceneCard"][];
         };
         /**
+         * ProjectName
+         * @description What a project is to be called.
+         */
+        ProjectName: {
+            /** Name */
+            name: string;
+        };
+        /**
          * PropertyFacts
          * @description How a property is shown: its label, unit, parts, the colour role it bears everywhere, and a scrub's step.
          */
@@ -2194,6 +2248,10 @@ export interface components {
              * @default false
              */
             linked: boolean;
+            /** Low */
+            low?: number | null;
+            /** High */
+            high?: number | null;
         };
         /**
          * PushIn
@@ -2281,6 +2339,23 @@ export interface components {
             layer: string;
             /** Frame */
             frame: number;
+        };
+        /**
+         * RemovedAnswer
+         * @description A project or scene that was removed and can be brought back; of a scene, the name of its project.
+         */
+        RemovedAnswer: {
+            /** Id */
+            id: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "project" | "scene";
+            /** Name */
+            name: string;
+            /** Project */
+            project: string;
         };
         /**
          * RenameLayer
@@ -2458,7 +2533,7 @@ export interface components {
         };
         /**
          * SceneAnswer
-         * @description A scene as it stands after a request.
+         * @description A scene as it stands after a request; `changed` is counted from the revision `base`.
          */
         SceneAnswer: {
             scene: components["schemas"]["Scene"];
@@ -2485,6 +2560,11 @@ export interface components {
              * @default []
              */
             changed: string[];
+            /**
+             * Base
+             * @default 0
+             */
+            base: number;
         };
         /**
          * SceneCard
@@ -3242,6 +3322,61 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    rename_project_api_projects__project_id__put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ProjectName"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProjectCard"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    removed_api_removed_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RemovedAnswer"][];
                 };
             };
         };

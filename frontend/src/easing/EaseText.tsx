@@ -1,5 +1,6 @@
 import type { ComponentProps } from "react";
 import type { Ease } from "../api/client";
+import { useDraft } from "../parts/draft";
 import { TextInput } from "../parts/TextInput";
 import { sayProblem } from "../scene/choices";
 import { readEase } from "./facts";
@@ -7,26 +8,29 @@ import { readEase } from "./facts";
 interface Props extends Omit<ComponentProps<typeof TextInput>, "onKeyDown"> {
   label: string;
   text: string | undefined;
-  set: (ease: Ease) => void;
+  /** Keeps the easing; whether it was acknowledged. */
+  set: (ease: Ease) => Promise<boolean>;
 }
 
-/** An easing as text: Enter reads it in the core, which refuses in words what is none; Esc gives back. */
+/** An easing as text: Enter has the core read it, which refuses in words what is none; Esc gives it back. */
 export function EaseText({ label, text = "", set, ...rest }: Props) {
+  const take = async (given: string) => {
+    try {
+      return await set((await readEase(given)).ease as Ease);
+    } catch (error) {
+      sayProblem(error);
+      return false;
+    }
+  };
+  const { props } = useDraft<HTMLInputElement>({ shown: () => text, take });
   return (
     <TextInput
-      key={text}
       aria-label={label}
       title="A name, cubic-bezier(…), steps(…), linear(…), overshoot(…), bounce(…), spring(…)"
-      defaultValue={text}
-      onKeyDown={(event) => {
-        event.stopPropagation();
-        if (event.key === "Escape") event.currentTarget.value = text;
-        if (event.key !== "Enter") return;
-        readEase(event.currentTarget.value)
-          .then((read) => set(read.ease as Ease))
-          .catch(sayProblem);
-      }}
+      autoComplete="off"
+      spellCheck={false}
       {...rest}
+      {...props}
     />
   );
 }

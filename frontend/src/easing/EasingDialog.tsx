@@ -1,8 +1,9 @@
 import { Text } from "@chakra-ui/react";
 import { Window } from "../parts/Window";
 import { useChoices } from "../scene/choices";
-import { easeOf, useScene } from "../scene/document";
+import { useScene } from "../scene/document";
 import { useSession } from "../scene/session";
+import { easeOf } from "../scene/tracks";
 import { EasingEditor } from "./EasingEditor";
 
 /** The easing editor for the selected keys. */

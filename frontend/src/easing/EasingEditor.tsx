@@ -11,7 +11,7 @@ import { roleColour } from "../theme/theme";
 import { EaseCurve } from "./EaseCurve";
 import { EaseText } from "./EaseText";
 import { useEase, useEaseFacts, usePresets } from "./facts";
-import { useBezierDrag } from "./handles";
+import { type Bezier, useBezierDrag } from "./handles";
 
 interface Props {
   /** The keys whose stretches are eased. */
@@ -27,11 +27,12 @@ export function EasingEditor({ keys, ease }: Props) {
   const session = useSession();
   const facts = useEase(ease);
   const clip = useChoices((state) => state.easeClip);
-  const set = (value: Ease) => void session.edit({ edit: "set_easing", keys, ease: value });
+  const set = (value: Ease) => session.edit({ edit: "set_easing", keys, ease: value });
+  const keep = (run: string | undefined, value: Ease) => session.keep(run, { edit: "set_easing", keys, ease: value });
   const attempt = (value: Ease) => session.try([{ edit: "set_easing", keys, ease: value }]);
   return (
     <Box data-testid="easing-editor">
-      <BigCurve ease={ease} curve={facts?.curve} attempt={attempt} set={set} />
+      <BigCurve ease={ease} curve={facts?.curve} attempt={attempt} keep={keep} />
       <Played curve={facts?.curve} />
       <Flex gap="1.5" mt="2" align="center">
         <EaseText label="Easing as text" text={facts?.text} set={set} flex="1" minWidth="0" />
@@ -47,7 +48,7 @@ export function EasingEditor({ keys, ease }: Props) {
         >
           <Copy size={13} />
         </Pill>
-        <Pill height="26px" px="1.5" label="Paste the easing" disabled={!clip} onClick={() => clip && set(clip)}>
+        <Pill height="26px" px="1.5" label="Paste the easing" disabled={!clip} onClick={() => clip && void set(clip)}>
           <ClipboardPaste size={13} />
         </Pill>
       </Flex>
@@ -68,25 +69,47 @@ interface CurveProps {
   ease: Ease;
   curve: number[] | undefined;
   attempt: (ease: Ease) => void;
-  set: (ease: Ease) => void;
+  keep: (run: string | undefined, ease: Ease) => unknown;
 }
 
-/** The curve in large; a bezier's handles are dragged in place, drawn to flat and to the diagonal. */
-function BigCurve({ ease, curve, attempt, set }: CurveProps) {
+/** How far, in shares of the way, the curve in large reaches beyond 0 and 1 at the least. */
+const BEYOND = 0.35;
+
+/** The lowest and highest share of the way that a curve and its handles reach, with some room around them. */
+function reach(curve: number[], handles: Bezier | null): [number, number] {
+  const shares = [...curve, ...(handles ? [handles[1], handles[3]] : []), 0, 1];
+  const [low, high] = [Math.min(...shares), Math.max(...shares)];
+  const room = 0.08 * (high - low);
+  return [Math.min(-BEYOND, low - room), Math.max(1 + BEYOND, high + room)];
+}
+
+/** The curve in large, drawn whole however far it overshoots; a bezier's handles are dragged in place and snap to flat. */
+function BigCurve({ ease, curve, attempt, keep }: CurveProps) {
   const named = useEase(ease);
   const numbers = isBezier(ease)
     ? ease.bezier
     : typeof ease === "string" && ease !== "hold"
       ? (named?.bezier ?? NAMED[ease] ?? null)
       : null;
-  const { shown, start, nudge } = useBezierDrag(numbers as [number, number, number, number] | null, {
+  // While a handle is dragged the box stays as it was: a scale that grows under the hand runs away from it.
+  const frozen = useRef<[number, number] | null>(null);
+  const [low, high] = frozen.current ?? reach(curve ?? [], numbers as Bezier | null);
+  const { shown, start, nudge } = useBezierDrag(numbers as Bezier | null, {
     perX: WIDE / 1.16,
-    perY: TALL / 1.7,
+    perY: TALL / (high - low),
+    begun: (on) => {
+      frozen.current = on ? [low, high] : null;
+    },
     goals: (_, x) => [x],
     attempt: (bezier) => attempt({ bezier }),
-    keep: (bezier) => set({ bezier }),
+    keep: (bezier, run) => keep(run, { bezier }),
   });
-  const place = (x: number, y: number): [number, number] => [((x + 0.08) / 1.16) * WIDE, ((1 - y + 0.35) / 1.7) * TALL];
+  const place = (x: number, y: number): [number, number] => [
+    ((x + 0.08) / 1.16) * WIDE,
+    ((high - y) / (high - low)) * TALL,
+  ];
+  // A handle dragged beyond the box is drawn at its edge, where it can be grabbed.
+  const grip = (x: number, y: number) => place(x, Math.min(Math.max(y, low + 0.04), high - 0.04));
   const own = shown
     ? `M${place(0, 0)}C${place(shown[0], shown[1])} ${place(shown[2], shown[3])} ${place(1, 1)}`
     : (curve ?? []).map((y, i) => `${i ? "L" : "M"}${place(i / ((curve?.length ?? 2) - 1), y)}`).join("");
@@ -110,7 +133,7 @@ function BigCurve({ ease, curve, attempt, set }: CurveProps) {
       {shown &&
         ([0, 1] as const).map((which) => {
           const from = place(which, which);
-          const at = place(shown[2 * which], shown[2 * which + 1]);
+          const at = grip(shown[2 * which], shown[2 * which + 1]);
           return (
             <g key={which}>
               <path d={`M${from}L${at}`} stroke={roleColour("quiet")} />
@@ -165,7 +188,7 @@ function Played({ curve }: { curve: number[] | undefined }) {
   );
 }
 
-type Setter = { ease: Ease; set: (ease: Ease) => void; attempt: (ease: Ease) => void };
+type Setter = { ease: Ease; set: (ease: Ease) => unknown; attempt: (ease: Ease) => void };
 
 /** The few numbers of overshoot, bounce, spring and steps. */
 function Numbers({ ease, set, attempt }: Setter) {
@@ -221,11 +244,20 @@ function Numbers({ ease, set, attempt }: Setter) {
 }
 
 /** The presets drawn as curves; the project's own can be added and taken away. */
-function Presets({ ease, set }: { ease: Ease; set: (ease: Ease) => void }) {
+function Presets({ ease, set }: { ease: Ease; set: (ease: Ease) => unknown }) {
   const { common, own, keep, drop } = usePresets();
   const facts = useEaseFacts([...common, ...own].map((preset) => preset.ease as Ease));
   const [name, setName] = useState("");
   const now = JSON.stringify(ease);
+  const keepIt = () => {
+    const given = name.trim();
+    if (!given) return;
+    setName("");
+    keep({ name: given, ease: ease as never }).catch((fault) => {
+      setName(given);
+      sayProblem(fault);
+    });
+  };
   return (
     <>
       <Box
@@ -287,17 +319,9 @@ function Presets({ ease, set }: { ease: Ease; set: (ease: Ease) => void }) {
           flex="1"
           minWidth="0"
           onChange={(event) => setName(event.target.value)}
-          onKeyDown={(event) => event.stopPropagation()}
+          onKeyDown={(event) => event.key === "Enter" && !event.repeat && keepIt()}
         />
-        <Pill
-          height="26px"
-          disabled={!name.trim()}
-          onClick={() =>
-            void keep({ name: name.trim(), ease: ease as never })
-              .then(() => setName(""))
-              .catch(sayProblem)
-          }
-        >
+        <Pill height="26px" disabled={!name.trim()} onClick={keepIt}>
           Keep
         </Pill>
       </Flex>

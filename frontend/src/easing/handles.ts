@@ -10,7 +10,9 @@ interface Room {
   /** Places of the way, beside flat, that draw a handle at a share of the time. */
   goals?: (which: 0 | 1, x: number) => number[];
   attempt: (bezier: Bezier) => void;
-  keep: (bezier: Bezier) => void;
+  keep: (bezier: Bezier, run?: string) => unknown;
+  /** A handle is in the hand, or was let go. */
+  begun?: (on: boolean) => void;
 }
 
 const NEAR = 0.04;
@@ -22,6 +24,8 @@ const drawn = (y: number, goals: number[]) => [0, 1, ...goals].find((goal) => Ma
 /** Dragging the two handles of a bezier; Esc gives back. */
 export function useBezierDrag(numbers: Bezier | null, room: Room) {
   const [dragged, setDragged] = useState<Bezier | null>(null);
+  /** Handles that were sent and are not answered yet. */
+  const sent = useRef<Bezier | null>(null);
   const latest = useRef(room);
   latest.current = room;
 
@@ -31,6 +35,7 @@ export function useBezierDrag(numbers: Bezier | null, room: Room) {
     event.stopPropagation();
     const { clientX, clientY } = event;
     let last = numbers;
+    latest.current.begun?.(true);
     follow({
       move: (moved) => {
         const { perX, perY, goals, attempt } = latest.current;
@@ -45,10 +50,12 @@ export function useBezierDrag(numbers: Bezier | null, room: Room) {
         attempt(next);
       },
       end: () => {
+        latest.current.begun?.(false);
         setDragged(null);
         if (last !== numbers) latest.current.keep(last);
       },
       cancel: () => {
+        latest.current.begun?.(false);
         latest.current.attempt(numbers);
         setDragged(null);
       },
@@ -58,7 +65,7 @@ export function useBezierDrag(numbers: Bezier | null, room: Room) {
   return {
     shown: dragged ?? numbers,
     start: take,
-    /** Arrows move a handle by 0.01 (Shift: 0.1). */
+    /** Arrows move a handle by 0.01 (Shift: 0.1), from where it was sent last; a run of them is one step to undo. */
     nudge: (event: React.KeyboardEvent, which: 0 | 1) => {
       const steps: Record<string, [number, number]> = {
         ArrowLeft: [-1, 0],
@@ -67,14 +74,18 @@ export function useBezierDrag(numbers: Bezier | null, room: Room) {
         ArrowDown: [0, -1],
       };
       const step = steps[event.key];
-      if (!step || !numbers) return;
+      const from = sent.current ?? numbers;
+      if (!step || !from) return;
       event.preventDefault();
       event.stopPropagation();
       const far = event.shiftKey ? 0.1 : 0.01;
-      const next = [...numbers] as Bezier;
+      const next = [...from] as Bezier;
       next[2 * which] = two(Math.min(Math.max(next[2 * which] + step[0] * far, 0), 1));
       next[2 * which + 1] = two(next[2 * which + 1] + step[1] * far);
-      latest.current.keep(next);
+      sent.current = next;
+      void Promise.resolve(latest.current.keep(next, "handle")).finally(() => {
+        if (sent.current === next) sent.current = null;
+      });
     },
   };
 }

@@ -4,20 +4,30 @@ import { Download } from "lucide-react";
 import { useState } from "react";
 import { api, type ExportAnswer, need } from "../api/client";
 import { Pill } from "../parts/Pill";
+import { Select } from "../parts/Select";
 import { TextInput } from "../parts/TextInput";
 import { Window } from "../parts/Window";
 import { sayProblem } from "../scene/choices";
 import { useFacts, useScene } from "../scene/document";
 import { useSession } from "../scene/session";
-import { timecode } from "../scene/times";
+import { readTime, TIME_FORMS, timecode } from "../scene/times";
+import { framesOver } from "../stage/player";
 
 type Kind = "webm" | "mp4" | "png";
+type Over = "all" | "span" | "range" | "keys";
+
+const OVERS: Record<Over, string> = {
+  all: "whole scene",
+  span: "selected span",
+  range: "marked range",
+  keys: "selected keys",
+};
 
 const NOTES: Record<Kind, (transparent: boolean) => string> = {
   webm: (transparent) => (transparent ? "Film with transparency, for the web and for editing." : "Film for the web."),
   mp4: (transparent) =>
     transparent
-      ? "Film that plays everywhere. It holds no transparency: the ground turns black."
+      ? "Film that plays everywhere. It holds no transparency: the picture lies on black."
       : "Film that plays everywhere.",
   png: () => "The frame at the playhead, every pixel as on the stage.",
 };
@@ -41,13 +51,29 @@ function Chooser() {
   const [first, setFirst] = useState("0");
   const [last, setLast] = useState(String(scene.length - 1));
   const [fault, setFault] = useState("");
+  const [over, setOver] = useState<Over>("all");
+  const overs = (["all", "span", "range", "keys"] as const).filter((which) => framesOver(session, which));
   const transparent = !scene.background!.endsWith("ff");
   const still = kind === "png";
   const frame = session.frames.frame;
 
+  const choose = (which: Over) => {
+    const [from, to] = framesOver(session, which) ?? [0, scene.length - 1];
+    setFirst(String(from));
+    setLast(String(to));
+    setOver(which);
+  };
+
   const start = async () => {
-    const [from, to] = still ? [frame, frame] : [Number(first), Number(last)];
-    if (!Number.isInteger(from) || !Number.isInteger(to) || from < 0 || to >= scene.length || from > to) {
+    const [from, to] = still ? [frame, frame] : [readTime(first, scene), readTime(last, scene)];
+    if (from === null || to === null || !Number.isInteger(from) || !Number.isInteger(to)) {
+      const [name, text] = from === null || !Number.isInteger(from) ? ["The first", first] : ["The last", last];
+      setFault(
+        `${name} frame is a time such as ${TIME_FORMS}, and ${text.trim() ? `“${text}” is none` : "none is given"}.`,
+      );
+      return;
+    }
+    if (from < 0 || to >= scene.length || from > to) {
       setFault(`Frames run from 0 to ${scene.length - 1}, the first not after the last.`);
       return;
     }
@@ -102,7 +128,13 @@ function Chooser() {
           </Text>
         ) : (
           <>
-            <Text>Frames</Text>
+            <Select
+              label="Frames of"
+              width="118px"
+              value={over}
+              options={overs.map((which): [string, string] => [which, OVERS[which]])}
+              onChange={(which) => choose(which as Over)}
+            />
             <FrameInput label="First frame" value={first} set={setFirst} />
             <Text>to</Text>
             <FrameInput label="Last frame" value={last} set={setLast} />

@@ -1,15 +1,15 @@
 import { Box, chakra, Flex, Grid, Heading, Text } from "@chakra-ui/react";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { Plus, Trash2 } from "lucide-react";
+import { Pencil, Plus, Trash2 } from "lucide-react";
 import { useEffect, useState } from "react";
 import { Link, useNavigate } from "react-router";
-import { api, need, type ProjectCard, type SceneCard } from "../api/client";
+import { api, need, type ProjectCard, type RemovedItem, type SceneCard } from "../api/client";
 import { RATES } from "../panel/SceneBlock";
 import { Pill } from "../parts/Pill";
 import { Said } from "../parts/Said";
 import { Select } from "../parts/Select";
-import { TextInput } from "../parts/TextInput";
-import { choose, say, sayProblem } from "../scene/choices";
+import { DraftInput, TextInput } from "../parts/TextInput";
+import { choose, say, sayProblem, settled } from "../scene/choices";
 import { NightSwitch } from "../scene/TopBar";
 import { fps, timecode } from "../scene/times";
 import { CHEQUER } from "../theme/theme";
@@ -27,7 +27,10 @@ export function Home() {
     choose({ said: null });
   }, []);
 
-  const renew = () => cache.invalidateQueries({ queryKey: ["projects"] });
+  const renew = async () => {
+    await cache.invalidateQueries({ queryKey: ["projects"] });
+    await cache.invalidateQueries({ queryKey: ["removed"] });
+  };
   const makeProject = async () => {
     try {
       await need(api.POST("/api/projects", { body: { name: `Project ${(projects?.length ?? 0) + 1}` } }));
@@ -36,17 +39,30 @@ export function Home() {
       sayProblem(fault);
     }
   };
-  const setRemoved = async (scene: SceneCard, removed: boolean) => {
+  const setRemoved = async ({ kind, id, name }: Item, removed: boolean) => {
     try {
       await need(
-        api.PUT("/api/scenes/{scene_id}/removed", { params: { path: { scene_id: scene.id }, query: { removed } } }),
+        kind === "scene"
+          ? api.PUT("/api/scenes/{scene_id}/removed", { params: { path: { scene_id: id }, query: { removed } } })
+          : api.PUT("/api/projects/{project_id}/removed", { params: { path: { project_id: id }, query: { removed } } }),
       );
       await renew();
-      setLast(() => () => setRemoved(scene, false));
-      if (removed) say(`Removed ${scene.name}.`, true);
-      else say(`${scene.name} is back.`);
+      setLast(() => () => setRemoved({ kind, id, name }, false));
+      if (removed) say(`Removed ${name}.`, true);
+      else say(`${name} is back.`);
     } catch (fault) {
       sayProblem(fault);
+    }
+  };
+  const rename = async (id: string, name: string) => {
+    try {
+      await need(api.PUT("/api/projects/{project_id}", { params: { path: { project_id: id } }, body: { name } }));
+      await renew();
+      settled();
+      return true;
+    } catch (fault) {
+      sayProblem(fault);
+      return false;
     }
   };
 
@@ -68,22 +84,101 @@ export function Home() {
           <Text fontSize="15px">No projects yet. Make one with New project, then begin a scene in it.</Text>
         )}
         {projects?.map((project) => (
-          <Project key={project.id} project={project} remove={(scene) => void setRemoved(scene, true)} />
+          <Project
+            key={project.id}
+            project={project}
+            rename={(name) => rename(project.id, name)}
+            remove={(item) => void setRemoved(item, true)}
+          />
         ))}
+        <Removed bringBack={(item) => void setRemoved(item, false)} />
       </Box>
       <Said undo={last ? () => void last() : undefined} />
     </Box>
   );
 }
 
-function Project({ project, remove }: { project: ProjectCard; remove: (scene: SceneCard) => void }) {
+/** Something that can be removed and brought back. */
+interface Item {
+  kind: "project" | "scene";
+  id: string;
+  name: string;
+}
+
+/** What was removed, with a way back; nothing is erased. */
+function Removed({ bringBack }: { bringBack: (item: Item) => void }) {
+  const { data = [] } = useQuery({
+    queryKey: ["removed"],
+    queryFn: () => need(api.GET("/api/removed")) as Promise<RemovedItem[]>,
+  });
+  if (!data.length) return null;
+  return (
+    <Box as="section" aria-label="Removed" borderTopWidth="1px" borderColor="edge" pt="5">
+      <Heading as="h2" fontSize="16px" fontWeight={700} mb="1.5">
+        Removed
+      </Heading>
+      {data.map((item) => (
+        <Flex key={item.id} align="center" gap="3" py="1" borderTopWidth="1px" borderColor="edge">
+          <Text fontWeight={600} truncate>
+            {item.name}
+          </Text>
+          <Text color="quiet" fontSize="12.5px" whiteSpace="nowrap">
+            {item.kind === "scene" ? `scene of ${item.project}` : "project with its scenes"}
+          </Text>
+          <Box flex="1" />
+          <Pill height="26px" label={`Bring back ${item.name}`} onClick={() => bringBack(item)}>
+            Bring back
+          </Pill>
+        </Flex>
+      ))}
+    </Box>
+  );
+}
+
+interface ProjectProps {
+  project: ProjectCard;
+  rename: (name: string) => Promise<boolean>;
+  remove: (item: Item) => void;
+}
+
+function Project({ project, rename, remove }: ProjectProps) {
   const [making, setMaking] = useState(project.scenes.length === 0);
+  const [renaming, setRenaming] = useState(false);
   return (
     <Box as="section" mb="10" aria-label={project.name}>
       <Flex align="baseline" gap="3" mb="3">
-        <Heading as="h2" fontSize="22px" fontWeight={750}>
-          {project.name}
-        </Heading>
+        {renaming ? (
+          <Box
+            onBlur={() => setRenaming(false)}
+            onFocus={(event: React.FocusEvent<HTMLElement>) => (event.target as HTMLInputElement).select()}
+          >
+            <DraftInput
+              autoFocus
+              label="Project name"
+              text={project.name}
+              fontSize="20px"
+              fontWeight={700}
+              height="34px"
+              width="320px"
+              take={rename}
+            />
+          </Box>
+        ) : (
+          <Heading as="h2" fontSize="22px" fontWeight={750} onDoubleClick={() => setRenaming(true)}>
+            {project.name}
+          </Heading>
+        )}
+        <Pill look="bare" label={`Rename ${project.name}`} alignSelf="center" onClick={() => setRenaming(true)}>
+          <Pencil size={14} />
+        </Pill>
+        <Pill
+          look="bare"
+          label={`Remove project ${project.name}`}
+          alignSelf="center"
+          onClick={() => remove({ kind: "project", id: project.id, name: project.name })}
+        >
+          <Trash2 size={14} />
+        </Pill>
         <Text color="quiet">
           {project.scenes.length} {project.scenes.length === 1 ? "scene" : "scenes"}
         </Text>
@@ -95,7 +190,7 @@ function Project({ project, remove }: { project: ProjectCard; remove: (scene: Sc
       {making && <NewScene project={project.id} />}
       <Grid templateColumns="repeat(auto-fill, minmax(264px, 1fr))" gap="5">
         {project.scenes.map((scene) => (
-          <Card key={scene.id} scene={scene} remove={() => remove(scene)} />
+          <Card key={scene.id} scene={scene} remove={() => remove({ kind: "scene", id: scene.id, name: scene.name })} />
         ))}
       </Grid>
     </Box>

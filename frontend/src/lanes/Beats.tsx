@@ -3,7 +3,7 @@ import { useState } from "react";
 import type { Edit } from "../api/client";
 import { Pill } from "../parts/Pill";
 import { Pop } from "../parts/Pop";
-import { TextInput } from "../parts/TextInput";
+import { DraftInput } from "../parts/TextInput";
 import { TimeField } from "../parts/TimeField";
 import { useScene } from "../scene/document";
 import { useSession } from "../scene/session";
@@ -27,7 +27,7 @@ function BeatMark({ frame, label }: { frame: number; label: string }) {
   const begin = useFrameDrag();
   const [by, setBy] = useState(0);
   const words = `Beat ${label ? `“${label}” ` : ""}at ${timecode(frame, scene)}`;
-  const edit = (...edits: Edit[]) => void session.edit(...edits);
+  const edit = (...edits: Edit[]) => session.edit(...edits);
   const press = (event: React.PointerEvent) =>
     begin(
       event,
@@ -70,27 +70,22 @@ function BeatMark({ frame, label }: { frame: number; label: string }) {
     >
       {() => (
         <Flex gap="2" wrap="wrap">
-          <TextInput
-            aria-label="Label of the beat"
+          <DraftInput
+            label="Label of the beat"
             placeholder="Label"
-            defaultValue={label}
+            text={label}
             width="100%"
-            onKeyDown={(event) => {
-              event.stopPropagation();
-              if (event.key === "Enter")
-                edit({ edit: "label_beat", frame, label: event.currentTarget.value.slice(0, 200) });
-            }}
+            take={(text) => edit({ edit: "label_beat", frame, label: text.slice(0, 200) })}
           />
           <TimeField
             label="Time of the beat"
             frame={frame}
-            from={frame}
-            keep={(to) => edit({ edit: "move_beat", frame, to })}
+            keep={(to) => void edit({ edit: "move_beat", frame, to })}
           />
           <Pill height="23px" onClick={() => session.frames.seek(frame)}>
             Go there
           </Pill>
-          <Pill height="23px" onClick={() => edit({ edit: "delete_beats", frames: [frame] })}>
+          <Pill height="23px" onClick={() => void edit({ edit: "delete_beats", frames: [frame] })}>
             Delete
           </Pill>
         </Flex>

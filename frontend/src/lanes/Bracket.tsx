@@ -1,10 +1,10 @@
 import { Box } from "@chakra-ui/react";
 import { useState } from "react";
 import type { Edit } from "../api/client";
-import { choose, useChoices } from "../scene/choices";
+import { useChoices } from "../scene/choices";
 import { useSession } from "../scene/session";
 import { snapsOf, useFrameDrag } from "./drag";
-import { moveKeys, spanOf } from "./keys";
+import { moveKeys, spanOf, stretchKeys } from "./keys";
 import { NAMES, toX, useScale } from "./scale";
 
 /** A bracket around the selected keys, under the ruler: its middle moves them, its ends stretch them. */
@@ -29,11 +29,7 @@ export function Bracket() {
         setPreview(told(by));
         session.try([edit(by)]);
       },
-      end: (by: number) =>
-        void session.edit(edit(by)).then((kept) => {
-          setPreview(null);
-          if (kept) choose({ keys: keys.map((key) => ({ ...key, frame: about + (key.frame - about) * factor(by) })) });
-        }),
+      end: (by: number) => void stretchKeys(session, keys, about, factor(by)).finally(() => setPreview(null)),
       cancel: () => {
         setPreview(null);
         session.cancel();

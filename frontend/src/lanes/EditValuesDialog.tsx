@@ -6,8 +6,9 @@ import { NumberField } from "../parts/NumberField";
 import { Pill } from "../parts/Pill";
 import { Window } from "../parts/Window";
 import { choose, useChoices } from "../scene/choices";
-import { factsOf, labelOf, tracksOf, useFacts } from "../scene/document";
+import { factsOf, labelOf, useFacts } from "../scene/document";
 import { useSession } from "../scene/session";
+import { keyOf } from "../scene/tracks";
 import { counted } from "./keys";
 
 /** Set, add to or multiply the values of the selected keys, on one axis or all, with a preview of what changes. */
@@ -97,9 +98,7 @@ type Value = number | string | [number, number] | undefined;
 const first = (value: Value) => (Array.isArray(value) ? value[0] : typeof value === "number" ? value : 0);
 
 function keyValue(session: ReturnType<typeof useSession>, ref: KeyRef | undefined): Value {
-  const layer = ref && session.layer(ref.layer);
-  const keys = layer ? tracksOf(layer)[ref.property]?.keys : undefined;
-  return keys?.find((key) => Math.abs(key.frame + layer!.span.start - ref!.frame) < 1e-6)?.value as Value;
+  return (ref && keyOf(session, ref)?.value) as Value;
 }
 
 /** What each key was and what it becomes. */

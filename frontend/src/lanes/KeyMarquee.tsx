@@ -3,7 +3,7 @@ import { type RefObject, useEffect, useState } from "react";
 import type { KeyRef, Layer } from "../api/client";
 import { follow } from "../parts/press";
 import { choices } from "../scene/choices";
-import { keyFrames, tracksOf } from "../scene/document";
+import { keyFrames, tracksOf } from "../scene/tracks";
 import { sameKey, selectKeys } from "./keys";
 import { laneHeight, lanesOf, ROW } from "./rows";
 import { NAMES, toX, useScale } from "./scale";

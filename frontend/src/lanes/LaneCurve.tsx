@@ -3,9 +3,10 @@ import type { Ease, Layer, Track } from "../api/client";
 import { useEaseFacts } from "../easing/facts";
 import { type Bezier, useBezierDrag } from "../easing/handles";
 import { useChoices } from "../scene/choices";
-import { factsOf, keyFrames, tracksOf, useFacts, useScene } from "../scene/document";
+import { factsOf, useFacts, useScene } from "../scene/document";
 import { useSession } from "../scene/session";
 import { fps } from "../scene/times";
+import { keyFrames, tracksOf } from "../scene/tracks";
 import { roleColour } from "../theme/theme";
 import { fitted, type Samples, samplesOf } from "./curve";
 import { type LaneScale, toFrame, toX, useScale } from "./scale";
@@ -222,7 +223,7 @@ function Stretch({ layer, name, from, to, bezier, samples, height, tone }: Stret
       return [which === 0 ? slope * x : 1 - slope * (1 - x)];
     },
     attempt: (next) => session.try([{ edit: "set_easing", keys, ease: { bezier: next } }]),
-    keep: (next) => void session.edit({ edit: "set_easing", keys, ease: { bezier: next } }),
+    keep: (next, run) => session.keep(run, { edit: "set_easing", keys, ease: { bezier: next } }),
   });
   if (low === null || high === null || Math.abs(change * per) < 2 || !drag.shown) return null;
   const point = (x: number, y: number): [number, number] => [

@@ -1,13 +1,15 @@
 import { Box, chakra, Flex, Text } from "@chakra-ui/react";
 import { ChevronDown, ChevronRight, Ellipsis, Eye, EyeOff, Focus, Lock } from "lucide-react";
-import { memo, useState } from "react";
+import { memo } from "react";
 import type { Layer } from "../api/client";
 import { openMenu, openMenuBelow } from "../parts/FloatMenu";
 import { IconButton } from "../parts/IconButton";
 import { KindIcon } from "../parts/icons";
+import { DraftInput } from "../parts/TextInput";
 import { choices, choose, select, useChoices } from "../scene/choices";
-import { keyFrames, kindOf, poseFrames, tracksOf } from "../scene/document";
+import { kindOf } from "../scene/document";
 import { useSession } from "../scene/session";
+import { keyFrames, poseFrames, SAME, tracksOf } from "../scene/tracks";
 import { layerActs } from "./layerMenu";
 import { PebbleMark } from "./PebbleMark";
 import { PropertyLane } from "./PropertyLane";
@@ -31,11 +33,11 @@ export const LayerRow = memo(({ layer, unseen, startReorder }: Props) => {
   const opened = useChoices((state) => state.opened[id] ?? false);
   const mode = useChoices((state) => state.laneMode);
   const solo = useChoices((state) => state.solo.includes(id));
-  const [renaming, setRenaming] = useState(false);
+  const renaming = useChoices((state) => state.renaming === id);
   const lanes = lanesOf(layer, mode);
   const tracks = Object.entries(tracksOf(layer));
   const visible = layer.visible !== false;
-  const acts = () => layerActs(session, layer, () => setRenaming(true));
+  const acts = () => layerActs(session, layer);
 
   const pick = (event: React.MouseEvent) => {
     if (!event.shiftKey) select(id);
@@ -87,7 +89,7 @@ export const LayerRow = memo(({ layer, unseen, startReorder }: Props) => {
           </IconButton>
           <KindIcon kind={layer.content.kind!} size={13} />
           {renaming ? (
-            <NameField layer={layer} done={() => setRenaming(false)} />
+            <NameField layer={layer} />
           ) : (
             <chakra.button
               type="button"
@@ -98,7 +100,7 @@ export const LayerRow = memo(({ layer, unseen, startReorder }: Props) => {
               fontWeight={selected ? 700 : 500}
               fontStyle={unseen ? "italic" : undefined}
               color={unseen && !selected ? "quiet" : "ink"}
-              onDoubleClick={() => setRenaming(true)}
+              onDoubleClick={() => choose({ renaming: id })}
               _focusVisible={{ outline: "2px solid", outlineColor: "act" }}
             >
               {layer.name}
@@ -150,7 +152,7 @@ export const LayerRow = memo(({ layer, unseen, startReorder }: Props) => {
                 small
                 label={`Keys of ${layer.name} at frame ${frame}`}
                 refs={tracks
-                  .filter(([, track]) => keyFrames(layer, track).includes(frame))
+                  .filter(([, track]) => keyFrames(layer, track).some((at) => Math.abs(at - frame) < SAME))
                   .map(([property]) => ({ layer: id, property, frame }))}
               />
             ))}
@@ -161,32 +163,27 @@ export const LayerRow = memo(({ layer, unseen, startReorder }: Props) => {
   );
 });
 
-function NameField({ layer, done }: { layer: Layer; done: () => void }) {
+/** The layer's name while it is typed; when it is left the name stands there again. */
+function NameField({ layer }: { layer: Layer }) {
   const session = useSession();
+  const done = () => choose(({ renaming }) => (renaming === layer.id ? { renaming: null } : {}));
   return (
-    <chakra.input
-      autoFocus
-      aria-label="Layer name"
-      defaultValue={layer.name}
+    <Flex
       flex="1"
       minWidth="0"
-      bg="well"
-      borderWidth="1px"
-      borderColor="act"
-      borderRadius="5px"
-      px="1"
-      onFocus={(event) => event.currentTarget.select()}
+      onFocus={(event) => (event.target as HTMLInputElement).select()}
+      onBlur={done}
       onPointerDown={(event) => event.stopPropagation()}
-      onKeyDown={(event) => {
-        event.stopPropagation();
-        if (event.key === "Escape") event.currentTarget.value = layer.name;
-        if (event.key === "Enter" || event.key === "Escape") event.currentTarget.blur();
-      }}
-      onBlur={(event) => {
-        done();
-        const name = event.currentTarget.value;
-        if (name !== layer.name) void session.edit({ edit: "rename_layer", layer: layer.id!, name });
-      }}
-    />
+    >
+      <DraftInput
+        autoFocus
+        label="Layer name"
+        text={layer.name}
+        height="21px"
+        width="100%"
+        px="1"
+        take={(name) => session.edit({ edit: "rename_layer", layer: layer.id!, name })}
+      />
+    </Flex>
   );
 }

@@ -34,8 +34,10 @@ export function Ruler() {
     const stop = () => {
       scrubbing.current = null;
     };
-    window.addEventListener("pointerup", stop);
-    return () => window.removeEventListener("pointerup", stop);
+    for (const name of ["pointerup", "pointercancel"]) window.addEventListener(name, stop);
+    return () => {
+      for (const name of ["pointerup", "pointercancel"]) window.removeEventListener(name, stop);
+    };
   }, []);
 
   return (

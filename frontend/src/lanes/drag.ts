@@ -1,8 +1,8 @@
 import { useRef } from "react";
 import { follow } from "../parts/press";
 import { choices } from "../scene/choices";
-import { keyFrames, tracksOf } from "../scene/document";
 import type { Session } from "../scene/session";
+import { keyFrames, tracksOf } from "../scene/tracks";
 import { useScale } from "./scale";
 
 /** A horizontal drag in frames: told with every change, kept or given back at its end. Esc gives back. */

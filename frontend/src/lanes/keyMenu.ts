@@ -1,19 +1,16 @@
 import { type Act, openMenu } from "../parts/FloatMenu";
 import { choices, choose } from "../scene/choices";
 import type { Session } from "../scene/session";
-import { copyKeys, deleteKeys, keysOf, pasteKeys, selectKeys, spanOf } from "./keys";
+import { copyKeys, deleteKeys, keysOf, moveKeys, pasteKeys, retimeKeys, selectKeys, spanOf } from "./keys";
 
 /** What can be done with the selected keys. */
 function actsOf(session: Session): Act[] {
   const { keys } = choices();
   const [first, last] = spanOf(keys);
   const ref = keys[0];
-  const retime = (way: "reverse" | "snap") =>
-    void session.edit({ edit: "retime_keys", keys, way, about: 0, factor: 1 });
-  const toPlayhead = () =>
-    void session
-      .edit({ edit: "move_keys", keys, by: session.frames.frame - first })
-      .then((kept) => kept && choose({ keys: [] }));
+  const retime = (way: "reverse" | "snap", at: (frame: number) => number) =>
+    void retimeKeys(session, keys, { edit: "retime_keys", keys, way, about: 0, factor: 1 }, at);
+  const toPlayhead = () => void moveKeys(session, keys, session.frames.frame - first);
   return [
     ["Edit values…", () => choose({ dialog: "values" })],
     ["Ease…", () => choose({ dialog: "easing" })],
@@ -22,8 +19,8 @@ function actsOf(session: Session): Act[] {
     ["Move to the playhead", toPlayhead],
     ["All of this property", () => selectKeys(keysOf(session, ref.layer, ref.property))],
     ["All at this moment", () => selectKeys(keysOf(session, ref.layer, undefined, ref.frame))],
-    ["Reverse", () => retime("reverse")],
-    ["Snap to whole frames", () => retime("snap")],
+    ["Reverse", () => retime("reverse", (frame) => first + last - frame)],
+    ["Snap to whole frames", () => retime("snap", Math.round)],
     ["Loop over these", () => choose({ range: [Math.floor(first), Math.ceil(last)], loopOver: "range", loop: true })],
     ["Delete", () => deleteKeys(session, keys)],
   ];

@@ -1,10 +1,10 @@
 import type { Edit, KeyRef } from "../api/client";
 import { choices, choose, type LooseKey, say, sayProblem } from "../scene/choices";
-import { keyFrames, tracksOf } from "../scene/document";
 import type { Session } from "../scene/session";
+import { foundKeys, keyFrames, keyOf, SAME, tracksOf } from "../scene/tracks";
 
 export const sameKey = (a: KeyRef, b: KeyRef) =>
-  a.layer === b.layer && a.property === b.property && Math.abs(a.frame - b.frame) < 1e-6;
+  a.layer === b.layer && a.property === b.property && Math.abs(a.frame - b.frame) < SAME;
 
 export const counted = (keys: KeyRef[]) => (keys.length === 1 ? "1 key" : `${keys.length} keys`);
 
@@ -28,14 +28,27 @@ export function keysOf(session: Session, id: string, property?: string, frame?: 
   return Object.entries(tracksOf(layer))
     .filter(([name]) => property === undefined || name === property)
     .flatMap(([name, track]) => keyFrames(layer, track).map((at) => ({ layer: id, property: name, frame: at })))
-    .filter((key) => frame === undefined || Math.abs(key.frame - frame) < 1e-6);
+    .filter((key) => frame === undefined || Math.abs(key.frame - frame) < SAME);
 }
 
-/** Move the selected keys in time, and keep them selected. */
-export async function moveKeys(session: Session, keys: KeyRef[], by: number) {
-  if (await session.edit({ edit: "move_keys", keys, by }))
-    choose({ keys: keys.map((key) => ({ ...key, frame: key.frame + by })) });
+/** Edit keys in time, and select those that stand where `at` expects them, by the frames that the server gave. */
+export async function retimeKeys(session: Session, keys: KeyRef[], edit: Edit, at: (frame: number) => number) {
+  const wanted = keys.map((key) => ({ ...key, frame: at(key.frame) }));
+  if (await session.edit(edit)) choose({ keys: foundKeys(session, wanted) });
 }
+
+/** Move keys in time, and keep them selected. */
+export const moveKeys = (session: Session, keys: KeyRef[], by: number) =>
+  retimeKeys(session, keys, { edit: "move_keys", keys, by }, (frame) => frame + by);
+
+/** Stretch keys about a frame, and keep them selected. */
+export const stretchKeys = (session: Session, keys: KeyRef[], about: number, factor: number) =>
+  retimeKeys(
+    session,
+    keys,
+    { edit: "retime_keys", keys, way: "stretch", about, factor },
+    (frame) => about + (frame - about) * factor,
+  );
 
 export function deleteKeys(session: Session, keys: KeyRef[]) {
   void session.edit({ edit: "delete_keys", keys }).then((kept) => kept && say(`Deleted ${counted(keys)}.`, true));
@@ -52,9 +65,7 @@ export function copyKeys(session: Session, keys: KeyRef[]) {
   const { layer: from } = keys[0];
   const mine = keys.filter((key) => key.layer === from);
   const loose = mine.flatMap((ref): LooseKey[] => {
-    const layer = session.layer(ref.layer);
-    const track = layer && tracksOf(layer)[ref.property];
-    const key = track?.keys?.find((one) => Math.abs(one.frame + layer!.span.start - ref.frame) < 1e-6);
+    const key = keyOf(session, ref);
     if (!key) return [];
     const { leave, arrive } = key as { leave?: unknown; arrive?: unknown };
     const bent = leave || arrive ? { leave, arrive } : {};

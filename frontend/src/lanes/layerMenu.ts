@@ -3,17 +3,18 @@ import type { Act } from "../parts/FloatMenu";
 import { choose, select } from "../scene/choices";
 import type { Session } from "../scene/session";
 import { pasteKeys } from "./keys";
+import { duplicate } from "./layers";
 
 /** What can be done with a layer as a whole. */
-export function layerActs(session: Session, layer: Layer, rename: () => void): Act[] {
+export function layerActs(session: Session, layer: Layer): Act[] {
   const id = layer.id!;
   const place = (session.answer?.scene.layers ?? []).findIndex((one) => one.id === id);
   const trim = (start: number, end: number) =>
     void session.edit({ edit: "trim_span", layer: id, start, length: end - start });
   const { start, length } = layer.span;
   return [
-    ["Rename", rename],
-    ["Duplicate", () => void session.edit({ edit: "duplicate_layers", layers: [id] })],
+    ["Rename", () => choose({ renaming: id })],
+    ["Duplicate", () => void duplicate(session, [id])],
     ["Bring forward", () => void session.edit({ edit: "reorder_layer", layer: id, to: place + 1 })],
     ["Send back", () => void session.edit({ edit: "reorder_layer", layer: id, to: place - 1 })],
     [

@@ -4,6 +4,8 @@ import { follow } from "../parts/press";
 import { choices } from "../scene/choices";
 import { type Session, useSession } from "../scene/session";
 
+const EDGE = 22;
+
 /** Dragging layers up and down among the names; a line shows where they would go. Esc gives back. */
 export function useReorder(list: RefObject<HTMLDivElement | null>, layers: Layer[], heights: number[]) {
   const session = useSession();
@@ -16,8 +18,17 @@ export function useReorder(list: RefObject<HTMLDivElement | null>, layers: Layer
       if (event.button !== 0) return;
       const from = event.clientY;
       let place: number | null = null;
-      const move = (moved: PointerEvent) => {
+      let pointer = from;
+      let scrolling = 0;
+      const stop = () => {
+        window.clearInterval(scrolling);
+        scrolling = 0;
+        setLine(null);
+      };
+      const move = (moved: { clientY: number }) => {
         if (place === null && Math.abs(moved.clientY - from) < 5) return;
+        pointer = moved.clientY;
+        scrolling ||= window.setInterval(scroll, 30);
         const box = list.current!.getBoundingClientRect();
         const y = moved.clientY - box.top + list.current!.scrollTop;
         let top = 0;
@@ -29,11 +40,19 @@ export function useReorder(list: RefObject<HTMLDivElement | null>, layers: Layer
         }
         setLine(top);
       };
+      /** At the edge of the list it scrolls, the faster the further beyond. */
+      const scroll = () => {
+        const box = list.current!.getBoundingClientRect();
+        const over = Math.min(pointer - box.top - EDGE, 0) + Math.max(pointer - box.bottom + EDGE, 0);
+        if (!over) return;
+        list.current!.scrollTop += Math.sign(over) * Math.min(2 + Math.abs(over) / 2, 24);
+        move({ clientY: pointer });
+      };
       const end = () => {
-        setLine(null);
+        stop();
         if (place !== null) reorder(session, latest.current.layers, id, place);
       };
-      follow({ move, end, cancel: () => setLine(null) });
+      follow({ move, end, cancel: stop });
     },
     [session, list],
   );

@@ -8,7 +8,8 @@ import { Select } from "../parts/Select";
 import { choices, choose, type Scope, useChoices } from "../scene/choices";
 import { useScene } from "../scene/document";
 import { useSession } from "../scene/session";
-import { inMotion, SCOPES } from "../stage/scopes";
+import { isKeyed } from "../scene/tracks";
+import { SCOPES } from "../stage/scopes";
 import { anchorAt } from "../stage/view";
 import { AnchorPad } from "./AnchorPad";
 import { KeySteps, Pebble } from "./Keying";
@@ -71,7 +72,7 @@ export function AnchorBlock({ layer }: { layer: Layer }) {
                 disabled={layer.locked}
                 read={read(index as 0 | 1)}
                 attempt={(value) => session.try([change(index as 0 | 1, value)])}
-                keep={(value) => void session.edit(change(index as 0 | 1, value))}
+                keep={(value, run) => session.keep(run, change(index as 0 | 1, value))}
               />
             </Box>
           ))}
@@ -105,7 +106,7 @@ export function AnchorBlock({ layer }: { layer: Layer }) {
           onChange={(value) => choose({ keep: value })}
         />
       </Flex>
-      {inMotion(layer) && keep === "picture" && (
+      {isKeyed(layer) && keep === "picture" && (
         <Flex mt="1.5" align="center" gap="2">
           <Text color="quiet" fontSize="12px" whiteSpace="nowrap">
             Stays put at

@@ -46,7 +46,8 @@ export function ArrangeBlock({ layers }: { layers: Layer[] }) {
           options={[
             ["scene", "the scene"],
             ["selection", "the selection"],
-            ["anchor", many ? "the first layer's anchor" : "its anchor"],
+            ...(many ? ([["first", `${layers[0].name}, the first`]] as [string, string][]) : []),
+            ["anchor", many ? `the anchor of ${layers[0].name}` : "its anchor"],
           ]}
           onChange={(value) => setTo(value as typeof to)}
         />

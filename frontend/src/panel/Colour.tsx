@@ -10,7 +10,7 @@ const rgb = (rgba: number[]) => `#${rgba.slice(0, 3).map(two).join("")}`;
 interface Props {
   label: string;
   numbers: () => number[] | null;
-  set: (value: string, keep: boolean) => void;
+  set: (value: string, keep: boolean) => unknown;
   disabled?: boolean;
 }
 

@@ -8,9 +8,10 @@ import { useEase, usePresets } from "../easing/facts";
 import { Pill } from "../parts/Pill";
 import { Select } from "../parts/Select";
 import { useChoices } from "../scene/choices";
-import { easeOf, keyFrames, labelOf, tracksOf } from "../scene/document";
+import { labelOf } from "../scene/document";
 import { useSession } from "../scene/session";
 import { timecode } from "../scene/times";
+import { easeOf, keyFrames, tracksOf } from "../scene/tracks";
 
 /** The easing of the selected keys, or of the stretches under the playhead. */
 export function EasingBlock({ layer, scene, facts }: { layer: Layer; scene: Scene; facts: Facts }) {
@@ -47,7 +48,7 @@ function Eased({ keys, ease }: { keys: KeyRef[]; ease: Ease }) {
   const session = useSession();
   const facts = useEase(ease);
   const { common, own } = usePresets();
-  const set = (value: Ease) => void session.edit({ edit: "set_easing", keys, ease: value });
+  const set = (value: Ease) => session.edit({ edit: "set_easing", keys, ease: value });
   const presets = [...common, ...own];
   const name = presets.find((preset) => JSON.stringify(preset.ease) === JSON.stringify(ease))?.name ?? "custom";
   return (
@@ -61,7 +62,7 @@ function Eased({ keys, ease }: { keys: KeyRef[]; ease: Ease }) {
             options={[...presets.map((preset) => preset.name), ...(name === "custom" ? ["custom"] : [])]}
             onChange={(value) => {
               const preset = presets.find((one) => one.name === value);
-              if (preset) set(preset.ease as Ease);
+              if (preset) void set(preset.ease as Ease);
             }}
           />
           <EasePopover keys={keys} ease={ease}>

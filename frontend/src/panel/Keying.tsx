@@ -2,8 +2,8 @@ import { ChevronLeft, ChevronRight, CircleSlash2 } from "lucide-react";
 import { useEffect, useRef } from "react";
 import type { Layer, Track } from "../api/client";
 import { IconButton } from "../parts/IconButton";
-import { keyFrames } from "../scene/document";
 import { useSession } from "../scene/session";
+import { keyFrames } from "../scene/tracks";
 import { roleColour } from "../theme/theme";
 import { keyState } from "./keying";
 
@@ -63,7 +63,10 @@ export function KeySteps({ layer, name, label, track }: Omit<Props, "tone">) {
   const keyed = (track.keys?.length ?? 0) > 0;
   const go = (way: 1 | -1) => {
     const here = session.frames.frame;
-    const frames = keyFrames(layer, track).filter((frame) => (way > 0 ? frame > here : frame < here));
+    // The playhead stands on whole frames, and a key may stand between two.
+    const frames = keyFrames(layer, track)
+      .map(Math.round)
+      .filter((frame) => (way > 0 ? frame > here : frame < here));
     if (frames.length) session.frames.seek(way > 0 ? Math.min(...frames) : Math.max(...frames));
   };
   const stop = () =>

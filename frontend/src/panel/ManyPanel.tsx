@@ -5,10 +5,12 @@ import { KindIcon } from "../parts/icons";
 import { NumberField } from "../parts/NumberField";
 import type { Typed } from "../parts/sums";
 import { select } from "../scene/choices";
-import { factsOf, labelOf, tracksOf } from "../scene/document";
+import { factsOf, labelOf } from "../scene/document";
 import { useSession } from "../scene/session";
+import { tracksOf } from "../scene/tracks";
 import { ArrangeBlock } from "./ArrangeBlock";
 import { ColourField } from "./Colour";
+import { KeysBlock } from "./KeysBlock";
 
 /** Several layers: what they have in common, mixed where they differ; sums such as +10 step each from its own. */
 export function ManyPanel({ layers, facts }: { layers: Layer[]; facts: Facts }) {
@@ -31,6 +33,7 @@ export function ManyPanel({ layers, facts }: { layers: Layer[]; facts: Facts }) 
           colour={typeof tracks[0][name].rest === "string"}
         />
       ))}
+      <KeysBlock />
       <ArrangeBlock layers={layers} />
       <Box borderTopWidth="1px" borderColor="edge" pt="1">
         {layers.map((layer) => (
@@ -76,7 +79,7 @@ function ManyRow({ layers, name, facts, colour }: RowProps) {
     const found = ids.map((id) => numbers(id)?.[part]);
     return found.every((n) => n !== undefined && Math.abs(n - found[0]!) < 1e-3) ? found[0]! : null;
   };
-  const send = (change: Partial<Extract<Edit, { edit?: "change_property" }>>, keep: boolean) => {
+  const send = (change: Partial<Extract<Edit, { edit?: "change_property" }>>, keep: boolean, run?: string) => {
     const edit = {
       edit: "change_property",
       layers: ids,
@@ -84,10 +87,11 @@ function ManyRow({ layers, name, facts, colour }: RowProps) {
       frame: session.frames.frame,
       ...change,
     } as Edit;
-    if (keep) void session.edit(edit);
+    if (keep) void session.keep(run, edit);
     else session.try([edit]);
   };
-  const many = (part: 0 | 1 | null) => (typed: Typed, keep: boolean) => send({ ...typed, part }, keep);
+  const many = (part: 0 | 1 | null) => (typed: Typed, keep: boolean, run?: string) =>
+    send({ ...typed, part }, keep, run);
 
   return (
     <Flex

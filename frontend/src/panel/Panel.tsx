@@ -6,14 +6,16 @@ import { KindIcon } from "../parts/icons";
 import { Pill } from "../parts/Pill";
 import { TimeField } from "../parts/TimeField";
 import { say, useChoices } from "../scene/choices";
-import { factsOf, kindOf, labelOf, tracksOf, useFacts, useScene } from "../scene/document";
+import { factsOf, kindOf, labelOf, useFacts, useScene } from "../scene/document";
 import { useSession } from "../scene/session";
 import { timecode } from "../scene/times";
+import { tracksOf } from "../scene/tracks";
 import { VariantsBlock } from "../variants/VariantsBlock";
 import { AnchorBlock } from "./AnchorBlock";
 import { ArrangeBlock } from "./ArrangeBlock";
 import { PictureBlock, ShapeBlock } from "./ContentBlocks";
 import { EasingBlock } from "./EasingBlock";
+import { KeysBlock } from "./KeysBlock";
 import { ManyPanel } from "./ManyPanel";
 import { PathBlock } from "./PathBlock";
 import { PropertyRow } from "./PropertyRow";
@@ -26,7 +28,8 @@ export function Panel() {
   const { scene } = useScene();
   const facts = useFacts();
   const selected = useChoices((state) => state.selected);
-  const layers = (scene.layers ?? []).filter((layer) => selected.includes(layer.id!));
+  // In the order in which they were selected: the first is the one that others are aligned to.
+  const layers = selected.flatMap((id) => scene.layers?.find((layer) => layer.id === id) ?? []);
   return (
     <Box
       as="aside"
@@ -88,6 +91,7 @@ function LayerPanel({ layer }: { layer: Layer }) {
         ))}
       </Box>
       <SpanRow layer={layer} />
+      <KeysBlock />
       <EasingBlock layer={layer} scene={scene} facts={facts} />
       <PathBlock layer={layer} />
       <VariantsBlock layer={layer} />
@@ -113,18 +117,10 @@ function SpanRow({ layer }: { layer: Layer }) {
       <TimeField
         label="Start of the span"
         frame={start}
-        from={start}
         width="57px"
         keep={(to) => void session.edit({ edit: "move_span", layer: layer.id!, start: to })}
       />
-      <TimeField
-        label="Length of the span"
-        frame={length}
-        from={length}
-        least={1}
-        width="57px"
-        keep={(to) => trim(start, to)}
-      />
+      <TimeField label="Length of the span" frame={length} least={1} width="57px" keep={(to) => trim(start, to)} />
       <Text fontSize="12px" color="quiet">
         start, length
       </Text>

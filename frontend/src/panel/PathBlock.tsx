@@ -59,10 +59,10 @@ export function PathBlock({ layer }: { layer: Layer }) {
                 width="66px"
                 disabled={layer.locked}
                 read={() => key[side]?.[axis] ?? 0}
-                keep={(value) => {
+                keep={(value, run) => {
                   const pair: [number, number] = [...(key[side] ?? [0, 0])];
                   pair[axis] = value;
-                  void session.edit({ edit: "set_handles", layer: id, frame: key.frame, [side]: pair });
+                  return session.keep(run, { edit: "set_handles", layer: id, frame: key.frame, [side]: pair });
                 }}
               />
             ))}

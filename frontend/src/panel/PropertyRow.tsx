@@ -85,7 +85,7 @@ export function PropertyRow({ layer, name, label, facts, track }: Props) {
             disabled={disabled}
             read={() => numbers()?.[index] ?? null}
             attempt={(value) => session.try([change(index, value)])}
-            keep={(value) => void session.edit(change(index, value))}
+            keep={(value, run) => session.keep(run, change(index, value))}
           />
         ))
       )}

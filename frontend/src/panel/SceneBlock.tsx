@@ -2,8 +2,9 @@ import { Box, Flex, Text } from "@chakra-ui/react";
 import type { Edit } from "../api/client";
 import { NumberField } from "../parts/NumberField";
 import { Select } from "../parts/Select";
-import { TextInput } from "../parts/TextInput";
+import { DraftInput } from "../parts/TextInput";
 import { TimeField } from "../parts/TimeField";
+import { type Carry, chooseAndKeep, useChoices } from "../scene/choices";
 import { useScene } from "../scene/document";
 import { useSession } from "../scene/session";
 import { ColourField } from "./Colour";
@@ -24,7 +25,8 @@ export function SceneBlock() {
   const session = useSession();
   const { scene } = useScene();
   const set = (change: Partial<Extract<Edit, { edit?: "set_scene" }>>) =>
-    void session.edit({ edit: "set_scene", ...change } as Edit);
+    session.edit({ edit: "set_scene", ...change } as Edit);
+  const carry = useChoices((state) => state.carry);
   const rate = (scene.frame_rate ?? [30, 1]).join("/");
   const rates = RATES.some(([value]) => value === rate) ? RATES : [...RATES, [rate, rate] as [string, string]];
   const parts = [1, 3, 5, 7].map((i) => Number.parseInt(scene.background!.slice(i, i + 2), 16));
@@ -34,19 +36,7 @@ export function SceneBlock() {
         Scene
       </Text>
       <Line label="Name">
-        <TextInput
-          key={scene.name}
-          aria-label="Scene name"
-          defaultValue={scene.name}
-          flex="1"
-          minWidth="0"
-          onKeyDown={(event) => {
-            event.stopPropagation();
-            if (event.key === "Enter") event.currentTarget.blur();
-            if (event.key === "Escape") event.currentTarget.value = scene.name;
-          }}
-          onBlur={(event) => event.currentTarget.value !== scene.name && set({ name: event.currentTarget.value })}
-        />
+        <DraftInput label="Scene name" text={scene.name} flex="1" minWidth="0" take={(name) => set({ name })} />
       </Line>
       <Line label="Size">
         <NumberField
@@ -54,14 +44,29 @@ export function SceneBlock() {
           unit="w"
           width="84px"
           read={() => scene.width}
-          keep={(width) => set({ width })}
+          keep={(width) => set({ width, carry })}
         />
         <NumberField
           label="Scene height"
           unit="h"
           width="84px"
           read={() => scene.height}
-          keep={(height) => set({ height })}
+          keep={(height) => set({ height, carry })}
+        />
+      </Line>
+      <Line label="">
+        <Text color="quiet" whiteSpace="nowrap" fontSize="12px">
+          Layers
+        </Text>
+        <Select
+          label="How layers go along with the size"
+          value={carry}
+          options={[
+            ["place", "keep their place"],
+            ["fraction", "keep their fraction"],
+            ["fit", "are scaled to fit"],
+          ]}
+          onChange={(value) => chooseAndKeep({ carry: value as Carry })}
         />
       </Line>
       <Line label="Rate">
@@ -69,22 +74,25 @@ export function SceneBlock() {
           label="Frames a second"
           value={rate}
           options={rates}
-          onChange={(value) => set({ frame_rate: value.split("/").map(Number) as [number, number] })}
+          onChange={(value) => void set({ frame_rate: value.split("/").map(Number) as [number, number] })}
         />
       </Line>
       <Line label="Length">
         <TimeField
           label="Scene length"
           frame={scene.length}
-          from={scene.length}
           least={1}
           width="84px"
-          keep={(length) => set({ length })}
+          keep={(length) => void set({ length })}
         />
         <Text color="quiet">{scene.length} frames</Text>
       </Line>
       <Line label="Ground">
-        <ColourField label="Background" numbers={() => parts} set={(background, keep) => keep && set({ background })} />
+        <ColourField
+          label="Background"
+          numbers={() => parts}
+          set={(background, keep) => void (keep && set({ background }))}
+        />
       </Line>
       <Text color="quiet" mt="4">
         Click a layer on the stage or in the lanes to place its anchor and key its motion. Add shapes, texts and

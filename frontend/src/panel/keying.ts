@@ -1,5 +1,5 @@
 import type { Layer, Track } from "../api/client";
-import { keyFrames } from "../scene/document";
+import { keyFrames } from "../scene/tracks";
 
 export type KeyState = "still" | "here" | "between";
 

@@ -1,6 +1,7 @@
 import { Box, chakra, Portal } from "@chakra-ui/react";
 import { useEffect, useRef } from "react";
 import { create } from "zustand";
+import { reachedByKeys, toStage } from "./focus";
 
 export type Act = [string, () => void];
 
@@ -27,7 +28,8 @@ export function openMenuBelow(label: string, acts: Act[], button: Element) {
 function close() {
   const { open } = useMenu.getState();
   useMenu.setState({ open: null });
-  if (open?.from?.isConnected) open.from.focus({ preventScroll: true });
+  if (open?.from?.isConnected && reachedByKeys(open.from)) open.from.focus({ preventScroll: true });
+  else toStage(null);
 }
 
 /** The one menu of the window: by mouse, arrows, Enter and Esc. */

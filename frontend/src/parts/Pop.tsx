@@ -1,5 +1,6 @@
 import { Popover, Portal } from "@chakra-ui/react";
 import type { ComponentProps } from "react";
+import { reachedByKeys, toStage } from "./focus";
 
 interface Props {
   trigger: React.ReactElement;
@@ -13,7 +14,15 @@ interface Props {
 /** A small sheet over the main view, by what opens it. */
 export function Pop({ trigger, width, placement = "top", testId, children }: Props) {
   return (
-    <Popover.Root lazyMount unmountOnExit positioning={{ placement }}>
+    <Popover.Root
+      lazyMount
+      unmountOnExit
+      positioning={{ placement }}
+      onExitComplete={() => {
+        const opener = document.activeElement;
+        if (opener?.matches("[aria-haspopup]") && !reachedByKeys(opener)) toStage(opener);
+      }}
+    >
       <Popover.Trigger asChild>{trigger}</Popover.Trigger>
       <Portal>
         <Popover.Positioner>

@@ -1,4 +1,5 @@
 import { chakra } from "@chakra-ui/react";
+import { toStage } from "./focus";
 
 interface Props {
   label: string;
@@ -16,7 +17,7 @@ export function Select({ label, value, options, onChange, width }: Props) {
       value={value}
       onChange={(event) => {
         onChange(event.target.value);
-        event.target.blur();
+        toStage(event.target);
       }}
       flex={width ? "none" : "1"}
       width={width}

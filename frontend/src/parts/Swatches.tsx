@@ -4,14 +4,15 @@ import { sayProblem } from "../scene/choices";
 import { useScene } from "../scene/document";
 import { CHEQUER } from "../theme/theme";
 import { Pop } from "./Pop";
-import { TextInput } from "./TextInput";
+import { DraftInput } from "./TextInput";
 
 const PLACE = "mudskipper.colours";
 const MOST = 16;
 
 const recent = (): string[] => {
   try {
-    return JSON.parse(localStorage.getItem(PLACE) ?? "[]");
+    const kept = JSON.parse(localStorage.getItem(PLACE) ?? "[]");
+    return Array.isArray(kept) ? kept.filter((one) => /^#[0-9a-f]{8}$/.test(one)) : [];
   } catch {
     return [];
   }
@@ -21,6 +22,14 @@ const recent = (): string[] => {
 export function remember(colour: string) {
   const others = recent().filter((one) => one !== colour);
   localStorage.setItem(PLACE, JSON.stringify([colour, ...others].slice(0, MOST)));
+}
+
+/** A colour as typed, in 3, 4, 6 or 8 digits as CSS writes them, in full; null where it is none. */
+function readColour(text: string): string | null {
+  const digits = /^#?([0-9a-f]{3,8})$/.exec(text.trim().toLowerCase())?.[1] ?? "";
+  const full = digits.length < 5 ? [...digits].map((digit) => digit + digit).join("") : digits;
+  if (full.length === 6) return `#${full}ff`;
+  return full.length === 8 ? `#${full}` : null;
 }
 
 interface Props {
@@ -70,22 +79,19 @@ function Choices({ label, value, set }: Props) {
   const used = [...new Set(JSON.stringify(scene.layers).match(/#[0-9a-f]{8}/g) ?? [])].slice(0, MOST);
   return (
     <>
-      <TextInput
-        aria-label={`${label} as #rrggbbaa`}
-        defaultValue={value()}
+      <DraftInput
+        label={`${label} as #rrggbbaa`}
+        text={value()}
         width="100%"
         mb="2"
-        onKeyDown={(event) => {
-          event.stopPropagation();
-          if (event.key !== "Enter") return;
-          const text = event.currentTarget.value.trim().toLowerCase().replace(/^#?/, "#");
-          if (/^#[0-9a-f]{6}([0-9a-f]{2})?$/.test(text)) set(text.length === 7 ? `${text}ff` : text);
+        take={(text) => {
+          const colour = readColour(text);
+          if (colour) set(colour);
           else
             sayProblem(
-              new Error(
-                `A colour is written #rrggbb or #rrggbbaa, and “${event.currentTarget.value}” is not. Nothing was changed.`,
-              ),
+              new Error(`A colour is written #rrggbb or #rrggbbaa, and “${text}” is not. Nothing was changed.`),
             );
+          return colour !== null;
         }}
       />
       {(

@@ -1,73 +1,60 @@
-import { useEffect, useRef } from "react";
+import { useEffect } from "react";
 import { sayProblem } from "../scene/choices";
 import { useScene } from "../scene/document";
 import { useSession } from "../scene/session";
 import { readTime, TIME_FORMS, timecode } from "../scene/times";
+import { useDraft } from "./draft";
 import { TextInput } from "./TextInput";
 
 interface Props {
   label: string;
   /** The time; or where to read it from, whenever the frame store tells, without React. */
   frame: number | (() => number);
-  /** Where `+12` and `-12` step from; without it only times are taken. Of a time that is read, it is that time. */
-  from?: number;
   keep: (frame: number) => void;
   /** How the number is shown; by default as seconds:frames. */
   show?: (frame: number) => string;
   least?: number;
+  most?: number;
   width?: string;
 }
 
-/** A time or a length, in seconds:frames, frames or seconds; Enter takes, Esc gives back. */
-export function TimeField({ label, frame, from, keep, show, least = 0, width = "64px" }: Props) {
+/** A time or a length, in seconds:frames, frames or seconds; `+12` and `-12` step from the one that is shown. */
+export function TimeField({ label, frame, keep, show, least = 0, most, width = "64px" }: Props) {
   const session = useSession();
   const { scene } = useScene();
-  const input = useRef<HTMLInputElement>(null);
   const now = () => (typeof frame === "number" ? frame : frame());
-  const told = () => (show ? show(now()) : timecode(now(), scene));
-  useEffect(() => {
-    const paint = () => {
-      const text = told();
-      if (input.current!.value !== text && document.activeElement !== input.current) input.current!.value = text;
-    };
-    paint();
-    return typeof frame === "number" ? undefined : session.frames.subscribe(paint);
-  });
-  const take = () => {
-    const text = input.current!.value;
-    const shown = told();
-    if (text === shown) return;
-    const value = readTime(text, scene, typeof frame === "number" ? from : now());
-    if (value === null || value < least) {
-      input.current!.value = shown;
-      const why =
-        value !== null
+  const take = (text: string) => {
+    const value = readTime(text, scene, now());
+    const fault =
+      value === null
+        ? `a time such as ${TIME_FORMS}, and “${text}” is none`
+        : value < least
           ? `at least ${least}, and “${text}” is less`
-          : `a time such as ${TIME_FORMS}, and “${text}” is none`;
-      sayProblem(new Error(`${label} takes ${why}. Nothing was changed.`));
-    } else keep(value);
+          : most !== undefined && value > most
+            ? `at most ${most}, and “${text}” is more`
+            : null;
+    if (value === null || fault) {
+      sayProblem(new Error(`${label} takes ${fault}. Nothing was changed; Esc gives the time back.`));
+      return false;
+    }
+    if (value !== now()) keep(value);
+    return true;
   };
+  const draft = useDraft<HTMLInputElement>({ shown: () => (show ? show(now()) : timecode(now(), scene)), take });
+  const { paint } = draft;
+  const reads = typeof frame !== "number";
+  useEffect(() => (reads ? session.frames.subscribe(paint) : undefined), [session, reads, paint]);
   return (
     <TextInput
-      ref={input}
+      {...draft.props}
       aria-label={label}
       title={`${label}: ${TIME_FORMS}`}
-      defaultValue={told()}
+      data-numeric="yes"
+      autoComplete="off"
       width={width}
       height="21px"
       px="1"
       fontSize="12px"
-      onKeyDown={(event) => {
-        event.stopPropagation();
-        if (event.key === "Enter") take();
-        if (event.key === "Escape") input.current!.value = told();
-        if (event.key === "Enter" || event.key === "Escape") event.currentTarget.blur();
-      }}
-      onKeyUp={(event) => event.stopPropagation()}
-      onBlur={() => {
-        take();
-        input.current!.value = told();
-      }}
     />
   );
 }

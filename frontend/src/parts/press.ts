@@ -1,17 +1,17 @@
-/** Where a hand is and what it holds: two events alike in this tell the same. */
-const told = (event: PointerEvent) =>
+/** Where a pointer is and what is held with it: two events alike in this say the same. */
+const signature = (event: PointerEvent) =>
   [event.clientX, event.clientY, event.pointerId, event.ctrlKey, event.metaKey, event.shiftKey, event.altKey].join();
 
 /**
- * Hear of a pointer's moves as soon as they are made. A browser tells `pointermove` only as it begins its next frame,
- * by when an answer could have been there; `pointerrawupdate` (Pointer Events, where it is supported) comes at once. What
- * was told already is not told again.
+ * Hear of a pointer's moves as soon as they are made. A browser sends `pointermove` only as it begins its next frame, by
+ * when an answer could have been there; `pointerrawupdate` (Pointer Events, where it is supported) comes at once. A move
+ * that was heard already is not passed on again.
  */
 export function onMoves(target: EventTarget, move: (event: PointerEvent) => void, options: AddEventListenerOptions) {
   let last = "";
   const moved = (event: Event) => {
     if (!(event instanceof PointerEvent)) return;
-    const now = told(event);
+    const now = signature(event);
     // The move is taken: nobody above need measure the page for it.
     event.preventDefault();
     if (now !== last) move(event);
@@ -20,10 +20,27 @@ export function onMoves(target: EventTarget, move: (event: PointerEvent) => void
   for (const name of ["pointerrawupdate", "pointermove"]) target.addEventListener(name, moved, options);
 }
 
+/** The press that is under way in this window: while there is one, no key but those of the press works. */
+let current: { cancel: () => void } | null = null;
+
+export const pressing = () => current !== null;
+
+/** Give back what the pointer holds, as Esc does. */
+export const cancelPress = () => current?.cancel();
+
+/** Tell that a press is under way; call what is returned when it ends. */
+export function hold(cancel: () => void): () => void {
+  const mine = { cancel };
+  current = mine;
+  return () => {
+    if (current === mine) current = null;
+  };
+}
+
 interface Press {
   move: (event: PointerEvent) => void;
   end: () => void;
-  /** Esc, or a pointer that was lost: give back. */
+  /** Esc, undo, or a pointer that was lost: give back. */
   cancel: () => void;
 }
 
@@ -31,14 +48,19 @@ interface Press {
 export function follow({ move, end, cancel }: Press) {
   const listening = new AbortController();
   const { signal } = listening;
-  const up = () => {
+  const stop = () => {
     listening.abort();
+    release();
+  };
+  const up = () => {
+    stop();
     end();
   };
   const lost = () => {
-    listening.abort();
+    stop();
     cancel();
   };
+  const release = hold(lost);
   const key = (event: KeyboardEvent) => {
     if (event.key !== "Escape") return;
     event.stopImmediatePropagation();

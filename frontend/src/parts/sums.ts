@@ -4,22 +4,34 @@ export interface Typed {
   value: number;
 }
 
+/** What may stand after a number, and the spaces that part thousands. */
+const UNIT = /\s*(px|%|°|deg|‰|em|×)$/i;
+const THOUSANDS = /(?<=\d)[\s\u00a0\u2009\u202f'’](?=\d{3}(?!\d))/g;
+const COMMAS = /^[+*/]?-?[1-9]\d{0,2}(,\d{3})+(\.\d+)?$/;
+
+/** A number as it may be written by hand, `1 000 px` or `1,000` or `0,5`, as a plain one. */
+function plain(text: string): string {
+  const bare = text.trim().replace(UNIT, "").replace(THOUSANDS, "");
+  return COMMAS.test(bare) ? bare.replaceAll(",", "") : bare.replace(",", ".");
+}
+
 /**
- * `960`, `-20` and `1920/2` are values; `+10` and `+-10` add, `*1.5` and `/2` multiply what is there. Null where it is
- * none of these.
+ * `960`, `-20`, `50%`, `1 000 px` and `1920/2` are values; `+10` and `+-10` add, `*1.5` and `/2` multiply what is there.
+ * Null where it is none of these.
  */
 export function typed(text: string): Typed | null {
-  const first = text.trim()[0];
+  const given = plain(text);
+  const first = given[0];
   if (first !== "+" && first !== "*" && first !== "/") {
-    const value = sum(text);
+    const value = sum(given);
     return value === null ? null : { way: "set", value };
   }
-  const value = sum(text.trim().slice(1));
+  const value = sum(given.slice(1));
   if (value === null || (first === "/" && value === 0)) return null;
   return first === "+" ? { way: "add", value } : { way: "multiply", value: first === "*" ? value : 1 / value };
 }
 
-export const reckoned = ({ way, value }: Typed, now: number) =>
+export const applied = ({ way, value }: Typed, now: number) =>
   way === "set" ? value : way === "add" ? now + value : now * value;
 
 /** The value of a typed number or sum such as `1920/2` or `-3 * (4 + .5)`; null where it is none. */

@@ -4,9 +4,10 @@ import type { Layer } from "../api/client";
 import { Pill } from "../parts/Pill";
 import { Pop } from "../parts/Pop";
 import { choices, chooseAndKeep, sayProblem, useChoices } from "../scene/choices";
-import { labelOf, tracksOf, useFacts } from "../scene/document";
+import { labelOf, useFacts } from "../scene/document";
 import type { Session } from "../scene/session";
 import { useSession } from "../scene/session";
+import { tracksOf } from "../scene/tracks";
 import { Switch } from "../scene/ViewMenu";
 
 const FIRST = ["position", "scale", "rotation", "opacity"];

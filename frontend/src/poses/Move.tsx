@@ -4,9 +4,10 @@ import { EaseCurve } from "../easing/EaseCurve";
 import { EasePopover } from "../easing/EasePopover";
 import { useEase } from "../easing/facts";
 import { TimeField } from "../parts/TimeField";
-import { easeOf, tracksOf, useScene } from "../scene/document";
+import { useScene } from "../scene/document";
 import { type Session, useSession } from "../scene/session";
 import { timecode } from "../scene/times";
+import { easeOf, tracksOf } from "../scene/tracks";
 import type { Pose } from "./poses";
 
 /** Whether a property has a further key, so that an easing rules the way to it. */

@@ -3,10 +3,10 @@ import { Copy, Trash2 } from "lucide-react";
 import { useEffect, useRef } from "react";
 import { row } from "../api/arrays";
 import type { Layer } from "../api/client";
-import { deleteKeys, moveKeys, sameKey } from "../lanes/keys";
+import { deleteKeys, sameKey } from "../lanes/keys";
 import { IconButton } from "../parts/IconButton";
 import { TimeField } from "../parts/TimeField";
-import { choices, useChoices } from "../scene/choices";
+import { useChoices } from "../scene/choices";
 import { useScene } from "../scene/document";
 import { useSession } from "../scene/session";
 import { timecode } from "../scene/times";
@@ -23,11 +23,13 @@ interface Props {
   by: number;
   pick: (event: React.MouseEvent) => void;
   start: (event: React.PointerEvent) => void;
+  /** Move the pose in time: later ones follow with ripple, and all that is selected where it is one of several. */
+  move: (by: number) => void;
   duplicate: () => void;
 }
 
 /** A moment of the selected layers: what they look like, when, and what changes. */
-export function PoseCard({ pose, layers, by, pick, start, duplicate }: Props) {
+export function PoseCard({ pose, layers, by, pick, start, move, duplicate }: Props) {
   const session = useSession();
   const { scene } = useScene();
   const selected = useChoices((state) => pose.keys.every((key) => state.keys.some((one) => sameKey(one, key))));
@@ -74,7 +76,7 @@ export function PoseCard({ pose, layers, by, pick, start, duplicate }: Props) {
         onKeyDown={(event) => {
           const step = event.key === "ArrowLeft" ? -1 : event.key === "ArrowRight" ? 1 : 0;
           if (event.key === "Delete" || event.key === "Backspace") deleteKeys(session, pose.keys);
-          else if (step) void moveKeys(session, pose.keys, step * (event.shiftKey ? 10 : 1));
+          else if (step) move(step * (event.shiftKey ? 10 : 1));
           else return;
           event.preventDefault();
           event.stopPropagation();
@@ -92,11 +94,8 @@ export function PoseCard({ pose, layers, by, pick, start, duplicate }: Props) {
           <TimeField
             label={`Time of the pose at ${timecode(pose.frame, scene)}`}
             frame={pose.frame}
-            from={pose.frame}
             width="52px"
-            keep={(to) =>
-              void moveKeys(session, choices().keys.length && selected ? choices().keys : pose.keys, to - pose.frame)
-            }
+            keep={(to) => move(to - pose.frame)}
           />
         )}
         <Box flex="1" />

@@ -1,12 +1,12 @@
 import { Box, Flex, Text } from "@chakra-ui/react";
 import { useMemo, useState } from "react";
-import type { Layer } from "../api/client";
+import type { Edit, KeyRef, Layer } from "../api/client";
 import { snapsOf } from "../lanes/drag";
-import { moveKeys, pickKeys, selectKeys } from "../lanes/keys";
+import { pickKeys, retimeKeys, sameKey, selectKeys } from "../lanes/keys";
 import { follow } from "../parts/press";
 import { choices, chooseAndKeep, useChoices } from "../scene/choices";
 import { useFacts, useScene } from "../scene/document";
-import { useSession } from "../scene/session";
+import { type Session, useSession } from "../scene/session";
 import { Switch } from "../scene/ViewMenu";
 import { AddPose } from "./AddPose";
 import { EntranceButton } from "./Entrance";
@@ -94,6 +94,7 @@ function Cards({ poses, layers }: { poses: Pose[]; layers: Layer[] }) {
               session.frames.seek(pose.frame);
             }}
             start={(event) => start(event, pose, ids)}
+            move={(by) => void movePose(session, heldBy(pose, ids), by)}
             duplicate={() => void session.edit({ edit: "copy_keys", keys: pose.keys, frame: session.frames.frame })}
           />
           {i + 1 < poses.length && <Move from={pose} to={poses[i + 1]} setLength={(length) => setLength(i, length)} />}
@@ -104,38 +105,50 @@ function Cards({ poses, layers }: { poses: Pose[]; layers: Layer[] }) {
   );
 }
 
-/** Dragging a card in time: a frame for each 4 px; all its keys go along, later poses too with ripple. Esc gives back. */
+/** What goes along with a pose: its keys, those selected with it, or every later one of its layers. */
+interface Held {
+  frame: number;
+  keys: KeyRef[];
+  layers: string[];
+  ripple: boolean;
+}
+
+function heldBy(pose: Pose, layers: string[]): Held {
+  const { keys: chosen, ripple } = choices();
+  const several = chosen.length > pose.keys.length && pose.keys.every((key) => chosen.some((one) => sameKey(one, key)));
+  return { frame: pose.frame, keys: several ? chosen : pose.keys, layers, ripple: ripple && !several };
+}
+
+const moved = ({ frame, keys, layers, ripple }: Held, by: number): Edit =>
+  ripple ? { edit: "ripple", layers, frame, by } : { edit: "move_keys", keys, by };
+
+const movePose = (session: Session, held: Held, by: number) =>
+  retimeKeys(session, held.keys, moved(held, by), (frame) => frame + by);
+
+/** Dragging a card in time: a frame for each 4 px. Esc gives back. */
 function usePoseDrag(show: (dragged: { frame: number; by: number } | null) => void) {
   const session = useSession();
   const start = (event: React.PointerEvent, pose: Pose, layers: string[]) => {
     if (event.button !== 0) return;
     const x = event.clientX;
-    const { keys: chosen, ripple } = choices();
-    const several = pose.keys.every((key) =>
-      chosen.some((one) => one.layer === key.layer && one.property === key.property && one.frame === key.frame),
-    );
-    const keys = several && chosen.length > pose.keys.length ? chosen : pose.keys;
-    const later = ripple && keys === pose.keys;
-    const snaps = snapsOf(session, new Set(keys.map((key) => `${key.layer}.${key.property}.${key.frame}`)));
+    const held = heldBy(pose, layers);
+    const snaps = snapsOf(session, new Set(held.keys.map((key) => `${key.layer}.${key.property}.${key.frame}`)));
     let by = 0;
-    const edit = () =>
-      later ? ({ edit: "ripple", layers, frame: pose.frame, by } as const) : ({ edit: "move_keys", keys, by } as const);
-    const move = (moved: PointerEvent) => {
-      let next = Math.round((moved.clientX - x) / 4);
+    const move = (pointer: PointerEvent) => {
+      let next = Math.round((pointer.clientX - x) / 4);
       const near = snaps.find((snap) => Math.abs(snap - pose.frame - next) <= 1);
-      if (near !== undefined && Math.abs(moved.clientX - x) > 6 && choices().magnet && !moved.ctrlKey && !moved.metaKey)
-        next = near - pose.frame;
+      const free = pointer.ctrlKey || pointer.metaKey || !choices().magnet;
+      if (near !== undefined && Math.abs(pointer.clientX - x) > 6 && !free) next = near - pose.frame;
       if (next === by) return;
       by = next;
       show(by ? { frame: pose.frame, by } : null);
-      if (by) session.try([edit()]);
+      if (by) session.try([moved(held, by)]);
       else session.cancel();
     };
     const end = () => {
       show(null);
       if (!by) return;
-      if (later) void session.edit(edit());
-      else void moveKeys(session, keys, by);
+      void movePose(session, held, by);
       session.frames.seek(pose.frame + by);
     };
     const cancel = () => {

@@ -1,5 +1,6 @@
 import type { Facts, KeyRef, Layer } from "../api/client";
-import { keyFrames, labelOf, tracksOf } from "../scene/document";
+import { labelOf } from "../scene/document";
+import { keyFrames, tracksOf } from "../scene/tracks";
 
 /** All keys of the selected layers at one moment. */
 export interface Pose {

@@ -24,6 +24,7 @@ import { useScene } from "./document";
 import { KeysDialog } from "./KeysDialog";
 import { useKeyboard } from "./keyboard";
 import { openLook } from "./look";
+import { recall, remember, remembered } from "./memory";
 import { Session, SessionContext, useSession } from "./session";
 import { TopBar } from "./TopBar";
 
@@ -43,17 +44,25 @@ export function ScenePage() {
       keys: [],
       playing: false,
       zoom: null,
+      centre: null,
+      renaming: null,
       said: null,
       dialog: null,
       drawer: null,
       pathKey: null,
     });
+    const memory = remembered(sceneId);
+    let forget = () => {};
+    recall(memory);
     openLook(sceneId);
     need(api.GET("/api/scenes/{scene_id}", { params: { path: { scene_id: sceneId } } }))
       .then(async (answer) => {
-        await opening.frames.open(answer.scene.length, Number(asked.get("frame")) || 0);
+        const frame = asked.has("frame") ? Number(asked.get("frame")) || 0 : memory.frame;
+        await opening.frames.open(answer.scene.length, frame);
         if (gone) return;
         cache.setQueryData(opening.key, answer);
+        opening.tidy();
+        forget = remember(sceneId, opening.frames);
         const layer = asked.get("layer");
         if (layer && answer.scene.layers?.some((one) => one.id === layer)) select(layer);
         setSession(opening);
@@ -61,6 +70,7 @@ export function ScenePage() {
       .catch((error) => setFault((error as Error).message));
     return () => {
       gone = true;
+      forget();
       opening.close();
       setSession(null);
     };

@@ -5,6 +5,7 @@ import { Link } from "react-router";
 import { Pill } from "../parts/Pill";
 import { Select } from "../parts/Select";
 import { TimeField } from "../parts/TimeField";
+import { fit, zoomToSelection } from "../stage/zoom";
 import { isNight, setNight } from "../theme/night";
 import { choose, useChoices } from "./choices";
 import { useScene } from "./document";
@@ -21,6 +22,7 @@ const ZOOMS: [string, string][] = [
   ["4", "400 %"],
   ["8", "800 %"],
   ["16", "1600 %"],
+  ["selection", "Selection"],
 ];
 
 /** Project and scene, history, transport, view and export. */
@@ -147,7 +149,11 @@ export function TopBar({ project }: { project: string }) {
           width="72px"
           value={known}
           options={zooms}
-          onChange={(value) => choose({ zoom: value === "fit" ? null : Number(value) })}
+          onChange={(value) => {
+            if (value === "fit") fit();
+            else if (value === "selection") zoomToSelection(session);
+            else choose({ zoom: Number(value) });
+          }}
         />
         <ViewMenu />
         <Pill label="Keys and gestures (?)" look="bare" onClick={() => choose({ dialog: "keys" })}>

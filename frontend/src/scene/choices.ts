@@ -11,6 +11,8 @@ export interface Said {
 export type LooseKey = Extract<Edit, { edit?: "paste_keys" }>["keys"][number];
 export type Dialog = "export" | "keys" | "explain" | "history" | "values" | "easing";
 
+export type Carry = "place" | "fraction" | "fit";
+
 export type Scope = "frame" | "every key" | "throughout";
 
 /** What this window has chosen; nothing here belongs to the document. */
@@ -38,6 +40,8 @@ interface Choices {
   /** Properties that a pose keys; null stands for those that are keyed. */
   poseProperties: string[] | null;
   ripple: boolean;
+  /** How layers go along with a change of the scene's size. */
+  carry: Carry;
   loopOver: "all" | "span" | "keys" | "range";
   range: [number, number] | null;
   clipboard: { keys: LooseKey[]; from: string } | null;
@@ -49,7 +53,11 @@ interface Choices {
   unlinked: Record<string, boolean>;
   opened: Record<string, boolean>;
   magnet: boolean;
+  /** How large the scene is shown, fitted where null; and the scene point in the middle of the stage. */
   zoom: number | null;
+  centre: [number, number] | null;
+  /** The layer whose name is being typed in the lanes. */
+  renaming: string | null;
   playing: boolean;
   loop: boolean;
   speed: number;
@@ -59,14 +67,32 @@ interface Choices {
   connected: boolean;
 }
 
+const isOneOf =
+  (...known: unknown[]) =>
+  (value: unknown) =>
+    known.includes(value);
+const isNames = (value: unknown) => Array.isArray(value) && value.every((name) => typeof name === "string");
+
+/** A choice kept on this machine; one that cannot be read is dropped. */
+function stored<T>(name: string, otherwise: T, fits: (value: unknown) => boolean): T {
+  const place = `mudskipper.${name}`;
+  try {
+    const value = JSON.parse(localStorage.getItem(place) ?? "null");
+    if (fits(value)) return value;
+  } catch {
+    localStorage.removeItem(place);
+  }
+  return otherwise;
+}
+
 export const useChoices = create<Choices>(() => ({
   selected: [],
   keys: [],
   keep: "picture",
   scope: "frame",
   anchorUnit: "%",
-  handleBy: localStorage.getItem("mudskipper.handleBy") === "size" ? "size" : "scale",
-  about: localStorage.getItem("mudskipper.about") === "own" ? "own" : "box",
+  handleBy: stored<"scale" | "size">("handleBy", "scale", isOneOf("scale", "size")),
+  about: stored<"box" | "own">("about", "box", isOneOf("box", "own")),
   pathKey: null,
   solo: [],
   laneMode: "keyed",
@@ -75,8 +101,9 @@ export const useChoices = create<Choices>(() => ({
   laneOverlay: false,
   laneZoom: 1,
   laneFrom: 0,
-  poseProperties: JSON.parse(localStorage.getItem("mudskipper.poseProperties") ?? "null"),
-  ripple: localStorage.getItem("mudskipper.ripple") !== "no",
+  poseProperties: stored<string[] | null>("poseProperties", null, (value) => isNames(value)),
+  ripple: stored("ripple", true, (value) => typeof value === "boolean"),
+  carry: stored<Carry>("carry", "place", isOneOf("place", "fraction", "fit")),
   loopOver: "all",
   range: null,
   clipboard: null,
@@ -86,6 +113,8 @@ export const useChoices = create<Choices>(() => ({
   opened: {},
   magnet: true,
   zoom: null,
+  centre: null,
+  renaming: null,
   playing: false,
   loop: true,
   speed: 1,
@@ -103,15 +132,18 @@ export const say = (text: string, undo = false) => choose({ said: { text, kind: 
 export const sayProblem = (error: unknown) =>
   choose({ said: { text: error instanceof Error ? error.message : String(error), kind: "problem", at: Date.now() } });
 
+/** Something succeeded: what was wrong before needs no saying any more. */
+export const settled = () => {
+  if (choices().said?.kind === "problem") choose({ said: null });
+};
+
 /** Select layers; the keys selected before are let go. */
 export const select = (...selected: string[]) => choose({ selected, keys: [], pathKey: null });
 
 /** Choose what is remembered on this machine. */
-export function chooseAndKeep(change: Partial<Pick<Choices, "handleBy" | "about" | "poseProperties" | "ripple">>) {
-  for (const [name, value] of Object.entries(change)) {
-    const told =
-      typeof value === "string" ? value : typeof value === "boolean" ? (value ? "yes" : "no") : JSON.stringify(value);
-    localStorage.setItem(`mudskipper.${name}`, told);
-  }
+export function chooseAndKeep(
+  change: Partial<Pick<Choices, "handleBy" | "about" | "poseProperties" | "ripple" | "carry">>,
+) {
+  for (const [name, value] of Object.entries(change)) localStorage.setItem(`mudskipper.${name}`, JSON.stringify(value));
   choose(change);
 }

@@ -1,11 +1,15 @@
 import { useEffect, useRef } from "react";
 import { useHotkeys } from "react-hotkeys-hook";
 import { copyKeys, deleteKeys, moveKeys, pasteKeys } from "../lanes/keys";
+import { duplicate } from "../lanes/layers";
+import { cancelPress, pressing } from "../parts/press";
 import { keyPose } from "../poses/AddPose";
 import { anchorAt, STATIONS } from "../stage/view";
+import { fit, zoomBy, zoomToSelection } from "../stage/zoom";
 import { choices, choose, say, select } from "./choices";
-import { poseFrames } from "./document";
+import { takenElsewhere, undoesText } from "./keysHeard";
 import type { Session } from "./session";
+import { poseFrames } from "./tracks";
 
 /** Every key and gesture, as the list behind `?` tells them. */
 export const KEYS: [string, string][] = [
@@ -27,7 +31,8 @@ export const KEYS: [string, string][] = [
   ["Alt while dragging a span", "Slip its keys under it"],
   ["Ctrl/Cmd wheel on the lanes", "Widen them about the pointer; Shift and the wheel go along"],
   ["Arrows", "Nudge the selected layers by 1 px (Shift: 10)"],
-  ["Tab on the stage", "Select the next layer"],
+  ["N, Shift + N", "Select the next layer, the one before; Tab walks the page"],
+  ["F2", "Rename the selected layer"],
   ["Q held, drag", "Move the anchor, the picture stays put"],
   ["W held, drag", "Slide the picture under its anchor, which stays put"],
   ["Q + digit of the number pad", "The anchor to the station in that place"],
@@ -41,6 +46,7 @@ export const KEYS: [string, string][] = [
   ["M", "Magnet on or off"],
   ["Ctrl/Cmd A", "Select every layer that is not locked"],
   ["Esc", "Give a gesture back; then: select nothing"],
+  ["Enter, Esc in a field", "Take what was typed, or give it back; then the stage has the keyboard"],
   ["Delete", "Delete the selected keys, else the selected layers"],
   ["Ctrl/Cmd D", "Duplicate the selected layers"],
   ["Ctrl/Cmd Z, Ctrl/Cmd Shift Z", "Undo, redo"],
@@ -48,7 +54,8 @@ export const KEYS: [string, string][] = [
     "In a number",
     "Drag to scrub; type a sum, or +10, *1.5; ↑ ↓ step (Shift ×10, Alt ×0.1); Enter takes; Esc gives back",
   ],
-  ["Ctrl/Cmd wheel, + and −", "Zoom; 0 fits the scene, 9 shows it at 100 %"],
+  ["Ctrl/Cmd wheel, + and −", "Zoom about the pointer, about the middle of the view"],
+  ["0, 9, Z", "Fit the scene; 100 %; zoom to the selection"],
   ["Wheel, middle button, H held", "Pan"],
 ];
 
@@ -57,38 +64,42 @@ const NUMPAD: Record<string, string> = Object.fromEntries(
   [7, 8, 9, 4, 5, 6, 1, 2, 3].map((digit, i) => [`Numpad${digit}`, PAD[i]]),
 );
 
-/** Whether a key is meant for what stands over the main view, which has its own Esc, its own arrows, and no layers. */
-const elsewhere = ({ target }: KeyboardEvent) =>
-  choices().dialog !== null ||
-  (target instanceof Element &&
-    target.closest("[data-scope=popover], [data-scope=menu], [role=dialog], [role=menu]") !== null);
-
-const nowhere = () => false;
-
 /** The whole of the main view by keyboard. */
 export function useKeyboard(session: Session) {
   const { frames } = session;
-  const on = (keys: string, act: (event: KeyboardEvent) => void, ignoreEventWhen = elsewhere) =>
+  const on = (
+    keys: string,
+    act: (event: KeyboardEvent) => void,
+    { repeats = false, ignoreEventWhen = takenElsewhere } = {},
+  ) =>
     // biome-ignore lint/correctness/useHookAtTopLevel: always called in the same order
-    useHotkeys(keys, act, { preventDefault: true, useKey: true, ignoreEventWhen }, [session]);
+    useHotkeys(
+      keys,
+      // Held, a key does its work once, but for those that step.
+      (event) => (repeats || !event.repeat) && act(event),
+      { preventDefault: true, useKey: true, enableOnFormTags: true, ignoreEventWhen },
+      [session],
+    );
+  const always = { repeats: true, ignoreEventWhen: undoesText };
 
   on("l", () => choose({ loop: !choices().loop }));
   on("home", () => frames.seek(0));
   on("end", () => frames.seek(frames.length - 1));
-  // Undo and redo work from everywhere but from a text, which has its own.
-  on("mod+z", () => void session.undo(), nowhere);
-  on("mod+shift+z, mod+y", () => void session.redo(), nowhere);
-  on("mod+d", () => {
-    const { selected } = choices();
-    if (selected.length) void session.edit({ edit: "duplicate_layers", layers: selected });
-  });
+  // What the pointer holds is given back first; the step before it stays.
+  on("mod+z", () => (pressing() ? cancelPress() : void session.undo()), always);
+  on("mod+shift+z, mod+y", () => pressing() || void session.redo(), always);
+  on("mod+d", () => void duplicate(session, choices().selected));
   on("mod+a", () => select(...[...frames.order].reverse().filter((id) => !session.layer(id)?.locked)));
   on("m", () => {
     choose({ magnet: !choices().magnet });
     say(`The magnet is ${choices().magnet ? "on" : "off"}.`);
   });
-  on("0", () => choose({ zoom: null }));
+  on("0", fit);
   on("9", () => choose({ zoom: 1 }));
+  on("z", () => zoomToSelection(session));
+  on("n", () => cycle(session, 1), { repeats: true });
+  on("shift+n", () => cycle(session, -1), { repeats: true });
+  on("f2", () => rename());
   on("mod+c", () => copyKeys(session, choices().keys));
   on("mod+v", () => pasteKeys(session));
   on("e", () => choices().keys.length && choose({ dialog: "values" }));
@@ -101,10 +112,10 @@ export function useKeyboard(session: Session) {
   on("b", () => tapBeat(session));
   on("shift+home", () => markRange(session, 0));
   on("shift+end", () => markRange(session, 1));
-  on("alt+arrowleft", () => nudgeKeys(session, -1));
-  on("alt+arrowright", () => nudgeKeys(session, 1));
-  on("alt+shift+arrowleft", () => nudgeKeys(session, -10));
-  on("alt+shift+arrowright", () => nudgeKeys(session, 10));
+  on("alt+arrowleft", () => nudgeKeys(session, -1), { repeats: true });
+  on("alt+arrowright", () => nudgeKeys(session, 1), { repeats: true });
+  on("alt+shift+arrowleft", () => nudgeKeys(session, -10), { repeats: true });
+  on("alt+shift+arrowright", () => nudgeKeys(session, 10), { repeats: true });
   on("x", () => {
     const { selected } = choices();
     const { frame } = session.frames;
@@ -116,28 +127,19 @@ export function useKeyboard(session: Session) {
 
   const anchorKey = useRef<"q" | "w" | null>(null);
   useEffect(() => {
-    const typing = (event: KeyboardEvent) =>
-      event.target instanceof HTMLElement && event.target.matches("input, textarea, select");
     const down = (event: KeyboardEvent) => {
-      if (typing(event) || event.ctrlKey || event.metaKey || event.altKey || elsewhere(event)) return;
-      if (event.key === " " && (event.target as HTMLElement).matches("button:focus-visible, a:focus-visible")) return;
-      if (event.key === " ") choose({ playing: !choices().playing });
-      else if (event.key === "?") choose({ dialog: "keys" });
+      if (event.ctrlKey || event.metaKey || event.altKey || takenElsewhere(event)) return;
+      if (event.key === " ") {
+        if (!event.repeat) choose({ playing: !choices().playing });
+      } else if (event.key === "?") choose({ dialog: "keys" });
       else if (event.key === "," || event.key === "<") frames.seek(frames.frame - (event.shiftKey ? 10 : 1));
       else if (event.key === "." || event.key === ">") frames.seek(frames.frame + (event.shiftKey ? 10 : 1));
       else if (event.key === "[" || event.key === "]") step(session, event.key === "]" ? 1 : -1);
       else if (event.key === "{" || event.key === "}") stepBeat(session, event.key === "}" ? 1 : -1);
       else if (["1", "2", "3"].includes(event.key) && event.code.startsWith("Digit"))
         choose({ speed: [1, 0.5, 0.25][Number(event.key) - 1] });
-      else if (
-        event.key.startsWith("Arrow") &&
-        !(event.target as HTMLElement).closest("[role=radiogroup], [role=menu]")
-      )
-        nudge(session, event);
-      else if (event.key === "Tab" && document.activeElement?.getAttribute("data-testid") === "stage")
-        cycle(session, event);
-      else if (event.key === "+" || event.key === "=" || event.key === "-")
-        choose(({ zoom }) => ({ zoom: zoomed(zoom, event.key === "-" ? 1 / 1.25 : 1.25) }));
+      else if (event.key.startsWith("Arrow")) nudge(session, event);
+      else if (event.key === "+" || event.key === "=" || event.key === "-") zoomBy(event.key === "-" ? 1 / 1.25 : 1.25);
       else if (event.key === "Escape") select();
       else return;
       event.preventDefault();
@@ -145,36 +147,70 @@ export function useKeyboard(session: Session) {
     const up = (event: KeyboardEvent) => {
       if (event.code === "KeyQ" || event.code === "KeyW") anchorKey.current = null;
     };
+    // A key let go in another window is never heard of here.
+    const blur = () => {
+      anchorKey.current = null;
+    };
+    const move = anchorSteps(session);
     // Before all else, since the number pad's keys mean Home and the arrows as well.
     const stations = (event: KeyboardEvent) => {
-      if (typing(event) || elsewhere(event)) return;
+      if (takenElsewhere(event)) return;
       if (event.code === "KeyQ") anchorKey.current = "q";
       if (event.code === "KeyW") anchorKey.current = "w";
-      const { selected, scope } = choices();
+      // In a number in which nobody types they are no letters.
+      if ((event.code === "KeyQ" || event.code === "KeyW") && event.target instanceof HTMLInputElement)
+        event.preventDefault();
+      const { selected } = choices();
       if (!anchorKey.current || selected.length !== 1) return;
       const station = anchorKey.current === "q" ? NUMPAD[event.code] : undefined;
-      const to = station ? { station } : nudgedAnchor(session, selected[0], event, anchorKey.current);
-      if (!to) return;
+      if (!move(selected[0], anchorKey.current, station ?? arrowStep(event))) return;
       event.preventDefault();
       event.stopImmediatePropagation();
-      const keep = anchorKey.current === "q" ? "picture" : "anchor";
-      void session.edit({ edit: "move_anchor", layer: selected[0], frame: frames.frame, keep, scope, to });
     };
     window.addEventListener("keydown", stations, true);
     window.addEventListener("keydown", down);
     window.addEventListener("keyup", up);
+    window.addEventListener("blur", blur);
     return () => {
       window.removeEventListener("keydown", stations, true);
       window.removeEventListener("keydown", down);
       window.removeEventListener("keyup", up);
+      window.removeEventListener("blur", blur);
     };
   }, [session, frames]);
 }
 
-/** The zoom after a step; from a fitted view it starts at what is shown. */
-function zoomed(zoom: number | null, factor: number): number {
-  const shown = document.querySelector<HTMLElement>("[data-testid=stage]")?.dataset.scale;
-  return Math.min(Math.max((zoom ?? Number(shown ?? 1)) * factor, 0.05), 64);
+/** The anchor to a station, or by a step: from where it was sent last, while that is not answered yet. */
+function anchorSteps(session: Session) {
+  let sent: { layer: string; frame: number; at: [number, number] } | null = null;
+  return (layer: string, key: "q" | "w", by: string | [number, number] | null): boolean => {
+    const { frame } = session.frames;
+    const arrays = session.frames.layer(layer);
+    if (!by || !arrays) return false;
+    const keep = key === "q" ? ("picture" as const) : ("anchor" as const);
+    const base = { edit: "move_anchor" as const, layer, frame, keep, scope: choices().scope };
+    if (typeof by === "string") {
+      void session.edit({ ...base, to: { station: by } });
+      return true;
+    }
+    // With the picture staying put the mark goes along; with the anchor staying put it stays, and each step is alike.
+    const goes = key === "q";
+    const [x, y] = goes && sent?.layer === layer && sent.frame === frame ? sent.at : anchorAt(arrays, frame);
+    const at: [number, number] = goes ? [x + by[0], y + by[1]] : [x - by[0], y - by[1]];
+    const mine = { layer, frame, at };
+    if (goes) sent = mine;
+    void session.step(`anchor ${key}`, { ...base, to: { scene: at } }).finally(() => {
+      if (sent === mine) sent = null;
+    });
+    return true;
+  };
+}
+
+/** Type the selected layer's name in the lanes. */
+function rename() {
+  const { selected } = choices();
+  if (selected.length === 1) choose({ renaming: selected[0] });
+  else say("Select one layer to rename it.");
 }
 
 /** A beat at the playhead, also while playing. */
@@ -198,12 +234,13 @@ function nudgeKeys(session: Session, by: number) {
   else say("Select keys in the lanes or a pose first; then Alt and the arrows move them in time.");
 }
 
-/** Shift + Tab walks out of the stage; Tab goes through its layers, front first. */
-function cycle(session: Session, event: KeyboardEvent) {
-  if (event.shiftKey) return;
+/** Select the next layer, front first, or the one before; round and round. */
+function cycle(session: Session, way: 1 | -1) {
   const order = [...session.frames.order].reverse();
-  const next = order[order.indexOf(choices().selected[0]) + 1];
-  if (next) select(next);
+  if (!order.length) return;
+  const here = order.indexOf(choices().selected.at(-1) ?? "");
+  const first = way > 0 ? 0 : order.length - 1;
+  select(order[here < 0 ? first : (here + way + order.length) % order.length]);
 }
 
 /** The step of an arrow key in pixels: 1, or 10 with Shift. */
@@ -218,28 +255,18 @@ function arrowStep(event: KeyboardEvent): [number, number] | null {
   return steps[event.key] ?? null;
 }
 
-/** Where an arrow takes the anchor; with W the picture goes that way under it. */
-function nudgedAnchor(session: Session, id: string, event: KeyboardEvent, key: "q" | "w") {
-  const step = arrowStep(event);
-  const arrays = session.frames.layer(id);
-  if (!step || !arrays) return null;
-  const [x, y] = anchorAt(arrays, session.frames.frame);
-  const way = key === "q" ? 1 : -1;
-  return { scene: [x + way * step[0], y + way * step[1]] as [number, number] };
-}
-
 function nudge(session: Session, event: KeyboardEvent) {
   const { selected } = choices();
   const by = arrowStep(event);
   if (!selected.length || !by) return;
-  void session.edit({ edit: "move_layers", layers: selected, frame: session.frames.frame, by });
+  void session.step(`nudge ${selected}`, { edit: "move_layers", layers: selected, frame: session.frames.frame, by });
 }
 
 function step(session: Session, way: 1 | -1) {
   const here = session.frames.frame;
   const frames = choices().selected.flatMap((id) => {
     const layer = session.layer(id);
-    return layer ? poseFrames(layer) : [];
+    return layer ? poseFrames(layer).map(Math.round) : [];
   });
   const found = frames.filter((frame) => (way > 0 ? frame > here : frame < here));
   if (found.length) session.frames.seek(way > 0 ? Math.min(...found) : Math.max(...found));
@@ -253,7 +280,7 @@ function step(session: Session, way: 1 | -1) {
 
 function stepBeat(session: Session, way: 1 | -1) {
   const here = session.frames.frame;
-  const beats = (session.answer?.scene.beats ?? []).map((beat) => beat.frame);
+  const beats = (session.answer?.scene.beats ?? []).map((beat) => Math.round(beat.frame));
   const found = beats.filter((frame) => (way > 0 ? frame > here : frame < here));
   if (found.length) session.frames.seek(way > 0 ? Math.min(...found) : Math.max(...found));
   else say("There is no further beat in that direction; B sets one at the playhead.");

@@ -1,4 +1,5 @@
 import { create } from "zustand";
+import { STATIONS } from "../stage/view";
 
 /** What is drawn over and around the picture; remembered on this machine for each scene. */
 export interface Look {
@@ -39,16 +40,30 @@ export const look = useLook.getState;
 
 let place = "";
 
+const isLine = (value: unknown) => Array.isArray(value) && value.every((at) => Number.isFinite(at));
+
+/** Whether a stored choice is one: what cannot be read is as it was at first. */
+function fits(name: string, value: unknown): boolean {
+  if (name === "surround") return ["light", "mid", "dark"].includes(value as string);
+  if (name === "follow") return value === "anchor" || (typeof value === "string" && value in STATIONS);
+  if (name === "guides") {
+    const guides = value as Partial<Look["guides"]> | null;
+    return isLine(guides?.x) && isLine(guides?.y);
+  }
+  return name in FIRST && typeof value === typeof FIRST[name as keyof Look];
+}
+
 /** Bring back what was chosen for a scene. */
 export function openLook(sceneId: string) {
   place = `mudskipper.look.${sceneId}`;
-  let kept: Partial<Look> = {};
+  let kept: Record<string, unknown> = {};
   try {
-    kept = JSON.parse(localStorage.getItem(place) ?? "{}");
+    kept = JSON.parse(localStorage.getItem(place) ?? "{}") ?? {};
   } catch {
     localStorage.removeItem(place);
   }
-  useLook.setState({ ...FIRST, ...kept }, true);
+  const known = Object.entries(kept).filter(([name, value]) => fits(name, value));
+  useLook.setState({ ...FIRST, ...Object.fromEntries(known) }, true);
 }
 
 export function setLook(change: Partial<Look>) {

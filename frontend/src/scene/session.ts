@@ -1,13 +1,22 @@
 import { hashKey, type QueryClient } from "@tanstack/react-query";
 import { createContext, useContext } from "react";
-import { api, client, type Edit, type Facts, need, Offline, type SceneAnswer } from "../api/client";
+import { api, client, type Edit, type Facts, Garbled, need, Offline, type SceneAnswer } from "../api/client";
 import { Live } from "../api/live";
+import { freshId } from "../api/token";
 import { FrameStore } from "../stage/frames";
 import { Pictures } from "../stage/painter";
-import { choices, choose, say, sayProblem } from "./choices";
+import { choices, choose, say, sayProblem, settled } from "./choices";
+import { keyOf } from "./tracks";
 
 /** The generated client forgets that a frame rate is a pair; the document's own type knows. */
-const scene = (asked: Parameters<typeof need>[0]) => need(asked) as Promise<SceneAnswer>;
+async function scene(asked: Parameters<typeof need>[0]): Promise<SceneAnswer> {
+  const answer = (await need(asked)) as SceneAnswer | null;
+  if (!Array.isArray(answer?.scene?.layers)) throw new Garbled();
+  return answer;
+}
+
+/** Steps of one kind that follow one another within this time are one step to undo, in milliseconds. */
+const RUN = 1_000;
 
 /** One opened scene: its frames, its live socket, and the one road by which edits reach the server. */
 export class Session {
@@ -15,8 +24,12 @@ export class Session {
   readonly pictures: Pictures;
   private readonly live: Live;
   private readonly hash: string;
+  /** Requests that change or load the document, one after another: no answer overtakes another. */
   private queue: Promise<unknown> = Promise.resolve();
+  private loading: Promise<void> | null = null;
+  private run = { name: "", id: "", at: Number.NEGATIVE_INFINITY };
   private dropped = false;
+  private closed = false;
   private back: (() => void)[] = [];
 
   constructor(
@@ -27,6 +40,7 @@ export class Session {
     this.frames = new FrameStore(sceneId);
     this.pictures = new Pictures(() => this.frames.notify());
     this.live = new Live(sceneId, {
+      learned: (message) => this.frames.learn(message),
       tried: (message) => this.frames.setTrial(message),
       problem: (message) => sayProblem(new Error([message.detail, message.mend].filter(Boolean).join(" "))),
       revision: () => void this.reload(),
@@ -68,9 +82,27 @@ export class Session {
    * as soon as the line is back; the token sees to it that nothing is applied twice.
    */
   edit(...edits: Edit[]): Promise<boolean> {
+    this.run.name = "";
+    return this.send(edits, null);
+  }
+
+  /** Keep a step of a run, such as a nudge: those of one name that follow one another within a second are one undo step. */
+  step(name: string, ...edits: Edit[]): Promise<boolean> {
+    const now = performance.now();
+    if (this.run.name !== name || now - this.run.at > RUN) this.run = { name, id: freshId(), at: now };
+    this.run.at = now;
+    return this.send(edits, this.run.id);
+  }
+
+  /** Keep an edit, as a step of a run where one is named. */
+  keep(run: string | undefined, edit: Edit): Promise<boolean> {
+    return run ? this.step(run, edit) : this.edit(edit);
+  }
+
+  private send(edits: Edit[], run: string | null): Promise<boolean> {
     this.live.forget();
     const path = { scene_id: this.sceneId };
-    const body = { edits, client, token: crypto.randomUUID() };
+    const body = { edits, client, token: freshId() + freshId(), run };
     return this.ask(
       () => this.patiently(() => api.POST("/api/scenes/{scene_id}/edits", { params: { path }, body })),
       false,
@@ -94,8 +126,8 @@ export class Session {
     }
   }
 
-  undo = () => this.step("undo");
-  redo = () => this.step("redo");
+  undo = () => this.walk("undo");
+  redo = () => this.walk("redo");
 
   /** Bring the scene to any step of its history. */
   goTo(revision: number) {
@@ -104,20 +136,30 @@ export class Session {
   }
 
   close() {
+    this.closed = true;
     this.live.close();
   }
 
-  /** The scene as the server has it, after another window's revision or a broken line. */
-  async reload() {
+  /** The scene as the server has it, after another window's revision or a broken line; loads that wait are one. */
+  reload(): Promise<void> {
+    this.loading ??= this.enqueue(async () => {
+      this.loading = null;
+      await this.load();
+    });
+    return this.loading;
+  }
+
+  private async load() {
     try {
       const path = { scene_id: this.sceneId };
       await this.take(await scene(api.GET("/api/scenes/{scene_id}", { params: { path } })), null);
     } catch (error) {
-      sayProblem(error);
+      if (!this.dropped && !this.closed) sayProblem(error);
     }
   }
 
-  private step(way: "undo" | "redo") {
+  private walk(way: "undo" | "redo") {
+    this.run.name = "";
     const options = { params: { path: { scene_id: this.sceneId }, query: { client } } };
     return this.ask(
       () =>
@@ -130,43 +172,61 @@ export class Session {
     );
   }
 
+  private enqueue<T>(work: () => Promise<T>): Promise<T> {
+    const done = this.queue.then(work);
+    this.queue = done.catch(() => {});
+    return done;
+  }
+
   private ask(request: () => Promise<SceneAnswer>, tell: boolean): Promise<boolean> {
-    const done = this.queue.then(async () => {
+    return this.enqueue(async () => {
       try {
         const answer = await request();
         await this.take(answer, answer.changed ?? null);
         if (answer.notices?.length) say(answer.notices.join(" "), true);
         else if (tell && answer.said) say(answer.said);
+        else settled();
         return true;
       } catch (error) {
         this.frames.endTrial();
         sayProblem(error);
-        if (this.dropped) return false;
-        await this.reload();
+        if (!this.dropped) await this.load();
         return false;
       }
     });
-    this.queue = done;
-    return done;
   }
 
+  /** Take an answer: the frames of what changed first, then the document. */
   private async take(answer: SceneAnswer, changed: string[] | null) {
-    const ids = new Set((answer.scene.layers ?? []).map((layer) => layer.id!));
-    await this.frames.refresh(answer.scene.length, changed, () => this.live.trying);
+    // What changed is counted from the revision the request was applied to; where this window has another, all is fetched.
+    const known = answer.base === this.answer?.revision ? changed : null;
+    await this.frames.refresh(answer.scene.length, known, () => this.live.trying);
     this.live.again();
     this.cache.setQueryData(this.key, answer);
-    const { selected, keys, solo } = choices();
-    if (solo.some((id) => !ids.has(id))) choose({ solo: solo.filter((id) => ids.has(id)) });
-    if (selected.some((id) => !ids.has(id)))
-      choose({ selected: selected.filter((id) => ids.has(id)), keys: keys.filter((key) => ids.has(key.layer)) });
+    this.tidy();
     this.frames.notify();
+  }
+
+  /** Let go of what is chosen and is gone: layers, keys, solos, the key of a path, a comparison. */
+  tidy() {
+    const { selected, keys, solo, pathKey, compare, renaming } = choices();
+    const there = (id: string) => this.layer(id) !== undefined;
+    const held = keys.filter((key) => keyOf(this, key));
+    choose({
+      ...(solo.every(there) ? {} : { solo: solo.filter(there) }),
+      ...(selected.every(there) ? {} : { selected: selected.filter(there) }),
+      ...(held.length === keys.length ? {} : { keys: held }),
+      ...(pathKey && !there(pathKey.layer) ? { pathKey: null } : {}),
+      ...(compare && !there(compare.layer) ? { compare: null } : {}),
+      ...(renaming && !there(renaming) ? { renaming: null } : {}),
+    });
   }
 
   private connected(up: boolean) {
     if (up && this.dropped) {
       say("The live line to the server is back.");
-      if (!this.back.length) void this.reload();
       for (const go of this.back.splice(0)) go();
+      void this.reload();
     }
     this.dropped = !up;
     choose({ connected: up });

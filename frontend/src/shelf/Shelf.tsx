@@ -3,6 +3,7 @@ import { useQuery } from "@tanstack/react-query";
 import { Circle, ImagePlus, Images, Plus, RectangleHorizontal, SquareRoundCorner, Type } from "lucide-react";
 import { useRef } from "react";
 import { api, type Edit, need } from "../api/client";
+import { freshId } from "../api/token";
 import { Pill } from "../parts/Pill";
 import { choose, select, useChoices } from "../scene/choices";
 import { useScene } from "../scene/document";
@@ -100,7 +101,7 @@ function Tab({
 function useAdd() {
   const session = useSession();
   return async (content: Content, name?: string) => {
-    const id = crypto.randomUUID().replaceAll("-", "").slice(0, 12);
+    const id = freshId();
     if (await session.edit({ edit: "add_layer", id, content, name } as Edit)) select(id);
     choose({ drawer: null });
   };

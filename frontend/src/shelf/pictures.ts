@@ -1,45 +1,54 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { api, type Edit, need } from "../api/client";
+import { freshId } from "../api/token";
 import { choose, say, sayProblem, select } from "../scene/choices";
 import { useScene } from "../scene/document";
 import { useSession } from "../scene/session";
 
-/** Takes picture files into the project and adds a layer for each; a refused file says why. */
+/** Takes picture files into the project and adds a layer for each; one line says which came in, which did not, and why. */
 export function useAddPicture() {
   const session = useSession();
   const cache = useQueryClient();
   const { project } = useScene();
+
+  const take = async (file: File, at?: [number, number]): Promise<string> => {
+    const body = new FormData();
+    body.append("file", file);
+    const picture = await need(
+      api.POST("/api/projects/{project_id}/pictures", {
+        params: { path: { project_id: project } },
+        body: body as never,
+        bodySerializer: (form) => form as never,
+      }),
+    );
+    void cache.invalidateQueries({ queryKey: ["pictures", project] });
+    const id = freshId();
+    const edit = {
+      edit: "add_layer",
+      id,
+      content: { kind: "picture", asset: picture.id },
+      name: file.name.replace(/\.\w+$/, "").trim() || "Picture",
+      position: at,
+    } as Edit;
+    if (!(await session.edit(edit))) throw new Error("the layer could not be added.");
+    select(id);
+    return `${file.name}, ${picture.width} × ${picture.height} px`;
+  };
+
   return async (files: File[], at?: [number, number]) => {
     choose({ drawer: null });
-    for (const file of files) {
-      const body = new FormData();
-      body.append("file", file);
-      say(`Taking ${file.name} in…`);
+    const added: string[] = [];
+    const failed: string[] = [];
+    for (const [i, file] of files.entries()) {
+      say(`Taking ${file.name} in…${files.length > 1 ? ` (${i + 1} of ${files.length})` : ""}`);
       try {
-        const picture = await need(
-          api.POST("/api/projects/{project_id}/pictures", {
-            params: { path: { project_id: project } },
-            body: body as never,
-            bodySerializer: (form) => form as never,
-          }),
-        );
-        void cache.invalidateQueries({ queryKey: ["pictures", project] });
-        const id = crypto.randomUUID().replaceAll("-", "").slice(0, 12);
-        const edit = {
-          edit: "add_layer",
-          id,
-          content: { kind: "picture", asset: picture.id },
-          name: file.name.replace(/\.\w+$/, ""),
-          position: at,
-        } as Edit;
-        if (await session.edit(edit)) {
-          select(id);
-          say(`Added ${file.name}, ${picture.width} × ${picture.height} px.`, true);
-        }
+        added.push(await take(file, at));
       } catch (error) {
-        const told = error as { where?: string; message: string };
-        sayProblem(new Error(`${file.name}: ${told.message}`));
+        failed.push(`${file.name}: ${(error as Error).message}`);
       }
     }
+    const came = added.length > 2 ? `${added.length} pictures` : added.join(" and ");
+    if (failed.length) sayProblem(new Error([...failed, came && `Added ${came}.`].filter(Boolean).join(" ")));
+    else if (came) say(`Added ${came}.`, added.length === 1);
   };
 }

@@ -1,11 +1,12 @@
 import { Box } from "@chakra-ui/react";
 import { useCallback, useEffect, useLayoutEffect, useRef, useState } from "react";
-import { onMoves } from "../parts/press";
+import { hold, onMoves } from "../parts/press";
 import { choices, choose, select, useChoices } from "../scene/choices";
 import { useScene } from "../scene/document";
 import { useLook } from "../scene/look";
 import { Rate } from "../scene/Rate";
 import { useSession } from "../scene/session";
+import { isKeyed } from "../scene/tracks";
 import { CHEQUER } from "../theme/theme";
 import { AnchorDrag } from "./hands/anchor";
 import type { Gesture } from "./hands/gesture";
@@ -16,15 +17,15 @@ import { LayerDrag } from "./hands/move";
 import { PanDrag } from "./hands/pan";
 import { PathKeyDrag, TangentDrag } from "./hands/path";
 import { TurnDrag } from "./hands/turn";
-import { cursorOf, handleBox, handled, hitAt, layersAt, ringIsLit } from "./hits";
+import { cursorOf, handleBox, handled, hitAt, layersAt, lockedAt, ringIsLit } from "./hits";
 import { Overlay } from "./Overlay";
 import { Rulers } from "./Rulers";
 import { SoloNote } from "./SoloNote";
-import { inMotion } from "./scopes";
 import { useGhosts } from "./useGhosts";
 import { useMarks } from "./useMarks";
 import { usePicture } from "./usePicture";
-import { distance, type Point, toScene, viewOf } from "./view";
+import { centreOf, distance, type Point, toScene, type View, viewOf } from "./view";
+import { bounded } from "./zoom";
 
 const MARGIN = 22;
 const CLICK = 3;
@@ -38,6 +39,7 @@ interface Press {
   begin: () => Gesture | null;
   click: (event: React.PointerEvent) => void;
   listening?: AbortController;
+  ended?: () => void;
 }
 
 /** The stage: the picture at the scene's own size, painted from resolved arrays, and the hands on it. */
@@ -52,15 +54,18 @@ export function Stage() {
   const press = useRef<Press | null>(null);
   const touches = useRef(new Map<number, Point>());
   const [room, setRoom] = useState<Point>([800, 400]);
-  const [pan, setPan] = useState<Point>([0, 0]);
+  const centre = useChoices((state) => state.centre);
   const size: Point = [scene.width, scene.height];
-  const view = viewOf(room, pan, zoom, size, MARGIN + (rulers ? RULER / 2 : 0));
-  const latest = useRef({ view, pan });
-  latest.current = { view, pan };
+  const due = viewOf(room, zoom, centre, size, MARGIN + (rulers ? RULER / 2 : 0));
+  // While a gesture holds something the picture stays where it is, whatever becomes of the window.
+  const [frozen, setFrozen] = useState<View | null>(null);
+  const view = frozen ?? due;
+  const latest = useRef({ view, room });
+  latest.current = { view, room };
   const selected = useChoices((state) => state.selected);
   const keep = useChoices((state) => state.keep);
   const one = selected.length === 1 ? session.layer(selected[0]) : undefined;
-  const beside = Boolean(one && !one.locked && keep === "picture" && inMotion(one));
+  const beside = Boolean(one && !one.locked && keep === "picture" && isKeyed(one));
   const { picture, moving } = usePicture(view);
   const ghosts = useGhosts(view);
   const marks = useMarks(view, room, beside);
@@ -72,10 +77,10 @@ export function Stage() {
   }, []);
 
   /** A press begins: from here on its moves are heard as they are made. */
-  const hold = (next: Press) => {
+  const begins = (next: Press) => {
     release();
     const listening = new AbortController();
-    press.current = { ...next, listening };
+    press.current = { ...next, listening, ended: hold(cancel) };
     onMoves(area.current!, (event) => drawn.current(event), { signal: listening.signal });
   };
 
@@ -83,6 +88,8 @@ export function Stage() {
     const last = press.current;
     press.current = null;
     last?.listening?.abort();
+    last?.ended?.();
+    setFrozen(null);
     return last;
   }, []);
 
@@ -134,10 +141,16 @@ export function Stage() {
     if (hit.kind === "key") {
       return () => {
         choose({ pathKey: { layer: hit.layer, frame: hit.frame } });
-        return new PathKeyDrag(session, hit.layer, hit.frame, hit.point, view, start);
+        return new PathKeyDrag(session, hit.layer, hit.frame, hit.point, hit.position, view, start);
       };
     }
-    if (hit.kind === "nothing") return () => new Marquee(session, view, start);
+    if (hit.kind === "nothing") {
+      const locked = lockedAt(session, view, start);
+      return () => (locked.length ? new LayerDrag(session, locked, view, start) : new Marquee(session, view, start));
+    }
+    // A locked layer that is selected holds its place: no hand reaches what lies behind it.
+    const locked = lockedAt(session, view, start);
+    if (locked.length && !shift) return () => new LayerDrag(session, locked, view, start);
     const holds = ids.some((id) => hit.ids.includes(id));
     if (shift && !holds) return () => new Marquee(session, view, start);
     const moved = holds ? ids : hit.ids.slice(0, 1);
@@ -155,7 +168,7 @@ export function Stage() {
       choose({ pathKey: { layer: hit.layer, frame: hit.frame } });
       return;
     }
-    if (hit.kind === "anchor" || hit.kind === "handle" || hit.kind === "tangent") return;
+    if (hit.kind === "handle" || hit.kind === "tangent") return;
     const under = layersAt(session, view, start);
     const { selected } = choices();
     if (event.shiftKey && under[0]) {
@@ -169,18 +182,19 @@ export function Stage() {
   };
 
   const zoomAbout = (point: Point, factor: number, moved: Point = [0, 0]) => {
-    const { view } = latest.current;
+    const { view, room } = latest.current;
     const [sx, sy] = toScene(view, point);
-    const scale = Math.min(Math.max(view.scale * factor, 0.05), 64);
-    choose({ zoom: scale });
-    const centred = viewOf(room, [0, 0], scale, size, MARGIN);
-    setPan([point[0] + moved[0] - sx * scale - centred.x, point[1] + moved[1] - sy * scale - centred.y]);
+    const scale = bounded(view.scale * factor);
+    const along = (axis: 0 | 1, at: number) => at - (point[axis] + moved[axis] - room[axis] / 2) / scale;
+    choose({ zoom: scale, centre: [along(0, sx), along(1, sy)] });
   };
 
   const startPan = (start: Point) => {
-    if (choices().zoom === null) choose({ zoom: latest.current.view.scale });
-    const gesture = new PanDrag(start, latest.current.pan, setPan);
-    hold({ gesture, start, begin: () => gesture, click: () => {} });
+    const { view, room } = latest.current;
+    const from = centreOf(view, room);
+    choose({ zoom: view.scale, centre: from });
+    const gesture = new PanDrag(start, from, view.scale, (centre) => choose({ centre }));
+    begins({ gesture, start, begin: () => gesture, click: () => {} });
   };
 
   const onPointerDown = (event: React.PointerEvent) => {
@@ -203,8 +217,12 @@ export function Stage() {
     } else if (event.button === 0) {
       if (rulers && start[0] < RULER !== start[1] < RULER) {
         const gesture = new GuideDrag(session, start[0] < RULER ? "x" : "y", null, latest.current.view);
-        hold({ gesture, start, begin: () => gesture, click: () => {} });
-      } else hold({ gesture: null, start, begin: begin(start, event.shiftKey), click: click(start) });
+        begins({ gesture, start, begin: () => gesture, click: () => {} });
+        setFrozen(latest.current.view);
+      } else {
+        begins({ gesture: null, start, begin: begin(start, event.shiftKey), click: click(start) });
+        setFrozen(latest.current.view);
+      }
     }
   };
 
@@ -275,13 +293,15 @@ export function Stage() {
   };
 
   const onWheel = (event: React.WheelEvent) => {
+    if (press.current) return;
     if (event.ctrlKey || event.metaKey) {
       zoomAbout(at(event, true), Math.exp(-event.deltaY / 300));
       return;
     }
-    if (choices().zoom === null) choose({ zoom: view.scale });
+    const { view, room } = latest.current;
     const [dx, dy] = event.shiftKey && !event.deltaX ? [event.deltaY, 0] : [event.deltaX, event.deltaY];
-    setPan(([x, y]) => [x - dx, y - dy]);
+    const [x, y] = choices().zoom === null ? centreOf(view, room) : (choices().centre ?? centreOf(view, room));
+    choose({ zoom: view.scale, centre: [x + dx / view.scale, y + dy / view.scale] });
   };
 
   useEffect(() => {
@@ -290,10 +310,6 @@ export function Stage() {
     box.addEventListener("wheel", stop, { passive: false });
     return () => box.removeEventListener("wheel", stop);
   }, []);
-
-  useEffect(() => {
-    if (zoom === null) setPan([0, 0]);
-  }, [zoom]);
 
   const whole = {
     width: "100%",

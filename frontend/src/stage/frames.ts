@@ -7,8 +7,12 @@ export const PIECE = 240;
 /** The shortest time between two tellings of numbers, in milliseconds. */
 const CALM = 66;
 
+/** How long a piece that could not be fetched is left alone, in milliseconds. */
+const RETRY = 1_000;
+
 interface Piece {
-  revision: number;
+  /** The refresh it belongs to. */
+  epoch: number;
   layers: Map<string, LayerArrays>;
 }
 
@@ -106,7 +110,7 @@ export class FrameStore {
   }
 
   setTrial(message: ResolvedMessage) {
-    this.learn(message);
+    this.order = message.order;
     this.trial = new Map(Object.entries(message.layers));
     this.notify();
   }
@@ -121,10 +125,17 @@ export class FrameStore {
   async open(length: number, frame: number) {
     this.length = length;
     this.frame = Math.min(Math.max(Math.round(frame), 0), length - 1);
-    await this.ensure(this.frame);
+    const index = Math.floor(this.frame / PIECE);
+    this.keep(index, await this.fetch(index));
   }
 
-  /** Make sure that the piece around a frame is there. */
+  private keep(index: number, message: ResolvedMessage, layers = new Map(Object.entries(message.layers))) {
+    this.order = message.order;
+    this.pieces.set(index, { epoch: this.epoch, layers });
+    this.notify();
+  }
+
+  /** Make sure that the piece around a frame is there; a fetch that fails is tried again when it is next wanted. */
   ensure(frame: number): Promise<void> {
     const index = Math.floor(frame / PIECE);
     if (frame < 0 || frame >= this.length || this.pieces.has(index)) return Promise.resolve();
@@ -133,10 +144,9 @@ export class FrameStore {
     const epoch = this.epoch;
     const asking = this.fetch(index)
       .then((message) => {
-        if (epoch !== this.epoch) return;
-        this.pieces.set(index, { revision: message.revision, layers: new Map(Object.entries(message.layers)) });
-        this.notify();
+        if (epoch === this.epoch) this.keep(index, message);
       })
+      .catch(() => new Promise<void>((go) => setTimeout(go, RETRY)))
       .finally(() => {
         if (this.asked.get(index) === asking) this.asked.delete(index);
       });
@@ -145,8 +155,8 @@ export class FrameStore {
   }
 
   /**
-   * After a revision: fetch the changed layers around the playhead anew, or all where `changed` is not known. What a hand
-   * is trying stays where `trying` says so.
+   * After a revision: fetch the changed layers around the playhead again, or all where `changed` is not known. What a hand
+   * is trying stays where `trying` says so. Pieces of the revision before go; those fetched meanwhile stay.
    */
   async refresh(length: number, changed: string[] | null, trying = () => false) {
     this.epoch += 1;
@@ -155,17 +165,17 @@ export class FrameStore {
     if (this.frame >= length) this.frame = length - 1;
     const here = Math.floor(this.frame / PIECE);
     const piece = this.pieces.get(here);
-    const epoch = this.epoch;
+    const { epoch } = this;
     const message = await this.fetch(here, piece && changed ? changed : null);
     if (epoch !== this.epoch) return;
     const kept = piece && changed ? piece.layers : new Map<string, LayerArrays>();
     for (const [id, arrays] of Object.entries(message.layers)) kept.set(id, arrays);
     const alive = new Set(message.order);
     for (const id of kept.keys()) if (!alive.has(id)) kept.delete(id);
-    this.pieces.clear();
-    this.pieces.set(here, { revision: message.revision, layers: kept });
+    for (const [index, { epoch }] of this.pieces) if (epoch !== this.epoch) this.pieces.delete(index);
     if (!trying()) this.trial = null;
-    this.notify();
+    this.keep(here, message, kept);
+    void this.ensure(this.frame);
   }
 
   private async fetch(index: number, layers: string[] | null = null): Promise<ResolvedMessage> {
@@ -178,8 +188,8 @@ export class FrameStore {
     return message;
   }
 
-  private learn(message: ResolvedMessage) {
-    this.order = message.order;
+  /** Outlines are kept by their names, which stand for one drawing for ever. */
+  learn(message: ResolvedMessage) {
     for (const [name, outline] of Object.entries(message.outlines)) this.outlines.set(name, outline);
   }
 }

@@ -23,7 +23,7 @@ export type Hit =
   | { kind: "anchor" }
   | { kind: "handle"; name: string }
   | { kind: "ring" }
-  | { kind: "key"; layer: string; frame: number; point: Point }
+  | { kind: "key"; layer: string; frame: number; point: Point; position: Point }
   | { kind: "tangent"; layer: string; frame: number; side: "leave" | "arrive"; key: Point; other: Point | null }
   | { kind: "guide"; axis: "x" | "y"; place: number }
   | { kind: "layer"; ids: string[] }
@@ -79,6 +79,19 @@ export function layersAt(session: Session, view: View, point: Point): string[] {
   });
 }
 
+/** The selected layers that are locked and hold a point of the stage. */
+export function lockedAt(session: Session, view: View, point: Point): string[] {
+  const { frames } = session;
+  return choices().selected.filter((id) => {
+    const arrays = frames.layer(id);
+    return arrays && session.layer(id)?.locked && boxHolds(arrays, frames.frame, toScene(view, point));
+  });
+}
+
+/** Whether a box is so small on the screen that the anchor's mark covers it. */
+const isSmall = (corners: Point[]) =>
+  Math.max(distance(corners[0], corners[1]), distance(corners[0], corners[3])) < 2 * GRIP + 12;
+
 /** What a press at a point of the stage would take, the nearest to the hand first. */
 export function hitAt(session: Session, view: View, point: Point): Hit {
   const { frames } = session;
@@ -86,8 +99,6 @@ export function hitAt(session: Session, view: View, point: Point): Hit {
   const { mark, path } = look();
   const one = free.length === 1 && choices().selected.length === 1 ? free[0] : null;
   const arrays = one ? frames.layer(one.id!) : undefined;
-  if (one && arrays && mark && distance(toScreen(view, anchorAt(arrays, frames.frame)), point) <= GRIP)
-    return { kind: "anchor" };
   const box =
     free.length && free.length === choices().selected.length
       ? handleBox(
@@ -96,10 +107,17 @@ export function hitAt(session: Session, view: View, point: Point): Hit {
           view,
         )
       : null;
+  const small = box !== null && isSmall(box);
+  const overMark = () =>
+    one && arrays && mark && distance(toScreen(view, anchorAt(arrays, frames.frame)), point) <= GRIP;
+  // The mark of a small layer covers all of it: there its handles and its body come first.
+  if (!small && overMark()) return { kind: "anchor" };
   if (box) {
-    const near = handlesOf(box).find(([, at]) => distance(at, point) <= HANDLE);
+    const near = handlesOf(box).find(([, at]) => distance(at, point) <= (small ? HANDLE / 2 : HANDLE));
     if (near) return { kind: "handle", name: near[0] };
   }
+  if (small && box && fromPolygon(point, box) <= 0) return { kind: "layer", ids: layersAt(session, view, point) };
+  if (small && overMark()) return { kind: "anchor" };
   if (one && path) {
     const on = pathHit(session, one, view, point);
     if (on) return on;
@@ -115,7 +133,7 @@ export function hitAt(session: Session, view: View, point: Point): Hit {
 }
 
 function pathHit(session: Session, layer: Layer, view: View, point: Point): Hit | null {
-  const keys = pathKeys(session, layer);
+  const keys = pathKeys(session, layer, look().follow);
   const chosen = choices().pathKey;
   const index = keys.findIndex((key) => chosen?.layer === layer.id && key.frame === chosen?.frame);
   if (index >= 0 && "rest" in layer.position!) {
@@ -127,7 +145,7 @@ function pathHit(session: Session, layer: Layer, view: View, point: Point): Hit 
     }
   }
   const near = keys.find((key) => distance(toScreen(view, key.point), point) <= HANDLE);
-  return near ? { kind: "key", layer: layer.id!, frame: near.frame, point: near.point } : null;
+  return near ? { kind: "key", layer: layer.id!, frame: near.frame, point: near.point, position: near.position } : null;
 }
 
 function guideAt(view: View, point: Point): Hit | null {

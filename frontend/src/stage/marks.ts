@@ -1,9 +1,9 @@
 import { row } from "../api/arrays";
 import type { Layer } from "../api/client";
 import { choices } from "../scene/choices";
-import { poseFrames } from "../scene/document";
 import { look } from "../scene/look";
 import type { Session } from "../scene/session";
+import { poseFrames } from "../scene/tracks";
 import { inkOf } from "../theme/ink";
 import { lit } from "./hands/gesture";
 import { anchorPath, handlesAt, moves, pathKeys, pathOf } from "./motion";
@@ -167,7 +167,7 @@ export class Marks {
 
   private pathKeys(layer: Layer, view: View) {
     const { pen, session } = this;
-    const keys = pathKeys(session, layer);
+    const keys = pathKeys(session, layer, look().follow);
     const chosen = choices().pathKey;
     keys.forEach((key, i) => {
       const [x, y] = toScreen(view, key.point);

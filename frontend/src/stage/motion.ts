@@ -1,7 +1,7 @@
 import { row } from "../api/arrays";
 import type { Layer } from "../api/client";
-import { keyFrames } from "../scene/document";
 import type { Session } from "../scene/session";
+import { keyFrames } from "../scene/tracks";
 import { anchorAt, type Point, STATIONS, stationAt, throughMatrix } from "./view";
 
 /** One point a frame over a layer's span, in scene pixels; null where the arrays are not there yet. */
@@ -37,14 +37,16 @@ export function anchorPath(session: Session, layer: Layer, frame: number): Point
 
 export interface PathKey {
   frame: number;
+  /** Where it is drawn, on the path that is shown; and the position it holds. */
   point: Point;
+  position: Point;
   /** Handles in pixels from the key; null where there is none. */
   leave: Point | null;
   arrive: Point | null;
 }
 
 /** The keys of a layer's position where they stand in the scene. */
-export function pathKeys(session: Session, layer: Layer): PathKey[] {
+export function pathKeys(session: Session, layer: Layer, follow = "anchor"): PathKey[] {
   const position = layer.position!;
   const frames =
     "rest" in position
@@ -54,8 +56,9 @@ export function pathKeys(session: Session, layer: Layer): PathKey[] {
     const arrays = Number.isInteger(frame) && frame >= 0 ? session.frames.layer(layer.id!, frame) : undefined;
     const key = "rest" in position ? position.keys![i] : undefined;
     const told = arrays ? row(arrays, arrays.values.position, frame) : (key?.value as Point | undefined);
-    const point: Point = told ? [told[0], told[1]] : [0, 0];
-    return { frame, point, leave: key?.leave ?? null, arrive: key?.arrive ?? null };
+    const place: Point = told ? [told[0], told[1]] : [0, 0];
+    const point = arrays && follow !== "anchor" ? stationAt(arrays, frame, STATIONS[follow]) : place;
+    return { frame, point, position: place, leave: key?.leave ?? null, arrive: key?.arrive ?? null };
   });
 }
 

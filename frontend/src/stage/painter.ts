@@ -3,29 +3,39 @@ import { row } from "../api/arrays";
 
 const HEX = Array.from({ length: 256 }, (_, i) => i.toString(16).padStart(2, "0"));
 
+/** How long a picture that could not be fetched is left alone, in milliseconds. */
+const AGAIN = 4_000;
+
 /** Pictures by asset, decoded as both painters read them: no colour conversion, sRGB numbers as stored. */
 export class Pictures {
-  private readonly found = new Map<string, ImageBitmap | null>();
+  private readonly found = new Map<string, ImageBitmap | "coming" | "failed">();
 
   constructor(private readonly arrived: () => void) {}
 
   get(asset: string): ImageBitmap | null {
-    if (!this.found.has(asset)) {
-      this.found.set(asset, null);
-      void fetch(`/api/pictures/${asset}/file`)
-        .then((response) => response.blob())
-        .then((blob) => createImageBitmap(blob, { colorSpaceConversion: "none" }))
-        .then((bitmap) => {
-          this.found.set(asset, bitmap);
-          this.arrived();
-        })
-        .catch(() => this.found.delete(asset));
+    if (!this.found.has(asset)) void this.fetch(asset);
+    const found = this.found.get(asset);
+    return found instanceof ImageBitmap ? found : null;
+  }
+
+  private async fetch(asset: string) {
+    this.found.set(asset, "coming");
+    try {
+      const response = await fetch(`/api/pictures/${asset}/file`);
+      if (!response.ok) throw new Error(`picture: ${response.status}`);
+      this.found.set(asset, await createImageBitmap(await response.blob(), { colorSpaceConversion: "none" }));
+    } catch {
+      this.found.set(asset, "failed");
+      setTimeout(() => {
+        this.found.delete(asset);
+        this.arrived();
+      }, AGAIN);
     }
-    return this.found.get(asset) ?? null;
+    this.arrived();
   }
 
   get waiting() {
-    return [...this.found.values()].some((bitmap) => bitmap === null);
+    return [...this.found.values()].includes("coming");
   }
 }
 

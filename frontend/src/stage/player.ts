@@ -3,26 +3,31 @@ import type { Session } from "../scene/session";
 import { fps } from "../scene/times";
 import { PIECE } from "./frames";
 
+/** The frames first…last of the whole scene, the selected span, the marked range or the selected keys; null without. */
+export function framesOver(session: Session, which: "all" | "span" | "keys" | "range"): [number, number] | null {
+  const last = session.frames.length - 1;
+  const { range, selected, keys } = choices();
+  const within = (frames: number[]): [number, number] | null => {
+    if (!frames.length) return null;
+    const [a, b] = [Math.floor(Math.min(...frames)), Math.ceil(Math.max(...frames))];
+    return b > a ? [Math.min(Math.max(a, 0), last), Math.min(Math.max(b, 0), last)] : null;
+  };
+  if (which === "range") return within(range ?? []);
+  if (which === "keys") return within(keys.map((key) => key.frame));
+  if (which === "span")
+    return within(
+      selected.flatMap((id) => {
+        const span = session.layer(id)?.span;
+        return span ? [span.start, span.start + span.length - 1] : [];
+      }),
+    );
+  return [0, last];
+}
+
 /** The frames first…last over which the scene plays, by what was chosen to be looped over. */
 export function played(session: Session): [number, number] {
-  const last = session.frames.length - 1;
-  const { loopOver, range, selected, keys } = choices();
-  const kept = ([from, to]: [number, number]): [number, number] => {
-    const [a, b] = [Math.min(Math.max(Math.floor(from), 0), last), Math.min(Math.ceil(to), last)];
-    return b > a ? [a, b] : [0, last];
-  };
-  if (loopOver === "range" && range) return kept(range);
-  if (loopOver === "keys" && keys.length > 1)
-    return kept([Math.min(...keys.map((key) => key.frame)), Math.max(...keys.map((key) => key.frame))]);
-  if (loopOver === "span" && selected.length) {
-    const spans = selected.map((id) => session.layer(id)?.span).filter((span) => span !== undefined);
-    if (spans.length)
-      return kept([
-        Math.min(...spans.map((span) => span.start)),
-        Math.max(...spans.map((span) => span.start + span.length - 1)),
-      ]);
-  }
-  return [0, last];
+  const [first, last] = framesOver(session, choices().loopOver) ?? [0, 0];
+  return last > first ? [first, last] : [0, session.frames.length - 1];
 }
 
 /** What playing has come to: frames due and painted since it began, and the rate reached of late. */
@@ -57,7 +62,8 @@ export function play(session: Session): () => void {
       speed = state.speed;
     }
     [first, last] = played(session);
-    let frame = from + Math.floor(((now - origin) / 1000) * fps(scene) * speed);
+    // The time of a display frame may lie before the moment at which playing began.
+    let frame = from + Math.max(Math.floor(((now - origin) / 1000) * fps(scene) * speed), 0);
     if (frame > last) {
       if (!state.loop) {
         frames.seek(last);

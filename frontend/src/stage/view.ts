@@ -140,15 +140,22 @@ export function placeName(fx: number, fy: number): string {
   return edge[0].toUpperCase() + edge.slice(1);
 }
 
-/** How the scene lies in a stage of `room`: fitted where `zoom` is null, moved by `pan`. */
+/**
+ * How the scene lies in a stage of `room`: fitted where `zoom` is null, else with the scene point `centre` in the middle,
+ * so that whatever changes the zoom keeps what is seen there.
+ */
 export function viewOf(
   [width, height]: Point,
-  [px, py]: Point,
   zoom: number | null,
+  centre: Point | null,
   [w, h]: Point,
   edge: number,
 ): View {
   const fit = Math.min((width - 2 * edge) / w, (height - 2 * edge) / h);
   const scale = zoom ?? Math.max(Math.min(fit, 1), 0.02);
-  return { scale, x: Math.round((width - w * scale) / 2 + px), y: Math.round((height - h * scale) / 2 + py) };
+  const [cx, cy] = (zoom !== null && centre) || [w / 2, h / 2];
+  return { scale, x: Math.round(width / 2 - cx * scale), y: Math.round(height / 2 - cy * scale) };
 }
+
+/** The scene point in the middle of a stage. */
+export const centreOf = (view: View, [width, height]: Point): Point => toScene(view, [width / 2, height / 2]);

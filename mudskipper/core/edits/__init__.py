@@ -76,11 +76,21 @@ def apply_edits(scene: Scene, edits: list[Edit], assets: Assets) -> Outcome:
         after = edit.apply(before, bench)
         words.append(edit.words(before))
     told = words[0] if len(words) == 1 else f"{words[0]} and {len(words) - 1} more" if words else "Nothing"
-    old = {layer.id: layer for layer in scene.layers}
-    changed = tuple(layer.id for layer in after.layers if old.get(layer.id) is not layer)
-    return Outcome(after, told, tuple(bench.notices), changed)
+    return Outcome(after, told, tuple(bench.notices), changed_layers(scene, after))
+
+
+def changed_layers(before: Scene, after: Scene) -> tuple[str, ...]:
+    """The layers of which anything that is shown may have changed: those that are other objects, or all.
+
+    What is painted of any layer depends on the frame's size, and its values at a frame on the rate.
+    """
+    old = {layer.id: layer for layer in before.layers}
+    frames = [(one.width, one.height, one.frame_rate) for one in (before, after)]
+    whole = frames[0] != frames[1]
+    return tuple(layer.id for layer in after.layers if whole or old.get(layer.id) is not layer)
 
 
 __all__ = [
     "AnchorTarget", "AnyEdit", "Bench", "Edit", "KeyRef", "MoveLayers", "Outcome", "SetProperty", "apply_edits",
+    "changed_layers",
 ]  # fmt: skip

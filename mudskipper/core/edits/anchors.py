@@ -9,9 +9,19 @@ from pydantic import model_validator
 
 from ..anchor import anchor_value, converted, moment, point_of_scene, station_point, with_anchor
 from ..model import Flag, Id, Model, Number
-from ..scene import Scene
+from ..position import parts_of
+from ..scene import Layer, Scene
 from ..tracks import KeyFrame
 from .base import Bench, Edit, local_frame, name_of, unlocked
+
+
+def say_new_keys(before: Layer, after: Layer, bench: Bench) -> None:
+    """Tell how many keys of the position were added, where any were."""
+    counts = [max(len(track.keys) for track in parts_of(layer).values()) for layer in (before, after)]
+    more = counts[1] - counts[0]
+    if more > 0:
+        keys = "1 key" if more == 1 else f"{more} keys"
+        bench.notices.append(f"{keys} of position {'was' if more == 1 else 'were'} added to '{after.name}'.")
 
 
 class AnchorTarget(Model):
@@ -66,12 +76,16 @@ class MoveAnchor(Edit):
         changed = with_anchor(
             now, value, keep=self.keep, scope=self.scope, assets=bench.assets, fps=scene.fps
         )  # fmt: skip
+        say_new_keys(layer, changed, bench)
         return scene.with_layer(changed)
 
     def words(self, scene: Scene) -> str:
         place = f" to {self.to.station}" if self.to.station else ""
         when = "" if self.scope == "frame" or self.keep == "anchor" else f" {self.scope}"
         return f"Moved the anchor of {name_of(scene, self.layer)}{place}, {self.keep} stays put{when}"
+
+    def target(self) -> tuple[object, ...]:
+        return self.layer, self.frame, self.keep, self.scope
 
 
 class PinAnchor(Edit):

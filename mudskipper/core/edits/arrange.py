@@ -73,11 +73,12 @@ class Arranging(Edit):
 
 
 class Align(Arranging):
-    """Bring an edge or middle of layers to that of the scene, of their common bounds, or to the first one's anchor."""
+    """Bring an edge or middle of layers to that of the scene, of their common bounds or of the first one, or to the
+    anchor of the first one."""
 
     edit: Literal["align"] = "align"
     edge: Literal["left", "centre x", "right", "top", "centre y", "bottom"]
-    to: Literal["scene", "selection", "anchor"] = "scene"
+    to: Literal["scene", "selection", "first", "anchor"] = "scene"
 
     def apply(self, scene: Scene, bench: Bench) -> Scene:
         boxes = self._bounds(scene, bench)
@@ -85,6 +86,8 @@ class Align(Arranging):
         low, high = boxes[:, axis], boxes[:, axis + 2]
         if self.to == "scene":
             goal = share * (scene.width, scene.height)[axis]
+        elif self.to == "first":
+            goal = low[0] + share * (high[0] - low[0])
         elif self.to == "selection":
             goal = low.min() + share * (high.max() - low.min())
         else:
@@ -96,7 +99,8 @@ class Align(Arranging):
         return self._moved(scene, steps)
 
     def words(self, scene: Scene) -> str:
-        return f"Aligned {names_of(scene, self.layers)} {self.edge} to the {self.to}"
+        what = {"first": name_of(scene, self.layers[0]), "anchor": f"the anchor of {name_of(scene, self.layers[0])}"}
+        return f"Aligned {names_of(scene, self.layers)} {self.edge} to {what.get(self.to, f'the {self.to}')}"
 
 
 class Distribute(Arranging):

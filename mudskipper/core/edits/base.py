@@ -10,6 +10,7 @@ from ..errors import Refused
 from ..model import Model
 from ..scene import Layer, Scene
 from ..time import timecode
+from ..tracks import SAME
 
 
 @dataclass
@@ -31,6 +32,19 @@ class Edit(Model):
     def words(self, scene: Scene) -> str:
         """The edit in words, told against the scene before it."""
 
+    def joined(self, later: Edit) -> Edit | None:
+        """This edit and a later one of the same run as one, or None where the two stay two steps.
+
+        A run is a row of steps of one kind, such as nudges, that a hand makes one right after another.
+        """
+        if type(later) is not type(self) or later.target() != self.target():
+            return None
+        return later
+
+    def target(self) -> tuple[object, ...] | None:
+        """What two steps of a run must have in common to be one; of most edits each is a step of its own."""
+        return (id(self),)
+
 
 def unlocked(scene: Scene, layer_id: str) -> Layer:
     """The layer, refused while it is locked."""
@@ -42,7 +56,7 @@ def unlocked(scene: Scene, layer_id: str) -> Layer:
 
 def local_frame(layer: Layer, scene: Scene, frame: float) -> float:
     """A scene frame counted from the layer's start; refused outside its span, where a key would never be seen."""
-    if not layer.span.start <= frame < layer.span.end:
+    if not layer.span.start - SAME <= frame < layer.span.end:
         first, last = layer.span.start, layer.span.end - 1
         raise Refused(
             f"Frame {frame:g} ({timecode(frame, scene.frame_rate)}) is outside the span of '{layer.name}', "

@@ -7,38 +7,46 @@ from typing import Annotated, Literal
 from pydantic import Field
 
 from ..errors import Refused
-from ..model import Whole
 from ..scene import Beat, Scene
 from ..time import timecode
+from ..tracks import SAME
 from .base import Bench, Edit
 
-Frame = Annotated[Whole, Field(ge=0)]
+Frame = Annotated[float, Field(strict=True, ge=0, le=1e6)]
 Frames = Annotated[tuple[Frame, ...], Field(min_length=1, max_length=10_000)]
 Label = Annotated[str, Field(strict=True, max_length=200)]
 
 
-def with_beats(scene: Scene, beats: dict[int, str]) -> Scene:
-    """The scene with these beats, in order; refused beyond its end."""
-    late = max(beats, default=0)
-    if late >= scene.length:
-        raise Refused(
-            f"A beat at frame {late} would stand past the scene's end, at frame {scene.length - 1}.", where="frame"
-        )
+def with_beats(scene: Scene, beats: dict[float, str]) -> Scene:
+    """The scene with these beats, in order."""
     kept = tuple(Beat(frame=frame, label=label) for frame, label in sorted(beats.items()))
     return scene.model_copy(update={"beats": kept})
 
 
-def beats_of(scene: Scene) -> dict[int, str]:
+def beats_of(scene: Scene) -> dict[float, str]:
     """Labels of the beats by their frames."""
     return {beat.frame: beat.label for beat in scene.beats}
 
 
-def there(scene: Scene, frame: int) -> dict[int, str]:
-    """The beats, refused where none stands at a frame."""
-    beats = beats_of(scene)
-    if frame not in beats:
-        raise Refused(f"There is no beat at frame {frame}; it may have been moved in another window.", where="frame")
-    return beats
+def within_scene(scene: Scene, frame: float) -> None:
+    """Refuse a place for a beat past the scene's end; beats that a shorter scene left there may stay."""
+    if frame > scene.length - 1 + SAME:
+        raise Refused(
+            f"A beat at frame {frame:g} would stand past the scene's end, at frame {scene.length - 1}.", where="frame"
+        )
+
+
+def found(scene: Scene, frame: float) -> float | None:
+    """The frame of the beat that stands at a frame, within the tolerance for frames; None where there is none."""
+    return next((beat.frame for beat in scene.beats if abs(beat.frame - frame) <= SAME), None)
+
+
+def there(scene: Scene, frame: float) -> float:
+    """The frame of the beat at a frame, refused where there is none."""
+    at = found(scene, frame)
+    if at is None:
+        raise Refused(f"There is no beat at frame {frame:g}; it may have been moved in another window.", where="frame")
+    return at
 
 
 class AddBeats(Edit):
@@ -50,7 +58,12 @@ class AddBeats(Edit):
 
     def apply(self, scene: Scene, bench: Bench) -> Scene:
         beats = beats_of(scene)
-        return with_beats(scene, beats | {frame: self.label or beats.get(frame, "") for frame in self.frames})
+        for frame in self.frames:
+            within_scene(scene, frame)
+            at = found(scene, frame)
+            at = frame if at is None else at
+            beats[at] = self.label or beats.get(at, "")
+        return with_beats(scene, beats)
 
     def words(self, scene: Scene) -> str:
         if len(self.frames) > 1:
@@ -59,15 +72,21 @@ class AddBeats(Edit):
 
 
 class MoveBeat(Edit):
-    """Move a beat; one that stands where it goes is replaced."""
+    """Move a beat; with one that stands where it goes it becomes one, which bears both labels."""
 
     edit: Literal["move_beat"] = "move_beat"
     frame: Frame
     to: Frame
 
     def apply(self, scene: Scene, bench: Bench) -> Scene:
-        beats = there(scene, self.frame)
-        label = beats.pop(self.frame)
+        within_scene(scene, self.to)
+        beats = beats_of(scene)
+        label = beats.pop(at := there(scene, self.frame))
+        over = found(scene, self.to)
+        if over is not None and over != at:
+            other = beats.pop(over)
+            label = " / ".join(dict.fromkeys(part for part in (other, label) if part))[:200]
+            bench.notices.append(f"Two beats at {timecode(self.to, scene.frame_rate)} became one.")
         return with_beats(scene, beats | {self.to: label})
 
     def words(self, scene: Scene) -> str:
@@ -82,7 +101,7 @@ class LabelBeat(Edit):
     label: Label
 
     def apply(self, scene: Scene, bench: Bench) -> Scene:
-        return with_beats(scene, there(scene, self.frame) | {self.frame: self.label})
+        return with_beats(scene, beats_of(scene) | {there(scene, self.frame): self.label})
 
     def words(self, scene: Scene) -> str:
         return f"Labelled the beat at {timecode(self.frame, scene.frame_rate)}"
@@ -95,9 +114,8 @@ class DeleteBeats(Edit):
     frames: Frames
 
     def apply(self, scene: Scene, bench: Bench) -> Scene:
-        for frame in self.frames:
-            there(scene, frame)
-        return with_beats(scene, {at: label for at, label in beats_of(scene).items() if at not in self.frames})
+        gone = {there(scene, frame) for frame in self.frames}
+        return with_beats(scene, {at: label for at, label in beats_of(scene).items() if at not in gone})
 
     def words(self, scene: Scene) -> str:
         return "Deleted a beat" if len(self.frames) == 1 else f"Deleted {len(self.frames)} beats"

@@ -2,18 +2,19 @@
 
 from __future__ import annotations
 
+from itertools import pairwise
 from typing import Annotated, Any, Literal
 
 from pydantic import Field
 
 from ..easing import Bezier, bezier_numbers
 from ..errors import Refused
-from ..keys import inserted
+from ..keys import inserted, without_twins
 from ..model import Id, Number
-from ..properties import label_of, remade, track_of, with_track
+from ..properties import label_of, label_or, remade, track_of, with_track, within
 from ..resolve import OWN, layer_tracks
 from ..scene import Layer, Scene
-from ..tracks import ColourTrack, KeyFrame, PairTrack, Track
+from ..tracks import SAME, ColourTrack, KeyFrame, PairTrack, Track, tidy_frame
 from .base import Bench, Edit, local_frame, name_of, names_of, unlocked
 from .motion import Keys, PropertyName, grouped, key_count
 
@@ -59,11 +60,12 @@ class CopyKeys(Edit):
             if source.dims != track.dims:
                 raise Refused(f"{label_of(name)} of '{target.name}' takes another kind of value.", where="keys")
             away = layer.span.start - target.span.start + by
-            copies = [k.model_copy(update={"frame": k.frame + away}) for k in source.keys if k.frame in frames]
+            copies = [
+                k.model_copy(update={"frame": tidy_frame(k.frame + away)}) for k in source.keys if k.frame in frames
+            ]
             for key in copies:
                 local_frame(target, scene, key.frame + target.span.start)
-            landed = {key.frame for key in copies}
-            kept = [key for key in track.keys if key.frame not in landed]
+            kept = without_twins(list(track.keys), copies)
             keys = tuple(sorted([*kept, *copies], key=lambda key: key.frame))
             scene = scene.with_layer(with_track(target, name, remade(track, name, keys=keys)))
         return scene
@@ -90,10 +92,11 @@ class RetimeKeys(Edit):
             track = track_of(current, name)
             start = layer.span.start
             keys = self._moved(track, frames, start, ends)
+            before = {id(key) for key in track.keys}
             for key in keys:
-                if key.frame not in {old.frame for old in track.keys}:
+                if id(key) not in before:
                     local_frame(current, scene, key.frame + start)
-            if len({key.frame for key in keys}) < len(keys):
+            if any(b.frame - a.frame <= SAME for a, b in pairwise(keys)):
                 raise Refused(
                     f"Two keys of {label_of(name).lower()} of '{current.name}' would stand at the same frame.",
                     mend="Nothing was changed.",
@@ -104,9 +107,8 @@ class RetimeKeys(Edit):
     def _moved(self, track: Track, frames: set[float], start: int, ends: tuple[float, float]) -> tuple[Any, ...]:
         def time(frame: float) -> float:
             if self.way == "stretch":
-                at = self.about + (frame - self.about) * self.factor
-                return float(round(at)) if abs(at - round(at)) < 1e-6 else at  # 20, not 19.999999999999996
-            return ends[0] + ends[1] - frame if self.way == "reverse" else float(round(frame))
+                return tidy_frame(self.about + (frame - self.about) * self.factor)
+            return tidy_frame(ends[0] + ends[1] - frame) if self.way == "reverse" else float(round(frame))
 
         eases = {key.frame: key.ease for key in track.keys}
         ordered = sorted(frames)
@@ -153,19 +155,22 @@ class Ripple(Edit):
             layer = unlocked(scene, layer_id)
             since = self.frame - layer.span.start
             for name, track in layer_tracks(layer).items():
-                before = [key for key in track.keys if key.frame < since]
-                after = [k.model_copy(update={"frame": k.frame + self.by}) for k in track.keys if k.frame >= since]
+                before = [key for key in track.keys if key.frame < since - SAME]
+                later = [key for key in track.keys if key.frame >= since - SAME]
+                after = [key.model_copy(update={"frame": tidy_frame(key.frame + self.by)}) for key in later]
                 if not after:
                     continue
                 moved += len(after)
-                if before and after[0].frame <= before[-1].frame:
+                if before and after[0].frame <= before[-1].frame + SAME:
                     raise Refused(
                         f"{label_of(name)} of '{layer.name}' has a key {since - before[-1].frame:g} frames before "
                         f"frame {self.frame:g}; later keys cannot be moved back past it.",
                         where="by",
                     )
-                for key in after:
-                    local_frame(layer, scene, key.frame + layer.span.start)
+                for was, key in zip(later, after, strict=True):
+                    # A key that a trim left outside the span is never seen, and may go anywhere.
+                    if 0 <= was.frame < layer.span.length:
+                        local_frame(layer, scene, key.frame + layer.span.start)
                 layer = with_track(layer, name, remade(track, name, keys=(*before, *after)))
             scene = scene.with_layer(layer)
         if not moved:
@@ -195,9 +200,11 @@ class EditValues(Edit):
             current = scene.layer(layer.id)
             track = track_of(current, name)
             if isinstance(track, ColourTrack):
-                raise Refused(f"{label_of(name)} is a colour, which cannot be reckoned with.", where="keys")
+                raise Refused(f"{label_of(name)} is a colour, which has no sums.", where="keys")
             keys = tuple(
-                {**_fields(key), "value": self._changed(track, key.value)} if key.frame in frames else key
+                {**_fields(key), "value": within(name, self._changed(track, key.value), bench.notices)}
+                if key.frame in frames
+                else key
                 for key in track.keys
             )
             scene = scene.with_layer(with_track(current, name, remade(track, name, keys=keys)))
@@ -212,9 +219,9 @@ class EditValues(Edit):
         return tuple(one(n) if self.axis in (None, axis) else n for axis, n in enumerate(value))
 
     def words(self, scene: Scene) -> str:
-        axis = "" if self.axis is None else f" {'xy'[self.axis]}"
+        axis = "" if self.axis is None else f"{'xy'[self.axis]} of "
         told = {"set": f"to {self.value:g}", "add": f"by {self.value:+g}", "multiply": f"by × {self.value:g}"}
-        return f"Changed{axis} of {key_count(self.keys)} {told[self.way]}"
+        return f"Changed {axis}{key_count(self.keys)} {told[self.way]}"
 
 
 def _fields(key: Any) -> dict[str, Any]:
@@ -232,7 +239,7 @@ class ResetProperties(Edit):
         layer = unlocked(scene, self.layer)
         for name in self.properties or OWN:
             if name not in OWN:
-                raise Refused(f"{label_of(name)} has no default to go back to.", where="properties")
+                raise Refused(f"{label_or(name)} has no default to go back to.", where="properties")
             default = Layer.model_fields[name].default
             if name == "position":
                 default = default.model_copy(update={"rest": (scene.width / 2, scene.height / 2)})
@@ -240,5 +247,5 @@ class ResetProperties(Edit):
         return scene.with_layer(layer)
 
     def words(self, scene: Scene) -> str:
-        what = label_of(self.properties[0]).lower() if self.properties and len(self.properties) == 1 else "motion"
+        what = label_or(self.properties[0]).lower() if self.properties and len(self.properties) == 1 else "motion"
         return f"Reset {what} of {name_of(scene, self.layer)}"

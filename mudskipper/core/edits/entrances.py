@@ -2,22 +2,22 @@
 
 from __future__ import annotations
 
+import math
 from typing import Annotated, Literal
 
-import numpy as np
 from pydantic import Field
 
-from ..anchor import moment, station_point, with_anchor
+from ..anchor import moment, reanchored, station_point
 from ..easing import Ease
 from ..easing_text import SOFT_LANDING
 from ..errors import Refused
 from ..geometry import bounds_at, way_out
-from ..keys import inserted, with_key
+from ..keys import inserted, straight, with_key
 from ..model import Id, Number, Whole
 from ..position import join
 from ..properties import track_of, with_track
 from ..scene import Layer, Scene, SplitPosition
-from ..tracks import KeyFrame, Track, value_at
+from ..tracks import SAME, KeyFrame, PathTrack, Track, value_at
 from .base import Bench, Edit, local_frame, names_of, unlocked
 
 
@@ -46,16 +46,13 @@ class Entrance(Edit):
 
     def _one(self, layer: Layer, scene: Scene, bench: Bench, away: float) -> Layer:
         landed = local_frame(layer, scene, self.frame)
-        other = local_frame(layer, scene, self.frame + away)
+        away = self._fitting(layer, landed, away, bench)
+        other = landed + away
         if self.station is not None:
             now = moment(layer, self.frame, bench.assets, scene.fps)
+            window = (self.frame + min(away, 0), self.frame + max(away, 0))
             point = station_point(now, self.station)
-            size = np.where(now.box[2:] == 0, 1.0, now.box[2:])
-            fraction = (point - now.box[:2]) / size if layer.anchor.pinned else point
-            layer = with_anchor(
-                now, (float(fraction[0]), float(fraction[1])), keep="picture", scope="frame", assets=bench.assets,
-                fps=scene.fps,
-            )  # fmt: skip
+            layer = reanchored(layer, self.frame, point, window, bench.assets, scene.fps)
             layer = self._keyed(layer, "scale", landed, other, (0.0, 0.0), scene.fps)
         if self.angle is not None:
             turn = float(value_at(layer.rotation, landed, scene.fps)) + self.angle
@@ -65,12 +62,35 @@ class Entrance(Edit):
         if self.side is not None:
             if isinstance(layer.position, SplitPosition):
                 layer = join(layer, scene.fps)
+            # From scale 0 there is no box at the other end: that of the landing is taken.
             outside = self.frame + away if self.station is None else self.frame
             box = bounds_at(self._posed(layer, landed, other, scene.fps), outside, bench.assets, scene.fps)
             x, y = value_at(track_of(layer, "position"), landed, scene.fps)
             step = way_out(box, self.side, (scene.width, scene.height))
             layer = self._keyed(layer, "position", landed, other, (x + step[0], y + step[1]), scene.fps)
         return layer
+
+    def _fitting(self, layer: Layer, landed: float, away: float, bench: Bench) -> float:
+        """The move's frames, below 0 before the landing, shortened to what the span holds; refused where it holds
+        none."""
+        before = away < 0
+        room = landed if before else layer.span.length - 1 - landed
+        if room < 1:
+            when = "begins" if before else "ends"
+            raise Refused(
+                f"'{layer.name}' {when} at this very frame, so there is no room for it to "
+                f"{'come in before' if before else 'go out after'} it.",
+                where="frame",
+                mend="Move the playhead to where it has landed, or make its span longer.",
+            )
+        if room >= abs(away):
+            return away
+        frames = math.floor(room + SAME)
+        bench.notices.append(
+            f"The move of '{layer.name}' takes {frames} {'frame' if frames == 1 else 'frames'} and not {self.length}: "
+            f"no more fit {'before' if before else 'after'} the landing."
+        )
+        return -frames if before else frames
 
     def _posed(self, layer: Layer, landed: float, other: float, fps: float) -> Layer:
         """The layer standing where it landed also at the other end, so that its bounds there can be taken."""
@@ -80,15 +100,18 @@ class Entrance(Edit):
     def _keyed(self, layer: Layer, name: str, landed: float, other: float, value: object, fps: float) -> Layer:
         """Keys at both ends: the landed value kept, the other set; what lay between them goes."""
         track = track_of(layer, name)
+        here = value_at(track, landed, fps)
         kept: Track = inserted(track, name, landed, fps) if track.keys else track
-        kept = with_key(kept, name, landed, value_at(track, landed, fps))
+        kept = with_key(kept, name, landed, here)
         low, high = min(landed, other), max(landed, other)
-        between = {key.frame for key in kept.keys if low < key.frame < high}
+        between = {key.frame for key in kept.keys if low + SAME < key.frame < high - SAME}
         kept = kept.model_copy(update={"keys": tuple(key for key in kept.keys if key.frame not in between)})
         first = low == other
         kept = with_key(kept, name, other, value, self.ease if first else None)
         if not first:
-            kept = with_key(kept, name, landed, value_at(track, landed, fps), self.ease)
+            kept = with_key(kept, name, landed, here, self.ease)
+        if isinstance(kept, PathTrack):
+            kept = straight(kept, low, high)
         return with_track(layer, name, kept)
 
 

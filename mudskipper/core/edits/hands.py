@@ -14,7 +14,7 @@ from ..handles import MOST, along_own_axes, common_box, common_factors, scaled, 
 from ..keys import with_value
 from ..model import Flag, Id, Number, Pair
 from ..position import is_keyed, moved_at
-from ..properties import label_of, track_of, with_track
+from ..properties import label_of, track_of, with_track, within
 from ..resolve import ResolvedLayer, resolve_layers
 from ..scene import Layer, Scene
 from ..tracks import ColourTrack, KeyFrame, PairTrack, value_at
@@ -193,8 +193,19 @@ class ChangeProperty(Edit):
                 new = tuple(self._one(n, self.value) if self.part in (None, i) else n for i, n in enumerate(now))
             else:
                 new = self._one(now, self.value)
+            new = within(self.property, new, bench.notices)
             scene = scene.with_layer(set_at(layer, scene, self.frame, self.property, new))
         return scene
+
+    def target(self) -> tuple[object, ...]:
+        return self.layers, self.property, self.frame, self.way, self.part
+
+    def joined(self, later: Edit) -> Edit | None:
+        if not isinstance(later, ChangeProperty) or later.target() != self.target() or self.way != "add":
+            return None
+        assert not isinstance(self.value, str)
+        assert not isinstance(later.value, str)
+        return later.model_copy(update={"value": self.value + later.value})
 
     def _one(self, now: float, value: float) -> float:
         return {"set": value, "add": now + value, "multiply": now * value}[self.way]

@@ -9,7 +9,7 @@ from pydantic import Field, ValidationError
 from ..box import picture_info
 from ..content import Content, PictureContent, TextContent
 from ..errors import Refused, refusal_of
-from ..model import Flag, Id, Name, Pair, Whole
+from ..model import MOST_NAME, Flag, Id, Name, Pair, Whole
 from ..properties import label_or, remade, with_part
 from ..resolve import layer_tracks
 from ..scene import Layer, Scene, Span, new_id
@@ -49,15 +49,22 @@ class AddLayer(Edit):
 
 
 class DuplicateLayers(Edit):
-    """Copy layers, each just in front of its original."""
+    """Copy layers, each just in front of its original; `ids` are those of the copies, new ones unless given."""
 
     edit: Literal["duplicate_layers"] = "duplicate_layers"
     layers: Ids
+    ids: Ids | None = None
 
     def apply(self, scene: Scene, bench: Bench) -> Scene:
-        for layer_id in self.layers:
+        originals = tuple(dict.fromkeys(self.layers))
+        ids = self.ids or tuple(new_id() for _ in originals)
+        if len(ids) != len(originals) or len(set(ids)) < len(ids) or any(one in scene.places for one in ids):
+            raise Refused(
+                "The ids of copies must be new ones, one for each layer.", where="ids", mend="Leave the ids out."
+            )
+        for layer_id, copy_id in zip(originals, ids, strict=True):
             layer = scene.layer(layer_id)
-            copy = layer.model_copy(update={"id": new_id(), "name": free_name(scene, layer.name)})
+            copy = layer.model_copy(update={"id": copy_id, "name": free_name(scene, layer.name)})
             index = scene.places[layer_id] + 1
             scene = scene.with_layers((*scene.layers[:index], copy, *scene.layers[index:]))
         return scene
@@ -154,9 +161,13 @@ class SetContent(Edit):
     value: Any
 
     def apply(self, scene: Scene, bench: Bench) -> Scene:
-        layer = with_part(unlocked(scene, self.layer), f"content.{self.path}", self.value)
+        before = unlocked(scene, self.layer)
+        layer = with_part(before, f"content.{self.path}", self.value)
         if isinstance(layer.content, PictureContent):
             picture_info(layer.content, bench.assets)
+        if self.path == "text" and named_by_words(before):
+            others = scene.with_layers(tuple(one for one in scene.layers if one.id != layer.id))
+            layer = layer.model_copy(update={"name": free_name(others, default_name(layer.content))})
         return scene.with_layer(layer)
 
     def words(self, scene: Scene) -> str:
@@ -231,8 +242,15 @@ def default_name(content: Any) -> str:
     return str(content.items[0].shape).capitalize()
 
 
+def named_by_words(layer: Layer) -> bool:
+    """Whether a text's layer bears its first line as its name, with a number at most: then it goes on to do so."""
+    stem, _, number = layer.name.rpartition(" ")
+    own = default_name(layer.content)
+    return isinstance(layer.content, TextContent) and (layer.name == own or (stem == own and number.isdigit()))
+
+
 def free_name(scene: Scene, wanted: str) -> str:
-    """The name itself, or with the next free number."""
+    """The name itself, or with the next free number, shortened where it would grow too long."""
     taken = {layer.name for layer in scene.layers}
     if wanted not in taken:
         return wanted
@@ -240,6 +258,6 @@ def free_name(scene: Scene, wanted: str) -> str:
     if not (stem and number.isdigit()):
         stem = wanted
     count = 2
-    while f"{stem} {count}" in taken:
+    while (name := f"{stem[: MOST_NAME - 1 - len(str(count))].rstrip()} {count}") in taken:
         count += 1
-    return f"{stem} {count}"
+    return name

@@ -13,9 +13,9 @@ from ..easing_text import ease_words
 from ..errors import Refused
 from ..keys import inserted, with_key, with_moved_keys, with_value, without_keying, without_keys
 from ..model import Id, Model, Number, Pair
-from ..properties import label_of, merged_value, remade, track_of, with_track
+from ..properties import label_of, merged_value, remade, track_of, with_track, within
 from ..scene import Layer, Scene
-from ..tracks import KeyFrame, value_at
+from ..tracks import KeyFrame, key_at, value_at
 from .base import Bench, Edit, local_frame, name_of, names_of, unlocked
 
 PropertyName = Annotated[str, Field(strict=True, max_length=100)]
@@ -36,10 +36,14 @@ class SetProperty(Edit):
         track = track_of(layer, self.property)
         local = local_frame(layer, scene, self.frame) if track.keys else self.frame - layer.span.start
         value = merged_value(track, self.value, value_at(track, local, scene.fps), self.property)
+        value = within(self.property, value, bench.notices)
         return scene.with_layer(with_track(layer, self.property, with_value(track, self.property, local, value)))
 
     def words(self, scene: Scene) -> str:
         return f"Set {label_of(self.property).lower()} of {name_of(scene, self.layer)}"
+
+    def target(self) -> tuple[object, ...]:
+        return self.layer, self.property, self.frame
 
 
 class MoveLayers(Edit):
@@ -60,6 +64,15 @@ class MoveLayers(Edit):
 
     def words(self, scene: Scene) -> str:
         return f"Moved {names_of(scene, self.layers)} by {self.by[0]:g}, {self.by[1]:g} px"
+
+    def target(self) -> tuple[object, ...]:
+        return self.layers, self.frame
+
+    def joined(self, later: Edit) -> Edit | None:
+        if not isinstance(later, MoveLayers) or later.target() != self.target():
+            return None
+        (x, y), (dx, dy) = self.by, later.by
+        return later.model_copy(update={"by": (x + dx, y + dy)})
 
 
 class StartKeying(Edit):
@@ -116,6 +129,7 @@ class SetKey(Edit):
         track = track_of(layer, self.property)
         local = local_frame(layer, scene, self.frame)
         value = merged_value(track, self.value, value_at(track, local, scene.fps), self.property)
+        value = within(self.property, value, bench.notices)
         return scene.with_layer(
             with_track(layer, self.property, with_key(track, self.property, local, value, self.ease))
         )
@@ -194,6 +208,9 @@ class SetEasing(Edit):
             scene = scene.with_layer(with_track(current, name, remade(track, name, keys=keys)))
         return scene
 
+    def target(self) -> tuple[object, ...]:
+        return (self.keys,)
+
     def words(self, scene: Scene) -> str:
         return f"Eased {key_count(self.keys)} of {name_of(scene, self.keys[0].layer)}: {ease_words(self.ease)}"
 
@@ -209,11 +226,12 @@ def grouped(scene: Scene, refs: tuple[KeyRef, ...]) -> list[tuple[Layer, str, se
         layer = unlocked(scene, ref.layer)
         track = track_of(layer, ref.property)
         local = ref.frame - layer.span.start
-        if not any(key.frame == local for key in track.keys):
+        key = key_at(track, local)
+        if key is None:
             raise Refused(
                 f"{label_of(ref.property)} of '{layer.name}' has no key at frame {ref.frame:g}; "
                 "it may have been moved in another window.",
                 mend="Nothing was changed.",
             )
-        groups[ref.layer, ref.property].add(local)
+        groups[ref.layer, ref.property].add(key.frame)
     return [(scene.layer(layer_id), name, frames) for (layer_id, name), frames in groups.items()]

@@ -10,10 +10,10 @@ from ..easing import Ease
 from ..errors import Refused
 from ..keys import with_key
 from ..model import Id, Model, Number, Pair
-from ..properties import label_of, merged_value, remade, track_of, with_track
+from ..properties import label_or, merged_value, remade, track_of, with_track
 from ..resolve import layer_tracks
 from ..scene import Layer, Scene
-from ..tracks import KeyFrame, PathTrack, value_at
+from ..tracks import KeyFrame, PathTrack, key_at, value_at
 from .base import Bench, Edit, local_frame, name_of, names_of, unlocked
 from .layers import Ids, shifted_keys
 from .motion import Given, PropertyName
@@ -43,7 +43,7 @@ class PasteKeys(Edit):
             layer = unlocked(scene, layer_id)
             missing = sorted({key.property for key in self.keys} - set(layer_tracks(layer)))
             if missing:
-                names = ", ".join(label_of(name).lower() for name in missing)
+                names = ", ".join(label_or(name).lower() for name in missing)
                 raise Refused(
                     f"'{layer.name}' has no {names} to take these keys.",
                     where="keys", mend="Choose a layer of the same kind.",
@@ -58,9 +58,10 @@ class PasteKeys(Edit):
         track = track_of(layer, key.property)
         value = merged_value(track, key.value, value_at(track, local, scene.fps), key.property)
         track = with_key(track, key.property, local, value, key.ease)
-        if isinstance(track, PathTrack) and (key.leave or key.arrive):
+        if isinstance(track, PathTrack):
             bent = {"leave": key.leave, "arrive": key.arrive}
-            keys = tuple(k.model_copy(update=bent) if k.frame == local else k for k in track.keys)
+            there = key_at(track, local)
+            keys = tuple(k.model_copy(update=bent) if k is there else k for k in track.keys)
             track = remade(track, key.property, keys=keys)
         return with_track(layer, key.property, track)
 

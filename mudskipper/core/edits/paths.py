@@ -12,7 +12,8 @@ from ..keys import removed, smoothed, straightened
 from ..model import Id, Pair
 from ..properties import remade, with_track
 from ..scene import Layer, Scene
-from ..tracks import KeyFrame, PathTrack
+from ..tracks import KeyFrame, PathTrack, key_at
+from .anchors import say_new_keys
 from .base import Bench, Edit, name_of, unlocked
 
 Frames = Annotated[tuple[KeyFrame, ...], Field(max_length=10_000)]
@@ -32,7 +33,10 @@ class SplitPath(Edit):
     layer: Id
 
     def apply(self, scene: Scene, bench: Bench) -> Scene:
-        return scene.with_layer(position_of.split(unlocked(scene, self.layer), scene.fps))
+        layer = unlocked(scene, self.layer)
+        apart = position_of.split(layer, scene.fps)
+        say_new_keys(layer, apart, bench)
+        return scene.with_layer(apart)
 
     def words(self, scene: Scene) -> str:
         return f"Split position of {name_of(scene, self.layer)} into x and y"
@@ -45,7 +49,10 @@ class JoinPath(Edit):
     layer: Id
 
     def apply(self, scene: Scene, bench: Bench) -> Scene:
-        return scene.with_layer(position_of.join(unlocked(scene, self.layer), scene.fps))
+        layer = unlocked(scene, self.layer)
+        joined = position_of.join(layer, scene.fps)
+        say_new_keys(layer, joined, bench)
+        return scene.with_layer(joined)
 
     def words(self, scene: Scene) -> str:
         return f"Joined position of {name_of(scene, self.layer)}"
@@ -61,9 +68,11 @@ class BendPath(Edit):
 
     def apply(self, scene: Scene, bench: Bench) -> Scene:
         layer = unlocked(scene, self.layer)
-        chosen = None if self.frames is None else {frame - layer.span.start for frame in self.frames}
+        track = path_of(layer)
+        keys = [key_at(track, frame - layer.span.start) for frame in self.frames or ()]
+        chosen = None if self.frames is None else {key.frame for key in keys if key is not None}
         bend = smoothed if self.way == "smooth" else straightened
-        return scene.with_layer(with_track(layer, "position", bend(path_of(layer), "position", chosen)))
+        return scene.with_layer(with_track(layer, "position", bend(track, "position", chosen)))
 
     def words(self, scene: Scene) -> str:
         return f"Made the path of {name_of(scene, self.layer)} {self.way}"
@@ -81,14 +90,18 @@ class SetHandles(Edit):
     def apply(self, scene: Scene, bench: Bench) -> Scene:
         layer = unlocked(scene, self.layer)
         track, at = path_of(layer), self.frame - layer.span.start
-        if not any(key.frame == at for key in track.keys):
+        there = key_at(track, at)
+        if there is None:
             raise Refused(f"Position of '{layer.name}' has no key at frame {self.frame:g}.", where="frame")
         given: dict[str, Any] = {n: getattr(self, n) for n in ("leave", "arrive") if n in self.model_fields_set}
-        keys = tuple(key.model_copy(update=given) if key.frame == at else key for key in track.keys)
+        keys = tuple(key.model_copy(update=given) if key is there else key for key in track.keys)
         return scene.with_layer(with_track(layer, "position", remade(track, "position", keys=keys)))
 
     def words(self, scene: Scene) -> str:
         return f"Bent the path of {name_of(scene, self.layer)}"
+
+    def target(self) -> tuple[object, ...]:
+        return self.layer, self.frame, self.model_fields_set
 
 
 class RemovePoint(Edit):
@@ -101,7 +114,7 @@ class RemovePoint(Edit):
     def apply(self, scene: Scene, bench: Bench) -> Scene:
         layer = unlocked(scene, self.layer)
         track, at = path_of(layer), self.frame - layer.span.start
-        if not any(key.frame == at for key in track.keys):
+        if key_at(track, at) is None:
             raise Refused(f"Position of '{layer.name}' has no key at frame {self.frame:g}.", where="frame")
         return scene.with_layer(with_track(layer, "position", removed(track, "position", at)))
 

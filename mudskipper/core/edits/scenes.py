@@ -15,7 +15,7 @@ from ..properties import remade, with_part
 from ..resolve import layer_tracks
 from ..scene import Layer, Scene, Span
 from ..time import FrameRate
-from ..tracks import Colour
+from ..tracks import Colour, tidy_frame
 from ..variants import over_variants
 from .base import Bench, Edit
 
@@ -100,7 +100,9 @@ def at_rate(scene: Scene, rate: tuple[int, int]) -> Scene:
     if ratio == 1:
         return scene.model_copy(update={"frame_rate": rate})
     layers = tuple(_layer_at(layer, ratio) for layer in scene.layers)
-    beats = tuple(beat.model_copy(update={"frame": round(beat.frame * ratio)}) for beat in scene.beats)
+    beats = tuple(
+        beat.model_copy(update={"frame": tidy_frame(float(Fraction(beat.frame) * ratio))}) for beat in scene.beats
+    )
     length = max(round(scene.length * ratio), 1)
     return scene.model_copy(update={"frame_rate": rate, "length": length, "layers": layers, "beats": beats})
 
@@ -115,9 +117,10 @@ def _layer_at(layer: Layer, ratio: Fraction) -> Layer:
     def retimed(one: Layer) -> Layer:
         for name, track in layer_tracks(one).items():
             if track.keys:
+                times = [float((Fraction(key.frame) + layer.span.start) * ratio - start) for key in track.keys]
                 keys = tuple(
-                    key.model_copy(update={"frame": float((Fraction(key.frame) + layer.span.start) * ratio - start)})
-                    for key in track.keys
+                    key.model_copy(update={"frame": tidy_frame(time)})
+                    for key, time in zip(track.keys, times, strict=True)
                 )
                 one = with_part(one, name, remade(track, name, keys=keys))
         return one

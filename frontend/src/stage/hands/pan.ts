@@ -6,11 +6,12 @@ export class PanDrag implements Gesture {
   constructor(
     private readonly start: Point,
     private readonly from: Point,
-    private readonly set: (pan: Point) => void,
+    private readonly scale: number,
+    private readonly set: (centre: Point) => void,
   ) {}
 
   move([x, y]: Point) {
-    this.set([this.from[0] + x - this.start[0], this.from[1] + y - this.start[1]]);
+    this.set([this.from[0] - (x - this.start[0]) / this.scale, this.from[1] - (y - this.start[1]) / this.scale]);
   }
 
   end() {}

@@ -13,7 +13,9 @@ export class PathKeyDrag extends Sending {
     session: Session,
     private readonly layer: string,
     private readonly frame: number,
+    /** Where it is drawn: at its position, or on the path of a station. */
     private readonly point: Point,
+    private readonly position: Point,
     private readonly view: View,
     start: Point,
   ) {
@@ -31,6 +33,7 @@ export class PathKeyDrag extends Sending {
       const still = Math.abs(to[0] - this.point[0]) < Math.abs(to[1] - this.point[1]) ? 0 : 1;
       to[still] = this.point[still];
     } else if (magnetic(keys)) to = pulled(to, this.magnets, this.view.scale);
+    to = [to[0] - this.point[0] + this.position[0], to[1] - this.point[1] + this.position[1]];
     const layer = this.session.layer(this.layer);
     if (!layer) return;
     const base = { edit: "set_key" as const, layer: this.layer, frame: this.frame };

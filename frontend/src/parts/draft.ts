@@ -1,0 +1,125 @@
+import { useCallback, useEffect, useRef } from "react";
+import { toStage } from "./focus";
+
+type Field = HTMLInputElement | HTMLTextAreaElement;
+
+export type Taking = (text: string) => boolean | Promise<boolean>;
+
+interface Options {
+  /** What the field shows while nobody is typing. */
+  shown: () => string;
+  /** Take what was typed; false where it cannot be taken, after saying why. A promise is waited for, the draft stays. */
+  take: Taking;
+  /** What typing tries before it is taken. */
+  tried?: (text: string) => void;
+  /** Nothing was taken: what typing tried is given back. */
+  dropped?: () => void;
+  /** Enter writes a line break, and Ctrl or Cmd Enter takes. */
+  lines?: boolean;
+}
+
+const isTyping = (field: Field | null) => field?.dataset.typing === "yes";
+
+function mark(field: Field | null, on: boolean) {
+  if (!field) return;
+  if (on) field.dataset.typing = "yes";
+  else delete field.dataset.typing;
+  field.removeAttribute("aria-invalid");
+}
+
+/**
+ * What every field that is typed into shares. A draft begins with typing, is taken once, by Enter or by leaving the field,
+ * and given back by Esc; a field in which nothing was typed writes nothing. What arrives from the server meanwhile never
+ * replaces a draft. After Enter and Esc the keyboard belongs to the stage again.
+ */
+export function useDraft<F extends Field>(options: Options) {
+  const ref = useRef<F>(null);
+  const latest = useRef(options);
+  latest.current = options;
+  /** A draft that was handed over and is not answered yet: it is not handed over twice. */
+  const asked = useRef<string | null>(null);
+
+  const paint = useCallback(() => {
+    const field = ref.current;
+    if (!field || isTyping(field)) return;
+    const text = latest.current.shown();
+    if (field.value !== text) field.value = text;
+  }, []);
+
+  const discard = useCallback(() => {
+    const had = isTyping(ref.current);
+    mark(ref.current, false);
+    paint();
+    if (had) latest.current.dropped?.();
+  }, [paint]);
+
+  /** What became of a draft: taken, it ends; refused, it stays in the hand to be mended. */
+  const settle = useCallback(
+    (text: string, taken: boolean) => {
+      const field = ref.current;
+      if (!field || field.value !== text || !isTyping(field)) return;
+      if (taken) {
+        mark(ref.current, false);
+        paint();
+      } else if (document.activeElement === field) field.setAttribute("aria-invalid", "true");
+      else discard();
+    },
+    [paint, discard],
+  );
+
+  /** Hand the draft over, once; whether it was taken, or waits for its answer. */
+  const submit = useCallback((): boolean => {
+    const field = ref.current!;
+    const text = field.value;
+    if (!isTyping(field) || asked.current === text) return true;
+    const taken = latest.current.take(text);
+    if (typeof taken === "boolean") {
+      settle(text, taken);
+      return taken;
+    }
+    asked.current = text;
+    void taken
+      .then((kept) => {
+        asked.current = null;
+        settle(text, kept);
+        if (kept && document.activeElement === ref.current && !isTyping(ref.current)) toStage(ref.current);
+      })
+      .catch(() => {
+        asked.current = null;
+      });
+    return true;
+  }, [settle]);
+
+  useEffect(paint);
+
+  const props = {
+    ref,
+    onInput: () => {
+      const field = ref.current!;
+      mark(field, field.value !== latest.current.shown());
+      if (isTyping(field)) latest.current.tried?.(field.value);
+      else latest.current.dropped?.();
+    },
+    onFocus: paint,
+    onKeyDown: (event: React.KeyboardEvent<F>) => {
+      const field = event.currentTarget;
+      const takes = event.key === "Enter" && (!latest.current.lines || event.ctrlKey || event.metaKey);
+      if (takes && !event.nativeEvent.isComposing) {
+        event.preventDefault();
+        if (event.repeat || !submit() || asked.current !== null) return;
+        field.select();
+        toStage(field);
+      } else if (event.key === "Escape") {
+        discard();
+        toStage(field);
+      }
+    },
+    onBlur: () => {
+      if (!submit()) discard();
+      else paint();
+    },
+  };
+  return { ref, props, paint, typing: () => isTyping(ref.current) };
+}
+
+export type Draft<F extends Field> = ReturnType<typeof useDraft<F>>;

@@ -1,0 +1,53 @@
+/** What has a keyboard of its own: over the main view no key of it works. */
+const OVERLAY = "[data-scope=popover][data-part=content], [data-scope=menu], [role=dialog], [role=menu]";
+
+/** Controls that a mouse presses; once pressed they let the keyboard go. */
+const PRESSED = "button, a, summary, input[type=checkbox], input[type=radio], [role=radio], [role=button]";
+
+export const inOverlay = (target: EventTarget | null) => target instanceof Element && target.closest(OVERLAY) !== null;
+
+/** Elements that were reached by Tab or the arrows: Space and Enter press them. */
+const reached = new WeakSet<EventTarget>();
+let walking = false;
+
+export const reachedByKeys = (target: EventTarget | null) => target !== null && reached.has(target);
+
+/** Give the keyboard to the stage; from a field in a dialog or a sheet it stays there. */
+export function toStage(from: Element | null = document.activeElement) {
+  if (inOverlay(from)) return;
+  const stage = document.querySelector<HTMLElement>("[data-testid=stage]");
+  if (stage) stage.focus({ preventScroll: true });
+  else if (from instanceof HTMLElement) from.blur();
+}
+
+const isWalk = (key: string) => key === "Tab" || key.startsWith("Arrow");
+
+/**
+ * The one rule for who has the keyboard: a control reached by Tab keeps it, and Space presses that control; one pressed
+ * by a pointer gives it back to the stage at once.
+ */
+export function watchFocus() {
+  window.addEventListener("keydown", (event) => (walking = isWalk(event.key)), true);
+  window.addEventListener("keyup", () => (walking = false), true);
+  window.addEventListener(
+    "pointerdown",
+    ({ target }) => {
+      walking = false;
+      const control = target instanceof Element ? target.closest("button, a, input, select, [tabindex]") : null;
+      if (control) reached.delete(control);
+    },
+    true,
+  );
+  document.addEventListener(
+    "focusin",
+    ({ target }) => {
+      if (walking && target) reached.add(target);
+    },
+    true,
+  );
+  window.addEventListener("click", (event) => {
+    const control = document.activeElement;
+    if (event.detail === 0 || !control?.matches(PRESSED) || control.matches("[aria-haspopup]")) return;
+    toStage(control);
+  });
+}
