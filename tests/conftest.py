@@ -88,6 +88,20 @@ class Server:
         """A demo scene's document as it is stored."""
         return self.get(f"api/scenes/{self.scene_id(name)}")["scene"]
 
+    def keep(self, name: str, layers: list[dict[str, Any]], **fields: Any) -> str:
+        """A new scene of 640 × 360 and 60 frames with these layers, in the first project; its name."""
+        document = {"schema": SCHEMA, "name": name, "width": 640, "height": 360, "length": 60, "layers": layers}
+        project = self.get("api/projects")[0]["id"]
+        answer = httpx.post(f"{self.url}api/projects/{project}/documents", json=document | fields)
+        assert answer.status_code == 201, answer.text
+        return name
+
+    def steps(self, name: str) -> list[str]:
+        """The words of a scene's history up to where it stands."""
+        steps = self.get(f"api/scenes/{self.scene_id(name)}/history")
+        here = next(i for i, step in enumerate(steps) if step["here"])
+        return [step["words"] for step in steps[1 : here + 1]]
+
     def layer(self, scene_name: str, name: str) -> dict[str, Any]:
         """A layer of it."""
         return next(one for one in self.document(scene_name)["layers"] if one["name"] == name)

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from typing import Any
+
 import numpy as np
 
 from .bezier import Floats
@@ -10,7 +12,7 @@ from .fitting import fitted_keys
 from .keys import inserted, with_value
 from .properties import remade
 from .scene import Layer, SplitPosition
-from .tracks import NumberTrack, PathTrack, Track, evaluate, value_at
+from .tracks import SAME, NumberTrack, PathTrack, Track, evaluate, value_at
 
 NEAR = 0.01
 
@@ -61,64 +63,106 @@ def moved_at(layer: Layer, frame: float, by: tuple[float, float], fps: float) ->
 
 def split(layer: Layer, fps: float) -> Layer:
     """The position as x and y tracks. Straight stretches keep their keys and easing; a curved one becomes straight
-    keys that stay within 0.01 px at every frame."""
+    keys that stay within 0.01 px at every frame, and at every renewal of a cadence. A curved end that carries on gets
+    a key a frame beyond it, so that it goes on as before."""
     position = layer.position
     if isinstance(position, SplitPosition):
         raise Refused(f"Position of '{layer.name}' is split into x and y already.")
-    keys: list[dict[str, object]] = []
+    bare = _without_cadence(position)
+    keys: list[dict[str, Any]] = []
     for number, key in enumerate(position.keys):
         keys.append({"frame": key.frame, "value": key.value, "ease": key.ease})
         if number in position.curve.paths:
             keys[-1]["ease"] = "linear"
-            inner = np.arange(np.floor(key.frame) + 1, np.ceil(position.keys[number + 1].frame))
-            frames = np.concatenate([[key.frame], inner, [position.keys[number + 1].frame]])
-            (values,) = evaluate([position], [frames], fps)
+            frames = _samples(position, key.frame, position.keys[number + 1].frame, fps)
+            (values,) = evaluate([bare], [frames], fps)
             fitted = fitted_keys(frames, np.broadcast_to(values, (len(frames), 2)), NEAR)
             keys.extend({**one, "ease": "linear"} for one in fitted[1:-1])
+    keys = _carried_on(bare, keys, fps)
     shared = {"before": position.before, "after": position.after, "cadence": position.cadence}
     parts = {
-        name: {"rest": position.rest[axis], "keys": [{**key, "value": key["value"][axis]} for key in keys], **shared}  # type: ignore[index]
+        name: {"rest": position.rest[axis], "keys": [{**key, "value": key["value"][axis]} for key in keys], **shared}
         for axis, name in enumerate("xy")
     }
     return layer.model_copy(update={"position": SplitPosition.model_validate(parts)})
 
 
+def _without_cadence(track: Track) -> Track:
+    return track if track.cadence is None else track.model_copy(update={"cadence": None})
+
+
+def _samples(track: Track, start: float, end: float, fps: float) -> Floats:
+    """The moments of a stretch at which its value is shown: its ends, whole frames, and the renewals of a cadence."""
+    whole = np.arange(np.floor(start) + 1, np.ceil(end))
+    found = [np.array([start, end]), whole]
+    if track.cadence is not None:
+        found.append(track.cadence.renewals(start, end, fps))
+    times = np.sort(np.concatenate(found))
+    times = times[(times >= start) & (times <= end)]
+    return np.asarray(times[np.concatenate([[True], np.diff(times) > SAME])])
+
+
+def _carried_on(bare: Track, keys: list[dict[str, Any]], fps: float) -> list[dict[str, Any]]:
+    """The keys with one a frame beyond each curved end that carries on: from there on it runs as it did."""
+    last = len(bare.keys) - 2
+    if bare.before == "carry on" and 0 in bare.curve.paths:
+        time = bare.keys[0].frame - 1
+        keys = [{"frame": time, "value": value_at(bare, time, fps), "ease": "linear"}, *keys]
+    if bare.after == "carry on" and last in bare.curve.paths:
+        time = bare.keys[-1].frame + 1
+        keys = [*keys[:-1], {**keys[-1], "ease": "linear"}, {"frame": time, "value": value_at(bare, time, fps)}]
+    return keys
+
+
 def join(layer: Layer, fps: float) -> Layer:
     """The position as one path. Stretches that x and y ease alike keep their easing; others become straight keys that
-    stay within 0.01 px at every frame. The keys themselves are unchanged."""
+    stay within 0.01 px at every frame, and at every renewal of a cadence. The keys themselves are unchanged."""
     position = layer.position
     if not isinstance(position, SplitPosition):
         raise Refused(f"Position of '{layer.name}' is one path already.")
     rest = (position.x.rest, position.y.rest)
-    ways = {(t.before, t.after, t.cadence) for t in (position.x, position.y) if t.keys}
+    moving: list[Track] = [track for track in (position.x, position.y) if track.keys]
+    ways = {(track.before, track.after, track.cadence) for track in moving}
     if len(ways) > 1:
         raise Refused(
             f"x and y of '{layer.name}' go on differently beyond their keys, or at different cadences, which one path "
             "cannot.",
             mend="Give both the same, then join them.",
         )
-    times = sorted({key.frame for track in (position.x, position.y) for key in track.keys})
+    times = _times(moving)
     if not times:
         return layer.model_copy(update={"position": PathTrack(rest=rest)})
-    x: Track = position.x
-    y: Track = position.y
+    (before, after, cadence) = ways.pop()
+    ranges = {(track.keys[0].frame, track.keys[-1].frame) for track in moving}
+    if len(ranges) > 1 and {before, after} & {"repeat", "bounce", "carry on"}:
+        raise Refused(
+            f"x and y of '{layer.name}' {before if before != 'hold' else after} over different frames, which one path "
+            "cannot.",
+            mend="Give both a key at the first and the last of these frames, then join them.",
+        )
+    x, y = (_without_cadence(part) for part in (position.x, position.y))
     for time in times:
         x = inserted(x, "position.x", time, fps) if x.keys else x
         y = inserted(y, "position.y", time, fps) if y.keys else y
-    keys: list[dict[str, object]] = []
+    keys: list[dict[str, Any]] = []
     for number, time in enumerate(times):
         pair = (value_at(x, time, fps), value_at(y, time, fps))
         eases = [track.keys[number].ease for track in (x, y) if track.keys and not _flat(track, number)]
         alike = all(ease == eases[0] for ease in eases)
         keys.append({"frame": time, "value": pair, "ease": eases[0] if eases and alike else "linear"})
         if not alike and number + 1 < len(times):
-            frames = np.concatenate([[time], np.arange(np.floor(time) + 1, times[number + 1]), [times[number + 1]]])
+            frames = _samples(moving[0], time, times[number + 1], fps)
             columns = [np.broadcast_to(part, (len(frames), 1)) for part in evaluate([x, y], [frames, frames], fps)]
             keys.extend({**one, "ease": "linear"} for one in fitted_keys(frames, np.hstack(columns), NEAR)[1:-1])
-    (before, after, cadence) = ways.pop()
     shared = {"before": before, "after": after, "cadence": cadence}
     track = PathTrack.model_validate({"rest": rest, "keys": keys, **shared})
     return layer.model_copy(update={"position": track})
+
+
+def _times(tracks: list[Track]) -> list[float]:
+    """The frames at which any of some tracks has a key, each once."""
+    times = sorted(key.frame for track in tracks for key in track.keys)
+    return [time for i, time in enumerate(times) if i == 0 or time - times[i - 1] > SAME]
 
 
 def _flat(track: Track, number: int) -> bool:

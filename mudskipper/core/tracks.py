@@ -85,8 +85,17 @@ class Cadence(Model):
 
     def hold(self, frames: Floats, rate: float) -> Floats:
         """Each frame's time held back to the last one on which the value is renewed, from the layer's start."""
-        step = float(self.on) if self.on is not None else rate / (self.per_second or rate)
+        step = self.step(rate)
         return np.asarray(np.floor(frames / step + 1e-9) * step)
+
+    def step(self, rate: float) -> float:
+        """The frames from one renewal to the next."""
+        return float(self.on) if self.on is not None else rate / (self.per_second or rate)
+
+    def renewals(self, start: float, end: float, rate: float) -> Floats:
+        """The frames at which the value is renewed between two."""
+        step = self.step(rate)
+        return np.asarray(np.arange(np.ceil(start / step - 1e-9), np.floor(end / step + 1e-9) + 1) * step)
 
 
 Beyond = Literal["hold", "repeat", "bounce", "carry on"]

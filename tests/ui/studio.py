@@ -17,6 +17,23 @@ from mudskipper.core.scene import scene_of
 from mudskipper.core.transform import apply
 from tests.conftest import Server
 
+# A page whose answers are late (`window.lag = {part of an address: milliseconds}`) or cannot be read (`window.garble`).
+LAG = """
+  window.lag = {};
+  window.garble = [];
+  const fetched = window.fetch.bind(window);
+  window.fetch = async (what, how) => {
+    const address = typeof what === 'string' ? what : what.url;
+    const late = Object.entries(window.lag).filter(([part]) => address.includes(part)).map(([, ms]) => ms);
+    const answer = await fetched(what, how);
+    if (late.length) await new Promise(go => setTimeout(go, Math.max(...late)));
+    const garbled = window.garble.findIndex(part => address.includes(part));
+    if (garbled < 0) return answer;
+    window.garble.splice(garbled, 1);
+    return new Response('{"scene": {"name": ', {status: 200, headers: {'Content-Type': 'application/json'}});
+  };
+"""
+
 
 def decoded(png: bytes) -> np.ndarray:
     """A PNG as (height, width, 4) numbers 0…255, r g b a."""

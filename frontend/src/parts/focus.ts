@@ -27,8 +27,21 @@ const isWalk = (key: string) => key === "Tab" || key.startsWith("Arrow");
  * by a pointer gives it back to the stage at once.
  */
 export function watchFocus() {
-  window.addEventListener("keydown", (event) => (walking = isWalk(event.key)), true);
-  window.addEventListener("keyup", () => (walking = false), true);
+  window.addEventListener(
+    "keydown",
+    ({ key, target }) => {
+      walking = isWalk(key);
+      if (key === "Enter" && target) reached.add(target);
+    },
+    true,
+  );
+  window.addEventListener(
+    "keyup",
+    () => {
+      walking = false;
+    },
+    true,
+  );
   window.addEventListener(
     "pointerdown",
     ({ target }) => {
