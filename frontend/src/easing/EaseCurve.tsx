@@ -12,11 +12,13 @@ interface Props {
 export function EaseCurve({ curve, width, height, tone = "act", plain }: Props) {
   const path =
     curve?.map((y, i) => `${i ? "L" : "M"}${(i / (curve.length - 1)).toFixed(4)} ${y.toFixed(4)}`).join("") ?? "";
+  const low = Math.min(-0.35, ...(curve ?? []).map((y) => y - 0.05));
+  const high = Math.max(1.35, ...(curve ?? []).map((y) => y + 0.05));
   return (
     <svg
       width={width}
       height={height}
-      viewBox="-0.08 -0.35 1.16 1.7"
+      viewBox={`-0.08 ${1 - high} 1.16 ${high - low}`}
       preserveAspectRatio="none"
       aria-hidden
       style={
