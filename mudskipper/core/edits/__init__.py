@@ -5,10 +5,11 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Annotated
 
-from pydantic import Field
+from pydantic import Field, ValidationError
 
 from ..box import Assets
-from ..scene import Scene
+from ..errors import refusal_of
+from ..scene import Scene, verified
 from .anchors import AnchorTarget, MoveAnchor, PinAnchor
 from .arrange import Align, Distribute, SplitLayer
 from .base import Bench, Edit
@@ -73,8 +74,12 @@ def apply_edits(scene: Scene, edits: list[Edit], assets: Assets) -> Outcome:
     words: list[str] = []
     for edit in edits:
         before = after
-        after = edit.apply(before, bench)
+        try:
+            after = edit.apply(before, bench)
+        except ValidationError as error:
+            raise refusal_of(error, edit.words(before)) from None
         words.append(edit.words(before))
+    verified(scene, after)
     told = words[0] if len(words) == 1 else f"{words[0]} and {len(words) - 1} more" if words else "Nothing"
     return Outcome(after, told, tuple(bench.notices), changed_layers(scene, after))
 

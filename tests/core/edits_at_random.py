@@ -1,0 +1,133 @@
+"""Edits of every kind, made up from their models: sound ones, wild ones, and those that name what is not there."""
+
+from __future__ import annotations
+
+import random
+import typing
+from typing import Any
+
+from pydantic import TypeAdapter, ValidationError
+
+from mudskipper.core.edits import AnyEdit, Edit
+from mudskipper.core.recipes import AnyRecipe
+from mudskipper.core.resolve import layer_tracks
+from mudskipper.core.scene import Scene
+
+EDIT: TypeAdapter[Any] = TypeAdapter(AnyEdit)
+RECIPE: TypeAdapter[Any] = TypeAdapter(AnyRecipe)
+KINDS: dict[str, type[Edit]] = {
+    kind.model_fields["edit"].default: kind for kind in typing.get_args(typing.get_args(AnyEdit)[0])
+}
+RECIPES = [kind.model_fields["recipe"].default for kind in typing.get_args(typing.get_args(AnyRecipe)[0])]
+EASES: list[Any] = [
+    "linear", "hold", "ease", "ease-in-out", {"bezier": [0.4, -0.6, 0.5, 1.7]}, {"steps": 4},
+    {"steps": 3, "jump": "both"},
+    {"points": [[0, 0.3], [0.4, 1.2], [1, 0.8]]}, {"overshoot": 30.0}, {"bounce": {"count": 2}}, {"spring": {}},
+]  # fmt: skip
+STATIONS = ["top left", "centre", "bottom", "right", "first baseline", "north"]
+
+
+class Dice:
+    """Draws edits of a scene; most can be made."""
+
+    def __init__(self, seed: int) -> None:
+        self.random = random.Random(seed)
+
+    def edit(self, scene: Scene, kind: str | None = None) -> Edit:
+        """An edit of a kind, or of any."""
+        while True:
+            name = kind or self.random.choice(list(KINDS))
+            fields = {
+                field: value
+                for field, about in KINDS[name].model_fields.items()
+                if field != "edit" and (about.is_required() or self.random.random() < 0.6)
+                for value in [self.value(name, field, scene)]
+            }
+            try:
+                made: Edit = EDIT.validate_python({"edit": name, **fields})
+            except ValidationError:
+                continue
+            return made
+
+    def value(self, kind: str, field: str, scene: Scene) -> Any:
+        """A value for a field of an edit."""
+        dice = self.random
+        number = dice.choice([0, 1, -1, 7.5, dice.uniform(-500, 1500), dice.randint(-40, 90), 1e6])
+        ids = [layer.id for layer in scene.layers] or ["none"]
+        one = dice.choice(ids) if dice.random() < 0.97 else "ghost"
+        layer = next((layer for layer in scene.layers if layer.id == one), None)
+        names = list(layer_tracks(layer)) if layer else ["position"]
+        prop = dice.choice(names) if dice.random() < 0.95 else dice.choice(["wobble", "content.text", "position.x"])
+        frame = dice.choice([0, 10, 20, 59, dice.randint(-5, 70), dice.uniform(0, 59)])
+        keys = [
+            {"layer": layer.id, "property": name, "frame": key.frame + layer.span.start}
+            for layer in scene.layers
+            for name, track in layer_tracks(layer).items()
+            for key in track.keys
+        ]
+        chosen = dice.sample(keys, min(len(keys), dice.randint(1, 5))) if keys else []
+        pair = [dice.choice([None, number]), dice.uniform(-200, 800)]
+        ways: dict[str, Any] = {
+            "layer": one, "layers": dice.choices(ids, k=dice.randint(1, 3)), "property": prop, "frame": frame,
+            "frames": [abs(frame) for _ in range(dice.randint(1, 2))], "ids": None, "id": f"new{dice.randint(0, 9)}",
+            "properties": dice.sample(names, min(len(names), 3)), "by": number, "start": dice.randint(-60, 60),
+            "length": dice.choice([1, 12, 60, 300, -3]), "name": dice.choice(["Buoy", "x" * 200, "Plate", "A"]),
+            "ease": dice.choice(EASES), "about": dice.choice([frame, "box", "own"]),
+            "factor": dice.choice([0.5, 2, 0.001, 1.3]),
+            "station": dice.choice([*STATIONS, None]), "side": dice.choice(["left", "top", None]), "angle": number,
+            "scope": dice.choice(["frame", "every key", "throughout"]), "keep": dice.choice(["picture", "anchor"]),
+            "handle": dice.choice(STATIONS), "pinned": dice.random() < 0.5, "visible": dice.random() < 0.5,
+            "locked": dice.random() < 0.1, "width": dice.choice([320, 640, 16_000]), "height": dice.choice([360, 9]),
+            "frame_rate": dice.choice([[24, 1], [25, 1], [60, 1], [30000, 1001], [240, 1]]), "span": None,
+            "carry": dice.choice(["place", "fraction", "fit"]), "label": dice.choice(["", "splash"]),
+            "path": dice.choice(["text", "align", "font", "items.0.fill", "items.0.stroke", "items.7.size", "asset"]),
+            "axis": dice.choice([0, 1, "x", None]), "part": dice.choice([0, 1, None]),
+            "edge": dice.choice(["left", "centre y"]),
+            "leave": [dice.uniform(-90, 90), 30], "arrive": dice.choice([None, [-40, 10]]), "position": [10, 20],
+            "stagger": dice.randint(0, 5), "order": "random", "seed": 3, "transparent": dice.random() < 0.5,
+            "recipe": {"recipe": dice.choice(RECIPES)}, "background": "#112233",
+            "content": {"kind": "text", "text": dice.choice(["Low tide", "x" * 90]), "size": 40},
+        }  # fmt: skip
+        if field in ("frame", "frames") and "beat" in kind and scene.beats:
+            at = dice.choice(scene.beats).frame
+            return at if field == "frame" else [at]
+        if field == "name" and "variant" in kind:
+            return dice.choice(["A", "B", "C", "Low"])
+        if field == "keys":
+            if kind == "paste_keys":
+                return [
+                    {
+                        "property": prop,
+                        "after": abs(frame),
+                        "value": self.given(layer, prop),
+                        "ease": dice.choice(EASES),
+                    }
+                ]
+            return chosen
+        if field == "value":
+            return (
+                self.given(layer, prop) if kind in ("set_property", "set_key") else dice.choice([number, "#12345678"])
+            )
+        if field == "way":
+            return dice.choice(["smooth", "straight", "stretch", "reverse", "snap", "set", "add", "multiply"])
+        if field == "to":
+            return dice.choice(
+                [{"station": ways["station"]}, {"scene": pair}, {"content": pair}, {"fraction": [0.3, None]},
+                 [40, None], [40, 50], "scene centre", "selection", "scene", "first", dice.randint(0, 60)]
+            )  # fmt: skip
+        if field == "by" and kind == "move_layers":
+            return [number, dice.randint(-50, 50)]
+        if field == "by" and kind == "drag_handle":
+            return dice.choice(["scale", "size"])
+        return ways.get(field)
+
+    def given(self, layer: Any, prop: str) -> Any:
+        """A value of the kind that a property takes, mostly."""
+        track = layer_tracks(layer).get(prop) if layer else None
+        if track is None or self.random.random() < 0.05:
+            return 5
+        rest = track.rest
+        if isinstance(rest, str):
+            return "#aabbccdd"
+        numbers = [self.random.choice([None, self.random.uniform(-100, 300)]) for _ in range(2)]
+        return numbers if isinstance(rest, tuple) else self.random.uniform(-200, 400)

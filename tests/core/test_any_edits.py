@@ -1,0 +1,68 @@
+"""Whatever edits are made, in whatever order: only Refused leaves them, and what they make can be read again."""
+
+from __future__ import annotations
+
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from mudskipper.core.edits import apply_edits
+from mudskipper.core.errors import Refused
+from mudskipper.core.scene import Scene, read_scene
+from tests.conftest import layer, scene
+from tests.core.edits_at_random import EDIT, KINDS, Dice
+
+
+def busy() -> Scene:
+    """Layers of every kind of motion: curved, on a cadence, split, repeating, with beats and odd rates."""
+    way = [
+        {"frame": 0, "value": [80, 60], "leave": [60, -90]},
+        {"frame": 22, "value": [300, 200], "ease": {"overshoot": 30}},
+        {"frame": 50, "value": [520, 90], "arrive": [-30, 80]},
+    ]
+    swing = [{"frame": 4.25, "value": -30, "ease": {"steps": 3}}, {"frame": 30, "value": 90, "ease": {"spring": {}}}]
+    swing.append({"frame": 44, "value": 10})
+    split = {"x": {"rest": 5, "keys": [{"frame": 3, "value": 9}, {"frame": 33, "value": 400}]}, "y": {"rest": 90}}
+    words = {"kind": "text", "text": "Low Tide", "size": {"rest": 40, "keys": [{"frame": 9, "value": 60}]}}
+    return scene(
+        layer(
+            "Plate", position={"rest": [0, 0], "keys": way, "after": "carry on"}, rotation={"rest": 0, "keys": swing}
+        ),
+        layer("Sign", position=split, span={"start": 7, "length": 40}, opacity={"rest": 80, "keys": swing[:0]}),
+        layer("Title", content=words, rotation={"rest": 0, "keys": swing, "cadence": {"on": 3}, "after": "repeat"}),
+        beats=[{"frame": 5}, {"frame": 33, "label": "splash"}],
+    )
+
+
+@settings(max_examples=120, deadline=None, derandomize=True)
+@given(seed=st.integers(0, 2**32))
+def test_what_edits_make_can_be_read_again(seed: int) -> None:
+    """Up to ten edits of any kinds: each is refused in words with nothing changed, or its document reads the same."""
+    dice, now = Dice(seed), busy()
+    for _ in range(10):
+        edit = dice.edit(now)
+        try:
+            after = apply_edits(now, [edit], {}).scene
+        except Refused as refusal:
+            told = str(refusal)
+        else:
+            told = ""
+        assert "Track(" not in told
+        if told:
+            continue
+        assert read_scene(after.to_json()) == after, edit
+        now = after
+
+
+@pytest.mark.parametrize("kind", KINDS)
+def test_each_kind_of_edit_is_reached(kind: str) -> None:
+    """Of each kind some can be made, so that the property above is one of all of them."""
+    dice = Dice(7)
+    kept = [EDIT.validate_python({"edit": "keep_variant", "layer": one.id}) for one in busy().layers]
+    for _ in range(150):
+        try:
+            apply_edits(busy(), [*(kept if "variant" in kind else []), dice.edit(busy(), kind)], {})
+        except Refused:
+            continue
+        return
+    pytest.fail(f"no edit of the kind {kind} could be made")
