@@ -15,7 +15,8 @@ from .bezier import Floats
 from .box import BASELINES, STATIONS, Assets, baseline_point
 from .errors import Refused
 from .fitting import fitted_keys
-from .keys import inserted, with_key, with_value
+from .inserting import inserted
+from .keys import with_key, with_value
 from .properties import remade
 from .resolve import ResolvedLayer, resolve_layers
 from .scene import Layer

@@ -2,15 +2,13 @@
 
 from __future__ import annotations
 
-from bisect import bisect
 from typing import Any
 
 import numpy as np
 
-from .easing import split_ease
 from .path import smooth_handles
 from .properties import remade
-from .tracks import SAME, PathTrack, Track, key_at, shown_at, tidy_frame, value_at
+from .tracks import SAME, PathTrack, Track, key_at, shown_at, tidy_frame
 
 
 def with_key(track: Track, name: str, frame: float, value: Any, ease: Any = None) -> Track:
@@ -18,7 +16,7 @@ def with_key(track: Track, name: str, frame: float, value: Any, ease: Any = None
     given."""
     there = key_at(track, frame)
     if there is not None:
-        data = {**_data(there), "value": value} | ({} if ease is None else {"ease": ease})
+        data = {**key_data(there), "value": value} | ({} if ease is None else {"ease": ease})
     else:
         data = {"frame": float(frame), "value": value, "ease": "linear" if ease is None else ease}
     keys = sorted(
@@ -64,44 +62,13 @@ def without_twins(keys: list[Any], others: list[Any]) -> list[Any]:
     return [k for k, at in zip(keys, place, strict=True) if at == len(taken) or taken[at] > k.frame + SAME]
 
 
-def inserted(track: Track, name: str, frame: float, fps: float) -> Track:
-    """The track with a key at `frame` and its motion unchanged: the easing and the path there are cut in two.
-
-    As exact as `split_ease` is: for most easings wholly, for the rest within 0.1 % of the way. Where the
-    value passes exactly through that of a neighbouring key, no easing can tell the part that comes back to it: that
-    part becomes straight.
-    """
-    if key_at(track, frame) is not None:
-        return track
-    times = [key.frame for key in track.keys]
-    if len(times) < 2 or not times[0] < frame < times[-1]:
-        return with_key(track, name, frame, value_at(track, frame, fps))
-    number = bisect(times, frame) - 1
-    left, right = track.keys[number], track.keys[number + 1]
-    first, second, share = split_ease(left.ease, (frame - left.frame) / (right.frame - left.frame))
-    curve = track.curve
-    before: dict[str, Any] = {**_data(left), "ease": first}
-    after = _data(right)
-    here: dict[str, Any] = {"frame": float(frame), "ease": second}
-    stretch = curve.paths.get(number)
-    if stretch is not None and 0 < share < 1:
-        (leave, arrive), (leave_on, arrive_on), point = stretch.split(share)
-        before["leave"], here["arrive"] = _pair(leave), _pair(arrive)
-        here["leave"], after["arrive"] = _pair(leave_on), _pair(arrive_on)
-        here["value"] = _pair(point)
-    else:
-        here["value"] = track.from_array(curve.values[number] + curve.steps[number] * share)
-    keys = (*track.keys[:number], before, here, after, *track.keys[number + 2 :])
-    return remade(track, name, keys=keys)
-
-
 def removed(track: PathTrack, name: str, frame: float) -> Track:
     """A path without the key at `frame`, its neighbours' handles lengthened so that the curve keeps its course."""
     key = key_at(track, frame)
     number = track.keys.index(key)
     if not 0 < number < len(track.keys) - 1:
         return without_keys(track, name, {key.frame})
-    left, gone, right = (_data(key) for key in track.keys[number - 1 : number + 2])
+    left, gone, right = (key_data(key) for key in track.keys[number - 1 : number + 2])
     share = (gone["frame"] - left["frame"]) / (right["frame"] - left["frame"])
     stretches = (track.curve.paths.get(number - 1), track.curve.paths.get(number))
     if any(stretches):
@@ -152,7 +119,8 @@ def straight(track: PathTrack, low: float, high: float) -> PathTrack:
     return track.model_copy(update={"keys": tuple(keys)})
 
 
-def _data(key: Any) -> dict[str, Any]:
+def key_data(key: Any) -> dict[str, Any]:
+    """A key's fields."""
     return {field: getattr(key, field) for field in type(key).model_fields}
 
 

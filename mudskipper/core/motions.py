@@ -16,6 +16,13 @@ def overshoot(u: Floats, amount: float) -> Floats:
     return np.asarray(1 + ((c + 1) * back + c) * back * back)
 
 
+def overshoot_slope(u: float, amount: float) -> float:
+    """The derivative of `overshoot` by u."""
+    c = _overshoot_pull(amount / 100)
+    back = u - 1
+    return 3 * (c + 1) * back * back + 2 * c * back
+
+
 @lru_cache(maxsize=256)
 def _overshoot_pull(share: float) -> float:
     """c for which the curve's peak is 1 + share: 4c³ = 27·share·(c + 1)²."""
@@ -39,6 +46,15 @@ def bounce(u: Floats, count: int, damping: float) -> Floats:
         across = (2 * t[inside] - start - end) / (end - start)
         out[inside] = 1 - height * np.maximum(1 - across**2, 0)
     return out
+
+
+def bounce_slope(end: int, count: int, damping: float) -> float:
+    """The derivative of `bounce` by u at its start, which is 0, or at its end, where the last bounce lands."""
+    if end == 0:
+        return 0.0
+    heights = [(1 - damping) ** k for k in range(1, count + 1)]
+    falls = [1.0, *(2 * h**0.5 for h in heights)]
+    return float(4 * heights[-1] / falls[-1] * sum(falls))
 
 
 def landings(count: int, damping: float) -> Floats:
@@ -69,6 +85,22 @@ def _spring_rest(u: Floats, response: float, damping: float) -> Floats:
     root = omega * np.sqrt(damping**2 - 1)
     slow, fast = -damping * omega + root, -damping * omega - root
     return np.asarray((slow * np.exp(fast * u) - fast * np.exp(slow * u)) / (slow - fast))
+
+
+def spring_slope(u: float, response: float, damping: float) -> float:
+    """The derivative of `spring` by u: −x'(u) of the damped spring, and what is taken off to settle."""
+    omega = 2 * np.pi / response
+    end = float(_spring_rest(np.ones(1), response, damping)[0])
+    if abs(damping - 1) < 1e-9:
+        speed = -(omega**2) * u * np.exp(-omega * u)
+    elif damping < 1:
+        turn = omega * np.sqrt(1 - damping**2)
+        speed = -np.exp(-damping * omega * u) * omega**2 / turn * np.sin(turn * u)
+    else:
+        root = omega * np.sqrt(damping**2 - 1)
+        slow, fast = -damping * omega + root, -damping * omega - root
+        speed = slow * fast * (np.exp(fast * u) - np.exp(slow * u)) / (slow - fast)
+    return float(end - speed)
 
 
 def settle_share(response: float, damping: float, within: float = 0.001) -> float:

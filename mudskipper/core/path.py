@@ -63,9 +63,28 @@ class PathStretch:
         )  # fmt: skip
 
     def _direction(self, s: Floats) -> Floats:
-        velocity = self._velocity(np.clip(s, 1e-4, 1 - 1e-4))
+        velocity = self._velocity(s)
+        # At an end whose handle has no length the curve goes towards the next point that is another one.
+        for end, others in ((0.0, (2, 3)), (1.0, (1, 0))):
+            here = s == end
+            if here.any():
+                velocity[here] = self._leaving(int(end), others)
         size = np.hypot(velocity[:, 0], velocity[:, 1])[:, None]
         return np.asarray(np.divide(velocity, size, out=np.zeros_like(velocity), where=size > 0))
+
+    def _leaving(self, end: int, others: tuple[int, int]) -> Floats:
+        a, b = (self.points[0], self.points[1]) if end == 0 else (self.points[2], self.points[3])
+        step = b - a
+        for other in others:
+            if np.hypot(*step) > 1e-9:
+                break
+            step = self.points[other] - self.points[0] if end == 0 else self.points[3] - self.points[other]
+        return np.asarray(step)
+
+    def slope(self, share: float) -> Floats:
+        """The step (x, y) that a share of 1 more of the length would make, straight on from a share of it."""
+        s = np.interp(np.clip([share], 0, 1) * self.length, self._far, self._table)
+        return np.asarray(self._direction(s)[0] * self.length)
 
 
 def smooth_handles(before: Floats | None, here: Floats, after: Floats | None) -> tuple[Floats, Floats]:

@@ -9,7 +9,8 @@ import numpy as np
 from .bezier import Floats
 from .errors import Refused
 from .fitting import fitted_keys
-from .keys import inserted, with_value
+from .inserting import inserted
+from .keys import with_value
 from .properties import remade
 from .scene import Layer, SplitPosition
 from .tracks import SAME, NumberTrack, PathTrack, Track, evaluate, value_at

@@ -12,7 +12,7 @@ from numpy.typing import NDArray
 from pydantic import AfterValidator, Field, model_validator
 
 from .bezier import Floats
-from .easing import Ease, Steps, progress, speed_at
+from .easing import Ease, ease_at, end_slope, progress
 from .model import Model, Number, Pair
 from .path import PathStretch
 
@@ -277,8 +277,7 @@ def evaluate(tracks: list[Track], frames: list[Floats], rate: float) -> list[Flo
                 values[here] = stretch.at(share[here])
         outside = folded >= curve.times[-1]
         values[outside] = curve.values[-1]
-        if isinstance(curve.eases[0], Steps):  # the only kind that has left its key at u = 0
-            values[folded < curve.times[0]] = curve.values[0]
+        values[folded < curve.times[0]] = curve.values[0]  # an easing may have left its key at u = 0
         if "carry on" in (track.before, track.after):
             _carry_on(track, curve, at, values)
         out[index] = track.finish(values)
@@ -286,13 +285,18 @@ def evaluate(tracks: list[Track], frames: list[Floats], rate: float) -> list[Flo
 
 
 def _folded(track: Track, curve: Curve, at: Floats) -> Floats:
-    """Times before and after the keys brought into them where the motion repeats or bounces."""
+    """Times before and after the keys brought into them where the motion repeats or bounces.
+
+    Where one round meets the next, what is shown before the keys is the first key, and after them the last.
+    """
     first, last = curve.times[0], curve.times[-1]
     wide = last - first
     out = at
-    for way, outside in ((track.before, at < first), (track.after, at > last)):
+    for way, outside, seam in ((track.before, at < first - SAME, 0.0), (track.after, at > last + SAME, wide)):
         if way == "repeat":
-            out = np.where(outside, first + np.mod(at - first, wide), out)
+            over = np.mod(at - first, wide)
+            over = np.where((over < SAME) | (wide - over < SAME), seam, over)
+            out = np.where(outside, first + over, out)
         elif way == "bounce":
             out = np.where(outside, first + wide - np.abs(np.mod(at - first, 2 * wide) - wide), out)
     return out
@@ -300,19 +304,16 @@ def _folded(track: Track, curve: Curve, at: Floats) -> Floats:
 
 def _carry_on(track: Track, curve: Curve, at: Floats, values: Floats) -> None:
     """Go on at the speed of the first or last moment between the keys."""
-    for way, edge, stretch, end in ((track.before, 0, 0, 0.0), (track.after, -1, -1, 1.0)):
+    for way, end in ((track.before, 0), (track.after, 1)):
         if way != "carry on":
             continue
+        edge, stretch = (0, 0) if end == 0 else (-1, len(curve.lengths) - 1)
         time = curve.times[edge]
-        beyond = at < time if edge == 0 else at > time
-        slope = speed_at(curve.eases[0 if edge == 0 else -2], np.array([end]))[0]
-        number = 0 if edge == 0 else len(curve.lengths) - 1
-        if number in curve.paths:
-            path = curve.paths[number]
-            step = (path.at(np.array([end + 1e-6]))[0] - path.at(np.array([end - 1e-6]))[0]) / 2e-6
-        else:
-            step = curve.steps[stretch]
-        speed = step * slope / curve.lengths[stretch]
+        beyond = at < time if end == 0 else at > time
+        path = curve.paths.get(stretch)
+        share = float(ease_at(curve.eases[stretch], np.array([float(end)]))[0])
+        step = curve.steps[stretch] if path is None else path.slope(share)
+        speed = step * end_slope(curve.eases[stretch], end) / curve.lengths[stretch]
         values[beyond] = curve.values[edge] + (at[beyond] - time)[:, None] * speed
 
 

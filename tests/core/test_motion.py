@@ -11,7 +11,8 @@ from hypothesis import strategies as st
 from pydantic import TypeAdapter
 
 from mudskipper.core.anchor import explain
-from mudskipper.core.easing import Bezier, Ease, ease_at, speed_at, split_ease
+from mudskipper.core.easing import Bezier, Ease, ease_at, end_slope
+from mudskipper.core.easing_cut import split_ease
 from mudskipper.core.errors import Refused
 from mudskipper.core.motions import settle_share
 from mudskipper.core.resolve import resolve
@@ -125,12 +126,17 @@ def test_lively_easings_start_and_settle_on_their_keys(ease: Any) -> None:
         assert np.abs(way[u >= settle_share(0.2, 0.35)] - 1).max() < 0.0011
 
 
-def test_speed_is_the_derivative() -> None:
-    made = EASE.validate_python({"bezier": [0.2, 0.6, 0.7, 0.1]})
-    u = np.linspace(0.01, 0.99, 99)
-    fine = (ease_at(made, u + 1e-4) - ease_at(made, u - 1e-4)) / 2e-4
-    assert np.allclose(speed_at(made, u), fine, atol=1e-3)
-    assert speed_at(made, np.array([0.0, 1.0])) == pytest.approx([3, 3])
+@pytest.mark.parametrize(
+    "ease",
+    ["linear", "ease", {"bezier": [0.2, 0.6, 0.7, 0.1]}, {"points": [[0, 0.2], [0.5, 1], [1, 0.7]]}, {"overshoot": 40.0},
+     {"bounce": {"count": 3}}, {"spring": {"response": 0.3}}, {"spring": {"damping": 1.0}}, {"spring": {"damping": 2.0}}],
+)  # fmt: skip
+@pytest.mark.parametrize("end", [0, 1])
+def test_the_slope_at_an_end_is_the_derivative(ease: Any, end: int) -> None:
+    made = EASE.validate_python(ease)
+    inside = np.array([1e-6, 3e-6]) if end == 0 else 1 - np.array([3e-6, 1e-6])
+    fine = np.diff(ease_at(made, inside))[0] / 2e-6
+    assert end_slope(made, end) == pytest.approx(fine, abs=2e-3)
 
 
 ARC = {

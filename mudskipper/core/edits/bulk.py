@@ -9,7 +9,8 @@ from pydantic import Field
 
 from ..easing import Bezier, bezier_numbers
 from ..errors import Refused
-from ..keys import inserted, without_twins
+from ..inserting import inserted
+from ..keys import without_twins
 from ..model import Id, Number
 from ..properties import label_of, label_or, remade, track_of, with_track, within
 from ..resolve import OWN, layer_tracks

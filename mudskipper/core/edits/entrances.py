@@ -12,7 +12,8 @@ from ..easing import Ease
 from ..easing_text import SOFT_LANDING
 from ..errors import Refused
 from ..geometry import bounds_at, way_out
-from ..keys import inserted, straight, with_key
+from ..inserting import inserted
+from ..keys import straight, with_key
 from ..model import Id, Number, Whole
 from ..position import join
 from ..properties import track_of, with_track

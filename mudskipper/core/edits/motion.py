@@ -11,7 +11,8 @@ from .. import position as position_of
 from ..easing import Ease
 from ..easing_text import ease_words
 from ..errors import Refused
-from ..keys import inserted, with_key, with_moved_keys, with_value, without_keying, without_keys
+from ..inserting import inserted
+from ..keys import with_key, with_moved_keys, with_value, without_keying, without_keys
 from ..model import Id, Model, Number, Pair
 from ..properties import label_of, merged_value, remade, track_of, with_track, within
 from ..scene import Layer, Scene

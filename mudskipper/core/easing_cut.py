@@ -1,0 +1,157 @@
+"""Easings cut in two at a moment, and run backwards: what keeps a motion as it is when its keys change."""
+
+from __future__ import annotations
+
+import numpy as np
+
+from . import motions
+from .bezier import Floats, coefficients, split
+from .easing import Bezier, Bounce, Ease, Points, Spring, Steps, bezier_numbers, ease_at, steps_progress
+
+FINE = 256
+NEAR = 1e-4
+"""Parts of the way smaller than this are none: they are within a tenth of what a cut promises."""
+MOST = 9e5
+AFTER = 1e-9
+"""A moment just after another, for jumps that belong to the earlier side."""
+
+Breaks = list[tuple[float, float]]
+
+
+def split_ease(ease: Ease, u: float) -> tuple[Ease | None, Ease | None, float]:
+    """Cut an easing at time u in (0, 1): the easings before and after, and the progress there.
+
+    The motion is unchanged: exactly for linear, hold, points, steps, and beziers whose parts CSS allows as beziers;
+    the other beziers, overshoot, bounce and spring become 256 points a part or more, within 0.1 % of the way (springs
+    with a response under 0.04: within 0.5 %). A part is None where no easing can say it: it comes back to the progress
+    at which it began, and an easing goes from one value to another.
+
+    >>> split_ease("linear", 0.25)
+    ('linear', 'linear', 0.25)
+    """
+    if ease in ("linear", "hold"):
+        return ease, ease, 0.0 if ease == "hold" else u
+    numbers = bezier_numbers(ease)
+    if numbers is not None:
+        parts = split(numbers, u)
+        if parts is not None and abs(parts[2]) > NEAR and abs(1 - parts[2]) > NEAR:
+            return Bezier(bezier=parts[0]), Bezier(bezier=parts[1]), parts[2]
+    here = float(ease_at(ease, np.array([u]))[0])
+    return _part(ease, 0.0, u, 0.0, here), _part(ease, u, 1.0, here, 1.0), here
+
+
+def turned_ease(ease: Ease) -> Ease:
+    """An easing run backwards: 1 − e(1 − u). Exact for all but overshoot, bounce and spring, which become points."""
+    if ease == "linear":
+        return ease
+    numbers = bezier_numbers(ease)
+    if numbers is not None:
+        x1, y1, x2, y2 = numbers
+        return Bezier(bezier=(1 - x2, 1 - y2, 1 - x1, 1 - y1))
+    breaks = _hold() if ease == "hold" else _breaks(ease, 0.0, 1.0)
+    return _points(_late([(1 - u, 1 - v) for u, v in reversed(breaks)]))
+
+
+def _late(breaks: Breaks) -> Breaks:
+    """Breaks with each jump a moment later: at its own time the value is still that before it."""
+    late = []
+    for i, (u, v) in enumerate(breaks):
+        twin = any(0 <= j < len(breaks) and breaks[j][0] == u for j in (i - 1, i + 1))
+        late.append((min(u + AFTER, 1.0) if twin and u < 1 else u, v))
+    return [breaks[0], *late] if late[0][0] > 0 else late
+
+
+def _hold() -> Breaks:
+    return [(0.0, 0.0), (1.0, 0.0), (1.0, 1.0)]
+
+
+def furthest(ease: Ease, start: float, end: float) -> float:
+    """The time between two at which an easing is furthest from the progress of both keys: the best place for a cut."""
+    u = np.linspace(start, end, 1_026)[1:-1]
+    v = ease_at(ease, u)
+    return float(u[np.argmax(np.minimum(np.abs(v), np.abs(1 - v)))])
+
+
+def stays_within(ease: Ease, u: float, here: float) -> bool:
+    """Whether an easing goes from 0 to `here` until time u, and on to 1 after it, without leaving either range."""
+    before, after = ease_at(ease, np.linspace(0, u, 513)), ease_at(ease, np.linspace(u, 1, 513))
+    low, high = -1e-9, 1 + 1e-9
+    return bool(
+        0 < here < 1
+        and before.min() >= low and before.max() <= here + 1e-9
+        and after.min() >= here - 1e-9 and after.max() <= high
+    )  # fmt: skip
+
+
+def _part(ease: Ease, start: float, end: float, first: float, last: float) -> Ease | None:
+    """The stretch of an easing between two times, from progress `first` to `last`, over its own unit square."""
+    breaks = _breaks(ease, start, end)
+    values = np.array([v for _, v in breaks])
+    if abs(last - first) < NEAR:
+        return "linear" if np.abs(values - first).max() < NEAR else None
+    scaled = [((u - start) / (end - start), (v - first) / (last - first)) for u, v in breaks]
+    return _points(scaled) if max(abs(v) for _, v in scaled) < MOST else None
+
+
+def _points(breaks: Breaks) -> Points:
+    times = [min(max(u, 0.0), 1.0) for u, _ in breaks]
+    times[0], times[-1] = 0.0, 1.0
+    return Points(points=tuple((float(u), float(v)) for u, (_, v) in zip(times, breaks, strict=True)))
+
+
+def _breaks(ease: Ease, start: float, end: float) -> Breaks:
+    """Times and progress that follow an easing between two times by straight lines and jumps."""
+    if isinstance(ease, Steps):
+        return _of_steps(ease, start, end)
+    if isinstance(ease, Points):
+        return _of_points(ease, start, end)
+    times = _sampled(ease, start, end)
+    values = ease_at(ease, times)
+    return [(float(u), float(v)) for u, v in zip(times, values, strict=True)]
+
+
+def _of_steps(ease: Steps, start: float, end: float) -> Breaks:
+    """The levels of steps between two times, the last of them until the end."""
+    edges = np.arange(1, ease.steps) / ease.steps
+    inside = edges[(edges > start + 1e-12) & (edges < end - 1e-12)]
+
+    def level(u: Floats) -> Floats:
+        return steps_progress(ease, u)
+
+    begun = float(level(np.array([start]))[0])
+    found = [(start, begun)]
+    for edge, before, after in zip(inside, level(inside - 1e-10), level(inside), strict=True):
+        found += [(float(edge), float(before)), (float(edge), float(after))]
+    last = [(end, found[-1][1])]
+    if end == 1:
+        last.append((1.0, float(level(np.array([1.0]))[0])))
+    return [*found, *last]
+
+
+def _of_points(ease: Points, start: float, end: float) -> Breaks:
+    """Points between two times, free ends and jumps kept."""
+    inner = [(u, v) for u, v in ease.points if start < u < end]
+    ends = ease_at(ease, np.array([start, end]))
+    found = [(start, float(ends[0])), *inner]
+    at_end = [(u, v) for u, v in ease.points if u == end]
+    if at_end:
+        found.append(at_end[0])
+    if not at_end or at_end[-1][1] != at_end[0][1]:
+        found.append((end, float(ends[1])))
+    return found
+
+
+def _sampled(ease: Ease, start: float, end: float) -> Floats:
+    """The times at which a smooth easing is taken: closer where it is quick, and at its kinks."""
+    fine = FINE if not isinstance(ease, Spring) else max(FINE, int(100 / ease.spring.response))
+    times = np.linspace(start, end, min(fine, 1_900) + 1)
+    numbers = bezier_numbers(ease)
+    if numbers is not None:
+        (row,) = coefficients([numbers])
+        s = np.linspace(0, 1, 1_025)
+        steep = ((row[0] * s + row[1]) * s + row[2]) * s
+        times = np.union1d(times, steep[(steep > start) & (steep < end)])
+    if isinstance(ease, Bounce):
+        kinks = motions.landings(ease.bounce.count, ease.bounce.damping)
+        times = np.union1d(times, kinks[(kinks > start) & (kinks < end)])
+    return np.asarray(times)
