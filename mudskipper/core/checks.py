@@ -9,17 +9,19 @@ import numpy as np
 from .box import Assets
 from .content import PictureContent, TextContent
 from .coverage import shortfall
-from .edits import Edit
+from .edits import Edit, apply_edits
 from .edits.bulk import EditValues, Ripple
 from .edits.layers import TrimSpan
 from .edits.motion import KeyRef, MoveLayers, SetProperty
 from .edits.scenes import SetScene
+from .errors import Refused
 from .geometry import bounds, corners
 from .model import Model
-from .resolve import ResolvedLayer, layer_tracks, resolve
+from .position import parts_of
+from .resolve import ResolvedLayer, layer_tracks, resolve, resolve_layers
 from .scene import Scene
 from .time import timecode
-from .tracks import Track
+from .tracks import Track, value_at
 
 SAFE = {"action": 0.93, "title": 0.90}
 LETTERS_A_SECOND = 15.0
@@ -40,16 +42,38 @@ class Finding(Model):
 
 
 def check_scene(scene: Scene, assets: Assets) -> list[Finding]:
-    """All findings of a scene, by layer, front first."""
+    """All findings of a scene, by layer, front first; a mend is offered only where it clears its finding and adds
+    none."""
     resolved = resolve(scene, np.arange(scene.length), assets)
     found: list[Finding] = []
     for one in reversed(list(resolved.layers.values())):
-        if one.visible.any():
-            for check in CHECKS:
-                finding = check(scene, one)
-                if finding is not None:
-                    found.append(finding)
+        mine = _of_layer(scene, one)
+        found += [finding if _clears(scene, finding, mine, assets) else _unmended(finding) for finding in mine]
     return found
+
+
+def _of_layer(scene: Scene, one: ResolvedLayer) -> list[Finding]:
+    """What the checks find in one layer."""
+    if not one.visible.any():
+        return []
+    return [finding for check in CHECKS if (finding := check(scene, one)) is not None]
+
+
+def _unmended(finding: Finding) -> Finding:
+    return finding.model_copy(update={"edits": ()})
+
+
+def _clears(scene: Scene, finding: Finding, before: list[Finding], assets: Assets) -> bool:
+    """Whether a finding's edits can be made, and leave the layer without it and without any that was not there."""
+    if not finding.edits:
+        return True
+    try:
+        after = apply_edits(scene, list(finding.edits), assets).scene
+    except Refused:
+        return False
+    (one,) = resolve_layers([after.layer(finding.layer)], np.arange(float(after.length)), assets, after.fps)
+    known = {other.check for other in before} - {finding.check}
+    return all(other.check in known for other in _of_layer(after, one))
 
 
 def coverage(scene: Scene, one: ResolvedLayer) -> Finding | None:
@@ -113,7 +137,10 @@ def safe_area(scene: Scene, one: ResolvedLayer) -> Finding | None:
     margin = np.array([scene.width, scene.height]) * (1 - SAFE["title"]) / 2
     low = margin - ends[:, :2]
     high = ends[:, 2:] - (np.array([scene.width, scene.height]) - margin)
-    out = (np.maximum(low, high).max(axis=1) > 0.01) & one.visible & still & (_opacity(one) > 0.5)
+    # A text that waits wholly outside the frame is about to come in, and nobody reads it there.
+    frame_size = np.array([scene.width, scene.height])
+    seen = (ends[:, 2:] > 0.01).all(axis=1) & (ends[:, :2] < frame_size - 0.01).all(axis=1)
+    out = (np.maximum(low, high).max(axis=1) > 0.01) & one.visible & still & seen & (_opacity(one) > 0.5)
     if not out.any():
         return None
     frame = int(np.flatnonzero(out)[0])
@@ -123,7 +150,7 @@ def safe_area(scene: Scene, one: ResolvedLayer) -> Finding | None:
         check="safe area", layer=one.layer.id, frame=frame, figure=away,
         sentence=f"'{one.layer.name}' stands {away:.0f} px outside the title-safe area at "
         f"{timecode(frame, scene.frame_rate)}.",
-        edits=(MoveLayers(layers=(one.layer.id,), frame=float(frame), by=(float(step[0]), float(step[1]))),),
+        edits=_stepped(one, frame, (float(step[0]), float(step[1]))),
     )  # fmt: skip
 
 
@@ -190,6 +217,28 @@ def _scaled(one: ResolvedLayer, factor: float, frame: int) -> tuple[Edit, ...]:
         return (EditValues(keys=keys, way="multiply", value=factor),)
     x, y = layer.scale.rest
     return (SetProperty(layer=layer.id, property="scale", value=(x * factor, y * factor), frame=float(frame)),)
+
+
+def _stepped(one: ResolvedLayer, frame: int, by: tuple[float, float]) -> tuple[Edit, ...]:
+    """The layer moved where it rests at a frame: all position keys that stand where it stands, or its rest."""
+    layer = one.layer
+    edits: list[Edit] = []
+    if max(map(abs, by)) > 1e6:
+        return ()
+    for name, track in parts_of(layer).items():
+        if not track.keys:
+            continue
+        here = np.atleast_1d(value_at(track, frame - layer.span.start, 1.0))
+        rests = [key for key in track.keys if np.abs(np.atleast_1d(key.value) - here).max() < 0.01]
+        keys = tuple(KeyRef(layer=layer.id, property=name, frame=key.frame + layer.span.start) for key in rests)
+        for axis, step in enumerate(by):
+            mine = name == "position" or name.endswith("xy"[axis])
+            if keys and step and mine:
+                part = axis if name == "position" else None
+                edits.append(EditValues(keys=keys, way="add", value=step, axis=part))
+    if edits or any(track.keys for track in parts_of(layer).values()):
+        return tuple(edits)
+    return (MoveLayers(layers=(layer.id,), frame=float(frame), by=by),)
 
 
 def _tracks(one: ResolvedLayer) -> list[tuple[str, Track]]:

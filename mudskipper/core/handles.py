@@ -40,14 +40,23 @@ def axes_of(handle: str) -> tuple[int, ...]:
     return tuple(axis for axis, share in enumerate(STATIONS[handle]) if share != 0.5)
 
 
-def taken(layer: Layer, handle: str, to: tuple[float, float], frame: float, assets: Assets, fps: float) -> Taken:
-    """The numbers of a handle brought to a scene point `to`."""
+def taken(
+    layer: Layer, handle: str, to: tuple[float, float], frame: float, assets: Assets, fps: float, *, sizes: bool = False
+) -> Taken:
+    """The numbers of a handle brought to a scene point `to`; `sizes` where shapes are to be sized.
+
+    A size grows about the content's origin. A pinned anchor goes along, so that the arm is seen from it; a fixed one
+    does not, and the arm is seen from the origin: (h·g − a)·S = R⁻¹(p − position).
+    """
     axes_of(handle)
     (one,) = resolve_layers([layer], np.array([float(frame)]), assets, fps)
     point = one.box[0, :2] + np.array(STATIONS[handle]) * one.box[0, 2:]
     turned = linear_part(np.array([[100.0, 100.0]]), one.values["rotation"][:1, 0])[0]
     local = turned.T @ (np.array(to) - one.values["position"][0])
-    return Taken(point - one.anchor[0], one.values["scale"][0], local)
+    anchor, scale = one.anchor[0], one.values["scale"][0]
+    if sizes and not layer.anchor.pinned:
+        return Taken(point, scale, local + anchor * scale / 100)
+    return Taken(point - anchor, scale, local)
 
 
 def factors(had: Taken, handle: str, proportional: bool) -> tuple[Floats, list[str]]:

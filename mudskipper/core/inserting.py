@@ -37,10 +37,10 @@ def inserted(track: Track, name: str, frame: float, fps: float) -> Track:
     if not times[0] < frame < times[-1]:
         return _beyond(track, name, frame, fps)
     number = bisect(times, frame) - 1
-    for at, way, first in ((0, track.before, True), (len(times) - 2, track.after, False)):
+    for at, way, outer in ((0, track.before, times[0] - 1), (len(times) - 2, track.after, times[-1] + 1)):
         if at == number and way == "carry on" and not _keeps_its_slope(track, number):
             # One key a frame further out holds the speed at which the motion goes on.
-            return inserted(_beyond(track, name, times[0] - 1 if first else times[-1] + 1, fps), name, frame, fps)
+            return inserted(_beyond(track, name, outer, fps), name, frame, fps)
     left, right = track.keys[number], track.keys[number + 1]
     u = (frame - left.frame) / (right.frame - left.frame)
     first, second, share = split_ease(left.ease, u)

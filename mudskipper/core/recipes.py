@@ -6,6 +6,7 @@ the layer's start, at which the move begins.
 
 from __future__ import annotations
 
+import math
 from abc import abstractmethod
 from typing import Annotated, Any, Literal
 
@@ -13,17 +14,19 @@ import numpy as np
 from pydantic import Field
 
 from . import position as position_of
-from .anchor import anchor_value, moment, point_of_scene, station_point, with_anchor
+from .anchor import anchor_value, moment, point_of_scene, reanchored, station_point
 from .box import Assets
 from .coverage import turning_scale
 from .easing import Bezier, Bounce, BounceNumbers, Ease, Spring, SpringNumbers
 from .errors import Refused
 from .geometry import bounds_at, way_out
-from .keys import with_key
+from .inserting import inserted
+from .keys import straight, with_key
 from .model import Model, Pair, Whole
 from .properties import remade, track_of, with_track
+from .resolve import resolve_layers
 from .scene import Layer, Scene
-from .tracks import value_at
+from .tracks import SAME, PathTrack, key_at, value_at
 
 Length = Annotated[Whole, Field(ge=1, le=100_000)]
 Angle = Annotated[float, Field(strict=True, ge=-3600, le=3600)]
@@ -47,23 +50,40 @@ class Recipe(Model):
         """The move's length in frames."""
 
 
-def _keys(layer: Layer, name: str, *keys: tuple[float, Any, Ease]) -> Layer:
-    """The layer with keys (frame, value, easing) written on a property; keys that lay between the ends go."""
+def _keys(layer: Layer, name: str, scene: Scene, *keys: tuple[float, Any, Ease]) -> Layer:
+    """The layer with keys (frame, value, easing) written on a property; keys that lay between the ends go.
+
+    An end at which the property keeps the value that it has leaves the motion beyond it as it is.
+    """
     track = track_of(layer, name)
     low, high = keys[0][0], keys[-1][0]
-    track = remade(track, name, keys=tuple(key for key in track.keys if not low < key.frame < high))
+    before = {frame: value_at(track, frame, scene.fps) for frame in (low, high)}
+    same = {frame: _alike(value, before[frame]) for frame, value in ((low, keys[0][1]), (high, keys[-1][1]))}
+    for frame in (low, high):
+        if track.keys and same[frame]:
+            track = inserted(track, name, frame, scene.fps)
+    left = tuple(key for key in track.keys if not low + SAME < key.frame < high - SAME)
+    track = remade(track, name, keys=left)
     for frame, value, ease in keys:
-        track = with_key(track, name, frame, value, ease)
+        there = key_at(track, frame)
+        lands = frame == high and same[high] and there is not None
+        track = with_key(track, name, frame, value, there.ease if lands else ease)
+    if isinstance(track, PathTrack):
+        track = straight(track, low, high)
     return with_track(layer, name, track)
 
 
-def _anchored(layer: Layer, at: float, scene: Scene, assets: Assets, place: Any) -> Layer:
-    """The layer with its anchor at a station, or at a content point that `place` works out, the picture unmoved."""
-    now = moment(layer, at + layer.span.start, assets, scene.fps)
+def _alike(a: Any, b: Any) -> bool:
+    return bool(np.allclose(np.atleast_1d(a), np.atleast_1d(b), rtol=0, atol=1e-9))
+
+
+def _anchored(layer: Layer, at: float, window: tuple[float, float], scene: Scene, assets: Assets, place: Any) -> Layer:
+    """The layer with its anchor at a station, or at a content point that `place` works out, at a moment; the picture is
+    unmoved then, and at every frame outside the window in which the recipe writes its keys."""
+    start = layer.span.start
+    now = moment(layer, at + start, assets, scene.fps)
     point = station_point(now, place) if isinstance(place, str) else place(now)
-    return with_anchor(
-        now, anchor_value(now, point), keep="picture", scope="frame", assets=assets, fps=scene.fps
-    )  # fmt: skip
+    return reanchored(layer, at + start, point, (window[0] + start, window[1] + start), assets, scene.fps)
 
 
 def _now(layer: Layer, name: str, at: float, scene: Scene) -> Any:
@@ -87,10 +107,10 @@ class GrowFromEdge(Recipe):
         return self.length
 
     def write(self, layer: Layer, at: float, scene: Scene, assets: Assets) -> Layer:
-        layer = _anchored(layer, at + self.length, scene, assets, self.station)
+        layer = _anchored(layer, at + self.length, (at, at + self.length), scene, assets, self.station)
         x, y = _now(layer, "scale", at + self.length, scene)
         flat = {"left": (0.0, y), "right": (0.0, y), "top": (x, 0.0), "bottom": (x, 0.0)}.get(self.station, (0.0, 0.0))
-        return _keys(layer, "scale", (at, flat, self.ease), (at + self.length, (x, y), "linear"))
+        return _keys(layer, "scale", scene, (at, flat, self.ease), (at + self.length, (x, y), "linear"))
 
 
 class SwingIn(Recipe):
@@ -107,10 +127,10 @@ class SwingIn(Recipe):
         return self.length
 
     def write(self, layer: Layer, at: float, scene: Scene, assets: Assets) -> Layer:
-        layer = _anchored(layer, at + self.length, scene, assets, self.station)
+        layer = _anchored(layer, at + self.length, (at, at + self.length), scene, assets, self.station)
         rest = _now(layer, "rotation", at + self.length, scene)
         ease = Spring(spring=SpringNumbers(response=0.4, damping=self.damping))
-        return _keys(layer, "rotation", (at, rest + self.angle, ease), (at + self.length, rest, "linear"))
+        return _keys(layer, "rotation", scene, (at, rest + self.angle, ease), (at + self.length, rest, "linear"))
 
 
 class DropIn(Recipe):
@@ -128,11 +148,13 @@ class DropIn(Recipe):
     def write(self, layer: Layer, at: float, scene: Scene, assets: Assets) -> Layer:
         layer = _one_path(layer, scene)
         end = at + self.length
-        box = bounds_at(layer, end + layer.span.start, assets, scene.fps)
         x, y = _now(layer, "position", end, scene)
+        # What falls is the box as it is where the move starts, turned and scaled as it is then.
+        landed = layer.model_copy(update={"position": PathTrack(rest=(x, y))})
+        box = bounds_at(landed, at + layer.span.start, assets, scene.fps)
         dx, dy = way_out(box, self.side, (scene.width, scene.height))
         ease: Ease = Bounce(bounce=BounceNumbers(count=self.bounces, damping=0.65)) if self.bounces else "ease-in"
-        return _keys(layer, "position", (at, (x + dx, y + dy), ease), (end, (x, y), "linear"))
+        return _keys(layer, "position", scene, (at, (x + dx, y + dy), ease), (end, (x, y), "linear"))
 
 
 class SlideByAnchor(Recipe):
@@ -151,7 +173,7 @@ class SlideByAnchor(Recipe):
     def write(self, layer: Layer, at: float, scene: Scene, assets: Assets) -> Layer:
         now = moment(layer, at + layer.span.start, assets, scene.fps)
         first, last = (anchor_value(now, station_point(now, station)) for station in (self.start, self.end))
-        return _keys(layer, "anchor", (at, first, self.ease), (at + self.length, last, "linear"))
+        return _keys(layer, "anchor", scene, (at, first, self.ease), (at + self.length, last, "linear"))
 
 
 class Orbit(Recipe):
@@ -169,10 +191,17 @@ class Orbit(Recipe):
 
     def write(self, layer: Layer, at: float, scene: Scene, assets: Assets) -> Layer:
         centre = np.array(self.centre or (scene.width / 2, scene.height / 2))
-        layer = _anchored(layer, at, scene, assets, lambda now: point_of_scene(now, centre)[0])
-        rest = _now(layer, "rotation", at, scene)
-        end = rest + 360 * self.turns
-        return _keys(layer, "rotation", (at, rest, self.ease), (at + self.length, end, "linear"))
+        end = at + self.length
+        layer = _anchored(layer, at, (at, end), scene, assets, lambda now: point_of_scene(now, centre)[0])
+        first, last = (_now(layer, "rotation", frame, scene) for frame in (at, end))
+        layer = _keys(layer, "rotation", scene, (at, first, self.ease), (end, last, "linear"))
+        # What comes later goes on from the turns that were made.
+        track = layer.rotation
+        keys = tuple(
+            key.model_copy(update={"value": key.value + 360 * self.turns}) if key.frame >= end - SAME else key
+            for key in track.keys
+        )
+        return with_track(layer, "rotation", remade(track, "rotation", keys=keys))
 
 
 class PushIn(Recipe):
@@ -189,10 +218,13 @@ class PushIn(Recipe):
         return self.length
 
     def write(self, layer: Layer, at: float, scene: Scene, assets: Assets) -> Layer:
-        layer = _anchored(layer, at, scene, assets, lambda now: now.box[:2] + np.array(self.point) * now.box[2:])
+        window = (at, at + self.length)
+        layer = _anchored(
+            layer, at, window, scene, assets, lambda now: now.box[:2] + np.array(self.point) * now.box[2:]
+        )
         x, y = _now(layer, "scale", at, scene)
         grown = (x * self.zoom / 100, y * self.zoom / 100)
-        return _keys(layer, "scale", (at, (x, y), self.ease), (at + self.length, grown, "linear"))
+        return _keys(layer, "scale", scene, (at, (x, y), self.ease), (at + self.length, grown, "linear"))
 
 
 class Impact(Recipe):
@@ -208,16 +240,20 @@ class Impact(Recipe):
         return self.length
 
     def write(self, layer: Layer, at: float, scene: Scene, assets: Assets) -> Layer:
-        rest = _now(layer, "rotation", at, scene)
-        x, y = _now(layer, "scale", at, scene)
         moments = [at + round(self.length * share) for share in (0, 0.2, 0.5, 0.75, 1)]
         turns = (0.0, -0.25, 1.0, -0.4, 0.0)
         sizes = (0.0, -0.1, 1.0, 0.25, 0.0)
         eases: tuple[Ease, ...] = ("ease-in", "ease-out", "ease-in-out", "ease-out", "linear")
-        rotation = [(t, rest + self.angle * k, e) for t, k, e in zip(moments, turns, eases, strict=True)]
-        factors = [1 + self.enlarge / 100 * k for k in sizes]
-        scale = [(t, (x * f, y * f), e) for t, f, e in zip(moments, factors, eases, strict=True)]
-        return _keys(_keys(layer, "rotation", *rotation), "scale", *scale)
+        rotation = [
+            (t, _now(layer, "rotation", t, scene) + self.angle * k, e)
+            for t, k, e in zip(moments, turns, eases, strict=True)
+        ]
+        scale = []
+        for t, k, e in zip(moments, sizes, eases, strict=True):
+            x, y = _now(layer, "scale", t, scene)
+            factor = 1 + self.enlarge / 100 * k
+            scale.append((t, (x * factor, y * factor), e))
+        return _keys(_keys(layer, "rotation", scene, *rotation), "scale", scene, *scale)
 
 
 class EndlessSpin(Recipe):
@@ -233,20 +269,27 @@ class EndlessSpin(Recipe):
     def write(self, layer: Layer, at: float, scene: Scene, assets: Assets) -> Layer:
         if self.speed == 0:
             raise Refused("An endless spin needs a speed other than 0 degrees a second.", where="speed")
-        layer = _one_path(_anchored(layer, at, scene, assets, "centre"), scene)
         centre = (scene.width / 2, scene.height / 2)
-        layer = with_track(layer, "position", remade(track_of(layer, "position"), "position", rest=centre, keys=()))
-        now = moment(layer, at + layer.span.start, assets, scene.fps)
-        need = turning_scale(now.box, now.anchor, now.position, (scene.width, scene.height))
+        middle = anchor_value(
+            now := moment(layer, at + layer.span.start, assets, scene.fps), station_point(now, "centre")
+        )
+        still = {"keys": (), "cadence": None}
+        layer = layer.model_copy(update={"position": PathTrack(rest=centre)})
+        layer = with_track(layer, "anchor", remade(layer.anchor, "anchor", rest=middle, **still))
+        frames = np.arange(layer.span.start, layer.span.end, dtype=np.float64)
+        (one,) = resolve_layers([layer], frames, assets, scene.fps)
+        boxes = zip(*np.broadcast_arrays(one.box[:, :2], one.box[:, 2:], one.anchor), strict=True)
+        size = (scene.width, scene.height)
+        need = max(turning_scale(np.concatenate([at, wide]), held, np.array(centre), size) for at, wide, held in boxes)
         if not np.isfinite(need):
             raise Refused(f"The box of '{layer.name}' has no extent, so nothing of it can cover the scene.")
-        x, y = _now(layer, "scale", at, scene)
-        size = (max(x, need), max(y, need))
-        layer = with_track(layer, "scale", remade(layer.scale, "scale", rest=size, keys=()))
+        # A mirrored layer stays mirrored.
+        grown = tuple(math.copysign(max(abs(n), need), n) for n in _now(layer, "scale", at, scene))
+        layer = with_track(layer, "scale", remade(layer.scale, "scale", rest=grown, **still))
         rest = _now(layer, "rotation", at, scene)
         turn = scene.fps * 360 / abs(self.speed)
         keys = ({"frame": at, "value": rest}, {"frame": at + turn, "value": rest + 360 * np.sign(self.speed)})
-        spun = remade(layer.rotation, "rotation", keys=keys, before="repeat", after="repeat")
+        spun = remade(layer.rotation, "rotation", keys=keys, before="repeat", after="repeat", cadence=None)
         return with_track(layer, "rotation", spun)
 
 
@@ -269,15 +312,15 @@ class Wipe(Recipe):
         other = {"left": "right", "right": "left", "top": "bottom", "bottom": "top"}[self.side]
         ways = []
         for station in (self.side, other):
-            here = _anchored(layer, landed, scene, assets, station)
+            here = _anchored(layer, landed, (at, leaving + self.length), scene, assets, station)
             ways.append((_now(here, "anchor", landed, scene), _now(here, "position", landed, scene)))
         (first, from_), (last, to) = ways
-        layer = _keys(layer, "anchor", (at, first, "hold"), (leaving, last, "hold"))
-        layer = _keys(layer, "position", (at, from_, "hold"), (leaving, to, "hold"))
+        layer = _keys(layer, "anchor", scene, (at, first, "hold"), (leaving, last, "hold"))
+        layer = _keys(layer, "position", scene, (at, from_, "hold"), (leaving, to, "hold"))
         x, y = _now(layer, "scale", landed, scene)
         flat = (0.0, y) if self.side in ("left", "right") else (x, 0.0)
         return _keys(
-            layer, "scale", (at, flat, self.ease), (landed, (x, y), "linear"), (leaving, (x, y), self.ease),
+            layer, "scale", scene, (at, flat, self.ease), (landed, (x, y), "linear"), (leaving, (x, y), self.ease),
             (leaving + self.length, flat, "linear"),
         )  # fmt: skip
 
@@ -298,7 +341,7 @@ class Settle(Recipe):
         x, y = _now(layer, "scale", at + self.length, scene)
         small = (x * self.size / 100, y * self.size / 100)
         ease = Spring(spring=SpringNumbers(response=0.45, damping=self.damping))
-        return _keys(layer, "scale", (at, small, ease), (at + self.length, (x, y), "linear"))
+        return _keys(layer, "scale", scene, (at, small, ease), (at + self.length, (x, y), "linear"))
 
 
 AnyRecipe = Annotated[

@@ -128,8 +128,11 @@ def test_lively_easings_start_and_settle_on_their_keys(ease: Any) -> None:
 
 @pytest.mark.parametrize(
     "ease",
-    ["linear", "ease", {"bezier": [0.2, 0.6, 0.7, 0.1]}, {"points": [[0, 0.2], [0.5, 1], [1, 0.7]]}, {"overshoot": 40.0},
-     {"bounce": {"count": 3}}, {"spring": {"response": 0.3}}, {"spring": {"damping": 1.0}}, {"spring": {"damping": 2.0}}],
+    [
+        "linear", "ease", {"bezier": [0.2, 0.6, 0.7, 0.1]}, {"points": [[0, 0.2], [0.5, 1], [1, 0.7]]},
+        {"overshoot": 40.0}, {"bounce": {"count": 3}}, {"spring": {"response": 0.3}}, {"spring": {"damping": 1.0}},
+        {"spring": {"damping": 2.0}},
+    ],
 )  # fmt: skip
 @pytest.mark.parametrize("end", [0, 1])
 def test_the_slope_at_an_end_is_the_derivative(ease: Any, end: int) -> None:
@@ -216,7 +219,7 @@ def test_the_picture_stays_put_throughout(anchor: Any, still: bool) -> None:
     if still and isinstance(anchor, list):
         assert len(after.layers[0].position.keys) == 2
     else:
-        assert 2 < len(after.layers[0].position.keys) < 60
+        assert 2 < len(after.layers[0].position.keys) < 120
 
 
 def test_the_picture_stays_put_at_every_key() -> None:

@@ -175,11 +175,14 @@ def test_layers_are_aligned_distributed_and_split() -> None:
     assert np.allclose(motion(parts, np.arange(25, 60), "tail"), motion(turning, np.arange(25, 60)), atol=1e-9)
 
 
-PICTURE = {"harbour": PictureInfo(id="harbour", width=640, height=360)}
+PICTURE = {
+    "harbour": PictureInfo(id="harbour", width=640, height=360),
+    "large": PictureInfo(id="large", width=1280, height=720),
+}
 
 
-def ground(**tracks: Any) -> dict[str, Any]:
-    return layer("Ground", content={"kind": "picture", "asset": "harbour"}, **tracks)
+def ground(asset: str = "harbour", **tracks: Any) -> dict[str, Any]:
+    return layer("Ground", content={"kind": "picture", "asset": asset}, **tracks)
 
 
 def text(words: str, **tracks: Any) -> dict[str, Any]:
@@ -190,7 +193,13 @@ def text(words: str, **tracks: Any) -> dict[str, Any]:
     ("made", "check", "frame", "figure"),
     [
         (
-            scene(ground(rotation={"rest": 0, "keys": [{"frame": 9, "value": 0}, {"frame": 40, "value": 5}]})),
+            scene(
+                ground(
+                    "large",
+                    scale=[50, 50],
+                    rotation={"rest": 0, "keys": [{"frame": 9, "value": 0}, {"frame": 40, "value": 5}]},
+                )
+            ),
             "coverage",
             10,
             np.cos(np.radians(5)) + 640 / 360 * np.sin(np.radians(5)),
@@ -238,6 +247,13 @@ def test_each_check_finds_its_fault_and_mends_it(made: Scene, check: str, frame:
         assert found[0].figure == pytest.approx(figure, rel=2e-4)
     mended = apply_edits(made, list(found[0].edits), PICTURE).scene
     assert not [one for one in check_scene(mended, PICTURE) if one.check == check]
+
+
+def test_a_mend_that_would_make_another_fault_is_not_offered() -> None:
+    """A picture of the frame's own size that turns: larger it would cover, and go soft."""
+    made = scene(ground(rotation={"rest": 0, "keys": [{"frame": 9, "value": 0}, {"frame": 40, "value": 5}]}))
+    (finding,) = check_scene(made, PICTURE)
+    assert (finding.check, finding.edits) == ("coverage", ())
 
 
 def test_a_held_key_is_no_jump() -> None:

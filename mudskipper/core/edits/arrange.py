@@ -9,13 +9,13 @@ from pydantic import Field
 
 from ..errors import Refused
 from ..geometry import bounds
-from ..model import Id, Whole
+from ..model import Id, Ids, Whole
 from ..position import is_keyed, moved_at
 from ..resolve import resolve_layers
 from ..scene import Scene, Span, new_id
 from ..tracks import KeyFrame
 from .base import Bench, Edit, local_frame, name_of, names_of, unlocked
-from .layers import Ids, free_name, shifted_keys
+from .layers import free_name, shifted_keys
 
 
 class SplitLayer(Edit):

@@ -11,7 +11,7 @@ from ..easing import Bezier, bezier_numbers
 from ..errors import Refused
 from ..inserting import inserted
 from ..keys import without_twins
-from ..model import Id, Number
+from ..model import Id, Ids, Number
 from ..properties import label_of, label_or, remade, track_of, with_track, within
 from ..resolve import OWN, layer_tracks
 from ..scene import Layer, Scene
@@ -19,7 +19,6 @@ from ..tracks import SAME, ColourTrack, KeyFrame, PairTrack, Track, tidy_frame
 from .base import Bench, Edit, local_frame, name_of, names_of, unlocked
 from .motion import Keys, PropertyName, grouped, key_count
 
-Ids = Annotated[tuple[Id, ...], Field(min_length=1, max_length=5_000)]
 Names = Annotated[tuple[PropertyName, ...], Field(min_length=1, max_length=500)]
 
 

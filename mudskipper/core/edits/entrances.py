@@ -14,7 +14,7 @@ from ..errors import Refused
 from ..geometry import bounds_at, way_out
 from ..inserting import inserted
 from ..keys import straight, with_key
-from ..model import Id, Number, Whole
+from ..model import Ids, Number, Whole
 from ..position import join
 from ..properties import track_of, with_track
 from ..scene import Layer, Scene, SplitPosition
@@ -29,7 +29,7 @@ class Entrance(Edit):
     station. `angle`: from that many degrees away. `transparent`: from opacity 0.
     """
 
-    layers: Annotated[tuple[Id, ...], Field(min_length=1, max_length=5_000)]
+    layers: Ids
     frame: KeyFrame
     length: Annotated[Whole, Field(ge=1, le=100_000)] = 12
     side: Literal["left", "right", "top", "bottom"] | None = None

@@ -12,14 +12,13 @@ from ..content import ShapeContent
 from ..errors import Refused
 from ..handles import MOST, along_own_axes, common_box, common_factors, scaled, sized, stuck_words, taken
 from ..keys import with_value
-from ..model import Flag, Id, Number, Pair
+from ..model import Flag, Id, Ids, Number, Pair
 from ..position import is_keyed, moved_at
 from ..properties import label_of, track_of, with_track, within
 from ..resolve import ResolvedLayer, resolve_layers
 from ..scene import Layer, Scene
 from ..tracks import ColourTrack, KeyFrame, PairTrack, value_at
 from .base import Bench, Edit, local_frame, name_of, names_of, unlocked
-from .layers import Ids
 from .motion import PropertyName
 
 
@@ -52,8 +51,9 @@ class DragHandle(Edit):
 
     def apply(self, scene: Scene, bench: Bench) -> Scene:
         layer = unlocked(scene, self.layer)
-        had = taken(layer, self.handle, self.to, self.frame, bench.assets, scene.fps)
-        if self.by == "size" and isinstance(layer.content, ShapeContent):
+        sizes = self.by == "size" and isinstance(layer.content, ShapeContent)
+        had = taken(layer, self.handle, self.to, self.frame, bench.assets, scene.fps, sizes=sizes)
+        if sizes:
             grown, stuck = sized(had, self.handle, self.proportional)
             changed = self._sized(layer, scene, grown)
         else:

@@ -9,15 +9,13 @@ from pydantic import Field, ValidationError
 from ..box import picture_info
 from ..content import Content, PictureContent, TextContent
 from ..errors import Refused, refusal_of
-from ..model import MOST_NAME, Flag, Id, Name, Pair, Whole
+from ..model import MOST_NAME, Flag, Id, Ids, Name, Pair, Whole
 from ..properties import label_or, remade, with_part
 from ..resolve import layer_tracks
 from ..scene import Layer, Scene, Span, new_id
-from ..tracks import PathTrack
+from ..tracks import PathTrack, tidy_frame
 from ..variants import over_variants
 from .base import Bench, Edit, name_of, names_of, unlocked
-
-Ids = Annotated[tuple[Id, ...], Field(min_length=1, max_length=5_000)]
 
 
 class AddLayer(Edit):
@@ -221,13 +219,14 @@ def _span(layer: Layer, start: int, length: int) -> Span:
 
 
 def shifted_keys(layer: Layer, by: float) -> Layer:
-    """The layer with all its keys moved by `by` frames against its start."""
+    """The layer with all its keys, and the renewals of its cadences, moved by `by` frames against its start."""
 
     def moved(one: Layer) -> Layer:
         for name, track in layer_tracks(one).items():
-            if track.keys:
-                keys = tuple(key.model_copy(update={"frame": key.frame + by}) for key in track.keys)
-                one = with_part(one, name, remade(track, name, keys=keys))
+            if track.keys or track.cadence:
+                keys = tuple(key.model_copy(update={"frame": tidy_frame(key.frame + by)}) for key in track.keys)
+                cadence = track.cadence and track.cadence.shifted(by)
+                one = with_part(one, name, remade(track, name, keys=keys, cadence=cadence))
         return one
 
     return layer if by == 0 else over_variants(layer, moved)

@@ -13,7 +13,7 @@ from ..easing_text import ease_words
 from ..errors import Refused
 from ..inserting import inserted
 from ..keys import with_key, with_moved_keys, with_value, without_keying, without_keys
-from ..model import Id, Model, Number, Pair
+from ..model import Id, Ids, Model, Number, Pair
 from ..properties import label_of, merged_value, remade, track_of, with_track, within
 from ..scene import Layer, Scene
 from ..tracks import KeyFrame, key_at, value_at
@@ -51,7 +51,7 @@ class MoveLayers(Edit):
     """Move layers by (x, y) scene pixels at a frame: a position key is written where position is keyed."""
 
     edit: Literal["move_layers"] = "move_layers"
-    layers: Annotated[tuple[Id, ...], Field(min_length=1, max_length=5_000)]
+    layers: Ids
     frame: KeyFrame
     by: Pair
 

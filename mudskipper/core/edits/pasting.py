@@ -9,13 +9,13 @@ from pydantic import Field
 from ..easing import Ease
 from ..errors import Refused
 from ..keys import with_key
-from ..model import Id, Model, Number, Pair
+from ..model import Id, Ids, Model, Number, Pair
 from ..properties import label_or, merged_value, remade, track_of, with_track
 from ..resolve import layer_tracks
 from ..scene import Layer, Scene
 from ..tracks import KeyFrame, PathTrack, key_at, value_at
 from .base import Bench, Edit, local_frame, name_of, names_of, unlocked
-from .layers import Ids, shifted_keys
+from .layers import shifted_keys
 from .motion import Given, PropertyName
 
 

@@ -8,12 +8,11 @@ from typing import Annotated, Literal
 from pydantic import Field
 
 from ..errors import Refused
-from ..model import Whole
+from ..model import Ids, Whole
 from ..recipes import AnyRecipe
 from ..scene import Scene
 from ..tracks import KeyFrame
 from .base import Bench, Edit, local_frame, names_of, unlocked
-from .layers import Ids
 
 
 class ApplyRecipe(Edit):

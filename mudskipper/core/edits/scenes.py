@@ -15,7 +15,7 @@ from ..properties import remade, with_part
 from ..resolve import layer_tracks
 from ..scene import Layer, Scene, Span
 from ..time import FrameRate
-from ..tracks import Colour, tidy_frame
+from ..tracks import Cadence, Colour, tidy_frame
 from ..variants import over_variants
 from .base import Bench, Edit
 
@@ -99,7 +99,7 @@ def at_rate(scene: Scene, rate: tuple[int, int]) -> Scene:
     ratio = Fraction(*rate) / Fraction(*scene.frame_rate)
     if ratio == 1:
         return scene.model_copy(update={"frame_rate": rate})
-    layers = tuple(_layer_at(layer, ratio) for layer in scene.layers)
+    layers = tuple(_layer_at(layer, ratio, Fraction(*rate)) for layer in scene.layers)
     beats = tuple(
         beat.model_copy(update={"frame": tidy_frame(float(Fraction(beat.frame) * ratio))}) for beat in scene.beats
     )
@@ -107,7 +107,19 @@ def at_rate(scene: Scene, rate: tuple[int, int]) -> Scene:
     return scene.model_copy(update={"frame_rate": rate, "length": length, "layers": layers, "beats": beats})
 
 
-def _layer_at(layer: Layer, ratio: Fraction) -> Layer:
+def _cadence_at(cadence: Cadence, old_start: int, start: int, ratio: Fraction, rate: Fraction) -> Cadence:
+    """A cadence whose renewals stay at their times; one on a number of frames that is none at the new `rate` is told in
+    times a second."""
+    phase = float((Fraction(cadence.phase) + old_start) * ratio - start)
+    if cadence.on is None:
+        return cadence.model_copy(update={"phase": phase})
+    frames = cadence.on * ratio
+    if frames.denominator == 1:
+        return cadence.model_copy(update={"on": int(frames), "phase": phase})
+    return Cadence(per_second=float(rate / frames), phase=phase)
+
+
+def _layer_at(layer: Layer, ratio: Fraction, rate: Fraction) -> Layer:
     start = round(layer.span.start * ratio)
     try:
         span = Span(start=start, length=max(round(layer.span.end * ratio) - start, 1))
@@ -116,13 +128,14 @@ def _layer_at(layer: Layer, ratio: Fraction) -> Layer:
 
     def retimed(one: Layer) -> Layer:
         for name, track in layer_tracks(one).items():
-            if track.keys:
+            if track.keys or track.cadence:
                 times = [float((Fraction(key.frame) + layer.span.start) * ratio - start) for key in track.keys]
                 keys = tuple(
                     key.model_copy(update={"frame": tidy_frame(time)})
                     for key, time in zip(track.keys, times, strict=True)
                 )
-                one = with_part(one, name, remade(track, name, keys=keys))
+                cadence = track.cadence and _cadence_at(track.cadence, layer.span.start, start, ratio, rate)
+                one = with_part(one, name, remade(track, name, keys=keys, cadence=cadence))
         return one
 
     return over_variants(layer, retimed).model_copy(update={"span": span})
