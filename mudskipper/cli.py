@@ -189,6 +189,7 @@ def serve(
     """Serve the application."""
     import uvicorn
 
+    from .store.lock import hold_folder
     from .store.store import Store
     from .web.app import create_app
     from .web.security import LOCAL
@@ -202,19 +203,21 @@ def serve(
         data.mkdir(parents=True, exist_ok=True)
     except OSError as error:
         raise Refused(f"The data folder cannot be made: {error.strerror}.", where=str(data)) from None
+    listener = listen(host, port)
+    shown = f"http://{host if ':' not in host else f'[{host}]'}:{listener.getsockname()[1]}/"
+    held = hold_folder(data, shown)
     store = Store(data)
     if demo:
         from .demo.low_tide_week import fill_store
 
         fill_store(store)
-    listener = listen(host, port)
-    shown = f"http://{host if ':' not in host else f'[{host}]'}:{listener.getsockname()[1]}/"
     print(f"Mudskipper is at {shown}", flush=True)
     hosts = {host, socket.gethostname()} if host not in ("0.0.0.0", "::") else {socket.gethostname(), *addresses()}
     service = create_app(store, hosts=hosts, password=password)
     # Uncompressed: a trial's answer goes over the loopback faster than it is squeezed.
     config = uvicorn.Config(service, log_level="warning", ws_max_size=2**22, ws_per_message_deflate=False)
     uvicorn.Server(config).run(sockets=[listener])
+    held.close()
 
 
 def listen(host: str, port: int) -> socket.socket:

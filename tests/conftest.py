@@ -51,22 +51,10 @@ class Server:
 
     def start(self, port: int = 0) -> None:
         """Start it, and wait for the address it prints."""
-        self.process = subprocess.Popen(
-            [
-                sys.executable,
-                "-m",
-                "mudskipper.cli",
-                "serve",
-                "--demo",
-                "--port",
-                str(port),
-                "--data",
-                str(self.folder),
-            ],
-            stdout=subprocess.PIPE,
-            text=True,
-            env={**os.environ, "PYTHONUNBUFFERED": "1"},
-        )
+        self.command = [sys.executable, "-m", "mudskipper.cli", "serve", "--demo", "--port", str(port), "--data"]
+        self.command.append(str(self.folder))
+        environment = {**os.environ, "PYTHONUNBUFFERED": "1"}
+        self.process = subprocess.Popen(self.command, stdout=subprocess.PIPE, text=True, env=environment)
         assert self.process.stdout
         self.url = self.process.stdout.readline().split()[-1]
 
@@ -98,7 +86,7 @@ class Server:
 
     def steps(self, name: str) -> list[str]:
         """The words of a scene's history up to where it stands."""
-        steps = self.get(f"api/scenes/{self.scene_id(name)}/history")
+        steps = self.get(f"api/scenes/{self.scene_id(name)}/history?first=0&count=500")["steps"]
         here = next(i for i, step in enumerate(steps) if step["here"])
         return [step["words"] for step in steps[1 : here + 1]]
 

@@ -153,6 +153,8 @@ def _at_every_key(before: Layer, after: Layer, assets: Assets, fps: float) -> La
         first = with_key(track, "position", time, track.rest) if not track.keys else None
         track = first or inserted(track, "position", time, fps)
     track = _eased_like(track, path, drivers)
+    # A key may have needed another one beside it.
+    _, steps = _steps(before, after, np.array([key.frame for key in track.keys]) + before.span.start, assets, fps)
     keys = tuple(
         key.model_copy(update={"value": (key.value[0] + float(x), key.value[1] + float(y))})
         for key, (x, y) in zip(track.keys, steps, strict=True)

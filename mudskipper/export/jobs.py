@@ -4,13 +4,17 @@ from __future__ import annotations
 
 import logging
 import multiprocessing
+import os
 import re
+import shutil
 import threading
+import time
 from concurrent.futures import Executor, ProcessPoolExecutor, ThreadPoolExecutor
 from pathlib import Path
+from typing import Any
 
 from ..core.errors import Refused
-from ..store.store import Store
+from ..store.store import Store, told_when_full
 from ..store.tables import Job as JobRow
 from .encode import FORMATS
 from .render import Cancelled, Job, make_job, render_file
@@ -20,8 +24,20 @@ OPEN = ("queued", "running")
 
 
 def process_pool(workers: int = 2) -> ProcessPoolExecutor:
-    """Fresh processes, since a forked one would inherit the encoder's threads."""
-    return ProcessPoolExecutor(workers, mp_context=multiprocessing.get_context("spawn"))
+    """Fresh processes, since a forked one would inherit the encoder's threads; they end with the one that made them."""
+    context = multiprocessing.get_context("spawn")
+    return ProcessPoolExecutor(workers, mp_context=context, initializer=end_with, initargs=(os.getpid(),))
+
+
+def end_with(parent: int) -> None:
+    """End this process as soon as its parent has ended, however that ended."""
+
+    def watch() -> None:
+        while os.getppid() == parent:
+            time.sleep(0.5)
+        os._exit(1)
+
+    threading.Thread(target=watch, daemon=True).start()
 
 
 class Exports:
@@ -35,12 +51,60 @@ class Exports:
         self._stopping: set[str] = set()
         self._closed = False
         self._lock = threading.Lock()
+        self._unsaved: dict[str, dict[str, Any]] = {}
 
     def resume(self) -> None:
-        """Queue again what was open when the server last stopped; finished chunks are kept."""
-        for job in reversed(self._store.jobs()):
+        """Queue again what was open when the server last stopped; finished chunks are kept, those of no use go."""
+        jobs = self._store.jobs()
+        used = {self._parts(job).name for job in jobs if job.state in (*OPEN, "failed")}
+        for folder in (self._store.folder / "exports").iterdir():
+            if folder.is_dir() and folder.name not in used:
+                shutil.rmtree(folder, ignore_errors=True)
+        for job in reversed(jobs):
             if job.state in OPEN:
                 self._queue(job.id)
+
+    def _parts(self, job: JobRow) -> Path:
+        """The folder of a job's finished chunks: one for each film, so that it serves whoever asks for that film."""
+        name = f"parts-{job.scene_id}-{job.revision}-{job.kind}-{job.first}-{job.stop}"
+        return self._store.folder / "exports" / name
+
+    def jobs(self, scene_id: str) -> list[JobRow]:
+        """The jobs of a scene, newest first, as they are, also where the disk had no room to say so."""
+        return [self._as_is(job) for job in self._store.jobs(scene_id)]
+
+    def job(self, job_id: str) -> JobRow:
+        """A job as it is."""
+        return self._as_is(self._store.job(job_id))
+
+    def _as_is(self, job: JobRow) -> JobRow:
+        for name, value in self._unsaved.get(job.id, {}).items():
+            setattr(job, name, value)
+        if job.id in self._unsaved:
+            self._save(job.id)
+        return job
+
+    def _save(self, job_id: str, **fields: Any) -> None:
+        """Keep how a job stands; where there is no room it is held here, and kept as soon as there is."""
+        with self._lock:
+            held = self._unsaved.pop(job_id, {}) | fields
+        try:
+            self._store.update_job(job_id, **held)
+        except Exception:
+            log.exception("how export %s stands could not be written", job_id)
+            with self._lock:
+                self._unsaved[job_id] = held | self._unsaved.get(job_id, {})
+
+    def again(self, job_id: str) -> JobRow:
+        """Start a job again that failed or was stopped; chunks that are finished are used."""
+        job = self.job(job_id)
+        if job.state not in ("failed", "cancelled"):
+            raise Refused(f"This export is {job.state}, and needs no new start.")
+        with self._lock:
+            self._stopping.discard(job_id)
+        self._store.update_job(job_id, state="queued", failure="", done=0)
+        self._queue(job_id)
+        return self._store.job(job_id)
 
     def start(self, scene_id: str, kind: str, first: int, stop: int) -> JobRow:
         """Queue an export of the scene as it stands now."""
@@ -52,17 +116,17 @@ class Exports:
 
     def cancel(self, job_id: str) -> JobRow:
         """Stop a job; one that has ended stays as it is."""
-        row = self._store.job(job_id)
+        row = self.job(job_id)
         if row.state in OPEN:
             with self._lock:
                 self._stopping.add(job_id)
             if row.state == "queued":
-                self._store.update_job(job_id, state="cancelled")
-        return self._store.job(job_id)
+                self._save(job_id, state="cancelled")
+        return self.job(job_id)
 
     def file(self, job_id: str) -> Path:
         """The finished file of a job; Refused in words while there is none."""
-        row = self._store.job(job_id)
+        row = self.job(job_id)
         path = self._store.folder / "exports" / row.file
         if row.state != "done" or not path.is_file():
             raise Refused(f"This export is {row.state} and has no file.", mend="Start it again.")
@@ -72,10 +136,17 @@ class Exports:
         """Let go of the processes; open jobs resume at the next start."""
         self._closed = True
         self._line.shutdown(wait=False, cancel_futures=True)
-        if isinstance(self._executor, ProcessPoolExecutor) and self._given is None:
-            for process in list((self._executor._processes or {}).values()):
+        self._let_go()
+
+    def _let_go(self) -> None:
+        """End the processes; the next job makes new ones."""
+        if self._given is not None:
+            return
+        pool, self._executor = self._executor, None
+        if isinstance(pool, ProcessPoolExecutor):
+            for process in list((pool._processes or {}).values()):
                 process.terminate()
-            self._executor.shutdown(wait=False, cancel_futures=True)
+            pool.shutdown(wait=False, cancel_futures=True)
 
     def _queue(self, job_id: str) -> None:
         self._line.submit(self._run, job_id)
@@ -91,35 +162,39 @@ class Exports:
         row = store.job(job_id)
         if row.state not in OPEN or self._closed:
             return
-        store.update_job(job_id, state="running")
+        parts = self._parts(row)
         try:
+            store.update_job(job_id, state="running")
             job = self._job(row.scene_id, row.revision, row.kind, row.first, row.stop)
             name = store.revision(row.scene_id, row.revision).name
             file = f"{safe_name(name)}-{job_id}{FORMATS[row.kind].suffix}"
             if self._executor is None:
                 self._executor = process_pool()
-            render_file(
-                job,
-                store.folder / "exports" / file,
-                store.folder / "exports" / job_id,
-                self._executor,
-                lambda done: store.update_job(job_id, done=done),
-                lambda: job_id in self._stopping or self._closed,
-            )
-            store.update_job(job_id, state="done", file=file)
+            with told_when_full():
+                render_file(
+                    job,
+                    store.folder / "exports" / file,
+                    parts,
+                    self._executor,
+                    lambda done: store.update_job(job_id, done=done),
+                    lambda: job_id in self._stopping or self._closed,
+                )
+            self._save(job_id, state="done", file=file)
         except Cancelled:
             if not self._closed:
-                store.update_job(job_id, state="cancelled")
+                shutil.rmtree(parts, ignore_errors=True)
+                self._save(job_id, state="cancelled")
         except Refused as refusal:
-            store.update_job(job_id, state="failed", failure=str(refusal))
+            self._failed(job_id, str(refusal))
         except Exception as error:
             if self._closed:
                 return
             log.exception("export %s failed", job_id)
-            if self._given is None:
-                self._executor = None
-            told = f"The export stopped: {error or type(error).__name__}. Finished parts are kept; start it again."
-            store.update_job(job_id, state="failed", failure=told)
+            self._failed(job_id, f"The export stopped: {error or type(error).__name__}.")
+
+    def _failed(self, job_id: str, why: str) -> None:
+        self._let_go()
+        self._save(job_id, state="failed", failure=f"{why} Finished parts are kept; start it again.")
 
 
 def safe_name(name: str) -> str:

@@ -10,6 +10,7 @@ from dataclasses import dataclass
 from functools import lru_cache
 from pathlib import Path
 
+import av
 import numpy as np
 import skia
 
@@ -99,6 +100,15 @@ def render_chunk(job: Job, first: int, stop: int, path: str) -> int:
     return stop - first
 
 
+def is_whole(path: Path) -> bool:
+    """Whether a chunk can be read as a film."""
+    try:
+        with av.open(str(path)) as film:
+            return any(packet.size for packet in film.demux(video=0))
+    except (av.FFmpegError, IndexError):
+        return False
+
+
 def render_file(
     job: Job,
     out: Path,
@@ -133,7 +143,13 @@ def render_file(
             future.cancel()
     if FORMATS[job.kind].is_video:
         lengths = [stop - start for start, stop in chunks]
-        join_chunks(paths, lengths, out, job.kind, read_scene(job.scene).frame_rate)
+        try:
+            join_chunks(paths, lengths, out, job.kind, read_scene(job.scene).frame_rate)
+        except av.FFmpegError:
+            for path in paths:
+                if not is_whole(path):
+                    path.unlink()  # rendered again with the next start
+            raise
     else:
         os.replace(paths[0], out)
     shutil.rmtree(work, ignore_errors=True)

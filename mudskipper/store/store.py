@@ -2,16 +2,20 @@
 
 from __future__ import annotations
 
+import errno
 import hashlib
 import json
 import os
+import sqlite3
 import threading
 import zlib
+from collections import defaultdict
 from collections.abc import Iterator
 from contextlib import contextmanager
 from dataclasses import dataclass
 from pathlib import Path
 
+from peewee import PeeweeException
 from pydantic import TypeAdapter
 
 from ..core.content import PictureInfo
@@ -20,11 +24,39 @@ from ..core.edits import AnyEdit, Edit, Outcome, apply_edits
 from ..core.errors import Refused
 from ..core.scene import Scene, new_id, read_scene
 from ..media.pictures import Picture, read_picture
-from .tables import Job, PictureRow, PresetRow, Project, Revision, SceneRow, database, open_database
+from .tables import Document, Job, PictureRow, PresetRow, Project, Revision, SceneRow, database, open_database
 
 
 class Gone(Refused):
     """A project, scene, picture or job that is not there."""
+
+
+class Full(Refused):
+    """There is no room left to write."""
+
+    def __init__(self) -> None:
+        super().__init__(
+            "The disk is full. Nothing was lost, and nothing was changed.", mend="Make room, then try again."
+        )
+
+
+@contextmanager
+def told_when_full() -> Iterator[None]:
+    """A disk without room told in words, whoever finds it so."""
+    try:
+        yield
+    except OSError as error:
+        if error.errno in (errno.ENOSPC, errno.EDQUOT):
+            raise Full from None
+        raise
+    except PeeweeException as error:
+        # SQLite takes a transaction that finds no room back by itself, and the rollback that follows finds none.
+        fault: BaseException | None = error
+        while fault is not None:
+            if any(sign in str(fault) for sign in ("disk is full", "disk I/O error", "unable to open database file")):
+                raise Full from None
+            fault = fault.__context__
+        raise
 
 
 @dataclass(frozen=True)
@@ -59,8 +91,14 @@ class Store:
         self.folder = folder
         for name in ("media", "exports"):
             (folder / name).mkdir(parents=True, exist_ok=True)
-        open_database(folder / "mudskipper.sqlite3")
+        path = folder / "mudskipper.sqlite3"
+        open_database(path)
+        # As long as one connection is open the log of the database stays where it is: on a full disk a new one could
+        # not be made, and nothing could be read.
+        self._keeper = sqlite3.connect(path, check_same_thread=False)
+        self._keeper.execute("SELECT count(*) FROM scene").fetchone()
         self._lock = threading.RLock()
+        self._locks: defaultdict[str, threading.RLock] = defaultdict(threading.RLock)
         self._heads: dict[str, Head] = {}
         self._assets: dict[str, dict[str, PictureInfo]] = {}
 
@@ -73,6 +111,17 @@ class Store:
         else:
             yield
 
+    @contextmanager
+    def _writing(self) -> Iterator[None]:
+        """One transaction; a full disk is told in words, and nothing is half written."""
+        with told_when_full(), self.session(), database.atomic("IMMEDIATE"):
+            yield
+
+    def _of(self, scene_id: str) -> threading.RLock:
+        """The lock under which one scene is changed; the others go on meanwhile."""
+        with self._lock:
+            return self._locks[scene_id]
+
     # projects and scenes
 
     def projects(self) -> list[tuple[Project, list[SceneRow]]]:
@@ -84,7 +133,7 @@ class Store:
 
     def make_project(self, name: str) -> str:
         """A new, empty project; its id."""
-        with self.session():
+        with self._writing():
             return str(Project.create(id=new_id(), name=name).id)
 
     def project(self, project_id: str) -> Project:
@@ -97,7 +146,7 @@ class Store:
 
     def rename_project(self, project_id: str, name: str) -> Project:
         """Give a project another name."""
-        with self._lock, self.session():
+        with self._writing():
             if not Project.update(name=name).where(Project.id == project_id).execute():
                 raise Gone(f"There is no project {project_id}.", mend="Go back to the list of projects.")
         return self.project(project_id)
@@ -112,18 +161,20 @@ class Store:
 
     def set_removed(self, kind: type[Project] | type[SceneRow], item_id: str, removed: bool) -> None:
         """Take a project or scene out of the lists, or bring it back; nothing is erased."""
-        with self._lock, self.session():
+        with self._writing():
             if not kind.update(removed=removed).where(kind.id == item_id).execute():
                 raise Gone(f"There is nothing with the id {item_id}.")
 
     def make_scene(self, project_id: str, scene: Scene) -> Head:
         """Keep a new scene in a project."""
         self.project(project_id)
-        with self._lock, self.session(), database.atomic("IMMEDIATE"):
+        with self._lock, self.session():
             if SceneRow.get_or_none(SceneRow.id == scene.id):
                 scene = scene.model_copy(update={"id": new_id()})
-            SceneRow.create(id=scene.id, project_id=project_id, name=scene.name, head=0)
-            first = self._write(scene, None, "New scene", "[]")
+            body = packed(scene)
+            with self._writing():
+                SceneRow.create(id=scene.id, project_id=project_id, name=scene.name, head=0)
+                first = self._write(scene, body, 0, None, "New scene", "[]")
         return self._remember(scene, first, project_id)
 
     def head(self, scene_id: str) -> Head:
@@ -131,19 +182,47 @@ class Store:
         found = self._heads.get(scene_id)
         if found is not None:
             return found
-        with self._lock, self.session():
-            row = SceneRow.get_or_none(SceneRow.id == scene_id)
-            if row is None:
-                raise Gone(f"There is no scene {scene_id}.", mend="Go back to the list of projects.")
+        with self._of(scene_id), self.session():
+            row = self._scene_row(scene_id)
             return self._remember(self.revision(scene_id, row.head), row.head, row.project_id)
+
+    def _scene_row(self, scene_id: str) -> SceneRow:
+        row = SceneRow.get_or_none(SceneRow.id == scene_id)
+        if row is None:
+            raise Gone(f"There is no scene {scene_id}.", mend="Go back to the list of projects.")
+        return row
 
     def revision(self, scene_id: str, number: int) -> Scene:
         """The document of a scene at a revision."""
+        return read_scene(self.document(scene_id, number))
+
+    def document(self, scene_id: str, number: int | None = None) -> bytes:
+        """The document of a scene at a revision, or as it stands, as the JSON text that was stored; not read."""
         with self.session():
-            row = Revision.get_or_none((Revision.id == number) & (Revision.scene_id == scene_id))
+            if number is None:
+                number = self._scene_row(scene_id).head
+            query = Document.select(Document.body).join(Revision, on=(Document.revision == Revision.id))
+            row = query.where((Revision.id == number) & (Revision.scene_id == scene_id)).first()
         if row is None:
             raise Gone(f"Scene {scene_id} has no revision {number}.")
-        return read_scene(zlib.decompress(row.document))
+        return zlib.decompress(row.body)
+
+    def recover(self, scene_id: str) -> Head:
+        """Bring a scene that cannot be read to its last revision that can; Refused where there is none, or no need."""
+        with self._of(scene_id), self.session():
+            row = self._scene_row(scene_id)
+            line, here = self._line(scene_id, row.head)
+            for number in reversed(line[: here + 1]):
+                try:
+                    scene = self.revision(scene_id, number)
+                except (Refused, zlib.error):
+                    continue
+                if number == row.head:
+                    raise Refused("This scene can be read as it stands.")
+                with self._writing():
+                    self._set_head(scene, row.head, number)
+                return self._remember(scene, number, row.project_id)
+        raise Refused("No revision of this scene can be read.", mend="Take the raw file, and mend it by hand.")
 
     # edits
 
@@ -160,7 +239,7 @@ class Store:
         Where the newest revision is a step of the same `run` and of the same kind, the two become one revision. The
         third part of the answer is the revision that the edits were applied to.
         """
-        with self._lock:
+        with self._of(scene_id), self.session():
             head = self.head(scene_id)
             done = self._known(scene_id, token)
             if done is not None:
@@ -169,14 +248,16 @@ class Store:
             outcome = self.try_edits(scene_id, edits)
             if outcome.scene == head.scene:
                 return head, outcome, head.revision
-            with self.session(), database.atomic("IMMEDIATE"):
-                parent, words = head.revision, outcome.words
-                joined = self._joined(head, edits, run)
-                if joined is not None:
-                    parent, edits, words = joined
-                told = json.dumps([edit.model_dump(mode="json") for edit in edits])
-                number = self._write(outcome.scene, parent, words, told, token, run)
+            parent, words = head.revision, outcome.words
+            joined = self._joined(head, edits, run)
+            if joined is not None:
+                parent, edits, words = joined
+            told = json.dumps([edit.model_dump(mode="json") for edit in edits])
+            body = packed(outcome.scene)
+            with self._writing():
+                number = self._write(outcome.scene, body, head.revision, parent, words, told, token, run)
                 if joined is not None and not Job.select().where(Job.revision == head.revision).exists():
+                    Document.delete().where(Document.revision == head.revision).execute()
                     Revision.delete().where(Revision.id == head.revision).execute()
             return self._remember(outcome.scene, number, head.project_id), outcome, head.revision
 
@@ -192,20 +273,20 @@ class Store:
         both = before[0].joined(edits[0]) if len(before) == 1 else None
         if both is None:
             return None
-        return row.parent, [both], both.words(self.revision(head.scene.id, row.parent))
+        return row.parent, [both], both.words(head.scene)
 
     def undo(self, scene_id: str) -> Head:
         """Move the head to its parent."""
-        with self._lock, self.session():
+        with self._of(scene_id), self.session():
             head = self.head(scene_id)
-            row = Revision.get_by_id(head.revision)
-            if row.parent is None:
+            parent = Revision.get_by_id(head.revision).parent
+            if parent is None:
                 raise Refused("There is nothing left to undo in this scene.")
-            return self._move_head(head, row.parent)
+            return self._move_head(head, parent)
 
     def redo(self, scene_id: str) -> Head:
         """Move the head to the newest revision that was made from it."""
-        with self._lock, self.session():
+        with self._of(scene_id), self.session():
             head = self.head(scene_id)
             child = self._child(scene_id, head.revision)
             if child is None:
@@ -214,31 +295,39 @@ class Store:
 
     def _move_head(self, head: Head, number: int) -> Head:
         scene = shared(self.revision(head.scene.id, number), head.scene)
-        with database.atomic("IMMEDIATE"):
-            SceneRow.update(head=number, name=scene.name).where(SceneRow.id == scene.id).execute()
+        with self._writing():
+            self._set_head(scene, head.revision, number)
         return self._remember(scene, number, head.project_id)
+
+    def _set_head(self, scene: Scene, expected: int, number: int) -> None:
+        """Let a scene stand at a revision; Refused where it does not stand where it was believed to."""
+        query = SceneRow.update(head=number, name=scene.name)
+        if not query.where((SceneRow.id == scene.id) & (SceneRow.head == expected)).execute():
+            self._heads.pop(scene.id, None)
+            raise Refused(
+                "This scene was changed by another program that has its data folder open. Nothing of that was lost.",
+                mend="Reload the page, and let only one server use the folder.",
+            )
 
     def _known(self, scene_id: str, token: str | None) -> str | None:
         """The words of the step that a token stands for, if it was kept already."""
         if token is None:
             return None
-        with self.session():
-            row = Revision.get_or_none((Revision.scene_id == scene_id) & (Revision.token == token))
+        row = Revision.select(Revision.words).where((Revision.scene_id == scene_id) & (Revision.token == token)).first()
         return str(row.words) if row else None
 
     def _write(
-        self, scene: Scene, parent: int | None, words: str, edits: str, token: str | None = None, run: str | None = None
-    ) -> int:
-        document = zlib.compress(scene.to_json().encode(), 6)
-        row = Revision.create(
-            scene_id=scene.id, parent=parent, words=words, edits=edits, document=document, token=token, run=run
-        )  # fmt: skip
-        SceneRow.update(head=row.id, name=scene.name).where(SceneRow.id == scene.id).execute()
+        self, scene: Scene, body: bytes, expected: int, parent: int | None, words: str, edits: str,
+        token: str | None = None, run: str | None = None,
+    ) -> int:  # fmt: skip
+        row = Revision.create(scene_id=scene.id, parent=parent, words=words, edits=edits, token=token, run=run)
+        Document.create(revision=row.id, body=body)
+        self._set_head(scene, expected, row.id)
         return int(row.id)
 
     def _remember(self, scene: Scene, number: int, project_id: str) -> Head:
         with self.session():
-            row = Revision.get_by_id(number)
+            row = Revision.select(Revision.words, Revision.parent).where(Revision.id == number).get()
             child = self._child(scene.id, number)
         undo = row.words if row.parent is not None else None
         head = Head(scene, number, project_id, undo, child.words if child else None)
@@ -247,35 +336,49 @@ class Store:
 
     @staticmethod
     def _child(scene_id: str, number: int) -> Revision | None:
-        found = Revision.select().where((Revision.scene_id == scene_id) & (Revision.parent == number))
+        fields = Revision.select(Revision.id, Revision.words)
+        found = fields.where((Revision.scene_id == scene_id) & (Revision.parent == number))
         child: Revision | None = found.order_by(Revision.id.desc()).first()
         return child
 
     # history
 
-    def history(self, scene_id: str) -> list[Step]:
-        """The steps that led to where the scene stands, oldest first, and after them those that redo would take."""
+    def history(self, scene_id: str, first: int = 0, count: int | None = None) -> tuple[list[Step], int, int]:
+        """The steps that led to where the scene stands, oldest first, and after them those that redo would take.
+
+        Of these `count` from `first` on; with how many there are in all, and at which of them the scene stands.
+        """
         head = self.head(scene_id)
-        fields = (Revision.id, Revision.parent, Revision.words, Revision.made_at)
         with self.session():
-            rows = {row.id: row for row in Revision.select(*fields).where(Revision.scene_id == scene_id)}
-        children: dict[int, int] = {}
-        for row in rows.values():
-            if row.parent is not None:
-                children[row.parent] = max(row.id, children.get(row.parent, 0))
-        line = [head.revision]
-        while (parent := rows[line[0]].parent) is not None:
-            line.insert(0, parent)
-        while (child := children.get(line[-1])) is not None:
-            line.append(child)
-        return [
-            Step(row.id, row.words, row.made_at.isoformat(), row.id == head.revision)
-            for row in (rows[number] for number in line)
-        ]
+            line, here = self._line(scene_id, head.revision)
+            wanted = line[first : None if count is None else first + count]
+            rows: dict[int, tuple[str, str]] = {}
+            for start in range(0, len(wanted), 500):
+                part = wanted[start : start + 500]
+                query = Revision.select(Revision.id, Revision.words, Revision.made_at).where(Revision.id.in_(part))
+                rows |= {number: (words, made_at.isoformat()) for number, words, made_at in query.tuples()}
+        steps = [Step(number, *rows[number], number == head.revision) for number in wanted]
+        return steps, len(line), here
+
+    @staticmethod
+    def _line(scene_id: str, head: int) -> tuple[list[int], int]:
+        """The revisions from the first to the head, and on to the newest made from it; and the place of the head."""
+        up = database.execute_sql(
+            "WITH RECURSIVE up (id, parent) AS (SELECT id, parent FROM revision WHERE id = ? UNION ALL"
+            " SELECT r.id, r.parent FROM revision r JOIN up ON r.id = up.parent) SELECT id FROM up",
+            (head,),
+        ).fetchall()
+        down = database.execute_sql(
+            "WITH RECURSIVE down (id) AS (VALUES (?) UNION ALL SELECT (SELECT max(c.id) FROM revision c"
+            " WHERE c.scene_id = ? AND c.parent = down.id) AS child FROM down WHERE child IS NOT NULL)"
+            " SELECT id FROM down WHERE id IS NOT NULL",
+            (head, scene_id),
+        ).fetchall()
+        return [number for (number,) in reversed(up)] + [number for (number,) in down[1:]], len(up) - 1
 
     def go_to(self, scene_id: str, revision: int) -> Head:
         """Move the head to any step of the scene's history."""
-        with self._lock, self.session():
+        with self._of(scene_id), self.session():
             return self._move_head(self.head(scene_id), revision)
 
     # presets
@@ -290,7 +393,7 @@ class Store:
     def keep_preset(self, project_id: str, name: str, ease: Ease | None) -> None:
         """Keep an easing under a name, in place of one that had it; None takes it away."""
         self.project(project_id)
-        with self._lock, self.session(), database.atomic("IMMEDIATE"):
+        with self._writing():
             PresetRow.delete().where((PresetRow.project_id == project_id) & (PresetRow.name == name)).execute()
             if ease is not None:
                 told = EASES.dump_json(ease).decode()
@@ -311,11 +414,13 @@ class Store:
             there = PictureRow.get_or_none(same)
             if there is not None:
                 return there
-            write_whole(self.folder / "media" / f"{digest}.png", picture.png)
-            row = PictureRow.create(
-                id=new_id(), project_id=project_id, name=name[:200] or "Picture", digest=digest,
-                width=picture.width, height=picture.height,
-            )  # fmt: skip
+            with told_when_full():
+                write_whole(self.folder / "media" / f"{digest}.png", picture.png)
+            with self._writing():
+                row = PictureRow.create(
+                    id=new_id(), project_id=project_id, name=name[:200] or "Picture", digest=digest,
+                    width=picture.width, height=picture.height,
+                )  # fmt: skip
             self._assets.pop(project_id, None)
         return row
 
@@ -330,7 +435,10 @@ class Store:
             row = PictureRow.get_or_none(PictureRow.id == picture_id)
         if row is None:
             raise Gone(f"There is no picture {picture_id}.")
-        return self.folder / "media" / f"{row.digest}.png"
+        path = self.folder / "media" / f"{row.digest}.png"
+        if not path.is_file():
+            raise Gone(f"The file of the picture '{row.name}' is missing.", mend="Add the picture again.")
+        return path
 
     def assets(self, project_id: str) -> dict[str, PictureInfo]:
         """What the core must know of a project's pictures."""
@@ -363,13 +471,18 @@ class Store:
 
     def make_job(self, **fields: object) -> Job:
         """Keep a new job."""
-        with self._lock, self.session():
+        with self._writing():
             return Job.create(id=new_id(), **fields)
 
     def update_job(self, job_id: str, **fields: object) -> None:
         """Change fields of a job."""
-        with self._lock, self.session():
+        with self._writing():
             Job.update(**fields).where(Job.id == job_id).execute()
+
+
+def packed(scene: Scene) -> bytes:
+    """A document as it is stored."""
+    return zlib.compress(scene.to_json().encode(), 6)
 
 
 def shared(scene: Scene, like: Scene) -> Scene:
@@ -382,8 +495,11 @@ def shared(scene: Scene, like: Scene) -> Scene:
 def write_whole(path: Path, data: bytes) -> None:
     """Write a file so that it is there whole or not at all."""
     part = path.with_name(f"{path.name}.{os.getpid()}.{threading.get_ident()}.part")
-    with part.open("wb") as file:
-        file.write(data)
-        file.flush()
-        os.fsync(file.fileno())
-    part.replace(path)
+    try:
+        with part.open("wb") as file:
+            file.write(data)
+            file.flush()
+            os.fsync(file.fileno())
+        part.replace(path)
+    finally:
+        part.unlink(missing_ok=True)

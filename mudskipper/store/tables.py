@@ -37,6 +37,12 @@ MIGRATIONS: list[list[str]] = [
     [
         "ALTER TABLE revision ADD COLUMN run TEXT",
     ],
+    [
+        # Documents by themselves, so that a walk through the history reads none of them.
+        "CREATE TABLE document (revision INTEGER PRIMARY KEY, body BLOB NOT NULL)",
+        "INSERT INTO document (revision, body) SELECT id, document FROM revision",
+        "ALTER TABLE revision DROP COLUMN document",
+    ],
 ]
 
 
@@ -77,16 +83,22 @@ class SceneRow(Table):
 
 
 class Revision(Table):
-    """One state of a scene: the edits that led to it from its parent, in words and as data, and the document."""
+    """One state of a scene: the edits that led to it from its parent, in words and as data."""
 
     scene_id = TextField()
     parent = IntegerField(null=True)
     words = TextField()
     edits = TextField()
-    document = BlobField()
     token = TextField(null=True)
     run = TextField(null=True)
     made_at = DateTimeField(default=now)
+
+
+class Document(Table):
+    """The document of a revision, as compressed JSON."""
+
+    revision = IntegerField(primary_key=True)
+    body = BlobField()
 
 
 class PictureRow(Table):

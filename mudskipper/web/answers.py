@@ -21,7 +21,7 @@ from .live import Hub
 
 
 class SceneCard(BaseModel):
-    """A scene in the list of projects."""
+    """A scene in the list of projects; `fault` says why it cannot be read, where it cannot."""
 
     id: str
     name: str
@@ -31,6 +31,7 @@ class SceneCard(BaseModel):
     length: int
     revision: int
     poster: int
+    fault: str = ""
 
 
 class ProjectCard(BaseModel):
@@ -129,6 +130,15 @@ class StepAnswer(BaseModel):
     words: str
     made_at: str
     here: bool
+
+
+class HistoryAnswer(BaseModel):
+    """Some steps of the history, from `first` on, of `total`; the scene stands at the step `here`."""
+
+    first: int
+    total: int
+    here: int
+    steps: list[StepAnswer]
 
 
 class AnchorNumbers(BaseModel):

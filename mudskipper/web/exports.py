@@ -18,9 +18,9 @@ Running = Annotated[Exports, Depends(exports_of)]
 
 
 @router.get("/scenes/{scene_id}/exports")
-def exports(scene_id: str, store: Kept) -> list[ExportAnswer]:
+def exports(scene_id: str, running: Running) -> list[ExportAnswer]:
     """The exports of a scene, newest first."""
-    return [export_answer(row) for row in store.jobs(scene_id)]
+    return [export_answer(row) for row in running.jobs(scene_id)]
 
 
 @router.post("/scenes/{scene_id}/exports", status_code=202)
@@ -30,15 +30,21 @@ def start(scene_id: str, request: ExportRequest, running: Running) -> ExportAnsw
 
 
 @router.get("/exports/{job_id}")
-def export(job_id: str, store: Kept) -> ExportAnswer:
+def export(job_id: str, running: Running) -> ExportAnswer:
     """How an export stands."""
-    return export_answer(store.job(job_id))
+    return export_answer(running.job(job_id))
 
 
 @router.post("/exports/{job_id}/cancel")
 def cancel(job_id: str, running: Running) -> ExportAnswer:
     """Stop an export."""
     return export_answer(running.cancel(job_id))
+
+
+@router.post("/exports/{job_id}/again", status_code=202)
+def again(job_id: str, running: Running) -> ExportAnswer:
+    """Start an export again that failed or was stopped, from its finished parts."""
+    return export_answer(running.again(job_id))
 
 
 @router.get("/exports/{job_id}/file", response_class=FileResponse)

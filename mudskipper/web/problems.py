@@ -8,7 +8,7 @@ from fastapi.responses import JSONResponse
 from starlette.exceptions import HTTPException
 
 from ..core.errors import Refused, fault_words, field_path
-from ..store.store import Gone
+from ..store.store import Full, Gone
 
 
 def problem(status: int, title: str, detail: str, where: str = "", mend: str = "") -> JSONResponse:
@@ -33,7 +33,7 @@ def install(app: FastAPI) -> None:
 
     @app.exception_handler(Refused)
     async def refused(_: Request, error: Refused) -> JSONResponse:
-        status = 404 if isinstance(error, Gone) else 422
+        status = 404 if isinstance(error, Gone) else 507 if isinstance(error, Full) else 422
         return problem(status, "Not done", error.sentence, error.where, error.mend)
 
     @app.exception_handler(RequestValidationError)

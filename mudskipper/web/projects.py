@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import zlib
 from typing import Annotated
 
 from fastapi import APIRouter, Depends, Request, Response, UploadFile
@@ -43,7 +44,14 @@ def projects(store: Kept) -> list[ProjectCard]:
 
 def scene_card(store: Store, row: SceneRow) -> SceneCard:
     """A scene's card; its picture is taken where most of the work stands."""
-    head = store.head(row.id)
+    try:
+        head = store.head(row.id)
+    except (Refused, zlib.error) as error:
+        why = error.sentence if isinstance(error, Refused) else "Its stored document is damaged."
+        return SceneCard(
+            id=row.id, name=row.name, width=0, height=0, frame_rate=(30, 1), length=0, revision=row.head, poster=0,
+            fault=f"This scene cannot be read: {why}",
+        )  # fmt: skip
     scene = head.scene
     return SceneCard(
         id=scene.id, name=scene.name, width=scene.width, height=scene.height, frame_rate=scene.frame_rate,
@@ -98,6 +106,19 @@ async def open_document(project_id: str, request: Request, store: Kept) -> Scene
     document = read_scene(await request.body(), "document")
     resolve(document, [0], store.assets(project_id))
     return scene_answer(store.make_scene(project_id, document))
+
+
+@router.get("/scenes/{scene_id}/raw", response_class=Response)
+def raw(scene_id: str, store: Kept) -> Response:
+    """The scene's document as it was stored, also where it cannot be read."""
+    headers = {"Content-Disposition": f'attachment; filename="scene-{safe_name(scene_id)}.json"'}
+    return Response(store.document(scene_id), media_type="application/json", headers=headers)
+
+
+@router.post("/scenes/{scene_id}/recover")
+def recover(scene_id: str, store: Kept) -> SceneAnswer:
+    """Bring a scene that cannot be read to its last revision that can."""
+    return scene_answer(store.recover(scene_id))
 
 
 @router.get("/scenes/{scene_id}/document", response_class=Response)

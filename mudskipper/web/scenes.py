@@ -24,6 +24,7 @@ from .answers import (
     EditRequest,
     Explanation,
     FindingAnswer,
+    HistoryAnswer,
     SceneAnswer,
     StepAnswer,
     UnseenAnswer,
@@ -33,6 +34,9 @@ from .answers import (
 )
 from .live import LONGEST, Hub
 from .wire import pack_resolved
+
+MOST = 2**53 - 1
+"""The largest number of a revision or a step, as JSON has it."""
 
 router = APIRouter(prefix="/api/scenes/{scene_id}")
 Kept = Annotated[Store, Depends(store_of)]
@@ -80,13 +84,25 @@ def redo(scene_id: str, store: Kept, hub: Windows, client: str = "") -> SceneAns
 
 
 @router.get("/history")
-def history(scene_id: str, store: Kept) -> list[StepAnswer]:
-    """The steps of the scene in words, oldest first, past the present one those that redo would take."""
-    return [StepAnswer(**vars(step)) for step in store.history(scene_id)]
+def history(
+    scene_id: str,
+    store: Kept,
+    first: Annotated[int, Query(ge=0, le=MOST)] | None = None,
+    count: Annotated[int, Query(ge=1, le=500)] = 100,
+) -> HistoryAnswer:
+    """Steps of the scene in words, oldest first; those around where it stands unless `first` says from which."""
+    if first is None:
+        here = store.history(scene_id, 0, 0)[2]
+        first = here // count * count
+    steps, total, here = store.history(scene_id, first, count)
+    told = [StepAnswer(**vars(step)) for step in steps]
+    return HistoryAnswer(first=first, total=total, here=here, steps=told)
 
 
 @router.post("/goto")
-def go_to(scene_id: str, revision: int, store: Kept, hub: Windows, client: str = "") -> SceneAnswer:
+def go_to(
+    scene_id: str, revision: Annotated[int, Query(ge=0, le=MOST)], store: Kept, hub: Windows, client: str = ""
+) -> SceneAnswer:
     """Bring the scene to any step of its history."""
     before = store.head(scene_id)
     after = store.go_to(scene_id, revision)

@@ -221,7 +221,7 @@ def test_a_killed_server_finishes_its_export_later(tmp_path: Path) -> None:
     while httpx.get(f"{base}/api/exports/{job}").json()["done"] < 24:
         time.sleep(0.05)
     server.kill()
-    finished = sorted((tmp_path / "exports" / job).glob("chunk-???????"))
+    finished = sorted((tmp_path / "exports").glob("parts-*/chunk-???????"))
     assert finished
     finished[0].write_bytes(b"not a film")  # a chunk made again would mend this
     server.start()
@@ -231,9 +231,10 @@ def test_a_killed_server_finishes_its_export_later(tmp_path: Path) -> None:
         told = ended(httpx, job, base)
         assert told["state"] == "failed"
         assert "Finished parts are kept" in told["failure"]
-        again = httpx.post(f"{base}/api/scenes/{scene}/exports", json=asked).json()["id"]
-        assert ended(httpx, again, base)["done"] == 120
-        with av.open(io.BytesIO(httpx.get(f"{base}/api/exports/{again}/file").content)) as film:
+        assert httpx.post(f"{base}/api/exports/{job}/again").status_code == 202
+        assert ended(httpx, job, base)["done"] == 120
+        assert list((tmp_path / "exports").glob("parts-*")) == []
+        with av.open(io.BytesIO(httpx.get(f"{base}/api/exports/{job}/file").content)) as film:
             assert sum(1 for _ in film.decode(video=0)) == 120
     finally:
         server.kill()

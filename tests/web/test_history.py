@@ -123,7 +123,7 @@ class History(RuleBasedStateMachine):
         while at is not None:
             line.insert(0, at)
             at = self.parents[at]
-        told = self.store.history(self.scene)
+        told, *_ = self.store.history(self.scene)
         assert [step.revision for step in told][: len(line)] == line
         assert [step.revision for step in told if step.here] == [self.head]
         assert self.store.head(self.other.scene.id).scene == self.other.scene
@@ -148,7 +148,7 @@ def test_many_hands_at_once_lose_nothing(tmp_path: Path) -> None:
         list(pool.map(work, names))
     head = Store(tmp_path).head(made.scene.id)
     assert [one.rotation.rest for one in head.scene.layers] == [8] * 8
-    steps = store.history(made.scene.id)
+    steps, *_ = store.history(made.scene.id)
     assert len(steps) == 65
     seen = {name.lower(): 0.0 for name in names}
     for step in steps[1:]:

@@ -37,7 +37,7 @@ def edit(client: TestClient, url: str, *edits: dict[str, Any]) -> dict[str, Any]
 
 
 def steps(client: TestClient, url: str) -> list[tuple[str, bool]]:
-    return [(step["words"], step["here"]) for step in client.get(f"{url}/history").json()]
+    return [(step["words"], step["here"]) for step in client.get(f"{url}/history").json()["steps"]]
 
 
 def test_the_history_is_gone_through_and_survives_a_restart(client: TestClient, url: str, tmp_path: Path) -> None:
@@ -49,7 +49,7 @@ def test_the_history_is_gone_through_and_survives_a_restart(client: TestClient, 
     edit(client, url, {"edit": "rename_layer", "layer": layer, "name": "Plate"})
     words = ["New scene", *["Set rotation of Name plate"] * 3, "Renamed Name plate to Plate"]
     assert steps(client, url) == [(told, told.startswith("Renamed")) for told in words]
-    second = client.get(f"{url}/history").json()[2]["revision"]
+    second = client.get(f"{url}/history").json()["steps"][2]["revision"]
     gone = client.post(f"{url}/goto", params={"revision": second}).json()
     assert gone["revision"] == second
     assert (gone["undo"], gone["redo"]) == ("Set rotation of Name plate", "Set rotation of Name plate")

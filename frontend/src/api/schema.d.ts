@@ -148,6 +148,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/scenes/{scene_id}/raw": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Raw
+         * @description The scene's document as it was stored, also where it cannot be read.
+         */
+        get: operations["raw_api_scenes__scene_id__raw_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/scenes/{scene_id}/recover": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Recover
+         * @description Bring a scene that cannot be read to its last revision that can.
+         */
+        post: operations["recover_api_scenes__scene_id__recover_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/scenes/{scene_id}/document": {
         parameters: {
             query?: never;
@@ -301,7 +341,7 @@ export interface paths {
         };
         /**
          * History
-         * @description The steps of the scene in words, oldest first, past the present one those that redo would take.
+         * @description Steps of the scene in words, oldest first; those around where it stands unless `first` says from which.
          */
         get: operations["history_api_scenes__scene_id__history_get"];
         put?: never;
@@ -616,6 +656,26 @@ export interface paths {
          * @description Stop an export.
          */
         post: operations["cancel_api_exports__job_id__cancel_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/exports/{job_id}/again": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Again
+         * @description Start an export again that failed or was stopped, from its finished parts.
+         */
+        post: operations["again_api_exports__job_id__again_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -979,13 +1039,19 @@ export interface components {
         };
         /**
          * Cadence
-         * @description A property's own lower rate: a new value every `on` frames, or `per_second` times a second.
+         * @description A property's own lower rate: a new value every `on` frames, or `per_second` times a second, one of them at the
+         *     frame `phase`.
          */
         Cadence: {
             /** On */
             on?: number | null;
             /** Per Second */
             per_second?: number | null;
+            /**
+             * Phase
+             * @default 0
+             */
+            phase: number;
         };
         /**
          * ChangeProperty
@@ -1572,6 +1638,20 @@ export interface components {
         HTTPValidationError: {
             /** Detail */
             detail?: components["schemas"]["ValidationError"][];
+        };
+        /**
+         * HistoryAnswer
+         * @description Some steps of the history, from `first` on, of `total`; the scene stands at the step `here`.
+         */
+        HistoryAnswer: {
+            /** First */
+            first: number;
+            /** Total */
+            total: number;
+            /** Here */
+            here: number;
+            /** Steps */
+            steps: components["schemas"]["StepAnswer"][];
         };
         /**
          * Impact
@@ -2568,7 +2648,7 @@ export interface components {
         };
         /**
          * SceneCard
-         * @description A scene in the list of projects.
+         * @description A scene in the list of projects; `fault` says why it cannot be read, where it cannot.
          */
         SceneCard: {
             /** Id */
@@ -2590,6 +2670,11 @@ export interface components {
             revision: number;
             /** Poster */
             poster: number;
+            /**
+             * Fault
+             * @default
+             */
+            fault: string;
         };
         /**
          * SetContent
@@ -3513,6 +3598,66 @@ export interface operations {
             };
         };
     };
+    raw_api_scenes__scene_id__raw_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                scene_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    recover_api_scenes__scene_id__recover_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                scene_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SceneAnswer"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
     document_api_scenes__scene_id__document_get: {
         parameters: {
             query?: never;
@@ -3773,7 +3918,10 @@ export interface operations {
     };
     history_api_scenes__scene_id__history_get: {
         parameters: {
-            query?: never;
+            query?: {
+                first?: number | null;
+                count?: number;
+            };
             header?: never;
             path: {
                 scene_id: string;
@@ -3788,7 +3936,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["StepAnswer"][];
+                    "application/json": components["schemas"]["HistoryAnswer"];
                 };
             };
             /** @description Validation Error */
@@ -4328,6 +4476,37 @@ export interface operations {
         responses: {
             /** @description Successful Response */
             200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ExportAnswer"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    again_api_exports__job_id__again_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            202: {
                 headers: {
                     [name: string]: unknown;
                 };
