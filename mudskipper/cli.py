@@ -183,7 +183,11 @@ def serve(
     data: Data = HOME,
     host: Annotated[str, typer.Option(help="Another address than this machine's own needs a password.")] = "127.0.0.1",
     port: Annotated[int, typer.Option(help="0 picks a free one.")] = 8765,
-    password: Annotated[str | None, typer.Option(envvar="MUDSKIPPER_PASSWORD", help="Asked of every visitor.")] = None,
+    password_file: Annotated[
+        Path | None, typer.Option(help="A file that holds the password; or set MUDSKIPPER_PASSWORD, or be asked.")
+    ] = None,
+    certificate: Annotated[Path | None, typer.Option(help="A certificate (PEM): serves over https.")] = None,
+    key: Annotated[Path | None, typer.Option(help="The certificate's key (PEM).")] = None,
     demo: Annotated[bool, typer.Option("--demo", help="Put the demo project in first.")] = False,
 ) -> None:
     """Serve the application."""
@@ -194,17 +198,23 @@ def serve(
     from .web.app import create_app
     from .web.security import LOCAL
 
-    if host not in LOCAL and host != "::1" and not password:
+    password = password_of(password_file)
+    if host not in LOCAL and not password and sys.stdin.isatty():
+        password = typer.prompt(f"Password for those who come to {host}", hide_input=True, confirmation_prompt=True)
+    if host not in LOCAL and not password:
         raise Refused(
             f"Serving {host} opens your work to others, and no password was given.",
-            where="--host", mend="Give --password, or leave --host out.",
+            where="--host", mend="Name a file with --password-file, set MUDSKIPPER_PASSWORD, or leave --host out.",
         )  # fmt: skip
+    if (certificate is None) != (key is None):
+        raise Refused("A certificate and its key belong together.", where="--certificate", mend="Give --key as well.")
     try:
         data.mkdir(parents=True, exist_ok=True)
     except OSError as error:
         raise Refused(f"The data folder cannot be made: {error.strerror}.", where=str(data)) from None
     listener = listen(host, port)
-    shown = f"http://{host if ':' not in host else f'[{host}]'}:{listener.getsockname()[1]}/"
+    scheme = "https" if certificate else "http"
+    shown = f"{scheme}://{host if ':' not in host else f'[{host}]'}:{listener.getsockname()[1]}/"
     held = hold_folder(data, shown)
     store = Store(data)
     if demo:
@@ -212,10 +222,14 @@ def serve(
 
         fill_store(store)
     print(f"Mudskipper is at {shown}", flush=True)
-    hosts = {host, socket.gethostname()} if host not in ("0.0.0.0", "::") else {socket.gethostname(), *addresses()}
+    # Beside these names the very address that a visitor reached is one of this server's.
+    hosts = {socket.gethostname(), socket.getfqdn(), *({host} if host not in ("0.0.0.0", "::") else ())}
     service = create_app(store, hosts=hosts, password=password)
     # Uncompressed: a trial's answer goes over the loopback faster than it is squeezed.
-    config = uvicorn.Config(service, log_level="warning", ws_max_size=2**22, ws_per_message_deflate=False)
+    config = uvicorn.Config(
+        service, log_level="warning", ws_max_size=2**22, ws_per_message_deflate=False,
+        ssl_certfile=certificate, ssl_keyfile=key,
+    )  # fmt: skip
     uvicorn.Server(config).run(sockets=[listener])
     held.close()
 
@@ -236,12 +250,17 @@ def listen(host: str, port: int) -> socket.socket:
     return listener
 
 
-def addresses() -> set[str]:
-    """This machine's own addresses."""
+def password_of(file: Path | None) -> str | None:
+    """The password in a file, else that of the environment; never one of the command line, which others can see."""
+    if file is None:
+        return os.environ.get("MUDSKIPPER_PASSWORD")
     try:
-        return {str(info[4][0]) for info in socket.getaddrinfo(socket.gethostname(), None)}
-    except OSError:
-        return set()
+        found = file.read_text().strip()
+    except OSError as error:
+        raise Refused(f"The file cannot be read: {error.strerror}.", where=str(file)) from None
+    if not found:
+        raise Refused("The file holds no password.", where=str(file))
+    return found
 
 
 @app.command()

@@ -6,7 +6,7 @@ import os
 import subprocess
 import sys
 from collections.abc import Iterator
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from pathlib import Path
 from typing import Any
 
@@ -48,11 +48,12 @@ class Server:
     folder: Path
     url: str = ""
     process: subprocess.Popen[str] | None = None
+    options: list[str] = field(default_factory=list)
 
     def start(self, port: int = 0) -> None:
         """Start it, and wait for the address it prints."""
-        self.command = [sys.executable, "-m", "mudskipper.cli", "serve", "--demo", "--port", str(port), "--data"]
-        self.command.append(str(self.folder))
+        serve = [sys.executable, "-m", "mudskipper.cli", "serve", "--demo", "--port", str(port)]
+        self.command = [*serve, *self.options, "--data", str(self.folder)]
         environment = {**os.environ, "PYTHONUNBUFFERED": "1"}
         self.process = subprocess.Popen(self.command, stdout=subprocess.PIPE, text=True, env=environment)
         assert self.process.stdout

@@ -4,10 +4,11 @@ from __future__ import annotations
 
 import os
 import shutil
+import threading
+from collections import OrderedDict
 from collections.abc import Callable, Iterator
 from concurrent.futures import Executor, Future, as_completed
 from dataclasses import dataclass
-from functools import lru_cache
 from pathlib import Path
 
 import av
@@ -77,10 +78,29 @@ def frames_of(job: Job, first: int, stop: int) -> Iterator[Painter]:
             yield painter
 
 
-@lru_cache(maxsize=64)
-def load_picture(path: str) -> skia.Image:
-    """A kept picture, decoded."""
-    return skia.Image.MakeFromEncoded(skia.Data.MakeFromFileName(path)).makeRasterImage()
+class PictureCache:
+    """Decoded pictures by their files, as many as fit in a number of bytes; those used last stay."""
+
+    def __init__(self, most: int) -> None:
+        self._most = most
+        self._kept: OrderedDict[str, skia.Image] = OrderedDict()
+        self._lock = threading.Lock()
+
+    def get(self, path: str) -> skia.Image:
+        """A picture, decoded."""
+        with self._lock:
+            found = self._kept.pop(path, None)
+            if found is None:
+                found = skia.Image.MakeFromEncoded(skia.Data.MakeFromFileName(path)).makeRasterImage()
+            self._kept[path] = found
+            size = sum(image.width() * image.height() * 4 for image in self._kept.values())
+            while size > self._most and len(self._kept) > 1:
+                _, gone = self._kept.popitem(last=False)
+                size -= gone.width() * gone.height() * 4
+            return found
+
+
+load_picture = PictureCache(512 * 2**20).get
 
 
 def render_chunk(job: Job, first: int, stop: int, path: str) -> int:

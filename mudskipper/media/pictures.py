@@ -9,6 +9,7 @@ import io
 import resource
 import subprocess
 import sys
+import threading
 from dataclasses import dataclass
 
 from PIL import Image, ImageCms, ImageOps
@@ -21,6 +22,8 @@ MOST_SIDE = 16_384
 MOST_PIXELS = 80_000_000
 SECONDS = 60
 MEMORY = 3 * 1024**3
+DECODING = threading.BoundedSemaphore(2)
+"""Pictures that are decoded at once: each may take as much memory as it is allowed."""
 
 
 @dataclass(frozen=True)
@@ -41,9 +44,10 @@ def read_picture(data: bytes, name: str) -> Picture:
         )  # fmt: skip
     check_size(data, name)
     try:
-        child = subprocess.run(
-            [sys.executable, "-m", "mudskipper.media.pictures"], input=data, capture_output=True, timeout=SECONDS
-        )
+        with DECODING:
+            child = subprocess.run(
+                [sys.executable, "-m", "mudskipper.media.pictures"], input=data, capture_output=True, timeout=SECONDS
+            )
     except subprocess.TimeoutExpired:
         raise Refused(f"It could not be decoded within {SECONDS} seconds.", where=name) from None
     if child.returncode != 0:

@@ -7,6 +7,7 @@ from concurrent.futures import Executor
 from contextlib import asynccontextmanager
 from pathlib import Path
 
+from anyio import CapacityLimiter
 from fastapi import FastAPI, Request
 from fastapi.responses import HTMLResponse, JSONResponse
 from fastapi.staticfiles import StaticFiles
@@ -22,7 +23,7 @@ from ..export.jobs import Exports
 from ..store.store import Store
 from . import easings, exports, live, problems, projects, scenes
 from .answers import Facts, FamilyAnswer
-from .live import Hub
+from .live import AT_ONCE, Hub
 from .security import LOCAL, Guard
 
 STATIC = Path(__file__).resolve().parent / "static"
@@ -40,10 +41,18 @@ def create_app(
         yield
         running.close()
 
-    app = FastAPI(title="Mudskipper", version=__version__, lifespan=lifespan, docs_url=None, redoc_url=None)
+    app = FastAPI(
+        title="Mudskipper",
+        version=__version__,
+        lifespan=lifespan,
+        docs_url=None,
+        redoc_url=None,
+        responses=problems.ANSWERS,
+    )
     app.state.store = store
     app.state.exports = running
     app.state.hub = Hub()
+    app.state.trials = CapacityLimiter(AT_ONCE)
     app.add_middleware(Guard, hosts=LOCAL | (hosts or set()), password=password)
     problems.install(app)
     for part in (projects, scenes, easings, exports, live):

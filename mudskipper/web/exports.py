@@ -12,6 +12,8 @@ from ..export.jobs import Exports
 from ..store.store import Store
 from .answers import ExportAnswer, ExportRequest, export_answer, exports_of, store_of
 
+FILES = {200: {"description": "The file", "content": {form.media_type: {} for form in FORMATS.values()}}}
+
 router = APIRouter(prefix="/api")
 Kept = Annotated[Store, Depends(store_of)]
 Running = Annotated[Exports, Depends(exports_of)]
@@ -47,7 +49,7 @@ def again(job_id: str, running: Running) -> ExportAnswer:
     return export_answer(running.again(job_id))
 
 
-@router.get("/exports/{job_id}/file", response_class=FileResponse)
+@router.get("/exports/{job_id}/file", response_class=FileResponse, responses=FILES)
 def file(job_id: str, store: Kept, running: Running) -> FileResponse:
     """The finished file."""
     path = running.file(job_id)

@@ -3,32 +3,38 @@
 from __future__ import annotations
 
 import asyncio
+import logging
 from collections import defaultdict
-from typing import Any
+from typing import Annotated, Any
 
+import anyio
 import msgpack
 import numpy as np
+from anyio.to_thread import run_sync
 from fastapi import APIRouter, WebSocket, WebSocketDisconnect
 from pydantic import BaseModel, Field, ValidationError
 
 from ..core.edits import AnyEdit
-from ..core.errors import Refused, refusal_of
+from ..core.errors import Refused, fault_words
 from ..core.resolve import Resolved, TrackMemo, resolve_layers
 from ..store.store import Store
-from .problems import problem_of
+from .problems import field_name, problem_of
 from .wire import pack_resolved
 
+log = logging.getLogger("mudskipper.web")
 router = APIRouter()
 LONGEST = 1_200
+AT_ONCE = 4
+WAITING = 256
 
 
 class Trial(BaseModel):
     """Provisional edits, and the frames for which the answer is wanted."""
 
-    seq: int
-    first: int = Field(ge=0)
-    stop: int = Field(ge=0)
-    edits: list[AnyEdit]
+    seq: Annotated[int, Field(ge=0, le=2**53 - 1)]
+    first: Annotated[int, Field(ge=0, le=10**6)]
+    stop: Annotated[int, Field(ge=0, le=10**6)]
+    edits: Annotated[list[AnyEdit], Field(max_length=1_000)]
 
 
 class Hub:
@@ -41,21 +47,30 @@ class Hub:
     def join(self, scene_id: str) -> asyncio.Queue[bytes]:
         """A window's queue of messages."""
         self._loop = asyncio.get_running_loop()
-        queue: asyncio.Queue[bytes] = asyncio.Queue()
+        queue: asyncio.Queue[bytes] = asyncio.Queue(WAITING)
         self._windows[scene_id].add(queue)
         return queue
 
     def leave(self, scene_id: str, queue: asyncio.Queue[bytes]) -> None:
         """A window closed."""
         self._windows[scene_id].discard(queue)
+        if not self._windows[scene_id]:
+            del self._windows[scene_id]
 
     def announce(self, scene_id: str, **message: Any) -> None:
         """Tell every window of a scene; from any thread."""
         if self._loop is None or self._loop.is_closed():
             return
         packed = msgpack.packb(message)
-        for queue in list(self._windows[scene_id]):
-            self._loop.call_soon_threadsafe(queue.put_nowait, packed)
+        for queue in list(self._windows.get(scene_id, ())):
+            self._loop.call_soon_threadsafe(put, queue, packed)
+
+
+def put(queue: asyncio.Queue[bytes], message: bytes) -> None:
+    """Queue a message; in a window that takes none any more the oldest goes, since the newest tells of all."""
+    if queue.full():
+        queue.get_nowait()
+    queue.put_nowait(message)
 
 
 @router.websocket("/api/scenes/{scene_id}/live")
@@ -63,6 +78,13 @@ async def live(socket: WebSocket, scene_id: str) -> None:
     """One window of a scene."""
     store: Store = socket.app.state.store
     hub: Hub = socket.app.state.hub
+    limit: anyio.CapacityLimiter = socket.app.state.trials
+    try:
+        await run_sync(store.head, scene_id)
+    except Refused as refusal:
+        await socket.accept()
+        await socket.close(4404, refusal.sentence[:100])
+        return
     await socket.accept()
     queue = hub.join(scene_id)
 
@@ -75,26 +97,40 @@ async def live(socket: WebSocket, scene_id: str) -> None:
     memo = TrackMemo()
     try:
         while True:
-            text = await socket.receive_text()
-            queue.put_nowait(answer(store, scene_id, text, known, memo))
-    except WebSocketDisconnect:
-        pass
+            message = await socket.receive()
+            if message["type"] == "websocket.disconnect":
+                break
+            text = message.get("text")
+            given = text if text is not None else ""
+            # Worked out beside the loop, so that one window's work holds no other up.
+            put(queue, await run_sync(answer, store, scene_id, given, known, memo, limiter=limit))
+    except (WebSocketDisconnect, RuntimeError):
+        pass  # the line is gone
     finally:
         teller.cancel()
         hub.leave(scene_id, queue)
 
 
+def told(seq: int, refusal: Refused) -> bytes:
+    """A problem as a message."""
+    packed: bytes = msgpack.packb({"type": "problem", "seq": seq, **problem_of(refusal)})
+    return packed
+
+
 def answer(store: Store, scene_id: str, text: str, known: set[str], memo: TrackMemo) -> bytes:
     """The answer to one message: the changed layers resolved, or the problem in words.
 
-    `known` are the outlines that the window has, `memo` what its last answer reckoned.
+    `known` are the outlines that the window has, `memo` what its last answer evaluated.
     """
     try:
         trial = Trial.model_validate_json(text)
     except ValidationError as error:
-        packed: bytes = msgpack.packb({"type": "problem", "seq": -1, **problem_of(refusal_of(error, "message"))})
-        return packed
+        fault = error.errors(include_url=False)[0]
+        sentence = f"{field_name(('message', *fault['loc']))} {fault_words(fault)}."
+        return told(-1, Refused(sentence, where="message"))
     try:
+        if trial.stop <= trial.first:
+            raise Refused(f"Frames {trial.first} to {trial.stop} are none.", where="stop")
         outcome = store.try_edits(scene_id, list(trial.edits))
         head = store.head(scene_id)
         assets = store.assets(head.project_id)
@@ -107,5 +143,7 @@ def answer(store: Store, scene_id: str, text: str, known: set[str], memo: TrackM
             notices=list(outcome.notices),
         )  # fmt: skip
     except Refused as refusal:
-        refused: bytes = msgpack.packb({"type": "problem", "seq": trial.seq, **problem_of(refusal)})
-        return refused
+        return told(trial.seq, refusal)
+    except Exception:
+        log.exception("a trial of scene %s", scene_id)
+        return told(trial.seq, Refused("The server met a fault of its own. Nothing was changed."))

@@ -2,13 +2,46 @@
 
 from __future__ import annotations
 
+from typing import Any
+
 from fastapi import FastAPI, Request
 from fastapi.exceptions import RequestValidationError
 from fastapi.responses import JSONResponse
+from pydantic import BaseModel
 from starlette.exceptions import HTTPException
 
 from ..core.errors import Refused, fault_words, field_path
 from ..store.store import Full, Gone
+
+
+class Problem(BaseModel):
+    """What was expected, where, and what to do (RFC 9457)."""
+
+    type: str
+    status: int
+    title: str
+    detail: str
+    where: str
+    mend: str
+
+
+TOLD = {
+    400: "It could not be read", 401: "The password is asked for", 403: "It comes from another site",
+    404: "It is not there", 405: "It is not done so", 413: "It is larger than this takes",
+    415: "It is of another kind than this takes", 421: "The host is not this server's", 422: "It cannot be done",
+    500: "A fault of the server's own", 507: "The disk is full",
+}  # fmt: skip
+ANSWERS: dict[int | str, dict[str, Any]] = {
+    status: {"description": told, "content": {"application/problem+json": {"schema": Problem.model_json_schema()}}}
+    for status, told in TOLD.items()
+}
+"""What any address may answer beside what it says itself, for the OpenAPI document."""
+
+
+def binary(media_type: str) -> dict[int | str, dict[str, Any]]:
+    """The answer of an address that gives a file or a block of numbers."""
+    schema = {"type": "string", "format": "binary"}
+    return {200: {"description": "The file", "content": {media_type: {"schema": schema}}}}
 
 
 def problem(status: int, title: str, detail: str, where: str = "", mend: str = "") -> JSONResponse:
@@ -45,4 +78,6 @@ def install(app: FastAPI) -> None:
 
     @app.exception_handler(HTTPException)
     async def http(_: Request, error: HTTPException) -> JSONResponse:
+        if error.status_code == 413:
+            return problem(413, "Too large", "The request is larger than this takes.", "", "Send less at once.")
         return problem(error.status_code, "Not done", str(error.detail))

@@ -3,8 +3,9 @@
 from __future__ import annotations
 
 import zlib
-from typing import Annotated
+from typing import Annotated, Any
 
+from anyio.to_thread import run_sync
 from fastapi import APIRouter, Depends, Request, Response, UploadFile
 from fastapi.responses import FileResponse
 
@@ -28,6 +29,10 @@ from .answers import (
     scene_answer,
     store_of,
 )
+from .problems import binary
+
+TAKES_JSON = {"requestBody": {"required": True, "content": {"application/json": {"schema": {"type": "object"}}}}}
+JSON_FILE: dict[int | str, dict[str, Any]] = {200: {"content": {"application/json": {"schema": {"type": "object"}}}}}
 
 router = APIRouter(prefix="/api")
 Kept = Annotated[Store, Depends(store_of)]
@@ -100,15 +105,20 @@ def make_scene(project_id: str, new: NewScene, store: Kept) -> SceneAnswer:
     return scene_answer(store.make_scene(project_id, Scene(**new.model_dump())))
 
 
-@router.post("/projects/{project_id}/documents", status_code=201)
+@router.post("/projects/{project_id}/documents", status_code=201, openapi_extra=TAKES_JSON)
 async def open_document(project_id: str, request: Request, store: Kept) -> SceneAnswer:
     """Take a scene document in as a new scene of a project; its pictures must be the project's."""
-    document = read_scene(await request.body(), "document")
-    resolve(document, [0], store.assets(project_id))
-    return scene_answer(store.make_scene(project_id, document))
+    body = await request.body()
+
+    def take() -> SceneAnswer:
+        document = read_scene(body, "document")
+        resolve(document, [0], store.assets(project_id))
+        return scene_answer(store.make_scene(project_id, document))
+
+    return await run_sync(take)
 
 
-@router.get("/scenes/{scene_id}/raw", response_class=Response)
+@router.get("/scenes/{scene_id}/raw", response_class=Response, responses=JSON_FILE)
 def raw(scene_id: str, store: Kept) -> Response:
     """The scene's document as it was stored, also where it cannot be read."""
     headers = {"Content-Disposition": f'attachment; filename="scene-{safe_name(scene_id)}.json"'}
@@ -121,7 +131,7 @@ def recover(scene_id: str, store: Kept) -> SceneAnswer:
     return scene_answer(store.recover(scene_id))
 
 
-@router.get("/scenes/{scene_id}/document", response_class=Response)
+@router.get("/scenes/{scene_id}/document", response_class=Response, responses=JSON_FILE)
 def document(scene_id: str, store: Kept) -> Response:
     """The scene as a document file."""
     head = store.head(scene_id)
@@ -146,7 +156,7 @@ def add_picture(project_id: str, file: UploadFile, store: Kept) -> PictureAnswer
     return picture_answer(store.add_picture(project_id, name, data))
 
 
-@router.get("/pictures/{picture_id}/file")
+@router.get("/pictures/{picture_id}/file", response_class=FileResponse, responses=binary("image/png"))
 def picture_file(picture_id: str, store: Kept) -> FileResponse:
     """A picture as both painters read it: PNG, sRGB."""
     headers = {"Cache-Control": "private, max-age=31536000, immutable"}

@@ -33,6 +33,7 @@ from .answers import (
     store_of,
 )
 from .live import LONGEST, Hub
+from .problems import binary
 from .wire import pack_resolved
 
 MOST = 2**53 - 1
@@ -115,7 +116,7 @@ def _moved(scene_id: str, before: Head, after: Head, said: str, hub: Hub, client
     return scene_answer(after, said, (), changed, before.revision)
 
 
-@router.get("/resolved", response_class=Response)
+@router.get("/resolved", response_class=Response, responses=binary("application/vnd.msgpack"))
 def resolved(
     scene_id: str,
     store: Kept,
@@ -189,7 +190,7 @@ def variant_differences(scene_id: str, layer_id: str, name: str, store: Kept) ->
     return differences(here.layer(layer_id), name, here.frame_rate)
 
 
-@router.get("/still", response_class=Response)
+@router.get("/still", response_class=Response, responses=binary("image/png"))
 def still(
     scene_id: str,
     store: Kept,

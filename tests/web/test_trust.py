@@ -142,7 +142,7 @@ def test_a_full_disk_loses_nothing(little: Path) -> None:
         assert refused
         for answer in refused:
             assert answer.status_code == 507
-            assert answer.json()["detail"] == "The disk is full. Nothing was lost or changed."
+            assert answer.json()["detail"] == "The disk is full. Nothing was lost, and nothing was changed."
         kept = 1 + len(answers) - len(refused)
         for path in ("", "/resolved?from=0&to=9", "/history", "/document", "/checks", "/still?frame=0", "/exports"):
             assert client.get(url + path).status_code == 200, path

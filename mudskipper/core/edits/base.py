@@ -4,6 +4,9 @@ from __future__ import annotations
 
 from abc import abstractmethod
 from dataclasses import dataclass, field
+from typing import Any
+
+from pydantic import ConfigDict
 
 from ..box import Assets
 from ..errors import Refused
@@ -21,8 +24,15 @@ class Bench:
     notices: list[str] = field(default_factory=list)
 
 
+def _names_its_kind(schema: dict[str, Any]) -> None:
+    """An edit as JSON must say which it is."""
+    schema["required"] = ["edit", *schema.get("required", [])]
+
+
 class Edit(Model):
     """One change of a scene. Frames are frames of the scene unless said otherwise."""
+
+    model_config = ConfigDict(json_schema_extra=_names_its_kind)
 
     @abstractmethod
     def apply(self, scene: Scene, bench: Bench) -> Scene:

@@ -1,0 +1,222 @@
+"""Who may come in, how much may be sent, and that every answer is one: hosts, origins, passwords, bodies, sockets."""
+
+from __future__ import annotations
+
+import json
+import ssl
+import subprocess
+from pathlib import Path
+from typing import Any
+
+import httpx
+import msgpack
+import pytest
+from fastapi.testclient import TestClient
+from starlette.websockets import WebSocketDisconnect
+
+from mudskipper.store.store import Store
+from mudskipper.web.app import create_app
+from mudskipper.web.login import Brake
+from mudskipper.web.security import host_name
+from tests.conftest import Server, layer, scene
+from tests.web.conftest import HOST
+
+
+@pytest.fixture
+def url(client: TestClient) -> str:
+    project = client.get("/api/projects").json()[0]
+    document = scene(layer("A")).model_dump(mode="json", by_alias=True)
+    made = client.post(f"/api/projects/{project['id']}/documents", json=document).json()
+    return f"/api/scenes/{made['scene']['id']}"
+
+
+def is_problem(answer: httpx.Response, status: int) -> str:
+    """A problem document with the headers of every answer; its sentence."""
+    assert answer.status_code == status, answer.text
+    assert answer.headers["content-type"] == "application/problem+json"
+    assert "default-src 'none'" in answer.headers["content-security-policy"]
+    told: str = answer.json()["detail"]
+    return told
+
+
+@pytest.mark.parametrize(
+    ("host", "known"),
+    [
+        ("127.0.0.1", True), ("LOCALHOST:80", True), ("Studio-Box", True), ("studio-box.:8765", True),
+        ("[::1]:9", True),
+        ("[0:0:0:0:0:0:0:1]", True), ("evil.example", False), ("127.0.0.1.evil.example", False), ("", False),
+        ("10.0.0.7", False),
+    ],
+)  # fmt: skip
+def test_hosts(tmp_path: Path, host: str, known: bool) -> None:
+    with TestClient(create_app(Store(tmp_path), hosts={"studio-box"}), base_url=HOST) as client:
+        answer = client.get("/api/projects", headers={"host": host})
+        assert answer.status_code == (200 if known else 421)
+
+
+def test_the_address_that_was_reached_is_a_host(tmp_path: Path) -> None:
+    """On all interfaces the LAN address is answered, whatever the machine's name maps to."""
+    app = create_app(Store(tmp_path))
+    with TestClient(app, base_url="http://192.168.7.9") as client:
+        assert client.get("/api/projects").status_code == 200
+        assert client.get("/api/projects", headers={"host": "192.168.7.8"}).status_code == 421
+    assert host_name("[FE80::0:1]:80") == "fe80::1"
+
+
+@pytest.mark.parametrize(
+    ("headers", "status"),
+    [
+        ({}, 200), ({"origin": "http://127.0.0.1"}, 200), ({"sec-fetch-site": "same-origin"}, 200),
+        ({"origin": "http://evil.example"}, 403), ({"origin": "file://127.0.0.1"}, 403), ({"origin": "null"}, 403),
+        ({"origin": "https://127.0.0.1"}, 403), ({"origin": "http://127.0.0.1:9"}, 403),
+        ({"sec-fetch-site": "cross-site"}, 403), ({"sec-fetch-site": "same-site"}, 403),
+        ({"content-type": "text/plain"}, 415), ({"content-type": "application/x-www-form-urlencoded"}, 415),
+    ],
+)  # fmt: skip
+def test_origins_and_kinds_of_body(client: TestClient, url: str, headers: dict[str, str], status: int) -> None:
+    edit = {"edits": [{"edit": "rename_layer", "layer": "a", "name": "B"}]}
+    given = {"host": "127.0.0.1", "content-type": "application/json"} | headers
+    answer = client.post(f"{url}/edits", content=json.dumps(edit), headers=given)
+    if status == 200:
+        assert answer.status_code == 200
+    else:
+        is_problem(answer, status)
+        assert client.get(url).json()["undo"] is None
+
+
+def test_a_password_opens_a_session(tmp_path: Path) -> None:
+    """Asked by a page, kept as a cookie that no script reads and no other site sends; guessing is slowed down."""
+    app = create_app(Store(tmp_path), password="mud")
+    with TestClient(app, base_url=HOST, follow_redirects=False) as client:
+        assert "asks for its password" in is_problem(client.get("/api/projects"), 401)
+        page = client.get("/scene/x")
+        assert page.status_code == 401
+        assert 'type="password"' in page.text
+        with pytest.raises(WebSocketDisconnect), client.websocket_connect("/api/scenes/x/live"):
+            pass
+        wrong = client.post("/login", data={"password": "dry"})
+        assert (wrong.status_code, "set-cookie" in wrong.headers) == (401, False)
+        right = client.post("/login", data={"password": "mud"})
+        assert (right.status_code, right.headers["location"]) == (303, "/")
+        cookie = right.headers["set-cookie"].lower()
+        assert "httponly" in cookie
+        assert "samesite=strict" in cookie
+        assert "secure" not in cookie
+        assert client.get("/api/projects").status_code == 200
+        client.cookies.clear()
+        client.cookies.set("mudskipper", "guessed")
+        assert client.get("/api/projects").status_code == 401
+        tries = [client.post("/login", data={"password": f"no {n}"}).status_code for n in range(40)]
+        assert tries.count(401) <= 6
+        assert tries[-1] == 429
+        assert client.post("/login", data={"password": "mud"}).status_code == 429
+
+
+def test_the_brake_lets_go(monkeypatch: pytest.MonkeyPatch) -> None:
+    clock = [100.0]
+    monkeypatch.setattr("mudskipper.web.login.time.monotonic", lambda: clock[0])
+    brake = Brake()
+    for _ in range(7):
+        brake.failed("a")
+    assert brake.wait("a") == pytest.approx(4)
+    assert brake.wait("b") == 0
+    clock[0] += 4
+    assert brake.wait("a") == 0
+    brake.passed("a")
+    brake.failed("a")
+    assert brake.wait("a") == 0
+
+
+def test_bodies_are_bounded_before_they_are_read(client: TestClient, url: str) -> None:
+    read = [0]
+
+    def endless() -> Any:
+        yield b'{"edits": ['
+        for _ in range(4_000):
+            read[0] += 1
+            yield b" " * 100_000
+
+    answer = client.post(f"{url}/edits", content=endless(), headers={"content-type": "application/json"})
+    assert "larger than this takes" in is_problem(answer, 413)
+    project = client.get("/api/projects").json()[0]["id"]
+    large = {"content-type": "application/json", "content-length": str(10**9)}
+    assert client.post(f"/api/projects/{project}/documents", content=b"{}", headers=large).status_code == 413
+    many = {"edits": [{"edit": "rename_layer", "layer": "a", "name": "B"}] * 1_001}
+    assert "The edits may hold at most 1000 items" in is_problem(client.post(f"{url}/edits", json=many), 422)
+
+
+def test_the_live_socket_answers_each_bad_message_and_lives_on(client: TestClient, url: str) -> None:
+    headers = {"host": "127.0.0.1"}
+    good = {"seq": 7, "first": 0, "stop": 10, "edits": [{"edit": "rename_layer", "layer": "a", "name": "B"}]}
+    with client.websocket_connect(f"{url}/live", headers=headers) as socket:
+        for wrong, words in (
+            ("{oops", "Invalid JSON"),
+            (json.dumps({**good, "seq": 10**30}), "seq"),
+            (json.dumps({**good, "first": 9, "stop": 3}), "Frames 9 to 3 are none"),
+            (json.dumps({**good, "edits": [{"edit": "wobble"}]}), "of the kind wobble"),
+            (
+                json.dumps({**good, "edits": [{"edit": "rename_layer", "layer": "ghost", "name": "B"}]}),
+                "ghost is not in",
+            ),
+            (json.dumps([1, 2]), "must be an object"),
+        ):
+            socket.send_text(wrong)
+            told = msgpack.unpackb(socket.receive_bytes())
+            assert told["type"] == "problem"
+            assert words in told["detail"], told["detail"]
+        socket.send_bytes(b"\x00\x01")
+        assert msgpack.unpackb(socket.receive_bytes())["type"] == "problem"
+        socket.send_text(json.dumps(good))
+        assert msgpack.unpackb(socket.receive_bytes())["type"] == "tried"
+    with (
+        client.websocket_connect("/api/scenes/nowhere/live", headers=headers) as socket,
+        pytest.raises(WebSocketDisconnect) as gone,
+    ):
+        socket.receive_bytes()
+    assert gone.value.code == 4404
+    assert client.app.state.hub._windows == {}  # type: ignore[attr-defined]
+
+
+def test_every_fault_is_a_problem_in_words(client: TestClient, url: str, monkeypatch: pytest.MonkeyPatch) -> None:
+    loose = {"property": "x.y", "after": 0, "value": 1}
+    for edit, words in (
+        ({"edit": "reset_properties", "layer": "a", "properties": ["wobble"]}, "wobble has no default"),
+        ({"edit": "paste_keys", "layers": ["a"], "frame": 0, "keys": [loose]}, "has no x.y"),
+        ({"edit": "rename_layer", "layer": "a", "name": ""}, "The name must hold at least 1 character(s)"),
+        ({"edit": "rename_layer", "layer": "a", "name": "x" * 201}, "The name may hold at most 200 characters"),
+        ({"edit": "wobble"}, "is of the kind wobble"),
+        ({"edit": "set_scene", "width": 0}, "The width must be at least 1 (given: 0)"),
+    ):  # fmt: skip
+        assert words in is_problem(client.post(f"{url}/edits", json={"edits": [edit]}), 422)
+    is_problem(client.post(f"{url}/goto?revision=99999999999999999999"), 422)
+    is_problem(client.post(f"{url}/goto?revision=soon"), 422)
+    picture = client.get("/api/projects").json()[0]["id"]
+    media = client.get(f"/api/projects/{picture}/pictures").json()[0]["id"]
+    client.app.state.store.picture_file(media).unlink()  # type: ignore[attr-defined]
+    assert "is missing" in is_problem(client.get(f"/api/pictures/{media}/file"), 404)
+    monkeypatch.setattr(Store, "history", lambda *_: 1 / 0)
+    assert "a fault of its own" in is_problem(client.get(f"{url}/history"), 500)
+
+
+def test_served_over_https(tmp_path: Path) -> None:
+    """With a certificate of one's own: pages, sockets and a Secure cookie."""
+    made = ["openssl", "req", "-x509", "-newkey", "rsa:2048", "-nodes", "-days", "2", "-subj", "/CN=localhost"]
+    made += ["-addext", "subjectAltName=IP:127.0.0.1"]
+    made += ["-keyout", str(tmp_path / "key.pem"), "-out", str(tmp_path / "cert.pem")]
+    if subprocess.run(made, capture_output=True, check=False).returncode:
+        pytest.skip("openssl is not here to make a certificate")
+    (tmp_path / "password").write_text("mud\n")
+    server = Server(tmp_path / "data")
+    server.options = ["--certificate", str(tmp_path / "cert.pem"), "--key", str(tmp_path / "key.pem"),
+                      "--password-file", str(tmp_path / "password")]  # fmt: skip
+    server.start()
+    try:
+        assert server.url.startswith("https://127.0.0.1:")
+        context = ssl.create_default_context(cafile=str(tmp_path / "cert.pem"))
+        with httpx.Client(base_url=server.url, verify=context) as client:
+            assert client.get("api/projects").status_code == 401
+            answer = client.post("login", data={"password": "mud"}, headers={"origin": server.url.rstrip("/")})
+            assert "secure" in answer.headers["set-cookie"].lower()
+            assert client.get("api/projects").json()[0]["name"] == "Low Tide Week"
+    finally:
+        server.kill()
