@@ -55,6 +55,7 @@ def create_app(
     app.state.trials = CapacityLimiter(AT_ONCE)
     app.add_middleware(Guard, hosts=LOCAL | (hosts or set()), password=password)
     problems.install(app)
+    problems.describe(app)
     for part in (projects, scenes, easings, exports, live):
         app.include_router(part.router)
 

@@ -25,17 +25,24 @@ class Problem(BaseModel):
     mend: str
 
 
-TOLD = {
-    400: "It could not be read", 401: "The password is asked for", 403: "It comes from another site",
-    404: "It is not there", 405: "It is not done so", 413: "It is larger than this takes",
-    415: "It is of another kind than this takes", 421: "The host is not this server's", 422: "It cannot be done",
-    500: "A fault of the server's own", 507: "The disk is full",
-}  # fmt: skip
+_TOLD = {"application/problem+json": {"schema": {"$ref": "#/components/schemas/Problem"}}}
 ANSWERS: dict[int | str, dict[str, Any]] = {
-    status: {"description": told, "content": {"application/problem+json": {"schema": Problem.model_json_schema()}}}
-    for status, told in TOLD.items()
+    "4XX": {"description": "What was expected, where, and how to mend it", "content": _TOLD},
+    "5XX": {"description": "What the server could not do, and what became of the work", "content": _TOLD},
 }
 """What any address may answer beside what it says itself, for the OpenAPI document."""
+
+
+def describe(app: FastAPI) -> None:
+    """Put the shape of a problem, which no address answers as its own, into the OpenAPI document."""
+    document = app.openapi
+
+    def openapi() -> dict[str, Any]:
+        told = document()
+        told["components"]["schemas"]["Problem"] = Problem.model_json_schema()
+        return told
+
+    app.openapi = openapi  # type: ignore[method-assign]
 
 
 def binary(media_type: str) -> dict[int | str, dict[str, Any]]:

@@ -4,8 +4,10 @@ from __future__ import annotations
 
 import itertools
 import re
+import sqlite3
 from typing import Any
 
+import httpx
 import numpy as np
 import pytest
 from playwright.sync_api import Locator, Page, expect
@@ -349,6 +351,28 @@ def test_projects_are_renamed_removed_and_brought_back(server: Server, page: Pag
     expect(page.get_by_role("heading", name="Spring tide")).to_be_visible()
     expect(page.get_by_test_id("scene-card").filter(has_text="Tide gauge")).to_be_visible()
     expect(removed).to_have_count(0)
+
+
+def test_an_unreadable_scene_says_why_and_comes_back(server: Server, page: Page) -> None:
+    """Its card gives the reason and the stored file, opens nothing, and brings back the last step that can be read."""
+    studio = made(server, page, layer("Hull"))
+    rename = {"edit": "rename_layer", "layer": server.document(studio.name)["layers"][0]["id"]}
+    edits = f"{server.url}api/scenes/{studio.scene_id}/edits"
+    for name in ("Keel", "Mast"):
+        answer = httpx.post(edits, json={"edits": [rename | {"name": name}]}).raise_for_status().json()
+    port = int(server.url.rstrip("/").rsplit(":", 1)[1])
+    server.kill()
+    with sqlite3.connect(server.folder / "mudskipper.sqlite3") as database:
+        database.execute("UPDATE document SET body = x'00' WHERE revision = ?", (answer["revision"],))
+    server.start(port)
+    page.goto(server.url)
+    card = page.get_by_test_id("unreadable-scene").filter(has_text="cannot be opened")
+    stored = card.get_by_role("link", name="Its file as stored")
+    expect(stored).to_have_attribute("href", f"/api/scenes/{studio.scene_id}/raw")
+    card.get_by_role("button", name="Bring back its last good step").click()
+    expect(page.get_by_test_id("said")).to_contain_text("stands at its last good step")
+    expect(page.get_by_test_id("unreadable-scene")).to_have_count(0)
+    assert server.document(studio.name)["layers"][0]["name"] == "Keel"
 
 
 def test_an_export_of_a_span_and_an_empty_field(server: Server, page: Page) -> None:

@@ -12,6 +12,7 @@ export type SceneCard = Schemas["SceneCard"];
 export type Facts = Schemas["Facts"];
 export type PropertyFacts = Schemas["PropertyFacts"];
 export type ExportAnswer = Schemas["ExportAnswer"];
+export type HistoryAnswer = Schemas["HistoryAnswer"];
 export type PictureAnswer = Schemas["PictureAnswer"];
 export type Edit = Schemas["EditRequest"]["edits"][number];
 export type KeyRef = Schemas["KeyRef"];

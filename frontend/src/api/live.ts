@@ -19,6 +19,8 @@ export class Live {
   private next: object | null = null;
   /** What a hand tries, until it lets go. */
   private last: { first: number; stop: number; edits: Edit[] } | null = null;
+  /** Whether what it tries was refused: a line that is back is not asked the same again. */
+  private refused = false;
   private closed = false;
   private floor = 0;
 
@@ -31,6 +33,7 @@ export class Live {
 
   try(edits: Edit[], [first, stop]: [number, number]) {
     this.last = { first, stop, edits };
+    this.refused = false;
     this.again();
   }
 
@@ -39,7 +42,7 @@ export class Live {
     return this.last !== null;
   }
 
-  /** Resend what is being tried: on a line that is back, or on a scene that changed under the hand. */
+  /** Resend what is being tried, on a scene that changed under the hand. */
   again() {
     if (!this.last) return;
     this.seq += 1;
@@ -73,7 +76,7 @@ export class Live {
     socket.onopen = () => {
       this.waiting = false;
       this.events.connected(true);
-      this.again();
+      if (!this.refused) this.again();
     };
     socket.onmessage = ({ data }) => {
       let message: ReturnType<typeof unpack>;
@@ -92,6 +95,7 @@ export class Live {
       this.waiting = false;
       this.send();
       if (message.type !== "problem") this.events.learned(message);
+      else if (message.seq === this.seq) this.refused = true;
       if ((message.seq ?? 0) < this.floor) return;
       if (message.type === "problem") this.events.problem(message);
       else this.events.tried(message);

@@ -1634,11 +1634,6 @@ export interface components {
              */
             ease: ("linear" | "hold" | "ease" | "ease-in" | "ease-out" | "ease-in-out") | components["schemas"]["Bezier"] | components["schemas"]["Steps"] | components["schemas"]["Points"] | components["schemas"]["Overshoot"] | components["schemas"]["Bounce"] | components["schemas"]["Spring"];
         };
-        /** HTTPValidationError */
-        HTTPValidationError: {
-            /** Detail */
-            detail?: components["schemas"]["ValidationError"][];
-        };
         /**
          * HistoryAnswer
          * @description Some steps of the history, from `first` on, of `total`; the scene stands at the step `here`.
@@ -3290,19 +3285,6 @@ export interface components {
             /** Go */
             go: number | null;
         };
-        /** ValidationError */
-        ValidationError: {
-            /** Location */
-            loc: (string | number)[];
-            /** Message */
-            msg: string;
-            /** Error Type */
-            type: string;
-            /** Input */
-            input?: unknown;
-            /** Context */
-            ctx?: Record<string, never>;
-        };
         /**
          * Variant
          * @description A version of a layer's motion, kept beside the one in use.
@@ -3349,6 +3331,24 @@ export interface components {
              */
             ease: ("linear" | "hold" | "ease" | "ease-in" | "ease-out" | "ease-in-out") | components["schemas"]["Bezier"] | components["schemas"]["Steps"] | components["schemas"]["Points"] | components["schemas"]["Overshoot"] | components["schemas"]["Bounce"] | components["schemas"]["Spring"];
         };
+        /**
+         * Problem
+         * @description What was expected, where, and what to do (RFC 9457).
+         */
+        Problem: {
+            /** Type */
+            type: string;
+            /** Status */
+            status: number;
+            /** Title */
+            title: string;
+            /** Detail */
+            detail: string;
+            /** Where */
+            where: string;
+            /** Mend */
+            mend: string;
+        };
     };
     responses: never;
     parameters: never;
@@ -3376,6 +3376,24 @@ export interface operations {
                     "application/json": components["schemas"]["ProjectCard"][];
                 };
             };
+            /** @description What was expected, where, and how to mend it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What the server could not do, and what became of the work */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     make_project_api_projects_post: {
@@ -3400,13 +3418,22 @@ export interface operations {
                     "application/json": components["schemas"]["ProjectCard"];
                 };
             };
-            /** @description Validation Error */
-            422: {
+            /** @description What was expected, where, and how to mend it */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["HTTPValidationError"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What the server could not do, and what became of the work */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -3435,13 +3462,22 @@ export interface operations {
                     "application/json": components["schemas"]["ProjectCard"];
                 };
             };
-            /** @description Validation Error */
-            422: {
+            /** @description What was expected, where, and how to mend it */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["HTTPValidationError"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What the server could not do, and what became of the work */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -3462,6 +3498,24 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["RemovedAnswer"][];
+                };
+            };
+            /** @description What was expected, where, and how to mend it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What the server could not do, and what became of the work */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -3488,13 +3542,22 @@ export interface operations {
                     "application/json": unknown;
                 };
             };
-            /** @description Validation Error */
-            422: {
+            /** @description What was expected, where, and how to mend it */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["HTTPValidationError"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What the server could not do, and what became of the work */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -3521,13 +3584,22 @@ export interface operations {
                     "application/json": unknown;
                 };
             };
-            /** @description Validation Error */
-            422: {
+            /** @description What was expected, where, and how to mend it */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["HTTPValidationError"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What the server could not do, and what became of the work */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -3556,13 +3628,22 @@ export interface operations {
                     "application/json": components["schemas"]["SceneAnswer"];
                 };
             };
-            /** @description Validation Error */
-            422: {
+            /** @description What was expected, where, and how to mend it */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["HTTPValidationError"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What the server could not do, and what became of the work */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -3576,7 +3657,11 @@ export interface operations {
             };
             cookie?: never;
         };
-        requestBody?: never;
+        requestBody: {
+            content: {
+                "application/json": Record<string, never>;
+            };
+        };
         responses: {
             /** @description Successful Response */
             201: {
@@ -3587,13 +3672,22 @@ export interface operations {
                     "application/json": components["schemas"]["SceneAnswer"];
                 };
             };
-            /** @description Validation Error */
-            422: {
+            /** @description What was expected, where, and how to mend it */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["HTTPValidationError"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What the server could not do, and what became of the work */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -3614,15 +3708,26 @@ export interface operations {
                 headers: {
                     [name: string]: unknown;
                 };
-                content?: never;
+                content: {
+                    "application/json": Record<string, never>;
+                };
             };
-            /** @description Validation Error */
-            422: {
+            /** @description What was expected, where, and how to mend it */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["HTTPValidationError"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What the server could not do, and what became of the work */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -3647,13 +3752,22 @@ export interface operations {
                     "application/json": components["schemas"]["SceneAnswer"];
                 };
             };
-            /** @description Validation Error */
-            422: {
+            /** @description What was expected, where, and how to mend it */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["HTTPValidationError"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What the server could not do, and what became of the work */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -3674,15 +3788,26 @@ export interface operations {
                 headers: {
                     [name: string]: unknown;
                 };
-                content?: never;
+                content: {
+                    "application/json": Record<string, never>;
+                };
             };
-            /** @description Validation Error */
-            422: {
+            /** @description What was expected, where, and how to mend it */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["HTTPValidationError"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What the server could not do, and what became of the work */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -3707,13 +3832,22 @@ export interface operations {
                     "application/json": components["schemas"]["PictureAnswer"][];
                 };
             };
-            /** @description Validation Error */
-            422: {
+            /** @description What was expected, where, and how to mend it */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["HTTPValidationError"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What the server could not do, and what became of the work */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -3742,13 +3876,22 @@ export interface operations {
                     "application/json": components["schemas"]["PictureAnswer"];
                 };
             };
-            /** @description Validation Error */
-            422: {
+            /** @description What was expected, where, and how to mend it */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["HTTPValidationError"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What the server could not do, and what became of the work */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -3764,22 +3907,31 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            /** @description Successful Response */
+            /** @description The file */
             200: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": unknown;
+                    "image/png": string;
                 };
             };
-            /** @description Validation Error */
-            422: {
+            /** @description What was expected, where, and how to mend it */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["HTTPValidationError"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What the server could not do, and what became of the work */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -3804,13 +3956,22 @@ export interface operations {
                     "application/json": components["schemas"]["SceneAnswer"];
                 };
             };
-            /** @description Validation Error */
-            422: {
+            /** @description What was expected, where, and how to mend it */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["HTTPValidationError"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What the server could not do, and what became of the work */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -3839,13 +4000,22 @@ export interface operations {
                     "application/json": components["schemas"]["SceneAnswer"];
                 };
             };
-            /** @description Validation Error */
-            422: {
+            /** @description What was expected, where, and how to mend it */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["HTTPValidationError"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What the server could not do, and what became of the work */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -3872,13 +4042,22 @@ export interface operations {
                     "application/json": components["schemas"]["SceneAnswer"];
                 };
             };
-            /** @description Validation Error */
-            422: {
+            /** @description What was expected, where, and how to mend it */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["HTTPValidationError"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What the server could not do, and what became of the work */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -3905,13 +4084,22 @@ export interface operations {
                     "application/json": components["schemas"]["SceneAnswer"];
                 };
             };
-            /** @description Validation Error */
-            422: {
+            /** @description What was expected, where, and how to mend it */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["HTTPValidationError"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What the server could not do, and what became of the work */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -3939,13 +4127,22 @@ export interface operations {
                     "application/json": components["schemas"]["HistoryAnswer"];
                 };
             };
-            /** @description Validation Error */
-            422: {
+            /** @description What was expected, where, and how to mend it */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["HTTPValidationError"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What the server could not do, and what became of the work */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -3973,13 +4170,22 @@ export interface operations {
                     "application/json": components["schemas"]["SceneAnswer"];
                 };
             };
-            /** @description Validation Error */
-            422: {
+            /** @description What was expected, where, and how to mend it */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["HTTPValidationError"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What the server could not do, and what became of the work */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -4000,20 +4206,31 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            /** @description Successful Response */
+            /** @description The file */
             200: {
                 headers: {
                     [name: string]: unknown;
                 };
-                content?: never;
+                content: {
+                    "application/vnd.msgpack": string;
+                };
             };
-            /** @description Validation Error */
-            422: {
+            /** @description What was expected, where, and how to mend it */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["HTTPValidationError"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What the server could not do, and what became of the work */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -4038,13 +4255,22 @@ export interface operations {
                     "application/json": components["schemas"]["FindingAnswer"][];
                 };
             };
-            /** @description Validation Error */
-            422: {
+            /** @description What was expected, where, and how to mend it */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["HTTPValidationError"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What the server could not do, and what became of the work */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -4072,13 +4298,22 @@ export interface operations {
                     "application/json": components["schemas"]["UnseenAnswer"][];
                 };
             };
-            /** @description Validation Error */
-            422: {
+            /** @description What was expected, where, and how to mend it */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["HTTPValidationError"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What the server could not do, and what became of the work */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -4106,13 +4341,22 @@ export interface operations {
                     "application/json": components["schemas"]["Explanation"];
                 };
             };
-            /** @description Validation Error */
-            422: {
+            /** @description What was expected, where, and how to mend it */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["HTTPValidationError"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What the server could not do, and what became of the work */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -4139,13 +4383,22 @@ export interface operations {
                     "application/json": string[];
                 };
             };
-            /** @description Validation Error */
-            422: {
+            /** @description What was expected, where, and how to mend it */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["HTTPValidationError"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What the server could not do, and what became of the work */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -4164,20 +4417,31 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            /** @description Successful Response */
+            /** @description The file */
             200: {
                 headers: {
                     [name: string]: unknown;
                 };
-                content?: never;
+                content: {
+                    "image/png": string;
+                };
             };
-            /** @description Validation Error */
-            422: {
+            /** @description What was expected, where, and how to mend it */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["HTTPValidationError"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What the server could not do, and what became of the work */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -4204,13 +4468,22 @@ export interface operations {
                     "application/json": components["schemas"]["EaseFacts"][];
                 };
             };
-            /** @description Validation Error */
-            422: {
+            /** @description What was expected, where, and how to mend it */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["HTTPValidationError"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What the server could not do, and what became of the work */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -4237,13 +4510,22 @@ export interface operations {
                     "application/json": components["schemas"]["EaseFacts"];
                 };
             };
-            /** @description Validation Error */
-            422: {
+            /** @description What was expected, where, and how to mend it */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["HTTPValidationError"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What the server could not do, and what became of the work */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -4264,6 +4546,24 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Preset"][];
+                };
+            };
+            /** @description What was expected, where, and how to mend it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What the server could not do, and what became of the work */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -4288,13 +4588,22 @@ export interface operations {
                     "application/json": components["schemas"]["Preset"][];
                 };
             };
-            /** @description Validation Error */
-            422: {
+            /** @description What was expected, where, and how to mend it */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["HTTPValidationError"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What the server could not do, and what became of the work */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -4323,13 +4632,22 @@ export interface operations {
                     "application/json": components["schemas"]["Preset"][];
                 };
             };
-            /** @description Validation Error */
-            422: {
+            /** @description What was expected, where, and how to mend it */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["HTTPValidationError"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What the server could not do, and what became of the work */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -4355,13 +4673,22 @@ export interface operations {
                     "application/json": components["schemas"]["Preset"][];
                 };
             };
-            /** @description Validation Error */
-            422: {
+            /** @description What was expected, where, and how to mend it */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["HTTPValidationError"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What the server could not do, and what became of the work */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -4386,13 +4713,22 @@ export interface operations {
                     "application/json": components["schemas"]["ExportAnswer"][];
                 };
             };
-            /** @description Validation Error */
-            422: {
+            /** @description What was expected, where, and how to mend it */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["HTTPValidationError"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What the server could not do, and what became of the work */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -4421,13 +4757,22 @@ export interface operations {
                     "application/json": components["schemas"]["ExportAnswer"];
                 };
             };
-            /** @description Validation Error */
-            422: {
+            /** @description What was expected, where, and how to mend it */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["HTTPValidationError"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What the server could not do, and what became of the work */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -4452,13 +4797,22 @@ export interface operations {
                     "application/json": components["schemas"]["ExportAnswer"];
                 };
             };
-            /** @description Validation Error */
-            422: {
+            /** @description What was expected, where, and how to mend it */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["HTTPValidationError"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What the server could not do, and what became of the work */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -4483,13 +4837,22 @@ export interface operations {
                     "application/json": components["schemas"]["ExportAnswer"];
                 };
             };
-            /** @description Validation Error */
-            422: {
+            /** @description What was expected, where, and how to mend it */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["HTTPValidationError"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What the server could not do, and what became of the work */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -4514,13 +4877,22 @@ export interface operations {
                     "application/json": components["schemas"]["ExportAnswer"];
                 };
             };
-            /** @description Validation Error */
-            422: {
+            /** @description What was expected, where, and how to mend it */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["HTTPValidationError"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What the server could not do, and what became of the work */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -4536,20 +4908,33 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            /** @description Successful Response */
+            /** @description The file */
             200: {
                 headers: {
                     [name: string]: unknown;
                 };
-                content?: never;
+                content: {
+                    "video/webm": unknown;
+                    "video/mp4": unknown;
+                    "image/png": unknown;
+                };
             };
-            /** @description Validation Error */
-            422: {
+            /** @description What was expected, where, and how to mend it */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["HTTPValidationError"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What the server could not do, and what became of the work */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -4570,6 +4955,24 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Facts"];
+                };
+            };
+            /** @description What was expected, where, and how to mend it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What the server could not do, and what became of the work */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };

@@ -35,7 +35,7 @@ const NOTES: Record<Kind, (transparent: boolean) => string> = {
 /** Choose a format and frames, watch the exports of this scene, stop them, take the files. */
 export function ExportDialog() {
   return (
-    <Window name="export" title="Export" width="560px">
+    <Window name="export" title="Export" width="620px">
       <Chooser />
       <Jobs />
     </Window>
@@ -189,9 +189,9 @@ function Jobs() {
     queryFn: () => need(api.GET("/api/scenes/{scene_id}/exports", { params: { path } })),
     refetchInterval: (query) => (query.state.data?.some((job) => isOpen(job)) ? 300 : 3_000),
   });
-  const stop = async (job: ExportAnswer) => {
+  const ask = async (job: ExportAnswer, what: "cancel" | "again") => {
     try {
-      await need(api.POST("/api/exports/{job_id}/cancel", { params: { path: { job_id: job.id } } }));
+      await need(api.POST(`/api/exports/{job_id}/${what}`, { params: { path: { job_id: job.id } } }));
       void cache.invalidateQueries({ queryKey: key });
     } catch (error) {
       sayProblem(error);
@@ -215,7 +215,10 @@ function Jobs() {
               {STATES[job.state]} · {job.done} of {job.total} {job.total === 1 ? "frame" : "frames"}
             </Text>
             <Box flex="1" />
-            {isOpen(job) && <Pill onClick={() => void stop(job)}>Stop</Pill>}
+            {isOpen(job) && <Pill onClick={() => void ask(job, "cancel")}>Stop</Pill>}
+            {(job.state === "failed" || job.state === "cancelled") && (
+              <Pill onClick={() => void ask(job, "again")}>Start again</Pill>
+            )}
             {job.state === "done" && (
               <chakra.a
                 href={`/api/exports/${job.id}/file`}

@@ -54,6 +54,15 @@ export function Home() {
       sayProblem(fault);
     }
   };
+  const recover = async ({ id, name }: SceneCard) => {
+    try {
+      await need(api.POST("/api/scenes/{scene_id}/recover", { params: { path: { scene_id: id } } }));
+      await renew();
+      say(`${name} stands at its last good step.`);
+    } catch (fault) {
+      sayProblem(fault);
+    }
+  };
   const rename = async (id: string, name: string) => {
     try {
       await need(api.PUT("/api/projects/{project_id}", { params: { path: { project_id: id } }, body: { name } }));
@@ -89,6 +98,7 @@ export function Home() {
             project={project}
             rename={(name) => rename(project.id, name)}
             remove={(item) => void setRemoved(item, true)}
+            recover={(scene) => void recover(scene)}
           />
         ))}
         <Removed bringBack={(item) => void setRemoved(item, false)} />
@@ -139,9 +149,10 @@ interface ProjectProps {
   project: ProjectCard;
   rename: (name: string) => Promise<boolean>;
   remove: (item: Item) => void;
+  recover: (scene: SceneCard) => void;
 }
 
-function Project({ project, rename, remove }: ProjectProps) {
+function Project({ project, rename, remove, recover }: ProjectProps) {
   const [making, setMaking] = useState(project.scenes.length === 0);
   const [renaming, setRenaming] = useState(false);
   return (
@@ -190,15 +201,55 @@ function Project({ project, rename, remove }: ProjectProps) {
       {making && <NewScene project={project.id} />}
       <Grid templateColumns="repeat(auto-fill, minmax(264px, 1fr))" gap="5">
         {project.scenes.map((scene) => (
-          <Card key={scene.id} scene={scene} remove={() => remove({ kind: "scene", id: scene.id, name: scene.name })} />
+          <Card
+            key={scene.id}
+            scene={scene}
+            remove={() => remove({ kind: "scene", id: scene.id, name: scene.name })}
+            recover={() => recover(scene)}
+          />
         ))}
       </Grid>
     </Box>
   );
 }
 
-function Card({ scene, remove }: { scene: SceneCard; remove: () => void }) {
+function Card({ scene, remove, recover }: { scene: SceneCard; remove: () => void; recover: () => void }) {
   const rate = Math.round(fps(scene) * 1000) / 1000;
+  const seen = (
+    <>
+      <Flex height="158px" align="center" justify="center" bg="surround" p="2.5">
+        {scene.fault ? (
+          <Box bg="finding" color="findingInk" borderRadius="10px" px="3" py="2" fontSize="13px" overflowY="auto">
+            <Text>{scene.fault}</Text>
+            <Flex gap="2" mt="2" align="center" wrap="wrap">
+              <Pill height="26px" onClick={recover}>
+                Bring back its last good step
+              </Pill>
+              <chakra.a href={`/api/scenes/${scene.id}/raw`} download fontWeight={650} textDecoration="underline">
+                Its file as stored
+              </chakra.a>
+            </Flex>
+          </Box>
+        ) : (
+          <img
+            src={`/api/scenes/${scene.id}/still?frame=${scene.poster}&width=480&revision=${scene.revision}`}
+            alt={`Frame ${scene.poster} of ${scene.name}`}
+            style={{ maxWidth: "100%", maxHeight: "100%", background: CHEQUER, borderRadius: 3 }}
+          />
+        )}
+      </Flex>
+      <Box px="3.5" py="2.5">
+        <Text fontWeight={700} fontSize="15px" truncate>
+          {scene.name}
+        </Text>
+        <Text color="quiet" fontSize="12.5px">
+          {scene.fault
+            ? "cannot be opened"
+            : `${scene.width} × ${scene.height} · ${rate} fps · ${timecode(scene.length, scene)}`}
+        </Text>
+      </Box>
+    </>
+  );
   return (
     <Box
       position="relative"
@@ -210,23 +261,13 @@ function Card({ scene, remove }: { scene: SceneCard; remove: () => void }) {
       _hover={{ borderColor: "act" }}
       _focusWithin={{ borderColor: "act" }}
     >
-      <Link to={`/scene/${scene.id}`} data-testid="scene-card">
-        <Flex height="158px" align="center" justify="center" bg="surround" p="2.5">
-          <img
-            src={`/api/scenes/${scene.id}/still?frame=${scene.poster}&width=480&revision=${scene.revision}`}
-            alt={`Frame ${scene.poster} of ${scene.name}`}
-            style={{ maxWidth: "100%", maxHeight: "100%", background: CHEQUER, borderRadius: 3 }}
-          />
-        </Flex>
-        <Box px="3.5" py="2.5">
-          <Text fontWeight={700} fontSize="15px" truncate>
-            {scene.name}
-          </Text>
-          <Text color="quiet" fontSize="12.5px">
-            {scene.width} × {scene.height} · {rate} fps · {timecode(scene.length, scene)}
-          </Text>
-        </Box>
-      </Link>
+      {scene.fault ? (
+        <Box data-testid="unreadable-scene">{seen}</Box>
+      ) : (
+        <Link to={`/scene/${scene.id}`} data-testid="scene-card">
+          {seen}
+        </Link>
+      )}
       <Pill
         look="bare"
         label={`Remove ${scene.name}`}
