@@ -85,6 +85,11 @@ class Layer(Model):
     filters: tuple[()] = ()
 
     @cached_property
+    def json_text(self) -> str:
+        """The layer as JSON; kept, so that a document is written at the cost of the layers that changed."""
+        return self.model_dump_json(by_alias=True)
+
+    @cached_property
     def key_count(self) -> int:
         """How many keys its tracks hold, those of its variants counted."""
         return sum(_keys_in(getattr(self, name)) for name in type(self).model_fields)
@@ -154,7 +159,10 @@ class Scene(Model):
     def with_layer(self, layer: Layer) -> Scene:
         """The scene with the layer of that id replaced; the other layers stay the same objects."""
         index = self.places[layer.id]
-        return self.with_layers((*self.layers[:index], layer, *self.layers[index + 1 :]))
+        scene = self.with_layers((*self.layers[:index], layer, *self.layers[index + 1 :]))
+        # The ids stand where they stood: an edit of many layers, one after another, does not count them anew each time.
+        scene.__dict__["places"] = self.places
+        return scene
 
     def with_layers(self, layers: tuple[Layer, ...]) -> Scene:
         """The scene with these layers."""
@@ -162,7 +170,8 @@ class Scene(Model):
 
     def to_json(self) -> str:
         """The document as JSON text."""
-        return self.model_dump_json(by_alias=True)
+        rest = self.model_dump_json(by_alias=True, exclude={"layers"})
+        return f'{rest[:-1]},"layers":[{",".join(layer.json_text for layer in self.layers)}]}}'
 
 
 MOST_LAYERS = 5_000

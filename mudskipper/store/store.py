@@ -24,6 +24,7 @@ from ..core.edits import AnyEdit, Edit, Outcome, apply_edits
 from ..core.errors import Refused
 from ..core.scene import Scene, new_id, read_scene
 from ..media.pictures import Picture, read_picture
+from .kept import KeptScenes
 from .tables import Document, Job, PictureRow, PresetRow, Project, Revision, SceneRow, database, open_database
 
 
@@ -100,6 +101,7 @@ class Store:
         self._lock = threading.RLock()
         self._locks: defaultdict[str, threading.RLock] = defaultdict(threading.RLock)
         self._heads: dict[str, Head] = {}
+        self._kept = KeptScenes()
         self._assets: dict[str, dict[str, PictureInfo]] = {}
 
     @contextmanager
@@ -294,7 +296,9 @@ class Store:
             return self._move_head(head, child.id)
 
     def _move_head(self, head: Head, number: int) -> Head:
-        scene = shared(self.revision(head.scene.id, number), head.scene)
+        scene = self._kept.get(number)
+        if scene is None or scene.id != head.scene.id:
+            scene = shared(self.revision(head.scene.id, number), head.scene)
         with self._writing():
             self._set_head(scene, head.revision, number)
         return self._remember(scene, number, head.project_id)
@@ -332,6 +336,7 @@ class Store:
         undo = row.words if row.parent is not None else None
         head = Head(scene, number, project_id, undo, child.words if child else None)
         self._heads[scene.id] = head
+        self._kept.keep(number, scene)
         return head
 
     @staticmethod
@@ -481,8 +486,9 @@ class Store:
 
 
 def packed(scene: Scene) -> bytes:
-    """A document as it is stored."""
-    return zlib.compress(scene.to_json().encode(), 6)
+    """A document as it is stored; a long one is packed fast rather than small."""
+    text = scene.to_json().encode()
+    return zlib.compress(text, 6 if len(text) < 2**20 else 1)
 
 
 def shared(scene: Scene, like: Scene) -> Scene:

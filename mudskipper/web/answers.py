@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Annotated, Any, Literal
 
-from fastapi import Request
+from fastapi import Request, Response
 from pydantic import BaseModel, Field
 
 from ..core.edits import AnyEdit
@@ -219,13 +219,20 @@ class Facts(BaseModel):
 
 
 def scene_answer(
-    head: Head, said: str = "", notices: tuple[str, ...] = (), changed: tuple[str, ...] = (), base: int = 0
-) -> SceneAnswer:
-    """The answer to a request that leaves a scene at `head`."""
-    return SceneAnswer(
-        scene=head.scene, revision=head.revision, project=head.project_id, undo=head.undo_words,
-        redo=head.redo_words, said=said, notices=list(notices), changed=list(changed), base=base,
-    )  # fmt: skip
+    head: Head,
+    said: str = "",
+    notices: tuple[str, ...] = (),
+    changed: tuple[str, ...] = (),
+    base: int = 0,
+    status: int = 200,
+) -> Response:
+    """A SceneAnswer to a request that leaves a scene at `head`, with the document as it is written already."""
+    rest = SceneAnswer.model_construct(
+        revision=head.revision, project=head.project_id, undo=head.undo_words, redo=head.redo_words, said=said,
+        notices=list(notices), changed=list(changed), base=base,
+    ).model_dump_json(exclude={"scene"})  # fmt: skip
+    body = f'{rest[:-1]},"scene":{head.scene.to_json()}}}'
+    return Response(body, status, media_type="application/json")
 
 
 def picture_answer(row: PictureRow) -> PictureAnswer:

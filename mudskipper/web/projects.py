@@ -99,21 +99,21 @@ def remove_scene(scene_id: str, removed: bool, store: Kept) -> None:
     store.set_removed(SceneRow, scene_id, removed)
 
 
-@router.post("/projects/{project_id}/scenes", status_code=201)
-def make_scene(project_id: str, new: NewScene, store: Kept) -> SceneAnswer:
+@router.post("/projects/{project_id}/scenes", status_code=201, response_model=SceneAnswer)
+def make_scene(project_id: str, new: NewScene, store: Kept) -> Response:
     """A new scene in a project."""
-    return scene_answer(store.make_scene(project_id, Scene(**new.model_dump())))
+    return scene_answer(store.make_scene(project_id, Scene(**new.model_dump())), status=201)
 
 
-@router.post("/projects/{project_id}/documents", status_code=201, openapi_extra=TAKES_JSON)
-async def open_document(project_id: str, request: Request, store: Kept) -> SceneAnswer:
+@router.post("/projects/{project_id}/documents", status_code=201, openapi_extra=TAKES_JSON, response_model=SceneAnswer)
+async def open_document(project_id: str, request: Request, store: Kept) -> Response:
     """Take a scene document in as a new scene of a project; its pictures must be the project's."""
     body = await request.body()
 
-    def take() -> SceneAnswer:
+    def take() -> Response:
         document = read_scene(body, "document")
         resolve(document, [0], store.assets(project_id))
-        return scene_answer(store.make_scene(project_id, document))
+        return scene_answer(store.make_scene(project_id, document), status=201)
 
     return await run_sync(take)
 
@@ -125,8 +125,8 @@ def raw(scene_id: str, store: Kept) -> Response:
     return Response(store.document(scene_id), media_type="application/json", headers=headers)
 
 
-@router.post("/scenes/{scene_id}/recover")
-def recover(scene_id: str, store: Kept) -> SceneAnswer:
+@router.post("/scenes/{scene_id}/recover", response_model=SceneAnswer)
+def recover(scene_id: str, store: Kept) -> Response:
     """Bring a scene that cannot be read to its last revision that can."""
     return scene_answer(store.recover(scene_id))
 

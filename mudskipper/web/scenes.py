@@ -56,29 +56,29 @@ def _cache(scene_id: str, first: int, stop: int) -> ResolveCache:
     return cache
 
 
-@router.get("")
-def scene(scene_id: str, store: Kept) -> SceneAnswer:
+@router.get("", response_model=SceneAnswer)
+def scene(scene_id: str, store: Kept) -> Response:
     """The scene as it stands."""
     return scene_answer(store.head(scene_id))
 
 
-@router.post("/edits")
-def edit(scene_id: str, request: EditRequest, store: Kept, hub: Windows) -> SceneAnswer:
+@router.post("/edits", response_model=SceneAnswer)
+def edit(scene_id: str, request: EditRequest, store: Kept, hub: Windows) -> Response:
     """Apply edits to the newest revision as one undo step."""
     head, outcome, base = store.apply(scene_id, list(request.edits), request.token, request.run)
     hub.announce(scene_id, type="revision", revision=head.revision, client=request.client, said=outcome.words)
     return scene_answer(head, outcome.words, outcome.notices, outcome.changed, base)
 
 
-@router.post("/undo")
-def undo(scene_id: str, store: Kept, hub: Windows, client: str = "") -> SceneAnswer:
+@router.post("/undo", response_model=SceneAnswer)
+def undo(scene_id: str, store: Kept, hub: Windows, client: str = "") -> Response:
     """Back to the state before the last step."""
     before = store.head(scene_id)
     return _moved(scene_id, before, store.undo(scene_id), f"Undone: {before.undo_words}", hub, client)
 
 
-@router.post("/redo")
-def redo(scene_id: str, store: Kept, hub: Windows, client: str = "") -> SceneAnswer:
+@router.post("/redo", response_model=SceneAnswer)
+def redo(scene_id: str, store: Kept, hub: Windows, client: str = "") -> Response:
     """The step undone last, again."""
     before = store.head(scene_id)
     return _moved(scene_id, before, store.redo(scene_id), f"Done again: {before.redo_words}", hub, client)
@@ -100,17 +100,17 @@ def history(
     return HistoryAnswer(first=first, total=total, here=here, steps=told)
 
 
-@router.post("/goto")
+@router.post("/goto", response_model=SceneAnswer)
 def go_to(
     scene_id: str, revision: Annotated[int, Query(ge=0, le=MOST)], store: Kept, hub: Windows, client: str = ""
-) -> SceneAnswer:
+) -> Response:
     """Bring the scene to any step of its history."""
     before = store.head(scene_id)
     after = store.go_to(scene_id, revision)
     return _moved(scene_id, before, after, "Went to another step of the history.", hub, client)
 
 
-def _moved(scene_id: str, before: Head, after: Head, said: str, hub: Hub, client: str) -> SceneAnswer:
+def _moved(scene_id: str, before: Head, after: Head, said: str, hub: Hub, client: str) -> Response:
     hub.announce(scene_id, type="revision", revision=after.revision, client=client, said=said)
     changed = changed_layers(before.scene, after.scene)
     return scene_answer(after, said, (), changed, before.revision)

@@ -116,6 +116,17 @@ def test_pictures_are_taken_by_content(client: TestClient, form: str) -> None:
     assert (kept.format, kept.size) == ("PNG", (30, 40))
 
 
+@pytest.mark.parametrize("profile", [b"no profile at all", b"\x00" * 200])
+def test_a_colour_profile_that_cannot_be_used_harms_nothing(client: TestClient, profile: bytes) -> None:
+    """The numbers of the picture are taken as sRGB, as of a picture without one."""
+    project = client.get("/api/projects").json()[0]["id"]
+    data = picture("PNG", icc_profile=profile)
+    answer = client.post(f"/api/projects/{project}/pictures", files={"file": ("a.png", data)})
+    assert answer.status_code == 201, answer.text
+    kept = Image.open(io.BytesIO(client.get(f"/api/pictures/{answer.json()['id']}/file").content))
+    assert kept.convert("RGB").getpixel((5, 5)) == (200, 40, 90)
+
+
 @pytest.mark.parametrize(
     ("data", "told"),
     [

@@ -12,6 +12,8 @@ import pytest
 
 from mudskipper.core.errors import Refused
 from mudskipper.export.encode import check_size, encode_chunk, join_chunks
+from mudskipper.export.render import make_job, render_chunk
+from tests.conftest import layer, scene
 
 # Kr and Kb of ITU-R BT.709.
 KR, KB = 0.2126, 0.0722
@@ -105,6 +107,18 @@ def test_a_film_can_be_seen_through(tmp_path: Path) -> None:
     plane = frames[1].planes[3]
     got = np.frombuffer(bytes(plane), np.uint8).reshape(plane.height, plane.line_size)[:, : plane.width]
     assert np.abs(middles(got[..., None].astype(float))[:, 0] - steps).max() <= 4
+
+
+@pytest.mark.parametrize(("kind", "red"), [("mp4", 102), ("webm", 255)])
+def test_what_is_seen_through_keeps_its_colour(tmp_path: Path, kind: str, red: int) -> None:
+    """A red at 40 % on nothing: over black where a film holds no alpha, not premultiplied where it does."""
+    item = {"shape": "rectangle", "size": [128, 64], "fill": "#ff0000"}
+    plate = layer("Plate", content={"kind": "shape", "items": [item]}, position=[64, 32], opacity=40)
+    job = make_job(scene(plate, width=128, height=64, length=3), {}, {}, kind, 0, 3)
+    render_chunk(job, 0, 3, str(tmp_path / "chunk"))
+    join_chunks([tmp_path / "chunk"], [3], tmp_path / f"film.{kind}", kind, (30, 1))
+    (frame, *_), _ = read(tmp_path / f"film.{kind}")
+    assert np.abs(middles(of_planes(frame)) - [red, 0, 0]).max() <= 4
 
 
 def test_a_chunk_is_whole_or_not_there(tmp_path: Path) -> None:

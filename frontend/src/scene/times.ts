@@ -26,7 +26,7 @@ export function timecode(frame: number, scene: Rated): string {
     const minutes = Math.max(Math.floor(((number % ten) - left) / (60 * nominal - left)), 0);
     number += left * (9 * Math.floor(number / ten) + minutes);
   }
-  const sign = frame < 0 ? "-" : "";
+  const sign = frame < 0 && number ? "-" : "";
   const frames = String(number % nominal).padStart(2, "0");
   const seconds = Math.floor(number / nominal);
   if (left && seconds >= 60)
