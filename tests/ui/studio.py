@@ -101,7 +101,8 @@ class Studio:
         return float(x), float(y)
 
     def settle(self) -> None:
-        """Wait for two painted frames, so that the canvas shows what is in the store."""
+        """Wait until no request is under way, and for two painted frames: the canvas shows what is in the store."""
+        self.page.wait_for_function("() => !Number(document.documentElement.dataset.underWay ?? 0)")
         self.page.evaluate("() => new Promise(go => requestAnimationFrame(() => requestAnimationFrame(go)))")
 
     def pixels(self) -> np.ndarray:

@@ -358,3 +358,23 @@ def test_a_draft_outlives_a_late_answer(studio: Studio) -> None:
     expect(studio.field("Layer name")).to_have_value("Plate of mud")
     page.keyboard.press("Enter")
     expect(studio.row("Plate of mud")).to_be_visible()
+
+
+def test_f6_goes_from_part_to_part(studio: Studio) -> None:
+    """Round and round and back; what was being typed is taken."""
+    page = studio.page
+    studio.select("Plate")
+    where = "() => { const e = document.activeElement.closest('header, nav, aside, section, [data-testid=stage]');" \
+        " return e.ariaLabel ?? e.tagName }"  # fmt: skip
+    page.get_by_test_id("stage").focus()
+    round_trip = []
+    for press in ("F6",) * 6 + ("Shift+F6",) * 6:
+        page.keyboard.press(press)
+        round_trip.append(str(page.evaluate(where))[:6])
+    assert round_trip[:6] == ["Panel", "Pose s", "Lanes", "HEADER", "Shelf", "Stage,"]
+    assert round_trip[6:] == [*round_trip[4::-1], "Stage,"]
+    studio.field("Rotation").click()
+    page.keyboard.type("25")
+    page.keyboard.press("F6")
+    undo_says(studio, "Set rotation of Plate")
+    assert 25 in [key["value"] for key in studio.layer("Plate")["rotation"]["keys"]]

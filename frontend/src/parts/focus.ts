@@ -20,6 +20,31 @@ export function toStage(from: Element | null = document.activeElement) {
   else if (from instanceof HTMLElement) from.blur();
 }
 
+const REGIONS = "header, nav, [data-testid=stage], aside, section";
+const TABBABLE = "a[href], button, input, select, textarea, [tabindex='0']";
+
+/** Give the keyboard to the first control of the next part of the page, or the one before; round and round. */
+export function toRegion(step: 1 | -1) {
+  const regions = [...document.querySelectorAll<HTMLElement>(REGIONS)];
+  const controls = regions.map((region) =>
+    region.matches(TABBABLE)
+      ? region
+      : [...region.querySelectorAll<HTMLElement>(TABBABLE)].find(
+          (one) => !one.matches(":disabled") && one.checkVisibility(),
+        ),
+  );
+  const held = regions.findIndex((region) => region.contains(document.activeElement));
+  // Where nothing has the keyboard, the stage does.
+  const before = held < 0 ? regions.findIndex((region) => region.dataset.testid === "stage") : held;
+  for (let away = 1; away <= regions.length; away++) {
+    const control = controls[(before + step * away + regions.length * 2) % regions.length];
+    if (!control) continue;
+    walking = true;
+    control.focus();
+    return;
+  }
+}
+
 const isWalk = (key: string) => key === "Tab" || key.startsWith("Arrow");
 
 /**

@@ -2,6 +2,7 @@ import { useEffect, useRef } from "react";
 import { useHotkeys } from "react-hotkeys-hook";
 import { copyKeys, deleteKeys, moveKeys, pasteKeys } from "../lanes/keys";
 import { duplicate } from "../lanes/layers";
+import { inOverlay, toRegion } from "../parts/focus";
 import { cancelPress, pressing } from "../parts/press";
 import { keyPose } from "../poses/AddPose";
 import { anchorAt, STATIONS } from "../stage/view";
@@ -33,6 +34,7 @@ export const KEYS: [string, string][] = [
   ["Arrows", "Nudge the selected layers by 1 px (Shift: 10)"],
   ["N, Shift + N", "Select the next layer, the one before; Tab walks the page"],
   ["F2", "Rename the selected layer"],
+  ["F6, Shift + F6", "On to the next part of the page, back to the one before: stage, panel, poses, lanes, …"],
   ["Q held, drag", "Move the anchor, the picture stays put"],
   ["W held, drag", "Slide the picture under its anchor, which stays put"],
   ["Q + digit of the number pad", "The anchor to the station in that place"],
@@ -100,6 +102,8 @@ export function useKeyboard(session: Session) {
   on("n", () => cycle(session, 1), { repeats: true });
   on("shift+n", () => cycle(session, -1), { repeats: true });
   on("f2", () => rename());
+  on("f6", () => toRegion(1), { ignoreEventWhen: ({ target }) => inOverlay(target) });
+  on("shift+f6", () => toRegion(-1), { ignoreEventWhen: ({ target }) => inOverlay(target) });
   on("mod+c", () => copyKeys(session, choices().keys));
   on("mod+v", () => pasteKeys(session));
   on("e", () => choices().keys.length && choose({ dialog: "values" }));

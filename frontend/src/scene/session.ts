@@ -26,6 +26,8 @@ export class Session {
   private readonly hash: string;
   /** Requests that change or load the document, one after another: no answer overtakes another. */
   private queue: Promise<unknown> = Promise.resolve();
+  /** How many requests are waiting or under way; the page tells it, so that a test knows when all is shown. */
+  private underWay = 0;
   private loading: Promise<void> | null = null;
   private run = { name: "", id: "", at: Number.NEGATIVE_INFINITY };
   private dropped = false;
@@ -173,8 +175,14 @@ export class Session {
   }
 
   private enqueue<T>(work: () => Promise<T>): Promise<T> {
+    const told = document.documentElement.dataset;
+    told.underWay = `${++this.underWay}`;
     const done = this.queue.then(work);
-    this.queue = done.catch(() => {});
+    this.queue = done
+      .catch(() => {})
+      .then(() => {
+        told.underWay = `${--this.underWay}`;
+      });
     return done;
   }
 
