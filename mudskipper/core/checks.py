@@ -246,7 +246,7 @@ def _tracks(one: ResolvedLayer) -> list[tuple[str, Track]]:
 
 
 def _explained(one: ResolvedLayer, frame: int) -> bool:
-    """Whether a hold or steps of some track end, or a cadence or a repeat begins anew, at a frame."""
+    """Whether a hold or steps of some track end, or a cadence or a repeat starts over, at a frame."""
     local = frame - one.layer.span.start
     for _, track in _tracks(one):
         if track.cadence is not None or "repeat" in (track.before, track.after):

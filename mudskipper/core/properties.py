@@ -16,7 +16,7 @@ from .tracks import ColourTrack, PairTrack, Track
 
 
 class PropertyFacts(Model):
-    """How a property is shown: its label, unit, parts, the colour role it bears everywhere, and a scrub's step."""
+    """How a property is shown: its label, unit, parts, the colour role it has everywhere, and a scrub's step."""
 
     label: str
     unit: str
@@ -146,7 +146,7 @@ def within(name: str, value: Any, notices: list[str]) -> Any:
 
 
 def remade(track: Track, name: str, **changes: Any) -> Track:
-    """The track with fields changed, checked anew; Refused in words."""
+    """The track with fields changed, checked again; Refused in words."""
     fields = {field: getattr(track, field) for field in type(track).model_fields}
     try:
         return type(track).model_validate(fields | changes)

@@ -132,7 +132,7 @@ class Scene(Model):
         seen: set[str] = set()
         for layer in self.layers:
             if layer.id in seen:
-                raise ValueError(f"two layers bear the id {layer.id!r}; every layer needs its own")
+                raise ValueError(f"two layers have the id {layer.id!r}; every layer needs its own")
             seen.add(layer.id)
         return self
 
@@ -160,7 +160,7 @@ class Scene(Model):
         """The scene with the layer of that id replaced; the other layers stay the same objects."""
         index = self.places[layer.id]
         scene = self.with_layers((*self.layers[:index], layer, *self.layers[index + 1 :]))
-        # The ids stand where they stood: an edit of many layers, one after another, does not count them anew each time.
+        # The ids stand where they stood: an edit of many layers, one after another, does not index them again each time.
         scene.__dict__["places"] = self.places
         return scene
 
@@ -202,7 +202,7 @@ def verified(before: Scene, after: Scene) -> Scene:
             mend="Nothing was changed. Divide the work between two scenes.",
         )
     if len(after.places) < len(after.layers):
-        raise Refused("Two layers would bear the same id; every layer needs its own.", mend="Nothing was changed.")
+        raise Refused("Two layers would have the same id; every layer needs its own.", mend="Nothing was changed.")
     old = {layer.id: layer for layer in before.layers}
     for layer in after.layers:
         known = old.get(layer.id)

@@ -1,6 +1,6 @@
 """Who may come in: hosts, origins and kinds of request checked, bodies bounded, a password beyond this machine.
 
-Every answer bears a strict Content-Security-Policy, that of a fault nobody foresaw as well.
+Every answer has a strict Content-Security-Policy, an unexpected fault included.
 """
 
 from __future__ import annotations

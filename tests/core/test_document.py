@@ -32,7 +32,7 @@ def keyed(*keys: dict[str, Any]) -> dict[str, Any]:
         ({"width": 0}, "width"),
         ({"schema": "mudskipper.scene/9"}, "schema must be 'mudskipper.scene/1'"),
         ({"frame_rate": [0, 1]}, "frame_rate[0]"),
-        ({"layers": [layer(), layer()]}, "two layers bear the id 'plate'"),
+        ({"layers": [layer(), layer()]}, "two layers have the id 'plate'"),
         ({"layers": [layer(span={"start": 0, "length": 0})]}, "layers[0].span.length"),
         (
             {"layers": [layer(content={**TEXT, "font": {"family": "Zog"}})]},

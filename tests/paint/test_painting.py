@@ -212,7 +212,7 @@ def test_a_picture_comes_pixel_for_pixel(scale: list[int]) -> None:
 
 
 def test_letters_cover_the_area_of_their_outlines() -> None:
-    """Against the outlines' own areas as fontTools reckons them, at two sizes."""
+    """Against the outlines' own areas as fontTools computes them, at two sizes."""
     file = Path(mudskipper.__path__[0]) / "fonts" / "figtree-normal-latin.ttf"
     font = instantiateVariableFont(TTFont(file), {"wght": 500})
     glyphs, units = font.getGlyphSet(), font["head"].unitsPerEm

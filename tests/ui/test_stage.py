@@ -378,7 +378,7 @@ def test_layers_that_do_not_show_say_why_and_are_mended(studio: Studio) -> None:
 
 
 def test_the_explanation_tells_the_sum_in_live_numbers(studio: Studio) -> None:
-    """The point that it reckons is where the core has it; in the two spaces, of this frame."""
+    """The point that it computes is where the core has it; in the two spaces, of this frame."""
     page = studio.page
     studio.select("Sign")
     page.get_by_role("button", name="Explain the anchor: both spaces and the sum").click()

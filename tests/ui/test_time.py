@@ -206,7 +206,7 @@ def test_the_ghost_pebble_shows_before_a_change_is_made(studio: Studio) -> None:
 
 
 def test_keys_are_framed_stretched_snapped_and_copied(studio: Studio) -> None:
-    """A frame selects them; the bracket's end stretches them about the other; they are drawn to beats and keys."""
+    """A frame selects them; the bracket's end stretches them about the other; they snap to beats and keys."""
     page = studio.page
     studio.row("Plate").get_by_role("button", name="Open the lanes of Plate").click()
     row = studio.row("Plate")

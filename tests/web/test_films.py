@@ -39,7 +39,7 @@ def middles(plane: np.ndarray) -> np.ndarray:
 
 
 def of_planes(frame: av.VideoFrame) -> np.ndarray:
-    """A frame's R'G'B' reckoned from its own planes by BT.709, limited range: (h, w, 3), not clipped."""
+    """A frame's R'G'B' computed from its own planes by BT.709, limited range: (h, w, 3), not clipped."""
     y, u, v = (
         np.frombuffer(bytes(plane), np.uint8).reshape(plane.height, plane.line_size)[:, : plane.width].astype(float)
         for plane in frame.planes[:3]

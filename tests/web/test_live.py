@@ -77,7 +77,7 @@ def test_what_is_tried_is_what_will_be_kept(
 
 
 def test_a_memo_keeps_only_the_last_answer() -> None:
-    """It does not grow with what was tried, and other times or another rate are reckoned anew."""
+    """It does not grow with what was tried, and other times or another rate are computed again."""
     memo, made = TrackMemo(), moving()
     tracks = [one.rotation for one in made.layers]
     times = [np.arange(60.0)] * 3

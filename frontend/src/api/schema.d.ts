@@ -1911,7 +1911,7 @@ export interface components {
         };
         /**
          * MoveBeat
-         * @description Move a beat; with one that stands where it goes it becomes one, which bears both labels.
+         * @description Move a beat; on the frame of another the two are merged and keep both labels.
          */
         MoveBeat: {
             /**
@@ -2302,7 +2302,7 @@ export interface components {
         };
         /**
          * PropertyFacts
-         * @description How a property is shown: its label, unit, parts, the colour role it bears everywhere, and a scrub's step.
+         * @description How a property is shown: its label, unit, parts, the colour role it has everywhere, and a scrub's step.
          */
         PropertyFacts: {
             /** Label */

@@ -42,7 +42,7 @@ function Form() {
     value,
     axis: parts.length > 1 && axis !== "all" ? (parts.indexOf(axis) as 0 | 1) : null,
   };
-  // biome-ignore lint/correctness/useExhaustiveDependencies: the preview is tried anew whenever a choice changes
+  // biome-ignore lint/correctness/useExhaustiveDependencies: the preview is tried again whenever a choice changes
   useEffect(() => {
     if (mine.length) session.try([edit]);
   }, [property, axis, way, value]);

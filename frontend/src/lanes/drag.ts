@@ -14,7 +14,7 @@ export interface FrameDrag {
 
 const NEAR = 6;
 
-/** What frames are drawn to: the playhead, beats, span ends, and keys, but for those that move. */
+/** What frames snap to: the playhead, beats, span ends, and keys, but for those that move. */
 export function snapsOf(session: Session, moving: Set<string>): number[] {
   const { scene } = session.answer!;
   const found = new Set<number>([

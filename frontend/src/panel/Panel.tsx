@@ -40,7 +40,7 @@ export function Panel() {
       px="3.5"
       py="2.5"
       data-testid="panel"
-      // Each row is painted for itself, so that a number that changes does not have the whole panel painted anew.
+      // Each row is painted for itself, so that a number that changes does not repaint the whole panel.
       css={{ contain: "strict", "& > *, & [role=group]": { isolation: "isolate" } }}
     >
       {layers.length === 1 ? <LayerPanel key={layers[0].id} layer={layers[0]} /> : null}

@@ -9,7 +9,7 @@ interface Props {
   width?: string;
 }
 
-/** A native choice from a list; an option may bear another text than its value. */
+/** A native choice from a list; an option may show another text than its value. */
 export function Select({ label, value, options, onChange, width }: Props) {
   return (
     <chakra.select

@@ -319,7 +319,7 @@ export function Stage() {
   };
   const ground = { light: "surroundLight", mid: "surround", dark: "surroundDark" }[surround];
   const over = { ...whole, position: "absolute", inset: 0, display: "none", pointerEvents: "none" };
-  // The line of the focus is drawn around the stage, not on it: an outline would be painted anew at every move within.
+  // The line of the focus is drawn around the stage, not on it: an outline would be repainted at every move within.
   return (
     <Box height="100%" padding="2px" bg={ground} css={{ "&:has(> :focus-visible)": { background: "{colors.act}" } }}>
       <Box

@@ -97,7 +97,7 @@ export class FrameStore {
     return this.trial !== null;
   }
 
-  /** The places of the hindmost and the foremost layer that are being tried; null where none is. */
+  /** The places of the backmost and the frontmost layer that are being tried; null where none is. */
   get tried(): [number, number] | null {
     const places = [...(this.trial?.keys() ?? [])].map((id) => this.order.indexOf(id)).filter((place) => place >= 0);
     return places.length ? [Math.min(...places), Math.max(...places)] : null;

@@ -18,7 +18,7 @@ export function useMarks(view: View, room: Point, beside: boolean) {
   const playing = useChoices((state) => state.playing);
   const canvas = useRef<HTMLCanvasElement>(null);
 
-  // biome-ignore lint/correctness/useExhaustiveDependencies: they are drawn anew for each of these
+  // biome-ignore lint/correctness/useExhaustiveDependencies: they are redrawn for each of these
   useLayoutEffect(() => {
     const on = canvas.current!;
     on.width = Math.round(room[0] * devicePixelRatio);

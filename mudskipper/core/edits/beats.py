@@ -72,7 +72,7 @@ class AddBeats(Edit):
 
 
 class MoveBeat(Edit):
-    """Move a beat; with one that stands where it goes it becomes one, which bears both labels."""
+    """Move a beat; on the frame of another the two are merged and keep both labels."""
 
     edit: Literal["move_beat"] = "move_beat"
     frame: Frame

@@ -25,7 +25,7 @@ from .base import Bench, Edit, local_frame, names_of, unlocked
 class Entrance(Edit):
     """What bringing in and taking out share: the ways, which may be mixed, and the move's length and easing.
 
-    `side`: just outside the scene by that side, the turned and scaled box reckoned. `station`: from scale 0 at that
+    `side`: just outside the scene by that side, of the turned and scaled box. `station`: from scale 0 at that
     station. `angle`: from that many degrees away. `transparent`: from opacity 0.
     """
 

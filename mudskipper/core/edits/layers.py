@@ -242,7 +242,7 @@ def default_name(content: Any) -> str:
 
 
 def named_by_words(layer: Layer) -> bool:
-    """Whether a text's layer bears its first line as its name, with a number at most: then it goes on to do so."""
+    """Whether a text layer is named after its first line, up to a number; then it is renamed with its text."""
     stem, _, number = layer.name.rpartition(" ")
     own = default_name(layer.content)
     return isinstance(layer.content, TextContent) and (layer.name == own or (stem == own and number.isdigit()))

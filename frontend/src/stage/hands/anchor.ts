@@ -6,7 +6,7 @@ import { type Magnets, magnetic, magnetsOf, nearest, pulled } from "./magnets";
 
 /**
  * Drag the anchor. Where the picture stays put the mark follows the hand, drawn to the layer's own stations, to other
- * layers and to lines. Where the anchor stays put the picture follows the hand, and its stations are drawn to the mark.
+ * layers and to lines. Where the anchor stays put the picture follows the hand, and its stations snap to the mark.
  */
 export class AnchorDrag extends Sending {
   private readonly frame: number;

@@ -9,7 +9,7 @@ interface Named<T> {
   name: string;
 }
 
-/** What a pointer is drawn to: points of other layers, lines of the scene on each axis, and those with the points' own. */
+/** What a pointer snaps to: points of other layers, lines of the scene on each axis, and those with the points' own. */
 export interface Magnets {
   points: Named<Point>[];
   lines: [Named<number>[], Named<number>[]];
@@ -83,7 +83,7 @@ export function pulled(point: Point, magnets: Magnets, scale: number): Point {
   return [along(0), along(1)];
 }
 
-/** The step by which the nearest of some places along an axis is drawn to a line. */
+/** The step by which the nearest of some places along an axis snaps to a line. */
 export function pulledAlong(axis: 0 | 1, places: number[], goals: Magnets["lines"], scale: number): number {
   let best = LINE / scale;
   let step = 0;
