@@ -160,7 +160,7 @@ class Scene(Model):
         """The scene with the layer of that id replaced; the other layers stay the same objects."""
         index = self.places[layer.id]
         scene = self.with_layers((*self.layers[:index], layer, *self.layers[index + 1 :]))
-        # The ids stand where they stood: an edit of many layers, one after another, does not index them again each time.
+        # The ids have not moved: an edit of many layers, one by one, does not index them again each time.
         scene.__dict__["places"] = self.places
         return scene
 

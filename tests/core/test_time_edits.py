@@ -83,7 +83,7 @@ def test_keys_slip_under_their_span() -> None:
 
 
 def test_variants_keep_motions_apart_and_go_along_with_the_layer() -> None:
-    """Switched to and fro nothing is lost; trimmed, sized and given another rate the one that rests goes along as well."""
+    """Switched to and fro nothing is lost; trimmed, sized and at another rate the one that rests goes along as well."""
     start = scene(layer(rotation=keyed((0, 0), (20, 90)), position=[100, 100]))
     kept = done(start, KeepVariant(layer="plate"))
     assert (kept.layers[0].variant, [one.name for one in kept.layers[0].variants]) == ("B", ["A"])
