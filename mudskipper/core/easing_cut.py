@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import itertools
+
 import numpy as np
 
 from . import motions
@@ -70,6 +72,14 @@ def furthest(ease: Ease, start: float, end: float) -> float:
     u = np.linspace(start, end, 1_026)[1:-1]
     v = ease_at(ease, u)
     return float(u[np.argmax(np.minimum(np.abs(v), np.abs(1 - v)))])
+
+
+def jumps_of(ease: Ease) -> list[float]:
+    """The times in (0, 1] at which an easing jumps, that at its end included where it does not end at 1."""
+    if not isinstance(ease, Steps | Points):
+        return []
+    breaks = [*_breaks(ease, 0.0, 1.0), (1.0, 1.0)]
+    return [u for (u, v), (after, w) in itertools.pairwise(breaks) if u == after > 0 and abs(v - w) > NEAR]
 
 
 def stays_within(ease: Ease, u: float, here: float) -> bool:

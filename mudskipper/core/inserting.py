@@ -8,7 +8,7 @@ from typing import Any
 import numpy as np
 
 from .easing import Points, Steps, ease_at
-from .easing_cut import furthest, split_ease, stays_within, turned_ease
+from .easing_cut import furthest, jumps_of, split_ease, stays_within, turned_ease
 from .errors import Refused
 from .fitting import fitted_keys
 from .keys import key_data, with_key
@@ -63,6 +63,9 @@ def inserted(track: Track, name: str, frame: float, fps: float) -> Track:
         before["leave"], here["arrive"] = _pair(leave), _pair(arrive)
         here["leave"], after["arrive"] = _pair(leave_on), _pair(arrive_on)
         here["value"] = _pair(point)
+    elif left.ease == "hold":
+        before["leave"], here["leave"] = None, before["leave"]
+        here["value"] = left.value
     else:
         return _straightened(track, name, number, frame, fps)
     keys = (*track.keys[:number], before, here, after, *track.keys[number + 2 :])
@@ -80,8 +83,13 @@ def _straightened(track: Track, name: str, number: int, frame: float, fps: float
     left, right = track.keys[number], track.keys[number + 1]
     bare = track.model_copy(update={"cadence": None})
     found: list[dict[str, Any]] = []
+    # Between renewals a cadence shows nothing; without one a curve is followed between whole frames, too.
+    fine = 1 if track.cadence else 4
+    jumps = np.array([left.frame + u * (right.frame - left.frame) for u in jumps_of(left.ease)])
+    jumps = np.concatenate([jumps - GAP, jumps])
     for start, end in ((left.frame, frame), (frame, right.frame)):
-        inner = np.arange(np.floor(start) + 1, np.ceil(end))
+        inner = np.arange(np.floor(start * fine) + 1, np.ceil(end * fine)) / fine
+        inner = np.concatenate([inner, jumps[(jumps > start) & (jumps < end)]])
         renewed = track.cadence.renewals(start, end, fps) if track.cadence else np.empty(0)
         times = np.unique(np.concatenate([[start, end], inner, renewed[(renewed > start) & (renewed < end)]]))
         times = times[np.concatenate([[True], np.diff(times) > SAME])]
