@@ -18,6 +18,9 @@ from mudskipper.core.scene import SCHEMA, Scene, scene_of
 
 CHROMIUM = "--no-sandbox --disable-gpu --disable-background-networking --disable-component-update --disable-sync"
 
+TRIALS = int(os.environ.get("MUDSKIPPER_TRIALS", "1"))
+"""How many times longer than in the suite the trials of trust are: killed servers, generated requests, pictures."""
+
 # Two windows and a server share the machine with as much again of another worker.
 expect.set_options(timeout=15_000)
 

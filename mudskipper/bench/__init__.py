@@ -8,6 +8,7 @@ from .exporting import bench_export
 from .hand import bench_pointer
 from .playing import bench_time
 from .sample import CHROMIUM
+from .storing import bench_store
 from .sums import bench_edit, bench_growth, bench_resolve
 
 
@@ -20,6 +21,7 @@ def run(say: Callable[[str], None] = print, minutes: float = 10) -> None:
         bench_resolve(say, browser)
         bench_edit(say)
         bench_growth(say)
+        bench_store(say)
         bench_time(say, browser, minutes)
         browser.close()
     bench_pointer(say)

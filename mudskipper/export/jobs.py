@@ -14,7 +14,7 @@ from pathlib import Path
 from typing import Any
 
 from ..core.errors import Refused
-from ..store.store import Store, told_when_full
+from ..store.store import Store, disk_faults
 from ..store.tables import Job as JobRow
 from .encode import FORMATS
 from .render import Cancelled, Job, make_job, render_file
@@ -170,7 +170,7 @@ class Exports:
             file = f"{safe_name(name)}-{job_id}{FORMATS[row.kind].suffix}"
             if self._executor is None:
                 self._executor = process_pool()
-            with told_when_full():
+            with disk_faults(store.folder):
                 render_file(
                     job,
                     store.folder / "exports" / file,

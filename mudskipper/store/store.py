@@ -6,6 +6,7 @@ import errno
 import hashlib
 import json
 import os
+import shutil
 import sqlite3
 import threading
 import zlib
@@ -41,22 +42,46 @@ class Full(Refused):
         )
 
 
+class Unwritable(Refused):
+    """The data folder cannot be written, though there is room on its disk."""
+
+    def __init__(self, folder: Path, fault: str) -> None:
+        super().__init__(
+            f"The data folder {folder} cannot be written ({fault}). Nothing was changed.",
+            mend="Check the disk and the folder's permissions, then try again.",
+        )
+
+
+ROOM = 1_000_000
+"""With fewer free bytes than this, a failed write is put down to the lack of room."""
+
+
 @contextmanager
-def told_when_full() -> Iterator[None]:
-    """A disk without room told in words, whoever finds it so."""
+def disk_faults(folder: Path) -> Iterator[None]:
+    """Raise what the disk of the data folder refuses as `Full` or `Unwritable`."""
     try:
         yield
     except OSError as error:
         if error.errno in (errno.ENOSPC, errno.EDQUOT):
             raise Full from None
+        if error.errno in (errno.EACCES, errno.EROFS, errno.EIO):
+            raise Unwritable(folder, os.strerror(error.errno)) from None
         raise
     except PeeweeException as error:
-        # SQLite takes a transaction that finds no room back by itself, and the rollback that follows finds none.
+        # SQLite rolls a transaction that finds no room back by itself, and the rollback that follows finds none:
+        # the first fault is further down. Some of its messages do not tell a full disk from a broken one.
+        chain: list[str] = []
         fault: BaseException | None = error
         while fault is not None:
-            if any(sign in str(fault) for sign in ("disk is full", "disk I/O error", "unable to open database file")):
-                raise Full from None
+            chain.append(str(fault))
             fault = fault.__context__
+        if any("disk is full" in text for text in chain):
+            raise Full from None
+        for sign in ("disk I/O error", "unable to open database file", "readonly database"):
+            if any(sign in text for text in chain):
+                if shutil.disk_usage(folder).free < ROOM:
+                    raise Full from None
+                raise Unwritable(folder, sign) from None
         raise
 
 
@@ -116,7 +141,7 @@ class Store:
     @contextmanager
     def _writing(self) -> Iterator[None]:
         """One transaction; a full disk is told in words, and nothing is half written."""
-        with told_when_full(), self.session(), database.atomic("IMMEDIATE"):
+        with disk_faults(self.folder), self.session(), database.atomic("IMMEDIATE"):
             yield
 
     def _of(self, scene_id: str) -> threading.RLock:
@@ -419,7 +444,7 @@ class Store:
             there = PictureRow.get_or_none(same)
             if there is not None:
                 return there
-            with told_when_full():
+            with disk_faults(self.folder):
                 write_whole(self.folder / "media" / f"{digest}.png", picture.png)
             with self._writing():
                 row = PictureRow.create(

@@ -11,7 +11,7 @@ from pydantic import BaseModel
 from starlette.exceptions import HTTPException
 
 from ..core.errors import Refused, fault_words, field_path
-from ..store.store import Full, Gone
+from ..store.store import Full, Gone, Unwritable
 
 
 class Problem(BaseModel):
@@ -26,6 +26,7 @@ class Problem(BaseModel):
 
 
 _TOLD = {"application/problem+json": {"schema": {"$ref": "#/components/schemas/Problem"}}}
+STATUS: dict[type[Refused], int] = {Gone: 404, Full: 507, Unwritable: 503}
 ANSWERS: dict[int | str, dict[str, Any]] = {
     "4XX": {"description": "What was expected, where, and how to mend it", "content": _TOLD},
     "5XX": {"description": "What the server could not do, and what became of the work", "content": _TOLD},
@@ -73,7 +74,7 @@ def install(app: FastAPI) -> None:
 
     @app.exception_handler(Refused)
     async def refused(_: Request, error: Refused) -> JSONResponse:
-        status = 404 if isinstance(error, Gone) else 507 if isinstance(error, Full) else 422
+        status = next((status for kind, status in STATUS.items() if isinstance(error, kind)), 422)
         return problem(status, "Not done", error.sentence, error.where, error.mend)
 
     @app.exception_handler(RequestValidationError)

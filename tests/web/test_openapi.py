@@ -18,11 +18,12 @@ from schemathesis.specs.openapi.checks import (
 from mudskipper.demo.low_tide_week import fill_store
 from mudskipper.store.store import Store
 from mudskipper.web.app import create_app
+from tests.conftest import TRIALS
 
 CHECKS = [not_a_server_error, status_code_conformance, content_type_conformance, response_schema_conformance]
 LOCAL = {"host": "127.0.0.1"}
 every_kind_of_request = settings(
-    max_examples=12, deadline=None, derandomize=True, database=None, suppress_health_check=list(HealthCheck)
+    max_examples=12 * TRIALS, deadline=None, derandomize=True, database=None, suppress_health_check=list(HealthCheck)
 )
 
 

@@ -11,16 +11,18 @@ import zlib
 from collections.abc import Iterator
 from contextlib import suppress
 from pathlib import Path
+from types import SimpleNamespace
 from typing import Any
 
 import httpx
 import pytest
 from fastapi.testclient import TestClient
+from peewee import OperationalError
 
 from mudskipper.core.errors import Refused
 from mudskipper.store.lock import hold_folder
 from mudskipper.store.store import Store
-from mudskipper.store.tables import MIGRATIONS
+from mudskipper.store.tables import MIGRATIONS, Revision
 from mudskipper.web.app import create_app
 from tests.conftest import Server, layer, scene
 from tests.core.test_edits import EDIT
@@ -259,3 +261,31 @@ def test_ten_thousand_steps_are_listed_in_pages(tmp_path: Path) -> None:
         assert [step["words"] for step in page["steps"]][:2] == ["Step 5000", "Step 5001"]
         last = client.get(f"/api/scenes/{made}/history?first=9990").json()["steps"]
         assert [step["words"] for step in last][-1] == "Step 9999"
+
+
+@pytest.mark.parametrize(
+    ("fault", "room", "status", "words"),
+    [
+        ("database or disk is full", 10**9, 507, "The disk is full. Nothing was lost"),
+        ("disk I/O error", 0, 507, "The disk is full. Nothing was lost"),
+        ("disk I/O error", 10**9, 503, "cannot be written (disk I/O error). Nothing was changed."),
+        ("unable to open database file", 10**9, 503, "cannot be written (unable to open database file)"),
+    ],
+)
+def test_a_fault_of_the_disk_is_named_for_what_it_is(
+    tmp_path: Path, monkeypatch: pytest.MonkeyPatch, fault: str, room: int, status: int, words: str
+) -> None:
+    """A disk is called full where it is; with room left, the folder is what cannot be written."""
+    store, made = store_with(tmp_path)
+
+    def broken(*_: Any, **__: Any) -> None:
+        raise OperationalError(fault)
+
+    with TestClient(create_app(store), base_url=HOST) as client:
+        monkeypatch.setattr(Revision, "create", broken)
+        monkeypatch.setattr(shutil, "disk_usage", lambda _: SimpleNamespace(free=room))
+        answer = client.post(f"/api/scenes/{made}/edits", json={"edits": [{**NUDGE, "layers": ["a"]}]})
+        assert (answer.status_code, answer.headers["content-type"]) == (status, "application/problem+json")
+        assert words in answer.json()["detail"]
+        monkeypatch.undo()
+        assert client.get(f"/api/scenes/{made}").json()["revision"] == store.head(made).revision

@@ -48,6 +48,7 @@ export function AnchorPad({ layer }: { layer: Layer }) {
         dot.setAttribute("cy", `${origin[1] + sy * size[1]}`);
         const on = Math.abs(sx - fx) < 1e-4 && Math.abs(sy - fy) < 1e-4;
         dot.ariaChecked = on ? "true" : "false";
+        if (on) stop(dot.dataset.station!);
       }
       const mark = root.querySelector("[data-mark]")!;
       const at = [origin[0] + fx * size[0], origin[1] + fy * size[1]];
@@ -57,6 +58,12 @@ export function AnchorPad({ layer }: { layer: Layer }) {
     paint();
     return session.frames.subscribe(paint);
   });
+
+  /** Tab stops once in the pad: at the station that was focused or chosen last. */
+  const stop = (name: string) => {
+    for (const dot of svg.current!.querySelectorAll<SVGElement>("[data-station]"))
+      dot.setAttribute("tabindex", dot.dataset.station === name ? "0" : "-1");
+  };
 
   const station = (name: string): Edit => ({
     edit: "move_anchor",
@@ -138,11 +145,12 @@ export function AnchorPad({ layer }: { layer: Layer }) {
           data-station={name}
           role="radio"
           aria-label={name}
-          tabIndex={0}
+          tabIndex={name === "centre" ? 0 : -1}
           r="4"
           fill={roleColour("well")}
           stroke={roleColour("anchorInk")}
           strokeWidth="1.6"
+          onFocus={() => stop(name)}
           onKeyDown={(event) => walk(event, name)}
         />
       ))}
