@@ -15,7 +15,7 @@ serve: build
 	$(BIN)/mudskipper serve --port $(PORT)
 
 test: build chromium
-	$(BIN)/python -m pytest -n 2 --dist loadfile
+	$(BIN)/python -m pytest -n 2 --dist loadfile --no-loadscope-reorder
 
 bench: build chromium
 	$(BIN)/mudskipper bench

@@ -15,8 +15,9 @@ from rich.console import Console
 from rich.progress import BarColumn, MofNCompleteColumn, Progress, TextColumn, TimeRemainingColumn
 
 from .core.content import PictureInfo
+from .core.document import read_scene
 from .core.errors import Refused
-from .core.scene import SCHEMA, Scene, read_scene
+from .core.scene import SCHEMA, Scene
 
 app = typer.Typer(add_completion=False, no_args_is_help=True, help=__doc__, pretty_exceptions_enable=False)
 console = Console(stderr=True, highlight=False, markup=False, soft_wrap=True)

@@ -14,7 +14,8 @@ import httpx
 import pytest
 from playwright.sync_api import Browser, Page, expect, sync_playwright
 
-from mudskipper.core.scene import SCHEMA, Scene, scene_of
+from mudskipper.core.document import scene_of
+from mudskipper.core.scene import SCHEMA, Scene
 
 CHROMIUM = "--no-sandbox --disable-gpu --disable-background-networking --disable-component-update --disable-sync"
 
@@ -23,6 +24,12 @@ TRIALS = int(os.environ.get("MUDSKIPPER_TRIALS", "1"))
 
 # Two windows and a server share the machine with as much again of another worker.
 expect.set_options(timeout=15_000)
+
+
+def pytest_collection_modifyitems(items: list[pytest.Item]) -> None:
+    """The longest files first, so that no worker is left with one of them at the end."""
+    folders = ["ui", "web", "media", "paint", "core"]
+    items.sort(key=lambda item: folders.index(item.path.parent.name))
 
 
 def layer(name: str = "Plate", **tracks: Any) -> dict[str, Any]:

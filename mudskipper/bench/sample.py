@@ -12,7 +12,8 @@ from typing import Any
 
 import numpy as np
 
-from ..core.scene import SCHEMA, Scene, scene_of
+from ..core.document import scene_of
+from ..core.scene import SCHEMA, Scene
 
 CHROMIUM: dict[str, Any] = {
     "executable_path": "/usr/bin/chromium",

@@ -11,8 +11,8 @@ from typing import Any
 
 import httpx
 
+from ..core.document import scene_of
 from ..core.edits.motion import MoveLayers
-from ..core.scene import scene_of
 from ..store.store import Store
 from ..store.tables import Document, Revision, SceneRow, database
 from .sample import bench_scene, served
@@ -25,18 +25,18 @@ def bench_store(say: Callable[[str], None]) -> None:
     """A scene with 10,000 revisions, then one of 5,000 layers with 40 keys each."""
     with tempfile.TemporaryDirectory() as folder:
         scene_id = _long_history(Path(folder))
-        with served(folder) as url, httpx.Client(base_url=f"{url}api/scenes/{scene_id}", timeout=60) as client:
-            client.get("")
-            edit, undo = _edit_and_undo(client, 20)
-            page = median(_took(client, "GET", "/history") for _ in range(20))
+        with served(folder) as url, httpx.Client(base_url=f"{url}api/scenes/", timeout=60) as client:
+            _took(client, "GET", scene_id)
+            edit, undo = _edit_and_undo(client, scene_id, 20)
+            page = median(_took(client, "GET", f"{scene_id}/history") for _ in range(20))
         say(f"{REVISIONS:,} revisions: edit {edit:.1f} ms (target 15), undo {undo:.1f} ms (15), "
             f"a page of the history {page:.1f} ms (30)")  # fmt: skip
     with tempfile.TemporaryDirectory() as folder:
         scene_id = _large_document(Path(folder))
-        with served(folder) as url, httpx.Client(base_url=f"{url}api/scenes/{scene_id}", timeout=120) as client:
-            opened = _took(client, "GET", "")
-            again = _took(client, "GET", "")
-            edit, undo = _edit_and_undo(client, 3)
+        with served(folder) as url, httpx.Client(base_url=f"{url}api/scenes/", timeout=120) as client:
+            opened = _took(client, "GET", scene_id)
+            again = _took(client, "GET", scene_id)
+            edit, undo = _edit_and_undo(client, scene_id, 3)
         say(f"{LAYERS:,} layers × {KEYS} keys: opened in {opened / 1000:.2f} s (target 2), again {again / 1000:.2f} s, "
             f"edit {edit:.0f} ms (300), undo {undo:.0f} ms (600)")  # fmt: skip
 
@@ -48,10 +48,13 @@ def _took(client: httpx.Client, method: str, path: str, **body: Any) -> float:
     return (time.perf_counter() - begin) * 1000
 
 
-def _edit_and_undo(client: httpx.Client, times: int) -> tuple[float, float]:
+def _edit_and_undo(client: httpx.Client, scene_id: str, times: int) -> tuple[float, float]:
     """The medians of an edit and of its undo, in milliseconds."""
     edit = {"edits": [{"edit": "move_layers", "layers": ["l1"], "frame": 0, "by": [1, 0]}]}
-    pairs = [(_took(client, "POST", "/edits", json=edit), _took(client, "POST", "/undo")) for _ in range(times)]
+    pairs = [
+        (_took(client, "POST", f"{scene_id}/edits", json=edit), _took(client, "POST", f"{scene_id}/undo"))
+        for _ in range(times)
+    ]
     return median(pair[0] for pair in pairs), median(pair[1] for pair in pairs)
 
 

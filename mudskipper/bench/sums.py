@@ -7,9 +7,10 @@ from typing import Any
 
 import numpy as np
 
+from ..core.document import scene_of
 from ..core.edits import SetProperty, apply_edits
 from ..core.resolve import ResolveCache, resolve
-from ..core.scene import Scene, scene_of
+from ..core.scene import Scene
 from .sample import bench_scene, best
 
 PROPERTIES = ("anchor", "position", "scale", "rotation", "opacity")

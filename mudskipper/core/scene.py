@@ -2,9 +2,8 @@
 
 from __future__ import annotations
 
-import json
 import secrets
-from functools import cached_property
+from functools import cache, cached_property
 from typing import Annotated, Any, Literal, get_type_hints
 
 from pydantic import Field, TypeAdapter, ValidationError, model_validator
@@ -92,18 +91,23 @@ class Layer(Model):
     @cached_property
     def key_count(self) -> int:
         """How many keys its tracks hold, those of its variants counted."""
-        return sum(_keys_in(getattr(self, name)) for name in type(self).model_fields)
+        return _keys_in(self)
 
 
 def _keys_in(value: Any) -> int:
     """How many keys a part of a layer holds."""
-    if isinstance(value, Track):
+    kind = _keyed(value.__class__)
+    if kind is Track:
         return len(value.keys)
-    if isinstance(value, tuple):
-        return sum(_keys_in(part) for part in value)
-    if isinstance(value, Model):
-        return sum(_keys_in(getattr(value, name)) for name in type(value).model_fields)
-    return 0
+    if kind is None:
+        return 0
+    return sum([_keys_in(part) for part in (value if kind is tuple else value.__dict__.values())])
+
+
+@cache
+def _keyed(kind: type) -> type | None:
+    """Whether parts of a type hold keys: as tracks, or in parts of their own."""
+    return next((one for one in (Track, Model, tuple) if issubclass(kind, one)), None)
 
 
 class Beat(Model):
@@ -240,30 +244,3 @@ def plain_of(value: Any) -> Any:
 def new_id() -> str:
     """A fresh identity: 12 characters, URL-safe."""
     return secrets.token_hex(6)
-
-
-def read_scene(text: str | bytes, subject: str = "scene") -> Scene:
-    """Read a document; Refused with the path to each wrong field."""
-    try:
-        data = json.loads(text)
-    except (ValueError, UnicodeDecodeError, RecursionError) as fault:
-        place = f" (line {fault.lineno}, column {fault.colno})" if isinstance(fault, json.JSONDecodeError) else ""
-        raise Refused(f"A scene file must be JSON text, and this is not{place}.", where=subject) from None
-    return scene_of(data, subject)
-
-
-def scene_of(data: Any, subject: str = "scene") -> Scene:
-    """A document from parsed JSON of any stored version."""
-    if not isinstance(data, dict):
-        raise Refused(f'A scene must be a JSON object that begins {{"schema": "{SCHEMA}"}}.', where=subject)
-    given = data.get("schema")
-    if given != SCHEMA:
-        raise Refused(
-            f"The field schema must be '{SCHEMA}', and it is {given!r}.",
-            where=subject,
-            mend="Was the file saved by a later version, or is it another kind of file?",
-        )
-    try:
-        return Scene.model_validate(data)
-    except ValidationError as error:
-        raise refusal_of(error, subject) from None

@@ -128,6 +128,8 @@ class Track(Model):
     def _keys_in_order(self) -> Track:
         if len(self.keys) > MOST_KEYS:
             raise ValueError(f"a track holds at most {MOST_KEYS} keys")
+        if len(self.keys) < 2:
+            return self
         frames = [key.frame for key in self.keys]
         for i in range(1, len(frames)):
             if frames[i] <= frames[i - 1]:

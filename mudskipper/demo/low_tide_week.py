@@ -4,7 +4,8 @@ from __future__ import annotations
 
 from typing import Any
 
-from ..core.scene import SCHEMA, Scene, scene_of
+from ..core.document import scene_of
+from ..core.scene import SCHEMA, Scene
 from ..media.pictures import Picture
 from ..store.store import Store
 from .harbour import harbour

@@ -16,10 +16,11 @@ import numpy as np
 import skia
 
 from ..core.content import PictureInfo
+from ..core.document import read_scene
 from ..core.drawlist import draw_list
 from ..core.errors import Refused
 from ..core.resolve import resolve
-from ..core.scene import Scene, read_scene
+from ..core.scene import Scene
 from ..paint.painter import Painter
 from .encode import FORMATS, check_size, encode_chunk, join_chunks
 

@@ -10,8 +10,11 @@ import resource
 import subprocess
 import sys
 import threading
+from contextlib import nullcontext
 from dataclasses import dataclass
+from fractions import Fraction
 
+import numpy as np
 from PIL import Image, ImageCms, ImageOps
 
 from ..core.errors import Refused
@@ -20,10 +23,14 @@ KINDS = {"PNG": "image/png", "JPEG": "image/jpeg", "WEBP": "image/webp"}
 MOST_BYTES = 64 * 1024 * 1024
 MOST_SIDE = 16_384
 MOST_PIXELS = 80_000_000
+LARGE = 8_000_000
+"""Pixels of a picture that is encoded quickly rather than small."""
 SECONDS = 60
 MEMORY = 3 * 1024**3
 DECODING = threading.BoundedSemaphore(2)
 """Pictures that are decoded at once: each may take as much memory as it is allowed."""
+ALONE = threading.Lock()
+"""Held while a large picture is decoded: of those one at a time."""
 
 
 @dataclass(frozen=True)
@@ -42,9 +49,9 @@ def read_picture(data: bytes, name: str) -> Picture:
             f"A picture file may hold at most {MOST_BYTES // 2**20} MB, and this one holds {len(data) / 2**20:.0f} MB.",
             where=name, mend="Save it smaller, then add it again.",
         )  # fmt: skip
-    check_size(data, name)
+    large = check_size(data, name) > LARGE
     try:
-        with DECODING:
+        with DECODING, ALONE if large else nullcontext():
             child = subprocess.run(
                 [sys.executable, "-m", "mudskipper.media.pictures"], input=data, capture_output=True, timeout=SECONDS
             )
@@ -56,8 +63,8 @@ def read_picture(data: bytes, name: str) -> Picture:
         return Picture(done.width, done.height, child.stdout)
 
 
-def check_size(data: bytes, name: str) -> None:
-    """Refuse what is no picture or is too large, from its header alone."""
+def check_size(data: bytes, name: str) -> int:
+    """How many pixels a picture has, from its header alone; Refused where it is no picture or is too large."""
     Image.MAX_IMAGE_PIXELS = None
     try:
         with Image.open(io.BytesIO(data), formats=list(KINDS)) as image:
@@ -73,6 +80,7 @@ def check_size(data: bytes, name: str) -> None:
             f"pixels, and this one is {width:,} × {height:,}.",
             where=name, mend="Make it smaller, then add it again.",
         )  # fmt: skip
+    return width * height
 
 
 def normalise(data: bytes) -> bytes:
@@ -97,9 +105,25 @@ def normalise(data: bytes) -> bytes:
                     image.putalpha(alpha)
     image = image.convert("RGBA" if has_alpha else "RGB")
     image.info.clear()
+    if image.width * image.height > LARGE:
+        return quick_png(image)
     out = io.BytesIO()
     image.save(out, "PNG", compress_level=3)
     return out.getvalue()
+
+
+def quick_png(image: Image.Image) -> bytes:
+    """A large picture as a PNG file, each row as its difference from the one above: Pillow tries five ways for every
+    row, which takes two to three times as long for a file about as large."""
+    import av  # takes long to load, and few pictures need it
+
+    form = {"RGB": "rgb24", "RGBA": "rgba"}[image.mode]
+    encoder = av.CodecContext.create("png", "w")
+    encoder.width, encoder.height, encoder.pix_fmt = image.width, image.height, form
+    encoder.time_base = Fraction(1, 1)
+    encoder.options = {"pred": "up", "compression_level": "1"}
+    frame = av.VideoFrame.from_ndarray(np.asarray(image), format=form)
+    return b"".join(bytes(packet) for packet in [*encoder.encode(frame), *encoder.encode(None)])
 
 
 if __name__ == "__main__":

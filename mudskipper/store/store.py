@@ -20,10 +20,11 @@ from peewee import PeeweeException
 from pydantic import TypeAdapter
 
 from ..core.content import PictureInfo
+from ..core.document import read_scene, read_written, schema_form
 from ..core.easing import Ease
 from ..core.edits import AnyEdit, Edit, Outcome, apply_edits
 from ..core.errors import Refused
-from ..core.scene import Scene, new_id, read_scene
+from ..core.scene import Scene, new_id
 from ..media.pictures import Picture, read_picture
 from .kept import KeptScenes
 from .tables import Document, Job, PictureRow, PresetRow, Project, Revision, SceneRow, database, open_database
@@ -221,18 +222,23 @@ class Store:
 
     def revision(self, scene_id: str, number: int) -> Scene:
         """The document of a scene at a revision."""
-        return read_scene(self.document(scene_id, number))
+        text, form = self._written(scene_id, number)
+        return read_written(text.decode()) if form == schema_form() else read_scene(text)
 
     def document(self, scene_id: str, number: int | None = None) -> bytes:
         """The document of a scene at a revision, or as it stands, as the JSON text that was stored; not read."""
+        return self._written(scene_id, number)[0]
+
+    def _written(self, scene_id: str, number: int | None) -> tuple[bytes, str]:
+        """The JSON text that was stored, and the schema that it was written by."""
         with self.session():
             if number is None:
                 number = self._scene_row(scene_id).head
-            query = Document.select(Document.body).join(Revision, on=(Document.revision == Revision.id))
+            query = Document.select(Document.body, Document.form).join(Revision, on=(Document.revision == Revision.id))
             row = query.where((Revision.id == number) & (Revision.scene_id == scene_id)).first()
         if row is None:
             raise Gone(f"Scene {scene_id} has no revision {number}.")
-        return zlib.decompress(row.body)
+        return zlib.decompress(row.body), str(row.form)
 
     def recover(self, scene_id: str) -> Head:
         """Bring a scene that cannot be read to its last revision that can; Refused where there is none, or no need."""
@@ -350,7 +356,7 @@ class Store:
         token: str | None = None, run: str | None = None,
     ) -> int:  # fmt: skip
         row = Revision.create(scene_id=scene.id, parent=parent, words=words, edits=edits, token=token, run=run)
-        Document.create(revision=row.id, body=body)
+        Document.create(revision=row.id, body=body, form=schema_form())
         self._set_head(scene, expected, row.id)
         return int(row.id)
 
@@ -373,14 +379,19 @@ class Store:
 
     # history
 
-    def history(self, scene_id: str, first: int = 0, count: int | None = None) -> tuple[list[Step], int, int]:
+    def history(
+        self, scene_id: str, first: int | None = 0, count: int | None = None
+    ) -> tuple[list[Step], int, int, int]:
         """The steps that led to where the scene stands, oldest first, and after them those that redo would take.
 
-        Of these `count` from `first` on; with how many there are in all, and at which of them the scene stands.
+        Of these `count` from `first` on, or where `first` is None, the page of `count` in which the scene stands; with
+        the first of them, how many there are in all, and at which of them the scene stands.
         """
         head = self.head(scene_id)
         with self.session():
             line, here = self._line(scene_id, head.revision)
+            if first is None:
+                first = here // count * count if count else 0
             wanted = line[first : None if count is None else first + count]
             rows: dict[int, tuple[str, str]] = {}
             for start in range(0, len(wanted), 500):
@@ -388,7 +399,7 @@ class Store:
                 query = Revision.select(Revision.id, Revision.words, Revision.made_at).where(Revision.id.in_(part))
                 rows |= {number: (words, made_at.isoformat()) for number, words, made_at in query.tuples()}
         steps = [Step(number, *rows[number], number == head.revision) for number in wanted]
-        return steps, len(line), here
+        return steps, first, len(line), here
 
     @staticmethod
     def _line(scene_id: str, head: int) -> tuple[list[int], int]:

@@ -43,6 +43,9 @@ MIGRATIONS: list[list[str]] = [
         "INSERT INTO document (revision, body) SELECT id, document FROM revision",
         "ALTER TABLE revision DROP COLUMN document",
     ],
+    [
+        "ALTER TABLE document ADD COLUMN form TEXT NOT NULL DEFAULT ''",
+    ],
 ]
 
 
@@ -95,10 +98,11 @@ class Revision(Table):
 
 
 class Document(Table):
-    """The document of a revision, as compressed JSON."""
+    """The document of a revision, as compressed JSON; `form` tells by which schema it was written."""
 
     revision = IntegerField(primary_key=True)
     body = BlobField()
+    form = TextField(default="")
 
 
 class PictureRow(Table):

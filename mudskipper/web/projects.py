@@ -9,9 +9,10 @@ from anyio.to_thread import run_sync
 from fastapi import APIRouter, Depends, Request, Response, UploadFile
 from fastapi.responses import FileResponse
 
+from ..core.document import read_scene
 from ..core.errors import Refused
 from ..core.resolve import resolve
-from ..core.scene import Scene, read_scene
+from ..core.scene import Scene
 from ..export.jobs import safe_name
 from ..media.pictures import MOST_BYTES
 from ..store.store import Store

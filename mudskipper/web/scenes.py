@@ -92,12 +92,9 @@ def history(
     count: Annotated[int, Query(ge=1, le=500)] = 100,
 ) -> HistoryAnswer:
     """Steps of the scene in words, oldest first; those around where it stands unless `first` says from which."""
-    if first is None:
-        here = store.history(scene_id, 0, 0)[2]
-        first = here // count * count
-    steps, total, here = store.history(scene_id, first, count)
+    steps, start, total, here = store.history(scene_id, first, count)
     told = [StepAnswer(**vars(step)) for step in steps]
-    return HistoryAnswer(first=first, total=total, here=here, steps=told)
+    return HistoryAnswer(first=start, total=total, here=here, steps=told)
 
 
 @router.post("/goto", response_model=SceneAnswer)

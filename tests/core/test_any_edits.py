@@ -6,9 +6,10 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from mudskipper.core.document import read_scene
 from mudskipper.core.edits import apply_edits
 from mudskipper.core.errors import Refused
-from mudskipper.core.scene import Scene, read_scene
+from mudskipper.core.scene import Scene
 from tests.conftest import layer, scene
 from tests.core.edits_at_random import EDIT, KINDS, Dice
 

@@ -10,9 +10,10 @@ from typing import Any
 import numpy as np
 import pytest
 
+from mudskipper.core.document import read_scene, read_written
 from mudskipper.core.errors import Refused
 from mudskipper.core.resolve import resolve
-from mudskipper.core.scene import SCHEMA, Scene, read_scene
+from mudskipper.core.scene import SCHEMA, Scene
 from mudskipper.demo.low_tide_week import opener, tide_gauge
 from tests.conftest import layer, scene
 
@@ -144,3 +145,24 @@ def test_imports_point_one_way() -> None:
                 for name in names:
                     top = name.split(".")[0]
                     assert top in allowed or top in sys.stdlib_module_names, f"{path} imports {name}"
+
+
+@pytest.mark.parametrize("name", ["Plain", ',"layers":[', '\\",\\"layers\\":[{}]', "]}", "Żabka\n—"])
+def test_what_was_written_is_read_with_its_text(name: str) -> None:
+    """A document that this version wrote is read as any other is, and each layer keeps the text it has in it."""
+    turned = {"rest": 1e-7, "keys": [{"frame": 0.1, "value": -0.0}]}
+    made = scene(layer("A") | {"name": name}, layer("B", rotation=turned), name=name)
+    text = made.to_json()
+    written, other = read_written(text), read_scene(text)
+    assert written == other == made
+    assert [one.__dict__["json_text"] for one in written.layers] == [
+        one.model_dump_json(by_alias=True) for one in made.layers
+    ]
+    assert written.to_json() == text
+    assert read_written(made.with_layers(()).to_json()) == made.with_layers(())
+    assert read_written(json.dumps(json.loads(text), indent=1)) == made
+    with pytest.raises(Refused, match="width must be at least 1"):
+        read_written(text.replace('"width":640', '"width":-4'))
+    for cut in range(0, len(text), 7):
+        with pytest.raises(Refused):
+            read_written(text[:cut])

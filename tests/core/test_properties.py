@@ -8,8 +8,9 @@ import numpy as np
 from hypothesis import assume, given, settings
 from hypothesis import strategies as st
 
+from mudskipper.core.document import read_scene
 from mudskipper.core.resolve import ResolveCache, resolve
-from mudskipper.core.scene import Scene, read_scene
+from mudskipper.core.scene import Scene
 from tests.conftest import layer, scene
 from tests.core.test_edits import done
 from tests.core.test_motion import motion

@@ -10,6 +10,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from pydantic import TypeAdapter
 
+from mudskipper.core.document import read_scene
 from mudskipper.core.easing import Ease, ease_at
 from mudskipper.core.easing_text import PRESETS, ease_name, ease_text, read_ease
 from mudskipper.core.edits import apply_edits
@@ -20,7 +21,7 @@ from mudskipper.core.edits.scenes import SetScene
 from mudskipper.core.edits.variants import DeleteVariant, KeepVariant, SwitchVariant
 from mudskipper.core.errors import Refused
 from mudskipper.core.resolve import resolve
-from mudskipper.core.scene import Scene, read_scene
+from mudskipper.core.scene import Scene
 from mudskipper.core.time import timecode
 from mudskipper.core.variants import differences
 from tests.conftest import layer, scene

@@ -47,8 +47,8 @@ SAMPLES = [
 def mutated(data: bytes, dice: random.Random) -> bytes:
     """A file with a few bytes changed, cut out, doubled or set to an extreme; the head more often than the rest."""
     out = bytearray(data)
-    for _ in range(dice.randint(1, 6)):
-        at = dice.randrange(min(64, len(out)) if dice.random() < 0.6 else len(out))
+    for _ in range(dice.randint(1, 3)):
+        at = dice.randrange(min(64, len(out)) if dice.random() < 0.3 else len(out))
         kind = dice.randrange(5)
         if kind == 0:
             out[at] = dice.randrange(256)

@@ -12,8 +12,8 @@ from PIL import Image
 from playwright.sync_api import Locator, Page, expect
 
 from mudskipper.core.content import PictureInfo
+from mudskipper.core.document import scene_of
 from mudskipper.core.resolve import ResolvedLayer, resolve_layers
-from mudskipper.core.scene import scene_of
 from mudskipper.core.transform import apply
 from tests.conftest import Server
 

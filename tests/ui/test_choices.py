@@ -6,7 +6,7 @@ import numpy as np
 import pytest
 from playwright.sync_api import Page, expect
 
-from tests.conftest import Server
+from tests.conftest import Server, layer
 from tests.ui.studio import Studio
 
 
@@ -165,3 +165,19 @@ def test_the_list_of_keys_and_the_shelf(studio: Studio) -> None:
     page.get_by_test_id("drawer").get_by_role("button").filter(has_text="Harbour at dusk").click()
     expect(studio.row("Harbour at dusk 2")).to_be_visible()
     undo_says(studio, "Added Harbour at dusk 2")
+
+
+def test_the_choice_beside_the_mark_leaves_the_handles_free(server: Server, page: Page) -> None:
+    """On a keyed layer whose corner lies near the mark, the corner is still there to be dragged."""
+    keyed = {"rest": [100, 100], "keys": [{"frame": 10, "value": [100, 100]}, {"frame": 40, "value": [100, 100]}]}
+    studio = Studio(page, server, server.keep("Near", [layer("Sign", scale=keyed)])).open("?frame=20")
+    studio.select("Sign")
+    choice = page.get_by_role("radiogroup", name="When the picture stays put")
+    for corner in ((420, 230), (220, 130), (420, 130), (320, 230)):
+        box = choice.bounding_box()
+        assert box
+        x, y = studio.to_page(*corner)
+        assert not (box["x"] <= x <= box["x"] + box["width"] and box["y"] <= y <= box["y"] + box["height"]), corner
+    studio.drag((420, 230), (470, 230))
+    undo_says(studio, "Scaled Sign by its bottom right handle")
+    assert [key["frame"] for key in studio.layer("Sign")["scale"]["keys"]] == [10, 20, 40]

@@ -4,8 +4,9 @@ import { choose, useChoices } from "../scene/choices";
 import { useScene } from "../scene/document";
 import { useLook } from "../scene/look";
 import { useSession } from "../scene/session";
+import { handleBox } from "./hits";
 import { SCOPES } from "./scopes";
-import { labelOf } from "./tools";
+import { choicePlace, labelOf } from "./tools";
 import type { Point, View } from "./view";
 
 interface Props {
@@ -31,14 +32,14 @@ export function Overlay({ view, room, beside }: Props) {
       const label = session.frames.trying ? null : labelOf(session, view, room, beside);
       for (const part of [spot.current, choice.current]) if (part) part.style.display = label ? "" : "none";
       if (!label) return;
-      const { anchor, at, below, scene, words } = label;
+      const { anchor, scene, words } = label;
       const mark = spot.current!;
       mark.style.transform = `translate(${anchor[0].toFixed(2)}px, ${anchor[1].toFixed(2)}px)`;
       if (mark.ariaLabel !== words) mark.ariaLabel = words;
       mark.dataset.scene = scene.map((n) => n.toFixed(3)).join();
       if (!choice.current) return;
-      const y = below ? at[1] + 23 : at[1] - 25;
-      choice.current.style.transform = `translate(${Math.min(at[0], room[0] - 206).toFixed(1)}px, ${y.toFixed(1)}px)`;
+      const [x, y] = choicePlace(label, handleBox(session, selected, view), room);
+      choice.current.style.transform = `translate(${x.toFixed(1)}px, ${y.toFixed(1)}px)`;
     };
     place();
     return session.frames.subscribe(place);

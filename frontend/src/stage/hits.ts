@@ -30,7 +30,8 @@ export type Hit =
   | { kind: "nothing" };
 
 const GRIP = 14;
-const HANDLE = 8;
+/** How near to a handle a press takes it, in pixels. */
+export const HANDLE = 8;
 const RING: [number, number] = [7, 24];
 
 /** Corners of what the handles stand on, in stage pixels: the layer's own box, or the common box of several. */

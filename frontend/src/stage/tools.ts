@@ -4,7 +4,7 @@ import { look } from "../scene/look";
 import type { Session } from "../scene/session";
 import { inkOf } from "../theme/ink";
 import { lit } from "./hands/gesture";
-import { handleBox, handlesOf } from "./hits";
+import { HANDLE, handleBox, handlesOf } from "./hits";
 import { anchorAt, isThere, type Point, placeName, STATIONS, stationsOf, toScreen, type View } from "./view";
 
 const RING = 15;
@@ -230,6 +230,29 @@ export function labelOf(session: Session, view: View, room: Point, beside: boole
     below ? anchor[1] + 28 : anchor[1] - 48,
   ];
   return { words, anchor, scene, at, below, width };
+}
+
+/** Width and height of the choice that stands beside the mark. */
+const CHOICE: Point = [206, 21];
+
+/** Where the choice stands: as near the label as it can without lying over a handle of the box. */
+export function choicePlace({ anchor, at, below }: Label, corners: Point[] | null, room: Point): Point {
+  const [wide, tall] = CHOICE;
+  const handles = corners ? handlesOf(corners) : [];
+  const far = (corners ?? [anchor]).map(([, y]) => y);
+  const rows = below ? [at[1] + 23, anchor[1] - 28 - tall] : [at[1] - 25, anchor[1] + 28];
+  const places = [...rows, Math.max(...far) + 36, Math.min(...far) - 36 - tall].flatMap((y): Point[] =>
+    [at[0], anchor[0] + 12 - wide].map((x) => [Math.min(Math.max(x, 4), room[0] - wide), y]),
+  );
+  const free = places.find(
+    ([x, y]) =>
+      y >= 0 &&
+      y + tall <= room[1] &&
+      handles.every(
+        ([, [hx, hy]]) => hx < x - HANDLE || hx > x + wide + HANDLE || hy < y - HANDLE || hy > y + tall + HANDLE,
+      ),
+  );
+  return free ?? places[0];
 }
 
 const measure = document.createElement("canvas").getContext("2d")!;
