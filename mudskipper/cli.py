@@ -14,7 +14,7 @@ import typer
 from rich.console import Console
 from rich.progress import BarColumn, MofNCompleteColumn, Progress, TextColumn, TimeRemainingColumn
 
-from .core.content import PictureInfo
+from .core.assets import Assets, PictureInfo
 from .core.document import read_scene
 from .core.errors import Refused
 from .core.scene import SCHEMA, Scene
@@ -38,7 +38,7 @@ def main() -> None:
         sys.exit(2)
 
 
-def scene_and_media(path: Path, media: Path | None) -> tuple[Scene, dict[str, PictureInfo], dict[str, str]]:
+def scene_and_media(path: Path, media: Path | None) -> tuple[Scene, Assets, dict[str, str]]:
     """Read a scene and find its pictures: files named by their asset, with or without an ending."""
     from PIL import Image
 
@@ -47,8 +47,8 @@ def scene_and_media(path: Path, media: Path | None) -> tuple[Scene, dict[str, Pi
     except OSError as error:
         raise Refused(f"It cannot be read: {error.strerror}.", where=str(path)) from None
     folder = media or path.parent
-    assets, files = {}, {}
-    for name in {layer.content.asset for layer in scene.layers if layer.content.kind == "picture"}:
+    pictures, files = {}, {}
+    for name in scene.pictures:
         found = next((f for f in sorted(folder.glob(f"{name}*")) if f.stem == name), None)
         if found is None:
             raise Refused(
@@ -56,9 +56,9 @@ def scene_and_media(path: Path, media: Path | None) -> tuple[Scene, dict[str, Pi
                 where=path.name, mend=f"Put {name}.png there, or name its folder with --media.",
             )  # fmt: skip
         with Image.open(found) as image:
-            assets[name] = PictureInfo(id=name, width=image.width, height=image.height)
+            pictures[name] = PictureInfo(id=name, width=image.width, height=image.height)
         files[name] = str(found)
-    return scene, assets, files
+    return scene, Assets(pictures), files
 
 
 def frame_range(text: str) -> tuple[int, int]:

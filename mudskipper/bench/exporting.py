@@ -9,8 +9,8 @@ from pathlib import Path
 
 import numpy as np
 
-from ..core.content import PictureInfo
-from ..core.drawlist import draw_list
+from ..core.assets import Assets, PictureInfo
+from ..core.draw.layers import draw_list
 from ..core.resolve import resolve
 from ..demo.harbour import harbour
 from ..demo.low_tide_week import opener
@@ -27,7 +27,7 @@ def bench_export(say: Callable[[str], None]) -> None:
         path = Path(folder) / "harbour.png"
         path.write_bytes(harbour())
         scene = opener("harbour")
-        info = {"harbour": PictureInfo(id="harbour", width=1920, height=1080)}
+        info = Assets({"harbour": PictureInfo(id="harbour", width=1920, height=1080)})
         job = make_job(scene, info, {"harbour": str(path)}, "webm", 0, 96)
         count = 24
         pixels = [p.pixels() for p in frames_of(job, 0, count)]

@@ -12,6 +12,7 @@ from typing import Any
 
 import numpy as np
 
+from ..core.assets import NO_MEDIA
 from ..core.edits import MoveLayers
 from ..core.resolve import TrackMemo, resolve_layers
 from ..core.scene import Scene
@@ -40,7 +41,7 @@ LISTEN = """() => {
 
 def grip(scene: Scene, layer_id: str, frame: float) -> tuple[float, float]:
     """A point of a layer's box in the scene, halfway to the corner that is farthest from the anchor."""
-    (one,) = resolve_layers([scene.layer(layer_id)], np.array([frame]), {}, scene.fps)
+    (one,) = resolve_layers([scene.layer(layer_id)], np.array([frame]), NO_MEDIA, scene.fps)
     x, y, width, height = one.box[0]
     corners = [np.array([x + fx * width, y + fy * height]) for fx in (0.25, 0.75) for fy in (0.25, 0.75)]
     far = max(corners, key=lambda at: float(np.hypot(*(at - one.anchor[0]))))

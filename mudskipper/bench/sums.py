@@ -7,6 +7,7 @@ from typing import Any
 
 import numpy as np
 
+from ..core.assets import NO_MEDIA
 from ..core.document import scene_of
 from ..core.edits import SetProperty, apply_edits
 from ..core.resolve import ResolveCache, resolve
@@ -67,10 +68,10 @@ def bench_resolve(say: Callable[[str], None], browser: Any) -> None:
     """Resolve against Chromium's animation engine over the same keyframes."""
     scene = bench_scene(100)
     frames = np.arange(300)
-    resolve(scene, frames, {})
+    resolve(scene, frames, NO_MEDIA)
     fresh = [scene_of(scene.model_dump(mode="json", by_alias=True)) for _ in range(5)]
-    cold = min(best(lambda one=one: resolve(one, frames, {}), 1) for one in fresh)
-    mine = best(lambda: resolve(scene, frames, {}))
+    cold = min(best(lambda one=one: resolve(one, frames, NO_MEDIA), 1) for one in fresh)
+    mine = best(lambda: resolve(scene, frames, NO_MEDIA))
     page = browser.new_page()
     page.set_content("<body></body>")
     keyframes = css_keyframes(scene)
@@ -85,14 +86,14 @@ def bench_edit(say: Callable[[str], None]) -> None:
     scene = bench_scene(50)
     frames = np.arange(300)
     cache = ResolveCache()
-    resolve(scene, frames, {}, cache)
+    resolve(scene, frames, NO_MEDIA, cache)
     state = {"scene": scene, "n": 0}
 
     def step() -> None:
         state["n"] += 1
         edit = SetProperty(layer="l7", property="rotation", value=float(state["n"]), frame=20)
-        state["scene"] = apply_edits(state["scene"], [edit], {}).scene
-        resolve(state["scene"], frames, {}, cache)
+        state["scene"] = apply_edits(state["scene"], [edit], NO_MEDIA).scene
+        resolve(state["scene"], frames, NO_MEDIA, cache)
 
     say(f"one edit on 50 layers to new arrays for 300 frames: {best(step, 30):.2f} ms (target 8 ms)")
 
@@ -104,11 +105,11 @@ def bench_growth(say: Callable[[str], None]) -> None:
         return float(np.polyfit(np.log(sizes), np.log(times), 1)[0])
 
     counts = [50, 100, 200, 400]
-    by_layers = [best(lambda s=bench_scene(n): resolve(s, np.arange(300), {}), 3) for n in counts]
+    by_layers = [best(lambda s=bench_scene(n): resolve(s, np.arange(300), NO_MEDIA), 3) for n in counts]
     frames = [300, 600, 1200, 2400]
     scene = bench_scene(50, frames=2400)
-    by_frames = [best(lambda n=n: resolve(scene, np.arange(n), {}), 3) for n in frames]
+    by_frames = [best(lambda n=n: resolve(scene, np.arange(n), NO_MEDIA), 3) for n in frames]
     keys = [25, 50, 100, 200]
-    by_keys = [best(lambda s=bench_scene(20, n, 600): resolve(s, np.arange(600), {}), 3) for n in keys]
+    by_keys = [best(lambda s=bench_scene(20, n, 600): resolve(s, np.arange(600), NO_MEDIA), 3) for n in keys]
     say(f"growth of cost, exponent: layers {slope(counts, by_layers):.2f}, frames {slope(frames, by_frames):.2f}, "
         f"keys {slope(keys, by_keys):.2f} (1 is linear, less is better)")  # fmt: skip

@@ -11,8 +11,8 @@ from typing import Any
 import numpy as np
 
 from . import position as position_of
+from .assets import Assets
 from .bezier import Floats
-from .box import BASELINES, STATIONS, Assets, baseline_point
 from .errors import Refused
 from .fitting import fitted_keys
 from .inserting import inserted
@@ -20,6 +20,7 @@ from .keys import with_key, with_value
 from .properties import remade
 from .resolve import ResolvedLayer, resolve_layers
 from .scene import Layer
+from .stations import BASELINES, STATIONS
 from .tracks import SAME, PathTrack, key_at
 from .transform import linear_part
 
@@ -60,16 +61,21 @@ def moment_of(resolved: ResolvedLayer) -> Moment:
     linear = linear_part(values["scale"], values["rotation"][:, 0])[0]
     return Moment(
         resolved.layer, float(resolved.frames[0]), resolved.anchor[0], resolved.box[0], values["position"][0], linear,
-        {name.removeprefix("content."): v for name, v in values.items() if name.startswith("content.")},
+        resolved.inner,
     )  # fmt: skip
 
 
 def station_point(now: Moment, station: str) -> Floats:
     """A station of the box in content pixels."""
     if station in BASELINES:
-        return np.asarray(baseline_point(now.layer.content, now.inner, station)[0])
+        baselines = now.layer.content.baselines(now.inner)[0]
+        if not len(baselines):
+            known = ", ".join(STATIONS)
+            raise Refused(f"Only a text has a {station!r}.", where="to.station", mend=f"Stations: {known}.")
+        share, which = BASELINES[station]
+        return np.array([now.box[0] + share * now.box[2], baselines[which]])
     if station not in STATIONS:
-        known = ", ".join([*STATIONS, *(BASELINES if now.layer.content.kind == "text" else ())])
+        known = ", ".join([*STATIONS, *(BASELINES if now.layer.content.baselines(now.inner).size else ())])
         raise Refused(f"There is no station {station!r}.", where="to.station", mend=f"Stations: {known}.")
     return now.box[:2] + np.array(STATIONS[station]) * now.box[2:]
 

@@ -6,8 +6,7 @@ from collections.abc import Callable
 
 import numpy as np
 
-from .box import Assets
-from .content import PictureContent, TextContent
+from .assets import Assets
 from .coverage import shortfall
 from .edits import Edit, apply_edits
 from .edits.bulk import EditValues, Ripple
@@ -18,7 +17,7 @@ from .errors import Refused
 from .geometry import bounds, corners
 from .model import Model
 from .position import parts_of
-from .resolve import ResolvedLayer, layer_tracks, resolve, resolve_layers
+from .resolve import ResolvedLayer, resolve, resolve_layers
 from .scene import Scene
 from .time import timecode
 from .tracks import Track, value_at
@@ -82,7 +81,7 @@ def coverage(scene: Scene, one: ResolvedLayer) -> Finding | None:
     A layer counts as a ground when it covers at its largest, or holds at least 98 % of the scene's width and height.
     """
     size = (scene.width, scene.height)
-    if not isinstance(one.layer.content, PictureContent) and one.layer.content.kind != "shape":
+    if not one.layer.content.can_cover:
         return None
     count = len(one.frames)
     grow = shortfall(corners(one), np.broadcast_to(one.values["position"], (count, 2)), size)
@@ -111,7 +110,7 @@ def coverage(scene: Scene, one: ResolvedLayer) -> Finding | None:
 
 def sharpness(scene: Scene, one: ResolvedLayer) -> Finding | None:
     """A picture enlarged beyond its own pixels: the largest enlargement, and the first frame beyond 100 %."""
-    if not isinstance(one.layer.content, PictureContent):
+    if not one.layer.content.pictures:
         return None
     matrix = np.broadcast_to(one.matrix, (len(one.frames), 6))
     sizes = np.maximum(np.hypot(matrix[:, 0], matrix[:, 1]), np.hypot(matrix[:, 2], matrix[:, 3]))
@@ -128,7 +127,7 @@ def sharpness(scene: Scene, one: ResolvedLayer) -> Finding | None:
 
 def safe_area(scene: Scene, one: ResolvedLayer) -> Finding | None:
     """Text at rest outside the title-safe area, the middle 90 % (SMPTE ST 2046-1): the step that brings it in."""
-    if not isinstance(one.layer.content, TextContent):
+    if one.layer.content.words is None:
         return None
     ends = bounds(one)
     count = len(one.frames)
@@ -156,14 +155,14 @@ def safe_area(scene: Scene, one: ResolvedLayer) -> Finding | None:
 
 def reading_time(scene: Scene, one: ResolvedLayer) -> Finding | None:
     """Text that is up for less time than it takes to read: 15 letters a second, and one second at least."""
-    content = one.layer.content
-    if not isinstance(content, TextContent):
+    words = one.layer.content.words
+    if words is None:
         return None
     shown = np.flatnonzero(one.visible & (_opacity(one) >= 0.5))
     if not shown.size:
         return None
     seconds = len(shown) / scene.fps
-    needed = max(len("".join(content.text.split())) / LETTERS_A_SECOND, LEAST_SECONDS)
+    needed = max(len("".join(words.split())) / LETTERS_A_SECOND, LEAST_SECONDS)
     if seconds >= needed:
         return None
     more = int(np.ceil((needed - seconds) * scene.fps))
@@ -242,7 +241,7 @@ def _stepped(one: ResolvedLayer, frame: int, by: tuple[float, float]) -> tuple[E
 
 
 def _tracks(one: ResolvedLayer) -> list[tuple[str, Track]]:
-    return [(name, track) for name, track in layer_tracks(one.layer).items() if len(track.keys) > 1]
+    return [(name, track) for name, track in one.layer.tracks.items() if len(track.keys) > 1]
 
 
 def _explained(one: ResolvedLayer, frame: int) -> bool:

@@ -6,19 +6,14 @@ from typing import Literal
 
 import numpy as np
 
+from .assets import Assets
 from .bezier import Floats
-from .box import STATIONS, Assets, tight_box
 from .resolve import ResolvedLayer, resolve_layers
 from .scene import Layer
+from .stations import STATIONS
 from .transform import apply
 
 Side = Literal["left", "right", "top", "bottom"]
-
-
-def tight(resolved: ResolvedLayer, assets: Assets) -> Floats:
-    """The box of what is really painted, in content pixels: (1 | n, 4)."""
-    values = {name.removeprefix("content."): v for name, v in resolved.values.items() if name.startswith("content.")}
-    return tight_box(resolved.layer.content, values, assets)
 
 
 def corners(resolved: ResolvedLayer, content: Floats | None = None) -> Floats:

@@ -10,12 +10,13 @@ from typing import Any, NamedTuple
 
 import numpy as np
 
+from .assets import Assets
 from .bezier import Floats
-from .box import STATIONS, Assets
 from .errors import Refused
 from .geometry import bounds
 from .resolve import ResolvedLayer, resolve_layers
 from .scene import Layer
+from .stations import STATIONS
 from .transform import linear_part
 
 HANDLES = tuple(name for name in STATIONS if name != "centre")

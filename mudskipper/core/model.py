@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from typing import Annotated, Any, Self
+from typing import Annotated, Any, ClassVar, Self
 
 from pydantic import AfterValidator, BaseModel, ConfigDict, Field, StringConstraints
 
@@ -12,6 +12,10 @@ class Model(BaseModel):
     """Frozen; unknown fields are refused; NaN and infinity are no numbers."""
 
     model_config = ConfigDict(frozen=True, extra="forbid", allow_inf_nan=False)
+    told_by: ClassVar[str] = ""
+    """The field that tells kinds of it apart, where there are several."""
+    aside: ClassVar[frozenset[str]] = frozenset()
+    """The fields whose tracks rest: they are none of its properties."""
 
     def __eq__(self, other: object) -> bool:
         """Equal by fields alone, whatever was worked out and kept beside them."""

@@ -1,87 +1,49 @@
-"""The properties of layers by name: what they are called, their units, how to read and to write them."""
+"""The properties of layers by name: what they are called, how to read and to write them."""
 
 from __future__ import annotations
 
-import re
 from typing import Any
 
 from pydantic import ValidationError
 
-from .content import content_tracks, replaced
 from .errors import Refused, refusal_of
-from .model import Model
-from .resolve import OWN, layer_tracks
-from .scene import Layer, SplitPosition
+from .scene import Layer
+from .shown import Shown
 from .tracks import ColourTrack, PairTrack, Track
+from .walk import replaced, shown_at, shown_in
 
 
-class PropertyFacts(Model):
-    """How a property is shown: its label, unit, parts, the colour role it has everywhere, and a scrub's step."""
-
-    label: str
-    unit: str
-    parts: tuple[str, ...]
-    role: str
-    step: float = 1.0
-    linked: bool = False
-    low: float | None = None
-    high: float | None = None
+def shown_of(layer: Layer, name: str) -> Shown:
+    """How a property of a layer is shown; Refused with the names there are."""
+    found = layer.shown.get(name)
+    if found is None:
+        raise _unknown(layer, name)
+    return found.about
 
 
-FACTS: dict[str, PropertyFacts] = {
-    "anchor": PropertyFacts(label="Anchor", unit="", parts=("x", "y"), role="anchor", step=0.01),
-    "position": PropertyFacts(label="Position", unit="px", parts=("x", "y"), role="position"),
-    "scale": PropertyFacts(
-        label="Scale", unit="%", parts=("x", "y"), role="scale", linked=True, low=-100_000, high=100_000
-    ),
-    "rotation": PropertyFacts(label="Rotation", unit="°", parts=("",), role="rotation"),
-    "opacity": PropertyFacts(label="Opacity", unit="%", parts=("",), role="opacity", low=0, high=100),
-    "at": PropertyFacts(label="Offset", unit="px", parts=("x", "y"), role="size"),
-    "size": PropertyFacts(label="Size", unit="px", parts=("w", "h"), role="size", low=0, high=100000),
-    "corners": PropertyFacts(label="Corners", unit="px", parts=("",), role="size", low=0, high=100000),
-    "width": PropertyFacts(label="Stroke width", unit="px", parts=("",), role="size", step=0.5, low=0, high=10000),
-    "tracking": PropertyFacts(label="Tracking", unit="‰ em", parts=("",), role="size", low=-1000, high=10000),
-    "line_height": PropertyFacts(label="Leading", unit="%", parts=("",), role="size", low=10, high=1000),
-    "fill": PropertyFacts(label="Fill", unit="", parts=("",), role="size"),
-    "colour": PropertyFacts(label="Stroke", unit="", parts=("",), role="size"),
-    "position.x": PropertyFacts(label="Position x", unit="px", parts=("",), role="position"),
-    "position.y": PropertyFacts(label="Position y", unit="px", parts=("",), role="position"),
-    "text_size": PropertyFacts(label="Text size", unit="px", parts=("",), role="size", low=0.1, high=10000),
-}
+def label_of(name: str, layer: Layer | None = None) -> str:
+    """A property's label, with the number of its shape beyond the first; the path itself where it has none.
 
+    Without the layer, that of the first kind of layer which has such a property.
 
-PARTS = {"stroke": "Stroke", "align": "Alignment", "asset": "Picture"}
-"""What the parts of contents that have no keys are called, where their names do not say it."""
-
-
-def facts_of(name: str) -> PropertyFacts:
-    """The facts of a property by its full name."""
-    if name == "content.size":
-        return FACTS["text_size"]
-    return FACTS[name] if name in FACTS else FACTS[name.rsplit(".", 1)[-1]]
-
-
-def label_of(name: str) -> str:
-    """A property's label, with the number of its shape beyond the first."""
-    found = re.match(r"content\.items\.(\d+)\.", name)
-    number = f" of shape {int(found[1]) + 1}" if found and found[1] != "0" else ""
-    return facts_of(name).label + number
+    >>> label_of("content.items.1.size"), label_of("scale"), label_of("content.nothing")
+    ('Size of shape 2', 'Scale', 'content.nothing')
+    """
+    found = (shown_at(layer, name) if layer else None) or shown_in(Layer, name)
+    return found.label if found else name
 
 
 def track_of(layer: Layer, name: str) -> Track:
     """A layer's track; Refused with the names there are."""
-    own = getattr(layer, name, None) if name in OWN else None
-    if isinstance(own, Track):
-        return own
-    if isinstance(layer.position, SplitPosition) and name in ("position.x", "position.y"):
-        part: Track = getattr(layer.position, name[-1])
-        return part
-    inner = content_tracks(layer.content)
-    track = inner.get(name.removeprefix("content.")) if name.startswith("content.") else None
+    track = layer.tracks.get(name)
     if track is None:
-        have = ", ".join(layer_tracks(layer))
-        raise Refused(f"'{layer.name}' has no property {name!r}.", where="property", mend=f"It has {have}.")
+        raise _unknown(layer, name)
     return track
+
+
+def _unknown(layer: Layer, name: str) -> Refused:
+    have = ", ".join(layer.tracks)
+    return Refused(f"'{layer.name}' has no property {name!r}.", where="property", mend=f"It has {have}.")
 
 
 def with_track(layer: Layer, name: str, track: Track) -> Layer:
@@ -94,20 +56,12 @@ def with_part(layer: Layer, path: str, value: Any) -> Layer:
     try:
         changed: Layer = replaced(layer, path.split("."), value)
     except ValidationError as error:
-        raise refusal_of(error, f"{label_or(path)} of '{layer.name}'") from None
+        raise refusal_of(error, f"{label_of(path, layer)} of '{layer.name}'") from None
     except (AttributeError, IndexError, ValueError) as error:
         if isinstance(error, Refused):
             raise
         raise Refused(f"'{layer.name}' has no part {path!r}.", where="path") from None
     return changed
-
-
-def label_or(path: str) -> str:
-    """The label of a property, or the path itself where it is none; of any text at all."""
-    try:
-        return label_of(path)
-    except KeyError:
-        return PARTS.get(path.rsplit(".", 1)[-1], path)
 
 
 def merged_value(track: Track, given: Any, now: Any, name: str) -> Any:
@@ -128,9 +82,9 @@ def merged_value(track: Track, given: Any, now: Any, name: str) -> Any:
     return given
 
 
-def within(name: str, value: Any, notices: list[str]) -> Any:
+def within(layer: Layer, name: str, value: Any, notices: list[str]) -> Any:
     """A value brought within the property's bounds; where it had to be, a sentence is added to the notices."""
-    about = facts_of(name)
+    about = shown_of(layer, name)
     if about.low is None or about.high is None or isinstance(value, str):
         return value
     numbers = value if isinstance(value, list | tuple) else (value,)

@@ -15,7 +15,7 @@ from pydantic import Field
 
 from . import position as position_of
 from .anchor import anchor_value, moment, point_of_scene, reanchored, station_point
-from .box import Assets
+from .assets import Assets
 from .coverage import turning_scale
 from .easing import Bezier, Bounce, BounceNumbers, Ease, Spring, SpringNumbers
 from .errors import Refused

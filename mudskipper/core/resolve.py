@@ -2,20 +2,18 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import Any
 
 import numpy as np
 from numpy.typing import NDArray
 
+from .assets import Assets
 from .bezier import Floats
-from .box import Assets, content_box
-from .content import content_tracks
-from .scene import Layer, Scene, SplitPosition
+from .scene import Layer, Scene
 from .tracks import Track, evaluate
 from .transform import matrices
-
-OWN = ("anchor", "position", "scale", "rotation", "opacity")
 
 
 @dataclass(frozen=True)
@@ -35,6 +33,11 @@ class ResolvedLayer:
     fraction: Floats
     matrix: Floats
     opacity: Floats
+
+    @property
+    def inner(self) -> dict[str, Floats]:
+        """The values of the content's own tracks, by the path that they have in it."""
+        return content_values(self.values)
 
 
 @dataclass(frozen=True)
@@ -116,7 +119,7 @@ def resolve_layers(
     names: list[list[str]] = []
     for layer in layers:
         local = frames - layer.span.start
-        mine = layer_tracks(layer)
+        mine = layer.tracks
         names.append(list(mine))
         tracks.extend(mine.values())
         times.extend([local] * len(mine))
@@ -155,13 +158,9 @@ def _all_matrices(placed: list[_Placed]) -> list[Floats]:
     return np.split(whole, np.cumsum(sizes)[:-1])
 
 
-def layer_tracks(layer: Layer) -> dict[str, Track]:
-    """Every track of a layer by its path: `anchor`, …, `content.items.0.size`."""
-    own: dict[str, Track] = {name: getattr(layer, name) for name in OWN}
-    if isinstance(layer.position, SplitPosition):
-        own |= {"position.x": layer.position.x, "position.y": layer.position.y}
-        del own["position"]
-    return own | {f"content.{path}": track for path, track in content_tracks(layer.content).items()}
+def content_values(values: Mapping[str, Floats]) -> dict[str, Floats]:
+    """The values of a content's own tracks, by the path that they have in it."""
+    return {name.removeprefix("content."): array for name, array in values.items() if name.startswith("content.")}
 
 
 @dataclass(frozen=True)
@@ -177,16 +176,12 @@ class _Placed:
 
 def _place(layer: Layer, values: dict[str, Floats], assets: Assets) -> _Placed:
     """Bring values within their bounds, and find box and anchor."""
-    for name in values:
-        if name == "opacity":
-            values[name] = np.minimum(np.maximum(values[name], 0.0), 100.0)
-        elif name.endswith((".size", ".corners", ".width")):
-            values[name] = np.maximum(values[name], 0.0)
+    for name, (low, high) in layer.limits.items():
+        values[name] = np.minimum(np.maximum(values[name], low), high)
     if "position" not in values:
         parts = np.broadcast_arrays(values["position.x"], values["position.y"])
         values["position"] = np.concatenate(parts, axis=1)
-    inner = {name.removeprefix("content."): array for name, array in values.items() if name.startswith("content.")}
-    box = content_box(layer.content, inner, assets)
+    box = layer.content.box(content_values(values), assets)
     anchor, fraction = anchor_points(layer.anchor.pinned, values["anchor"], box)
     return _Placed(values, box, anchor, fraction, (anchor, values["position"], values["scale"], values["rotation"]))
 

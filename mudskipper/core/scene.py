@@ -4,15 +4,18 @@ from __future__ import annotations
 
 import secrets
 from functools import cache, cached_property
-from typing import Annotated, Any, Literal, get_type_hints
+from typing import TYPE_CHECKING, Annotated, Any, ClassVar, Literal, get_type_hints
 
 from pydantic import Field, TypeAdapter, ValidationError, model_validator
 
-from .content import Content, bounded
+from .contents import CONTENTS, Content
 from .errors import Refused, refusal_of
+from .kinds import union_of
 from .model import MOST_NAME, Flag, Id, Model, Name, Whole
+from .shown import Shown
 from .time import FrameRate
 from .tracks import Colour, NumberTrack, PairTrack, PathTrack, Track
+from .walk import ShownPart, shown_at, tracks_in
 
 SCHEMA = "mudskipper.scene/1"
 
@@ -43,27 +46,40 @@ class AnchorTrack(PairTrack):
 class SplitPosition(Model):
     """A position whose x and y are tracks of their own."""
 
-    x: NumberTrack
-    y: NumberTrack
+    x: Annotated[NumberTrack, Shown("Position x", "px", role="position")]
+    y: Annotated[NumberTrack, Shown("Position y", "px", role="position")]
 
 
-ScaleTrack = Annotated[PairTrack, bounded(-100_000, 100_000, "a scale in percent")]
-OpacityTrack = Annotated[NumberTrack, bounded(0, 100, "an opacity in percent")]
+AnyContent: Any = Content if TYPE_CHECKING else union_of(CONTENTS)
+Anchor = Annotated[AnchorTrack, Shown("Anchor", "", ("x", "y"), "anchor", step=0.01)]
+Position = Annotated[PathTrack | SplitPosition, Shown("Position", "px", ("x", "y"), "position")]
+Scale = Annotated[
+    PairTrack,
+    Shown("Scale", "%", ("x", "y"), "scale", linked=True, low=-100_000, high=100_000, what="a scale in percent"),
+]
+Rotation = Annotated[NumberTrack, Shown("Rotation", "°", role="rotation")]
+Opacity = Annotated[NumberTrack, Shown("Opacity", "%", role="opacity", low=0, high=100, what="an opacity in percent")]
 
 
 class Variant(Model):
     """A version of a layer's motion, kept beside the one in use."""
 
     name: Name
-    anchor: AnchorTrack
-    position: PathTrack | SplitPosition
-    scale: ScaleTrack
-    rotation: NumberTrack
-    opacity: OpacityTrack
+    anchor: Anchor
+    position: Position
+    scale: Scale
+    rotation: Rotation
+    opacity: Opacity
+
+
+MOTION = tuple(name for name in Variant.model_fields if name != "name")
+"""The properties of a layer that its variants differ in."""
 
 
 class Layer(Model):
     """One thing in a scene. Keys count from the start of its span."""
+
+    aside: ClassVar[frozenset[str]] = frozenset({"variants"})
 
     id: Id = Field(default_factory=lambda: new_id())
     name: Name
@@ -71,17 +87,38 @@ class Layer(Model):
     locked: Flag = False
     span: Span
     blend: Blend = "normal"
-    content: Content
-    anchor: AnchorTrack = AnchorTrack(rest=(0.5, 0.5))
-    position: PathTrack | SplitPosition = PathTrack(rest=(0.0, 0.0))
-    scale: ScaleTrack = PairTrack(rest=(100.0, 100.0))
-    rotation: NumberTrack = NumberTrack(rest=0.0)
-    opacity: OpacityTrack = NumberTrack(rest=100.0)
+    content: AnyContent
+    anchor: Anchor = AnchorTrack(rest=(0.5, 0.5))
+    position: Position = PathTrack(rest=(0.0, 0.0))
+    scale: Scale = PairTrack(rest=(100.0, 100.0))
+    rotation: Rotation = NumberTrack(rest=0.0)
+    opacity: Opacity = NumberTrack(rest=100.0)
     variant: Name = "A"
     variants: Annotated[tuple[Variant, ...], Field(max_length=26)] = ()
     mask: None = None
     framing: None = None
     filters: tuple[()] = ()
+
+    @cached_property
+    def tracks(self) -> dict[str, Track]:
+        """Every track by its path: `anchor`, …, `content.items.0.size`; not those of variants that rest."""
+        return dict(sorted(tracks_in(self), key=lambda item: item[0].startswith("content.")))
+
+    @cached_property
+    def limits(self) -> dict[str, tuple[float, float]]:
+        """The least and the largest value of each property that has keys and bounds: easings may pass beyond."""
+        keyed = {path: self.shown[path].about for path, track in self.tracks.items() if track.keys}
+        return {
+            path: (about.low, about.high)
+            for path, about in keyed.items()
+            if about.low is not None and about.high is not None
+        }
+
+    @cached_property
+    def shown(self) -> dict[str, ShownPart]:
+        """How each property is shown, by its path."""
+        found = {path: shown_at(self, path) for path in self.tracks}
+        return {path: part or ShownPart(Shown(path)) for path, part in found.items()}
 
     @cached_property
     def json_text(self) -> str:
@@ -149,6 +186,11 @@ class Scene(Model):
     def places(self) -> dict[str, int]:
         """Index of each layer by its id."""
         return {layer.id: index for index, layer in enumerate(self.layers)}
+
+    @property
+    def pictures(self) -> set[str]:
+        """The ids of the pictures that its layers need."""
+        return {picture for layer in self.layers for picture in layer.content.pictures}
 
     def layer(self, layer_id: str) -> Layer:
         """The layer with that id; Refused in words where it is gone."""

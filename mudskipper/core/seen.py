@@ -6,7 +6,7 @@ from typing import Literal
 
 import numpy as np
 
-from .box import Assets
+from .assets import Assets
 from .edits import Edit, MoveLayers, SetProperty
 from .edits.layers import SetVisible
 from .geometry import bounds
@@ -90,8 +90,7 @@ def _why(scene: Scene, frame: int, one: ResolvedLayer) -> Unseen | None:
 
 def _colourless(one: ResolvedLayer) -> bool:
     """Whether every fill and stroke of shapes and texts is wholly transparent."""
-    content = one.layer.content
-    if content.kind == "picture":
+    if one.layer.content.pictures:
         return False
     colours = [v for name, v in one.values.items() if name.endswith((".fill", ".colour")) and v.shape[1] == 4]
     return all(np.rint(colour[0, 3]) == 0 for colour in colours)

@@ -8,11 +8,9 @@ from typing import Any
 from .easing_text import ease_words
 from .errors import Refused
 from .properties import label_of
-from .scene import Layer, SplitPosition, Variant
+from .scene import MOTION, Layer, SplitPosition, Variant
 from .time import timecode
 from .tracks import Track
-
-MOTION = ("anchor", "position", "scale", "rotation", "opacity")
 
 
 def motion_of(layer: Layer) -> dict[str, Any]:
@@ -72,7 +70,7 @@ def differences(layer: Layer, name: str, rate: tuple[int, int]) -> list[str]:
 
 
 def _of_tracks(name: str, mine: Track, theirs: Track, layer: Layer, rate: tuple[int, int]) -> list[str]:
-    label = label_of(name)
+    label = label_of(name, layer)
     if not mine.keys and not theirs.keys:
         if mine.rest == theirs.rest:
             return []

@@ -15,9 +15,9 @@ import av
 import numpy as np
 import skia
 
-from ..core.content import PictureInfo
+from ..core.assets import Assets, PictureInfo
 from ..core.document import read_scene
-from ..core.drawlist import draw_list
+from ..core.draw.layers import draw_list
 from ..core.errors import Refused
 from ..core.resolve import resolve
 from ..core.scene import Scene
@@ -48,9 +48,7 @@ class Cancelled(Exception):
     """The export was stopped on request."""
 
 
-def make_job(
-    scene: Scene, assets: dict[str, PictureInfo], files: dict[str, str], kind: str, first: int, stop: int
-) -> Job:
+def make_job(scene: Scene, assets: Assets, files: dict[str, str], kind: str, first: int, stop: int) -> Job:
     """A job, refused in words where the format cannot hold the scene or the frames are not the scene's."""
     if kind not in FORMATS:
         raise Refused(f"There is no format {kind!r}.", where="kind", mend=f"Formats: {', '.join(FORMATS)}.")
@@ -60,15 +58,15 @@ def make_job(
             f"Frames {first} to {stop - 1} were asked, and '{scene.name}' has frames 0 to {scene.length - 1}.",
             where="frames",
         )
-    used = {layer.content.asset for layer in scene.layers if layer.content.kind == "picture"}
-    pictures = tuple((a.id, a.width, a.height, files[a.id]) for a in assets.values() if a.id in used)
+    used = [assets.picture(name) for name in sorted(scene.pictures)]
+    pictures = tuple((info.id, info.width, info.height, files[info.id]) for info in used)
     return Job(scene.to_json(), pictures, kind, first, stop)
 
 
 def frames_of(job: Job, first: int, stop: int) -> Iterator[Painter]:
     """Paint frames one after another; the painter is handed over with each frame on its surface."""
     scene = read_scene(job.scene)
-    assets = {name: PictureInfo(id=name, width=w, height=h) for name, w, h, _ in job.pictures}
+    assets = Assets({name: PictureInfo(id=name, width=w, height=h) for name, w, h, _ in job.pictures})
     paths = {name: path for name, _, _, path in job.pictures}
     painter = Painter(scene.width, scene.height, lambda name: load_picture(paths[name]))
     for start in range(first, stop, WINDOW):

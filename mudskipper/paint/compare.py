@@ -8,8 +8,8 @@ from typing import Literal
 import numpy as np
 import skia
 
-from ..core.content import PictureInfo
-from ..core.drawlist import draw_list
+from ..core.assets import Assets
+from ..core.draw.layers import draw_list
 from ..core.resolve import resolve
 from ..core.scene import Scene
 from .painter import Painter
@@ -19,7 +19,7 @@ NEAR = 2
 
 
 def shows(
-    scene: Scene, layer: str, frame: int, assets: dict[str, PictureInfo], load: Callable[[str], skia.Image]
+    scene: Scene, layer: str, frame: int, assets: Assets, load: Callable[[str], skia.Image]
 ) -> Literal["shows", "same", "covered"]:
     """Paint a frame, small, with a layer and without: whether a pixel differs by more than 2 of 255.
 

@@ -7,23 +7,12 @@ from collections.abc import Callable
 import numpy as np
 import skia
 
-from ..core.drawlist import (
-    Column,
-    DrawList,
-    EllipseOp,
-    GlyphsOp,
-    Operation,
-    PictureOp,
-    Pop,
-    Push,
-    RectangleOp,
-)
+from ..core.draw.operations import MITRE, TAKES, Column, DrawList, Glyphs, Group, Image, Operation, Path
 from ..core.text.fonts import outline
 
 Pictures = Callable[[str], skia.Image]
 
 SAMPLING = skia.SamplingOptions(skia.FilterMode.kLinear)
-ARC = 0.5522847498307936  # the handle of a cubic quarter circle: 4/3 (√2 - 1)
 BLENDS = {
     "normal": skia.BlendMode.kSrcOver, "multiply": skia.BlendMode.kMultiply, "screen": skia.BlendMode.kScreen,
     "overlay": skia.BlendMode.kOverlay, "darken": skia.BlendMode.kDarken, "lighten": skia.BlendMode.kLighten,
@@ -59,14 +48,8 @@ class Painter:
         canvas.resetMatrix()
         red, green, blue, alpha = drawing.background
         canvas.clear(skia.Color(red, green, blue, alpha))
-        canvas.scale(self._scale, self._scale)
-        operations = iter(drawing.operations)
-        for operation in operations:
-            if isinstance(operation, Push) and not _row(operation.visible, index)[0]:
-                while not isinstance(next(operations), Pop):
-                    pass
-                continue
-            self._do(canvas, operation, index)
+        for group in drawing.groups:
+            self._group(canvas, group, index)
 
     def pixels(self, opaque: bool = False) -> np.ndarray:
         """The frame as (height, width, 4) bytes, r g b a, not premultiplied; `opaque` gives it laid over black."""
@@ -81,104 +64,86 @@ class Painter:
         """The frame as a PNG file."""
         return bytes(self.surface.makeImageSnapshot().encodeToData(skia.kPNG, 100))
 
-    def _do(self, canvas: skia.Canvas, operation: Operation, index: int) -> None:
-        if isinstance(operation, Push):
-            self._push(canvas, operation, index)
-        elif isinstance(operation, Pop):
-            canvas.restoreToCount(self._depth)
-        elif isinstance(operation, RectangleOp):
-            left, top, width, height = _row(operation.box, index)
-            radius = _row(operation.corners, index)[0]
-            path = _rounded(left, top, width, height, radius, radius)
-            self._fill_and_stroke(canvas, path, operation, index)
-        elif isinstance(operation, EllipseOp):
-            left, top, width, height = _row(operation.box, index)
-            path = _rounded(left, top, width, height, width / 2, height / 2)
-            self._fill_and_stroke(canvas, path, operation, index)
-        elif isinstance(operation, GlyphsOp):
-            self._glyphs(canvas, operation, index)
-        else:
-            self._picture(canvas, operation, index)
-
-    def _push(self, canvas: skia.Canvas, push: Push, index: int) -> None:
-        self._depth = canvas.save()
-        a, b, c, d, e, f = _row(push.matrix, index)
-        opacity = _row(push.opacity, index)[0]
-        self._blend = BLENDS[push.blend]
-        if push.grouped and (opacity < 255 or push.blend != "normal"):
-            paint = skia.Paint(Alpha=int(opacity), BlendMode=self._blend)
-            canvas.saveLayer(None, paint)
-            self._blend = skia.BlendMode.kSrcOver
+    def _group(self, canvas: skia.Canvas, group: Group, index: int) -> None:
+        opacity = int(_row(group.opacity, index)[0])
+        if not _row(group.visible, index)[0] or not opacity:
+            return
+        depth = canvas.save()
+        blend = BLENDS[group.blend]
+        if group.apart and (opacity < 255 or group.blend != "normal"):
+            canvas.saveLayer(None, skia.Paint(Alpha=opacity, BlendMode=blend))
+            blend = skia.BlendMode.kSrcOver
+        a, b, c, d, e, f = _row(group.matrix, index)
+        canvas.setMatrix(skia.Matrix.Scale(self._scale, self._scale))
         canvas.concat(skia.Matrix.MakeAll(a, c, e, b, d, f, 0, 0, 1))
+        for part in group.parts:
+            self._part(canvas, part, blend, index)
+        canvas.restoreToCount(depth)
 
-    def _fill_and_stroke(
-        self, canvas: skia.Canvas, path: skia.Path, operation: RectangleOp | EllipseOp, index: int
-    ) -> None:
-        if operation.fill is not None:
-            canvas.drawPath(path, self._paint(operation.fill, index))
-        if operation.stroke is not None and operation.stroke_width is not None:
-            width = _row(operation.stroke_width, index)[0]
+    def _part(self, canvas: skia.Canvas, part: Operation, blend: skia.BlendMode, index: int) -> None:
+        if isinstance(part, Group):
+            self._group(canvas, part, index)
+        elif isinstance(part, Path):
+            self._path(canvas, part, blend, index)
+        elif isinstance(part, Glyphs):
+            self._glyphs(canvas, part, blend, index)
+        else:
+            self._image(canvas, part, blend, index)
+
+    def _path(self, canvas: skia.Canvas, part: Path, blend: skia.BlendMode, index: int) -> None:
+        path = _built(part.verbs, _row(part.points, index))
+        if part.fill is not None:
+            canvas.drawPath(path, _ink(_row(part.fill, index), blend))
+        if part.stroke is not None and part.stroke_width is not None:
+            width = _row(part.stroke_width, index)[0]
             if width > 0:
-                paint = self._paint(operation.stroke, index)
-                paint.setStyle(skia.Paint.kStroke_Style)
-                paint.setStrokeWidth(width)
-                paint.setStrokeMiter(10)
-                canvas.drawPath(path, paint)
+                ink = _ink(_row(part.stroke, index), blend)
+                ink.setStyle(skia.Paint.kStroke_Style)
+                ink.setStrokeWidth(width)
+                ink.setStrokeMiter(MITRE)
+                canvas.drawPath(path, ink)
 
-    def _glyphs(self, canvas: skia.Canvas, operation: GlyphsOp, index: int) -> None:
+    def _glyphs(self, canvas: skia.Canvas, part: Glyphs, blend: skia.BlendMode, index: int) -> None:
+        matrices, fill = _row(part.matrices, index), _row(part.fill, index)
         whole = skia.Path()
-        places, scales = _row(operation.places, index), _row(operation.scale, index)
-        for number, name in enumerate(operation.names):
-            scale = scales[number]
-            matrix = skia.Matrix.MakeAll(scale, 0, places[2 * number], 0, scale, places[2 * number + 1], 0, 0, 1)
-            whole.addPath(self._glyph(name), matrix)
-        canvas.drawPath(whole, self._paint(operation.fill, index))
+        for number, name in enumerate(part.names):
+            a, b, c, d, e, f = matrices[6 * number : 6 * number + 6]
+            matrix = skia.Matrix.MakeAll(a, c, e, b, d, f, 0, 0, 1)
+            if part.single:
+                whole.addPath(self._glyph(name), matrix)
+                continue
+            one = skia.Path()
+            one.addPath(self._glyph(name), matrix)
+            canvas.drawPath(one, _ink(fill[4 * number : 4 * number + 4], blend))
+        if part.single:
+            canvas.drawPath(whole, _ink(fill, blend))
 
     def _glyph(self, name: str) -> skia.Path:
         path = self._paths.get(name)
         if path is None:
-            path = self._paths[name] = skia.Path()
             shape = outline(name)
-            numbers = iter(shape.coordinates)
-            for verb in shape.verbs:
-                take = [next(numbers) for _ in range({"M": 2, "L": 2, "Q": 4, "C": 6, "Z": 0}[verb])]
-                {"M": path.moveTo, "L": path.lineTo, "Q": path.quadTo, "C": path.cubicTo, "Z": path.close}[verb](*take)
+            path = self._paths[name] = _built(shape.verbs, list(shape.coordinates))
         return path
 
-    def _picture(self, canvas: skia.Canvas, operation: PictureOp, index: int) -> None:
-        paint = skia.Paint(AntiAlias=True, Alpha=int(_row(operation.opacity, index)[0]), BlendMode=self._blend)
-        rect = skia.Rect.MakeXYWH(*_row(operation.box, index))
-        canvas.drawImageRect(self._pictures(operation.asset), rect, SAMPLING, paint)
-
-    def _paint(self, colour: Column, index: int) -> skia.Paint:
-        red, green, blue, alpha = _row(colour, index)
-        return skia.Paint(
-            AntiAlias=True, Color=skia.Color(int(red), int(green), int(blue), int(alpha)), BlendMode=self._blend
-        )
+    def _image(self, canvas: skia.Canvas, part: Image, blend: skia.BlendMode, index: int) -> None:
+        ink = skia.Paint(AntiAlias=True, Alpha=int(_row(part.opacity, index)[0]), BlendMode=blend)
+        canvas.drawImageRect(self._pictures(part.source), skia.Rect.MakeXYWH(*_row(part.box, index)), SAMPLING, ink)
 
 
-def _rounded(x: float, y: float, width: float, height: float, rx: float, ry: float) -> skia.Path:
-    """A rectangle with corners as cubic quarter arcs, call for call as the stage builds it."""
+def _ink(colour: list[float], blend: skia.BlendMode) -> skia.Paint:
+    red, green, blue, alpha = map(int, colour)
+    return skia.Paint(AntiAlias=True, Color=skia.Color(red, green, blue, alpha), BlendMode=blend)
+
+
+def _built(verbs: str, numbers: list[float]) -> skia.Path:
+    """An outline as a path, call for call as the stage builds it."""
     path = skia.Path()
-    right, bottom = x + width, y + height
-    if rx <= 0 or ry <= 0:
-        path.moveTo(x, y)
-        path.lineTo(right, y)
-        path.lineTo(right, bottom)
-        path.lineTo(x, bottom)
-        path.close()
-        return path
-    kx, ky = rx * (1 - ARC), ry * (1 - ARC)
-    path.moveTo(x + rx, y)
-    path.lineTo(right - rx, y)
-    path.cubicTo(right - kx, y, right, y + ky, right, y + ry)
-    path.lineTo(right, bottom - ry)
-    path.cubicTo(right, bottom - ky, right - kx, bottom, right - rx, bottom)
-    path.lineTo(x + rx, bottom)
-    path.cubicTo(x + kx, bottom, x, bottom - ky, x, bottom - ry)
-    path.lineTo(x, y + ry)
-    path.cubicTo(x, y + ky, x + kx, y, x + rx, y)
-    path.close()
+    calls = {"M": path.moveTo, "L": path.lineTo, "Q": path.quadTo, "C": path.cubicTo, "Z": path.close}
+    index = 0
+    for verb in verbs:
+        count = 2 * TAKES[verb]
+        calls[verb](*numbers[index : index + count])
+        index += count
     return path
 
 

@@ -19,7 +19,7 @@ from pathlib import Path
 from peewee import PeeweeException
 from pydantic import TypeAdapter
 
-from ..core.content import PictureInfo
+from ..core.assets import Assets, PictureInfo
 from ..core.document import read_scene, read_written, schema_form
 from ..core.easing import Ease
 from ..core.edits import AnyEdit, Edit, Outcome, apply_edits
@@ -128,7 +128,7 @@ class Store:
         self._locks: defaultdict[str, threading.RLock] = defaultdict(threading.RLock)
         self._heads: dict[str, Head] = {}
         self._kept = KeptScenes()
-        self._assets: dict[str, dict[str, PictureInfo]] = {}
+        self._assets: dict[str, Assets] = {}
 
     @contextmanager
     def session(self) -> Iterator[None]:
@@ -481,12 +481,12 @@ class Store:
             raise Gone(f"The file of the picture '{row.name}' is missing.", mend="Add the picture again.")
         return path
 
-    def assets(self, project_id: str) -> dict[str, PictureInfo]:
+    def assets(self, project_id: str) -> Assets:
         """What the core must know of a project's pictures."""
         found = self._assets.get(project_id)
         if found is None:
             rows = self.pictures(project_id)
-            found = {row.id: PictureInfo(id=row.id, width=row.width, height=row.height) for row in rows}
+            found = Assets({row.id: PictureInfo(id=row.id, width=row.width, height=row.height) for row in rows})
             self._assets[project_id] = found
         return found
 

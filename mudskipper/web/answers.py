@@ -9,9 +9,9 @@ from pydantic import BaseModel, Field
 
 from ..core.edits import AnyEdit
 from ..core.model import Name
-from ..core.properties import PropertyFacts
 from ..core.scene import Scene
 from ..core.seen import Reason
+from ..core.shown import Shown
 from ..core.time import FrameRate
 from ..core.tracks import Colour
 from ..export.jobs import Exports
@@ -207,12 +207,36 @@ class FamilyAnswer(BaseModel):
     italic: bool
 
 
+class PropertyFacts(BaseModel):
+    """How a property is shown: its label, unit, parts, the colour role it has everywhere, a scrub's step, its range."""
+
+    label: str
+    unit: str
+    parts: tuple[str, ...]
+    role: str
+    step: float
+    linked: bool
+    low: float | None
+    high: float | None
+
+    @classmethod
+    def of(cls, about: Shown) -> PropertyFacts:
+        """The facts in an annotation."""
+        return cls(**{name: getattr(about, name) for name in cls.model_fields})
+
+
 class Facts(BaseModel):
-    """What the interface must know of the rules: fonts, stations, properties, formats."""
+    """What the interface must know of the rules: fonts, stations, properties, formats.
+
+    `properties` go by the pattern of their path: without numbers, and with the kind of each part that `tags` tell
+    apart: `content:shape.items:rectangle.corners`.
+    """
+
+    properties: dict[str, PropertyFacts]
+    tags: list[str]
 
     fonts: list[FamilyAnswer]
     stations: dict[str, tuple[float, float]]
-    properties: dict[str, PropertyFacts]
     formats: dict[str, str]
     easings: dict[str, tuple[float, float, float, float]]
     safe: dict[str, float]

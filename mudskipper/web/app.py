@@ -13,16 +13,19 @@ from fastapi.responses import HTMLResponse, JSONResponse
 from fastapi.staticfiles import StaticFiles
 
 from .. import __version__
-from ..core.box import STATIONS
 from ..core.checks import SAFE
+from ..core.contents import Content
 from ..core.easing import NAMED
-from ..core.properties import FACTS
+from ..core.scene import Layer
+from ..core.shapes import ShapeItem
+from ..core.stations import STATIONS
 from ..core.text.fonts import FAMILIES
+from ..core.walk import shown_kinds
 from ..export.encode import FORMATS
 from ..export.jobs import Exports
 from ..store.store import Store
 from . import easings, exports, live, problems, projects, scenes
-from .answers import Facts, FamilyAnswer
+from .answers import Facts, FamilyAnswer, PropertyFacts
 from .live import AT_ONCE, Hub
 from .security import LOCAL, Guard
 
@@ -67,7 +70,11 @@ def create_app(
             for name, f in FAMILIES.items()
         ]
         formats = {name: form.label for name, form in FORMATS.items()}
-        return Facts(fonts=fonts, stations=STATIONS, properties=FACTS, formats=formats, easings=NAMED, safe=SAFE)
+        properties = {pattern: PropertyFacts.of(about) for pattern, about in shown_kinds(Layer).items()}
+        tags = [Content.told_by, ShapeItem.told_by]
+        return Facts(
+            fonts=fonts, stations=STATIONS, properties=properties, tags=tags, formats=formats, easings=NAMED, safe=SAFE
+        )
 
     @app.get("/api/{rest:path}", include_in_schema=False)
     def unknown(rest: str) -> JSONResponse:

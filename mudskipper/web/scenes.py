@@ -10,7 +10,7 @@ from fastapi import APIRouter, Depends, Query, Response
 
 from ..core.anchor import explain
 from ..core.checks import check_scene
-from ..core.drawlist import draw_list
+from ..core.draw.layers import draw_list
 from ..core.edits import changed_layers
 from ..core.errors import Refused
 from ..core.resolve import ResolveCache, resolve

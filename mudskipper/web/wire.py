@@ -1,7 +1,8 @@
 """Resolved layers and their drawing operations as MessagePack: columns are blocks of float32, little-endian.
 
-{"revision", "from", "to", "order": [layer id], "layers": {id: {"ops": […], "columns": [[width, bytes]], …}},
-"outlines": {name: [verbs, bytes]}}. An operation's operand that is a column is its index in `columns`.
+{"wire", "revision", "from", "to", "order": [layer id], "layers": {id: {"group": {…}, "columns": [[width, bytes]], …}},
+"outlines": {name: [verbs, bytes]}}. An operation's operand that is a column is its index in `columns`. A page that
+knows another number of `wire` loads itself again.
 """
 
 from __future__ import annotations
@@ -12,16 +13,17 @@ from typing import Any
 import msgpack
 import numpy as np
 
-from ..core.box import text_setting
-from ..core.content import PictureInfo, TextContent
-from ..core.drawlist import GlyphsOp, layer_operations
+from ..core.assets import Assets
+from ..core.draw.layers import layer_group
+from ..core.draw.operations import Glyphs, Operation
 from ..core.resolve import Resolved, ResolvedLayer
 from ..core.text.fonts import outline
 
+WIRE = 2
+"""The form of these messages; the page has the same number (`api/arrays.ts`)."""
 
-def pack_resolved(
-    resolved: Resolved, assets: dict[str, PictureInfo], only: set[str] | None, known: set[str], **head: Any
-) -> bytes:
+
+def pack_resolved(resolved: Resolved, assets: Assets, only: set[str] | None, known: set[str], **head: Any) -> bytes:
     """The layers named in `only` (or all); outlines named in `known` are left out, and new ones added to it."""
     names: list[str] = []
     layers = {
@@ -38,6 +40,7 @@ def pack_resolved(
     frames = resolved.frames
     message = {
         **head,
+        "wire": WIRE,
         "from": int(frames[0]) if len(frames) else 0,
         "to": int(frames[-1]) + 1 if len(frames) else 0,
         "order": [layer.id for layer in resolved.scene.layers],
@@ -48,19 +51,7 @@ def pack_resolved(
     return packed
 
 
-def _baselines(resolved: ResolvedLayer) -> np.ndarray:
-    """The first and last baseline of a text in content pixels (1 | n, 2); (1, 0) for other contents."""
-    content = resolved.layer.content
-    if not isinstance(content, TextContent):
-        return np.zeros((1, 0))
-    values = {name.removeprefix("content."): v for name, v in resolved.values.items() if name.startswith("content.")}
-    setting = text_setting(content, values)
-    return np.asarray(setting.box[:, 1:2] + setting.baselines)
-
-
-def _layer(
-    resolved: ResolvedLayer, assets: dict[str, PictureInfo], names: list[str], size: tuple[int, int]
-) -> dict[str, Any]:
+def _layer(resolved: ResolvedLayer, assets: Assets, names: list[str], size: tuple[int, int]) -> dict[str, Any]:
     columns: list[list[Any]] = []
 
     def put(array: np.ndarray) -> int:
@@ -68,23 +59,26 @@ def _layer(
         columns.append([block.shape[1], block.tobytes()])
         return len(columns) - 1
 
-    operations = []
-    for operation in layer_operations(resolved, assets, size):
-        told: dict[str, Any] = {"op": type(operation).__name__.removesuffix("Op").lower()}
+    def written(operation: Operation) -> dict[str, Any]:
+        if isinstance(operation, Glyphs):
+            names.extend(operation.names)
+        told: dict[str, Any] = {"op": type(operation).__name__.lower()}
         for field in fields(operation):
             value = getattr(operation, field.name)
+            if field.name == "parts":
+                value = [written(part) for part in value]
             told[field.name] = put(value) if isinstance(value, np.ndarray) else value
-        operations.append(told)
-        if isinstance(operation, GlyphsOp):
-            names.extend(operation.names)
+        return told
+
+    group = written(layer_group(resolved, assets, size))
     return {
-        "ops": operations,
+        "group": group,
         "values": {name: put(array) for name, array in resolved.values.items()},
-        "visible": operations[0]["visible"],
-        "matrix": operations[0]["matrix"],
+        "visible": group["visible"],
+        "matrix": group["matrix"],
         "box": put(resolved.box),
         "anchor": put(resolved.anchor),
         "fraction": put(resolved.fraction),
-        "baselines": put(_baselines(resolved)),
+        "baselines": put(resolved.layer.content.baselines(resolved.inner)),
         "columns": columns,
     }

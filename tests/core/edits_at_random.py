@@ -10,7 +10,6 @@ from pydantic import TypeAdapter, ValidationError
 
 from mudskipper.core.edits import AnyEdit, Edit
 from mudskipper.core.recipes import AnyRecipe
-from mudskipper.core.resolve import layer_tracks
 from mudskipper.core.scene import Scene
 
 EDIT: TypeAdapter[Any] = TypeAdapter(AnyEdit)
@@ -56,13 +55,13 @@ class Dice:
         ids = [layer.id for layer in scene.layers] or ["none"]
         one = dice.choice(ids) if dice.random() < 0.97 else "ghost"
         layer = next((layer for layer in scene.layers if layer.id == one), None)
-        names = list(layer_tracks(layer)) if layer else ["position"]
+        names = list(layer.tracks) if layer else ["position"]
         prop = dice.choice(names) if dice.random() < 0.95 else dice.choice(["wobble", "content.text", "position.x"])
         frame = dice.choice([0, 10, 20, 59, dice.randint(-5, 70), dice.uniform(0, 59)])
         keys = [
             {"layer": layer.id, "property": name, "frame": key.frame + layer.span.start}
             for layer in scene.layers
-            for name, track in layer_tracks(layer).items()
+            for name, track in layer.tracks.items()
             for key in track.keys
         ]
         chosen = dice.sample(keys, min(len(keys), dice.randint(1, 5))) if keys else []
@@ -123,7 +122,7 @@ class Dice:
 
     def given(self, layer: Any, prop: str) -> Any:
         """A value of the kind that a property takes, mostly."""
-        track = layer_tracks(layer).get(prop) if layer else None
+        track = layer.tracks.get(prop) if layer else None
         if track is None or self.random.random() < 0.05:
             return 5
         rest = track.rest

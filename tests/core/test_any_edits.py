@@ -6,6 +6,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from mudskipper.core.assets import NO_MEDIA
 from mudskipper.core.document import read_scene
 from mudskipper.core.edits import apply_edits
 from mudskipper.core.errors import Refused
@@ -43,7 +44,7 @@ def test_what_edits_make_can_be_read_again(seed: int) -> None:
     for _ in range(10):
         edit = dice.edit(now)
         try:
-            after = apply_edits(now, [edit], {}).scene
+            after = apply_edits(now, [edit], NO_MEDIA).scene
         except Refused as refusal:
             told = str(refusal)
         else:
@@ -62,7 +63,7 @@ def test_each_kind_of_edit_is_reached(kind: str) -> None:
     kept = [EDIT.validate_python({"edit": "keep_variant", "layer": one.id}) for one in busy().layers]
     for _ in range(150):
         try:
-            apply_edits(busy(), [*(kept if "variant" in kind else []), dice.edit(busy(), kind)], {})
+            apply_edits(busy(), [*(kept if "variant" in kind else []), dice.edit(busy(), kind)], NO_MEDIA)
         except Refused:
             continue
         return

@@ -9,6 +9,7 @@ import numpy as np
 import pytest
 from playwright.sync_api import Browser
 
+from mudskipper.core.assets import NO_MEDIA
 from mudskipper.core.resolve import resolve
 from mudskipper.core.transform import apply, multiply
 from tests.conftest import layer, scene
@@ -108,7 +109,7 @@ def test_matrix_and_opacity_are_chromiums(browser: Browser, chromium_page: Any, 
     }
     anchor = [round(dice.uniform(-0.5, 1.5), 3), round(dice.uniform(-0.5, 1.5), 3)]
     made = scene(layer(anchor=anchor, **tracks))
-    mine = resolve(made, np.arange(FRAMES) + OFFSET, {}).layers["plate"]
+    mine = resolve(made, np.arange(FRAMES) + OFFSET, NO_MEDIA).layers["plate"]
 
     origin = [anchor[0] * 200, anchor[1] * 100]
     keys = {name: one["keys"] for name, one in tracks.items()}

@@ -10,6 +10,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from pydantic import TypeAdapter
 
+from mudskipper.core.assets import NO_MEDIA
 from mudskipper.core.edits import AnyEdit, Outcome, apply_edits
 from mudskipper.core.errors import Refused
 from mudskipper.core.resolve import resolve
@@ -23,11 +24,11 @@ TURN = {"rest": 0, "keys": [{"frame": 0, "value": 0, "ease": "ease"}, {"frame": 
 
 
 def done(made: Scene, *edits: dict[str, Any]) -> Outcome:
-    return apply_edits(made, [EDIT.validate_python(one) for one in edits], {})
+    return apply_edits(made, [EDIT.validate_python(one) for one in edits], NO_MEDIA)
 
 
 def corners(made: Scene, frame: float, name: str = "plate") -> np.ndarray:
-    one = resolve(made, [frame], {}).layers[name]
+    one = resolve(made, [frame], NO_MEDIA).layers[name]
     left, top, width, height = one.box[0]
     box = np.array([[left, top], [left + width, top], [left, top + height], [left + width, top + height]])
     return apply(one.matrix[0], box)
@@ -71,7 +72,7 @@ def test_picture_stays_put(
     if keyed:
         steps = [np.subtract(b.value, a.value) for a, b in zip(old.keys, new.keys, strict=True)]
         assert np.allclose(steps[0], steps[1], atol=1e-9)
-    moved = resolve(after, [frame], {}).layers["plate"]
+    moved = resolve(after, [frame], NO_MEDIA).layers["plate"]
     if "scene" in to:
         assert np.allclose(apply(moved.matrix[0], moved.anchor[0]), to["scene"], atol=1e-6)
 
@@ -94,7 +95,7 @@ def test_a_bar_grows_from_its_foot_without_a_formula() -> None:
         "corners": 8,
     }
     made = scene(layer(content={"kind": "shape", "items": [item]}, anchor=[0.5, 1]))
-    one = resolve(made, np.arange(20), {}).layers["plate"]
+    one = resolve(made, np.arange(20), NO_MEDIA).layers["plate"]
     foot = one.box[:, 1] + one.box[:, 3]
     feet = apply(one.matrix, np.stack([np.zeros(20), foot], axis=1))
     assert np.allclose(feet, [320, 180])
@@ -143,7 +144,7 @@ def test_spans_carry_or_keep_their_keys() -> None:
     trimmed = done(made, {"edit": "trim_span", "layer": "plate", "start": 16, "length": 20}).scene
     assert np.allclose(corners(trimmed, 20), corners(made, 20))
     assert trimmed.layers[0].rotation.keys[0].frame == -6
-    assert resolve(trimmed, [15, 16, 35, 36], {}).layers["plate"].visible.tolist() == [False, True, True, False]
+    assert resolve(trimmed, [15, 16, 35, 36], NO_MEDIA).layers["plate"].visible.tolist() == [False, True, True, False]
 
 
 def test_a_change_of_rate_keeps_times() -> None:

@@ -9,7 +9,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from mudskipper.core.box import STATIONS
+from mudskipper.core.assets import NO_MEDIA
 from mudskipper.core.edits import apply_edits
 from mudskipper.core.edits.anchors import MoveAnchor
 from mudskipper.core.edits.hands import BringTo, ChangeProperty, DragHandle, ScaleLayers, TurnLayers
@@ -19,16 +19,17 @@ from mudskipper.core.handles import HANDLES
 from mudskipper.core.resolve import ResolvedLayer, resolve
 from mudskipper.core.scene import Scene
 from mudskipper.core.seen import unseen
+from mudskipper.core.stations import STATIONS
 from mudskipper.core.transform import apply
 from tests.conftest import layer, scene
 
 
 def moved(before: Scene, *edits: Any) -> Scene:
-    return apply_edits(before, list(edits), {}).scene
+    return apply_edits(before, list(edits), NO_MEDIA).scene
 
 
 def one(of: Scene, name: str = "plate", frame: float = 0) -> ResolvedLayer:
-    return resolve(of, [frame], {}).layers[name]
+    return resolve(of, [frame], NO_MEDIA).layers[name]
 
 
 def station(of: ResolvedLayer, name: str) -> np.ndarray:
@@ -89,7 +90,7 @@ def test_handles_in_closed_form(start: Any, handle: str, to: Any, more: Any, exp
 def test_a_handle_on_the_anchor_says_so_and_a_keyed_scale_gets_a_key() -> None:
     keyed = {"rest": [100, 100], "keys": [{"frame": 0, "value": [100, 100]}, {"frame": 40, "value": [50, 50]}]}
     before = scene(layer(anchor=[0, 0.5], scale=keyed))
-    outcome = apply_edits(before, [DragHandle(layer="plate", frame=20, handle="bottom left", to=(0, 255))], {})
+    outcome = apply_edits(before, [DragHandle(layer="plate", frame=20, handle="bottom left", to=(0, 255))], NO_MEDIA)
     assert "stands on the anchor along x" in outcome.notices[0]
     keys = outcome.scene.layers[0].scale.keys
     assert [(key.frame, key.value) for key in keys] == [(0, (100, 100)), (20, (75, 150)), (40, (50, 50))]
@@ -145,7 +146,7 @@ def test_layers_are_brought_to_a_point_and_changed_together() -> None:
     assert painted.layers[1].content.items[0].fill.rest == "#112233ff"
     with pytest.raises(Refused, match="takes a colour"):
         moved(before, ChangeProperty(**change, property="content.items.0.fill", way="add", value=3))
-    outcome = apply_edits(before, [ChangeProperty(**change, property="opacity", way="multiply", value=3)], {})
+    outcome = apply_edits(before, [ChangeProperty(**change, property="opacity", way="multiply", value=3)], NO_MEDIA)
     assert outcome.notices == (
         "Opacity goes from 0 to 100 %: 300 stops at 100.",
         "Opacity goes from 0 to 100 %: 120 stops at 100.",
@@ -178,11 +179,11 @@ def test_the_anchor_is_put_at_one_coordinate_of_the_scene() -> None:
 def test_why_a_layer_does_not_show(tracks: Any, frame: int, reason: str, words: str) -> None:
     """Told in words, and what it offers mends it."""
     before = scene(layer(**tracks))
-    (found,) = unseen(before, frame, {})
+    (found,) = unseen(before, frame, NO_MEDIA)
     assert (found.reason, found.layer) == (reason, "plate")
     assert words in found.sentence
     if found.go is not None:
-        assert unseen(before, found.go, {}) == []
+        assert unseen(before, found.go, NO_MEDIA) == []
     if found.edits:
-        assert unseen(moved(before, *found.edits), frame, {}) == []
-    assert unseen(scene(layer()), 0, {}) == []
+        assert unseen(moved(before, *found.edits), frame, NO_MEDIA) == []
+    assert unseen(scene(layer()), 0, NO_MEDIA) == []

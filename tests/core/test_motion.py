@@ -11,6 +11,7 @@ from hypothesis import strategies as st
 from pydantic import TypeAdapter
 
 from mudskipper.core.anchor import explain
+from mudskipper.core.assets import NO_MEDIA
 from mudskipper.core.easing import Bezier, Ease, ease_at, end_slope
 from mudskipper.core.easing_cut import split_ease
 from mudskipper.core.errors import Refused
@@ -38,7 +39,7 @@ def values(made: NumberTrack, frames: Any) -> list[float]:
 
 def motion(made: Scene, frames: Any = FRAMES, name: str = "plate") -> np.ndarray:
     """The four corners at each frame: (4, n, 2)."""
-    one = resolve(made, frames, {}).layers[name]
+    one = resolve(made, frames, NO_MEDIA).layers[name]
     box = np.broadcast_to(one.box, (len(one.frames), 4))
     ends = [box[:, :2] + box[:, 2:] * np.array(at) for at in ((0, 0), (1, 0), (0, 1), (1, 1))]
     return np.stack([apply(one.matrix, end) for end in ends])
@@ -153,7 +154,7 @@ ARC = {
 
 def test_a_curved_path_is_travelled_by_its_length() -> None:
     """A quarter circle in 50 frames: on the circle within 0.03 %, in equal steps within 0.1 %, each π/2·100/50 long."""
-    found = resolve(scene(layer(position=ARC)), np.arange(51), {}).layers["plate"].values["position"]
+    found = resolve(scene(layer(position=ARC)), np.arange(51), NO_MEDIA).layers["plate"].values["position"]
     assert np.allclose(np.hypot(*found.T), 100, rtol=3e-4)
     turns = np.diff(np.unwrap(np.arctan2(found[:, 1], found[:, 0])))
     assert np.abs(turns / turns.mean() - 1).max() < 1e-3
@@ -250,7 +251,7 @@ def test_an_anchor_is_pinned_and_fixed_without_a_change(grows: bool) -> None:
 
 def test_the_sum_is_explained_with_its_numbers() -> None:
     made = scene(layer(**SWING))
-    told = explain(made.layers[0], 23, {}, 30)
+    told = explain(made.layers[0], 23, NO_MEDIA, 30)
     corners = motion(made, [23])[:, 0]
     assert [c["scene"] for c in told["corners"]] == [pytest.approx(corners[i].tolist()) for i in (0, 1, 3, 2)]
 
@@ -274,7 +275,9 @@ def test_many_keys_at_once() -> None:
     ).scene
     assert np.abs(motion(back) - motion(made)).max() < 1e-9
     turned = done(made, {"edit": "retime_keys", "keys": run, "way": "reverse"}).scene
-    spin, nips = (resolve(one, np.arange(5, 36), {}).layers["plate"].values["rotation"][:, 0] for one in (made, turned))
+    spin, nips = (
+        resolve(one, np.arange(5, 36), NO_MEDIA).layers["plate"].values["rotation"][:, 0] for one in (made, turned)
+    )
     assert np.allclose(nips, spin[::-1], atol=1e-9)
     late = done(made, {"edit": "ripple", "layers": ["plate"], "frame": 20, "by": 6}).scene
     assert [key.frame for key in late.layers[0].rotation.keys] == [5, 41]
@@ -295,14 +298,14 @@ def test_a_path_is_bent_smooth_and_straight_again() -> None:
     keys = [{"frame": 0, "value": [0, 0]}, {"frame": 20, "value": [100, 200]}, {"frame": 40, "value": [300, 0]}]
     made = scene(layer(position={"rest": [0, 0], "keys": keys}))
     smooth = done(made, {"edit": "bend_path", "layer": "plate", "way": "smooth"}).scene
-    way = resolve(smooth, [19.99, 20, 20.01], {}).layers["plate"].values["position"]
+    way = resolve(smooth, [19.99, 20, 20.01], NO_MEDIA).layers["plate"].values["position"]
     turns = [np.arctan2(*(b - a)[::-1]) for a, b in ((way[0], way[1]), (way[1], way[2]))]
     assert turns[0] == pytest.approx(turns[1], abs=5e-3)
     assert np.allclose(way[1], [100, 200])
     straight = done(smooth, {"edit": "bend_path", "layer": "plate", "way": "straight"}).scene
     assert straight.layers[0].position == made.layers[0].position
     bent = done(made, {"edit": "set_handles", "layer": "plate", "frame": 0, "leave": [0, 90]}).scene
-    assert resolve(bent, [1], {}).layers["plate"].values["position"][0, 0] < 1
+    assert resolve(bent, [1], NO_MEDIA).layers["plate"].values["position"][0, 0] < 1
     off = done(bent, {"edit": "set_handles", "layer": "plate", "frame": 0, "leave": None}).scene
     assert off == made
     with pytest.raises(Refused, match="has no key at frame 7"):

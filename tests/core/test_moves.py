@@ -7,12 +7,13 @@ from typing import Any
 import numpy as np
 import pytest
 
+from mudskipper.core.assets import NO_MEDIA, Assets, PictureInfo
 from mudskipper.core.checks import check_scene
-from mudskipper.core.content import PictureInfo
 from mudskipper.core.coverage import turning_scale
+from mudskipper.core.draw.layers import tight_box
 from mudskipper.core.edits import apply_edits
 from mudskipper.core.errors import Refused
-from mudskipper.core.geometry import corners, tight
+from mudskipper.core.geometry import corners
 from mudskipper.core.resolve import resolve
 from mudskipper.core.scene import Scene
 from tests.conftest import layer, scene
@@ -80,7 +81,7 @@ def test_an_endless_spin_covers_at_every_angle_and_no_larger(size: list[int]) ->
     item = {"shape": "rectangle", "size": size}
     made = scene(layer(content={"kind": "shape", "items": [item]}, scale=[1, 1]))
     spun = done(made, recipe("endless spin that always covers", speed=-36.0)).scene
-    one = resolve(spun, np.arange(0, 360, 0.1), {}).layers["plate"]
+    one = resolve(spun, np.arange(0, 360, 0.1), NO_MEDIA).layers["plate"]
     a, b, c, d, e, f = one.matrix.T
     for x, y in ((0, 0), (640, 0), (0, 360), (640, 360)):
         det = a * d - b * c
@@ -88,7 +89,7 @@ def test_an_endless_spin_covers_at_every_angle_and_no_larger(size: list[int]) ->
         share = np.maximum(np.abs(u) * 2 / size[0], np.abs(v) * 2 / size[1])
         assert share.max() <= 1 + 1e-9
         assert share.max() > 0.9999
-    assert not [found for found in check_scene(spun, {}) if found.check == "coverage"]
+    assert not [found for found in check_scene(spun, NO_MEDIA) if found.check == "coverage"]
     assert turning_scale(np.array([-100, -50, 200, 100]), np.zeros(2), SIZE / 2, (640, 360)) == pytest.approx(
         100 * np.hypot(320, 180) / 50
     )
@@ -134,7 +135,7 @@ def test_bringing_in_begins_just_outside(side: str) -> None:
         "bottom": start[:, 1].min() - 360,
     }
     assert touches[side] == pytest.approx(0, abs=1e-6)
-    assert resolve(brought, [18], {}).layers["plate"].opacity[0, 0] == 0
+    assert resolve(brought, [18], NO_MEDIA).layers["plate"].opacity[0, 0] == 0
     out = done(made, {**edit, "edit": "take_out"}).scene
     assert np.allclose(motion(out, [10, 30]), motion(made, [10, 30]))
     with pytest.raises(Refused, match="Choose at least one way"):
@@ -175,10 +176,10 @@ def test_layers_are_aligned_distributed_and_split() -> None:
     assert np.allclose(motion(parts, np.arange(25, 60), "tail"), motion(turning, np.arange(25, 60)), atol=1e-9)
 
 
-PICTURE = {
+PICTURE = Assets({
     "harbour": PictureInfo(id="harbour", width=640, height=360),
     "large": PictureInfo(id="large", width=1280, height=720),
-}
+})  # fmt: skip
 
 
 def ground(asset: str = "harbour", **tracks: Any) -> dict[str, Any]:
@@ -258,7 +259,7 @@ def test_a_mend_that_would_make_another_fault_is_not_offered() -> None:
 
 def test_a_held_key_is_no_jump() -> None:
     keys = [{"frame": 20, "value": [100, 100], "ease": "hold"}, {"frame": 21, "value": [500, 100]}]
-    assert not check_scene(scene(layer(position={"rest": [0, 0], "keys": keys})), {})
+    assert not check_scene(scene(layer(position={"rest": [0, 0], "keys": keys})), NO_MEDIA)
 
 
 def test_text_has_baselines_and_ink() -> None:
@@ -266,22 +267,21 @@ def test_text_has_baselines_and_ink() -> None:
     made = scene(text("x\nx"))
     on = {"edit": "move_anchor", "layer": "title", "frame": 0, "to": {"station": "last baseline left"}}
     after = done(made, on).scene
-    one = resolve(after, [0], {}).layers["title"]
-    ink = tight(one, {})
+    one = resolve(after, [0], NO_MEDIA).layers["title"]
+    ink = tight_box(one, NO_MEDIA)
     assert one.anchor[0, 1] == pytest.approx(ink[0, 1] + ink[0, 3], abs=0.5)
     assert one.anchor[0, 0] == one.box[0, 0]
-    assert np.allclose(corners(one), corners(resolve(made, [0], {}).layers["title"]))
+    assert np.allclose(corners(one), corners(resolve(made, [0], NO_MEDIA).layers["title"]))
     with pytest.raises(Refused, match="Only a text has"):
         done(scene(layer()), {**on, "layer": "plate"})
 
 
 def test_strokes_count_in_the_tight_box() -> None:
     item = {"shape": "ellipse", "size": [200, 100], "stroke": {"colour": "#000000", "width": 10}}
-    one = resolve(scene(layer(content={"kind": "shape", "items": [item, {**item, "at": [150, 0]}]})), [0], {}).layers[
-        "plate"
-    ]
+    pair = layer(content={"kind": "shape", "items": [item, {**item, "at": [150, 0]}]})
+    one = resolve(scene(pair), [0], NO_MEDIA).layers["plate"]
     assert one.box.tolist() == [[-100, -50, 350, 100]]
-    assert tight(one, {}).tolist() == [[-105, -55, 360, 110]]
+    assert tight_box(one, NO_MEDIA).tolist() == [[-105, -55, 360, 110]]
 
 
 @pytest.mark.parametrize("carry", ["place", "fraction", "fit"])
@@ -293,7 +293,7 @@ def test_a_change_of_size_carries_layers_along(carry: str) -> None:
     grown = done(
         scene(layer(position=path)), {"edit": "set_scene", "width": 1280, "height": 1080, "carry": carry}
     ).scene
-    one = resolve(grown, [0, 9], {}).layers["plate"]
+    one = resolve(grown, [0, 9], NO_MEDIA).layers["plate"]
     want = {"place": [[160, 90], [320, 180]], "fraction": [[320, 270], [640, 540]], "fit": [[320, 360], [640, 540]]}[
         carry
     ]

@@ -8,6 +8,7 @@ import numpy as np
 from hypothesis import assume, given, settings
 from hypothesis import strategies as st
 
+from mudskipper.core.assets import NO_MEDIA
 from mudskipper.core.document import read_scene
 from mudskipper.core.resolve import ResolveCache, resolve
 from mudskipper.core.scene import Scene
@@ -114,12 +115,12 @@ def test_stretched_and_back_is_one(made: Scene, factor: float, about: int) -> No
 @given(made=motions(), first=st.integers(0, 40), count=st.integers(1, 20))
 def test_a_slice_and_a_cache_change_nothing(made: Scene, first: int, count: int) -> None:
     """A slice resolves as the slice of the whole; a cache gives the very same arrays; JSON gives the same scene."""
-    whole = resolve(made, np.arange(60), {}).layers["plate"]
+    whole = resolve(made, np.arange(60), NO_MEDIA).layers["plate"]
     frames = np.arange(first, first + count)
     cache = ResolveCache()
-    part = resolve(made, frames, {}, cache).layers["plate"]
+    part = resolve(made, frames, NO_MEDIA, cache).layers["plate"]
     wanted = np.broadcast_to(whole.matrix, (60, 6))[frames]
     assert np.array_equal(np.broadcast_to(part.matrix, (count, 6)), wanted)
     renamed = done(made, {"edit": "set_scene", "name": "Other"}).scene
-    assert resolve(renamed, frames, {}, cache).layers["plate"] is part
+    assert resolve(renamed, frames, NO_MEDIA, cache).layers["plate"] is part
     assert read_scene(made.to_json()) == made

@@ -13,6 +13,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from mudskipper.core.assets import NO_MEDIA
 from mudskipper.core.checks import check_scene
 from mudskipper.core.edits import apply_edits
 from mudskipper.core.errors import Refused
@@ -119,7 +120,7 @@ def test_a_key_made_anywhere_leaves_the_motion(seed: int) -> None:
 
 def corners(made: Scene, frames: Any, which: int = 0) -> np.ndarray:
     """The corners of a layer's box in the scene: (frames, 4, 2)."""
-    one = list(resolve(made, frames, {}).layers.values())[which]
+    one = list(resolve(made, frames, NO_MEDIA).layers.values())[which]
     box = np.broadcast_to(one.box, (len(frames), 4))
     matrix = np.broadcast_to(one.matrix, (len(frames), 6))
     return np.stack([apply(matrix, box[:, :2] + box[:, 2:] * at) for at in ((0, 0), (1, 0), (1, 1), (0, 1))], axis=1)
@@ -249,7 +250,7 @@ def test_an_endless_spin_stays_mirrored_and_covers_a_box_that_changes() -> None:
     }
     after = done(scene(ground), spin).scene
     assert after.layers[0].scale.rest[0] < 0 < after.layers[0].scale.rest[1]
-    assert [one for one in check_scene(after, {}) if one.check == "coverage"] == []
+    assert [one for one in check_scene(after, NO_MEDIA) if one.check == "coverage"] == []
 
 
 def random_scene(dice: random.Random) -> Scene:
@@ -289,12 +290,12 @@ def random_scene(dice: random.Random) -> Scene:
 def test_a_mend_clears_its_finding_and_adds_none(seed: int) -> None:
     """Of every check there is, and of those there will be: what is offered can be made, and it mends."""
     made = random_scene(random.Random(seed))
-    found = check_scene(made, {})
+    found = check_scene(made, NO_MEDIA)
     for finding in found:
         if not finding.edits:
             continue
-        after = apply_edits(made, list(finding.edits), {}).scene
-        left = {one.check for one in check_scene(after, {}) if one.layer == finding.layer}
+        after = apply_edits(made, list(finding.edits), NO_MEDIA).scene
+        left = {one.check for one in check_scene(after, NO_MEDIA) if one.layer == finding.layer}
         assert finding.check not in left
         assert left <= {one.check for one in found if one.layer == finding.layer}
 
@@ -304,11 +305,11 @@ def test_an_entrance_from_a_side_is_no_finding() -> None:
     text = {"kind": "text", "text": "Low tide", "size": 30}
     made = scene(layer("Title", content=text, position=[320, 100]))
     came = done(made, {"edit": "bring_in", "layers": ["title"], "frame": 30, "side": "left"}).scene
-    assert [one for one in check_scene(came, {}) if one.check == "safe area"] == []
+    assert [one for one in check_scene(came, NO_MEDIA) if one.check == "safe area"] == []
     low = scene(layer("Title", content=text, position=[320, 352]))
     came = done(low, {"edit": "bring_in", "layers": ["title"], "frame": 30, "side": "left"}).scene
-    (finding,) = [one for one in check_scene(came, {}) if one.check == "safe area"]
-    after = apply_edits(came, list(finding.edits), {}).scene
+    (finding,) = [one for one in check_scene(came, NO_MEDIA) if one.check == "safe area"]
+    after = apply_edits(came, list(finding.edits), NO_MEDIA).scene
     first, last = after.layers[0].position.keys
     assert first.value == came.layers[0].position.keys[0].value
     assert last.value[1] < 352
@@ -329,7 +330,7 @@ def test_a_size_drawn_by_a_handle_meets_the_hand(pinned: bool) -> None:
 def test_a_layer_named_twice_is_moved_once() -> None:
     made = scene(layer())
     edit = EDIT.validate_python({"edit": "move_layers", "layers": ["plate", "plate"], "frame": 0, "by": [5, 0]})
-    assert apply_edits(made, [edit], {}).scene.layers[0].position.rest == (325, 180)
+    assert apply_edits(made, [edit], NO_MEDIA).scene.layers[0].position.rest == (325, 180)
 
 
 def test_throughout_holds_between_frames_too() -> None:

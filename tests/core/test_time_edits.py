@@ -10,6 +10,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from pydantic import TypeAdapter
 
+from mudskipper.core.assets import NO_MEDIA
 from mudskipper.core.document import read_scene
 from mudskipper.core.easing import Ease, ease_at
 from mudskipper.core.easing_text import PRESETS, ease_name, ease_text, read_ease
@@ -30,7 +31,7 @@ EASES: TypeAdapter[Ease] = TypeAdapter(Ease)
 
 
 def done(before: Scene, *edits: Any) -> Scene:
-    return apply_edits(before, list(edits), {}).scene
+    return apply_edits(before, list(edits), NO_MEDIA).scene
 
 
 def keyed(*keys: tuple[float, Any], rest: Any = 0) -> dict[str, Any]:
@@ -77,8 +78,8 @@ def test_keys_slip_under_their_span() -> None:
     before = scene(layer(rotation=keyed((0, 0), (20, 90))))
     after = done(before, SlipSpan(layer="plate", by=7))
     assert after.layers[0].span == before.layers[0].span
-    wide = resolve(before, np.arange(20), {}).layers["plate"].values["rotation"]
-    assert (resolve(after, np.arange(7, 27), {}).layers["plate"].values["rotation"] == wide).all()
+    wide = resolve(before, np.arange(20), NO_MEDIA).layers["plate"].values["rotation"]
+    assert (resolve(after, np.arange(7, 27), NO_MEDIA).layers["plate"].values["rotation"] == wide).all()
     with pytest.raises(Refused, match="no keys that could slip"):
         done(scene(layer()), SlipSpan(layer="plate", by=1))
 
@@ -96,8 +97,8 @@ def test_variants_keep_motions_apart_and_go_along_with_the_layer() -> None:
     assert done(there, SwitchVariant(layer="plate", name="B")).layers[0] == plate
     assert read_scene(there.to_json()) == there
     trimmed = done(changed, TrimSpan(layer="plate", start=5, length=40), SwitchVariant(layer="plate", name="A"))
-    whole = resolve(start, np.arange(5, 45), {}).layers["plate"].values["rotation"]
-    assert (resolve(trimmed, np.arange(5, 45), {}).layers["plate"].values["rotation"] == whole).all()
+    whole = resolve(start, np.arange(5, 45), NO_MEDIA).layers["plate"].values["rotation"]
+    assert (resolve(trimmed, np.arange(5, 45), NO_MEDIA).layers["plate"].values["rotation"] == whole).all()
     rated = done(changed, SetScene(frame_rate=(60, 1), width=1280, carry="fraction"))
     (rested,) = rated.layers[0].variants
     assert [key.frame for key in rested.rotation.keys] == [0, 40]

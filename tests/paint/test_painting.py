@@ -17,8 +17,8 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 import mudskipper
-from mudskipper.core.content import PictureInfo
-from mudskipper.core.drawlist import draw_list
+from mudskipper.core.assets import NO_MEDIA, Assets, PictureInfo
+from mudskipper.core.draw.layers import draw_list
 from mudskipper.core.resolve import resolve
 from mudskipper.core.scene import Scene
 from mudskipper.paint.painter import BLENDS, Painter
@@ -29,9 +29,9 @@ Rgb = np.ndarray
 
 def painted(made: Scene, frame: int = 0, picture: np.ndarray | None = None, scale: float = 1) -> np.ndarray:
     """A frame, (height, width, 4) bytes r g b a, not premultiplied."""
-    info, images = {}, None
+    info, images = NO_MEDIA, None
     if picture is not None:
-        info = {"p": PictureInfo(id="p", width=picture.shape[1], height=picture.shape[0])}
+        info = Assets({"p": PictureInfo(id="p", width=picture.shape[1], height=picture.shape[0])})
         images = skia.Image.fromarray(np.ascontiguousarray(picture), skia.kRGBA_8888_ColorType)
     drawing = draw_list(resolve(made, np.array([float(frame)]), info), info)
     painter = Painter(made.width, made.height, lambda _: images, scale)

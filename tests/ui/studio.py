@@ -11,7 +11,7 @@ import numpy as np
 from PIL import Image
 from playwright.sync_api import Locator, Page, expect
 
-from mudskipper.core.content import PictureInfo
+from mudskipper.core.assets import Assets, PictureInfo
 from mudskipper.core.document import scene_of
 from mudskipper.core.resolve import ResolvedLayer, resolve_layers
 from mudskipper.core.transform import apply
@@ -87,7 +87,7 @@ class Studio:
         scene = scene_of(self.server.document(self.name))
         pictures = {p["id"]: PictureInfo(**{k: p[k] for k in ("id", "width", "height")}) for p in self.pictures()}
         (layer,) = [one for one in scene.layers if one.name == name]
-        return resolve_layers([layer], np.array([float(frame)]), pictures, scene.fps)[0]
+        return resolve_layers([layer], np.array([float(frame)]), Assets(pictures), scene.fps)[0]
 
     def pictures(self) -> list[dict[str, Any]]:
         """The pictures of the scene's project."""

@@ -5,7 +5,7 @@ from __future__ import annotations
 import base64
 import json
 import re
-from collections.abc import Callable
+from collections.abc import Callable, Iterator
 from typing import Any
 
 import httpx
@@ -24,10 +24,13 @@ PLATE = (900, 850)
 
 
 @pytest.fixture
-def studio(server: Server, page: Page) -> Studio:
+def studio(server: Server, page: Page) -> Iterator[Studio]:
     opened = Studio(page, server, "Opener").open("?frame=60")
     opened.select("Name plate")
-    return opened
+    yield opened
+    # The next test finds the scene as this one did, also where this one failed.
+    while httpx.post(f"{server.url}api/scenes/{opened.scene_id}/undo").status_code == 200:
+        pass
 
 
 @pytest.fixture(scope="module")
@@ -39,13 +42,18 @@ def many(server: Server) -> str:
     return "Many"
 
 
-def moving(studio: Studio) -> np.ndarray | None:
-    """The canvas of what is in motion, (height, width, 4) bytes; None where it is not shown."""
-    told = studio.page.evaluate(
-        "() => { const c = document.querySelector('[data-testid=moving]');"
-        " return c.style.display === 'block' ? c.toDataURL().split(',')[1] : null }"
+def keep_what_moves(studio: Studio) -> None:
+    """Have the page keep each picture that it shows in motion: it is there for as long as the hand moves."""
+    studio.page.evaluate(
+        "() => document.querySelector('[data-testid=picture]').addEventListener('painted', () => {"
+        " const c = document.querySelector('[data-testid=moving]');"
+        " if (c.style.display === 'block') window.moved = c.toDataURL().split(',')[1] })"
     )
-    return decoded(base64.b64decode(told)) if told else None
+
+
+def moved(studio: Studio) -> np.ndarray:
+    """The last picture that was shown in motion, (height, width, 4) bytes."""
+    return decoded(base64.b64decode(studio.page.evaluate("() => window.moved")))
 
 
 def take(studio: Studio, dx: float) -> tuple[tuple[float, float], str]:
@@ -86,11 +94,11 @@ def test_a_drag_is_shown_at_the_size_seen_and_rests_at_the_scenes_own(studio: St
     page.mouse.move(*start)
     page.mouse.down()
     page.keyboard.down("Control")
-    quick = None
+    keep_what_moves(studio)
     for step in range(1, 61):
         page.mouse.move(start[0] + step * scale * 4, start[1] - step * scale * 5)
-        quick = quick if (shown := moving(studio)) is None else shown
-    assert quick is not None
+    expect(studio.field("Position x")).to_have_value("854")
+    quick = moved(studio)
     assert quick.shape[1] == pytest.approx(1920 * scale, abs=1)
     held = studio.pixels()
     expect(page.get_by_test_id("moving")).to_be_hidden()
@@ -106,9 +114,11 @@ def test_a_drag_is_shown_at_the_size_seen_and_rests_at_the_scenes_own(studio: St
     page.keyboard.down("Control")
     for step in [*range(1, 30), *range(30, -1, -1)]:
         page.mouse.move(start[0] + (240 + step) * scale, start[1] - 300 * scale)
-    expect(page.get_by_test_id("moving")).to_be_visible()
-    quick = moving(studio)
-    assert quick is not None
+    page.mouse.move(start[0] + 250 * scale, start[1] - 300 * scale)
+    expect(studio.field("Position x")).to_have_value("864")
+    page.mouse.move(start[0] + 240 * scale, start[1] - 300 * scale)
+    expect(studio.field("Position x")).to_have_value("854")
+    quick = moved(studio)
     page.keyboard.press("Escape")
     page.keyboard.up("Control")
     page.mouse.up()

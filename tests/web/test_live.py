@@ -12,6 +12,7 @@ import pytest
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
+from mudskipper.core.assets import NO_MEDIA
 from mudskipper.core.resolve import TrackMemo, resolve
 from mudskipper.core.scene import Scene
 from mudskipper.store.store import Store
@@ -69,7 +70,7 @@ def test_what_is_tried_is_what_will_be_kept(
         assert told["type"] == "tried", told
         copy = store.make_scene(project, made)
         head, outcome, _ = store.apply(copy.scene.id, [EDIT.validate_python(edit)])
-        whole = resolve(head.scene, np.arange(first, stop, dtype=float), {})
+        whole = resolve(head.scene, np.arange(first, stop, dtype=float), NO_MEDIA)
         kept = msgpack.unpackb(pack_resolved(whole, {}, set(outcome.changed), set(), revision=0))
         assert told["layers"] == kept["layers"]
         assert told["order"] == kept["order"]

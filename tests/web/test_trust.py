@@ -254,7 +254,7 @@ def test_ten_thousand_steps_are_listed_in_pages(tmp_path: Path) -> None:
         database.executemany(f"INSERT INTO revision ({fields}) VALUES (?, ?, ?, ?, ?, ?)", rows)
         database.execute("UPDATE scene SET head = ?", (head.revision + 5_000,))
         (body,) = database.execute("SELECT body FROM document").fetchone()
-        database.execute("INSERT INTO document VALUES (?, ?)", (head.revision + 5_000, body))
+        database.execute("INSERT INTO document (revision, body) VALUES (?, ?)", (head.revision + 5_000, body))
     with TestClient(create_app(Store(tmp_path)), base_url=HOST) as client:
         page = client.get(f"/api/scenes/{made}/history").json()
         assert (page["first"], page["total"], page["here"]) == (5_000, 10_000, 5_000)

@@ -1,4 +1,5 @@
 import { decode } from "@msgpack/msgpack";
+import { renew } from "./renew";
 
 /** A column of float32: `data` holds rows of `width` numbers, one row a frame, or a single row for all frames. */
 export interface Column {
@@ -7,26 +8,50 @@ export interface Column {
   data: Float32Array;
 }
 
-export type Operation =
-  | { op: "push"; visible: number; matrix: number; opacity: number; blend: string; grouped: boolean }
-  | { op: "pop" }
-  | {
-      op: "rectangle";
-      box: number;
-      corners: number;
-      fill: number | null;
-      stroke: number | null;
-      stroke_width: number | null;
-    }
-  | { op: "ellipse"; box: number; fill: number | null; stroke: number | null; stroke_width: number | null }
-  | { op: "glyphs"; names: string[]; places: number; scale: number; fill: number }
-  | { op: "picture"; asset: string; box: number; opacity: number };
+/** The form of messages that this page reads; the server's are of the same (`web/wire.py`). */
+const WIRE = 2;
+
+/** What both painters share; numbers are columns of the layer. See `core/draw/operations.py`. */
+export type Operation = Group | PathOperation | GlyphsOperation | ImageOperation;
+
+export interface Group {
+  op: "group";
+  visible: number;
+  matrix: number;
+  opacity: number;
+  blend: string;
+  apart: boolean;
+  parts: Operation[];
+}
+
+export interface PathOperation {
+  op: "path";
+  verbs: string;
+  points: number;
+  fill: number | null;
+  stroke: number | null;
+  stroke_width: number | null;
+}
+
+export interface GlyphsOperation {
+  op: "glyphs";
+  names: string[];
+  matrices: number;
+  fill: number;
+}
+
+export interface ImageOperation {
+  op: "image";
+  source: string;
+  box: number;
+  opacity: number;
+}
 
 /** A layer resolved for the frames from…to (not included); numbers point into `columns`. */
 export interface LayerArrays {
   from: number;
   to: number;
-  ops: Operation[];
+  group: Group;
   columns: Column[];
   values: Record<string, number>;
   visible: number;
@@ -77,6 +102,10 @@ const floats = (bytes: Uint8Array) => new Float32Array(bytes.slice().buffer);
 export function unpack(buffer: ArrayBuffer): ResolvedMessage | ProblemMessage | RevisionMessage {
   const raw = decode(new Uint8Array(buffer)) as { type: string } & Record<string, unknown>;
   if (raw.type !== "resolved" && raw.type !== "tried") return raw as unknown as ProblemMessage | RevisionMessage;
+  if (raw.wire !== WIRE) {
+    renew();
+    throw new Error("The server is of another version than this page. Close the page, and open it again.");
+  }
   const message = raw as unknown as ResolvedMessage;
   const layers: Record<string, LayerArrays> = {};
   for (const [id, layer] of Object.entries(raw.layers as Record<string, RawLayer>)) {

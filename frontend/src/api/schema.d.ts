@@ -1512,8 +1512,17 @@ export interface components {
         /**
          * Facts
          * @description What the interface must know of the rules: fonts, stations, properties, formats.
+         *
+         *     `properties` go by the pattern of their path: without numbers, and with the kind of each part that `tags` tell
+         *     apart: `content:shape.items:rectangle.corners`.
          */
         Facts: {
+            /** Properties */
+            properties: {
+                [key: string]: components["schemas"]["PropertyFacts"];
+            };
+            /** Tags */
+            tags: string[];
             /** Fonts */
             fonts: components["schemas"]["FamilyAnswer"][];
             /** Stations */
@@ -1522,10 +1531,6 @@ export interface components {
                     number,
                     number
                 ];
-            };
-            /** Properties */
-            properties: {
-                [key: string]: components["schemas"]["PropertyFacts"];
             };
             /** Formats */
             formats: {
@@ -2271,6 +2276,47 @@ export interface components {
             ][];
         };
         /**
+         * Polygon
+         * @description A polygon with a corner at the top, stretched so that it fills its size; `rounding` is the radius of its
+         *     corners.
+         */
+        Polygon: {
+            /**
+             * @default {
+             *       "rest": [
+             *         0,
+             *         0
+             *       ],
+             *       "keys": [],
+             *       "before": "hold",
+             *       "after": "hold"
+             *     }
+             */
+            at: components["schemas"]["PairTrack"];
+            size: components["schemas"]["PairTrack"];
+            fill?: components["schemas"]["ColourTrack"] | null;
+            stroke?: components["schemas"]["Stroke"] | null;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            shape: "polygon";
+            /**
+             * Sides
+             * @default 6
+             */
+            sides: number;
+            /**
+             * @default {
+             *       "rest": 0,
+             *       "keys": [],
+             *       "before": "hold",
+             *       "after": "hold"
+             *     }
+             */
+            rounding: components["schemas"]["NumberTrack"];
+        };
+        /**
          * Preset
          * @description An easing under a name.
          */
@@ -2302,7 +2348,7 @@ export interface components {
         };
         /**
          * PropertyFacts
-         * @description How a property is shown: its label, unit, parts, the colour role it has everywhere, and a scrub's step.
+         * @description How a property is shown: its label, unit, parts, the colour role it has everywhere, a scrub's step, its range.
          */
         PropertyFacts: {
             /** Label */
@@ -2313,20 +2359,14 @@ export interface components {
             parts: string[];
             /** Role */
             role: string;
-            /**
-             * Step
-             * @default 1
-             */
+            /** Step */
             step: number;
-            /**
-             * Linked
-             * @default false
-             */
+            /** Linked */
             linked: boolean;
             /** Low */
-            low?: number | null;
+            low: number | null;
             /** High */
-            high?: number | null;
+            high: number | null;
         };
         /**
          * PushIn
@@ -2876,7 +2916,7 @@ export interface components {
              */
             kind: "shape";
             /** Items */
-            items: (components["schemas"]["Rectangle"] | components["schemas"]["Ellipse"])[];
+            items: (components["schemas"]["Rectangle"] | components["schemas"]["Ellipse"] | components["schemas"]["Polygon"] | components["schemas"]["Star"])[];
         };
         /**
          * SlideByAnchor
@@ -2996,6 +3036,67 @@ export interface components {
              * @default 0.5
              */
             damping: number;
+        };
+        /**
+         * Star
+         * @description A star with a point at the top, stretched so that its points fill its size.
+         *
+         *     `inner` is how far its inner corners lie from the centre, in percent of its points; `rounding` and
+         *     `inner_rounding` are the radii of both.
+         */
+        Star: {
+            /**
+             * @default {
+             *       "rest": [
+             *         0,
+             *         0
+             *       ],
+             *       "keys": [],
+             *       "before": "hold",
+             *       "after": "hold"
+             *     }
+             */
+            at: components["schemas"]["PairTrack"];
+            size: components["schemas"]["PairTrack"];
+            fill?: components["schemas"]["ColourTrack"] | null;
+            stroke?: components["schemas"]["Stroke"] | null;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            shape: "star";
+            /**
+             * Points
+             * @default 5
+             */
+            points: number;
+            /**
+             * @default {
+             *       "rest": 45,
+             *       "keys": [],
+             *       "before": "hold",
+             *       "after": "hold"
+             *     }
+             */
+            inner: components["schemas"]["NumberTrack"];
+            /**
+             * @default {
+             *       "rest": 0,
+             *       "keys": [],
+             *       "before": "hold",
+             *       "after": "hold"
+             *     }
+             */
+            rounding: components["schemas"]["NumberTrack"];
+            /**
+             * @default {
+             *       "rest": 0,
+             *       "keys": [],
+             *       "before": "hold",
+             *       "after": "hold"
+             *     }
+             */
+            inner_rounding: components["schemas"]["NumberTrack"];
         };
         /**
          * StartKeying

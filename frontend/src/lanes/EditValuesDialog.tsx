@@ -31,7 +31,9 @@ function Form() {
   const names = [...new Set(numeric.map((key) => key.property))];
   const [property, setProperty] = useState(names[0] ?? "");
   const mine = numeric.filter((key) => key.property === property);
-  const { parts } = factsOf(property, facts);
+  const of = (name: string) => session.layer(numeric.find((key) => key.property === name)?.layer ?? "");
+  const owner = of(property);
+  const parts = owner ? factsOf(owner, property, facts).parts : [""];
   const [axis, setAxis] = useState<string>("all");
   const [way, setWay] = useState<Way>("set");
   const [value, setValue] = useState<number>(() => first(keyValue(session, mine[0])));
@@ -54,7 +56,7 @@ function Form() {
         <Choice
           label="Property"
           value={property}
-          options={names.map((name) => [name, labelOf(name, facts)])}
+          options={names.map((name) => [name, labelOf(of(name)!, name, facts)])}
           onChange={setProperty}
         />
       )}
@@ -112,13 +114,14 @@ function Preview({ keys, edit, facts }: { keys: KeyRef[]; edit: Edit; facts: Fac
     <Box maxHeight="180px" overflowY="auto" bg="panel" borderRadius="10px" p="2" data-testid="values-preview">
       {keys.map((key) => {
         const was = keyValue(session, key);
+        const layer = session.layer(key.layer);
         const next: Value = Array.isArray(was)
           ? (was.map((n, i) => (axis == null || axis === i ? one(n) : n)) as [number, number])
           : one(was as number);
         return (
           <Flex key={`${key.layer}${key.frame}`} gap="2" fontSize="12.5px">
             <Text width="190px" truncate color="quiet">
-              {session.layer(key.layer)?.name}, {labelOf(key.property, facts)}, frame {key.frame}
+              {layer?.name}, {layer && labelOf(layer, key.property, facts)}, frame {key.frame}
             </Text>
             <Text>
               {told(was)} → <b>{told(next)}</b>

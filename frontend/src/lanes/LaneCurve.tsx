@@ -73,7 +73,13 @@ export function LaneCurve({ layer, name, track, height, tone }: Props) {
       aria-label={`Curve of ${name}`}
     >
       {others.map(([other]) => (
-        <g key={other} data-other={other} fill="none" stroke={roleColour(factsOf(other, facts).role)} opacity="0.45">
+        <g
+          key={other}
+          data-other={other}
+          fill="none"
+          stroke={roleColour(factsOf(layer, other, facts).role)}
+          opacity="0.45"
+        >
           <path />
           <path strokeDasharray="4 2" />
         </g>

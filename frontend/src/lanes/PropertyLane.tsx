@@ -27,8 +27,8 @@ export function PropertyLane({ layer, name, track }: Props) {
   const id = layer.id!;
   const height = useChoices((state) => laneHeight(state.tall, id, name));
   const tall = height > 60;
-  const { role } = factsOf(name, facts);
-  const label = labelOf(name, facts);
+  const { role } = factsOf(layer, name, facts);
+  const label = labelOf(layer, name, facts);
   const colour = typeof track.rest === "string";
   return (
     <div

@@ -1,12 +1,14 @@
 import { Box, Flex, Text } from "@chakra-ui/react";
 import { useQuery } from "@tanstack/react-query";
-import { api, type Layer, need } from "../api/client";
+import { api, type Edit, type Layer, need } from "../api/client";
+import { SHAPES } from "../kinds/shapes";
+import type { ShapeContent } from "../kinds/shapes/kind";
+import { NumberField } from "../parts/NumberField";
 import { Pill } from "../parts/Pill";
 import { Select } from "../parts/Select";
 import { useScene } from "../scene/document";
 import { useSession } from "../scene/session";
 
-type ShapeContent = Extract<Layer["content"], { kind?: "shape" }>;
 type PictureContent = Extract<Layer["content"], { kind?: "picture" }>;
 
 /** What each shape of a layer is painted with: fill and stroke, there or not. */
@@ -22,6 +24,26 @@ export function ShapeBlock({ layer, content }: { layer: Layer; content: ShapeCon
             {content.items.length > 1 ? `Shape ${i + 1}: ` : ""}
             {item.shape}
           </Text>
+          {SHAPES.find((kind) => kind.shape === item.shape)?.counts?.map(([label, field]) => {
+            const edit = (value: number): Edit => ({
+              edit: "set_content",
+              layer: layer.id!,
+              path: `items.${i}.${field}`,
+              value: Math.round(value) as never,
+            });
+            return (
+              <NumberField
+                key={field}
+                label={content.items.length > 1 ? `${label} ${i + 1}` : label}
+                unit={label.toLowerCase()}
+                width="86px"
+                disabled={layer.locked}
+                read={() => (item as unknown as Record<string, number>)[field]}
+                attempt={(value) => session.try([edit(value)])}
+                keep={(value, run) => session.keep(run, edit(value))}
+              />
+            );
+          })}
           <Pill
             height="23px"
             px="2.5"

@@ -28,7 +28,9 @@ export function EasingBlock({ layer, scene, facts }: { layer: Layer; scene: Scen
 
   const here: KeyRef[] = chosen.length ? chosen : stretches(layer, frame);
   if (!here.length) return null;
-  const what = [...new Set(here.map((key) => labelOf(key.property, facts)))].join(", ");
+  const what = [...new Set(here.map((key) => labelOf(session.layer(key.layer) ?? layer, key.property, facts)))].join(
+    ", ",
+  );
   const count = here.length > 1 && chosen.length ? `${here.length} keys · ` : "";
   return (
     <Box borderTopWidth="1px" borderColor="edge" pt="2" pb="2" role="group" aria-label="Easing">

@@ -5,7 +5,7 @@ import { KindIcon } from "../parts/icons";
 import { NumberField } from "../parts/NumberField";
 import type { Typed } from "../parts/sums";
 import { select } from "../scene/choices";
-import { factsOf, labelOf } from "../scene/document";
+import { factsOf, labelOf, placeOf } from "../scene/document";
 import { useSession } from "../scene/session";
 import { tracksOf } from "../scene/tracks";
 import { ArrangeBlock } from "./ArrangeBlock";
@@ -14,11 +14,10 @@ import { KeysBlock } from "./KeysBlock";
 
 /** Several layers: what they have in common, mixed where they differ; sums such as +10 step each from its own. */
 export function ManyPanel({ layers, facts }: { layers: Layer[]; facts: Facts }) {
-  const order = Object.keys(facts.properties);
   const tracks = layers.map(tracksOf);
   const common = Object.keys(tracks[0])
     .filter((name) => name !== "anchor" && !name.endsWith(".at") && tracks.every((one) => name in one))
-    .sort((a, b) => order.indexOf(a.split(".").at(-1)!) - order.indexOf(b.split(".").at(-1)!));
+    .sort((a, b) => placeOf(layers[0], a, facts) - placeOf(layers[0], b, facts));
   return (
     <Box>
       <Text fontWeight={700} fontSize="14.5px" mb="2">
@@ -66,8 +65,8 @@ interface RowProps {
 
 function ManyRow({ layers, name, facts, colour }: RowProps) {
   const session = useSession();
-  const about = factsOf(name, facts);
-  const label = labelOf(name, facts);
+  const about = factsOf(layers[0], name, facts);
+  const label = labelOf(layers[0], name, facts);
   const ids = layers.map((layer) => layer.id!);
   const locked = layers.some((layer) => layer.locked);
 

@@ -6,7 +6,7 @@ import { KindIcon } from "../parts/icons";
 import { Pill } from "../parts/Pill";
 import { TimeField } from "../parts/TimeField";
 import { say, useChoices } from "../scene/choices";
-import { factsOf, kindOf, labelOf, useFacts, useScene } from "../scene/document";
+import { factsOf, kindOf, labelOf, placeOf, useFacts, useScene } from "../scene/document";
 import { useSession } from "../scene/session";
 import { timecode } from "../scene/times";
 import { tracksOf } from "../scene/tracks";
@@ -53,11 +53,9 @@ export function Panel() {
 function LayerPanel({ layer }: { layer: Layer }) {
   const { scene } = useScene();
   const facts = useFacts();
-  const order = Object.keys(facts.properties);
-  const place = (name: string) => order.indexOf(name.split(".").at(name.startsWith("content.") ? -1 : 0)!);
   const rows = Object.entries(tracksOf(layer))
     .filter(([name]) => name !== "anchor" && shows(layer, name))
-    .sort(([a], [b]) => itemOf(a) - itemOf(b) || place(a) - place(b));
+    .sort(([a], [b]) => placeOf(layer, a, facts) - placeOf(layer, b, facts));
   return (
     <>
       <Flex align="center" gap="2" mb="2">
@@ -84,8 +82,8 @@ function LayerPanel({ layer }: { layer: Layer }) {
             key={name}
             layer={layer}
             name={name}
-            label={labelOf(name, facts)}
-            facts={factsOf(name, facts)}
+            label={labelOf(layer, name, facts)}
+            facts={factsOf(layer, name, facts)}
             track={track}
           />
         ))}
@@ -147,9 +145,6 @@ function ResetAll({ layer }: { layer: Layer }) {
     </Pill>
   );
 }
-
-/** The number of the shape that a property belongs to; the layer's own properties come before. */
-const itemOf = (name: string) => Number(/^content\.items\.(\d+)\./.exec(name)?.[1] ?? -1);
 
 /** A single shape's offset within its layer says nothing; it is shown where there are several. */
 const shows = (layer: Layer, name: string) =>

@@ -80,7 +80,7 @@ export function AddPose({ layers }: { layers: Layer[] }) {
               {names.map((name) => (
                 <Switch
                   key={name}
-                  text={labelOf(name, facts)}
+                  text={labelOf(layers.find((layer) => name in tracksOf(layer))!, name, facts)}
                   on={chosen?.includes(name) ?? false}
                   set={(on) =>
                     chooseAndKeep({

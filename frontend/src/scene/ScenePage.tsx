@@ -4,6 +4,7 @@ import { useEffect, useState } from "react";
 import { Group, Panel as Part, Separator, useDefaultLayout } from "react-resizable-panels";
 import { useParams } from "react-router";
 import { api, need } from "../api/client";
+import { renewedWords } from "../api/renew";
 import { EasingDialog } from "../easing/EasingDialog";
 import { ExportDialog } from "../export/ExportDialog";
 import { HistoryDialog } from "../history/HistoryDialog";
@@ -19,7 +20,7 @@ import { Shelf } from "../shelf/Shelf";
 import { play } from "../stage/player";
 import { Stage } from "../stage/Stage";
 import { Compare } from "../variants/Compare";
-import { choices, choose, select, useChoices } from "./choices";
+import { choices, choose, say, select, useChoices } from "./choices";
 import { useScene } from "./document";
 import { KeysDialog } from "./KeysDialog";
 import { useKeyboard } from "./keyboard";
@@ -66,6 +67,8 @@ export function ScenePage() {
         const layer = asked.get("layer");
         if (layer && answer.scene.layers?.some((one) => one.id === layer)) select(layer);
         setSession(opening);
+        const renewed = renewedWords();
+        if (renewed) say(renewed);
       })
       .catch((error) => setFault((error as Error).message));
     return () => {

@@ -1,9 +1,10 @@
 import { Box, chakra, Flex, Text } from "@chakra-ui/react";
 import { useQuery } from "@tanstack/react-query";
-import { Circle, ImagePlus, Images, Plus, RectangleHorizontal, SquareRoundCorner, Type } from "lucide-react";
+import { ImagePlus, Images, Plus, Type } from "lucide-react";
 import { useRef } from "react";
 import { api, type Edit, need } from "../api/client";
 import { freshId } from "../api/token";
+import { SHAPES } from "../kinds/shapes";
 import { Pill } from "../parts/Pill";
 import { choose, select, useChoices } from "../scene/choices";
 import { useScene } from "../scene/document";
@@ -113,36 +114,20 @@ function AddDrawer() {
   const file = useRef<HTMLInputElement>(null);
   const addPicture = useAddPicture();
   const side = Math.max(Math.round(Math.min(scene.width, scene.height) / 4), 8);
-  const shape = (item: Record<string, unknown>): Content => ({ kind: "shape", items: [item] }) as unknown as Content;
-  const wide = [side * 2, side];
   return (
     <Flex direction="column" gap="1.5" align="stretch">
       <Text color="quiet" fontSize="12px">
         Add to the middle of the scene
       </Text>
-      <Pill
-        justifyContent="flex-start"
-        onClick={() => void add(shape({ shape: "rectangle", size: wide, fill: "#0e6b61ff" }))}
-      >
-        <RectangleHorizontal size={15} /> Rectangle
-      </Pill>
-      <Pill
-        justifyContent="flex-start"
-        onClick={() =>
-          void add(
-            shape({ shape: "rectangle", size: wide, corners: Math.round(side / 5), fill: "#0e3f45ff" }),
-            "Rounded box",
-          )
-        }
-      >
-        <SquareRoundCorner size={15} /> Rounded box
-      </Pill>
-      <Pill
-        justifyContent="flex-start"
-        onClick={() => void add(shape({ shape: "ellipse", size: [side, side], fill: "#f2b544ff" }))}
-      >
-        <Circle size={15} /> Ellipse
-      </Pill>
+      {SHAPES.map(({ name, shape, icon: Icon, makes }) => (
+        <Pill
+          key={name}
+          justifyContent="flex-start"
+          onClick={() => void add({ kind: "shape", items: [{ shape, ...makes(side) }] } as unknown as Content, name)}
+        >
+          <Icon size={15} /> {name}
+        </Pill>
+      ))}
       <Pill
         justifyContent="flex-start"
         onClick={() =>

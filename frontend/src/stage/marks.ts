@@ -241,13 +241,9 @@ export class Marks {
     for (const id of frames.order) {
       const arrays = frames.layer(id);
       if (!arrays || !row(arrays, arrays.visible, frames.frame)[0]) continue;
-      const [a, b, c, d, e, f] = row(arrays, arrays.matrix, frames.frame);
       const path = new Path2D();
-      const k = view.scale;
-      path.addPath(
-        this.painter.outline(arrays, frames.frame),
-        new DOMMatrix([a * k, b * k, c * k, d * k, e * k + view.x, f * k + view.y]),
-      );
+      const { scale, x, y } = view;
+      path.addPath(this.painter.outline(arrays, frames.frame), { a: scale, b: 0, c: 0, d: scale, e: x, f: y });
       pen.strokeStyle = inkOf(choices().selected.includes(id) ? "anchorInk" : "quiet");
       pen.stroke(path);
     }

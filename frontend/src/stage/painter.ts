@@ -1,4 +1,12 @@
-import type { LayerArrays, Operation, Outline } from "../api/arrays";
+import type {
+  GlyphsOperation,
+  Group,
+  ImageOperation,
+  LayerArrays,
+  Operation,
+  Outline,
+  PathOperation,
+} from "../api/arrays";
 import { row } from "../api/arrays";
 
 const HEX = Array.from({ length: 256 }, (_, i) => i.toString(16).padStart(2, "0"));
@@ -67,9 +75,8 @@ type Matrix = [number, number, number, number, number, number];
 /** The stage's painter: draw lists on Canvas 2D, operation for operation as the exporter paints them. */
 export class Painter {
   private readonly glyphs = new Map<string, Path2D>();
-  private readonly texts = new WeakMap<Operation, Path2D>();
+  private readonly kept = new WeakMap<Operation, Path2D>();
   private readonly spare: HTMLCanvasElement[] = [];
-  private readonly shapes = new WeakMap<Operation, Path2D>();
   private readonly below = new Sheet();
   private readonly above = new Sheet();
   private place: Matrix;
@@ -109,7 +116,7 @@ export class Painter {
     this.lay(context, below, "copy");
     for (const layer of layers.slice(from, to + 1)) this.layer(context, layer, frame);
     const over = layers.slice(to + 1);
-    if (this.scale < 1 && over.every((layer) => layer.ops[0].op === "push" && layer.ops[0].blend === "normal")) {
+    if (this.scale < 1 && over.every((layer) => layer.group.blend === "normal")) {
       const above = this.above.on(context.canvas, over, [frame], (sheet) => {
         this.clear(sheet);
         for (const layer of over) this.layer(sheet, layer, frame);
@@ -147,175 +154,175 @@ export class Painter {
     context.globalCompositeOperation = "source-over";
   }
 
-  /** The outlines of all that a layer paints, in content pixels. */
+  /** The outlines of all that a layer paints, in the scene. */
   outline(layer: LayerArrays, frame: number): Path2D {
     const whole = new Path2D();
-    for (const operation of layer.ops) {
-      if (operation.op === "glyphs") whole.addPath(this.text(layer, operation, frame));
-      else if (operation.op !== "push" && operation.op !== "pop") whole.addPath(shapeOf(layer, operation, frame));
-    }
+    const add = (group: Group) => {
+      const matrix = matrixAt(row(layer, group.matrix, frame), 0);
+      for (const part of group.parts) {
+        if (part.op === "group") add(part);
+        else if (part.op === "path") whole.addPath(this.path(layer, part, frame), matrix);
+        else if (part.op === "glyphs") whole.addPath(this.text(layer, part, frame), matrix);
+        else {
+          const box = new Path2D();
+          const [x, y, width, height] = row(layer, part.box, frame);
+          box.rect(x, y, width, height);
+          whole.addPath(box, matrix);
+        }
+      }
+    };
+    add(layer.group);
     return whole;
   }
 
   private layer(context: CanvasRenderingContext2D, layer: LayerArrays, frame: number) {
-    const push = layer.ops[0];
-    if (push.op !== "push" || !row(layer, push.visible, frame)[0]) return;
-    const [a, b, c, d, e, f] = row(layer, push.matrix, frame);
-    const opacity = row(layer, push.opacity, frame)[0];
-    if (opacity === 0) return;
-    const apart = push.grouped && (opacity < 255 || push.blend !== "normal");
-    const blend = push.blend === "normal" ? "source-over" : push.blend === "plus-lighter" ? "lighter" : push.blend;
-    const target = apart ? this.group(context) : context;
-    target.setTransform(...this.place);
-    target.transform(a, b, c, d, e, f);
-    target.globalCompositeOperation = (apart ? "source-over" : blend) as GlobalCompositeOperation;
-    for (const operation of layer.ops) this.operation(target, layer, operation, frame);
-    if (apart) {
-      context.setTransform(1, 0, 0, 1, 0, 0);
-      context.globalAlpha = opacity / 255;
-      context.globalCompositeOperation = blend as GlobalCompositeOperation;
-      context.drawImage(target.canvas, 0, 0);
-      context.globalAlpha = 1;
-      this.spare.push(target.canvas);
-    }
+    this.group(context, layer, layer.group, frame);
   }
 
-  private group(context: CanvasRenderingContext2D): CanvasRenderingContext2D {
+  private group(context: CanvasRenderingContext2D, layer: LayerArrays, group: Group, frame: number) {
+    const opacity = row(layer, group.opacity, frame)[0];
+    if (!row(layer, group.visible, frame)[0] || opacity === 0) return;
+    const apart = group.apart && (opacity < 255 || group.blend !== "normal");
+    const blend = composite(group.blend);
+    const target = apart ? this.sheet(context) : context;
+    target.save();
+    target.setTransform(...this.place);
+    const [a, b, c, d, e, f] = row(layer, group.matrix, frame);
+    target.transform(a, b, c, d, e, f);
+    target.globalCompositeOperation = apart ? "source-over" : blend;
+    for (const part of group.parts) this.part(target, layer, part, frame);
+    target.restore();
+    if (!apart) return;
+    context.save();
+    context.setTransform(1, 0, 0, 1, 0, 0);
+    context.globalAlpha = opacity / 255;
+    context.globalCompositeOperation = blend;
+    context.drawImage(target.canvas, 0, 0);
+    context.restore();
+    this.spare.push(target.canvas);
+  }
+
+  /** An empty canvas of a group's own. */
+  private sheet(context: CanvasRenderingContext2D): CanvasRenderingContext2D {
     const canvas = this.spare.pop() ?? document.createElement("canvas");
     const { width, height } = context.canvas;
     if (canvas.width !== width || canvas.height !== height) Object.assign(canvas, { width, height });
-    const group = canvas.getContext("2d", { willReadFrequently: true })!;
-    group.setTransform(1, 0, 0, 1, 0, 0);
-    group.clearRect(0, 0, width, height);
-    return group;
+    const sheet = canvas.getContext("2d", { willReadFrequently: true })!;
+    sheet.setTransform(1, 0, 0, 1, 0, 0);
+    sheet.clearRect(0, 0, width, height);
+    return sheet;
   }
 
-  private operation(context: CanvasRenderingContext2D, layer: LayerArrays, operation: Operation, frame: number) {
-    if (operation.op === "rectangle" || operation.op === "ellipse") {
-      this.fillAndStroke(context, this.shape(layer, operation, frame), layer, operation, frame);
-    } else if (operation.op === "glyphs") {
-      context.fillStyle = colour(row(layer, operation.fill, frame));
-      context.fill(this.text(layer, operation, frame));
-    } else if (operation.op === "picture") {
-      const bitmap = this.pictures.get(operation.asset);
-      if (!bitmap) return;
-      const [x, y, width, height] = row(layer, operation.box, frame);
-      context.imageSmoothingEnabled = true;
-      context.imageSmoothingQuality = "low";
-      context.globalAlpha = row(layer, operation.opacity, frame)[0] / 255;
-      context.drawImage(bitmap, x, y, width, height);
-      context.globalAlpha = 1;
-    }
+  private part(context: CanvasRenderingContext2D, layer: LayerArrays, part: Operation, frame: number) {
+    if (part.op === "group") this.group(context, layer, part, frame);
+    else if (part.op === "path") this.fillAndStroke(context, layer, part, frame);
+    else if (part.op === "glyphs") this.glyphRun(context, layer, part, frame);
+    else this.image(context, layer, part, frame);
   }
 
-  /** The outline of a shape; one whose size is not in motion is built once. */
-  private shape(layer: LayerArrays, operation: Extract<Operation, { box: number }>, frame: number): Path2D {
-    const kept = this.shapes.get(operation);
+  private image(context: CanvasRenderingContext2D, layer: LayerArrays, part: ImageOperation, frame: number) {
+    const bitmap = this.pictures.get(part.source);
+    if (!bitmap) return;
+    const [x, y, width, height] = row(layer, part.box, frame);
+    context.imageSmoothingEnabled = true;
+    context.imageSmoothingQuality = "low";
+    context.globalAlpha = row(layer, part.opacity, frame)[0] / 255;
+    context.drawImage(bitmap, x, y, width, height);
+    context.globalAlpha = 1;
+  }
+
+  /** An outline; one that is not in motion is built once. */
+  private path(layer: LayerArrays, part: PathOperation, frame: number): Path2D {
+    const kept = this.kept.get(part);
     if (kept) return kept;
-    const path = shapeOf(layer, operation, frame);
-    const columns = operation.op === "rectangle" ? [operation.box, operation.corners] : [operation.box];
-    if (columns.every((column) => layer.columns[column].rows === 1)) this.shapes.set(operation, path);
+    const path = built(part.verbs, row(layer, part.points, frame));
+    if (layer.columns[part.points].rows === 1) this.kept.set(part, path);
     return path;
   }
 
-  private fillAndStroke(
-    context: CanvasRenderingContext2D,
-    path: Path2D,
-    layer: LayerArrays,
-    operation: Extract<Operation, { stroke: number | null }>,
-    frame: number,
-  ) {
-    if (operation.fill !== null) {
-      context.fillStyle = colour(row(layer, operation.fill, frame));
+  private fillAndStroke(context: CanvasRenderingContext2D, layer: LayerArrays, part: PathOperation, frame: number) {
+    const path = this.path(layer, part, frame);
+    if (part.fill !== null) {
+      context.fillStyle = colour(row(layer, part.fill, frame));
       context.fill(path);
     }
-    if (operation.stroke !== null && operation.stroke_width !== null) {
-      const width = row(layer, operation.stroke_width, frame)[0];
+    if (part.stroke !== null && part.stroke_width !== null) {
+      const width = row(layer, part.stroke_width, frame)[0];
       if (width <= 0) return;
-      context.strokeStyle = colour(row(layer, operation.stroke, frame));
+      context.strokeStyle = colour(row(layer, part.stroke, frame));
       context.lineWidth = width;
-      context.miterLimit = 10;
+      context.miterLimit = MITRE;
       context.stroke(path);
     }
   }
 
-  private text(layer: LayerArrays, operation: Extract<Operation, { op: "glyphs" }>, frame: number): Path2D {
-    const still = layer.columns[operation.places].rows === 1 && layer.columns[operation.scale].rows === 1;
-    const kept = still ? this.texts.get(operation) : undefined;
-    if (kept) return kept;
-    const places = row(layer, operation.places, frame);
-    const scales = row(layer, operation.scale, frame);
-    const whole = new Path2D();
-    operation.names.forEach((name, i) => {
-      const scale = scales[i];
-      whole.addPath(this.glyph(name), { a: scale, b: 0, c: 0, d: scale, e: places[2 * i], f: places[2 * i + 1] });
+  /** Glyphs in one colour as one path; in colours of their own one after another. */
+  private glyphRun(context: CanvasRenderingContext2D, layer: LayerArrays, part: GlyphsOperation, frame: number) {
+    const fill = row(layer, part.fill, frame);
+    if (fill.length === 4) {
+      context.fillStyle = colour(fill);
+      context.fill(this.text(layer, part, frame));
+      return;
+    }
+    const matrices = row(layer, part.matrices, frame);
+    part.names.forEach((name, i) => {
+      context.fillStyle = colour(fill.subarray(4 * i, 4 * i + 4));
+      context.fill(this.placed(name, matrices, i));
     });
-    if (still) this.texts.set(operation, whole);
+  }
+
+  private text(layer: LayerArrays, part: GlyphsOperation, frame: number): Path2D {
+    const kept = this.kept.get(part);
+    if (kept) return kept;
+    const matrices = row(layer, part.matrices, frame);
+    const whole = new Path2D();
+    part.names.forEach((name, i) => {
+      whole.addPath(this.glyph(name), matrixAt(matrices, i));
+    });
+    if (layer.columns[part.matrices].rows === 1) this.kept.set(part, whole);
     return whole;
+  }
+
+  private placed(name: string, matrices: Float32Array, i: number): Path2D {
+    const path = new Path2D();
+    path.addPath(this.glyph(name), matrixAt(matrices, i));
+    return path;
   }
 
   private glyph(name: string): Path2D {
     const kept = this.glyphs.get(name);
     if (kept) return kept;
-    const path = new Path2D();
     const outline = this.outlines.get(name);
-    if (!outline) return path;
-    const n = outline.numbers;
-    let i = 0;
-    for (const verb of outline.verbs) {
-      if (verb === "M") path.moveTo(n[i++], n[i++]);
-      else if (verb === "L") path.lineTo(n[i++], n[i++]);
-      else if (verb === "Q") path.quadraticCurveTo(n[i++], n[i++], n[i++], n[i++]);
-      else if (verb === "C") path.bezierCurveTo(n[i++], n[i++], n[i++], n[i++], n[i++], n[i++]);
-      else path.closePath();
-    }
+    if (!outline) return new Path2D();
+    const path = built(outline.verbs, outline.numbers);
     this.glyphs.set(name, path);
     return path;
   }
 }
 
-/** The outline of a rectangle, an ellipse or a picture. */
-function shapeOf(
-  layer: LayerArrays,
-  operation: Extract<Operation, { op: "rectangle" | "ellipse" | "picture" }>,
-  frame: number,
-): Path2D {
-  const [x, y, width, height] = row(layer, operation.box, frame);
-  if (operation.op === "picture") return rounded(x, y, width, height, 0, 0);
-  if (operation.op === "ellipse") return rounded(x, y, width, height, width / 2, height / 2);
-  const radius = row(layer, operation.corners, frame)[0];
-  return rounded(x, y, width, height, radius, radius);
-}
+/** The mitre limit of strokes, as the exporter has it. */
+const MITRE = 10;
+
+const composite = (blend: string) =>
+  (blend === "normal" ? "source-over" : blend === "plus-lighter" ? "lighter" : blend) as GlobalCompositeOperation;
 
 const colour = ([r, g, b, a]: Float32Array) => `#${HEX[r]}${HEX[g]}${HEX[b]}${HEX[a]}`;
 
-/** The handle of a cubic quarter circle: 4/3 (√2 - 1). */
-const ARC = 0.5522847498307936;
+function matrixAt(matrices: Float32Array, i: number): DOMMatrix2DInit {
+  const [a, b, c, d, e, f] = matrices.subarray(6 * i, 6 * i + 6);
+  return { a, b, c, d, e, f };
+}
 
-/** A rectangle with corners as cubic quarter arcs, call for call as the exporter builds it. */
-function rounded(x: number, y: number, width: number, height: number, rx: number, ry: number): Path2D {
+/** An outline as a path, call for call as the exporter builds it. */
+function built(verbs: string, n: Float32Array): Path2D {
   const path = new Path2D();
-  const right = x + width;
-  const bottom = y + height;
-  if (rx <= 0 || ry <= 0) {
-    path.moveTo(x, y);
-    path.lineTo(right, y);
-    path.lineTo(right, bottom);
-    path.lineTo(x, bottom);
-    path.closePath();
-    return path;
+  let i = 0;
+  for (const verb of verbs) {
+    if (verb === "M") path.moveTo(n[i++], n[i++]);
+    else if (verb === "L") path.lineTo(n[i++], n[i++]);
+    else if (verb === "Q") path.quadraticCurveTo(n[i++], n[i++], n[i++], n[i++]);
+    else if (verb === "C") path.bezierCurveTo(n[i++], n[i++], n[i++], n[i++], n[i++], n[i++]);
+    else path.closePath();
   }
-  const kx = rx * (1 - ARC);
-  const ky = ry * (1 - ARC);
-  path.moveTo(x + rx, y);
-  path.lineTo(right - rx, y);
-  path.bezierCurveTo(right - kx, y, right, y + ky, right, y + ry);
-  path.lineTo(right, bottom - ry);
-  path.bezierCurveTo(right, bottom - ky, right - kx, bottom, right - rx, bottom);
-  path.lineTo(x + rx, bottom);
-  path.bezierCurveTo(x + kx, bottom, x, bottom - ky, x, bottom - ry);
-  path.lineTo(x, y + ry);
-  path.bezierCurveTo(x, y + ky, x + kx, y, x + rx, y);
-  path.closePath();
   return path;
 }

@@ -7,7 +7,7 @@ from typing import Annotated
 
 from pydantic import Field, ValidationError
 
-from ..box import Assets
+from ..assets import Assets
 from ..errors import refusal_of
 from ..scene import Scene, verified
 from .anchors import AnchorTarget, MoveAnchor, PinAnchor

@@ -8,9 +8,10 @@ from typing import Any
 
 from pydantic import ConfigDict
 
-from ..box import Assets
+from ..assets import Assets
 from ..errors import Refused
 from ..model import Model
+from ..properties import label_of
 from ..scene import Layer, Scene
 from ..time import timecode
 from ..tracks import SAME
@@ -81,6 +82,12 @@ def name_of(scene: Scene, layer_id: str) -> str:
     """A layer's name for a sentence."""
     index = scene.places.get(layer_id)
     return scene.layers[index].name if index is not None else layer_id
+
+
+def label_in(scene: Scene, layer_id: str, name: str) -> str:
+    """The label of a part of a layer for a sentence."""
+    index = scene.places.get(layer_id)
+    return label_of(name, scene.layers[index] if index is not None else None)
 
 
 def names_of(scene: Scene, ids: tuple[str, ...]) -> str:

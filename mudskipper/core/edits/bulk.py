@@ -12,9 +12,8 @@ from ..errors import Refused
 from ..inserting import inserted
 from ..keys import without_twins
 from ..model import Id, Ids, Number
-from ..properties import label_of, label_or, remade, track_of, with_track, within
-from ..resolve import OWN, layer_tracks
-from ..scene import Layer, Scene
+from ..properties import label_of, remade, track_of, with_track, within
+from ..scene import MOTION, Layer, Scene
 from ..tracks import SAME, ColourTrack, KeyFrame, PairTrack, Track, tidy_frame
 from .base import Bench, Edit, local_frame, name_of, names_of, unlocked
 from .motion import Keys, PropertyName, grouped, key_count
@@ -58,7 +57,7 @@ class CopyKeys(Edit):
             source = track_of(layer, name)
             track = track_of(target, name)
             if source.dims != track.dims:
-                raise Refused(f"{label_of(name)} of '{target.name}' takes another kind of value.", where="keys")
+                raise Refused(f"{label_of(name, target)} of '{target.name}' takes another kind of value.", where="keys")
             away = layer.span.start - target.span.start + by
             copies = [
                 k.model_copy(update={"frame": tidy_frame(k.frame + away)}) for k in source.keys if k.frame in frames
@@ -98,7 +97,7 @@ class RetimeKeys(Edit):
                     local_frame(current, scene, key.frame + start)
             if any(b.frame - a.frame <= SAME for a, b in pairwise(keys)):
                 raise Refused(
-                    f"Two keys of {label_of(name).lower()} of '{current.name}' would stand at the same frame.",
+                    f"Two keys of {label_of(name, current).lower()} of '{current.name}' would stand at the same frame.",
                     mend="Nothing was changed.",
                 )
             scene = scene.with_layer(with_track(current, name, remade(track, name, keys=keys)))
@@ -154,7 +153,7 @@ class Ripple(Edit):
         for layer_id in self.layers:
             layer = unlocked(scene, layer_id)
             since = self.frame - layer.span.start
-            for name, track in layer_tracks(layer).items():
+            for name, track in layer.tracks.items():
                 before = [key for key in track.keys if key.frame < since - SAME]
                 later = [key for key in track.keys if key.frame >= since - SAME]
                 after = [key.model_copy(update={"frame": tidy_frame(key.frame + self.by)}) for key in later]
@@ -163,8 +162,8 @@ class Ripple(Edit):
                 moved += len(after)
                 if before and after[0].frame <= before[-1].frame + SAME:
                     raise Refused(
-                        f"{label_of(name)} of '{layer.name}' has a key {since - before[-1].frame:g} frames before "
-                        f"frame {self.frame:g}; later keys cannot be moved back past it.",
+                        f"{label_of(name, layer)} of '{layer.name}' has a key {since - before[-1].frame:g} frames "
+                        f"before frame {self.frame:g}; later keys cannot be moved back past it.",
                         where="by",
                     )
                 for was, key in zip(later, after, strict=True):
@@ -200,9 +199,9 @@ class EditValues(Edit):
             current = scene.layer(layer.id)
             track = track_of(current, name)
             if isinstance(track, ColourTrack):
-                raise Refused(f"{label_of(name)} is a colour, which has no sums.", where="keys")
+                raise Refused(f"{label_of(name, current)} is a colour, which has no sums.", where="keys")
             keys = tuple(
-                {**_fields(key), "value": within(name, self._changed(track, key.value), bench.notices)}
+                {**_fields(key), "value": within(current, name, self._changed(track, key.value), bench.notices)}
                 if key.frame in frames
                 else key
                 for key in track.keys
@@ -237,9 +236,9 @@ class ResetProperties(Edit):
 
     def apply(self, scene: Scene, bench: Bench) -> Scene:
         layer = unlocked(scene, self.layer)
-        for name in self.properties or OWN:
-            if name not in OWN:
-                raise Refused(f"{label_or(name)} has no default to go back to.", where="properties")
+        for name in self.properties or MOTION:
+            if name not in MOTION:
+                raise Refused(f"{label_of(name, layer)} has no default to go back to.", where="properties")
             default = Layer.model_fields[name].default
             if name == "position":
                 default = default.model_copy(update={"rest": (scene.width / 2, scene.height / 2)})
@@ -247,5 +246,5 @@ class ResetProperties(Edit):
         return scene.with_layer(layer)
 
     def words(self, scene: Scene) -> str:
-        what = label_or(self.properties[0]).lower() if self.properties and len(self.properties) == 1 else "motion"
+        what = label_of(self.properties[0]).lower() if self.properties and len(self.properties) == 1 else "motion"
         return f"Reset {what} of {name_of(scene, self.layer)}"

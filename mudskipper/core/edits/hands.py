@@ -8,7 +8,6 @@ import numpy as np
 from pydantic import Field
 
 from ..bezier import Floats
-from ..content import ShapeContent
 from ..errors import Refused
 from ..handles import MOST, along_own_axes, common_box, common_factors, scaled, sized, stuck_words, taken
 from ..keys import with_value
@@ -18,7 +17,7 @@ from ..properties import label_of, track_of, with_track, within
 from ..resolve import ResolvedLayer, resolve_layers
 from ..scene import Layer, Scene
 from ..tracks import ColourTrack, KeyFrame, PairTrack, value_at
-from .base import Bench, Edit, local_frame, name_of, names_of, unlocked
+from .base import Bench, Edit, label_in, local_frame, name_of, names_of, unlocked
 from .motion import PropertyName
 
 
@@ -51,7 +50,7 @@ class DragHandle(Edit):
 
     def apply(self, scene: Scene, bench: Bench) -> Scene:
         layer = unlocked(scene, self.layer)
-        sizes = self.by == "size" and isinstance(layer.content, ShapeContent)
+        sizes = self.by == "size" and bool(layer.content.grown)
         had = taken(layer, self.handle, self.to, self.frame, bench.assets, scene.fps, sizes=sizes)
         if sizes:
             grown, stuck = sized(had, self.handle, self.proportional)
@@ -64,16 +63,12 @@ class DragHandle(Edit):
         return scene.with_layer(changed)
 
     def _sized(self, layer: Layer, scene: Scene, grown: Floats) -> Layer:
-        assert isinstance(layer.content, ShapeContent)
-        for index in range(len(layer.content.items)):
-            for part in ("at", "size"):
-                name = f"content.items.{index}.{part}"
-                x, y = value_at(track_of(layer, name), self.frame - layer.span.start, scene.fps)
-                new = tuple(
-                    round(float(np.clip(n * grow, -MOST, MOST)), 3) for n, grow in zip((x, y), grown, strict=True)
-                )
-                if new != (x, y):
-                    layer = set_at(layer, scene, self.frame, name, new)
+        for path in layer.content.grown:
+            name = f"content.{path}"
+            x, y = value_at(track_of(layer, name), self.frame - layer.span.start, scene.fps)
+            new = tuple(round(float(np.clip(n * grow, -MOST, MOST)), 3) for n, grow in zip((x, y), grown, strict=True))
+            if new != (x, y):
+                layer = set_at(layer, scene, self.frame, name, new)
         return layer
 
     def words(self, scene: Scene) -> str:
@@ -187,13 +182,13 @@ class ChangeProperty(Edit):
             now = value_at(track, self.frame - layer.span.start, scene.fps)
             if isinstance(track, ColourTrack) or isinstance(self.value, str):
                 if self.way != "set" or not isinstance(self.value, str):
-                    raise Refused(f"{label_of(self.property)} takes a colour #rrggbbaa.", where="value")
+                    raise Refused(f"{label_of(self.property, layer)} takes a colour #rrggbbaa.", where="value")
                 new: object = self.value
             elif isinstance(track, PairTrack):
                 new = tuple(self._one(n, self.value) if self.part in (None, i) else n for i, n in enumerate(now))
             else:
                 new = self._one(now, self.value)
-            new = within(self.property, new, bench.notices)
+            new = within(layer, self.property, new, bench.notices)
             scene = scene.with_layer(set_at(layer, scene, self.frame, self.property, new))
         return scene
 
@@ -212,4 +207,4 @@ class ChangeProperty(Edit):
 
     def words(self, scene: Scene) -> str:
         told = {"set": "Set", "add": "Added to", "multiply": "Multiplied"}[self.way]
-        return f"{told} {label_of(self.property).lower()} of {names_of(scene, self.layers)}"
+        return f"{told} {label_in(scene, self.layers[0], self.property).lower()} of {names_of(scene, self.layers)}"

@@ -6,16 +6,13 @@ from typing import Annotated, Any, Literal
 
 from pydantic import Field, ValidationError
 
-from ..box import picture_info
-from ..content import Content, PictureContent, TextContent
 from ..errors import Refused, refusal_of
 from ..model import MOST_NAME, Flag, Id, Ids, Name, Pair, Whole
-from ..properties import label_or, remade, with_part
-from ..resolve import layer_tracks
-from ..scene import Layer, Scene, Span, new_id
+from ..properties import remade, with_part
+from ..scene import AnyContent, Layer, Scene, Span, new_id
 from ..tracks import PathTrack, tidy_frame
 from ..variants import over_variants
-from .base import Bench, Edit, name_of, names_of, unlocked
+from .base import Bench, Edit, label_in, name_of, names_of, unlocked
 
 
 class AddLayer(Edit):
@@ -23,7 +20,7 @@ class AddLayer(Edit):
 
     edit: Literal["add_layer"] = "add_layer"
     id: Id = Field(default_factory=new_id)
-    content: Content
+    content: AnyContent
     name: Name | None = None
     position: Pair | None = None
     span: Span | None = None
@@ -33,17 +30,17 @@ class AddLayer(Edit):
             raise Refused(f"A layer with the id {self.id} is there already.", where="id", mend="Leave the id out.")
         layer = Layer(
             id=self.id,
-            name=free_name(scene, self.name or default_name(self.content)),
+            name=free_name(scene, self.name or self.content.default_name),
             content=self.content,
             span=self.span or Span(start=0, length=scene.length),
         )
-        if isinstance(self.content, PictureContent):
-            picture_info(self.content, bench.assets)
+        for picture in self.content.pictures:
+            bench.assets.picture(picture)
         place = self.position or (scene.width / 2, scene.height / 2)
         return scene.with_layers((*scene.layers, layer.model_copy(update={"position": PathTrack(rest=place)})))
 
     def words(self, scene: Scene) -> str:
-        return f"Added {free_name(scene, self.name or default_name(self.content))}"
+        return f"Added {free_name(scene, self.name or self.content.default_name)}"
 
 
 class DuplicateLayers(Edit):
@@ -161,15 +158,16 @@ class SetContent(Edit):
     def apply(self, scene: Scene, bench: Bench) -> Scene:
         before = unlocked(scene, self.layer)
         layer = with_part(before, f"content.{self.path}", self.value)
-        if isinstance(layer.content, PictureContent):
-            picture_info(layer.content, bench.assets)
+        for picture in layer.content.pictures:
+            bench.assets.picture(picture)
         if self.path == "text" and named_by_words(before):
             others = scene.with_layers(tuple(one for one in scene.layers if one.id != layer.id))
-            layer = layer.model_copy(update={"name": free_name(others, default_name(layer.content))})
+            layer = layer.model_copy(update={"name": free_name(others, layer.content.default_name)})
         return scene.with_layer(layer)
 
     def words(self, scene: Scene) -> str:
-        return f"Set {label_or(self.path).lower()} of {name_of(scene, self.layer)}"
+        label = label_in(scene, self.layer, f"content.{self.path}")
+        return f"Set {label.lower()} of {name_of(scene, self.layer)}"
 
 
 class MoveSpan(Edit):
@@ -222,7 +220,7 @@ def shifted_keys(layer: Layer, by: float) -> Layer:
     """The layer with all its keys, and the renewals of its cadences, moved by `by` frames against its start."""
 
     def moved(one: Layer) -> Layer:
-        for name, track in layer_tracks(one).items():
+        for name, track in one.tracks.items():
             if track.keys or track.cadence:
                 keys = tuple(key.model_copy(update={"frame": tidy_frame(key.frame + by)}) for key in track.keys)
                 cadence = track.cadence and track.cadence.shifted(by)
@@ -232,20 +230,11 @@ def shifted_keys(layer: Layer, by: float) -> Layer:
     return layer if by == 0 else over_variants(layer, moved)
 
 
-def default_name(content: Any) -> str:
-    """A name for a new layer."""
-    if isinstance(content, TextContent):
-        return content.text.split("\n")[0].strip()[:40] or "Text"
-    if isinstance(content, PictureContent):
-        return "Picture"
-    return str(content.items[0].shape).capitalize()
-
-
 def named_by_words(layer: Layer) -> bool:
     """Whether a text layer is named after its first line, up to a number; then it is renamed with its text."""
     stem, _, number = layer.name.rpartition(" ")
-    own = default_name(layer.content)
-    return isinstance(layer.content, TextContent) and (layer.name == own or (stem == own and number.isdigit()))
+    own = layer.content.default_name
+    return layer.content.words is not None and (layer.name == own or (stem == own and number.isdigit()))
 
 
 def free_name(scene: Scene, wanted: str) -> str:

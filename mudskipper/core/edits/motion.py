@@ -17,7 +17,7 @@ from ..model import Id, Ids, Model, Number, Pair
 from ..properties import label_of, merged_value, remade, track_of, with_track, within
 from ..scene import Layer, Scene
 from ..tracks import KeyFrame, key_at, value_at
-from .base import Bench, Edit, local_frame, name_of, names_of, unlocked
+from .base import Bench, Edit, label_in, local_frame, name_of, names_of, unlocked
 
 PropertyName = Annotated[str, Field(strict=True, max_length=100)]
 Given = float | str | tuple[float | None, float | None]
@@ -37,11 +37,11 @@ class SetProperty(Edit):
         track = track_of(layer, self.property)
         local = local_frame(layer, scene, self.frame) if track.keys else self.frame - layer.span.start
         value = merged_value(track, self.value, value_at(track, local, scene.fps), self.property)
-        value = within(self.property, value, bench.notices)
+        value = within(layer, self.property, value, bench.notices)
         return scene.with_layer(with_track(layer, self.property, with_value(track, self.property, local, value)))
 
     def words(self, scene: Scene) -> str:
-        return f"Set {label_of(self.property).lower()} of {name_of(scene, self.layer)}"
+        return f"Set {label_in(scene, self.layer, self.property).lower()} of {name_of(scene, self.layer)}"
 
     def target(self) -> tuple[object, ...]:
         return self.layer, self.property, self.frame
@@ -92,7 +92,8 @@ class StartKeying(Edit):
         return scene.with_layer(with_track(layer, self.property, keyed))
 
     def words(self, scene: Scene) -> str:
-        return f"Keyed {label_of(self.property).lower()} of {name_of(scene, self.layer)} at frame {self.frame:g}"
+        label = label_in(scene, self.layer, self.property).lower()
+        return f"Keyed {label} of {name_of(scene, self.layer)} at frame {self.frame:g}"
 
 
 class StopKeying(Edit):
@@ -108,11 +109,12 @@ class StopKeying(Edit):
         track = track_of(layer, self.property)
         rested = without_keying(track, self.property, self.frame - layer.span.start, scene.fps)
         count = len(track.keys)
-        bench.notices.append(f"Removed {count} {'key' if count == 1 else 'keys'} of {label_of(self.property).lower()}.")
+        keys = "1 key" if count == 1 else f"{count} keys"
+        bench.notices.append(f"Removed {keys} of {label_of(self.property, layer).lower()}.")
         return scene.with_layer(with_track(layer, self.property, rested))
 
     def words(self, scene: Scene) -> str:
-        return f"Stopped keying {label_of(self.property).lower()} of {name_of(scene, self.layer)}"
+        return f"Stopped keying {label_in(scene, self.layer, self.property).lower()} of {name_of(scene, self.layer)}"
 
 
 class SetKey(Edit):
@@ -130,13 +132,13 @@ class SetKey(Edit):
         track = track_of(layer, self.property)
         local = local_frame(layer, scene, self.frame)
         value = merged_value(track, self.value, value_at(track, local, scene.fps), self.property)
-        value = within(self.property, value, bench.notices)
+        value = within(layer, self.property, value, bench.notices)
         return scene.with_layer(
             with_track(layer, self.property, with_key(track, self.property, local, value, self.ease))
         )
 
     def words(self, scene: Scene) -> str:
-        return f"Set a key of {label_of(self.property).lower()} of {name_of(scene, self.layer)}"
+        return f"Set a key of {label_in(scene, self.layer, self.property).lower()} of {name_of(scene, self.layer)}"
 
 
 class KeyRef(Model):
@@ -230,7 +232,7 @@ def grouped(scene: Scene, refs: tuple[KeyRef, ...]) -> list[tuple[Layer, str, se
         key = key_at(track, local)
         if key is None:
             raise Refused(
-                f"{label_of(ref.property)} of '{layer.name}' has no key at frame {ref.frame:g}; "
+                f"{label_of(ref.property, layer)} of '{layer.name}' has no key at frame {ref.frame:g}; "
                 "it may have been moved in another window.",
                 mend="Nothing was changed.",
             )

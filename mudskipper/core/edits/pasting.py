@@ -10,8 +10,7 @@ from ..easing import Ease
 from ..errors import Refused
 from ..keys import with_key
 from ..model import Id, Ids, Model, Number, Pair
-from ..properties import label_or, merged_value, remade, track_of, with_track
-from ..resolve import layer_tracks
+from ..properties import label_of, merged_value, remade, track_of, with_track
 from ..scene import Layer, Scene
 from ..tracks import KeyFrame, PathTrack, key_at, value_at
 from .base import Bench, Edit, local_frame, name_of, names_of, unlocked
@@ -41,9 +40,9 @@ class PasteKeys(Edit):
     def apply(self, scene: Scene, bench: Bench) -> Scene:
         for layer_id in self.layers:
             layer = unlocked(scene, layer_id)
-            missing = sorted({key.property for key in self.keys} - set(layer_tracks(layer)))
+            missing = sorted({key.property for key in self.keys} - set(layer.tracks))
             if missing:
-                names = ", ".join(label_or(name).lower() for name in missing)
+                names = ", ".join(label_of(name, layer).lower() for name in missing)
                 raise Refused(
                     f"'{layer.name}' has no {names} to take these keys.",
                     where="keys", mend="Choose a layer of the same kind.",
@@ -79,7 +78,7 @@ class SlipSpan(Edit):
 
     def apply(self, scene: Scene, bench: Bench) -> Scene:
         layer = unlocked(scene, self.layer)
-        if not any(track.keys for track in layer_tracks(layer).values()):
+        if not any(track.keys for track in layer.tracks.values()):
             raise Refused(f"'{layer.name}' has no keys that could slip under its span.", mend="Key a property first.")
         return scene.with_layer(shifted_keys(layer, self.by))
 

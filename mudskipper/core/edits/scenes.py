@@ -12,7 +12,6 @@ from ..errors import refusal_of
 from ..model import Name, Whole
 from ..position import parts_of
 from ..properties import remade, with_part
-from ..resolve import layer_tracks
 from ..scene import Layer, Scene, Span
 from ..time import FrameRate
 from ..tracks import Cadence, Colour, tidy_frame
@@ -127,7 +126,7 @@ def _layer_at(layer: Layer, ratio: Fraction, rate: Fraction) -> Layer:
         raise refusal_of(error, f"Span of '{layer.name}'") from None
 
     def retimed(one: Layer) -> Layer:
-        for name, track in layer_tracks(one).items():
+        for name, track in one.tracks.items():
             if track.keys or track.cadence:
                 times = [float((Fraction(key.frame) + layer.span.start) * ratio - start) for key in track.keys]
                 keys = tuple(

@@ -9,7 +9,7 @@ import numpy as np
 import uharfbuzz as hb
 
 from ..bezier import Floats
-from .fonts import Face, Font, faces, outline
+from .fonts import Face, Font, faces
 
 
 @dataclass(frozen=True)
@@ -113,19 +113,3 @@ def set_text(glyphs: Glyphs, align: str, size: Floats, tracking: Floats, line_he
     last = first + leading * (len(glyphs.gaps) - 1)
     baselines = np.concatenate([first, last], axis=1) * size
     return Setting(places, box, baselines)
-
-
-def ink_box(glyphs: Glyphs, setting: Setting, size: Floats) -> Floats:
-    """The tight box (n, 4) of the outlines themselves, by the bounds of their control points."""
-    marks = np.array([_mark(name) for name in glyphs.names])
-    scale = size[:, :, None] / glyphs.units[:, None]
-    spots = setting.places.reshape(len(setting.places), -1, 2)
-    low = (spots + marks[:, :2] * scale).min(axis=1)
-    high = (spots + marks[:, 2:] * scale).max(axis=1)
-    return np.concatenate([low, high - low], axis=1)
-
-
-@lru_cache(maxsize=16_384)
-def _mark(name: str) -> tuple[float, float, float, float]:
-    points = np.array(outline(name).coordinates).reshape(-1, 2)
-    return (*points.min(axis=0).tolist(), *points.max(axis=0).tolist())

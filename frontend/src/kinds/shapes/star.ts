@@ -1,0 +1,10 @@
+import { Star } from "lucide-react";
+import type { ShapeKind } from "./kind";
+
+export const star: ShapeKind = {
+  shape: "star",
+  name: "Star",
+  icon: Star,
+  makes: (side) => ({ size: [side, side], fill: "#f2b544ff" }),
+  counts: [["Points", "points"]],
+};

@@ -1,0 +1,11 @@
+"""The kinds of content; a new one is a file of its own and a line here."""
+
+from .base import Content
+from .picture import PictureContent
+from .shape import ShapeContent
+from .text import TextContent
+
+CONTENTS: list[type[Content]] = [ShapeContent, TextContent, PictureContent]
+"""A content from outside is added to this list before the document is imported."""
+
+__all__ = ["CONTENTS", "Content", "PictureContent", "ShapeContent", "TextContent"]

@@ -1,0 +1,204 @@
+"""The tight box of what is painted: curves by their extremes, strokes with their mitred corners.
+
+Painters put a round cap on a cusp, where a curve turns back on itself: it is not counted.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from contextlib import contextmanager
+from functools import lru_cache
+
+import numpy as np
+
+from ..bezier import Floats
+from ..text.fonts import outline
+from ..transform import apply, multiply
+from .operations import MITRE, TAKES
+from .pen import OPAQUE, SEEN, UNMOVED, Pen
+
+SHORT = 1e-9
+"""Pixels below which a piece of an outline has no direction."""
+
+
+class BoundsPen(Pen):
+    """Measures what is drawn, visible or not, in the space outside of all groups."""
+
+    def __init__(self) -> None:
+        self._matrix = UNMOVED
+        self._ends: list[tuple[Floats, Floats]] = []
+
+    @property
+    def box(self) -> Floats | None:
+        """left, top, width, height (1 | n, 4) of all that was drawn; None where nothing was."""
+        if not self._ends:
+            return None
+        low = np.stack(np.broadcast_arrays(*(low for low, _ in self._ends))).min(axis=0)
+        high = np.stack(np.broadcast_arrays(*(high for _, high in self._ends))).max(axis=0)
+        return np.concatenate([low, high - low], axis=1)
+
+    def path(
+        self, verbs: str, points: Floats, fill: Floats | None, stroke: Floats | None, stroke_width: Floats | None
+    ) -> None:
+        for pieces, closed in cubics(verbs, points):
+            self._take(extremes(pieces, self._matrix)[0])
+            if stroke is not None and stroke_width is not None:
+                self._take(_stroked(pieces, closed, np.maximum(stroke_width, 0) / 2, self._matrix))
+
+    def glyphs(self, names: tuple[str, ...], matrices: Floats, fill: Floats) -> None:
+        each = matrices.reshape(len(matrices), -1, 6)
+        upright = not each[:, :, 1:3].any() and not self._matrix[:, 1:3].any()
+        for index, name in enumerate(names):
+            matrix = multiply(self._matrix, each[:, index])
+            if upright:
+                # An upright glyph reaches from corner to corner of its own box.
+                corners = np.broadcast_to(_glyph_corners(name), (len(matrix), 2, 2))
+                self._take(apply(matrix[:, None], corners))
+            else:
+                for pieces, _ in _glyph(name):
+                    self._take(extremes(pieces, matrix)[0])
+
+    def image(self, source: str, box: Floats) -> None:
+        corners = [box[:, :2] + box[:, 2:] * np.array(share) for share in ((0, 0), (1, 0), (1, 1), (0, 1))]
+        self._take(apply(self._matrix[:, None], np.stack(corners, axis=1)))
+
+    @contextmanager
+    def group(
+        self, matrix: Floats = UNMOVED, opacity: Floats = OPAQUE, blend: str = "normal", visible: Floats = SEEN
+    ) -> Iterator[None]:
+        outside, self._matrix = self._matrix, multiply(self._matrix, matrix)
+        yield
+        self._matrix = outside
+
+    def _take(self, points: Floats) -> None:
+        """Count points (n, k, 2) in."""
+        self._ends.append((points.min(axis=1), points.max(axis=1)))
+
+
+def cubics(verbs: str, points: Floats) -> Iterator[tuple[Floats, bool]]:
+    """The subpaths of an outline as cubic pieces (n, m, 4, 2), and whether each is closed."""
+    at = points.reshape(len(points), -1, 2)
+    pieces: list[Floats] = []
+    start = here = at[:, 0]
+    index = 0
+    for verb in verbs:
+        given = [at[:, index + i] for i in range(TAKES[verb])]
+        index += TAKES[verb]
+        if verb == "M":
+            if pieces:
+                yield np.stack(pieces, axis=1), False
+            pieces, start, here = [], given[0], given[0]
+            continue
+        goal = given[-1] if given else start
+        if verb == "C":
+            handles = given[:2]
+        elif verb == "Q":
+            handles = [here + (given[0] - here) * 2 / 3, goal + (given[0] - goal) * 2 / 3]
+        else:
+            handles = [here + (goal - here) / 3, here + (goal - here) * 2 / 3]
+        pieces.append(np.stack([here, *handles, goal], axis=1))
+        here = goal
+        if verb == "Z":
+            yield np.stack(pieces, axis=1), True
+            pieces = []
+    if pieces:
+        yield np.stack(pieces, axis=1), False
+
+
+def extremes(pieces: Floats, matrix: Floats) -> tuple[Floats, Floats, Floats]:
+    """The points under a matrix (n, k, 2) at which pieces (n, m, 4, 2) reach furthest left, right, up and down; with
+    the same points before the matrix, and the directions of the outline there."""
+    moved = apply(matrix[:, None], pieces.reshape(len(pieces), -1, 2))
+    a, b, c, d = np.moveaxis(moved.reshape(len(moved), -1, 4, 2), 2, 0)
+    # The derivative of a cubic is 3 (q t² + r t + s); its roots on each axis.
+    q, r, s = d - 3 * c + 3 * b - a, 2 * (c - 2 * b + a), b - a
+    with np.errstate(divide="ignore", invalid="ignore"):
+        under = r * r - 4 * q * s
+        root = np.sqrt(np.maximum(under, 0))
+        # The stable form: what is large is never taken from what is about as large.
+        w = -(r + np.where(r >= 0, root, -root)) / 2
+        roots = np.stack([np.where(q != 0, w / q, np.nan), np.where(w != 0, s / w, np.nan)], axis=-1)
+    roots = np.where((roots > 0) & (roots < 1) & (under >= 0)[..., None], roots, 0.0)
+    count = max(len(moved), len(pieces))
+    flat = np.broadcast_to(roots.reshape(len(roots), roots.shape[1], -1), (count, roots.shape[1], 4))
+    times = np.concatenate([flat, np.ones((*flat.shape[:2], 1)), np.zeros((*flat.shape[:2], 1))], axis=2)
+    spread = np.broadcast_to(pieces, (count, *pieces.shape[1:]))
+    local = _at(spread, times).reshape(count, -1, 2)
+    return apply(matrix[:, None], local), local, _directions(spread, times).reshape(count, -1, 2)
+
+
+def _at(pieces: Floats, times: Floats) -> Floats:
+    """Points (n, m, k, 2) of pieces at times (n, m, k)."""
+    t = times[..., None]
+    a, b, c, d = (pieces[:, :, None, i] for i in range(4))
+    return np.asarray((1 - t) ** 3 * a + 3 * (1 - t) ** 2 * t * b + 3 * (1 - t) * t**2 * c + t**3 * d)
+
+
+def _directions(pieces: Floats, times: Floats) -> Floats:
+    """Unit directions (n, m, k, 2) of pieces at times; at ends whose handle has no length, towards the next point that
+    is elsewhere; 0 for a piece without a length."""
+    t = times[..., None]
+    a, b, c, d = (pieces[:, :, None, i] for i in range(4))
+    along = (1 - t) ** 2 * (b - a) + 2 * (1 - t) * t * (c - b) + t**2 * (d - c)
+    for other in (np.where(t < 0.5, c - a, d - b), d - a):
+        along = np.where(_length(along) > SHORT, along, other)
+    length = _length(along)
+    return np.where(length > SHORT, along / np.maximum(length, SHORT), 0.0)
+
+
+def _stroked(pieces: Floats, closed: bool, half: Floats, matrix: Floats) -> Floats:
+    """The outermost points (n, k, 2) of a stroke of `half` its width to each side, under a matrix."""
+    _, local, along = extremes(pieces, matrix)
+    reach = half[:, None] * _normal(along)
+    sides = [local + reach, local - reach]
+    ends = _directions(pieces, np.broadcast_to(np.array([0.0, 1.0]), (*pieces.shape[:2], 2)))
+    leaving, arriving = _carried(ends[:, ::-1, 0])[:, ::-1], _carried(ends[:, :, 1])
+    if closed:
+        # Around the start the last piece meets the first, and pieces without a length are passed over there too.
+        leaving = _carried(np.concatenate([leaving, leaving], axis=1)[:, ::-1])[:, ::-1][:, : pieces.shape[1]]
+        arriving = _carried(np.concatenate([arriving, arriving], axis=1))[:, pieces.shape[1] :]
+        sides.append(_tips(pieces[:, :, 0], np.roll(arriving, 1, axis=1), leaving, half))
+    elif pieces.shape[1] > 1:
+        sides.append(_tips(pieces[:, 1:, 0], arriving[:, :-1], leaving[:, 1:], half))
+    count = max(map(len, sides))
+    points = np.concatenate([np.broadcast_to(side, (count, *side.shape[1:])) for side in sides], axis=1)
+    return apply(matrix[:, None], points)
+
+
+def _carried(directions: Floats) -> Floats:
+    """Directions (n, m, 2) with each that is 0 replaced by the one before it."""
+    known = _length(directions)[..., 0] > 0
+    index = np.where(known, np.arange(directions.shape[1]), 0)
+    return np.take_along_axis(directions, np.maximum.accumulate(index, axis=1)[..., None], axis=1)
+
+
+def _tips(corners: Floats, arriving: Floats, leaving: Floats, half: Floats) -> Floats:
+    """The points (n, k, 2) of mitred corners; the corner itself where it is cut off past the mitre limit."""
+    cosine = (arriving * leaving).sum(axis=-1, keepdims=True)
+    turn = arriving[..., :1] * leaving[..., 1:] - arriving[..., 1:] * leaving[..., :1]
+    # The mitre is 1 / sin(θ/2) = 1 / √((1 + cos turn) / 2) times the width (SVG 2, 13.5.5).
+    mitred = MITRE**2 * (1 + cosine) >= 2
+    out = (_normal(arriving) + _normal(leaving)) / np.maximum(1 + cosine, SHORT)
+    return np.asarray(corners - np.where(mitred, np.sign(turn) * out * half[:, None], 0.0))
+
+
+def _normal(directions: Floats) -> Floats:
+    return np.stack([-directions[..., 1], directions[..., 0]], axis=-1)
+
+
+def _length(vectors: Floats) -> Floats:
+    return np.hypot(vectors[..., :1], vectors[..., 1:])
+
+
+@lru_cache(maxsize=16_384)
+def _glyph(name: str) -> tuple[tuple[Floats, bool], ...]:
+    """The outline of a glyph as pieces."""
+    shape = outline(name)
+    return tuple(cubics(shape.verbs, np.array([shape.coordinates])))
+
+
+@lru_cache(maxsize=16_384)
+def _glyph_corners(name: str) -> Floats:
+    """Top left and bottom right of a glyph's own box (1, 2, 2)."""
+    points = np.concatenate([extremes(pieces, UNMOVED)[0] for pieces, _ in _glyph(name)], axis=1)
+    return np.stack([points.min(axis=1), points.max(axis=1)], axis=1)

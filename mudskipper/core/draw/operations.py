@@ -1,0 +1,132 @@
+"""The drawing operations that both painters share: groups, paths, glyphs and images.
+
+Operands are columns: float32 arrays (n, k), one row a frame, or (1, k) where nothing changes. Both painters read the
+same numbers, so that the stage shows what the export holds. Colours are rows r, g, b, a of whole numbers 0…255, not
+premultiplied; opacities are whole numbers 0…255; matrices are a, b, c, d, e, f as CSS writes them.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+from typing import Any
+
+import numpy as np
+from numpy.typing import NDArray
+
+from ..bezier import Floats
+
+Column = NDArray[np.float32]
+TAKES = {"M": 1, "L": 1, "Q": 2, "C": 3, "Z": 0}
+"""The points that each verb of a path takes: move, line, quadratic and cubic curve, close."""
+MITRE = 10.0
+"""The mitre limit of strokes; past it a corner is cut off, as in CSS and SVG."""
+
+
+def column(array: Any) -> Column:
+    """An array (n, k) as an operand."""
+    return np.ascontiguousarray(array, dtype=np.float32)
+
+
+@dataclass(frozen=True)
+class Path:
+    """An outline, filled and then stroked along its middle, with mitred joins.
+
+    `verbs` are constant; `points` (n, 2k) are the coordinates that they take, one after another.
+    """
+
+    verbs: str
+    points: Column
+    fill: Column | None = None
+    stroke: Column | None = None
+    stroke_width: Column | None = None
+
+    @property
+    def single(self) -> bool:
+        """Whether it is painted in one go, so that fading its colour is the same as fading it as a group."""
+        return self.fill is None or self.stroke is None
+
+    def faded(self, opacity: Floats) -> Path:
+        """With the alpha of its colours multiplied by an opacity (n, 1)."""
+        fill, stroke = (None if colour is None else _faded(colour, opacity) for colour in (self.fill, self.stroke))
+        return replace(self, fill=fill, stroke=stroke)
+
+
+@dataclass(frozen=True)
+class Glyphs:
+    """Outlines by name, each under a matrix of its own: `matrices` (n, 6g).
+
+    `fill` (n, 4) paints them all as one path; a fill for each (n, 4g) paints one after another.
+    """
+
+    names: tuple[str, ...]
+    matrices: Column
+    fill: Column
+
+    @property
+    def single(self) -> bool:
+        """Whether it is painted in one go."""
+        return bool(self.fill.shape[1] == 4)
+
+    def faded(self, opacity: Floats) -> Glyphs:
+        """With the alpha of its fill multiplied by an opacity (n, 1)."""
+        return replace(self, fill=_faded(self.fill, opacity))
+
+
+@dataclass(frozen=True)
+class Image:
+    """A picture by its id, drawn into `box` (left, top, width, height), bilinear."""
+
+    source: str
+    box: Column
+    opacity: Column
+    single = True
+
+    def faded(self, opacity: Floats) -> Image:
+        """With its opacity multiplied by another (n, 1)."""
+        return replace(self, opacity=column(np.rint(self.opacity * opacity / 255.0)))
+
+
+@dataclass(frozen=True)
+class Group:
+    """Parts under a matrix, which takes them to the scene whatever groups the group lies in: not painted where
+    `visible` is 0, and laid over what is below as one.
+
+    `apart` says that they are painted on a sheet of their own where the opacity is under 255 or the blend is not
+    normal. Otherwise there is but one part, painted in one go: the opacity stands in it already, and it is blended by
+    itself.
+    """
+
+    visible: Column
+    matrix: Column
+    opacity: Column
+    blend: str
+    apart: bool
+    parts: tuple[Operation, ...]
+    single = False
+
+    def faded(self, opacity: Floats) -> Group:
+        """With its opacity multiplied by another (n, 1)."""
+        parts = self.parts if self.apart else tuple(part.faded(opacity) for part in self.parts)
+        return replace(self, opacity=column(np.rint(self.opacity * opacity / 255.0)), parts=parts)
+
+
+Operation = Path | Glyphs | Image | Group
+
+
+@dataclass(frozen=True)
+class DrawList:
+    """What a scene shows over its frames: a group for each layer, back to front, above the background."""
+
+    width: int
+    height: int
+    background: tuple[int, int, int, int]
+    frames: Floats
+    groups: tuple[Group, ...]
+
+
+def _faded(colour: Column, opacity: Floats) -> Column:
+    """Colours (n, 4g) with their alpha multiplied by an opacity (n, 1) of 0…255, rounded once."""
+    count = max(len(colour), len(opacity))
+    faded = np.array(np.broadcast_to(colour, (count, colour.shape[1])), dtype=np.float64)
+    faded[:, 3::4] = np.rint(faded[:, 3::4] * opacity / 255.0)
+    return column(faded)

@@ -1,0 +1,63 @@
+"""Outlines of shapes as verbs and points, made once for both painters."""
+
+from __future__ import annotations
+
+import numpy as np
+
+from ..bezier import Floats
+
+ARC = 0.5522847498307936
+"""The handle of a cubic quarter circle, as a share of its radius: 4/3 (√2 − 1)."""
+
+
+def rounded(box: Floats, radius_x: Floats, radius_y: Floats) -> tuple[str, Floats]:
+    """A rectangle (n, 4) with corners of radii (n, 1) as quarter arcs, clockwise from the top left; plain where all
+    radii are 0.
+
+    All numbers are taken as float32, which painters compute with, so that corners that meet do so exactly.
+    """
+    x, y, width, height = (_single(box[:, i]) for i in range(4))
+    rx, ry = _single(radius_x[:, 0]), _single(radius_y[:, 0])
+    right, bottom = x + width, y + height
+    if not (rx > 0).any() or not (ry > 0).any():
+        return "MLLLZ", _points(x, y, right, y, right, bottom, x, bottom)
+    kx, ky = rx * (1 - ARC), ry * (1 - ARC)
+    return "MLCLCLCLCZ", _points(
+        x + rx, y,
+        right - rx, y, right - kx, y, right, y + ky, right, y + ry,
+        right, bottom - ry, right, bottom - ky, right - kx, bottom, right - rx, bottom,
+        x + rx, bottom, x + kx, bottom, x, bottom - ky, x, bottom - ry,
+        x, y + ry, x, y + ky, x + kx, y, x + rx, y,
+    )  # fmt: skip
+
+
+def _single(numbers: Floats) -> Floats:
+    return numbers.astype(np.float32).astype(np.float64)
+
+
+def _points(*numbers: Floats) -> Floats:
+    return np.stack(np.broadcast_arrays(*numbers), axis=1)
+
+
+def filleted(corners: Floats, radii: Floats) -> tuple[str, Floats]:
+    """A polygon (n, k, 2) with corners rounded by arcs of radii (n, k), each at most as long as half the sides that
+    meet there allow; plain where all radii are 0."""
+    count, sides = max(len(corners), len(radii)), corners.shape[1]
+    corners = np.broadcast_to(corners, (count, sides, 2))
+    if not (radii > 0).any():
+        return f"M{'L' * (sides - 1)}Z", corners.reshape(count, -1)
+    back, on = np.roll(corners, 1, axis=1) - corners, np.roll(corners, -1, axis=1) - corners
+    long_back, long_on = np.hypot(back[..., 0], back[..., 1]), np.hypot(on[..., 0], on[..., 1])
+    with np.errstate(divide="ignore", invalid="ignore"):
+        back, on = back / long_back[..., None], on / long_on[..., None]
+        angle = np.arccos(np.clip((back * on).sum(axis=-1), -1, 1))
+        along = np.minimum(radii / np.tan(angle / 2), np.minimum(long_back, long_on) / 2)
+        handle = along * np.tan(angle / 2) * 4 / 3 * np.tan((np.pi - angle) / 4)
+    back, on, along, handle = (np.nan_to_num(one, posinf=0, neginf=0) for one in (back, on, along, handle))
+    start, end = corners + back * along[..., None], corners + on * along[..., None]
+    first, second = start - back * handle[..., None], end - on * handle[..., None]
+    # From the end of one arc straight to the start of the next, around it, and at last round the first corner.
+    arcs = np.stack([start, first, second, end], axis=2)
+    rest = np.concatenate([arcs[:, 1:], arcs[:, :1]], axis=1).reshape(count, -1, 2)
+    points = np.concatenate([arcs[:, :1, 3], rest], axis=1)
+    return f"M{'LC' * sides}Z", points.reshape(count, -1)

@@ -1,0 +1,89 @@
+"""The pen that contents draw on, and the recorder that keeps what was drawn."""
+
+from __future__ import annotations
+
+from abc import ABC, abstractmethod
+from collections.abc import Iterator
+from contextlib import contextmanager
+from typing import Any
+
+import numpy as np
+
+from ..bezier import Floats
+from ..errors import Refused
+from ..transform import multiply
+from .operations import Glyphs, Group, Image, Operation, Path, column
+
+MOST_DEPTH = 64
+"""How deep groups may nest, a layer's own group counted."""
+UNMOVED = np.array([[1.0, 0.0, 0.0, 1.0, 0.0, 0.0]])
+OPAQUE = np.array([[255.0]])
+SEEN = np.array([[1.0]])
+
+
+class Pen(ABC):
+    """Takes what a content shows. All operands are arrays (n, k), or (1, k) where nothing changes."""
+
+    @abstractmethod
+    def path(
+        self, verbs: str, points: Floats, fill: Floats | None, stroke: Floats | None, stroke_width: Floats | None
+    ) -> None:
+        """An outline, filled and then stroked; as `operations.Path`."""
+
+    @abstractmethod
+    def glyphs(self, names: tuple[str, ...], matrices: Floats, fill: Floats) -> None:
+        """Named outlines; as `operations.Glyphs`."""
+
+    @abstractmethod
+    def image(self, source: str, box: Floats) -> None:
+        """A picture in its box."""
+
+    @abstractmethod
+    def group(
+        self, matrix: Floats = UNMOVED, opacity: Floats = OPAQUE, blend: str = "normal", visible: Floats = SEEN
+    ) -> Any:
+        """A context within which parts are drawn under a matrix, faded and blended as one; Refused past
+        `MOST_DEPTH`."""
+
+
+class Recorder(Pen):
+    """Keeps what is drawn as operations, in a space that `matrix` takes to the scene."""
+
+    def __init__(self, matrix: Floats = UNMOVED) -> None:
+        self.parts: list[Operation] = []
+        self._matrix = matrix
+        self._depth = 1
+
+    def path(
+        self, verbs: str, points: Floats, fill: Floats | None, stroke: Floats | None, stroke_width: Floats | None
+    ) -> None:
+        inks = (None if ink is None else column(ink) for ink in (fill, stroke, stroke_width))
+        self.parts.append(Path(verbs, column(points), *inks))
+
+    def glyphs(self, names: tuple[str, ...], matrices: Floats, fill: Floats) -> None:
+        self.parts.append(Glyphs(names, column(matrices), column(fill)))
+
+    def image(self, source: str, box: Floats) -> None:
+        self.parts.append(Image(source, column(box), column(OPAQUE)))
+
+    @contextmanager
+    def group(
+        self, matrix: Floats = UNMOVED, opacity: Floats = OPAQUE, blend: str = "normal", visible: Floats = SEEN
+    ) -> Iterator[None]:
+        if self._depth >= MOST_DEPTH:
+            raise Refused(f"Groups nest at most {MOST_DEPTH} deep.", mend="Take a group apart, then try again.")
+        outside = self.parts, self._matrix
+        self.parts, self._matrix = [], multiply(self._matrix, matrix)
+        self._depth += 1
+        yield
+        self._depth -= 1
+        made = grouped(self.parts, self._matrix, opacity, blend, visible)
+        self.parts, self._matrix = outside
+        self.parts.append(made)
+
+
+def grouped(parts: list[Operation], matrix: Floats, opacity: Floats, blend: str, visible: Floats) -> Group:
+    """Parts as one group; the opacity of a single part painted in one go is put into that part."""
+    alone = len(parts) == 1 and parts[0].single
+    inside = tuple(part.faded(opacity) for part in parts) if alone else tuple(parts)
+    return Group(column(visible), column(matrix), column(opacity), blend, not alone, inside)

@@ -1,0 +1,47 @@
+"""What stands in the annotation of a property: its name, its unit and its range."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Any
+
+from pydantic import GetCoreSchemaHandler
+from pydantic_core import CoreSchema, core_schema
+
+
+@dataclass(frozen=True)
+class Shown:
+    """How a property is shown, in the annotation of its field: `Annotated[NumberTrack, Shown("Corners", "px")]`.
+
+    `parts` names the numbers of a value, `role` is the colour it has everywhere, `step` that of a scrub; `linked` says
+    that its parts go together. Values outside low…high are refused, in words that begin with `what`.
+    """
+
+    label: str
+    unit: str = ""
+    parts: tuple[str, ...] = ("",)
+    role: str = "size"
+    step: float = 1.0
+    linked: bool = False
+    low: float | None = None
+    high: float | None = None
+    what: str = ""
+
+    def __get_pydantic_core_schema__(self, source: Any, handler: GetCoreSchemaHandler) -> CoreSchema:
+        schema = handler(source)
+        if self.low is None or self.high is None:
+            return schema
+        return core_schema.no_info_after_validator_function(self._within, schema)
+
+    def _within(self, track: Any) -> Any:
+        """Refuse a track with a value outside low…high."""
+        assert self.low is not None
+        assert self.high is not None
+        if track is None:
+            return track
+        for name, value in [("rest", track.rest), *((f"keys[{i}]", key.value) for i, key in enumerate(track.keys))]:
+            for number in value if isinstance(value, tuple) else (value,):
+                if not self.low <= number <= self.high:
+                    told = f"{self.what or self.label.lower()} must lie between {self.low:g} and {self.high:g}"
+                    raise ValueError(f"{told}, but {name} is {number:g}")
+        return track

@@ -1,0 +1,117 @@
+"""Outlines and their bounds: against skia's own strokes, closed forms, and the box that a shape is said to fill."""
+
+from __future__ import annotations
+
+from typing import Any
+
+import numpy as np
+import pytest
+import skia
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from mudskipper.core.assets import NO_MEDIA
+from mudskipper.core.draw.bounds import BoundsPen
+from mudskipper.core.draw.layers import tight_box
+from mudskipper.core.draw.outlines import filleted
+from mudskipper.core.draw.pen import MOST_DEPTH, Recorder
+from mudskipper.core.errors import Refused
+from mudskipper.core.resolve import resolve
+from mudskipper.paint.painter import _built
+from tests.conftest import layer, scene
+
+PLACE = st.integers(-60, 60).map(float)
+POINT = st.tuples(PLACE, PLACE)
+PIECE = st.one_of(
+    st.tuples(st.just("L"), st.tuples(POINT)),
+    st.tuples(st.just("Q"), st.tuples(POINT, POINT)),
+    st.tuples(st.just("C"), st.tuples(POINT, POINT, POINT)),
+)
+MATRIX = st.one_of(
+    st.just((1.0, 0.0, 0.0, 1.0, 0.0, 0.0)),
+    st.tuples(*(st.floats(-2, 2).map(lambda n: round(n, 2)) for _ in range(4)), PLACE, PLACE),
+)
+
+
+@settings(max_examples=150, deadline=None)
+@given(
+    start=POINT, pieces=st.lists(PIECE, min_size=1, max_size=5), closed=st.booleans(),
+    width=st.sampled_from([0.0, 3.0, 20.0]), matrix=MATRIX,
+)  # fmt: skip
+def test_bounds_hold_what_is_painted_and_no_more(
+    start: tuple[float, float], pieces: list[Any], closed: bool, width: float, matrix: tuple[float, ...]
+) -> None:
+    """The outline that skia strokes, under the same matrix, has the same bounds; a stroke that turns back at a cusp reaches
+    a quarter of its width further."""
+    verbs = "M" + "".join(verb for verb, _ in pieces) + ("Z" if closed else "")
+    numbers = [*start, *(n for _, points in pieces for point in points for n in point)]
+    path = _built(verbs, numbers)
+    a, b, c, d, e, f = matrix
+    under = skia.Matrix.MakeAll(a, c, e, b, d, f, 0, 0, 1)
+    whole = [path]
+    if width:
+        stroke = skia.Path()
+        ink = skia.Paint(Style=skia.Paint.kStroke_Style, StrokeWidth=width, StrokeMiter=10)
+        ink.getFillPath(path, stroke, None, 50)
+        whole.append(stroke)
+    for one in whole:
+        one.transform(under)
+    ends = np.array([list(one.computeTightBounds()) for one in whole])
+    wanted = [*ends[:, :2].min(axis=0), *ends[:, 2:].max(axis=0)]
+    pen = BoundsPen()
+    colour = np.array([[0.0, 0.0, 0.0, 255.0]])
+    with pen.group(np.array([matrix])):
+        pen.path(verbs, np.array([numbers]), colour, colour if width else None, np.array([[width]]) if width else None)
+    assert pen.box is not None
+    left, top, wide, high = pen.box[0]
+    inside = np.array([left, top, -left - wide, -top - high]) - [wanted[0], wanted[1], -wanted[2], -wanted[3]]
+    # Skia puts a round cap on a cusp, where a curve turns back on itself.
+    curved = width and any(verb in "QC" for verb, _ in pieces)
+    assert inside.max() <= 0.05 + (0.25 if curved else 0.01) * width, f"{inside.max():.3f} px of it are outside"
+    assert inside.min() >= -0.05 - 0.01 * width, f"{-inside.min():.3f} px too wide"
+
+
+@settings(max_examples=40, deadline=None)
+@given(sides=st.integers(3, 12), radius=st.floats(1, 200))
+def test_corners_are_rounded_by_arcs_that_meet_their_sides(sides: int, radius: float) -> None:
+    """Every arc keeps its radius from one centre, to 0.2 %, and takes at most half of a side."""
+    angle = np.arange(sides) * 2 * np.pi / sides
+    corners = 100 * np.stack([np.sin(angle), -np.cos(angle)], axis=1)[None]
+    verbs, points = filleted(corners, np.full((1, sides), radius))
+    assert verbs == f"M{'LC' * sides}Z"
+    at = points.reshape(-1, 2)
+    apothem = 100 * np.cos(np.pi / sides)
+    real = min(radius, apothem)  # arcs of half a side are the circle within
+    for number in range(sides):
+        start, first, second, end = at[1 + 4 * number : 5 + 4 * number]
+        corner = corners[0, (number + 1) % sides]
+        centre = corner * (1 - real / apothem)
+        t = np.linspace(0, 1, 9)[:, None]
+        arc = (1 - t) ** 3 * start + 3 * (1 - t) ** 2 * t * first + 3 * (1 - t) * t**2 * second + t**3 * end
+        assert np.hypot(*(arc - centre).T) == pytest.approx(np.full(9, real), rel=2e-3)
+
+
+@pytest.mark.parametrize("item", [
+    {"shape": "rectangle"}, {"shape": "rectangle", "corners": 20}, {"shape": "ellipse"}, {"shape": "polygon"},
+    {"shape": "polygon", "sides": 3}, {"shape": "polygon", "sides": 7}, {"shape": "star"},
+    {"shape": "star", "points": 4, "inner": 20}, {"shape": "star", "inner": 100}, {"shape": "star", "inner": 0},
+])  # fmt: skip
+def test_a_shape_fills_its_size(item: dict[str, Any]) -> None:
+    """What is painted reaches from edge to edge of the box that its anchor is pinned to, while it grows too."""
+    size = {"rest": [200, 90], "keys": [{"frame": 0, "value": [200, 90]}, {"frame": 10, "value": [60, 140]}]}
+    made = layer(content={"kind": "shape", "items": [{"fill": "#000000", "size": size, **item}]})
+    one = resolve(scene(made), np.arange(12), NO_MEDIA).layers["plate"]
+    assert np.allclose(tight_box(one, NO_MEDIA), one.box, atol=1e-4)
+
+
+def test_groups_nest_to_a_depth_and_no_deeper() -> None:
+    pen = Recorder()
+
+    def nested(depth: int) -> None:
+        if depth:
+            with pen.group():
+                nested(depth - 1)
+
+    nested(MOST_DEPTH - 1)
+    with pytest.raises(Refused, match="Groups nest at most 64 deep"):
+        nested(MOST_DEPTH)
