@@ -29,7 +29,9 @@ PIECE = st.one_of(
 )
 MATRIX = st.one_of(
     st.just((1.0, 0.0, 0.0, 1.0, 0.0, 0.0)),
-    st.tuples(*(st.floats(-2, 2).map(lambda n: round(n, 2)) for _ in range(4)), PLACE, PLACE),
+    st.tuples(*(st.floats(-2, 2).map(lambda n: round(n, 2)) for _ in range(4)), PLACE, PLACE).filter(
+        lambda m: abs(m[0] * m[3] - m[1] * m[2]) > 0.05
+    ),
 )
 
 
@@ -41,8 +43,7 @@ MATRIX = st.one_of(
 def test_bounds_hold_what_is_painted_and_no_more(
     start: tuple[float, float], pieces: list[Any], closed: bool, width: float, matrix: tuple[float, ...]
 ) -> None:
-    """The outline that skia strokes, under the same matrix, has the same bounds; a stroke that turns back at a cusp reaches
-    a quarter of its width further."""
+    """The outline that skia strokes, under the same matrix, has the same bounds; a cusp reaches a little further."""
     verbs = "M" + "".join(verb for verb, _ in pieces) + ("Z" if closed else "")
     numbers = [*start, *(n for _, points in pieces for point in points for n in point)]
     path = _built(verbs, numbers)
@@ -56,7 +57,7 @@ def test_bounds_hold_what_is_painted_and_no_more(
         whole.append(stroke)
     for one in whole:
         one.transform(under)
-    ends = np.array([list(one.computeTightBounds()) for one in whole])
+    ends = np.array([list(one.computeTightBounds()) for one in whole if not one.isEmpty()])
     wanted = [*ends[:, :2].min(axis=0), *ends[:, 2:].max(axis=0)]
     pen = BoundsPen()
     colour = np.array([[0.0, 0.0, 0.0, 255.0]])
