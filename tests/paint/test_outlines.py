@@ -68,7 +68,7 @@ def test_bounds_hold_what_is_painted_and_no_more(
     inside = np.array([left, top, -left - wide, -top - high]) - [wanted[0], wanted[1], -wanted[2], -wanted[3]]
     # Skia puts a round cap on a cusp, where a curve turns back on itself.
     curved = width and any(verb in "QC" for verb, _ in pieces)
-    assert inside.max() <= 0.05 + (0.25 if curved else 0.01) * width, f"{inside.max():.3f} px of it are outside"
+    assert inside.max() <= 0.05 + (0.51 if curved else 0.01) * width, f"{inside.max():.3f} px of it are outside"
     assert inside.min() >= -0.05 - 0.01 * width, f"{-inside.min():.3f} px too wide"
 
 

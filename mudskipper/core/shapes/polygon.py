@@ -23,9 +23,9 @@ class Polygon(ShapeItem):
 
     shape: Literal["polygon"] = "polygon"
     sides: Annotated[Whole, Field(ge=3, le=100), Shown("Sides")] = 6
-    rounding: Annotated[
-        NumberTrack, Shown("Rounding", "px", low=0, high=100_000, what="a corner radius in pixels")
-    ] = NumberTrack(rest=0.0)
+    rounding: Annotated[NumberTrack, Shown("Rounding", "px", low=0, high=100_000, what="a corner radius in pixels")] = (
+        NumberTrack(rest=0.0)
+    )
 
     def outline(self, values: Values) -> tuple[str, Floats]:
         corners = in_box(around(self.sides), self.box(values))

@@ -29,13 +29,13 @@ class Star(ShapeItem):
 
     shape: Literal["star"] = "star"
     points: Annotated[Whole, Field(ge=3, le=100), Shown("Points")] = 5
-    inner: Annotated[
-        NumberTrack, Shown("Inner radius", "%", low=0, high=100, what="an inner radius in percent")
-    ] = NumberTrack(rest=45.0)
+    inner: Annotated[NumberTrack, Shown("Inner size", "%", low=0, high=100, what="an inner radius in percent")] = (
+        NumberTrack(rest=45.0)
+    )
     rounding: Annotated[NumberTrack, Shown("Rounding", "px", low=0, high=100_000, what=RADIUS)] = NumberTrack(rest=0.0)
-    inner_rounding: Annotated[
-        NumberTrack, Shown("Inner rounding", "px", low=0, high=100_000, what=RADIUS)
-    ] = NumberTrack(rest=0.0)
+    inner_rounding: Annotated[NumberTrack, Shown("Inner round", "px", low=0, high=100_000, what=RADIUS)] = NumberTrack(
+        rest=0.0
+    )
 
     def outline(self, values: Values) -> tuple[str, Floats]:
         outer = around(self.points)
