@@ -9,7 +9,8 @@ from typing import Any
 from pydantic import TypeAdapter, ValidationError
 
 from mudskipper.core.edits import AnyEdit, Edit
-from mudskipper.core.recipes import AnyRecipe
+from mudskipper.core.edits.recipes import AnyRecipe
+from mudskipper.core.recipes import RECIPES as RECIPE_KINDS
 from mudskipper.core.scene import Scene
 
 EDIT: TypeAdapter[Any] = TypeAdapter(AnyEdit)
@@ -17,7 +18,7 @@ RECIPE: TypeAdapter[Any] = TypeAdapter(AnyRecipe)
 KINDS: dict[str, type[Edit]] = {
     kind.model_fields["edit"].default: kind for kind in typing.get_args(typing.get_args(AnyEdit)[0])
 }
-RECIPES = [kind.model_fields["recipe"].default for kind in typing.get_args(typing.get_args(AnyRecipe)[0])]
+RECIPES = [kind.model_fields["recipe"].default for kind in RECIPE_KINDS]
 EASES: list[Any] = [
     "linear", "hold", "ease", "ease-in-out", {"bezier": [0.4, -0.6, 0.5, 1.7]}, {"steps": 4},
     {"steps": 3, "jump": "both"},

@@ -3,16 +3,19 @@
 from __future__ import annotations
 
 import random
-from typing import Annotated, Literal
+from typing import TYPE_CHECKING, Annotated, Any, Literal
 
 from pydantic import Field
 
 from ..errors import Refused
+from ..kinds import union_of
 from ..model import Ids, Whole
-from ..recipes import AnyRecipe
+from ..recipes import RECIPES, Recipe
 from ..scene import Scene
 from ..tracks import KeyFrame
 from .base import Bench, Edit, local_frame, names_of, unlocked
+
+AnyRecipe: Any = Recipe if TYPE_CHECKING else union_of(RECIPES)
 
 
 class ApplyRecipe(Edit):

@@ -1,0 +1,45 @@
+"""Text that is up for less time than it takes to read."""
+
+from __future__ import annotations
+
+from typing import ClassVar
+
+import numpy as np
+
+from ..edits import Edit
+from ..edits.layers import TrimSpan
+from ..edits.scenes import SetScene
+from ..resolve import ResolvedLayer
+from ..scene import Scene
+from .base import Check, Finding, opacity_of
+
+LETTERS_A_SECOND = 15.0
+LEAST_SECONDS = 1.0
+
+
+class ReadingTime(Check):
+    """Text that is up for less time than it takes to read: 15 letters a second, and one second at least."""
+
+    name: ClassVar[str] = "reading time"
+
+    def find(self, scene: Scene, one: ResolvedLayer) -> Finding | None:
+        words = one.layer.content.words
+        if words is None:
+            return None
+        shown = np.flatnonzero(one.visible & (opacity_of(one) >= 0.5))
+        if not shown.size:
+            return None
+        seconds = len(shown) / scene.fps
+        needed = max(len("".join(words.split())) / LETTERS_A_SECOND, LEAST_SECONDS)
+        if seconds >= needed:
+            return None
+        more = int(np.ceil((needed - seconds) * scene.fps))
+        span = one.layer.span
+        edits: tuple[Edit, ...] = (TrimSpan(layer=one.layer.id, start=span.start, length=span.length + more),)
+        if span.end + more > scene.length:
+            edits = (SetScene(length=span.end + more), *edits)
+        return Finding(
+            check=self.name, layer=one.layer.id, frame=int(shown[0]), figure=seconds,
+            sentence=f"'{one.layer.name}' is up for {seconds:.1f} s and takes {needed:.1f} s to read.",
+            edits=edits,
+        )  # fmt: skip

@@ -1,0 +1,75 @@
+"""Text at rest outside the title-safe area, the middle 90 % (SMPTE ST 2046-1)."""
+
+from __future__ import annotations
+
+from typing import ClassVar
+
+import numpy as np
+
+from ..edits import Edit
+from ..edits.bulk import EditValues
+from ..edits.motion import KeyRef, MoveLayers
+from ..geometry import bounds
+from ..position import parts_of
+from ..resolve import ResolvedLayer
+from ..scene import Scene
+from ..time import timecode
+from ..tracks import value_at
+from .base import Check, Finding, opacity_of
+
+SAFE = {"action": 0.93, "title": 0.90}
+"""The middle parts of the frame that are safe for action and for titles (SMPTE ST 2046-1)."""
+
+
+class SafeArea(Check):
+    """Text at rest outside the title-safe area, the middle 90 % (SMPTE ST 2046-1): the step that brings it in."""
+
+    name: ClassVar[str] = "safe area"
+
+    def find(self, scene: Scene, one: ResolvedLayer) -> Finding | None:
+        if one.layer.content.words is None:
+            return None
+        ends = bounds(one)
+        count = len(one.frames)
+        still = np.ones(count, dtype=bool)
+        still[1:] = np.abs(np.diff(ends, axis=0)).max(axis=1) < 0.01 if count > 1 else True
+        margin = np.array([scene.width, scene.height]) * (1 - SAFE["title"]) / 2
+        low = margin - ends[:, :2]
+        high = ends[:, 2:] - (np.array([scene.width, scene.height]) - margin)
+        # A text that waits wholly outside the frame is about to come in, and nobody reads it there.
+        frame_size = np.array([scene.width, scene.height])
+        seen = (ends[:, 2:] > 0.01).all(axis=1) & (ends[:, :2] < frame_size - 0.01).all(axis=1)
+        out = (np.maximum(low, high).max(axis=1) > 0.01) & one.visible & still & seen & (opacity_of(one) > 0.5)
+        if not out.any():
+            return None
+        frame = int(np.flatnonzero(out)[0])
+        step = np.maximum(low[frame], 0) - np.maximum(high[frame], 0)
+        away = float(np.abs(step).max())
+        return Finding(
+            check=self.name, layer=one.layer.id, frame=frame, figure=away,
+            sentence=f"'{one.layer.name}' stands {away:.0f} px outside the title-safe area at "
+            f"{timecode(frame, scene.frame_rate)}.",
+            edits=_stepped(one, frame, (float(step[0]), float(step[1]))),
+        )  # fmt: skip
+
+
+def _stepped(one: ResolvedLayer, frame: int, by: tuple[float, float]) -> tuple[Edit, ...]:
+    """The layer moved where it rests at a frame: all position keys that stand where it stands, or its rest."""
+    layer = one.layer
+    edits: list[Edit] = []
+    if max(map(abs, by)) > 1e6:
+        return ()
+    for name, track in parts_of(layer).items():
+        if not track.keys:
+            continue
+        here = np.atleast_1d(value_at(track, frame - layer.span.start, 1.0))
+        rests = [key for key in track.keys if np.abs(np.atleast_1d(key.value) - here).max() < 0.01]
+        keys = tuple(KeyRef(layer=layer.id, property=name, frame=key.frame + layer.span.start) for key in rests)
+        for axis, step in enumerate(by):
+            mine = name == "position" or name.endswith("xy"[axis])
+            if keys and step and mine:
+                part = axis if name == "position" else None
+                edits.append(EditValues(keys=keys, way="add", value=step, axis=part))
+    if edits or any(track.keys for track in parts_of(layer).values()):
+        return tuple(edits)
+    return (MoveLayers(layers=(layer.id,), frame=float(frame), by=by),)

@@ -1,0 +1,89 @@
+"""What recipes share: a move that lands as ordinary keys, and how those are written."""
+
+from __future__ import annotations
+
+from abc import abstractmethod
+from typing import Annotated, Any, ClassVar, Literal
+
+import numpy as np
+from pydantic import Field
+
+from .. import position as position_of
+from ..anchor import moment, reanchored, station_point
+from ..assets import Assets
+from ..easing import Bezier, Ease
+from ..inserting import inserted
+from ..keys import straight, with_key
+from ..model import Model, Whole
+from ..properties import remade, track_of, with_track
+from ..scene import Layer, Scene
+from ..tracks import SAME, PathTrack, key_at, value_at
+
+Length = Annotated[Whole, Field(ge=1, le=100_000)]
+Angle = Annotated[float, Field(strict=True, ge=-3600, le=3600)]
+Percent = Annotated[float, Field(strict=True, ge=0, le=10_000)]
+Station = Literal[
+    "top left", "top", "top right", "left", "centre", "right", "bottom left", "bottom", "bottom right",
+]  # fmt: skip
+LANDING: Ease = Bezier(bezier=(0.1, 0.8, 0.3, 1.0))
+
+
+class Recipe(Model):
+    """A ready-made move: its few numbers, and how it writes its keys on one layer, `at` being the frame, counted from
+    the layer's start, at which it begins."""
+
+    told_by: ClassVar[str] = "recipe"
+    recipe: str
+
+    @abstractmethod
+    def write(self, layer: Layer, at: float, scene: Scene, assets: Assets) -> Layer:
+        """The layer with the move's keys."""
+
+    @property
+    @abstractmethod
+    def frames(self) -> int:
+        """The move's length in frames."""
+
+
+def keyed(layer: Layer, name: str, scene: Scene, *keys: tuple[float, Any, Ease]) -> Layer:
+    """The layer with keys (frame, value, easing) written on a property; keys that lay between the ends go.
+
+    An end at which the property keeps the value that it has leaves the motion beyond it as it is.
+    """
+    track = track_of(layer, name)
+    low, high = keys[0][0], keys[-1][0]
+    before = {frame: value_at(track, frame, scene.fps) for frame in (low, high)}
+    same = {frame: _alike(value, before[frame]) for frame, value in ((low, keys[0][1]), (high, keys[-1][1]))}
+    for frame in (low, high):
+        if track.keys and same[frame]:
+            track = inserted(track, name, frame, scene.fps)
+    left = tuple(key for key in track.keys if not low + SAME < key.frame < high - SAME)
+    track = remade(track, name, keys=left)
+    for frame, value, ease in keys:
+        there = key_at(track, frame)
+        lands = frame == high and same[high] and there is not None
+        track = with_key(track, name, frame, value, there.ease if lands else ease)
+    if isinstance(track, PathTrack):
+        track = straight(track, low, high)
+    return with_track(layer, name, track)
+
+
+def _alike(a: Any, b: Any) -> bool:
+    return bool(np.allclose(np.atleast_1d(a), np.atleast_1d(b), rtol=0, atol=1e-9))
+
+
+def anchored(layer: Layer, at: float, window: tuple[float, float], scene: Scene, assets: Assets, place: Any) -> Layer:
+    """The layer with its anchor at a station, or at a content point that `place` works out, at a moment; the picture is
+    unmoved then, and at every frame outside the window in which the recipe writes its keys."""
+    start = layer.span.start
+    now = moment(layer, at + start, assets, scene.fps)
+    point = station_point(now, place) if isinstance(place, str) else place(now)
+    return reanchored(layer, at + start, point, (window[0] + start, window[1] + start), assets, scene.fps)
+
+
+def value_now(layer: Layer, name: str, at: float, scene: Scene) -> Any:
+    return value_at(track_of(layer, name), at, scene.fps)
+
+
+def on_one_path(layer: Layer, scene: Scene) -> Layer:
+    return position_of.join(layer, scene.fps) if "position" not in position_of.parts_of(layer) else layer

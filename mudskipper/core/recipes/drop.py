@@ -1,0 +1,39 @@
+"""From just outside the scene by a side, falling to its place and bouncing."""
+
+from __future__ import annotations
+
+from typing import Annotated, Literal
+
+from pydantic import Field
+
+from ..assets import Assets
+from ..easing import Bounce, BounceNumbers, Ease
+from ..geometry import bounds_at, way_out
+from ..model import Whole
+from ..scene import Layer, Scene
+from ..tracks import PathTrack
+from .base import Length, Recipe, keyed, on_one_path, value_now
+
+
+class DropIn(Recipe):
+    """From just outside the scene by a side, falling to its place and bouncing."""
+
+    recipe: Literal["drop in"] = "drop in"
+    side: Literal["left", "right", "top", "bottom"] = "top"
+    length: Length = 24
+    bounces: Annotated[Whole, Field(ge=0, le=12)] = 2
+
+    @property
+    def frames(self) -> int:
+        return self.length
+
+    def write(self, layer: Layer, at: float, scene: Scene, assets: Assets) -> Layer:
+        layer = on_one_path(layer, scene)
+        end = at + self.length
+        x, y = value_now(layer, "position", end, scene)
+        # What falls is the box as it is where the move starts, turned and scaled as it is then.
+        landed = layer.model_copy(update={"position": PathTrack(rest=(x, y))})
+        box = bounds_at(landed, at + layer.span.start, assets, scene.fps)
+        dx, dy = way_out(box, self.side, (scene.width, scene.height))
+        ease: Ease = Bounce(bounce=BounceNumbers(count=self.bounces, damping=0.65)) if self.bounces else "ease-in"
+        return keyed(layer, "position", scene, (at, (x + dx, y + dy), ease), (end, (x, y), "linear"))

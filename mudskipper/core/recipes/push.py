@@ -1,0 +1,34 @@
+"""Enlarged about a point of its own, given as fractions of the box."""
+
+from __future__ import annotations
+
+from typing import Annotated, Literal
+
+import numpy as np
+from pydantic import Field
+
+from ..assets import Assets
+from ..easing import Ease
+from ..scene import Layer, Scene
+from .base import Length, Percent, Recipe, anchored, keyed, value_now
+
+
+class PushIn(Recipe):
+    """Enlarged about a point of its own, given as fractions of the box."""
+
+    recipe: Literal["push in on a point"] = "push in on a point"
+    point: tuple[Annotated[float, Field(strict=True)], Annotated[float, Field(strict=True)]] = (0.5, 0.5)
+    zoom: Annotated[Percent, Field(gt=0)] = 140.0
+    length: Length = 60
+    ease: Ease = "ease-in-out"
+
+    @property
+    def frames(self) -> int:
+        return self.length
+
+    def write(self, layer: Layer, at: float, scene: Scene, assets: Assets) -> Layer:
+        window = (at, at + self.length)
+        layer = anchored(layer, at, window, scene, assets, lambda now: now.box[:2] + np.array(self.point) * now.box[2:])
+        x, y = value_now(layer, "scale", at, scene)
+        grown = (x * self.zoom / 100, y * self.zoom / 100)
+        return keyed(layer, "scale", scene, (at, (x, y), self.ease), (at + self.length, grown, "linear"))

@@ -1,0 +1,56 @@
+"""Turning for ever at a steady speed, large enough to cover the scene at every angle."""
+
+from __future__ import annotations
+
+import math
+from typing import Annotated, Literal
+
+import numpy as np
+from pydantic import Field
+
+from ..anchor import anchor_value, moment, station_point
+from ..assets import Assets
+from ..coverage import turning_scale
+from ..errors import Refused
+from ..properties import remade, with_track
+from ..resolve import resolve_layers
+from ..scene import Layer, Scene
+from ..tracks import PathTrack
+from .base import Recipe, value_now
+
+
+class EndlessSpin(Recipe):
+    """Turning for ever at a steady speed, large enough to cover the scene at every angle."""
+
+    recipe: Literal["endless spin that always covers"] = "endless spin that always covers"
+    speed: Annotated[float, Field(strict=True, ge=-3600, le=3600)] = 30.0
+
+    @property
+    def frames(self) -> int:
+        return 1
+
+    def write(self, layer: Layer, at: float, scene: Scene, assets: Assets) -> Layer:
+        if self.speed == 0:
+            raise Refused("An endless spin needs a speed other than 0 degrees a second.", where="speed")
+        centre = (scene.width / 2, scene.height / 2)
+        middle = anchor_value(
+            now := moment(layer, at + layer.span.start, assets, scene.fps), station_point(now, "centre")
+        )
+        still = {"keys": (), "cadence": None}
+        layer = layer.model_copy(update={"position": PathTrack(rest=centre)})
+        layer = with_track(layer, "anchor", remade(layer.anchor, "anchor", rest=middle, **still))
+        frames = np.arange(layer.span.start, layer.span.end, dtype=np.float64)
+        (one,) = resolve_layers([layer], frames, assets, scene.fps)
+        boxes = zip(*np.broadcast_arrays(one.box[:, :2], one.box[:, 2:], one.anchor), strict=True)
+        size = (scene.width, scene.height)
+        need = max(turning_scale(np.concatenate([at, wide]), held, np.array(centre), size) for at, wide, held in boxes)
+        if not np.isfinite(need):
+            raise Refused(f"The box of '{layer.name}' has no extent, so nothing of it can cover the scene.")
+        # A mirrored layer stays mirrored.
+        grown = tuple(math.copysign(max(abs(n), need), n) for n in value_now(layer, "scale", at, scene))
+        layer = with_track(layer, "scale", remade(layer.scale, "scale", rest=grown, **still))
+        rest = value_now(layer, "rotation", at, scene)
+        turn = scene.fps * 360 / abs(self.speed)
+        keys = ({"frame": at, "value": rest}, {"frame": at + turn, "value": rest + 360 * np.sign(self.speed)})
+        spun = remade(layer.rotation, "rotation", keys=keys, before="repeat", after="repeat", cadence=None)
+        return with_track(layer, "rotation", spun)
