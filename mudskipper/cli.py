@@ -92,22 +92,27 @@ def resolve(
 def render(
     scene: SceneFile,
     out: Annotated[Path, typer.Option(help="The file to write; its ending names the format.")],
+    form: Annotated[
+        str | None, typer.Option("--format", help="webm, mp4, gif, webp, apng, sequence or png; else by the ending.")
+    ] = None,
     frame: Annotated[int | None, typer.Option(help="One frame, for a still.")] = None,
     frames: Annotated[str | None, typer.Option(help="FIRST:STOP, the last not included; by default all.")] = None,
     media: Media = None,
     workers: Annotated[int, typer.Option(min=1, max=64, help="Processes.")] = os.cpu_count() or 1,
 ) -> None:
-    """Render a still (.png) or a film (.webm, .mp4)."""
-    from .export.encode import FORMATS
+    """Render a still, a film or a moving picture. The format is that of the file's ending, or the one named."""
+    from .export.formats import FORMATS
     from .export.jobs import process_pool
     from .export.render import make_job, render_chunk, render_file
 
     document, assets, files = scene_and_media(scene, media)
-    kind = out.suffix.removeprefix(".").lower()
-    if kind not in FORMATS:
-        ends = ", ".join(form.suffix for form in FORMATS.values())
+    # A still before a moving picture of the same ending.
+    endings = {form.suffix: name for name, form in sorted(FORMATS.items(), key=lambda item: item[1].still)}
+    kind = form or endings.get(out.suffix.lower(), "")
+    if not kind:
+        ends = ", ".join(endings)
         raise Refused(f"The file's ending names the format: {ends}; {out.name!r} has none of them.", where="--out")
-    if not FORMATS[kind].is_video:
+    if kind in FORMATS and FORMATS[kind].still:
         at = frame if frame is not None else frame_range(frames)[0] if frames else 0
         render_chunk(make_job(document, assets, files, kind, at, at + 1), at, at + 1, str(out))
         console.print(f"Wrote frame {at} to {out}.")

@@ -14,7 +14,7 @@ from ..core.draw.layers import draw_list
 from ..core.resolve import resolve
 from ..demo.harbour import harbour
 from ..demo.low_tide_week import opener
-from ..export.encode import encode_chunk
+from ..export.formats import FORMATS, Film
 from ..export.jobs import process_pool
 from ..export.render import frames_of, load_picture, make_job, render_chunk, render_file
 from ..paint.painter import Painter
@@ -32,7 +32,7 @@ def bench_export(say: Callable[[str], None]) -> None:
         count = 24
         pixels = [p.pixels() for p in frames_of(job, 0, count)]
         encoder = best(
-            lambda: encode_chunk(Path(folder) / "e", "webm", iter(pixels), (1920, 1080), (30, 1), False), 1
+            lambda: FORMATS["webm"].write(Path(folder) / "e", iter(pixels), Film((1920, 1080), (30, 1))), 1
         )  # fmt: skip
         drawing = draw_list(resolve(scene, np.arange(count), info), info)
         painter = Painter(1920, 1080, lambda _: load_picture(str(path)))

@@ -16,7 +16,7 @@ from typing import Any
 from ..core.errors import Refused
 from ..store.store import Store, disk_faults
 from ..store.tables import Job as JobRow
-from .encode import FORMATS
+from .formats import FORMATS
 from .render import Cancelled, Job, make_job, render_file
 
 log = logging.getLogger("mudskipper.export")

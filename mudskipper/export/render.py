@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import os
 import shutil
 import threading
 from collections import OrderedDict
@@ -11,7 +10,6 @@ from concurrent.futures import Executor, Future, as_completed
 from dataclasses import dataclass
 from pathlib import Path
 
-import av
 import numpy as np
 import skia
 
@@ -22,7 +20,7 @@ from ..core.errors import Refused
 from ..core.resolve import resolve
 from ..core.scene import Scene
 from ..paint.painter import Painter
-from .encode import FORMATS, check_size, encode_chunk, join_chunks
+from .formats import FORMATS, Film
 
 CHUNK = 24
 WINDOW = 48
@@ -52,7 +50,7 @@ def make_job(scene: Scene, assets: Assets, files: dict[str, str], kind: str, fir
     """A job, refused in words where the format cannot hold the scene or the frames are not the scene's."""
     if kind not in FORMATS:
         raise Refused(f"There is no format {kind!r}.", where="kind", mend=f"Formats: {', '.join(FORMATS)}.")
-    check_size(kind, scene.width, scene.height)
+    FORMATS[kind].check(film_of(scene, first))
     if not 0 <= first < stop <= scene.length:
         raise Refused(
             f"Frames {first} to {stop - 1} were asked, and '{scene.name}' has frames 0 to {scene.length - 1}.",
@@ -102,30 +100,18 @@ class PictureCache:
 load_picture = PictureCache(512 * 2**20).get
 
 
+def film_of(scene: Scene, first: int) -> Film:
+    """What is written of a scene from a frame on."""
+    return Film((scene.width, scene.height), scene.frame_rate, scene.background[7:] != "ff", first)
+
+
 def render_chunk(job: Job, first: int, stop: int, path: str) -> int:
     """Render and encode one chunk to a file; the number of its frames."""
-    scene = read_scene(job.scene)
-    if not FORMATS[job.kind].is_video:
-        (painter,) = frames_of(job, first, stop)
-        part = Path(path).with_name(Path(path).name + ".part")
-        part.write_bytes(painter.png())
-        part.replace(path)
-        return 1
-    alpha = scene.background[7:] != "ff"
+    form, film = FORMATS[job.kind], film_of(read_scene(job.scene), job.first)
     # A format without alpha gets the picture over black: colours as they are premultiplied.
-    opaque = not (alpha and FORMATS[job.kind].alpha)
-    pixels = (painter.pixels(opaque=opaque) for painter in frames_of(job, first, stop))
-    encode_chunk(Path(path), job.kind, pixels, (scene.width, scene.height), scene.frame_rate, alpha)
+    opaque = not (film.alpha and form.alpha)
+    form.write(Path(path), (painter.pixels(opaque=opaque) for painter in frames_of(job, first, stop)), film)
     return stop - first
-
-
-def is_whole(path: Path) -> bool:
-    """Whether a chunk can be read as a film."""
-    try:
-        with av.open(str(path)) as film:
-            return any(packet.size for packet in film.demux(video=0))
-    except (av.FFmpegError, IndexError):
-        return False
 
 
 def render_file(
@@ -141,7 +127,8 @@ def render_file(
     `progress` is told the number of finished frames; `stopped` is asked between chunks.
     """
     work.mkdir(parents=True, exist_ok=True)
-    chunks = job.chunks if FORMATS[job.kind].is_video else [(job.first, job.first + 1)]
+    form = FORMATS[job.kind]
+    chunks = [(job.first, job.first + 1)] if form.still else job.chunks
     paths = [work / f"chunk-{start:07d}" for start, _ in chunks]
     done = 0
     waiting: dict[Future[int], None] = {}
@@ -160,15 +147,12 @@ def render_file(
     finally:
         for future in waiting:
             future.cancel()
-    if FORMATS[job.kind].is_video:
-        lengths = [stop - start for start, stop in chunks]
-        try:
-            join_chunks(paths, lengths, out, job.kind, read_scene(job.scene).frame_rate)
-        except av.FFmpegError:
-            for path in paths:
-                if not is_whole(path):
-                    path.unlink()  # rendered again with the next start
-            raise
-    else:
-        os.replace(paths[0], out)
+    lengths = [stop - start for start, stop in chunks]
+    try:
+        form.join(paths, lengths, out, film_of(read_scene(job.scene), job.first))
+    except Exception:
+        for path in paths:
+            if not form.is_whole(path):
+                path.unlink(missing_ok=True)  # rendered again with the next start
+        raise
     shutil.rmtree(work, ignore_errors=True)

@@ -180,7 +180,7 @@ class PictureAnswer(BaseModel):
 class ExportRequest(BaseModel):
     """Frames first…stop (not included) to be exported."""
 
-    kind: Literal["webm", "mp4", "png"]
+    kind: Annotated[str, Field(max_length=40)]
     first: int
     stop: int
 
@@ -225,6 +225,15 @@ class PropertyFacts(BaseModel):
         return cls(**{name: getattr(about, name) for name in cls.model_fields})
 
 
+class FormatFacts(BaseModel):
+    """A format of files: its name, whether it holds a single frame, and what it is good for, by the scene's ground."""
+
+    label: str
+    still: bool
+    note: str
+    transparent_note: str
+
+
 class Facts(BaseModel):
     """What the interface must know of the rules: fonts, stations, properties, formats.
 
@@ -237,7 +246,7 @@ class Facts(BaseModel):
 
     fonts: list[FamilyAnswer]
     stations: dict[str, tuple[float, float]]
-    formats: dict[str, str]
+    formats: dict[str, FormatFacts]
     easings: dict[str, tuple[float, float, float, float]]
     safe: dict[str, float]
 

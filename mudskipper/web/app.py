@@ -21,11 +21,11 @@ from ..core.shapes import ShapeItem
 from ..core.stations import STATIONS
 from ..core.text.fonts import FAMILIES
 from ..core.walk import shown_kinds
-from ..export.encode import FORMATS
+from ..export.formats import FORMATS
 from ..export.jobs import Exports
 from ..store.store import Store
 from . import easings, exports, live, problems, projects, scenes
-from .answers import Facts, FamilyAnswer, PropertyFacts
+from .answers import Facts, FamilyAnswer, FormatFacts, PropertyFacts
 from .live import AT_ONCE, Hub
 from .security import LOCAL, Guard
 
@@ -69,7 +69,13 @@ def create_app(
             FamilyAnswer(name=name, lightest=f.lightest, heaviest=f.heaviest, italic=f.italic)
             for name, f in FAMILIES.items()
         ]
-        formats = {name: form.label for name, form in FORMATS.items()}
+        formats = {
+            name: FormatFacts(
+                label=form.label, still=form.still, note=form.note(transparent=False),
+                transparent_note=form.note(transparent=True),
+            )
+            for name, form in FORMATS.items()
+        }  # fmt: skip
         properties = {pattern: PropertyFacts.of(about) for pattern, about in shown_kinds(Layer).items()}
         tags = [Content.told_by, ShapeItem.told_by]
         return Facts(

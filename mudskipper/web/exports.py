@@ -7,7 +7,7 @@ from typing import Annotated
 from fastapi import APIRouter, Depends
 from fastapi.responses import FileResponse
 
-from ..export.encode import FORMATS
+from ..export.formats import FORMATS
 from ..export.jobs import Exports
 from ..store.store import Store
 from .answers import ExportAnswer, ExportRequest, export_answer, exports_of, store_of

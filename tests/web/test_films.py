@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import io
+import zipfile
 from fractions import Fraction
 from pathlib import Path
 from typing import Any
@@ -9,9 +11,11 @@ from typing import Any
 import av
 import numpy as np
 import pytest
+from PIL import Image
 
+from mudskipper.core.assets import NO_MEDIA
 from mudskipper.core.errors import Refused
-from mudskipper.export.encode import check_size, encode_chunk, join_chunks
+from mudskipper.export.formats import FORMATS, Film
 from mudskipper.export.render import make_job, render_chunk
 from tests.conftest import layer, scene
 
@@ -74,10 +78,10 @@ def test_chunks_lie_one_after_another_with_true_colours_and_times(
     for number, length in enumerate(lengths):
         chunks.append(tmp_path / f"chunk{number}")
         frames = [picture(turn + n) for n in range(length)]
-        encode_chunk(chunks[-1], kind, frames, SIZE, rate, alpha=False)
+        FORMATS[kind].write(chunks[-1], frames, Film(SIZE, rate))
         turn += length
     film = tmp_path / f"film.{kind}"
-    join_chunks(chunks, lengths, film, kind, rate)
+    FORMATS[kind].join(chunks, lengths, film, Film(SIZE, rate))
     frames, stream = read(film)
     assert len(frames) == 10
     tick = Fraction(rate[1], rate[0])
@@ -98,8 +102,9 @@ def test_a_film_can_be_seen_through(tmp_path: Path) -> None:
     alpha = np.kron(steps.reshape(2, 4), np.ones((32, 32))).astype(np.uint8)
     through = picture()
     through[..., 3] = alpha
-    encode_chunk(tmp_path / "chunk", "webm", [through] * 3, SIZE, (25, 1), alpha=True)
-    join_chunks([tmp_path / "chunk"], [3], tmp_path / "film.webm", "webm", (25, 1))
+    film = Film(SIZE, (25, 1), alpha=True)
+    FORMATS["webm"].write(tmp_path / "chunk", [through] * 3, film)
+    FORMATS["webm"].join([tmp_path / "chunk"], [3], tmp_path / "film.webm", film)
     frames, _ = read(tmp_path / "film.webm")
     # Matroska's AlphaMode, 0x53C0, is what browsers go by.
     assert b"\x53\xc0\x81\x01" in (tmp_path / "film.webm").read_bytes()
@@ -114,9 +119,9 @@ def test_what_is_seen_through_keeps_its_colour(tmp_path: Path, kind: str, red: i
     """A red at 40 % on nothing: over black where a film holds no alpha, not premultiplied where it does."""
     item = {"shape": "rectangle", "size": [128, 64], "fill": "#ff0000"}
     plate = layer("Plate", content={"kind": "shape", "items": [item]}, position=[64, 32], opacity=40)
-    job = make_job(scene(plate, width=128, height=64, length=3), {}, {}, kind, 0, 3)
+    job = make_job(scene(plate, width=128, height=64, length=3), NO_MEDIA, {}, kind, 0, 3)
     render_chunk(job, 0, 3, str(tmp_path / "chunk"))
-    join_chunks([tmp_path / "chunk"], [3], tmp_path / f"film.{kind}", kind, (30, 1))
+    FORMATS[kind].join([tmp_path / "chunk"], [3], tmp_path / f"film.{kind}", Film(SIZE, (30, 1)))
     (frame, *_), _ = read(tmp_path / f"film.{kind}")
     assert np.abs(middles(of_planes(frame)) - [red, 0, 0]).max() <= 4
 
@@ -129,7 +134,7 @@ def test_a_chunk_is_whole_or_not_there(tmp_path: Path) -> None:
         raise RuntimeError("the painter fell over")
 
     with pytest.raises(RuntimeError, match="fell over"):
-        encode_chunk(tmp_path / "chunk", "mp4", failing(), SIZE, (25, 1), alpha=False)
+        FORMATS["mp4"].write(tmp_path / "chunk", failing(), Film(SIZE, (25, 1)))
     assert not (tmp_path / "chunk").exists()
 
 
@@ -138,7 +143,52 @@ def test_a_chunk_is_whole_or_not_there(tmp_path: Path) -> None:
 )
 def test_an_odd_size_is_refused_with_an_even_one(size: tuple[int, int], mend: str) -> None:
     with pytest.raises(Refused) as told:
-        check_size("mp4", *size)
+        FORMATS["mp4"].check(Film(size, (25, 1)))
     assert mend in told.value.mend
-    check_size("webm", *size)
-    check_size("mp4", size[0] + 1 - (size[0] + 1) % 2, size[1] + 1 - (size[1] + 1) % 2)
+    FORMATS["webm"].check(Film(size, (25, 1)))
+    FORMATS["mp4"].check(Film((size[0] + size[0] % 2, size[1] + size[1] % 2), (25, 1)))
+
+
+@pytest.mark.parametrize("through", [False, True])
+@pytest.mark.parametrize("kind", ["gif", "webp", "apng", "sequence"])
+def test_moving_pictures_as_another_reader_sees_them(tmp_path: Path, kind: str, through: bool) -> None:
+    """Two chunks: every frame with its patches, where it is in time, and seen through where it is to be; it loops."""
+    rate, lengths, chunks = (30, 1), [4, 3], []
+    film = Film(SIZE, rate, alpha=through, first=12)
+    wanted = [picture(n) for n in range(7)]
+    for one in wanted:
+        one[:32, :32, 3] = 0 if through else 255
+    for number, length in enumerate(lengths):
+        chunks.append(tmp_path / f"chunk{number}")
+        FORMATS[kind].write(chunks[-1], wanted[4 * number : 4 * number + length], film)
+        assert FORMATS[kind].is_whole(chunks[-1])
+    out = tmp_path / f"out{FORMATS[kind].suffix}"
+    FORMATS[kind].join(chunks, lengths, out, film)
+    if kind == "sequence":
+        with zipfile.ZipFile(out) as files:
+            assert files.namelist() == [f"{number:06d}.png" for number in range(12, 19)]
+            frames = [Image.open(io.BytesIO(files.read(name))).convert("RGBA") for name in files.namelist()]
+    else:
+        with Image.open(out) as moving:
+            assert moving.n_frames == 7
+            assert moving.info.get("loop") == 0
+            frames, times = [], [0.0]
+            for number in range(7):
+                moving.seek(number)
+                frames.append(moving.convert("RGBA"))
+                times.append(times[-1] + moving.info["duration"])
+        step = {"gif": 10, "webp": 1, "apng": 0.5}[kind]
+        assert np.abs(np.array(times[:7]) - np.arange(7) * 1000 / 30).max() <= step
+    slack = {"gif": 12, "webp": 12, "apng": 0, "sequence": 0}[kind]
+    for got, real in zip(frames, wanted, strict=True):
+        there = real[..., 3] > 0
+        shown = np.asarray(got).astype(int)
+        assert ((shown[..., 3] > 0) == there).all()
+        gap = np.abs(middles(shown[..., :3].astype(float)) - middles(real[..., :3].astype(float)))
+        assert gap[1 if through else 0 :].max() <= slack
+
+
+def test_a_gif_is_refused_where_viewers_would_slow_it_down() -> None:
+    FORMATS["gif"].check(Film(SIZE, (50, 1)))
+    with pytest.raises(Refused, match="at most 50 frames a second, and this scene has 60"):
+        FORMATS["gif"].check(Film(SIZE, (60, 1)))

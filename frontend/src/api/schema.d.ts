@@ -1499,11 +1499,8 @@ export interface components {
          * @description Frames first…stop (not included) to be exported.
          */
         ExportRequest: {
-            /**
-             * Kind
-             * @enum {string}
-             */
-            kind: "webm" | "mp4" | "png";
+            /** Kind */
+            kind: string;
             /** First */
             first: number;
             /** Stop */
@@ -1534,7 +1531,7 @@ export interface components {
             };
             /** Formats */
             formats: {
-                [key: string]: string;
+                [key: string]: components["schemas"]["FormatFacts"];
             };
             /** Easings */
             easings: {
@@ -1604,6 +1601,20 @@ export interface components {
              * @default false
              */
             italic: boolean;
+        };
+        /**
+         * FormatFacts
+         * @description A format of files: its name, whether it holds a single frame, and what it is good for, by the scene's ground.
+         */
+        FormatFacts: {
+            /** Label */
+            label: string;
+            /** Still */
+            still: boolean;
+            /** Note */
+            note: string;
+            /** Transparent Note */
+            transparent_note: string;
         };
         /**
          * GrowFromEdge
@@ -3039,7 +3050,7 @@ export interface components {
         };
         /**
          * Star
-         * @description A star with a point at the top, stretched so that its points fill its size.
+         * @description A star with a point at the top, stretched so that it fills its size.
          *
          *     `inner` is how far its inner corners lie from the centre, in percent of its points; `rounding` and
          *     `inner_rounding` are the radii of both.
@@ -5017,6 +5028,10 @@ export interface operations {
                 content: {
                     "video/webm": unknown;
                     "video/mp4": unknown;
+                    "image/gif": unknown;
+                    "image/webp": unknown;
+                    "image/apng": unknown;
+                    "application/zip": unknown;
                     "image/png": unknown;
                 };
             };

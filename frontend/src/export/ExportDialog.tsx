@@ -1,4 +1,4 @@
-import { Box, chakra, Flex, Text } from "@chakra-ui/react";
+import { Box, chakra, Flex, Grid, Text } from "@chakra-ui/react";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { Download } from "lucide-react";
 import { useState } from "react";
@@ -13,7 +13,6 @@ import { useSession } from "../scene/session";
 import { readTime, TIME_FORMS, timecode } from "../scene/times";
 import { framesOver } from "../stage/player";
 
-type Kind = "webm" | "mp4" | "png";
 type Over = "all" | "span" | "range" | "keys";
 
 const OVERS: Record<Over, string> = {
@@ -21,15 +20,6 @@ const OVERS: Record<Over, string> = {
   span: "selected span",
   range: "marked range",
   keys: "selected keys",
-};
-
-const NOTES: Record<Kind, (transparent: boolean) => string> = {
-  webm: (transparent) => (transparent ? "Film with transparency, for the web and for editing." : "Film for the web."),
-  mp4: (transparent) =>
-    transparent
-      ? "Film that plays everywhere. It holds no transparency: the picture lies on black."
-      : "Film that plays everywhere.",
-  png: () => "The frame at the playhead, every pixel as on the stage.",
 };
 
 /** Choose a format and frames, watch the exports of this scene, stop them, take the files. */
@@ -47,14 +37,14 @@ function Chooser() {
   const cache = useQueryClient();
   const facts = useFacts();
   const { scene } = useScene();
-  const [kind, setKind] = useState<Kind>("webm");
+  const [kind, setKind] = useState("webm");
   const [first, setFirst] = useState("0");
   const [last, setLast] = useState(String(scene.length - 1));
   const [fault, setFault] = useState("");
   const [over, setOver] = useState<Over>("all");
   const overs = (["all", "span", "range", "keys"] as const).filter((which) => framesOver(session, which));
   const transparent = !scene.background!.endsWith("ff");
-  const still = kind === "png";
+  const still = facts.formats[kind]?.still ?? false;
   const frame = session.frames.frame;
 
   const choose = (which: Over) => {
@@ -93,8 +83,8 @@ function Chooser() {
 
   return (
     <Box>
-      <Flex role="radiogroup" aria-label="Format" gap="2">
-        {(["webm", "mp4", "png"] as const).map((name) => (
+      <Grid role="radiogroup" aria-label="Format" gap="2" templateColumns="1fr 1fr">
+        {Object.entries(facts.formats).map(([name, { label, note, transparent_note }]) => (
           <chakra.button
             key={name}
             type="button"
@@ -114,13 +104,13 @@ function Chooser() {
             onClick={() => setKind(name)}
             _focusVisible={{ outline: "2px solid", outlineColor: "act" }}
           >
-            <Text fontWeight={700}>{facts.formats[name] ?? name}</Text>
+            <Text fontWeight={700}>{label}</Text>
             <Text color="quiet" fontSize="12px">
-              {NOTES[name](transparent)}
+              {transparent ? transparent_note : note}
             </Text>
           </chakra.button>
         ))}
-      </Flex>
+      </Grid>
       <Flex align="center" gap="2" mt="3" flexWrap="wrap">
         {still ? (
           <Text>
@@ -210,7 +200,7 @@ function Jobs() {
           data-state={job.state}
         >
           <Flex align="center" gap="2">
-            <Text fontWeight={600}>{facts.formats[job.kind] ?? job.kind}</Text>
+            <Text fontWeight={600}>{facts.formats[job.kind]?.label ?? job.kind}</Text>
             <Text color="quiet">
               {STATES[job.state]} · {job.done} of {job.total} {job.total === 1 ? "frame" : "frames"}
             </Text>

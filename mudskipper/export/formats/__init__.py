@@ -1,0 +1,18 @@
+"""The formats of files; a new one is a file of its own and a line here."""
+
+from .apng import AnimatedPNG
+from .base import Film, Format
+from .gif import GIF
+from .mp4 import MP4
+from .png import PNG
+from .sequence import PictureSequence
+from .webm import WebM
+from .webp import AnimatedWebP
+
+FORMATS: dict[str, Format] = {
+    one.kind: one
+    for one in (WebM(), MP4(), GIF(), AnimatedWebP(), AnimatedPNG(), PictureSequence(), PNG())
+}  # fmt: skip
+"""By their kinds, in the order in which they are offered."""
+
+__all__ = ["FORMATS", "Film", "Format"]

@@ -1,0 +1,33 @@
+"""A single frame as a PNG file."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+from pathlib import Path
+
+import numpy as np
+from PIL import Image
+
+from .base import Film, Format, whole
+
+
+class PNG(Format):
+    """A single frame as a PNG file."""
+
+    kind = "png"
+    label = "PNG still"
+    suffix = ".png"
+    media_type = "image/png"
+    alpha = True
+    still = True
+
+    def note(self, transparent: bool) -> str:
+        return "The frame at the playhead, every pixel as on the stage."
+
+    def write(self, path: Path, frames: Iterable[np.ndarray], film: Film) -> None:
+        with whole(path) as part:
+            part.write_bytes(b"")
+            Image.fromarray(next(iter(frames))).save(part, "PNG", compress_level=3)
+
+    def join(self, chunks: list[Path], lengths: list[int], out: Path, film: Film) -> None:
+        chunks[0].replace(out)

@@ -1,0 +1,32 @@
+"""An animated WebP."""
+
+from __future__ import annotations
+
+from fractions import Fraction
+from pathlib import Path
+
+import av
+import numpy as np
+
+from .animated import AnimatedFormat, Frames, encode
+from .base import Film
+
+
+class AnimatedWebP(AnimatedFormat):
+    """An animated WebP, transparent or not."""
+
+    kind = "webp"
+    label = "Animated WebP"
+    suffix = ".webp"
+    media_type = "image/webp"
+
+    def note(self, transparent: bool) -> str:
+        return "A moving picture for the web, smaller than GIF, in all colours."
+
+    def finish(self, path: Path, frames: Frames, film: Film) -> None:
+        given = (
+            av.VideoFrame.from_ndarray(np.ascontiguousarray(pixels[..., [2, 1, 0, 3]]), format="bgra")
+            for pixels in frames()
+        )
+        options = {"quality": "90", "compression_level": "4"}
+        encode(path, given, film, "libwebp_anim", "webp", "bgra", Fraction(1, 1000), options, {"loop": "0"})
