@@ -6,18 +6,16 @@ import itertools
 
 import numpy as np
 
-from . import motions
-from .bezier import Floats, coefficients, split
-from .easing import Bezier, Bounce, Ease, Points, Spring, Steps, bezier_numbers, ease_at, steps_progress
+from .bezier import split
+from .easing import Ease, bezier_numbers, ease_at
+from .easings import Bezier, Points
+from .easings.base import Breaks
 
-FINE = 256
 NEAR = 1e-4
 """Parts of the way smaller than this are none: they are within a tenth of what a cut promises."""
 MOST = 9e5
 AFTER = 1e-9
 """A moment just after another, for jumps that belong to the earlier side."""
-
-Breaks = list[tuple[float, float]]
 
 
 def split_ease(ease: Ease, u: float) -> tuple[Ease | None, Ease | None, float]:
@@ -76,7 +74,7 @@ def furthest(ease: Ease, start: float, end: float) -> float:
 
 def jumps_of(ease: Ease) -> list[float]:
     """The times in (0, 1] at which an easing jumps, that at its end included where it does not end at 1."""
-    if not isinstance(ease, Steps | Points):
+    if isinstance(ease, str) or not ease.jumps:
         return []
     breaks = [*_breaks(ease, 0.0, 1.0), (1.0, 1.0)]
     return [u for (u, v), (after, w) in itertools.pairwise(breaks) if u == after > 0 and abs(v - w) > NEAR]
@@ -111,57 +109,7 @@ def _points(breaks: Breaks) -> Points:
 
 def _breaks(ease: Ease, start: float, end: float) -> Breaks:
     """Times and progress that follow an easing between two times by straight lines and jumps."""
-    if isinstance(ease, Steps):
-        return _of_steps(ease, start, end)
-    if isinstance(ease, Points):
-        return _of_points(ease, start, end)
-    times = _sampled(ease, start, end)
-    values = ease_at(ease, times)
-    return [(float(u), float(v)) for u, v in zip(times, values, strict=True)]
-
-
-def _of_steps(ease: Steps, start: float, end: float) -> Breaks:
-    """The levels of steps between two times, the last of them until the end."""
-    edges = np.arange(1, ease.steps) / ease.steps
-    inside = edges[(edges > start + 1e-12) & (edges < end - 1e-12)]
-
-    def level(u: Floats) -> Floats:
-        return steps_progress(ease, u)
-
-    begun = float(level(np.array([start]))[0])
-    found = [(start, begun)]
-    for edge, before, after in zip(inside, level(inside - 1e-10), level(inside), strict=True):
-        found += [(float(edge), float(before)), (float(edge), float(after))]
-    last = [(end, found[-1][1])]
-    if end == 1:
-        last.append((1.0, float(level(np.array([1.0]))[0])))
-    return [*found, *last]
-
-
-def _of_points(ease: Points, start: float, end: float) -> Breaks:
-    """Points between two times, free ends and jumps kept."""
-    inner = [(u, v) for u, v in ease.points if start < u < end]
-    ends = ease_at(ease, np.array([start, end]))
-    found = [(start, float(ends[0])), *inner]
-    at_end = [(u, v) for u, v in ease.points if u == end]
-    if at_end:
-        found.append(at_end[0])
-    if not at_end or at_end[-1][1] != at_end[0][1]:
-        found.append((end, float(ends[1])))
-    return found
-
-
-def _sampled(ease: Ease, start: float, end: float) -> Floats:
-    """The times at which a smooth easing is taken: closer where it is quick, and at its kinks."""
-    fine = FINE if not isinstance(ease, Spring) else max(FINE, int(100 / ease.spring.response))
-    times = np.linspace(start, end, min(fine, 1_900) + 1)
+    if not isinstance(ease, str):
+        return ease.breaks(start, end)
     numbers = bezier_numbers(ease)
-    if numbers is not None:
-        (row,) = coefficients([numbers])
-        s = np.linspace(0, 1, 1_025)
-        steep = ((row[0] * s + row[1]) * s + row[2]) * s
-        times = np.union1d(times, steep[(steep > start) & (steep < end)])
-    if isinstance(ease, Bounce):
-        kinks = motions.landings(ease.bounce.count, ease.bounce.damping)
-        times = np.union1d(times, kinks[(kinks > start) & (kinks < end)])
-    return np.asarray(times)
+    return Bezier(bezier=numbers).breaks(start, end) if numbers else [(start, start), (end, end)]

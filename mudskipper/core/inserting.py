@@ -7,8 +7,9 @@ from typing import Any
 
 import numpy as np
 
-from .easing import Points, Steps, ease_at
+from .easing import ease_at
 from .easing_cut import furthest, jumps_of, split_ease, stays_within, turned_ease
+from .easings import Points
 from .errors import Refused
 from .fitting import fitted_keys
 from .keys import key_data, with_key
@@ -75,7 +76,9 @@ def inserted(track: Track, name: str, frame: float, fps: float) -> Track:
 def _keeps_its_slope(track: Track, number: int) -> bool:
     """Whether a stretch cut in two runs at its ends exactly as before."""
     ease = track.keys[number].ease
-    return number not in track.curve.paths and (ease in ("linear", "hold") or isinstance(ease, Points | Steps))
+    return number not in track.curve.paths and (
+        ease in ("linear", "hold") or (not isinstance(ease, str) and ease.jumps)
+    )
 
 
 def _straightened(track: Track, name: str, number: int, frame: float, fps: float) -> Track:

@@ -12,8 +12,9 @@ from pydantic import TypeAdapter
 
 from mudskipper.core.anchor import explain
 from mudskipper.core.assets import NO_MEDIA
-from mudskipper.core.easing import Bezier, Ease, ease_at, end_slope
+from mudskipper.core.easing import Ease, ease_at, end_slope
 from mudskipper.core.easing_cut import split_ease
+from mudskipper.core.easings import Bezier
 from mudskipper.core.errors import Refused
 from mudskipper.core.motions import settle_share
 from mudskipper.core.resolve import resolve

@@ -6,6 +6,7 @@ from typing import ClassVar
 
 import numpy as np
 
+from ..easing_cut import jumps_of
 from ..edits import Edit
 from ..edits.bulk import Ripple
 from ..geometry import corners
@@ -55,7 +56,7 @@ def _explained(one: ResolvedLayer, frame: int) -> bool:
         if track.cadence is not None or "repeat" in (track.before, track.after):
             return True
         for key, after in zip(track.keys, track.keys[1:], strict=False):
-            if key.frame < local <= after.frame + 1e-9 and (key.ease == "hold" or hasattr(key.ease, "steps")):
+            if key.frame < local <= after.frame + 1e-9 and (key.ease == "hold" or jumps_of(key.ease)):
                 return True
     return False
 

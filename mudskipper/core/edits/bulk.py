@@ -7,7 +7,8 @@ from typing import Annotated, Any, Literal
 
 from pydantic import Field
 
-from ..easing import Bezier, bezier_numbers
+from ..easing import bezier_numbers
+from ..easings import Bezier
 from ..errors import Refused
 from ..inserting import inserted
 from ..keys import without_twins

@@ -11,7 +11,8 @@ from pydantic import Field
 from .. import position as position_of
 from ..anchor import moment, reanchored, station_point
 from ..assets import Assets
-from ..easing import Bezier, Ease
+from ..easing import Ease
+from ..easings import Bezier
 from ..inserting import inserted
 from ..keys import straight, with_key
 from ..model import Model, Whole

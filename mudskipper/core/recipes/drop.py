@@ -7,7 +7,8 @@ from typing import Annotated, Literal
 from pydantic import Field
 
 from ..assets import Assets
-from ..easing import Bounce, BounceNumbers, Ease
+from ..easing import Ease
+from ..easings import Bounce, BounceNumbers
 from ..geometry import bounds_at, way_out
 from ..model import Whole
 from ..scene import Layer, Scene

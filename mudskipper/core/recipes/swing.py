@@ -7,7 +7,7 @@ from typing import Annotated, Literal
 from pydantic import Field
 
 from ..assets import Assets
-from ..easing import Spring, SpringNumbers
+from ..easings import Spring, SpringNumbers
 from ..scene import Layer, Scene
 from .base import Angle, Length, Recipe, Station, anchored, keyed, value_now
 

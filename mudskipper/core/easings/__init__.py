@@ -1,0 +1,16 @@
+"""The kinds of easing; a new one is a file of its own and a line here."""
+
+from .base import Easing
+from .bezier import Bezier
+from .bounce import Bounce, BounceNumbers
+from .overshoot import Overshoot
+from .points import Points
+from .spring import Spring, SpringNumbers
+from .steps import Steps
+
+EASINGS: list[type[Easing]] = [Bezier, Steps, Points, Overshoot, Bounce, Spring]
+"""An easing from outside is added to this list before the document is imported."""
+
+__all__ = [
+    "EASINGS", "Bezier", "Bounce", "BounceNumbers", "Easing", "Overshoot", "Points", "Spring", "SpringNumbers", "Steps",
+]  # fmt: skip
