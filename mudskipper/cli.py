@@ -151,7 +151,8 @@ def edit(
     """Apply typed edits to a scene document."""
     from pydantic import TypeAdapter, ValidationError
 
-    from .core.edits import AnyEdit, apply_edits
+    from .core.edits import apply_edits
+    from .core.edits.any import AnyEdit
     from .core.errors import refusal_of
 
     document, assets, _ = scene_and_media(scene, media)

@@ -58,11 +58,12 @@ class Server:
     folder: Path
     url: str = ""
     process: subprocess.Popen[str] | None = None
+    module: str = "mudskipper.cli"
     options: list[str] = field(default_factory=list)
 
     def start(self, port: int = 0) -> None:
         """Start it, and wait for the address it prints."""
-        serve = [sys.executable, "-m", "mudskipper.cli", "serve", "--demo", "--port", str(port)]
+        serve = [sys.executable, "-m", self.module, "serve", "--demo", "--port", str(port)]
         self.command = [*serve, *self.options, "--data", str(self.folder)]
         environment = {**os.environ, "PYTHONUNBUFFERED": "1"}
         self.process = subprocess.Popen(self.command, stdout=subprocess.PIPE, text=True, env=environment)

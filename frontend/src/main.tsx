@@ -6,6 +6,7 @@ import { CacheProvider } from "@emotion/react";
 import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { createRoot } from "react-dom/client";
 import { createBrowserRouter, RouterProvider } from "react-router";
+import { Fault } from "./home/Fault";
 import { Home } from "./home/Home";
 import { watchFocus } from "./parts/focus";
 import { ScenePage } from "./scene/ScenePage";
@@ -19,8 +20,8 @@ const nonce = document.querySelector<HTMLMetaElement>("meta[name=csp-nonce]")?.c
 const styles = createCache({ key: "ms", nonce });
 const queries = new QueryClient({ defaultOptions: { queries: { retry: false, refetchOnWindowFocus: false } } });
 const router = createBrowserRouter([
-  { path: "/", element: <Home /> },
-  { path: "/scene/:sceneId", element: <ScenePage /> },
+  { path: "/", element: <Home />, errorElement: <Fault /> },
+  { path: "/scene/:sceneId", element: <ScenePage />, errorElement: <Fault /> },
 ]);
 
 createRoot(document.getElementById("root")!).render(

@@ -76,9 +76,8 @@ def inserted(track: Track, name: str, frame: float, fps: float) -> Track:
 def _keeps_its_slope(track: Track, number: int) -> bool:
     """Whether a stretch cut in two runs at its ends exactly as before."""
     ease = track.keys[number].ease
-    return number not in track.curve.paths and (
-        ease in ("linear", "hold") or (not isinstance(ease, str) and ease.jumps)
-    )
+    plain = ease in ("linear", "hold") if isinstance(ease, str) else ease.jumps
+    return number not in track.curve.paths and plain
 
 
 def _straightened(track: Track, name: str, number: int, frame: float, fps: float) -> Track:

@@ -22,7 +22,8 @@ from pydantic import TypeAdapter
 from ..core.assets import Assets, PictureInfo
 from ..core.document import read_scene, read_written, schema_form
 from ..core.easing import Ease
-from ..core.edits import AnyEdit, Edit, Outcome, apply_edits
+from ..core.edits import Edit, Outcome, apply_edits
+from ..core.edits.any import AnyEdit
 from ..core.errors import Refused
 from ..core.scene import Scene, new_id
 from ..media.pictures import Picture, read_picture

@@ -7,7 +7,7 @@ from typing import Annotated, Any, Literal
 from fastapi import Request, Response
 from pydantic import BaseModel, Field
 
-from ..core.edits import AnyEdit
+from ..core.edits.any import AnyEdit
 from ..core.model import Name
 from ..core.scene import Scene
 from ..core.seen import Reason

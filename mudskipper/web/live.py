@@ -14,7 +14,7 @@ from anyio.to_thread import run_sync
 from fastapi import APIRouter, WebSocket, WebSocketDisconnect
 from pydantic import BaseModel, Field, ValidationError
 
-from ..core.edits import AnyEdit
+from ..core.edits.any import AnyEdit
 from ..core.errors import Refused, fault_words
 from ..core.resolve import Resolved, TrackMemo, resolve_layers
 from ..store.store import Store

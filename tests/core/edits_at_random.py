@@ -8,7 +8,8 @@ from typing import Any
 
 from pydantic import TypeAdapter, ValidationError
 
-from mudskipper.core.edits import AnyEdit, Edit
+from mudskipper.core.edits import Edit
+from mudskipper.core.edits.any import AnyEdit
 from mudskipper.core.edits.recipes import AnyRecipe
 from mudskipper.core.recipes import RECIPES as RECIPE_KINDS
 from mudskipper.core.scene import Scene

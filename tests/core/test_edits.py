@@ -11,7 +11,8 @@ from hypothesis import strategies as st
 from pydantic import TypeAdapter
 
 from mudskipper.core.assets import NO_MEDIA
-from mudskipper.core.edits import AnyEdit, Outcome, apply_edits
+from mudskipper.core.edits import Outcome, apply_edits
+from mudskipper.core.edits.any import AnyEdit
 from mudskipper.core.errors import Refused
 from mudskipper.core.resolve import resolve
 from mudskipper.core.scene import Scene

@@ -773,15 +773,15 @@ export interface components {
          *     anchor of the first one.
          */
         Align: {
-            /** Layers */
-            layers: string[];
-            /** Frame */
-            frame: number;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
              */
             edit: "align";
+            /** Layers */
+            layers: string[];
+            /** Frame */
+            frame: number;
             /**
              * Edge
              * @enum {string}
@@ -979,6 +979,11 @@ export interface components {
          * @description Make the start of a motion: layers stand where they are at `frame`, and come from elsewhere before it.
          */
         BringIn: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            edit: "bring_in";
             /** Layers */
             layers: string[];
             /** Frame */
@@ -1011,11 +1016,6 @@ export interface components {
              *     }
              */
             ease: ("linear" | "hold" | "ease" | "ease-in" | "ease-out" | "ease-in-out") | components["schemas"]["Bezier"] | components["schemas"]["Steps"] | components["schemas"]["Points"] | components["schemas"]["Overshoot"] | components["schemas"]["Bounce"] | components["schemas"]["Spring"];
-            /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
-             */
-            edit: "bring_in";
         };
         /**
          * BringTo
@@ -1220,15 +1220,15 @@ export interface components {
          * @description Lay layers out with equal gaps between them, the outermost staying where they are.
          */
         Distribute: {
-            /** Layers */
-            layers: string[];
-            /** Frame */
-            frame: number;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
              */
             edit: "distribute";
+            /** Layers */
+            layers: string[];
+            /** Frame */
+            frame: number;
             /**
              * Axis
              * @enum {string}
@@ -2581,6 +2581,11 @@ export interface components {
          *     turns keep their angles where x and y grow apart, since a layer has no shear.
          */
         ScaleLayers: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            edit: "scale_layers";
             /** Layers */
             layers: string[];
             /** Frame */
@@ -2591,11 +2596,6 @@ export interface components {
              * @enum {string}
              */
             about: "box" | "own";
-            /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
-             */
-            edit: "scale_layers";
             /** Handle */
             handle: string;
             /** To */
@@ -3239,6 +3239,11 @@ export interface components {
          * @description Make the end of a motion: layers stand where they are at `frame`, and go elsewhere after it.
          */
         TakeOut: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            edit: "take_out";
             /** Layers */
             layers: string[];
             /** Frame */
@@ -3264,11 +3269,6 @@ export interface components {
              * @default ease-in
              */
             ease: ("linear" | "hold" | "ease" | "ease-in" | "ease-out" | "ease-in-out") | components["schemas"]["Bezier"] | components["schemas"]["Steps"] | components["schemas"]["Points"] | components["schemas"]["Overshoot"] | components["schemas"]["Bounce"] | components["schemas"]["Spring"];
-            /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
-             */
-            edit: "take_out";
         };
         /**
          * TextContent
@@ -3356,6 +3356,11 @@ export interface components {
          * @description Turn layers by degrees, clockwise: about the middle of their common box, or each about its own anchor.
          */
         TurnLayers: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            edit: "turn_layers";
             /** Layers */
             layers: string[];
             /** Frame */
@@ -3366,11 +3371,6 @@ export interface components {
              * @enum {string}
              */
             about: "box" | "own";
-            /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
-             */
-            edit: "turn_layers";
             /** By */
             by: number;
         };

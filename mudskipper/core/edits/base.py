@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from abc import abstractmethod
 from dataclasses import dataclass, field
-from typing import Any
+from typing import Any, ClassVar
 
 from pydantic import ConfigDict
 
@@ -34,6 +34,8 @@ class Edit(Model):
     """One change of a scene. Frames are frames of the scene unless said otherwise."""
 
     model_config = ConfigDict(json_schema_extra=_names_its_kind)
+    told_by: ClassVar[str] = "edit"
+    edit: str
 
     @abstractmethod
     def apply(self, scene: Scene, bench: Bench) -> Scene:

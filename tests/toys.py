@@ -1,0 +1,171 @@
+"""A kind of everything from outside of the package: `docs/extending.md` says how each is made.
+
+A list of kinds is read where a field that holds them is made: that of easings by tracks, that of shapes by contents,
+all others by the document. Run as a program this is the command line of Mudskipper with these kinds.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+from pathlib import Path
+from typing import Annotated, ClassVar, Literal, Self
+
+import numpy as np
+
+from mudskipper.core.bezier import Floats
+from mudskipper.core.easings import EASINGS
+from mudskipper.core.easings.base import Easing, numbers
+
+
+class Late(Easing):
+    """An easing: nothing until a share of the time, then evenly."""
+
+    function: ClassVar[str] = "late"
+
+    late: float
+
+    def progress(self, u: Floats) -> Floats:
+        return np.clip((u - self.late) / (1 - self.late), 0, 1)
+
+    def slope(self, end: int) -> float:
+        return 1 / (1 - self.late) if end else 0.0
+
+    @property
+    def text(self) -> str:
+        return f"late({self.late:g})"
+
+    @classmethod
+    def read(cls, parts: list[str]) -> Self:
+        (late,) = numbers(cls.function, parts, 1)
+        return cls(late=late)
+
+    def kinks(self, start: float, end: float) -> Floats:
+        return np.array([self.late] if start < self.late < end else [])
+
+
+EASINGS.append(Late)
+
+from mudskipper.core.shapes import SHAPES  # noqa: E402
+from mudskipper.core.shapes.base import ShapeItem, Values  # noqa: E402
+from mudskipper.core.shown import Shown  # noqa: E402
+from mudskipper.core.tracks import ColourTrack, NumberTrack  # noqa: E402
+
+
+class Kite(ShapeItem):
+    """A shape: four corners, the widest place at a height of its own."""
+
+    label: ClassVar[str] = "kite"
+
+    shape: Literal["kite"] = "kite"
+    waist: Annotated[NumberTrack, Shown("Waist", "%", low=0, high=100)] = NumberTrack(rest=30.0)
+
+    def outline(self, values: Values) -> tuple[str, Floats]:
+        left, top, width, height = (self.box(values)[:, i] for i in range(4))
+        across = top + values["waist"][:, 0] / 100 * height
+        points = (left + width / 2, top, left + width, across, left + width / 2, top + height, left, across)
+        return "MLLLZ", np.stack(np.broadcast_arrays(*points), axis=1)
+
+
+SHAPES.append(Kite)
+
+from mudskipper.core.assets import Assets  # noqa: E402
+from mudskipper.core.contents import CONTENTS  # noqa: E402
+from mudskipper.core.contents.base import Content  # noqa: E402
+from mudskipper.core.draw.outlines import rounded  # noqa: E402
+from mudskipper.core.draw.pen import Pen  # noqa: E402
+
+
+class Nest(Content):
+    """A content: squares in groups within groups, each turned, faded and blended."""
+
+    kind: Literal["nest"] = "nest"
+    depth: int = 3
+    blend: str = "multiply"
+    opacity: Annotated[NumberTrack, Shown("Nest opacity", "%", low=0, high=100)] = NumberTrack(rest=60.0)
+    fill: Annotated[ColourTrack, Shown("Fill")] = ColourTrack(rest="#d9482fff")
+
+    @property
+    def default_name(self) -> str:
+        return "Nest"
+
+    def box(self, values: Values, assets: Assets) -> Floats:
+        return np.array([[-100.0, -60.0, 200.0, 120.0]])
+
+    def draw(self, pen: Pen, values: Values, assets: Assets) -> None:
+        def level(depth: int) -> None:
+            box, none = np.array([[-100.0, -60.0, 120.0, 90.0]]), np.zeros((1, 1))
+            ink = np.array([[30.0, 60.0 * depth, 90.0, 200.0]])
+            pen.path(*rounded(box, none, none), values["fill"], ink, np.array([[7.0]]))
+            if depth:
+                turn = np.array([[0.8, 0.3, -0.3, 0.8, 25.0, 14.0]])
+                with pen.group(turn, np.rint(values["opacity"] * 2.55), self.blend if depth % 2 else "normal"):
+                    level(depth - 1)
+
+        level(self.depth)
+
+
+CONTENTS.append(Nest)
+from mudskipper.core.checks import CHECKS  # noqa: E402
+from mudskipper.core.checks.base import Check, Finding  # noqa: E402
+from mudskipper.core.edits import EDITS  # noqa: E402
+from mudskipper.core.edits.base import Bench, Edit, name_of, unlocked  # noqa: E402
+from mudskipper.core.model import Id  # noqa: E402
+from mudskipper.core.resolve import ResolvedLayer  # noqa: E402
+from mudskipper.core.scene import Scene  # noqa: E402
+from mudskipper.export.formats import FORMATS  # noqa: E402
+from mudskipper.export.formats.base import Film, Format, whole  # noqa: E402
+
+
+class Shout(Edit):
+    """An edit: a layer's name in capitals."""
+
+    edit: Literal["shout"] = "shout"
+    layer: Id
+
+    def apply(self, scene: Scene, bench: Bench) -> Scene:
+        layer = unlocked(scene, self.layer)
+        return scene.with_layer(layer.model_copy(update={"name": layer.name.upper()}))
+
+    def words(self, scene: Scene) -> str:
+        return f"Shouted {name_of(scene, self.layer)}"
+
+
+class Whisper(Check):
+    """A check: a name that shouts."""
+
+    name: ClassVar[str] = "whisper"
+
+    def find(self, scene: Scene, one: ResolvedLayer) -> Finding | None:
+        if one.layer.name != one.layer.name.upper():
+            return None
+        sentence = f"'{one.layer.name}' shouts."
+        return Finding(check=self.name, layer=one.layer.id, frame=0, figure=1.0, sentence=sentence)
+
+
+class Means(Format):
+    """A format: the mean colour of each frame, a line each."""
+
+    kind, label, suffix, media_type = "means", "Mean colours", ".txt", "text/plain"
+
+    def note(self, transparent: bool) -> str:
+        return "One colour for each frame."
+
+    def write(self, path: Path, frames: Iterable[np.ndarray], film: Film) -> None:
+        with whole(path) as part:
+            part.write_text("".join(f"{np.rint(pixels.mean(axis=(0, 1)))[:3].tolist()}\n" for pixels in frames))
+
+    def join(self, chunks: list[Path], lengths: list[int], out: Path, film: Film) -> None:
+        out.write_text("".join(chunk.read_text() for chunk in chunks))
+
+    def is_whole(self, chunk: Path) -> bool:
+        return chunk.exists()
+
+
+EDITS.append(Shout)
+CHECKS.append(Whisper())
+FORMATS[Means.kind] = Means()
+
+if __name__ == "__main__":
+    from mudskipper.cli import main
+
+    main()
