@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import functools
 import os
 import subprocess
 import sys
@@ -21,6 +22,10 @@ CHROMIUM = "--no-sandbox --disable-gpu --disable-background-networking --disable
 
 TRIALS = int(os.environ.get("MUDSKIPPER_TRIALS", "1"))
 """How many times longer than in the suite the trials of trust are: killed servers, generated requests, pictures."""
+
+# A busy machine takes longer to answer than httpx waits by itself.
+for _name in ("get", "post", "put", "delete"):
+    setattr(httpx, _name, functools.partial(getattr(httpx, _name), timeout=60))
 
 # Two windows and a server share the machine with as much again of another worker.
 expect.set_options(timeout=15_000)

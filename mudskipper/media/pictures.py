@@ -6,27 +6,20 @@ Both painters read the same PNG, so that a decoder's differences can never part 
 from __future__ import annotations
 
 import io
-import resource
 import subprocess
 import sys
 import threading
 from contextlib import nullcontext
 from dataclasses import dataclass
-from fractions import Fraction
 
-import numpy as np
-from PIL import Image, ImageCms, ImageOps
+from PIL import Image
 
 from ..core.errors import Refused
+from .decoding import KINDS, LARGE, SECONDS
 
-KINDS = {"PNG": "image/png", "JPEG": "image/jpeg", "WEBP": "image/webp"}
 MOST_BYTES = 64 * 1024 * 1024
 MOST_SIDE = 16_384
 MOST_PIXELS = 80_000_000
-LARGE = 8_000_000
-"""Pixels of a picture that is encoded quickly rather than small."""
-SECONDS = 60
-MEMORY = 3 * 1024**3
 DECODING = threading.BoundedSemaphore(2)
 """Pictures that are decoded at once: each may take as much memory as it is allowed."""
 ALONE = threading.Lock()
@@ -53,7 +46,7 @@ def read_picture(data: bytes, name: str) -> Picture:
     try:
         with DECODING, ALONE if large else nullcontext():
             child = subprocess.run(
-                [sys.executable, "-m", "mudskipper.media.pictures"], input=data, capture_output=True, timeout=SECONDS
+                [sys.executable, "-m", "mudskipper.media.decoding"], input=data, capture_output=True, timeout=SECONDS
             )
     except subprocess.TimeoutExpired:
         raise Refused(f"It could not be decoded within {SECONDS} seconds.", where=name) from None
@@ -81,52 +74,3 @@ def check_size(data: bytes, name: str) -> int:
             where=name, mend="Make it smaller, then add it again.",
         )  # fmt: skip
     return width * height
-
-
-def normalise(data: bytes) -> bytes:
-    """Decode a picture, turn it upright, bring it to sRGB, and encode it as PNG."""
-    image: Image.Image = Image.open(io.BytesIO(data), formats=list(KINDS))
-    profile = image.info.get("icc_profile")
-    image = ImageOps.exif_transpose(image)
-    has_alpha = "A" in image.getbands() or "transparency" in image.info
-    if profile:
-        mode = "RGBA" if has_alpha and image.mode != "P" else "RGB"
-        if image.mode in ("RGB", "RGBA", "CMYK", "L"):
-            alpha = image.getchannel("A") if mode == "RGBA" else None
-            flat = image.convert("RGB") if image.mode == "RGBA" else image
-            try:
-                source = ImageCms.ImageCmsProfile(io.BytesIO(profile))
-                converted = ImageCms.profileToProfile(flat, source, ImageCms.createProfile("sRGB"), outputMode="RGB")
-            except (ImageCms.PyCMSError, OSError, ValueError):
-                converted = None  # a profile that cannot be used says nothing: the numbers are taken as sRGB
-            if converted is not None:
-                image = converted
-                if alpha is not None:
-                    image.putalpha(alpha)
-    image = image.convert("RGBA" if has_alpha else "RGB")
-    image.info.clear()
-    if image.width * image.height > LARGE:
-        return quick_png(image)
-    out = io.BytesIO()
-    image.save(out, "PNG", compress_level=3)
-    return out.getvalue()
-
-
-def quick_png(image: Image.Image) -> bytes:
-    """A large picture as a PNG file, each row as its difference from the one above: Pillow tries five ways for every
-    row, which takes two to three times as long for a file about as large."""
-    import av  # takes long to load, and few pictures need it
-
-    form = {"RGB": "rgb24", "RGBA": "rgba"}[image.mode]
-    encoder = av.CodecContext.create("png", "w")
-    encoder.width, encoder.height, encoder.pix_fmt = image.width, image.height, form
-    encoder.time_base = Fraction(1, 1)
-    encoder.options = {"pred": "up", "compression_level": "1"}
-    frame = av.VideoFrame.from_ndarray(np.asarray(image), format=form)
-    return b"".join(bytes(packet) for packet in [*encoder.encode(frame), *encoder.encode(None)])
-
-
-if __name__ == "__main__":
-    resource.setrlimit(resource.RLIMIT_AS, (MEMORY, MEMORY))
-    resource.setrlimit(resource.RLIMIT_CPU, (SECONDS, SECONDS))
-    sys.stdout.buffer.write(normalise(sys.stdin.buffer.read()))

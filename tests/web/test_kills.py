@@ -24,7 +24,7 @@ def edit_until_gone(url: str, name: str, pending: list[str], begun: threading.Ev
     """
     edit = {"edit": "move_layers", "layers": [name], "frame": 0, "by": [1, 0]}
     acknowledged = 0
-    with httpx.Client() as client:
+    with httpx.Client(timeout=60) as client:
         while True:
             if not pending:
                 pending.append(uuid.uuid4().hex)
