@@ -78,7 +78,7 @@ def test_edits_and_checks_without_a_server(folder: Path) -> None:
             ["render", "[lost] long ago, and far from here, in a folder of no name.json", "--out", "a.png"],
             "[lost] long ago, and far",
         ),
-        (["render", "opener.json", "--out", "a.gif"], "The file's ending names the format"),
+        (["render", "opener.json", "--out", "a.doc"], "The file's ending names the format"),
         (["render", "opener.json", "--frames", "9", "--out", "a.webm"], "Frames are written FIRST:STOP"),
         (["render", "opener.json", "--frame", "900", "--out", "a.png"], "has frames 0 to 239"),
         (["resolve", "lost.json", "--frames", "0:9", "--out", "a.json"], "The picture ghost is not in"),
