@@ -76,6 +76,7 @@ function LayerPanel({ layer }: { layer: Layer }) {
       )}
       <SeenNote layer={layer.id!} />
       <AnchorBlock layer={layer} />
+      {layer.content.kind === "text" && <TextBlock layer={layer} content={layer.content} facts={facts} />}
       <Box mt="2.5">
         {rows.map(([name, track]) => (
           <PropertyRow
@@ -94,7 +95,6 @@ function LayerPanel({ layer }: { layer: Layer }) {
       <PathBlock layer={layer} />
       <VariantsBlock layer={layer} />
       <ArrangeBlock layers={[layer]} />
-      {layer.content.kind === "text" && <TextBlock layer={layer} content={layer.content} facts={facts} />}
       {layer.content.kind === "shape" && <ShapeBlock layer={layer} content={layer.content} />}
       {layer.content.kind === "picture" && <PictureBlock layer={layer} content={layer.content} />}
     </>

@@ -100,33 +100,35 @@ function MainView() {
   useEffect(() => {
     document.title = `${scene.name} · ${name} · Mudskipper`;
   }, [scene.name, name]);
-  const rows = useDefaultLayout({ id: "mudskipper.rows.2", storage: localStorage });
-  const columns = useDefaultLayout({ id: "mudskipper.columns", storage: localStorage });
+  const rows = useDefaultLayout({ id: "mudskipper.rows.3", storage: localStorage });
+  const columns = useDefaultLayout({ id: "mudskipper.columns.2", storage: localStorage });
   return (
     <Flex direction="column" height="100vh" overflow="hidden">
       <TopBar project={name} />
-      <Group orientation="vertical" style={{ flex: 1, minHeight: 0 }} {...rows}>
-        <Part id="upper-part" minSize={180} defaultSize="60">
-          <Flex height="100%">
-            <Shelf />
-            <Group orientation="horizontal" style={{ flex: 1, minWidth: 0 }} {...columns}>
-              <Part id="stage-part" minSize={240}>
-                <DropStage />
-              </Part>
-              <Grip label="Width of the panel" />
-              <Part id="panel-part" minSize={290} maxSize={480} defaultSize={306}>
-                <Panel />
-              </Part>
-            </Group>
-          </Flex>
+      <Group orientation="horizontal" style={{ flex: 1, minHeight: 0 }} {...columns}>
+        <Part id="work-part" minSize={400}>
+          <Group orientation="vertical" style={{ height: "100%" }} {...rows}>
+            <Part id="upper-part" minSize={180} defaultSize="60">
+              <Flex height="100%">
+                <Shelf />
+                <Box flex="1" minWidth="0">
+                  <DropStage />
+                </Box>
+              </Flex>
+            </Part>
+            <Grip label="Height of the pose strip" row />
+            <Part id="poses-part" minSize={104} maxSize={150} defaultSize={106}>
+              <PoseStrip />
+            </Part>
+            <Grip label="Height of the lanes" row />
+            <Part id="lanes-part" minSize={90}>
+              <Lanes />
+            </Part>
+          </Group>
         </Part>
-        <Grip label="Height of the pose strip" row />
-        <Part id="poses-part" minSize={104} maxSize={150} defaultSize={106}>
-          <PoseStrip />
-        </Part>
-        <Grip label="Height of the lanes" row />
-        <Part id="lanes-part" minSize={90}>
-          <Lanes />
+        <Grip label="Width of the panel" />
+        <Part id="panel-part" minSize={290} maxSize={480} defaultSize={306}>
+          <Panel />
         </Part>
       </Group>
       <ExportDialog />
