@@ -247,6 +247,7 @@ class Facts(BaseModel):
     fonts: list[FamilyAnswer]
     stations: dict[str, tuple[float, float]]
     formats: dict[str, FormatFacts]
+    blends: list[str]
     easings: dict[str, tuple[float, float, float, float]]
     safe: dict[str, float]
 

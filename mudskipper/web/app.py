@@ -6,6 +6,7 @@ from collections.abc import AsyncIterator
 from concurrent.futures import Executor
 from contextlib import asynccontextmanager
 from pathlib import Path
+from typing import get_args
 
 from anyio import CapacityLimiter
 from fastapi import FastAPI, Request
@@ -16,7 +17,7 @@ from .. import __version__
 from ..core.checks import SAFE
 from ..core.contents import Content
 from ..core.easing import NAMED
-from ..core.scene import Layer
+from ..core.scene import Blend, Layer
 from ..core.shapes import ShapeItem
 from ..core.stations import STATIONS
 from ..core.text.fonts import FAMILIES
@@ -79,7 +80,14 @@ def create_app(
         properties = {pattern: PropertyFacts.of(about) for pattern, about in shown_kinds(Layer).items()}
         tags = [Content.told_by, ShapeItem.told_by]
         return Facts(
-            fonts=fonts, stations=STATIONS, properties=properties, tags=tags, formats=formats, easings=NAMED, safe=SAFE
+            fonts=fonts,
+            stations=STATIONS,
+            properties=properties,
+            tags=tags,
+            formats=formats,
+            easings=NAMED,
+            safe=SAFE,
+            blends=list(get_args(Blend)),
         )
 
     @app.get("/api/{rest:path}", include_in_schema=False)

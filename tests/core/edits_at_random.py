@@ -85,6 +85,7 @@ class Dice:
             "axis": dice.choice([0, 1, "x", None]), "part": dice.choice([0, 1, None]),
             "edge": dice.choice(["left", "centre y"]),
             "leave": [dice.uniform(-90, 90), 30], "arrive": dice.choice([None, [-40, 10]]), "position": [10, 20],
+            "blend": dice.choice(["screen", "overlay", "dodge"]),
             "stagger": dice.randint(0, 5), "order": "random", "seed": 3, "transparent": dice.random() < 0.5,
             "recipe": {"recipe": dice.choice(RECIPES)}, "background": "#112233",
             "content": {"kind": "text", "text": dice.choice(["Low tide", "x" * 90]), "size": 40},

@@ -181,3 +181,17 @@ def test_the_choice_beside_the_mark_leaves_the_handles_free(server: Server, page
     studio.drag((420, 230), (470, 230))
     undo_says(studio, "Scaled Sign by its bottom right handle")
     assert [key["frame"] for key in studio.layer("Sign")["scale"]["keys"]] == [10, 20, 40]
+
+
+def test_a_blend_is_chosen_in_the_panel(studio: Studio) -> None:
+    """The picture is the export's, the step is told, and one undo brings the plain picture back."""
+    studio.select("Name plate")
+    before = studio.pixels()
+    studio.page.get_by_label("Blend", exact=True).select_option("color-dodge")
+    undo_says(studio, "Blended Name plate by color dodge")
+    blended = studio.pixels()
+    assert (blended != before).any(axis=2).mean() > 0.01
+    assert np.abs(blended - studio.still(60)).max() <= 2
+    studio.page.keyboard.press("Control+z")
+    expect(studio.page.get_by_label("Blend", exact=True)).to_have_value("normal")
+    assert (studio.pixels() == before).all()

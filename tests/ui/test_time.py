@@ -170,14 +170,14 @@ def test_a_pose_keys_what_was_chosen(studio: Studio) -> None:
     chosen.get_by_label("Opacity").uncheck()
     page.keyboard.press("Escape")
     page.get_by_role("button", name="Pose", exact=True).click()
-    undo_says(studio, "Keyed a pose of Sign at frame 20")
+    undo_says(studio, "Keyed position, scale, rotation of Sign at frame 20")
     sign = studio.layer("Sign")
     assert [len(sign[name]["keys"]) for name in ("position", "scale", "rotation", "opacity")] == [1, 1, 1, 0]
     page.reload()
     studio.select("Sign")
     studio.go(30)
     page.keyboard.press("k")
-    undo_says(studio, "Keyed a pose of Sign at frame 30")
+    undo_says(studio, "Keyed position, scale, rotation of Sign at frame 30")
     assert frames(studio, "Sign", "scale") == [20, 30]
     studio.go(45)
     card(studio, 20).get_by_role("button", name="Copy the pose at 0:20 to the playhead").click()

@@ -109,7 +109,7 @@ def test_undo_play_and_letters_work_wherever_the_focus_is(studio: Studio) -> Non
     # In a number in which nobody types, letters and Space are the main view's, and Ctrl+Z is the scene's.
     studio.field("Opacity").click()
     page.keyboard.press("k")
-    undo_says(studio, "Keyed a pose of Plate")
+    undo_says(studio, "Keyed .* of Plate")
     page.keyboard.press("m")
     expect(studio.said()).to_contain_text("The magnet is off.")
     page.keyboard.press("Control+z")

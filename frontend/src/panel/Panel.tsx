@@ -1,9 +1,10 @@
 import { Box, chakra, Flex, Text } from "@chakra-ui/react";
 import { RotateCcw } from "lucide-react";
 import { useEffect, useRef } from "react";
-import type { Layer } from "../api/client";
+import type { Edit, Layer } from "../api/client";
 import { KindIcon } from "../parts/icons";
 import { Pill } from "../parts/Pill";
+import { Select } from "../parts/Select";
 import { TimeField } from "../parts/TimeField";
 import { say, useChoices } from "../scene/choices";
 import { factsOf, kindOf, labelOf, placeOf, useFacts, useScene } from "../scene/document";
@@ -89,6 +90,7 @@ function LayerPanel({ layer }: { layer: Layer }) {
           />
         ))}
       </Box>
+      <BlendRow layer={layer} blends={facts.blends} />
       <SpanRow layer={layer} />
       <KeysBlock />
       <EasingBlock layer={layer} scene={scene} facts={facts} />
@@ -98,6 +100,34 @@ function LayerPanel({ layer }: { layer: Layer }) {
       {layer.content.kind === "shape" && <ShapeBlock layer={layer} content={layer.content} />}
       {layer.content.kind === "picture" && <PictureBlock layer={layer} content={layer.content} />}
     </>
+  );
+}
+
+/** How the layer is blended with what lies below it. */
+function BlendRow({ layer, blends }: { layer: Layer; blends: string[] }) {
+  const session = useSession();
+  return (
+    <Flex
+      align="center"
+      gap="1.5"
+      height="31px"
+      borderTopWidth="1px"
+      borderColor="edge"
+      role="group"
+      aria-label="Blending"
+    >
+      <Text width="76px" fontWeight={600} fontSize="12.5px" color="quiet">
+        Blend
+      </Text>
+      <Select
+        label="Blend"
+        width="120px"
+        value={layer.blend ?? "normal"}
+        disabled={layer.locked}
+        options={blends.map((blend): [string, string] => [blend, blend.replace("-", " ")])}
+        onChange={(blend) => void session.edit({ edit: "set_blend", layers: [layer.id!], blend } as Edit)}
+      />
+    </Flex>
   );
 }
 

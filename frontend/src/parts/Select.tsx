@@ -7,13 +7,15 @@ interface Props {
   options: (string | [string, string])[];
   onChange: (value: string) => void;
   width?: string;
+  disabled?: boolean;
 }
 
 /** A native choice from a list; an option may show another text than its value. */
-export function Select({ label, value, options, onChange, width }: Props) {
+export function Select({ label, value, options, onChange, width, disabled }: Props) {
   return (
     <chakra.select
       aria-label={label}
+      disabled={disabled}
       value={value}
       onChange={(event) => {
         onChange(event.target.value);

@@ -21,7 +21,7 @@ export function useFacts(): Facts {
     queryFn: () => need(api.GET("/api/facts")) as Promise<Facts>,
     staleTime: Number.POSITIVE_INFINITY,
   });
-  return data ?? { fonts: [], stations: {}, properties: {}, tags: [], formats: {}, easings: {}, safe: {} };
+  return data ?? { fonts: [], stations: {}, properties: {}, tags: [], formats: {}, easings: {}, safe: {}, blends: [] };
 }
 
 /** The pattern of a property: its path without numbers, with the kind of each part that may be of several. */

@@ -16,7 +16,7 @@ from ..model import Id, Ids, Number
 from ..properties import label_of, remade, track_of, with_track, within
 from ..scene import MOTION, Layer, Scene
 from ..tracks import SAME, ColourTrack, KeyFrame, PairTrack, Track, tidy_frame
-from .base import Bench, Edit, local_frame, name_of, names_of, unlocked
+from .base import Bench, Edit, label_in, local_frame, name_of, names_of, unlocked
 from .motion import Keys, PropertyName, grouped, key_count
 
 Names = Annotated[tuple[PropertyName, ...], Field(min_length=1, max_length=500)]
@@ -40,7 +40,9 @@ class KeyPose(Edit):
         return scene
 
     def words(self, scene: Scene) -> str:
-        return f"Keyed a pose of {names_of(scene, self.layers)} at frame {self.frame:g}"
+        labels = dict.fromkeys(label_in(scene, self.layers[0], name).lower() for name in self.properties)
+        what = ", ".join(labels) if len(labels) <= 5 else f"{len(labels)} properties"
+        return f"Keyed {what} of {names_of(scene, self.layers)} at frame {self.frame:g}"
 
 
 class CopyKeys(Edit):

@@ -9,7 +9,7 @@ from pydantic import Field, ValidationError
 from ..errors import Refused, refusal_of
 from ..model import MOST_NAME, Flag, Id, Ids, Name, Pair, Whole
 from ..properties import remade, with_part
-from ..scene import AnyContent, Layer, Scene, Span, new_id
+from ..scene import AnyContent, Blend, Layer, Scene, Span, new_id
 from ..tracks import PathTrack, tidy_frame
 from ..variants import over_variants
 from .base import Bench, Edit, label_in, name_of, names_of, unlocked
@@ -145,6 +145,22 @@ class SetLocked(Edit):
 
     def words(self, scene: Scene) -> str:
         return f"{'Locked' if self.locked else 'Unlocked'} {names_of(scene, self.layers)}"
+
+
+class SetBlend(Edit):
+    """Choose how layers are blended with what lies below them."""
+
+    edit: Literal["set_blend"] = "set_blend"
+    layers: Ids
+    blend: Blend
+
+    def apply(self, scene: Scene, bench: Bench) -> Scene:
+        for layer_id in self.layers:
+            scene = scene.with_layer(unlocked(scene, layer_id).model_copy(update={"blend": self.blend}))
+        return scene
+
+    def words(self, scene: Scene) -> str:
+        return f"Blended {names_of(scene, self.layers)} by {self.blend.replace('-', ' ')}"
 
 
 class SetContent(Edit):
