@@ -1358,7 +1358,7 @@ export interface components {
          */
         EditRequest: {
             /** Edits */
-            edits: (components["schemas"]["AddLayer"] | components["schemas"]["DuplicateLayers"] | components["schemas"]["DeleteLayers"] | components["schemas"]["RenameLayer"] | components["schemas"]["ReorderLayer"] | components["schemas"]["SetVisible"] | components["schemas"]["SetLocked"] | components["schemas"]["SetContent"] | components["schemas"]["MoveSpan"] | components["schemas"]["TrimSpan"] | components["schemas"]["SetProperty"] | components["schemas"]["StartKeying"] | components["schemas"]["StopKeying"] | components["schemas"]["SetKey"] | components["schemas"]["MoveKeys"] | components["schemas"]["DeleteKeys"] | components["schemas"]["SetEasing"] | components["schemas"]["MoveAnchor"] | components["schemas"]["PinAnchor"] | components["schemas"]["MoveLayers"] | components["schemas"]["SplitPath"] | components["schemas"]["JoinPath"] | components["schemas"]["BendPath"] | components["schemas"]["SetHandles"] | components["schemas"]["RemovePoint"] | components["schemas"]["KeyPose"] | components["schemas"]["CopyKeys"] | components["schemas"]["RetimeKeys"] | components["schemas"]["Ripple"] | components["schemas"]["EditValues"] | components["schemas"]["ResetProperties"] | components["schemas"]["BringIn"] | components["schemas"]["TakeOut"] | components["schemas"]["ApplyRecipe"] | components["schemas"]["SplitLayer"] | components["schemas"]["Align"] | components["schemas"]["Distribute"] | components["schemas"]["SetScene"] | components["schemas"]["DragHandle"] | components["schemas"]["ScaleLayers"] | components["schemas"]["TurnLayers"] | components["schemas"]["BringTo"] | components["schemas"]["ChangeProperty"] | components["schemas"]["PasteKeys"] | components["schemas"]["SlipSpan"] | components["schemas"]["AddBeats"] | components["schemas"]["MoveBeat"] | components["schemas"]["LabelBeat"] | components["schemas"]["DeleteBeats"] | components["schemas"]["KeepVariant"] | components["schemas"]["SwitchVariant"] | components["schemas"]["DeleteVariant"])[];
+            edits: (components["schemas"]["AddLayer"] | components["schemas"]["DuplicateLayers"] | components["schemas"]["DeleteLayers"] | components["schemas"]["RenameLayer"] | components["schemas"]["ReorderLayer"] | components["schemas"]["SetVisible"] | components["schemas"]["SetLocked"] | components["schemas"]["SetContent"] | components["schemas"]["SetBlend"] | components["schemas"]["MoveSpan"] | components["schemas"]["TrimSpan"] | components["schemas"]["SetProperty"] | components["schemas"]["StartKeying"] | components["schemas"]["StopKeying"] | components["schemas"]["SetKey"] | components["schemas"]["MoveKeys"] | components["schemas"]["DeleteKeys"] | components["schemas"]["SetEasing"] | components["schemas"]["MoveAnchor"] | components["schemas"]["PinAnchor"] | components["schemas"]["MoveLayers"] | components["schemas"]["SplitPath"] | components["schemas"]["JoinPath"] | components["schemas"]["BendPath"] | components["schemas"]["SetHandles"] | components["schemas"]["RemovePoint"] | components["schemas"]["KeyPose"] | components["schemas"]["CopyKeys"] | components["schemas"]["RetimeKeys"] | components["schemas"]["Ripple"] | components["schemas"]["EditValues"] | components["schemas"]["ResetProperties"] | components["schemas"]["BringIn"] | components["schemas"]["TakeOut"] | components["schemas"]["ApplyRecipe"] | components["schemas"]["SplitLayer"] | components["schemas"]["Align"] | components["schemas"]["Distribute"] | components["schemas"]["SetScene"] | components["schemas"]["DragHandle"] | components["schemas"]["ScaleLayers"] | components["schemas"]["TurnLayers"] | components["schemas"]["BringTo"] | components["schemas"]["ChangeProperty"] | components["schemas"]["PasteKeys"] | components["schemas"]["SlipSpan"] | components["schemas"]["AddBeats"] | components["schemas"]["MoveBeat"] | components["schemas"]["LabelBeat"] | components["schemas"]["DeleteBeats"] | components["schemas"]["KeepVariant"] | components["schemas"]["SwitchVariant"] | components["schemas"]["DeleteVariant"])[];
             /**
              * Client
              * @default
@@ -1533,6 +1533,8 @@ export interface components {
             formats: {
                 [key: string]: components["schemas"]["FormatFacts"];
             };
+            /** Blends */
+            blends: string[];
             /** Easings */
             easings: {
                 [key: string]: [
@@ -2721,6 +2723,24 @@ export interface components {
              * @default
              */
             fault: string;
+        };
+        /**
+         * SetBlend
+         * @description Choose how layers are blended with what lies below them.
+         */
+        SetBlend: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            edit: "set_blend";
+            /** Layers */
+            layers: string[];
+            /**
+             * Blend
+             * @enum {string}
+             */
+            blend: "normal" | "multiply" | "screen" | "overlay" | "darken" | "lighten" | "color-dodge" | "color-burn" | "hard-light" | "soft-light" | "difference" | "exclusion" | "hue" | "saturation" | "color" | "luminosity" | "plus-lighter";
         };
         /**
          * SetContent

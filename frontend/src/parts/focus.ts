@@ -26,6 +26,10 @@ const TABBABLE = "a[href], button, input, select, textarea, [tabindex='0']";
 /** Give the keyboard to the first control of the next part of the page, or the one before; round and round. */
 export function toRegion(step: 1 | -1) {
   const regions = [...document.querySelectorAll<HTMLElement>(REGIONS)];
+  // From the stage to the panel is the commonest way, though the page has the poses and the lanes between them.
+  const panel = regions.findIndex((region) => region.dataset.testid === "panel");
+  const moved = panel < 0 ? [] : regions.splice(panel, 1);
+  regions.splice(regions.findIndex((region) => region.dataset.testid === "stage") + 1, 0, ...moved);
   const controls = regions.map((region) =>
     region.matches(TABBABLE)
       ? region
