@@ -106,8 +106,9 @@ class Layer(Model):
 
     @cached_property
     def limits(self) -> dict[str, tuple[float, float]]:
-        """The least and the largest value of each property that has keys and bounds: easings may pass beyond."""
-        keyed = {path: self.shown[path].about for path, track in self.tracks.items() if track.keys}
+        """The least and the largest value of each property whose easings may pass beyond its keys, and which has
+        bounds."""
+        keyed = {path: self.shown[path].about for path, track in self.tracks.items() if not track.stays_between}
         return {
             path: (about.low, about.high)
             for path, about in keyed.items()

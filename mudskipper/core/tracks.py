@@ -138,6 +138,13 @@ class Track(Model):
         return self
 
     @cached_property
+    def stays_between(self) -> bool:
+        """Whether its value is known never to pass beyond those of its keys."""
+        eases = (key.ease for key in self.keys[:-1])
+        between = all(isinstance(ease, str) or ease.stays_between for ease in eases)
+        return between and "carry on" not in (self.before, self.after)
+
+    @cached_property
     def curve(self) -> Curve:
         """The keys as arrays, made once for each immutable track."""
         times = np.array([key.frame for key in self.keys], dtype=np.float64)

@@ -52,6 +52,11 @@ class Easing(Model):
         """Whether it may go from one value to another in no time."""
         return False
 
+    @property
+    def stays_between(self) -> bool:
+        """Whether it is known to stay between the two keys."""
+        return False
+
     def breaks(self, start: float, end: float) -> Breaks:
         """Times and progress that follow it between two times by straight lines and jumps."""
         times = np.union1d(np.linspace(start, end, min(self.pieces, 1_900) + 1), self.kinks(start, end))

@@ -31,6 +31,10 @@ class Bezier(Easing):
         return end_slopes(self.bezier)[end]
 
     @property
+    def stays_between(self) -> bool:
+        return 0 <= self.bezier[1] <= 1 and 0 <= self.bezier[3] <= 1
+
+    @property
     def text(self) -> str:
         return "cubic-bezier({:g}, {:g}, {:g}, {:g})".format(*self.bezier)
 

@@ -49,6 +49,10 @@ class Steps(Easing):
         return cls.model_validate({"steps": steps, "jump": jump})
 
     @property
+    def stays_between(self) -> bool:
+        return True
+
+    @property
     def jumps(self) -> bool:
         return True
 
