@@ -187,7 +187,12 @@ def _place(layer: Layer, values: dict[str, Floats], assets: Assets) -> _Placed:
 
 
 def anchor_points(pinned: bool, value: Floats, box: Floats) -> tuple[Floats, Floats]:
-    """An anchor track's value as content pixels and as fractions of the box; 0 where the box has no extent."""
+    """An anchor track's value as content pixels and as fractions of the box; 0 where the box has no extent.
+
+    >>> box = np.array([[-100.0, -50.0, 200.0, 100.0]])
+    >>> anchor_points(True, np.array([[0.25, 1.0]]), box)[0].tolist()
+    [[-50.0, 50.0]]
+    """
     origin, size = box[:, :2], box[:, 2:]
     if pinned:
         return origin + value * size, value

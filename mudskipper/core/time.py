@@ -40,6 +40,9 @@ def timecode(frame: float, rate: tuple[int, int]) -> str:
 
     At 29.97 and 59.94 it is drop-frame (SMPTE ST 12-1), told by a semicolon: the first two (four) frame numbers of
     every minute are left out but for each tenth, so that it keeps to the clock; from a minute on m:ss;ff.
+
+    >>> timecode(41, (30, 1)), timecode(1800, (30000, 1001))
+    ('1:11', '1:00;02')
     """
     nominal = max(round(rate_fraction(rate)), 1)
     # Halves go up, as they do where a page rounds them.

@@ -3,13 +3,17 @@
 from __future__ import annotations
 
 import ast
+import doctest
+import importlib
 import json
+import pkgutil
 from pathlib import Path
 from typing import Any
 
 import numpy as np
 import pytest
 
+from mudskipper import core
 from mudskipper.core.assets import NO_MEDIA
 from mudskipper.core.contents import CONTENTS
 from mudskipper.core.document import read_scene, read_written
@@ -186,3 +190,11 @@ def test_kinds_are_asked_and_not_told_apart() -> None:
             if isinstance(node, ast.Call) and getattr(node.func, "id", "") == "isinstance":
                 found |= {(path.name, part.id) for part in ast.walk(node.args[1]) if getattr(part, "id", "") in names}
     assert found == {("easing.py", "Bezier")}
+
+
+def test_examples_in_docstrings_hold() -> None:
+    """What the documentation of the core shows is what it does."""
+    names = [one.name for one in pkgutil.walk_packages(core.__path__, "mudskipper.core.")]
+    found = [doctest.testmod(importlib.import_module(name)) for name in names]
+    assert sum(one.failed for one in found) == 0
+    assert sum(one.attempted for one in found) >= 5
