@@ -183,15 +183,18 @@ def test_the_choice_beside_the_mark_leaves_the_handles_free(server: Server, page
     assert [key["frame"] for key in studio.layer("Sign")["scale"]["keys"]] == [10, 20, 40]
 
 
-def test_a_blend_is_chosen_in_the_panel(studio: Studio) -> None:
+def test_a_blend_is_chosen_in_the_panel(server: Server, page: Page) -> None:
     """The picture is the export's, the step is told, and one undo brings the plain picture back."""
-    studio.select("Name plate")
+    below = layer("Below", scale=[320, 360])
+    below["content"]["items"][0]["fill"] = "#f2b544"
+    studio = Studio(page, server, server.keep("Blended", [below, layer("Plate")])).open()
+    studio.select("Plate")
     before = studio.pixels()
-    studio.page.get_by_label("Blend", exact=True).select_option("color-dodge")
-    undo_says(studio, "Blended Name plate by color dodge")
+    page.get_by_label("Blend", exact=True).select_option("color-dodge")
+    undo_says(studio, "Blended Plate by color dodge")
     blended = studio.pixels()
     assert (blended != before).any(axis=2).mean() > 0.01
-    assert np.abs(blended - studio.still(60)).max() <= 2
-    studio.page.keyboard.press("Control+z")
-    expect(studio.page.get_by_label("Blend", exact=True)).to_have_value("normal")
+    assert np.abs(blended - studio.still(0)).max() <= 2
+    page.keyboard.press("Control+z")
+    expect(page.get_by_label("Blend", exact=True)).to_have_value("normal")
     assert (studio.pixels() == before).all()
