@@ -7,7 +7,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from mudskipper.core.assets import NO_MEDIA
-from mudskipper.core.document import read_scene
+from mudskipper.core.document import read_scene, read_written
 from mudskipper.core.edits import apply_edits
 from mudskipper.core.errors import Refused
 from mudskipper.core.scene import Scene
@@ -26,12 +26,16 @@ def busy() -> Scene:
     swing.append({"frame": 44, "value": 10})
     split = {"x": {"rest": 5, "keys": [{"frame": 3, "value": 9}, {"frame": 33, "value": 400}]}, "y": {"rest": 90}}
     words = {"kind": "text", "text": "Low Tide", "size": {"rest": 40, "keys": [{"frame": 9, "value": 60}]}}
+    inner = {"rest": 40, "keys": [{"frame": 2, "value": 20, "ease": {"overshoot": 80}}, {"frame": 30, "value": 95}]}
+    star = {"shape": "star", "size": [120, 90], "points": 7, "inner": inner, "rounding": 4, "fill": "#f2b544"}
+    polygon = {"shape": "polygon", "size": [80, 80], "at": [40, 0], "rounding": 9, "stroke": {"colour": "#000000"}}
     return scene(
         layer(
             "Plate", position={"rest": [0, 0], "keys": way, "after": "carry on"}, rotation={"rest": 0, "keys": swing}
         ),
         layer("Sign", position=split, span={"start": 7, "length": 40}, opacity={"rest": 80, "keys": swing[:0]}),
         layer("Title", content=words, rotation={"rest": 0, "keys": swing, "cadence": {"on": 3}, "after": "repeat"}),
+        layer("Flyer", content={"kind": "shape", "items": [star, polygon]}),
         beats=[{"frame": 5}, {"frame": 33, "label": "splash"}],
     )
 
@@ -52,7 +56,8 @@ def test_what_edits_make_can_be_read_again(seed: int) -> None:
         assert "Track(" not in told
         if told:
             continue
-        assert read_scene(after.to_json()) == after, edit
+        text = after.to_json()
+        assert read_scene(text) == read_written(text) == after, edit
         now = after
 
 

@@ -7,9 +7,10 @@ import json
 import re
 from typing import Any
 
+import msgpack
 import numpy as np
 import pytest
-from playwright.sync_api import Page, WebSocketRoute, expect
+from playwright.sync_api import Page, Route, WebSocketRoute, expect
 
 from tests.conftest import Server, layer
 from tests.ui.studio import LAG, Studio
@@ -206,3 +207,30 @@ def test_stored_choices_that_cannot_be_read_are_dropped(server: Server, page: Pa
     expect(page.get_by_label("Title-safe and action-safe")).to_be_checked()
     expect(page.get_by_role("combobox", name="Surround")).to_have_value("mid")
     assert (studio.pixels() == studio.still(9)).all()
+
+
+@pytest.mark.parametrize("again", [1, 9])
+def test_a_page_of_another_version_loads_itself_again(server: Server, page: Page, again: int) -> None:
+    """Once, and says so; where that does not help it says what to do, and does not load for ever."""
+    name = server.keep(f"Versions {again}", [layer("Plate")])
+    studio = Studio(page, server, name)
+    loads, other = [], [again]
+    page.on("load", lambda: loads.append(1))
+
+    def answer(route: Route) -> None:
+        response = route.fetch()
+        message = msgpack.unpackb(response.body())
+        if other[0]:
+            other[0] -= 1
+            message["wire"] = 1
+        route.fulfill(response=response, body=msgpack.packb(message))
+
+    page.route("**/resolved?*", answer)
+    page.goto(f"{server.url}scene/{studio.scene_id}")
+    if again == 1:
+        expect(studio.said()).to_contain_text("Mudskipper was updated, and this page was loaded again.")
+        expect(studio.picture).to_have_attribute("data-ready", "yes")
+    else:
+        expect(page.get_by_text("The server is of another version than this page.")).to_be_visible()
+        page.wait_for_timeout(400)
+    assert len(loads) == 2

@@ -49,7 +49,7 @@ def anything(seed: int, picture: str) -> dict[str, Any]:
 
     def shape() -> dict[str, Any]:
         item: dict[str, Any] = {
-            "shape": dice.choice(["rectangle", "ellipse"]),
+            "shape": dice.choice(["rectangle", "ellipse", "polygon", "star"]),
             "at": [dice.uniform(-60, 60), dice.uniform(-60, 60)],
             "size": [dice.uniform(5, 240), dice.uniform(5, 240)],
             "fill": dice.choice([None, colour(), colour()]),
@@ -58,6 +58,8 @@ def anything(seed: int, picture: str) -> dict[str, Any]:
             item["stroke"] = {"colour": colour(), "width": dice.uniform(0.5, 24)}
         if item["shape"] == "rectangle":
             item["corners"] = dice.choice([0, dice.uniform(0, 90)])
+        elif item["shape"] != "ellipse":
+            item["rounding"] = dice.choice([0, dice.uniform(0, 60)])
         return item
 
     def content() -> dict[str, Any]:

@@ -2,9 +2,11 @@
 
 from __future__ import annotations
 
+import io
 import json
 import subprocess
 import sys
+import zipfile
 from pathlib import Path
 from typing import Any
 
@@ -51,6 +53,14 @@ def test_render_writes_stills_and_films(folder: Path) -> None:
     shown = np.asarray(Image.open(still).convert("RGB")).astype(int)
     with av.open(str(film)) as video:
         frames = [frame.to_ndarray(format="rgb24").astype(int) for frame in video.decode(video=0)]
+    pictures = run(
+        "render", folder / "opener.json", "--frames", "30:32", "--format", "sequence", "--out", folder / "a.zip"
+    )
+    assert pictures.returncode == 0, pictures.stderr
+    with zipfile.ZipFile(folder / "a.zip") as files:
+        assert files.namelist() == ["000030.png", "000031.png"]
+        first = np.asarray(Image.open(io.BytesIO(files.read("000030.png"))).convert("RGB")).astype(int)
+    assert (first == shown).all()
     assert len(frames) == 30
     assert int(np.argmin([np.abs(frame - shown).mean() for frame in frames])) == 10
 

@@ -135,7 +135,7 @@ def test_a_chunk_is_whole_or_not_there(tmp_path: Path) -> None:
 
     with pytest.raises(RuntimeError, match="fell over"):
         FORMATS["mp4"].write(tmp_path / "chunk", failing(), Film(SIZE, (25, 1)))
-    assert not (tmp_path / "chunk").exists()
+    assert list(tmp_path.iterdir()) == []
 
 
 @pytest.mark.parametrize(

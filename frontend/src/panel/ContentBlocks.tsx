@@ -24,12 +24,12 @@ export function ShapeBlock({ layer, content }: { layer: Layer; content: ShapeCon
             {content.items.length > 1 ? `Shape ${i + 1}: ` : ""}
             {item.shape}
           </Text>
-          {SHAPES.find((kind) => kind.shape === item.shape)?.counts?.map(([label, field]) => {
+          {SHAPES.find((kind) => kind.shape === item.shape)?.counts?.map(([label, field, least, most]) => {
             const edit = (value: number): Edit => ({
               edit: "set_content",
               layer: layer.id!,
               path: `items.${i}.${field}`,
-              value: Math.round(value) as never,
+              value: Math.min(Math.max(Math.round(value), least), most) as never,
             });
             return (
               <NumberField

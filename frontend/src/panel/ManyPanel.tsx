@@ -11,6 +11,7 @@ import { tracksOf } from "../scene/tracks";
 import { ArrangeBlock } from "./ArrangeBlock";
 import { ColourField } from "./Colour";
 import { KeysBlock } from "./KeysBlock";
+import { Row } from "./Row";
 
 /** Several layers: what they have in common, mixed where they differ; sums such as +10 step each from its own. */
 export function ManyPanel({ layers, facts }: { layers: Layer[]; facts: Facts }) {
@@ -93,15 +94,7 @@ function ManyRow({ layers, name, facts, colour }: RowProps) {
     send({ ...typed, part }, keep, run);
 
   return (
-    <Flex
-      role="group"
-      aria-label={label}
-      align="center"
-      gap="1.5"
-      height="31px"
-      borderTopWidth="1px"
-      borderColor="edge"
-    >
+    <Row label={label}>
       <Text width="76px" flex="none" fontWeight={600} color={about.role} fontSize="12.5px" truncate title={label}>
         {label}
       </Text>
@@ -127,6 +120,6 @@ function ManyRow({ layers, name, facts, colour }: RowProps) {
           />
         ))
       )}
-    </Flex>
+    </Row>
   );
 }

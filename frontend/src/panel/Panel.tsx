@@ -20,6 +20,7 @@ import { KeysBlock } from "./KeysBlock";
 import { ManyPanel } from "./ManyPanel";
 import { PathBlock } from "./PathBlock";
 import { PropertyRow } from "./PropertyRow";
+import { Row } from "./Row";
 import { SceneBlock } from "./SceneBlock";
 import { SeenNote } from "./SeenNote";
 import { TextBlock } from "./TextBlock";
@@ -107,15 +108,7 @@ function LayerPanel({ layer }: { layer: Layer }) {
 function BlendRow({ layer, blends }: { layer: Layer; blends: string[] }) {
   const session = useSession();
   return (
-    <Flex
-      align="center"
-      gap="1.5"
-      height="31px"
-      borderTopWidth="1px"
-      borderColor="edge"
-      role="group"
-      aria-label="Blending"
-    >
+    <Row label="Blending">
       <Text width="76px" fontWeight={600} fontSize="12.5px" color="quiet">
         Blend
       </Text>
@@ -127,7 +120,7 @@ function BlendRow({ layer, blends }: { layer: Layer; blends: string[] }) {
         options={blends.map((blend): [string, string] => [blend, blend.replace("-", " ")])}
         onChange={(blend) => void session.edit({ edit: "set_blend", layers: [layer.id!], blend } as Edit)}
       />
-    </Flex>
+    </Row>
   );
 }
 
@@ -138,7 +131,7 @@ function SpanRow({ layer }: { layer: Layer }) {
   const trim = (from: number, long: number) =>
     void session.edit({ edit: "trim_span", layer: layer.id!, start: from, length: long });
   return (
-    <Flex align="center" gap="1.5" height="31px" borderTopWidth="1px" borderColor="edge" role="group" aria-label="Span">
+    <Row label="Span">
       <Text width="76px" fontWeight={600} fontSize="12.5px" color="quiet">
         Span
       </Text>
@@ -152,7 +145,7 @@ function SpanRow({ layer }: { layer: Layer }) {
       <Text fontSize="12px" color="quiet">
         start, length
       </Text>
-    </Flex>
+    </Row>
   );
 }
 

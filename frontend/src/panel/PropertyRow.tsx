@@ -1,4 +1,4 @@
-import { Box, chakra, Flex } from "@chakra-ui/react";
+import { Box, chakra } from "@chakra-ui/react";
 import { Link2, Link2Off } from "lucide-react";
 import { row } from "../api/arrays";
 import type { Edit, Layer, PropertyFacts, Track } from "../api/client";
@@ -7,6 +7,7 @@ import { choose, useChoices } from "../scene/choices";
 import { useSession } from "../scene/session";
 import { ColourField } from "./Colour";
 import { KeySteps, Pebble } from "./Keying";
+import { Row } from "./Row";
 import { RowMenu } from "./RowMenu";
 
 interface Props {
@@ -46,15 +47,7 @@ export function PropertyRow({ layer, name, label, facts, track }: Props) {
   const colour = typeof track.rest === "string";
   const disabled = layer.locked;
   return (
-    <Flex
-      align="center"
-      gap="1.5"
-      height="31px"
-      borderTopWidth="1px"
-      borderColor="edge"
-      role="group"
-      aria-label={label}
-    >
+    <Row label={label}>
       <Pebble layer={layer} name={name} label={label} track={track} tone={facts.role} />
       <RowMenu layer={layer} name={name} label={label} tone={facts.role} />
       {colour ? (
@@ -105,6 +98,6 @@ export function PropertyRow({ layer, name, label, facts, track }: Props) {
         </chakra.button>
       )}
       <KeySteps layer={layer} name={name} label={label} track={track} />
-    </Flex>
+    </Row>
   );
 }

@@ -6,6 +6,8 @@ import numpy as np
 
 from ..bezier import Floats
 
+INWARDS = 0.004
+"""Pixels by which the handles of rounded corners lie within their sides."""
 ARC = 0.5522847498307936
 """The handle of a cubic quarter circle, as a share of its radius: 4/3 (√2 − 1)."""
 
@@ -55,7 +57,11 @@ def filleted(corners: Floats, radii: Floats) -> tuple[str, Floats]:
         handle = along * np.tan(angle / 2) * 4 / 3 * np.tan((np.pi - angle) / 4)
     back, on, along, handle = (np.nan_to_num(one, posinf=0, neginf=0) for one in (back, on, along, handle))
     start, end = corners + back * along[..., None], corners + on * along[..., None]
-    first, second = start - back * handle[..., None], end - on * handle[..., None]
+    # Rasterisers treat convex outlines apart, and find out by signs: the arcs leave their sides a hair inwards, so that
+    # rounding never makes a corner bend the other way on one scale and not on another.
+    inwards = back + on
+    inwards = INWARDS * inwards / np.maximum(np.hypot(inwards[..., :1], inwards[..., 1:]), 1e-9)
+    first, second = start - back * handle[..., None] + inwards, end - on * handle[..., None] + inwards
     # From the end of one arc straight to the start of the next, around it, and at last round the first corner.
     arcs = np.stack([start, first, second, end], axis=2)
     rest = np.concatenate([arcs[:, 1:], arcs[:, :1]], axis=1).reshape(count, -1, 2)

@@ -61,7 +61,10 @@ class Format(ABC):
 
 @contextmanager
 def whole(path: Path) -> Iterator[Path]:
-    """A path to write to, which becomes `path` once all is written."""
+    """A path to write to, which becomes `path` once all is written; what is written by halves is removed."""
     part = path.with_name(path.name + ".part")
-    yield part
-    part.replace(path)
+    try:
+        yield part
+        part.replace(path)
+    finally:
+        part.unlink(missing_ok=True)

@@ -26,7 +26,6 @@ class PNG(Format):
 
     def write(self, path: Path, frames: Iterable[np.ndarray], film: Film) -> None:
         with whole(path) as part:
-            part.write_bytes(b"")
             Image.fromarray(next(iter(frames))).save(part, "PNG", compress_level=3)
 
     def join(self, chunks: list[Path], lengths: list[int], out: Path, film: Film) -> None:

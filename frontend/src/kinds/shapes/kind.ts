@@ -12,6 +12,6 @@ export interface ShapeKind {
   icon: LucideIcon;
   /** A new one, `side` pixels high. */
   makes: (side: number) => Record<string, unknown>;
-  /** Its whole numbers that have no keys: what each is called, and its field. */
-  counts?: [string, string][];
+  /** Its whole numbers that have no keys: what each is called, its field, the least and the most. */
+  counts?: [string, string, number, number][];
 }

@@ -6,5 +6,5 @@ export const polygon: ShapeKind = {
   name: "Polygon",
   icon: Hexagon,
   makes: (side) => ({ size: [side, side], fill: "#3b6ea8ff" }),
-  counts: [["Sides", "sides"]],
+  counts: [["Sides", "sides", 3, 100]],
 };

@@ -6,5 +6,5 @@ export const star: ShapeKind = {
   name: "Star",
   icon: Star,
   makes: (side) => ({ size: [side, side], fill: "#f2b544ff" }),
-  counts: [["Points", "points"]],
+  counts: [["Points", "points", 3, 100]],
 };
