@@ -138,7 +138,7 @@ def check(scene: SceneFile, media: Media = None) -> None:
     document, assets, _ = scene_and_media(scene, media)
     console.print(f"{scene.name} holds: '{document.name}', {len(document.layers)} layers, {document.length} frames.")
     for finding in check_scene(document, assets):
-        print(f"{finding.check}: {finding.sentence}")
+        print(f"{finding.check}: {finding.sentence}{' (left as it is)' if finding.left else ''}")
 
 
 @app.command()
@@ -152,7 +152,7 @@ def edit(
     from pydantic import TypeAdapter, ValidationError
 
     from .core.edits import apply_edits
-    from .core.edits.any import AnyEdit
+    from .core.edits.any_edit import AnyEdit
     from .core.errors import refusal_of
 
     document, assets, _ = scene_and_media(scene, media)

@@ -91,6 +91,34 @@ def variants(page: Page, shot: Callable[[str], None]) -> None:
     page.get_by_role("button", name="Back to the stage").click()
 
 
+def recipes(page: Page, shot: Callable[[str], None]) -> None:
+    """The recipes as moving pictures of the plate."""
+    page.get_by_role("button", name="Recipes").click()
+    page.wait_for_selector("[data-testid=drawer] canvas[data-frame]")
+    page.wait_for_timeout(1_200)
+    shot("recipes")
+    page.get_by_role("button", name="Recipes").click()
+
+
+def checks(page: Page, shot: Callable[[str], None]) -> None:
+    """The text half out of the safe area: the finding, drawn on the stage."""
+    select(page, "Speaker name")
+    number = page.get_by_role("textbox", name="Position x", exact=True)
+    number.fill("40")
+    number.press("Enter")
+    page.wait_for_timeout(1_500)
+    page.get_by_test_id("checks-count").click()
+    page.get_by_role("group", name="safe area of Speaker name").get_by_role("button").first.click()
+    shot("checks")
+    page.keyboard.press("Escape")
+    page.keyboard.press("Control+z")
+    page.wait_for_timeout(500)
+    select(page, "Name plate")
+    field = page.get_by_label("Playhead", exact=True)
+    field.fill("60")
+    field.press("Enter")
+
+
 def lanes(page: Page, shot: Callable[[str], None]) -> None:
     """A bar's lane made taller with its keys selected; its easing; by night."""
     select(page, "Bar Fri")
@@ -133,6 +161,8 @@ def main(url: str) -> None:
         for _ in range(6):
             page.keyboard.press("Shift+Period")
         shot("main")
+        recipes(page, shot)
+        checks(page, shot)
         drag_anchor(page)
         shot("anchor-drag")
         page.keyboard.press("Escape")

@@ -68,9 +68,8 @@ class Kite(ShapeItem):
 
 SHAPES.append(Kite)
 
-from mudskipper.core.assets import Assets  # noqa: E402
 from mudskipper.core.contents import CONTENTS  # noqa: E402
-from mudskipper.core.contents.base import Content  # noqa: E402
+from mudskipper.core.contents.base import Around, Content  # noqa: E402
 from mudskipper.core.draw.outlines import rounded  # noqa: E402
 from mudskipper.core.draw.pen import Pen  # noqa: E402
 
@@ -88,10 +87,10 @@ class Nest(Content):
     def default_name(self) -> str:
         return "Nest"
 
-    def box(self, values: Values, assets: Assets) -> Floats:
+    def box(self, values: Values, around: Around) -> Floats:
         return np.array([[-100.0, -60.0, 200.0, 120.0]])
 
-    def draw(self, pen: Pen, values: Values, assets: Assets) -> None:
+    def draw(self, pen: Pen, values: Values, around: Around) -> None:
         def level(depth: int) -> None:
             box, none = np.array([[-100.0, -60.0, 120.0, 90.0]]), np.zeros((1, 1))
             ink = np.array([[30.0, 60.0 * depth, 90.0, 200.0]])
@@ -105,12 +104,12 @@ class Nest(Content):
 
 
 CONTENTS.append(Nest)
+from mudskipper.core.base_model import Id  # noqa: E402
 from mudskipper.core.checks import CHECKS  # noqa: E402
 from mudskipper.core.checks.base import Check, Finding  # noqa: E402
 from mudskipper.core.edits import EDITS  # noqa: E402
-from mudskipper.core.edits.base import Bench, Edit, name_of, unlocked  # noqa: E402
-from mudskipper.core.model import Id  # noqa: E402
-from mudskipper.core.resolve import ResolvedLayer  # noqa: E402
+from mudskipper.core.edits.base import Edit, EditContext, name_of, unlocked  # noqa: E402
+from mudskipper.core.resolved_layer import ResolvedLayer  # noqa: E402
 from mudskipper.core.scene import Scene  # noqa: E402
 from mudskipper.export.formats import FORMATS  # noqa: E402
 from mudskipper.export.formats.base import Film, Format, whole  # noqa: E402
@@ -122,7 +121,7 @@ class Shout(Edit):
     edit: Literal["shout"] = "shout"
     layer: Id
 
-    def apply(self, scene: Scene, bench: Bench) -> Scene:
+    def apply(self, scene: Scene, context: EditContext) -> Scene:
         layer = unlocked(scene, self.layer)
         return scene.with_layer(layer.model_copy(update={"name": layer.name.upper()}))
 

@@ -8,8 +8,8 @@ import { createRoot } from "react-dom/client";
 import { createBrowserRouter, RouterProvider } from "react-router";
 import { Fault } from "./home/Fault";
 import { Home } from "./home/Home";
+import { ScenePage } from "./main/ScenePage";
 import { watchFocus } from "./parts/focus";
-import { ScenePage } from "./scene/ScenePage";
 import { restoreNight } from "./theme/night";
 import { system } from "./theme/theme";
 

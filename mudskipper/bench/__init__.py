@@ -7,9 +7,9 @@ from collections.abc import Callable
 from .exporting import bench_export
 from .hand import bench_pointer
 from .playing import bench_time
+from .resolving import bench_edit, bench_growth, bench_resolve
 from .sample import CHROMIUM
 from .storing import bench_store
-from .sums import bench_edit, bench_growth, bench_resolve
 
 
 def run(say: Callable[[str], None] = print, minutes: float = 10) -> None:

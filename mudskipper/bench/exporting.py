@@ -34,7 +34,7 @@ def bench_export(say: Callable[[str], None]) -> None:
         encoder = best(
             lambda: FORMATS["webm"].write(Path(folder) / "e", iter(pixels), Film((1920, 1080), (30, 1))), 1
         )  # fmt: skip
-        drawing = draw_list(resolve(scene, np.arange(count), info), info)
+        drawing = draw_list(resolve(scene, np.arange(count), info))
         painter = Painter(1920, 1080, lambda _: load_picture(str(path)))
 
         def skia_alone() -> None:

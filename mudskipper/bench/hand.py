@@ -13,8 +13,8 @@ from typing import Any
 import numpy as np
 
 from ..core.assets import NO_MEDIA
+from ..core.context import Context, TrackMemo
 from ..core.edits import MoveLayers
-from ..core.resolve import TrackMemo, resolve_layers
 from ..core.scene import Scene
 from ..core.transform import apply
 from ..store.store import Store
@@ -41,7 +41,7 @@ LISTEN = """() => {
 
 def grip(scene: Scene, layer_id: str, frame: float) -> tuple[float, float]:
     """A point of a layer's box in the scene, halfway to the corner that is farthest from the anchor."""
-    (one,) = resolve_layers([scene.layer(layer_id)], np.array([frame]), NO_MEDIA, scene.fps)
+    one = Context(scene, NO_MEDIA).one(scene.layer(layer_id), frame)
     x, y, width, height = one.box[0]
     corners = [np.array([x + fx * width, y + fy * height]) for fx in (0.25, 0.75) for fy in (0.25, 0.75)]
     far = max(corners, key=lambda at: float(np.hypot(*(at - one.anchor[0]))))

@@ -12,7 +12,7 @@ from typing import Any
 import httpx
 
 from ..core.document import scene_of
-from ..core.edits.motion import MoveLayers
+from ..core.edits.values_and_keys import MoveLayers
 from ..store.store import Store
 from ..store.tables import Document, Revision, SceneRow, database
 from .sample import bench_scene, served

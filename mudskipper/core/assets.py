@@ -8,8 +8,8 @@ from typing import Annotated
 
 from pydantic import Field
 
+from .base_model import Id, Model, Whole
 from .errors import Refused
-from .model import Id, Model, Whole
 
 
 class PictureInfo(Model):

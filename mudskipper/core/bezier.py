@@ -123,7 +123,7 @@ def _tidy(numbers: tuple[float, ...]) -> Numbers:
 
 
 def end_slopes(numbers: Numbers) -> tuple[float, float]:
-    """dy/dx at u = 0 and at u = 1; a vertical tangent counts as 0, since no speed can be told."""
+    """dy/dx at u = 0 and at u = 1; a vertical tangent counts as 0, since it has no speed."""
     x1, y1, x2, y2 = numbers
 
     def slope(*legs: tuple[float, float]) -> float:

@@ -8,7 +8,7 @@ from pydantic import ValidationError
 
 
 class Refused(ValueError):
-    """A wrong input, told in words.
+    """A wrong input, in words.
 
     `sentence` says what was expected, `where` is the path to the field or the thing meant, `mend` says what to do.
     """

@@ -6,7 +6,7 @@ from typing import Any
 
 import numpy as np
 
-from .path import smooth_handles
+from .curved_path import smooth_handles
 from .properties import remade
 from .tracks import SAME, PathTrack, Track, key_at, shown_at, tidy_frame
 

@@ -7,7 +7,7 @@ from typing import Annotated, Any, Union
 
 from pydantic import Field
 
-from .model import Model
+from .base_model import Model
 
 
 def union_of(kinds: Sequence[type[Model]]) -> Any:

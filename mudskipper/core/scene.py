@@ -8,10 +8,10 @@ from typing import TYPE_CHECKING, Annotated, Any, ClassVar, Literal, get_type_hi
 
 from pydantic import Field, TypeAdapter, ValidationError, model_validator
 
+from .base_model import MOST_NAME, Flag, Id, Model, Name, Whole
 from .contents import CONTENTS, Content
 from .errors import Refused, refusal_of
 from .kinds import union_of
-from .model import MOST_NAME, Flag, Id, Model, Name, Whole
 from .shown import Shown
 from .time import FrameRate
 from .tracks import Colour, NumberTrack, PairTrack, PathTrack, Track
@@ -61,6 +61,9 @@ Rotation = Annotated[NumberTrack, Shown("Rotation", "°", role="rotation")]
 Opacity = Annotated[NumberTrack, Shown("Opacity", "%", role="opacity", low=0, high=100, what="an opacity in percent")]
 
 
+CheckName = Annotated[str, Field(strict=True, min_length=1, max_length=40)]
+
+
 class Variant(Model):
     """A version of a layer's motion, kept beside the one in use."""
 
@@ -77,7 +80,7 @@ MOTION = tuple(name for name in Variant.model_fields if name != "name")
 
 
 class Layer(Model):
-    """One thing in a scene. Keys count from the start of its span."""
+    """One thing in a scene. Keys count from the start of its span; `unchecked` names checks whose finding stays."""
 
     aside: ClassVar[frozenset[str]] = frozenset({"variants"})
 
@@ -95,6 +98,7 @@ class Layer(Model):
     opacity: Opacity = NumberTrack(rest=100.0)
     variant: Name = "A"
     variants: Annotated[tuple[Variant, ...], Field(max_length=26)] = ()
+    unchecked: Annotated[tuple[CheckName, ...], Field(max_length=100)] = ()
     mask: None = None
     framing: None = None
     filters: tuple[()] = ()
@@ -103,6 +107,11 @@ class Layer(Model):
     def tracks(self) -> dict[str, Track]:
         """Every track by its path: `anchor`, …, `content.items.0.size`; not those of variants that rest."""
         return dict(sorted(tracks_in(self), key=lambda item: item[0].startswith("content.")))
+
+    @property
+    def needs(self) -> tuple[str, ...]:
+        """The ids of the other layers that it reads."""
+        return tuple(self.content.needs)
 
     @cached_property
     def limits(self) -> dict[str, tuple[float, float]]:
@@ -192,6 +201,15 @@ class Scene(Model):
     def pictures(self) -> set[str]:
         """The ids of the pictures that its layers need."""
         return {picture for layer in self.layers for picture in layer.content.pictures}
+
+    def with_dependents(self, ids: set[str]) -> set[str]:
+        """Layers by their ids, and every one that reads any of them, of itself or by way of others."""
+        found, fresh = set(ids), set(ids)
+        readers = [layer for layer in self.layers if layer.needs]
+        while fresh:
+            fresh = {layer.id for layer in readers if layer.id not in found and not fresh.isdisjoint(layer.needs)}
+            found |= fresh
+        return found
 
     def layer(self, layer_id: str) -> Layer:
         """The layer with that id; Refused in words where it is gone."""

@@ -38,7 +38,7 @@ def drops(rate: tuple[int, int]) -> int:
 def timecode(frame: float, rate: tuple[int, int]) -> str:
     """seconds:frames of a frame number, counted in whole nominal frames a second: frame 41 at 30 is 1:11.
 
-    At 29.97 and 59.94 it is drop-frame (SMPTE ST 12-1), told by a semicolon: the first two (four) frame numbers of
+    At 29.97 and 59.94 it is drop-frame (SMPTE ST 12-1), marked by a semicolon: the first two (four) frame numbers of
     every minute are left out but for each tenth, so that it keeps to the clock; from a minute on m:ss;ff.
 
     >>> timecode(41, (30, 1)), timecode(1800, (30000, 1001))

@@ -11,10 +11,10 @@ import numpy as np
 from numpy.typing import NDArray
 from pydantic import AfterValidator, Field, model_validator
 
+from .base_model import Model, Number, Pair
 from .bezier import Floats
+from .curved_path import PathStretch
 from .easing import Ease, ease_at, end_slope, progress
-from .model import Model, Number, Pair
-from .path import PathStretch
 
 MOST_KEYS = 10_000
 SAME = 1e-6

@@ -9,7 +9,7 @@ from typing import Any, get_args
 
 from pydantic.fields import FieldInfo
 
-from .model import Model
+from .base_model import Model
 from .shown import Shown
 from .tracks import Track
 

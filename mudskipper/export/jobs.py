@@ -65,7 +65,7 @@ class Exports:
                 self._queue(job.id)
 
     def _parts(self, job: JobRow) -> Path:
-        """The folder of a job's finished chunks: one for each film, so that it serves whoever asks for that film."""
+        """The folder of a job's finished chunks: one for each film, so that it serves every request for that film."""
         name = f"parts-{job.scene_id}-{job.revision}-{job.kind}-{job.first}-{job.stop}"
         return self._store.folder / "exports" / name
 

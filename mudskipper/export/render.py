@@ -69,7 +69,7 @@ def frames_of(job: Job, first: int, stop: int) -> Iterator[Painter]:
     painter = Painter(scene.width, scene.height, lambda name: load_picture(paths[name]))
     for start in range(first, stop, WINDOW):
         window = np.arange(start, min(start + WINDOW, stop))
-        drawing = draw_list(resolve(scene, window, assets), assets)
+        drawing = draw_list(resolve(scene, window, assets))
         for index in range(len(window)):
             painter.paint(drawing, index)
             yield painter

@@ -49,7 +49,7 @@ def normalise(data: bytes) -> bytes:
 
 
 def quick_png(image: Image.Image) -> bytes:
-    """A large picture as a PNG file, each row as its difference from the one above: Pillow tries five ways for every
+    """A large picture as a PNG file, each row as its difference from the one above: Pillow tries five ways forevery
     row, which takes two to three times as long for a file about as large."""
     import av  # these take long to load, and few pictures need them
     import numpy as np

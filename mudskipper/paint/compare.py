@@ -28,9 +28,8 @@ def shows(
     scale = min(WIDTH / scene.width, 1.0)
 
     def painted(layers: tuple[int, ...]) -> np.ndarray:
-        part = scene.with_layers(tuple(scene.layers[index] for index in layers))
         painter = Painter(scene.width, scene.height, load, scale)
-        painter.paint(draw_list(resolve(part, [frame], assets), assets), 0)
+        painter.paint(draw_list(resolve(scene, [frame], assets, ids=[scene.layers[index].id for index in layers])), 0)
         return painter.pixels(opaque=False).astype(int)
 
     def differs(layers: tuple[int, ...]) -> bool:

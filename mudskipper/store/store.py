@@ -13,7 +13,7 @@ import zlib
 from collections import defaultdict
 from collections.abc import Iterator
 from contextlib import contextmanager
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from pathlib import Path
 
 from peewee import PeeweeException
@@ -22,12 +22,12 @@ from pydantic import TypeAdapter
 from ..core.assets import Assets, PictureInfo
 from ..core.document import read_scene, read_written, schema_form
 from ..core.easing import Ease
-from ..core.edits import Edit, Outcome, apply_edits
-from ..core.edits.any import AnyEdit
+from ..core.edits import Edit, Outcome, apply_edits, unkeyed_in_pose
+from ..core.edits.any_edit import AnyEdit
 from ..core.errors import Refused
 from ..core.scene import Scene, new_id
 from ..media.pictures import Picture, read_picture
-from .kept import KeptScenes
+from .recent_scenes import KeptScenes
 from .tables import Document, Job, PictureRow, PresetRow, Project, Revision, SceneRow, database, open_database
 
 
@@ -142,7 +142,7 @@ class Store:
 
     @contextmanager
     def _writing(self) -> Iterator[None]:
-        """One transaction; a full disk is told in words, and nothing is half written."""
+        """One transaction; a full disk is answered in words, and nothing is half written."""
         with disk_faults(self.folder), self.session(), database.atomic("IMMEDIATE"):
             yield
 
@@ -286,6 +286,11 @@ class Store:
             joined = self._joined(head, edits, run)
             if joined is not None:
                 parent, edits, words = joined
+                if outcome.keying:
+                    # What is keyed in a pose starts from what was there before the run, not before its last step.
+                    first = self._kept.get(parent) or self.revision(scene_id, parent)
+                    unkeyed, keying = unkeyed_in_pose(first, outcome.scene, edits, outcome.changed)
+                    outcome = replace(outcome, unkeyed=unkeyed, keying=tuple(keying))
             told = json.dumps([edit.model_dump(mode="json") for edit in edits])
             body = packed(outcome.scene)
             with self._writing():

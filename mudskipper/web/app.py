@@ -17,6 +17,7 @@ from .. import __version__
 from ..core.checks import SAFE
 from ..core.contents import Content
 from ..core.easing import NAMED
+from ..core.recipes import RECIPES
 from ..core.scene import Blend, Layer
 from ..core.shapes import ShapeItem
 from ..core.stations import STATIONS
@@ -25,11 +26,13 @@ from ..core.walk import shown_kinds
 from ..export.formats import FORMATS
 from ..export.jobs import Exports
 from ..store.store import Store
-from . import easings, exports, live, problems, projects, scenes
-from .answers import Facts, FamilyAnswer, FormatFacts, PropertyFacts
+from . import easings, exports, fonts, live, projects, recipes, scenes
+from . import problem_details as problems
 from .live import AT_ONCE, Hub
+from .schemas import Facts, FamilyAnswer, FormatFacts, PropertyFacts, RecipeFacts
 from .security import LOCAL, Guard
 
+WEIGHTS = ("lightest", "heaviest", "italic")
 STATIC = Path(__file__).resolve().parent / "static"
 
 
@@ -60,14 +63,18 @@ def create_app(
     app.add_middleware(Guard, hosts=LOCAL | (hosts or set()), password=password)
     problems.install(app)
     problems.describe(app)
-    for part in (projects, scenes, easings, exports, live):
+    for part in (projects, scenes, recipes, easings, exports, fonts, live):
         app.include_router(part.router)
 
     @app.get("/api/facts")
     def facts() -> Facts:
         """Fonts, stations, properties, formats and named easings."""
-        fonts = [
-            FamilyAnswer(name=name, lightest=f.lightest, heaviest=f.heaviest, italic=f.italic)
+        families = [
+            FamilyAnswer(
+                name=name,
+                **{part: getattr(f, part) for part in WEIGHTS},
+                files=fonts.files_of(f),
+            )
             for name, f in FAMILIES.items()
         ]
         formats = {
@@ -80,7 +87,7 @@ def create_app(
         properties = {pattern: PropertyFacts.of(about) for pattern, about in shown_kinds(Layer).items()}
         tags = [Content.told_by, ShapeItem.told_by]
         return Facts(
-            fonts=fonts,
+            fonts=families,
             stations=STATIONS,
             properties=properties,
             tags=tags,
@@ -88,6 +95,7 @@ def create_app(
             easings=NAMED,
             safe=SAFE,
             blends=list(get_args(Blend)),
+            recipes=[RecipeFacts.of(kind) for kind in RECIPES],
         )
 
     @app.get("/api/{rest:path}", include_in_schema=False)

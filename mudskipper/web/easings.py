@@ -8,11 +8,11 @@ import numpy as np
 from fastapi import APIRouter, Depends
 from pydantic import BaseModel, Field
 
+from ..core.base_model import Name
 from ..core.easing import Ease, bezier_numbers, ease_at
 from ..core.easing_text import PRESETS, ease_name, ease_text, read_ease
-from ..core.model import Name
 from ..store.store import Store
-from .answers import store_of
+from .schemas import store_of
 
 router = APIRouter(prefix="/api")
 Kept = Annotated[Store, Depends(store_of)]

@@ -10,7 +10,7 @@ from fastapi.responses import FileResponse
 from ..export.formats import FORMATS
 from ..export.jobs import Exports
 from ..store.store import Store
-from .answers import ExportAnswer, ExportRequest, export_answer, exports_of, store_of
+from .schemas import ExportAnswer, ExportRequest, export_answer, exports_of, store_of
 
 FILES = {200: {"description": "The file", "content": {form.media_type: {} for form in FORMATS.values()}}}
 

@@ -14,12 +14,13 @@ from anyio.to_thread import run_sync
 from fastapi import APIRouter, WebSocket, WebSocketDisconnect
 from pydantic import BaseModel, Field, ValidationError
 
-from ..core.edits.any import AnyEdit
+from ..core.context import TrackMemo
+from ..core.edits.any_edit import AnyEdit
 from ..core.errors import Refused, fault_words
-from ..core.resolve import Resolved, TrackMemo, resolve_layers
+from ..core.resolve import resolve
 from ..store.store import Store
-from .problems import field_name, problem_of
-from .wire import pack_resolved
+from .problem_details import field_name, problem_of
+from .resolved_message import pack_resolved
 
 log = logging.getLogger("mudskipper.web")
 router = APIRouter()
@@ -135,11 +136,9 @@ def answer(store: Store, scene_id: str, text: str, known: set[str], memo: TrackM
         head = store.head(scene_id)
         assets = store.assets(head.project_id)
         frames = np.arange(trial.first, min(trial.stop, trial.first + LONGEST), dtype=np.float64)
-        layers = [outcome.scene.layer(layer_id) for layer_id in outcome.changed]
-        resolved = resolve_layers(layers, frames, assets, outcome.scene.fps, memo)
-        partial = Resolved(outcome.scene, frames, {one.layer.id: one for one in resolved})
+        resolved = resolve(outcome.scene, frames, assets, ids=outcome.changed, memo=memo)
         return pack_resolved(
-            partial, assets, None, known, type="tried", seq=trial.seq, revision=head.revision,
+            resolved, None, known, type="tried", seq=trial.seq, revision=head.revision,
             notices=list(outcome.notices),
         )  # fmt: skip
     except Refused as refusal:

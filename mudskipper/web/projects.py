@@ -17,7 +17,8 @@ from ..export.jobs import safe_name
 from ..media.pictures import MOST_BYTES
 from ..store.store import Store
 from ..store.tables import Project, SceneRow
-from .answers import (
+from .problem_details import binary
+from .schemas import (
     NewProject,
     NewScene,
     PictureAnswer,
@@ -30,7 +31,6 @@ from .answers import (
     scene_answer,
     store_of,
 )
-from .problems import binary
 
 TAKES_JSON = {"requestBody": {"required": True, "content": {"application/json": {"schema": {"type": "object"}}}}}
 JSON_FILE: dict[int | str, dict[str, Any]] = {200: {"content": {"application/json": {"schema": {"type": "object"}}}}}

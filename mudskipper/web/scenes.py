@@ -2,29 +2,34 @@
 
 from __future__ import annotations
 
-from collections import OrderedDict
 from typing import Annotated
 
 import numpy as np
 from fastapi import APIRouter, Depends, Query, Response
 
-from ..core.anchor import explain
-from ..core.checks import check_scene
+from ..core.anchor_moves import explain
+from ..core.checks import CheckCache, check_scene
+from ..core.context import Context
 from ..core.draw.layers import draw_list
-from ..core.edits import changed_layers
+from ..core.edits import Outcome, changed_layers
 from ..core.errors import Refused
+from ..core.not_showing import painted_over, unseen
 from ..core.resolve import ResolveCache, resolve
-from ..core.seen import painted_over, unseen
-from ..core.variants import differences, switched
+from ..core.variant_differences import differences, switched
 from ..export.render import load_picture
 from ..paint.compare import shows
 from ..paint.painter import Painter
 from ..store.store import Head, Store
-from .answers import (
+from .live import LONGEST, Hub
+from .problem_details import binary
+from .recent import Recent
+from .resolved_message import pack_resolved
+from .schemas import (
     EditRequest,
     Explanation,
     FindingAnswer,
     HistoryAnswer,
+    OfferAnswer,
     SceneAnswer,
     StepAnswer,
     UnseenAnswer,
@@ -32,9 +37,6 @@ from .answers import (
     scene_answer,
     store_of,
 )
-from .live import LONGEST, Hub
-from .problems import binary
-from .wire import pack_resolved
 
 MOST = 2**53 - 1
 """The largest number of a revision or a step, as JSON has it."""
@@ -43,17 +45,8 @@ router = APIRouter(prefix="/api/scenes/{scene_id}")
 Kept = Annotated[Store, Depends(store_of)]
 Windows = Annotated[Hub, Depends(hub_of)]
 
-_caches: OrderedDict[tuple[str, int, int], ResolveCache] = OrderedDict()
-
-
-def _cache(scene_id: str, first: int, stop: int) -> ResolveCache:
-    """The cache of a scene's window; the windows used last are kept."""
-    key = (scene_id, first, stop)
-    cache = _caches.pop(key, None) or ResolveCache()
-    _caches[key] = cache
-    while len(_caches) > 16:
-        _caches.popitem(last=False)
-    return cache
+_windows = Recent(ResolveCache)
+_findings = Recent(CheckCache)
 
 
 @router.get("", response_model=SceneAnswer)
@@ -67,7 +60,16 @@ def edit(scene_id: str, request: EditRequest, store: Kept, hub: Windows) -> Resp
     """Apply edits to the newest revision as one undo step."""
     head, outcome, base = store.apply(scene_id, list(request.edits), request.token, request.run)
     hub.announce(scene_id, type="revision", revision=head.revision, client=request.client, said=outcome.words)
-    return scene_answer(head, outcome.words, outcome.notices, outcome.changed, base)
+    return scene_answer(head, outcome.words, outcome.notices, outcome.changed, base, offer=_offer(outcome))
+
+
+def _offer(outcome: Outcome) -> OfferAnswer | None:
+    """To key in its pose what was changed there and is not keyed."""
+    if not outcome.keying:
+        return None
+    edits = [edit.model_dump(mode="json") for edit in outcome.keying]
+    which = "it" if len(edits) == 1 else "them"
+    return OfferAnswer(sentence=outcome.unkeyed, button=f"Key {which} in this pose", edits=edits)
 
 
 @router.post("/undo", response_model=SceneAnswer)
@@ -132,12 +134,12 @@ def resolved(
         raise Refused(f"Frames {first} to {stop} are none of this scene's {head.scene.length}.", where="from")
     assets = store.assets(head.project_id)
     if variant is not None:
-        alone = head.scene.with_layers((switched(head.scene.layer(layers or ""), variant),))
-        arrays = resolve(alone, np.arange(first, stop), assets)
+        other = switched(head.scene.layer(layers or ""), variant)
+        arrays = resolve(head.scene.with_layer(other), np.arange(first, stop), assets, ids=[other.id])
     else:
-        arrays = resolve(head.scene, np.arange(first, stop), assets, _cache(scene_id, first, stop))
+        arrays = resolve(head.scene, np.arange(first, stop), assets, _windows.of(scene_id, first, stop))
     only = None if layers is None else set(filter(None, layers.split(",")))
-    body = pack_resolved(arrays, assets, only, set(), type="resolved", revision=head.revision)
+    body = pack_resolved(arrays, only, set(), type="resolved", revision=head.revision)
     return Response(body, media_type="application/vnd.msgpack")
 
 
@@ -145,7 +147,7 @@ def resolved(
 def checks(scene_id: str, store: Kept) -> list[FindingAnswer]:
     """What the checks find in the scene, each with the edits that mend it."""
     head = store.head(scene_id)
-    found = check_scene(head.scene, store.assets(head.project_id))
+    found = check_scene(head.scene, store.assets(head.project_id), _findings.of(scene_id))
     return [
         FindingAnswer(**{name: getattr(one, name) for name in FindingAnswer.model_fields if name != "edits"},
                       edits=[edit.model_dump(mode="json") for edit in one.edits])
@@ -177,7 +179,7 @@ def explained(scene_id: str, layer_id: str, store: Kept, frame: float = 0.0) -> 
     """Both coordinate spaces of a layer's anchor and the sum behind them, with the numbers of one frame."""
     head = store.head(scene_id)
     layer = head.scene.layer(layer_id)
-    return Explanation(**explain(layer, frame, store.assets(head.project_id), head.scene.fps))
+    return Explanation(**explain(layer, frame, Context(head.scene, store.assets(head.project_id))))
 
 
 @router.get("/layers/{layer_id}/variants/{name}/differences")
@@ -204,5 +206,5 @@ def still(
     assets, files = store.assets(head.project_id), store.picture_files(head.project_id)
     scale = 1.0 if width is None else min(width / here.width, 1.0)
     painter = Painter(here.width, here.height, lambda name: load_picture(files[name]), scale)
-    painter.paint(draw_list(resolve(here, [frame], assets), assets), 0)
+    painter.paint(draw_list(resolve(here, [frame], assets)), 0)
     return Response(painter.png(), media_type="image/png", headers={"Cache-Control": "no-cache"})

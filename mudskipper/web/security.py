@@ -18,7 +18,7 @@ from starlette.responses import HTMLResponse, RedirectResponse, Response
 from starlette.types import ASGIApp, Message, Receive, Scope, Send
 
 from .login import PAGE, Brake
-from .problems import problem
+from .problem_details import problem
 
 log = logging.getLogger("mudskipper.web")
 LOCAL = {"localhost", "127.0.0.1", "::1"}

@@ -9,7 +9,7 @@ from typing import Any
 from pydantic import TypeAdapter, ValidationError
 
 from mudskipper.core.edits import Edit
-from mudskipper.core.edits.any import AnyEdit
+from mudskipper.core.edits.any_edit import AnyEdit
 from mudskipper.core.edits.recipes import AnyRecipe
 from mudskipper.core.recipes import RECIPES as RECIPE_KINDS
 from mudskipper.core.scene import Scene
@@ -85,7 +85,9 @@ class Dice:
                                  "items.0.points", "items.1.sides"]),
             "axis": dice.choice([0, 1, "x", None]), "part": dice.choice([0, 1, None]),
             "edge": dice.choice(["left", "centre y"]),
-            "leave": [dice.uniform(-90, 90), 30], "arrive": dice.choice([None, [-40, 10]]), "position": [10, 20],
+            "was": 5.0 if not layer or prop not in layer.tracks else self.given(layer, prop),
+            "leave": [dice.uniform(-90, 90), 30], "check": dice.choice(["sharpness", "jump", "x" * 41]),
+            "arrive": dice.choice([None, [-40, 10]]), "position": [10, 20],
             "blend": dice.choice(["screen", "overlay", "dodge"]),
             "stagger": dice.randint(0, 5), "order": "random", "seed": 3, "transparent": dice.random() < 0.5,
             "recipe": {"recipe": dice.choice(RECIPES)}, "background": "#112233",
@@ -111,6 +113,8 @@ class Dice:
             return (
                 self.given(layer, prop) if kind in ("set_property", "set_key") else dice.choice([number, "#12345678"])
             )
+        if field == "leave" and kind == "leave_finding":
+            return dice.random() < 0.6
         if field == "way":
             return dice.choice(["smooth", "straight", "stretch", "reverse", "snap", "set", "add", "multiply"])
         if field == "to":

@@ -7,6 +7,7 @@ import doctest
 import importlib
 import json
 import pkgutil
+import re
 from pathlib import Path
 from typing import Any
 
@@ -18,6 +19,7 @@ from mudskipper.core.assets import NO_MEDIA
 from mudskipper.core.contents import CONTENTS
 from mudskipper.core.document import read_scene, read_written
 from mudskipper.core.easings import EASINGS
+from mudskipper.core.edits import EDITS
 from mudskipper.core.errors import Refused
 from mudskipper.core.recipes import RECIPES
 from mudskipper.core.resolve import resolve
@@ -108,7 +110,7 @@ def test_text_is_set_by_its_font() -> None:
 
 
 def test_layers_are_resolved_for_the_asked_frames_only() -> None:
-    """A slice resolves as the slice of the whole, and no layer depends on another."""
+    """A slice resolves as the slice of the whole; a layer that reads no other is alone what it is among all."""
     made = tide_gauge()
     whole = resolve(made, np.arange(175), NO_MEDIA)
     part = resolve(made, np.arange(40, 90), NO_MEDIA)
@@ -154,6 +156,42 @@ def test_imports_point_one_way() -> None:
                 for name in names:
                     top = name.split(".")[0]
                     assert top in allowed or top in sys.stdlib_module_names, f"{path} imports {name}"
+
+
+FLOORS = [
+    {"api", "theme"}, {"parts", "paint"}, {"studio"}, {"fields", "keys"}, {"easing", "kinds"},
+    {"variants", "stage", "lanes", "poses", "shelf", "history", "export", "checks"},
+    {"panel"}, {"main", "home"}, {"main.tsx"},
+]  # fmt: skip
+"""The folders of the front end from the lowest floor up; those on one floor know nothing of each other."""
+
+
+def test_the_map_names_every_file() -> None:
+    """`docs/making.md` has a line for each file of the core and of the front end, and for none that is gone."""
+    named = set(re.findall(r"^\| `([^`]+)` \|", (ROOT.parent / "docs" / "making.md").read_text(), re.MULTILINE))
+    front = ROOT.parent / "frontend" / "src"
+    files = {str(path.relative_to(ROOT / "core")) for path in (ROOT / "core").rglob("*.py")}
+    files |= {str(path.relative_to(front)) for path in front.rglob("*.ts*")}
+    assert files - named == {"__init__.py", "draw/__init__.py", "text/__init__.py", "api/schema.d.ts"}
+    assert named <= files
+
+
+def test_the_docs_name_every_edit() -> None:
+    text = (ROOT.parent / "docs" / "edits.md").read_text()
+    assert [name for kind in EDITS if f"`{(name := kind.model_fields['edit'].default)}`" not in text] == []
+
+
+def test_front_end_imports_point_one_way() -> None:
+    root = ROOT.parent / "frontend" / "src"
+    ranks = {name: rank for rank, names in enumerate(FLOORS) for name in names}
+    seen = 0
+    for path in [one for suffix in ("ts", "tsx") for one in root.rglob(f"*.{suffix}")]:
+        mine = path.relative_to(root).parts[0]
+        for spec in re.findall(r'(?:from|import\() ?"(\.[^"]+)"', path.read_text()):
+            other = (path.parent / spec).resolve().relative_to(root).parts[0]
+            assert other == mine or ranks[other] < ranks[mine], f"{path.relative_to(root)} imports {spec}"
+            seen += 1
+    assert seen > 500
 
 
 @pytest.mark.parametrize("name", ["Plain", ',"layers":[', '\\",\\"layers\\":[{}]', "]}", "Żabka\n—"])

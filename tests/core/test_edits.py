@@ -12,7 +12,7 @@ from pydantic import TypeAdapter
 
 from mudskipper.core.assets import NO_MEDIA
 from mudskipper.core.edits import Outcome, apply_edits
-from mudskipper.core.edits.any import AnyEdit
+from mudskipper.core.edits.any_edit import AnyEdit
 from mudskipper.core.errors import Refused
 from mudskipper.core.resolve import resolve
 from mudskipper.core.scene import Scene
@@ -220,3 +220,62 @@ def test_layers_are_added_copied_and_reordered() -> None:
     assert made.layers[2].position.rest == (320, 180)
     back = done(made, {"edit": "reorder_layer", "layer": made.layers[2].id, "to": 0}).scene
     assert [one.name for one in back.layers] == ["Ellipse", "Plate", "Plate 2"]
+
+
+def test_a_change_in_a_pose_of_what_is_not_keyed_is_said_and_can_be_keyed_there() -> None:
+    """On a pose only, of what moves only; keyed in the pose, every other pose is as it was before the change."""
+    turn = {"rest": 0, "keys": [{"frame": frame, "value": frame} for frame in (0, 20, 40)]}
+    made = scene(layer(rotation=turn, scale=[80, 80], span={"start": 5, "length": 55}))
+
+    def scaled(frame: float, **edit: Any) -> Outcome:
+        value = {"edit": "set_property", "layer": "plate", "property": "scale", "value": [150, 120], "frame": frame}
+        return done(made, {**value, **edit})
+
+    outcome = scaled(25)
+    assert outcome.unkeyed == "Scale is not keyed: this changes the whole layer."
+    keyed = done(outcome.scene, *[one.model_dump() for one in outcome.keying]).scene.layers[0].scale
+    assert [(key.frame, key.value) for key in keyed.keys] == [(0, (80, 80)), (20, (150, 120)), (40, (80, 80))]
+    assert not scaled(24).unkeyed
+    assert not scaled(25, property="rotation", value=77).unkeyed
+    assert not scaled(25, value=[80, 80]).unkeyed
+    moved = done(made, {"edit": "move_layers", "layers": ["plate"], "frame": 45, "by": [3, 4]})
+    assert moved.unkeyed == "Position is not keyed: this changes the whole layer."
+    anchor = {"edit": "move_anchor", "layer": "plate", "frame": 25, "to": {"station": "top left"}}
+    assert done(made, anchor).scene.layers[0].position != made.layers[0].position
+    assert not done(made, anchor).unkeyed
+    both = done(made, {"edit": "drag_handle", "layer": "plate", "frame": 25, "handle": "right", "to": [600, 0]})
+    assert both.unkeyed.startswith("Scale is")
+    with pytest.raises(Refused, match="keyed already"):
+        done(made, {"edit": "key_in_pose", "layer": "plate", "property": "rotation", "frame": 25, "was": 3.0})
+
+
+@settings(max_examples=80, deadline=None)
+@given(
+    frames=st.lists(st.integers(0, 59), min_size=1, max_size=6, unique=True),
+    pick=st.integers(0, 5),
+    given_value=st.sampled_from(
+        [("rotation", 33.0), ("opacity", 40.0), ("scale", [50.0, -70.0]), ("position", [9.0, -8.0])]
+    ),
+    rate=st.sampled_from([[30, 1], [24, 1], [30000, 1001]]),
+)
+def test_a_key_in_its_pose_leaves_the_other_poses(
+    frames: list[int], pick: int, given_value: tuple[str, Any], rate: list[int]
+) -> None:
+    """At every other pose the layer is as it was before the change, at this one as it was changed to; after a change
+    of rate too, where poses stand between frames."""
+    keys = [{"frame": frame, "value": "#112233" if frame % 2 else "#445566"} for frame in sorted(frames)]
+    item = {"shape": "ellipse", "size": [90, 60], "fill": {"rest": "#000000", "keys": keys}}
+    made = done(
+        scene(layer(content={"kind": "shape", "items": [item]})), {"edit": "set_scene", "frame_rate": rate}
+    ).scene
+    poses = [key.frame for key in made.layers[0].tracks["content.items.0.fill"].keys]
+    here = poses[pick % len(poses)]
+    name, value = given_value
+    set_it = {"edit": "set_property", "layer": "plate", "property": name, "value": value, "frame": here}
+    changed = done(made, set_it)
+    keyed = done(changed.scene, *[one.model_dump() for one in changed.keying]).scene
+    for pose in poses:
+        wanted = changed.scene if pose == here else made
+        found, right = (resolve(one, [pose], NO_MEDIA).layers["plate"].values[name] for one in (keyed, wanted))
+        assert np.allclose(found, right, atol=1e-9)
+    assert len(keyed.layers[0].tracks[name].keys) == len(poses)

@@ -10,15 +10,16 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from mudskipper.core.assets import NO_MEDIA
+from mudskipper.core.box_handles import HANDLES
 from mudskipper.core.edits import apply_edits
-from mudskipper.core.edits.anchors import MoveAnchor
-from mudskipper.core.edits.hands import BringTo, ChangeProperty, DragHandle, ScaleLayers, TurnLayers
+from mudskipper.core.edits.move_anchor import MoveAnchor
+from mudskipper.core.edits.transform_layers import BringTo, ChangeProperty, DragHandle, ScaleLayers, TurnLayers
 from mudskipper.core.errors import Refused
-from mudskipper.core.geometry import bounds
-from mudskipper.core.handles import HANDLES
-from mudskipper.core.resolve import ResolvedLayer, resolve
+from mudskipper.core.layer_bounds import bounds
+from mudskipper.core.not_showing import unseen
+from mudskipper.core.resolve import resolve
+from mudskipper.core.resolved_layer import ResolvedLayer
 from mudskipper.core.scene import Scene
-from mudskipper.core.seen import unseen
 from mudskipper.core.stations import STATIONS
 from mudskipper.core.transform import apply
 from tests.conftest import layer, scene

@@ -10,13 +10,14 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from pydantic import TypeAdapter
 
-from mudskipper.core.anchor import explain
+from mudskipper.core.anchor_moves import explain
 from mudskipper.core.assets import NO_MEDIA
+from mudskipper.core.context import Context
 from mudskipper.core.easing import Ease, ease_at, end_slope
 from mudskipper.core.easing_cut import split_ease
+from mudskipper.core.easing_functions import settle_share
 from mudskipper.core.easings import Bezier
 from mudskipper.core.errors import Refused
-from mudskipper.core.motions import settle_share
 from mudskipper.core.resolve import resolve
 from mudskipper.core.scene import Scene
 from mudskipper.core.tracks import NumberTrack, evaluate
@@ -252,7 +253,7 @@ def test_an_anchor_is_pinned_and_fixed_without_a_change(grows: bool) -> None:
 
 def test_the_sum_is_explained_with_its_numbers() -> None:
     made = scene(layer(**SWING))
-    told = explain(made.layers[0], 23, NO_MEDIA, 30)
+    told = explain(made.layers[0], 23, Context(made, NO_MEDIA))
     corners = motion(made, [23])[:, 0]
     assert [c["scene"] for c in told["corners"]] == [pytest.approx(corners[i].tolist()) for i in (0, 1, 3, 2)]
 

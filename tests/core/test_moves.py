@@ -6,14 +6,20 @@ from typing import Any
 
 import numpy as np
 import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
 
 from mudskipper.core.assets import NO_MEDIA, Assets, PictureInfo
-from mudskipper.core.checks import check_scene
-from mudskipper.core.coverage import turning_scale
+from mudskipper.core.checks import CheckCache, check_scene
+from mudskipper.core.coverage import bare_parts, turning_scale
+from mudskipper.core.document import read_scene
 from mudskipper.core.draw.layers import tight_box
 from mudskipper.core.edits import apply_edits
 from mudskipper.core.errors import Refused
-from mudskipper.core.geometry import corners
+from mudskipper.core.layer_bounds import corners
+from mudskipper.core.recipes import RECIPES, Recipe
+from mudskipper.core.recipes.fields import fields_of
+from mudskipper.core.recipes.preview import preview
 from mudskipper.core.resolve import resolve
 from mudskipper.core.scene import Scene
 from tests.conftest import layer, scene
@@ -51,6 +57,25 @@ AT_REST = np.array([[220, 130], [420, 130], [220, 230], [420, 230]])
 def test_recipes_leave_the_layer_where_it_stands(name: str, numbers: dict[str, Any], rest_at: int) -> None:
     corners = after(recipe(name, **numbers))
     assert np.allclose(corners[:, rest_at], AT_REST, atol=1e-6)
+
+
+@pytest.mark.parametrize("kind", RECIPES)
+def test_a_preview_is_what_the_recipe_makes(kind: type[Recipe]) -> None:
+    """At every frame of the move; also where the layer is there for too short a time, or the playhead before it."""
+    recipe: Any = kind(**{field.name: field.default for field in fields_of(kind)})
+    assert recipe == kind()
+    span = {"start": 5, "length": 200}
+    turning = {"rest": 0, "keys": [{"frame": 0, "value": 0}, {"frame": 50, "value": 40}]}
+    made = scene(layer(rotation=turning, span=span), layer("Other"))
+    seen = preview(made, "plate", recipe, 20, NO_MEDIA)
+    edit = {"edit": "apply_recipe", "layers": ["plate"], "recipe": recipe.model_dump(), "frame": 20}
+    kept = resolve(done(made, edit).scene, seen.frames, NO_MEDIA).layers["plate"]
+    assert list(seen.layers) == ["plate"]
+    assert np.allclose(seen.layers["plate"].matrix, kept.matrix)
+    short = scene(layer(span={"start": 5, "length": 2}))
+    early = preview(short, "plate", recipe, 0, NO_MEDIA)
+    assert early.frames[0] == 5
+    assert early.layers["plate"].visible.all()
 
 
 def test_recipes_do_what_they_say() -> None:
@@ -208,10 +233,11 @@ def text(words: str, **tracks: Any) -> dict[str, Any]:
         (
             scene(
                 ground(
+                    position=[900, 180],
                     scale={
                         "rest": [100, 100],
                         "keys": [{"frame": 20, "value": [100, 100]}, {"frame": 40, "value": [150, 150]}],
-                    }
+                    },
                 )
             ),
             "sharpness",
@@ -255,6 +281,66 @@ def test_a_mend_that_would_make_another_fault_is_not_offered() -> None:
     made = scene(ground(rotation={"rest": 0, "keys": [{"frame": 9, "value": 0}, {"frame": 40, "value": 5}]}))
     (finding,) = check_scene(made, PICTURE)
     assert (finding.check, finding.edits) == ("coverage", ())
+    grows = {"rest": [104, 104], "keys": [{"frame": 0, "value": [104, 104]}, {"frame": 50, "value": [110, 110]}]}
+    (finding,) = check_scene(scene(ground(scale=grows)), PICTURE)
+    assert (finding.check, finding.edits) == ("sharpness", ())
+
+
+@settings(max_examples=80, deadline=None)
+@given(
+    corners=st.tuples(*[st.floats(-300, 900)] * 2, *[st.floats(1, 700)] * 2, st.floats(-180, 180), st.booleans()),
+)
+def test_what_is_shaded_is_what_lies_bare(corners: tuple[float, float, float, float, float, bool]) -> None:
+    """Point by point: in one shaded part where the box does not hold it, and in none where it does."""
+    x, y, width, height, angle, mirrored = corners
+    turn = np.radians(angle)
+    along, down = np.array([np.cos(turn), np.sin(turn)]), np.array([-np.sin(turn), np.cos(turn)])
+    across = -along if mirrored else along
+    box = np.array([(0, 0), (1, 0), (1, 1), (0, 1)]) * (width, height) @ np.stack([across, down]) + (x, y)
+    parts = bare_parts(box, (640, 360))
+
+    def inside(polygon: np.ndarray, at: np.ndarray) -> float:
+        """The least distance of a point from the edges of a convex polygon, below 0 outside."""
+        edges = np.roll(polygon, -1, axis=0) - polygon
+        away = edges[:, 0] * (at - polygon)[:, 1] - edges[:, 1] * (at - polygon)[:, 0]
+        away, edges = away[np.hypot(*edges.T) > 1e-9], edges[np.hypot(*edges.T) > 1e-9]
+        area = (polygon[:, 0] * np.roll(polygon[:, 1], -1) - np.roll(polygon[:, 0], -1) * polygon[:, 1]).sum()
+        return float((away * np.sign(area) / np.hypot(*edges.T)).min())
+
+    for at in np.random.default_rng(1).uniform((0, 0), (640, 360), (40, 2)):
+        held = inside(box, at)
+        if abs(held) > 1e-6:
+            shaded = [part for part in parts if inside(part, at) > -1e-7]
+            assert (len(shaded) >= 1) == (held < 0)
+
+
+def test_a_finding_that_is_left_counts_no_more() -> None:
+    """It stays in the document and in the list, without a mend; and counts again when that is taken back."""
+    made = scene(text("At the edge", position=[320, 350]), text("Low", position=[100, 355]) | {"id": "low"})
+    (first, second) = check_scene(made, PICTURE)
+    assert first.edits
+    assert len(first.lines) == 2
+    left = done(made, {"edit": "leave_finding", "layer": first.layer, "check": "safe area"}).scene
+    assert read_scene(left.to_json()).layer(first.layer).unchecked == ("safe area",)
+    found = {one.layer: one for one in check_scene(left, PICTURE)}
+    assert (found[first.layer].left, found[first.layer].edits) == (True, ())
+    assert found[second.layer] == second
+    back = {"edit": "leave_finding", "layer": first.layer, "check": "safe area", "leave": False}
+    assert check_scene(done(left, back).scene, PICTURE) == [first, second]
+
+
+@settings(max_examples=25, deadline=None)
+@given(moves=st.lists(st.tuples(st.integers(0, 2), st.integers(-40, 40)), max_size=4))
+def test_kept_findings_are_those_of_a_fresh_look(moves: list[tuple[int, int]]) -> None:
+    """After each edit, also one of the scene itself: what did not change is not looked at again, and nothing is old."""
+    names = ["a", "b", "c"]
+    made = scene(*(text(name, position=[320, 350]) | {"id": name} for name in names))
+    cache = CheckCache()
+    check_scene(made, PICTURE, cache)
+    for which, by in moves:
+        edit = {"edit": "move_layers", "layers": [names[which]], "frame": 0, "by": [0, by]}
+        made = done(made, {"edit": "set_scene", "height": made.height + by} if by % 5 == 0 else edit).scene
+        assert check_scene(made, PICTURE, cache) == check_scene(made, PICTURE)
 
 
 def test_a_held_key_is_no_jump() -> None:
@@ -267,8 +353,9 @@ def test_text_has_baselines_and_ink() -> None:
     made = scene(text("x\nx"))
     on = {"edit": "move_anchor", "layer": "title", "frame": 0, "to": {"station": "last baseline left"}}
     after = done(made, on).scene
-    one = resolve(after, [0], NO_MEDIA).layers["title"]
-    ink = tight_box(one, NO_MEDIA)
+    found = resolve(after, [0], NO_MEDIA)
+    one = found.layers["title"]
+    ink = tight_box(one, found.context)
     assert one.anchor[0, 1] == pytest.approx(ink[0, 1] + ink[0, 3], abs=0.5)
     assert one.anchor[0, 0] == one.box[0, 0]
     assert np.allclose(corners(one), corners(resolve(made, [0], NO_MEDIA).layers["title"]))
@@ -279,9 +366,10 @@ def test_text_has_baselines_and_ink() -> None:
 def test_strokes_count_in_the_tight_box() -> None:
     item = {"shape": "ellipse", "size": [200, 100], "stroke": {"colour": "#000000", "width": 10}}
     pair = layer(content={"kind": "shape", "items": [item, {**item, "at": [150, 0]}]})
-    one = resolve(scene(pair), [0], NO_MEDIA).layers["plate"]
+    found = resolve(scene(pair), [0], NO_MEDIA)
+    one = found.layers["plate"]
     assert one.box.tolist() == [[-100, -50, 350, 100]]
-    assert tight_box(one, NO_MEDIA).tolist() == [[-105, -55, 360, 110]]
+    assert tight_box(one, found.context).tolist() == [[-105, -55, 360, 110]]
 
 
 @pytest.mark.parametrize("carry", ["place", "fraction", "fit"])

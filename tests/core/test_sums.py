@@ -17,7 +17,7 @@ from mudskipper.core.assets import NO_MEDIA
 from mudskipper.core.checks import check_scene
 from mudskipper.core.edits import apply_edits
 from mudskipper.core.errors import Refused
-from mudskipper.core.inserting import inserted
+from mudskipper.core.inserted_keys import inserted
 from mudskipper.core.resolve import resolve
 from mudskipper.core.scene import Scene
 from mudskipper.core.tracks import NumberTrack, PathTrack, evaluate

@@ -17,14 +17,14 @@ from mudskipper.core.easing_text import PRESETS, ease_name, ease_text, read_ease
 from mudskipper.core.edits import apply_edits
 from mudskipper.core.edits.beats import AddBeats, DeleteBeats, LabelBeat, MoveBeat
 from mudskipper.core.edits.layers import TrimSpan
-from mudskipper.core.edits.pasting import PasteKeys, SlipSpan
+from mudskipper.core.edits.paste_and_slip import PasteKeys, SlipSpan
 from mudskipper.core.edits.scenes import SetScene
 from mudskipper.core.edits.variants import DeleteVariant, KeepVariant, SwitchVariant
 from mudskipper.core.errors import Refused
 from mudskipper.core.resolve import resolve
 from mudskipper.core.scene import Scene
 from mudskipper.core.time import timecode
-from mudskipper.core.variants import differences
+from mudskipper.core.variant_differences import differences
 from tests.conftest import layer, scene
 
 EASES: TypeAdapter[Ease] = TypeAdapter(Ease)

@@ -101,8 +101,9 @@ def test_a_shape_fills_its_size(item: dict[str, Any]) -> None:
     """What is painted reaches from edge to edge of the box that its anchor is pinned to, while it grows too."""
     size = {"rest": [200, 90], "keys": [{"frame": 0, "value": [200, 90]}, {"frame": 10, "value": [60, 140]}]}
     made = layer(content={"kind": "shape", "items": [{"fill": "#000000", "size": size, **item}]})
-    one = resolve(scene(made), np.arange(12), NO_MEDIA).layers["plate"]
-    assert np.allclose(tight_box(one, NO_MEDIA), one.box, atol=1e-4)
+    found = resolve(scene(made), np.arange(12), NO_MEDIA)
+    one = found.layers["plate"]
+    assert np.allclose(tight_box(one, found.context), one.box, atol=1e-4)
 
 
 def test_groups_nest_to_a_depth_and_no_deeper() -> None:

@@ -12,8 +12,9 @@ from PIL import Image
 from playwright.sync_api import Locator, Page, expect
 
 from mudskipper.core.assets import Assets, PictureInfo
+from mudskipper.core.context import Context
 from mudskipper.core.document import scene_of
-from mudskipper.core.resolve import ResolvedLayer, resolve_layers
+from mudskipper.core.resolved_layer import ResolvedLayer
 from mudskipper.core.transform import apply
 from tests.conftest import Server
 
@@ -68,8 +69,9 @@ class Studio:
         return self.page.get_by_role("listitem", name=name, exact=True)
 
     def select(self, name: str) -> None:
-        """Select a layer by its name in the lanes."""
+        """Select a layer by its name in the lanes, and wait until these have come to rest below the pose strip."""
         self.row(name).get_by_role("button", name=name, exact=True).click()
+        expect(self.page.get_by_test_id("pose-strip")).to_have_attribute("data-room", "cards")
 
     def go(self, frame: int) -> None:
         """Bring the playhead to a frame by keys alone."""
@@ -87,7 +89,7 @@ class Studio:
         scene = scene_of(self.server.document(self.name))
         pictures = {p["id"]: PictureInfo(**{k: p[k] for k in ("id", "width", "height")}) for p in self.pictures()}
         (layer,) = [one for one in scene.layers if one.name == name]
-        return resolve_layers([layer], np.array([float(frame)]), Assets(pictures), scene.fps)[0]
+        return Context(scene, Assets(pictures)).one(layer, frame)
 
     def pictures(self) -> list[dict[str, Any]]:
         """The pictures of the scene's project."""

@@ -193,10 +193,12 @@ def test_stored_choices_that_cannot_be_read_are_dropped(server: Server, page: Pa
     """Nonsense in this machine's storage opens the scene as if it were new; what is good in it is kept."""
     scene = server.scene_id("Tide gauge")
     stored = {
-        "poseProperties": "{oops",
-        "ripple": "maybe",
+        "habits": json.dumps({"state": {"poseProperties": {}, "ripple": "maybe", "carry": "fit"}, "version": 0}),
+        "folded": "{oops",
         "colours": "7",
-        f"look.{scene}": json.dumps({"guides": 5, "surround": "pink", "safe": True, "follow": "x"}),
+        f"look.{scene}": json.dumps(
+            {"state": {"guides": 5, "surround": "pink", "safe": True, "follow": "x"}, "version": 0}
+        ),
         f"scene.{scene}": json.dumps({"solo": {}, "laneZoom": "wide", "range": [1], "frame": 9}),
     }
     for name, text in stored.items():
@@ -206,12 +208,13 @@ def test_stored_choices_that_cannot_be_read_are_dropped(server: Server, page: Pa
     page.get_by_role("button", name="Guides").click()
     expect(page.get_by_label("Title-safe and action-safe")).to_be_checked()
     expect(page.get_by_role("combobox", name="Surround")).to_have_value("mid")
+    expect(page.get_by_role("combobox", name="How layers go along with the size")).to_have_value("fit")
     assert (studio.pixels() == studio.still(9)).all()
 
 
 @pytest.mark.parametrize("again", [1, 9])
 def test_a_page_of_another_version_loads_itself_again(server: Server, page: Page, again: int) -> None:
-    """Once, and says so; where that does not help it says what to do, and does not load for ever."""
+    """Once, and says so; where that does not help it says what to do, and does not load forever."""
     name = server.keep(f"Versions {again}", [layer("Plate")])
     studio = Studio(page, server, name)
     loads, other = [], [again]

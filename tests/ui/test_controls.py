@@ -284,7 +284,7 @@ def test_keys_are_stretched_moved_and_layers_aligned_by_numbers(server: Server, 
     expect(page.get_by_role("group", name="Selected keys")).to_have_count(0)
     studio.select("Buoy")
     studio.row("Plate").get_by_role("button", name="Plate", exact=True).click(modifiers=["Shift"])
-    page.get_by_label("Align to").select_option("first")
+    page.get_by_label("Align to", exact=True).select_option("first")
     page.get_by_role("button", name="Bottom edges").click()
     undo_says(studio, "Aligned 2 layers bottom to Buoy")
     assert studio.point("Plate", (0, 1), 0)[1] == pytest.approx(320)

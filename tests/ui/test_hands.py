@@ -110,6 +110,7 @@ def test_lanes_move_trim_and_key(studio: Studio) -> None:
     """Spans are dragged and trimmed, keys dragged in time, by as many frames as the pointer went."""
     row = studio.row("Plate edge")
     bar = row.get_by_test_id("span")
+    studio.select("Plate edge")
     box = bar.bounding_box()
     frame = box["width"] / 150
     mouse = studio.page.mouse

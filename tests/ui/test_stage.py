@@ -178,7 +178,9 @@ def test_several_layers_by_a_frame_and_their_common_box(studio: Studio) -> None:
     assert studio.point("Ghost", (1, 0), 10) == pytest.approx((865, 30))
     page.keyboard.press("Control+z")
     page.get_by_role("radio", name="Own anchors").click()
+    undo_says(studio, "Locked Ground")
     studio.drag((590, 130), (865, 130), keys=("Control",))
+    undo_says(studio, "Scaled 2 layers")
     assert studio.layer("Ghost")["position"]["rest"] == [560, 60]
     assert studio.layer("Ghost")["scale"]["rest"] == [150, 100]
     page.keyboard.press("Control+z")

@@ -21,3 +21,8 @@ def client(tmp_path: Path) -> Iterator[TestClient]:
     fill_store(store)
     with TestClient(create_app(store), base_url=HOST) as client:
         yield client
+
+
+@pytest.fixture
+def scene_url(client: TestClient) -> str:
+    return f"/api/scenes/{client.get('/api/projects').json()[0]['scenes'][0]['id']}"

@@ -22,11 +22,6 @@ from tests.conftest import Server
 from tests.web.conftest import HOST
 
 
-@pytest.fixture
-def scene_url(client: TestClient) -> str:
-    return f"/api/scenes/{client.get('/api/projects').json()[0]['scenes'][0]['id']}"
-
-
 def edit(client: TestClient, url: str, *edits: dict[str, Any]) -> dict[str, Any]:
     answer = client.post(f"{url}/edits", json={"edits": list(edits)})
     assert answer.status_code == 200, answer.text
@@ -162,12 +157,14 @@ def test_problems_say_what_where_and_how(client: TestClient, scene_url: str) -> 
 
 
 def test_checks_and_sums_over_http(client: TestClient, scene_url: str) -> None:
-    """A finding's own edits mend it; the explanation tells both spaces."""
-    found = client.get(f"{scene_url}/checks").json()
-    soft = next(one for one in found if one["check"] == "sharpness")
-    assert (soft["figure"], soft["frame"]) == (pytest.approx(1.1), 0)
-    edit(client, scene_url, *soft["edits"])
-    assert not [one for one in client.get(f"{scene_url}/checks").json() if one["check"] == "sharpness"]
+    """What is found comes with what is drawn of it, and can be left; the explanation tells both spaces."""
+    (soft,) = client.get(f"{scene_url}/checks").json()
+    assert (soft["check"], soft["figure"], soft["frame"], soft["left"]) == ("sharpness", pytest.approx(1.1), 0, False)
+    assert (len(soft["areas"]), [len(line) for line in soft["lines"]]) == (0, [5])
+    # Smaller, the ground would not cover the scene.
+    assert soft["edits"] == []
+    edit(client, scene_url, {"edit": "leave_finding", "layer": soft["layer"], "check": "sharpness"})
+    assert [one["left"] for one in client.get(f"{scene_url}/checks").json()] == [True]
     layer = plate(client.get(scene_url).json())["id"]
     told = client.get(f"{scene_url}/layers/{layer}/explain?frame=30").json()
     assert told["corners"][2] == {"station": "bottom right", "layer": [430, 86], "scene": [1044, 884]}

@@ -13,11 +13,12 @@ from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
 from mudskipper.core.assets import NO_MEDIA
-from mudskipper.core.resolve import TrackMemo, resolve
+from mudskipper.core.context import TrackMemo
+from mudskipper.core.resolve import resolve
 from mudskipper.core.scene import Scene
 from mudskipper.store.store import Store
 from mudskipper.web.live import answer
-from mudskipper.web.wire import pack_resolved
+from mudskipper.web.resolved_message import pack_resolved
 from tests.conftest import layer, scene
 from tests.core.test_edits import EDIT
 
@@ -71,7 +72,7 @@ def test_what_is_tried_is_what_will_be_kept(
         copy = store.make_scene(project, made)
         head, outcome, _ = store.apply(copy.scene.id, [EDIT.validate_python(edit)])
         whole = resolve(head.scene, np.arange(first, stop, dtype=float), NO_MEDIA)
-        kept = msgpack.unpackb(pack_resolved(whole, {}, set(outcome.changed), set(), revision=0))
+        kept = msgpack.unpackb(pack_resolved(whole, set(outcome.changed), set(), revision=0))
         assert told["layers"] == kept["layers"]
         assert told["order"] == kept["order"]
         assert store.head(made.id).scene == made

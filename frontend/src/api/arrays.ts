@@ -8,7 +8,7 @@ export interface Column {
   data: Float32Array;
 }
 
-/** The form of messages that this page reads; the server's are of the same (`web/wire.py`). */
+/** The form of messages that this page reads; the server's are of the same (`web/resolved_message.py`). */
 const WIRE = 2;
 
 /** What both painters share; numbers are columns of the layer. See `core/draw/operations.py`. */
@@ -93,6 +93,20 @@ export interface RevisionMessage {
   revision: number;
   client: string;
   said: string;
+}
+
+/** What recipes would make of a layer, each as a message of its own, and those that cannot, with the reason. */
+export interface RecipesMessage {
+  items: Map<string, ResolvedMessage>;
+  refused: Map<string, string>;
+}
+
+export function unpackRecipes(buffer: ArrayBuffer): RecipesMessage {
+  const raw = decode(new Uint8Array(buffer)) as { items: Record<string, Uint8Array>; refused: Record<string, string> };
+  const items = Object.entries(raw.items).map(
+    ([name, bytes]) => [name, unpack(bytes.slice().buffer) as ResolvedMessage] as const,
+  );
+  return { items: new Map(items), refused: new Map(Object.entries(raw.refused)) };
 }
 
 type RawLayer = Omit<LayerArrays, "columns" | "from" | "to"> & { columns: [number, Uint8Array][] };

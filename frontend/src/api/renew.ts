@@ -1,6 +1,6 @@
 const KEY = "mudskipper.renewed";
 
-/** Load the page again, since the server speaks another version's language; once, lest it load again for ever. */
+/** Load the page again, since the server speaks another version's language; once, so that it does not reload forever. */
 export function renew() {
   if (sessionStorage.getItem(KEY)) return;
   sessionStorage.setItem(KEY, "yes");

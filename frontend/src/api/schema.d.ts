@@ -494,6 +494,27 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/scenes/{scene_id}/layers/{layer_id}/recipes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Recipes
+         * @description What each recipe, with its numbers as they come, would make of a layer from a frame on, as MessagePack:
+         *     {"items": {recipe: message like that of `resolved`}, "refused": {recipe: sentence}}.
+         */
+        get: operations["recipes_api_scenes__scene_id__layers__layer_id__recipes_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/easings/curves": {
         parameters: {
             query?: never;
@@ -694,6 +715,26 @@ export interface paths {
          * @description The finished file.
          */
         get: operations["file_api_exports__job_id__file_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/fonts/{file}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Font File
+         * @description A font file.
+         */
+        get: operations["font_file_api_fonts__file__get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1358,7 +1399,7 @@ export interface components {
          */
         EditRequest: {
             /** Edits */
-            edits: (components["schemas"]["AddLayer"] | components["schemas"]["DuplicateLayers"] | components["schemas"]["DeleteLayers"] | components["schemas"]["RenameLayer"] | components["schemas"]["ReorderLayer"] | components["schemas"]["SetVisible"] | components["schemas"]["SetLocked"] | components["schemas"]["SetContent"] | components["schemas"]["SetBlend"] | components["schemas"]["MoveSpan"] | components["schemas"]["TrimSpan"] | components["schemas"]["SetProperty"] | components["schemas"]["StartKeying"] | components["schemas"]["StopKeying"] | components["schemas"]["SetKey"] | components["schemas"]["MoveKeys"] | components["schemas"]["DeleteKeys"] | components["schemas"]["SetEasing"] | components["schemas"]["MoveAnchor"] | components["schemas"]["PinAnchor"] | components["schemas"]["MoveLayers"] | components["schemas"]["SplitPath"] | components["schemas"]["JoinPath"] | components["schemas"]["BendPath"] | components["schemas"]["SetHandles"] | components["schemas"]["RemovePoint"] | components["schemas"]["KeyPose"] | components["schemas"]["CopyKeys"] | components["schemas"]["RetimeKeys"] | components["schemas"]["Ripple"] | components["schemas"]["EditValues"] | components["schemas"]["ResetProperties"] | components["schemas"]["BringIn"] | components["schemas"]["TakeOut"] | components["schemas"]["ApplyRecipe"] | components["schemas"]["SplitLayer"] | components["schemas"]["Align"] | components["schemas"]["Distribute"] | components["schemas"]["SetScene"] | components["schemas"]["DragHandle"] | components["schemas"]["ScaleLayers"] | components["schemas"]["TurnLayers"] | components["schemas"]["BringTo"] | components["schemas"]["ChangeProperty"] | components["schemas"]["PasteKeys"] | components["schemas"]["SlipSpan"] | components["schemas"]["AddBeats"] | components["schemas"]["MoveBeat"] | components["schemas"]["LabelBeat"] | components["schemas"]["DeleteBeats"] | components["schemas"]["KeepVariant"] | components["schemas"]["SwitchVariant"] | components["schemas"]["DeleteVariant"])[];
+            edits: (components["schemas"]["AddLayer"] | components["schemas"]["DuplicateLayers"] | components["schemas"]["DeleteLayers"] | components["schemas"]["RenameLayer"] | components["schemas"]["ReorderLayer"] | components["schemas"]["SetVisible"] | components["schemas"]["SetLocked"] | components["schemas"]["SetContent"] | components["schemas"]["SetBlend"] | components["schemas"]["MoveSpan"] | components["schemas"]["TrimSpan"] | components["schemas"]["SetProperty"] | components["schemas"]["StartKeying"] | components["schemas"]["StopKeying"] | components["schemas"]["SetKey"] | components["schemas"]["MoveKeys"] | components["schemas"]["DeleteKeys"] | components["schemas"]["SetEasing"] | components["schemas"]["MoveAnchor"] | components["schemas"]["PinAnchor"] | components["schemas"]["MoveLayers"] | components["schemas"]["SplitPath"] | components["schemas"]["JoinPath"] | components["schemas"]["BendPath"] | components["schemas"]["SetHandles"] | components["schemas"]["RemovePoint"] | components["schemas"]["KeyPose"] | components["schemas"]["CopyKeys"] | components["schemas"]["RetimeKeys"] | components["schemas"]["Ripple"] | components["schemas"]["EditValues"] | components["schemas"]["ResetProperties"] | components["schemas"]["BringIn"] | components["schemas"]["TakeOut"] | components["schemas"]["ApplyRecipe"] | components["schemas"]["SplitLayer"] | components["schemas"]["Align"] | components["schemas"]["Distribute"] | components["schemas"]["SetScene"] | components["schemas"]["DragHandle"] | components["schemas"]["ScaleLayers"] | components["schemas"]["TurnLayers"] | components["schemas"]["BringTo"] | components["schemas"]["ChangeProperty"] | components["schemas"]["PasteKeys"] | components["schemas"]["SlipSpan"] | components["schemas"]["AddBeats"] | components["schemas"]["MoveBeat"] | components["schemas"]["LabelBeat"] | components["schemas"]["DeleteBeats"] | components["schemas"]["KeepVariant"] | components["schemas"]["SwitchVariant"] | components["schemas"]["DeleteVariant"] | components["schemas"]["LeaveFinding"] | components["schemas"]["KeyInPose"])[];
             /**
              * Client
              * @default
@@ -1535,6 +1576,8 @@ export interface components {
             };
             /** Blends */
             blends: string[];
+            /** Recipes */
+            recipes: components["schemas"]["RecipeFacts"][];
             /** Easings */
             easings: {
                 [key: string]: [
@@ -1551,7 +1594,7 @@ export interface components {
         };
         /**
          * FamilyAnswer
-         * @description A font family that ships.
+         * @description A font family that ships, and the addresses of its files by style.
          */
         FamilyAnswer: {
             /** Name */
@@ -1562,10 +1605,15 @@ export interface components {
             heaviest: number;
             /** Italic */
             italic: boolean;
+            /** Files */
+            files: {
+                [key: string]: string[];
+            };
         };
         /**
          * FindingAnswer
-         * @description What a check found, and the edits that mend it.
+         * @description What a check found, the edits that mend it, and what is drawn of it at its frame: areas and lines of points in
+         *     scene pixels. `left` says that the layer leaves it as it is.
          */
         FindingAnswer: {
             /** Check */
@@ -1582,6 +1630,18 @@ export interface components {
             edits: {
                 [key: string]: unknown;
             }[];
+            /** Areas */
+            areas: [
+                number,
+                number
+            ][][];
+            /** Lines */
+            lines: [
+                number,
+                number
+            ][][];
+            /** Left */
+            left: boolean;
         };
         /**
          * Font
@@ -1721,6 +1781,28 @@ export interface components {
             name?: string | null;
         };
         /**
+         * KeyInPose
+         * @description Key a property that rests in one pose alone: its value there, and `was` in every other pose of the layer.
+         */
+        KeyInPose: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            edit: "key_in_pose";
+            /** Layer */
+            layer: string;
+            /** Property */
+            property: string;
+            /** Frame */
+            frame: number;
+            /** Was */
+            was: number | string | [
+                number | null,
+                number | null
+            ];
+        };
+        /**
          * KeyPose
          * @description Key several properties of layers at one moment; the motion is unchanged.
          */
@@ -1766,7 +1848,7 @@ export interface components {
         };
         /**
          * Layer
-         * @description One thing in a scene. Keys count from the start of its span.
+         * @description One thing in a scene. Keys count from the start of its span; `unchecked` names checks whose finding stays.
          */
         Layer: {
             /** Id */
@@ -1858,6 +1940,11 @@ export interface components {
              * @default []
              */
             variants: components["schemas"]["Variant"][];
+            /**
+             * Unchecked
+             * @default []
+             */
+            unchecked: string[];
             /** Mask */
             mask?: null;
             /** Framing */
@@ -1867,6 +1954,26 @@ export interface components {
              * @default []
              */
             filters: unknown[];
+        };
+        /**
+         * LeaveFinding
+         * @description Leave what a check finds in a layer as it is, so that it no longer counts; or let it count again.
+         */
+        LeaveFinding: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            edit: "leave_finding";
+            /** Layer */
+            layer: string;
+            /** Check */
+            check: string;
+            /**
+             * Leave
+             * @default true
+             */
+            leave: boolean;
         };
         /**
          * LooseKey
@@ -2073,6 +2180,20 @@ export interface components {
              */
             after: "hold" | "repeat" | "bounce" | "carry on";
             cadence?: components["schemas"]["Cadence"] | null;
+        };
+        /**
+         * OfferAnswer
+         * @description Something said after a change, with the edits that a press of a button makes.
+         */
+        OfferAnswer: {
+            /** Sentence */
+            sentence: string;
+            /** Button */
+            button: string;
+            /** Edits */
+            edits: {
+                [key: string]: unknown;
+            }[];
         };
         /**
          * Orbit
@@ -2419,6 +2540,51 @@ export interface components {
             ease: ("linear" | "hold" | "ease" | "ease-in" | "ease-out" | "ease-in-out") | components["schemas"]["Bezier"] | components["schemas"]["Steps"] | components["schemas"]["Points"] | components["schemas"]["Overshoot"] | components["schemas"]["Bounce"] | components["schemas"]["Spring"];
         };
         /**
+         * RecipeFacts
+         * @description A recipe: what it does, the few numbers that it takes, and those of them that make up its length.
+         */
+        RecipeFacts: {
+            /** Name */
+            name: string;
+            /** Sentence */
+            sentence: string;
+            /** Lasts */
+            lasts: string[];
+            /** Fields */
+            fields: components["schemas"]["RecipeField"][];
+        };
+        /**
+         * RecipeField
+         * @description A number, a choice, an easing or a pair that a recipe takes: what its annotation says of it, and its range.
+         */
+        RecipeField: {
+            /** Name */
+            name: string;
+            /** Label */
+            label: string;
+            /** Unit */
+            unit: string;
+            /** Parts */
+            parts: string[];
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "number" | "choice" | "easing" | "pair";
+            /** Whole */
+            whole: boolean;
+            /** Step */
+            step: number;
+            /** Low */
+            low: number | null;
+            /** High */
+            high: number | null;
+            /** Choices */
+            choices: string[];
+            /** Default */
+            default: unknown;
+        };
+        /**
          * Rectangle
          * @description A rectangle; `corners` is the radius of all four, at most half the shorter side, as in CSS.
          */
@@ -2693,6 +2859,7 @@ export interface components {
              * @default 0
              */
             base: number;
+            offer?: components["schemas"]["OfferAnswer"] | null;
         };
         /**
          * SceneCard
@@ -4578,6 +4745,49 @@ export interface operations {
             };
         };
     };
+    recipes_api_scenes__scene_id__layers__layer_id__recipes_get: {
+        parameters: {
+            query?: {
+                frame?: number;
+            };
+            header?: never;
+            path: {
+                scene_id: string;
+                layer_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The file */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/vnd.msgpack": string;
+                };
+            };
+            /** @description What was expected, where, and how to mend it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What the server could not do, and what became of the work */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     curves_api_easings_curves_post: {
         parameters: {
             query?: never;
@@ -5053,6 +5263,46 @@ export interface operations {
                     "image/apng": unknown;
                     "application/zip": unknown;
                     "image/png": unknown;
+                };
+            };
+            /** @description What was expected, where, and how to mend it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What the server could not do, and what became of the work */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    font_file_api_fonts__file__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                file: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The file */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "font/ttf": string;
                 };
             };
             /** @description What was expected, where, and how to mend it */

@@ -1,5 +1,5 @@
 import type { Ease, KeyRef } from "../api/client";
-import { Pop } from "../parts/Pop";
+import { Popover } from "../parts/Popover";
 import { EasingEditor } from "./EasingEditor";
 
 interface Props {
@@ -11,8 +11,8 @@ interface Props {
 /** The easing editor over what opens it. */
 export function EasePopover({ keys, ease, children }: Props) {
   return (
-    <Pop width="264px" trigger={children}>
+    <Popover width="264px" trigger={children}>
       {() => <EasingEditor keys={keys} ease={ease} />}
-    </Pop>
+    </Popover>
   );
 }

@@ -2,8 +2,8 @@ import type { ComponentProps } from "react";
 import type { Ease } from "../api/client";
 import { useDraft } from "../parts/draft";
 import { TextInput } from "../parts/TextInput";
-import { sayProblem } from "../scene/choices";
-import { readEase } from "./facts";
+import { sayProblem } from "../studio/page";
+import { readEase } from "./easeNames";
 
 interface Props extends Omit<ComponentProps<typeof TextInput>, "onKeyDown"> {
   label: string;

@@ -1,9 +1,9 @@
 import { Text } from "@chakra-ui/react";
-import { Window } from "../parts/Window";
-import { useChoices } from "../scene/choices";
-import { useScene } from "../scene/document";
-import { useSession } from "../scene/session";
-import { easeOf } from "../scene/tracks";
+import { Window } from "../fields/Window";
+import { useScene } from "../studio/document";
+import { useSelection } from "../studio/selection";
+import { useSession } from "../studio/session";
+import { easeOf } from "../studio/tracks";
 import { EasingEditor } from "./EasingEditor";
 
 /** The easing editor for the selected keys. */
@@ -18,7 +18,7 @@ export function EasingDialog() {
 function Chosen() {
   const session = useSession();
   useScene();
-  const keys = useChoices((state) => state.keys);
+  const keys = useSelection((state) => state.keys);
   if (!keys.length) return <Text>Select keys in the lanes first.</Text>;
   return <EasingEditor keys={keys} ease={easeOf(session, keys[0])} />;
 }

@@ -2,16 +2,17 @@ import { Box, chakra, Flex, Text } from "@chakra-ui/react";
 import { ClipboardPaste, Copy, X } from "lucide-react";
 import { useEffect, useRef, useState } from "react";
 import type { Ease, KeyRef } from "../api/client";
-import { NumberField } from "../parts/NumberField";
+import { NumberField } from "../fields/NumberField";
 import { Pill } from "../parts/Pill";
 import { TextInput } from "../parts/TextInput";
-import { choose, say, sayProblem, useChoices } from "../scene/choices";
-import { useSession } from "../scene/session";
+import { say, sayProblem } from "../studio/page";
+import { useSession } from "../studio/session";
+import { setTools, useTools } from "../studio/tools";
 import { roleColour } from "../theme/theme";
+import { type Bezier, useBezierDrag } from "./curveHandles";
 import { EaseCurve } from "./EaseCurve";
 import { EaseText } from "./EaseText";
-import { useEase, useEaseFacts, usePresets } from "./facts";
-import { type Bezier, useBezierDrag } from "./handles";
+import { useEase, useEaseFacts, usePresets } from "./easeNames";
 
 interface Props {
   /** The keys whose stretches are eased. */
@@ -26,7 +27,7 @@ const TALL = 132;
 export function EasingEditor({ keys, ease }: Props) {
   const session = useSession();
   const facts = useEase(ease);
-  const clip = useChoices((state) => state.easeClip);
+  const clip = useTools((state) => state.easeClip);
   const set = (value: Ease) => session.edit({ edit: "set_easing", keys, ease: value });
   const keep = (run: string | undefined, value: Ease) => session.keep(run, { edit: "set_easing", keys, ease: value });
   const attempt = (value: Ease) => session.try([{ edit: "set_easing", keys, ease: value }]);
@@ -41,7 +42,7 @@ export function EasingEditor({ keys, ease }: Props) {
           px="1.5"
           label="Copy the easing"
           onClick={() => {
-            choose({ easeClip: ease });
+            setTools({ easeClip: ease });
             void navigator.clipboard?.writeText(facts?.text ?? "").catch(() => {});
             say(`Copied ${facts?.text}.`);
           }}

@@ -3,15 +3,15 @@ import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { Download } from "lucide-react";
 import { useState } from "react";
 import { api, type ExportAnswer, need } from "../api/client";
+import { Window } from "../fields/Window";
 import { Pill } from "../parts/Pill";
 import { Select } from "../parts/Select";
 import { TextInput } from "../parts/TextInput";
-import { Window } from "../parts/Window";
-import { sayProblem } from "../scene/choices";
-import { useFacts, useScene } from "../scene/document";
-import { useSession } from "../scene/session";
-import { readTime, TIME_FORMS, timecode } from "../scene/times";
-import { framesOver } from "../stage/player";
+import { useFacts, useScene } from "../studio/document";
+import { sayProblem } from "../studio/page";
+import { framesOver } from "../studio/player";
+import { useSession } from "../studio/session";
+import { readTime, TIME_FORMS, timecode } from "../studio/times";
 
 type Over = "all" | "span" | "range" | "keys";
 

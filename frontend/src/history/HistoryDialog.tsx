@@ -3,9 +3,9 @@ import { useQueries, useQuery } from "@tanstack/react-query";
 import { useVirtualizer } from "@tanstack/react-virtual";
 import { useEffect, useRef } from "react";
 import { api, type HistoryAnswer, need } from "../api/client";
-import { Window } from "../parts/Window";
-import { useScene } from "../scene/document";
-import { useSession } from "../scene/session";
+import { Window } from "../fields/Window";
+import { useScene } from "../studio/document";
+import { useSession } from "../studio/session";
 
 /** The steps of the scene in words, oldest first; press one to go there. They survive a restart. */
 export function HistoryDialog() {
@@ -19,7 +19,7 @@ export function HistoryDialog() {
 const HEIGHT = 30;
 const PAGE = 100;
 
-/** Thousands of steps: only those near the view are asked for and drawn. */
+/** Thousands of steps: only those near the view are fetched and drawn. */
 function Steps() {
   const session = useSession();
   const { revision } = useScene();

@@ -4,14 +4,13 @@ import { Pencil, Plus, Trash2 } from "lucide-react";
 import { useEffect, useState } from "react";
 import { Link, useNavigate } from "react-router";
 import { api, need, type ProjectCard, type RemovedItem, type SceneCard } from "../api/client";
-import { RATES } from "../panel/SceneBlock";
+import { Message } from "../fields/Message";
+import { NightSwitch } from "../parts/NightSwitch";
 import { Pill } from "../parts/Pill";
-import { Said } from "../parts/Said";
 import { Select } from "../parts/Select";
 import { DraftInput, TextInput } from "../parts/TextInput";
-import { choose, say, sayProblem, settled } from "../scene/choices";
-import { NightSwitch } from "../scene/TopBar";
-import { fps, timecode } from "../scene/times";
+import { say, sayProblem, setPage, settled } from "../studio/page";
+import { fps, RATES, timecode } from "../studio/times";
 import { CHEQUER } from "../theme/theme";
 
 /** The projects with pictures of their scenes, and the ways to begin. */
@@ -24,7 +23,7 @@ export function Home() {
   const [last, setLast] = useState<(() => Promise<void>) | null>(null);
   useEffect(() => {
     document.title = "Mudskipper";
-    choose({ said: null });
+    setPage({ said: null });
   }, []);
 
   const renew = async () => {
@@ -103,7 +102,7 @@ export function Home() {
         ))}
         <Removed bringBack={(item) => void setRemoved(item, false)} />
       </Box>
-      <Said undo={last ? () => void last() : undefined} />
+      <Message undo={last ? () => void last() : undefined} />
     </Box>
   );
 }

@@ -1,14 +1,15 @@
 import { chakra, Flex } from "@chakra-ui/react";
 import { useState } from "react";
 import type { Edit } from "../api/client";
+import { TimeField } from "../fields/TimeField";
+import { snapsOf } from "../keys/snaps";
 import { Pill } from "../parts/Pill";
-import { Pop } from "../parts/Pop";
+import { Popover } from "../parts/Popover";
 import { DraftInput } from "../parts/TextInput";
-import { TimeField } from "../parts/TimeField";
-import { useScene } from "../scene/document";
-import { useSession } from "../scene/session";
-import { timecode } from "../scene/times";
-import { snapsOf, useFrameDrag } from "./drag";
+import { useScene } from "../studio/document";
+import { useSession } from "../studio/session";
+import { timecode } from "../studio/times";
+import { useFrameDrag } from "./frameDrag";
 import { shows, toX, useScale } from "./scale";
 
 /** Labelled marks on the ruler: dragged in time, opened for label, time and removal. */
@@ -43,7 +44,7 @@ function BeatMark({ frame, label }: { frame: number; label: string }) {
       snapsOf(session, new Set()).filter((snap) => snap !== frame),
     );
   return (
-    <Pop
+    <Popover
       width="230px"
       trigger={
         <chakra.button
@@ -90,6 +91,6 @@ function BeatMark({ frame, label }: { frame: number; label: string }) {
           </Pill>
         </Flex>
       )}
-    </Pop>
+    </Popover>
   );
 }

@@ -1,16 +1,17 @@
 import { Box } from "@chakra-ui/react";
 import { useState } from "react";
 import type { Edit } from "../api/client";
-import { useChoices } from "../scene/choices";
-import { useSession } from "../scene/session";
-import { snapsOf, useFrameDrag } from "./drag";
-import { moveKeys, spanOf, stretchKeys } from "./keys";
+import { moveKeys, spanOf, stretchKeys } from "../keys/keys";
+import { snapsOf } from "../keys/snaps";
+import { useSelection } from "../studio/selection";
+import { useSession } from "../studio/session";
+import { useFrameDrag } from "./frameDrag";
 import { NAMES, toX, useScale } from "./scale";
 
 /** A bracket around the selected keys, under the ruler: its middle moves them, its ends stretch them. */
 export function Bracket() {
   const session = useSession();
-  const keys = useChoices((state) => state.keys);
+  const keys = useSelection((state) => state.keys);
   const scale = useScale();
   const begin = useFrameDrag();
   const [preview, setPreview] = useState<[number, number] | null>(null);

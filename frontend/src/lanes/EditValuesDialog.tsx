@@ -1,15 +1,16 @@
 import { Box, Flex, Text } from "@chakra-ui/react";
 import { useEffect, useState } from "react";
 import type { Edit, Facts, KeyRef } from "../api/client";
+import { NumberField } from "../fields/NumberField";
+import { Window } from "../fields/Window";
+import { counted } from "../keys/keys";
 import { Choice } from "../parts/Choice";
-import { NumberField } from "../parts/NumberField";
 import { Pill } from "../parts/Pill";
-import { Window } from "../parts/Window";
-import { choose, useChoices } from "../scene/choices";
-import { factsOf, labelOf, useFacts } from "../scene/document";
-import { useSession } from "../scene/session";
-import { keyOf } from "../scene/tracks";
-import { counted } from "./keys";
+import { factsOf, labelOf, useFacts } from "../studio/document";
+import { setPage } from "../studio/page";
+import { useSelection } from "../studio/selection";
+import { useSession } from "../studio/session";
+import { keyOf } from "../studio/tracks";
 
 /** Set, add to or multiply the values of the selected keys, on one axis or all, with a preview of what changes. */
 export function EditValuesDialog() {
@@ -26,7 +27,7 @@ type Way = "set" | "add" | "multiply";
 function Form() {
   const session = useSession();
   const facts = useFacts();
-  const keys = useChoices((state) => state.keys);
+  const keys = useSelection((state) => state.keys);
   const numeric = keys.filter((key) => typeof keyValue(session, key) !== "string");
   const names = [...new Set(numeric.map((key) => key.property))];
   const [property, setProperty] = useState(names[0] ?? "");
@@ -86,8 +87,8 @@ function Form() {
       )}
       <Preview keys={mine} edit={edit} facts={facts} />
       <Flex justify="flex-end" gap="2">
-        <Pill onClick={() => choose({ dialog: null })}>Leave them</Pill>
-        <Pill look="act" onClick={() => void session.edit(edit).then(() => choose({ dialog: null }))}>
+        <Pill onClick={() => setPage({ dialog: null })}>Leave them</Pill>
+        <Pill look="act" onClick={() => void session.edit(edit).then(() => setPage({ dialog: null }))}>
           Change {counted(mine)}
         </Pill>
       </Flex>

@@ -1,10 +1,12 @@
 import { Box } from "@chakra-ui/react";
 import { type RefObject, useEffect, useState } from "react";
 import type { KeyRef, Layer } from "../api/client";
+import { sameKey, selectKeys } from "../keys/keys";
 import { follow } from "../parts/press";
-import { choices } from "../scene/choices";
-import { keyFrames, tracksOf } from "../scene/tracks";
-import { sameKey, selectKeys } from "./keys";
+import { lanesView } from "../studio/lanesView";
+import { sceneView } from "../studio/sceneView";
+import { selection } from "../studio/selection";
+import { keyFrames, tracksOf } from "../studio/tracks";
 import { laneHeight, lanesOf, ROW } from "./rows";
 import { NAMES, toX, useScale } from "./scale";
 
@@ -32,7 +34,7 @@ export function KeyMarquee({ list, layers, heights }: Props) {
       if (event.button !== 0 || target.closest("button, [data-testid=span], [role=slider]")) return;
       const start = at(event);
       if (start[0] < 0) return;
-      const was = choices().keys;
+      const was = selection().keys;
       const before = event.shiftKey ? was : [];
       let begun = false;
       follow({
@@ -43,7 +45,7 @@ export function KeyMarquee({ list, layers, heights }: Props) {
           setDrawn([start, end]);
           const found = touched(start, end);
           const keys = [...before, ...found.filter((key) => !before.some((one) => sameKey(one, key)))];
-          if (keys.length !== choices().keys.length || keys.some((key, i) => !sameKey(key, choices().keys[i])))
+          if (keys.length !== selection().keys.length || keys.some((key, i) => !sameKey(key, selection().keys[i])))
             selectKeys(keys);
         },
         end: () => setDrawn(null),
@@ -57,7 +59,8 @@ export function KeyMarquee({ list, layers, heights }: Props) {
     const touched = (a: Corner, b: Corner): KeyRef[] => {
       const [left, right] = [Math.min(a[0], b[0]), Math.max(a[0], b[0])];
       const [high, low] = [Math.min(a[1], b[1]), Math.max(a[1], b[1])];
-      const { opened, laneMode, tall } = choices();
+      const { opened, tall } = sceneView();
+      const { laneMode } = lanesView();
       const found: KeyRef[] = [];
       let top = 0;
       layers.forEach((layer, i) => {

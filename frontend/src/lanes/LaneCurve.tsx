@@ -1,12 +1,13 @@
 import { useEffect, useRef, useState } from "react";
 import type { Ease, Layer, Track } from "../api/client";
-import { useEaseFacts } from "../easing/facts";
-import { type Bezier, useBezierDrag } from "../easing/handles";
-import { useChoices } from "../scene/choices";
-import { factsOf, useFacts, useScene } from "../scene/document";
-import { useSession } from "../scene/session";
-import { fps } from "../scene/times";
-import { keyFrames, tracksOf } from "../scene/tracks";
+import { type Bezier, useBezierDrag } from "../easing/curveHandles";
+import { useEaseFacts } from "../easing/easeNames";
+import { factsOf, useFacts, useScene } from "../studio/document";
+import { useLanesView } from "../studio/lanesView";
+import { useSelection } from "../studio/selection";
+import { useSession } from "../studio/session";
+import { fps } from "../studio/times";
+import { keyFrames, tracksOf } from "../studio/tracks";
 import { roleColour } from "../theme/theme";
 import { fitted, type Samples, samplesOf } from "./curve";
 import { type LaneScale, toFrame, toX, useScale } from "./scale";
@@ -25,8 +26,8 @@ export function LaneCurve({ layer, name, track, height, tone }: Props) {
   const { scene } = useScene();
   const facts = useFacts();
   const scale = useScale();
-  const show = useChoices((state) => state.lanesShow);
-  const overlaid = useChoices((state) => state.laneOverlay);
+  const show = useLanesView((state) => state.lanesShow);
+  const overlaid = useLanesView((state) => state.laneOverlay);
   const root = useRef<SVGSVGElement>(null);
   const [samples, setSamples] = useState<Samples | null>(null);
   const tall = height > 60;
@@ -163,7 +164,7 @@ const MOST = 24;
 function Handles({ layer, name, track, samples, height, tone }: HandleProps) {
   const keys = track.keys ?? [];
   const facts = useEaseFacts(keys.map((key) => key.ease ?? "linear"));
-  const chosen = useChoices((state) => state.keys);
+  const chosen = useSelection((state) => state.keys);
   const frames = keyFrames(layer, track);
   const picked = chosen.filter((key) => key.layer === layer.id && key.property === name).map((key) => key.frame);
   return (

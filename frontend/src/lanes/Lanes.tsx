@@ -1,17 +1,19 @@
 import { Box, Flex, Text } from "@chakra-ui/react";
 import { useVirtualizer } from "@tanstack/react-virtual";
 import { useEffect, useLayoutEffect, useMemo, useRef, useState } from "react";
-import { useUnseen } from "../panel/SeenNote";
-import { useChoices } from "../scene/choices";
-import { useScene } from "../scene/document";
+import { useUnseen } from "../fields/UnseenNote";
+import { useScene } from "../studio/document";
+import { useLanesView } from "../studio/lanesView";
+import { useSceneView } from "../studio/sceneView";
+import { useSelection } from "../studio/selection";
 import { Bracket } from "./Bracket";
 import { KeyMarquee } from "./KeyMarquee";
 import { LanesHead } from "./LanesHead";
 import { LayerRow } from "./LayerRow";
 import { Playhead } from "./Playhead";
-import { Ruler } from "./Ruler";
 import { heightOf, ROW } from "./rows";
 import { EDGE, END, NAMES, ScaleContext } from "./scale";
+import { TimeRuler } from "./TimeRuler";
 import { useReorder } from "./useReorder";
 import { useLaneWheel } from "./wheel";
 
@@ -21,11 +23,11 @@ export function Lanes() {
   const area = useRef<HTMLDivElement>(null);
   const list = useRef<HTMLDivElement>(null);
   const [width, setWidth] = useState(900);
-  const zoom = useChoices((state) => state.laneZoom);
-  const from = useChoices((state) => state.laneFrom);
-  const opened = useChoices((state) => state.opened);
-  const mode = useChoices((state) => state.laneMode);
-  const tall = useChoices((state) => state.tall);
+  const zoom = useSceneView((state) => state.laneZoom);
+  const from = useSceneView((state) => state.laneFrom);
+  const opened = useSceneView((state) => state.opened);
+  const mode = useLanesView((state) => state.laneMode);
+  const tall = useSceneView((state) => state.tall);
   const fit = Math.max((width - NAMES - END - EDGE) / scene.length, 0.02);
   const scale = useMemo(() => ({ frameWidth: fit * zoom, from, width: width - NAMES }), [fit, zoom, from, width]);
   const unseen = new Map(useUnseen().map((one) => [one.layer, one.sentence]));
@@ -52,7 +54,7 @@ export function Lanes() {
   });
   // biome-ignore lint/correctness/useExhaustiveDependencies: the heights are what is measured
   useLayoutEffect(() => rows.measure(), [heights]);
-  const selected = useChoices((state) => state.selected);
+  const selected = useSelection((state) => state.selected);
   const chosen = layers.findIndex((layer) => layer.id === selected.at(-1));
   // What is selected elsewhere, on the stage or by a link, comes into view; where some of it is seen, nothing jumps.
   // biome-ignore lint/correctness/useExhaustiveDependencies: only another choice moves the list
@@ -66,10 +68,19 @@ export function Lanes() {
 
   return (
     <ScaleContext value={scale}>
-      <Flex as="section" aria-label="Lanes" ref={area} direction="column" height="100%" bg="paper" position="relative">
+      <Flex
+        as="section"
+        aria-label="Lanes"
+        data-lanes
+        ref={area}
+        direction="column"
+        height="100%"
+        bg="paper"
+        position="relative"
+      >
         <Flex flex="none" height="25px" borderBottomWidth="1px" borderColor="edge">
           <LanesHead />
-          <Ruler />
+          <TimeRuler />
         </Flex>
         <Box
           ref={list}

@@ -1,11 +1,12 @@
 import { chakra, Flex, Text } from "@chakra-ui/react";
 import { SlidersHorizontal } from "lucide-react";
 import { Choice } from "../parts/Choice";
-import { Pop } from "../parts/Pop";
-import { choose, useChoices } from "../scene/choices";
-import { useScene } from "../scene/document";
-import { fps } from "../scene/times";
-import { Switch } from "../scene/ViewMenu";
+import { Popover } from "../parts/Popover";
+import { Switch } from "../parts/Switch";
+import { useScene } from "../studio/document";
+import { setLanesView, useLanesView } from "../studio/lanesView";
+import { setSceneView, useSceneView } from "../studio/sceneView";
+import { fps } from "../studio/times";
 import { NAMES } from "./scale";
 
 /** The head of the names: the rate, and what the lanes show. */
@@ -26,7 +27,7 @@ export function LanesHead() {
       <Text>Lanes · front first</Text>
       <Flex align="center" gap="2">
         <Text>{Math.round(fps(scene) * 1000) / 1000} fps</Text>
-        <Pop
+        <Popover
           width="260px"
           placement="top-start"
           testId="lanes-menu"
@@ -41,14 +42,15 @@ export function LanesHead() {
               <Shown />
             </>
           )}
-        </Pop>
+        </Popover>
       </Flex>
     </Flex>
   );
 }
 
 function Shown() {
-  const { laneMode, lanesShow, laneOverlay, opened } = useChoices();
+  const { laneMode, lanesShow, laneOverlay } = useLanesView();
+  const opened = useSceneView((state) => state.opened);
   const { scene } = useScene();
   const ids = (scene.layers ?? []).map((layer) => layer.id!);
   const all = ids.every((id) => opened[id]);
@@ -62,7 +64,7 @@ function Shown() {
           ["changed", "Changed"],
           ["all", "All"],
         ]}
-        onChange={(value) => choose({ laneMode: value })}
+        onChange={(value) => setLanesView({ laneMode: value })}
       />
       <Choice
         label="What curves show"
@@ -71,20 +73,20 @@ function Shown() {
           ["value", "Value"],
           ["speed", "Speed"],
         ]}
-        onChange={(value) => choose({ lanesShow: value })}
+        onChange={(value) => setLanesView({ lanesShow: value })}
       />
-      <Switch text="Other properties in tall lanes" on={laneOverlay} set={(on) => choose({ laneOverlay: on })} />
+      <Switch text="Other properties in tall lanes" on={laneOverlay} set={(on) => setLanesView({ laneOverlay: on })} />
       <Switch
         text="Every layer opened"
         on={all}
-        set={(on) => choose({ opened: Object.fromEntries(ids.map((id) => [id, on])) })}
+        set={(on) => setSceneView({ opened: Object.fromEntries(ids.map((id) => [id, on])) })}
       />
       <chakra.button
         type="button"
         textAlign="left"
         textDecoration="underline"
         cursor="pointer"
-        onClick={() => choose({ laneZoom: 1, laneFrom: 0 })}
+        onClick={() => setSceneView({ laneZoom: 1, laneFrom: 0 })}
       >
         Fit the whole scene
       </chakra.button>

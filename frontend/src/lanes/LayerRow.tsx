@@ -2,14 +2,15 @@ import { Box, chakra, Flex, Text } from "@chakra-ui/react";
 import { ChevronDown, ChevronRight, Ellipsis, Eye, EyeOff, Focus, Lock } from "lucide-react";
 import { memo } from "react";
 import type { Layer } from "../api/client";
+import { KindIcon, kindOf } from "../kinds/layers";
 import { openMenu, openMenuBelow } from "../parts/FloatMenu";
 import { IconButton } from "../parts/IconButton";
-import { KindIcon } from "../parts/icons";
 import { DraftInput } from "../parts/TextInput";
-import { choices, choose, select, useChoices } from "../scene/choices";
-import { kindOf } from "../scene/document";
-import { useSession } from "../scene/session";
-import { keyFrames, poseFrames, SAME, tracksOf } from "../scene/tracks";
+import { useLanesView } from "../studio/lanesView";
+import { setSceneView, useSceneView } from "../studio/sceneView";
+import { select, selection, setSelection, useSelection } from "../studio/selection";
+import { useSession } from "../studio/session";
+import { keyFrames, poseFrames, SAME, tracksOf } from "../studio/tracks";
 import { layerActs } from "./layerMenu";
 import { PebbleMark } from "./PebbleMark";
 import { PropertyLane } from "./PropertyLane";
@@ -29,11 +30,11 @@ export const LayerRow = memo(({ layer, unseen, startReorder }: Props) => {
   const session = useSession();
   const scale = useScale();
   const id = layer.id!;
-  const selected = useChoices((state) => state.selected.includes(id));
-  const opened = useChoices((state) => state.opened[id] ?? false);
-  const mode = useChoices((state) => state.laneMode);
-  const solo = useChoices((state) => state.solo.includes(id));
-  const renaming = useChoices((state) => state.renaming === id);
+  const selected = useSelection((state) => state.selected.includes(id));
+  const opened = useSceneView((state) => state.opened[id] ?? false);
+  const mode = useLanesView((state) => state.laneMode);
+  const solo = useSceneView((state) => state.solo.includes(id));
+  const renaming = useSelection((state) => state.renaming === id);
   const lanes = lanesOf(layer, mode);
   const tracks = Object.entries(tracksOf(layer));
   const visible = layer.visible !== false;
@@ -42,7 +43,7 @@ export const LayerRow = memo(({ layer, unseen, startReorder }: Props) => {
   const pick = (event: React.MouseEvent) => {
     if (!event.shiftKey) select(id);
     else {
-      const { selected: before } = choices();
+      const { selected: before } = selection();
       select(...(before.includes(id) ? before.filter((one) => one !== id) : [...before, id]));
     }
   };
@@ -83,11 +84,11 @@ export const LayerRow = memo(({ layer, unseen, startReorder }: Props) => {
           <IconButton
             label={opened ? `Close the lanes of ${layer.name}` : `Open the lanes of ${layer.name}`}
             disabled={!lanes.length}
-            onClick={() => choose((state) => ({ opened: { ...state.opened, [id]: !opened } }))}
+            onClick={() => setSceneView((state) => ({ opened: { ...state.opened, [id]: !opened } }))}
           >
             {opened ? <ChevronDown size={13} /> : <ChevronRight size={13} />}
           </IconButton>
-          <KindIcon kind={layer.content.kind!} size={13} />
+          <KindIcon layer={layer} size={13} />
           {renaming ? (
             <NameField layer={layer} />
           ) : (
@@ -100,7 +101,7 @@ export const LayerRow = memo(({ layer, unseen, startReorder }: Props) => {
               fontWeight={selected ? 700 : 500}
               fontStyle={unseen ? "italic" : undefined}
               color={unseen && !selected ? "quiet" : "ink"}
-              onDoubleClick={() => choose({ renaming: id })}
+              onDoubleClick={() => setSelection({ renaming: id })}
               _focusVisible={{ outline: "2px solid", outlineColor: "act" }}
             >
               {layer.name}
@@ -110,7 +111,7 @@ export const LayerRow = memo(({ layer, unseen, startReorder }: Props) => {
             <IconButton
               label={`End the solo of ${layer.name}`}
               color="anchorInk"
-              onClick={() => choose((state) => ({ solo: state.solo.filter((one) => one !== id) }))}
+              onClick={() => setSceneView((state) => ({ solo: state.solo.filter((one) => one !== id) }))}
             >
               <Focus size={13} />
             </IconButton>
@@ -124,7 +125,7 @@ export const LayerRow = memo(({ layer, unseen, startReorder }: Props) => {
             </IconButton>
           )}
           <Text color={selected ? "ink" : "quiet"} fontSize="11.5px" whiteSpace="nowrap">
-            {kindOf(layer)}
+            {kindOf(layer).name(layer)}
           </Text>
           <button
             type="button"
@@ -166,7 +167,7 @@ export const LayerRow = memo(({ layer, unseen, startReorder }: Props) => {
 /** The layer's name while it is typed; when it is left the name stands there again. */
 function NameField({ layer }: { layer: Layer }) {
   const session = useSession();
-  const done = () => choose(({ renaming }) => (renaming === layer.id ? { renaming: null } : {}));
+  const done = () => setSelection(({ renaming }) => (renaming === layer.id ? { renaming: null } : {}));
   return (
     <Flex
       flex="1"

@@ -1,10 +1,11 @@
 import type { KeyRef } from "../api/client";
-import { choose, useChoices } from "../scene/choices";
-import { useSession } from "../scene/session";
+import { moveKeys, pickKeys, sameKey, selectKeys } from "../keys/keys";
+import { snapsOf } from "../keys/snaps";
+import { setSelection, useSelection } from "../studio/selection";
+import { useSession } from "../studio/session";
 import { roleColour } from "../theme/theme";
-import { snapsOf, useFrameDrag } from "./drag";
+import { useFrameDrag } from "./frameDrag";
 import { openKeyMenu } from "./keyMenu";
-import { moveKeys, pickKeys, sameKey, selectKeys } from "./keys";
 import { toX, useScale } from "./scale";
 
 interface Props {
@@ -21,7 +22,7 @@ export function PebbleMark({ frame, tone, label, refs, small, top }: Props) {
   const session = useSession();
   const scale = useScale();
   const begin = useFrameDrag();
-  const selected = useChoices((state) => refs.every((ref) => state.keys.some((key) => sameKey(key, ref))));
+  const selected = useSelection((state) => refs.every((ref) => state.keys.some((key) => sameKey(key, ref))));
 
   const press = (event: React.PointerEvent) => {
     if (event.button !== 0) return;
@@ -68,7 +69,7 @@ export function PebbleMark({ frame, tone, label, refs, small, top }: Props) {
         openKeyMenu(session, event.clientX, event.clientY);
       }}
       onClick={(event) => {
-        if (event.detail === 0) choose({ selected: [refs[0].layer], keys: refs });
+        if (event.detail === 0) setSelection({ selected: [refs[0].layer], keys: refs });
       }}
       onDoubleClick={() => session.frames.seek(frame)}
       onKeyDown={(event) => {

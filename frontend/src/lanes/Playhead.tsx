@@ -1,8 +1,8 @@
 import { Box, chakra } from "@chakra-ui/react";
 import { useEffect, useRef } from "react";
-import { useScene } from "../scene/document";
-import { useSession } from "../scene/session";
-import { timecode } from "../scene/times";
+import { useScene } from "../studio/document";
+import { useSession } from "../studio/session";
+import { timecode } from "../studio/times";
 import { NAMES, toX, useScale } from "./scale";
 
 /** The playhead over ruler and rows, moved without React. */

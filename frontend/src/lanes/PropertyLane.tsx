@@ -2,12 +2,12 @@ import { ChevronsDownUp, ChevronsUpDown } from "lucide-react";
 import { useEffect, useRef } from "react";
 import { row } from "../api/arrays";
 import type { Layer, Track } from "../api/client";
-import { KeySteps, Pebble } from "../panel/Keying";
+import { KeySteps, Pebble } from "../keys/Pebble";
 import { IconButton } from "../parts/IconButton";
-import { choose, useChoices } from "../scene/choices";
-import { factsOf, labelOf, useFacts } from "../scene/document";
-import { useSession } from "../scene/session";
-import { keyFrames } from "../scene/tracks";
+import { factsOf, labelOf, useFacts } from "../studio/document";
+import { setSceneView, useSceneView } from "../studio/sceneView";
+import { useSession } from "../studio/session";
+import { keyFrames } from "../studio/tracks";
 import { roleColour } from "../theme/theme";
 import { LaneCurve } from "./LaneCurve";
 import { PebbleMark } from "./PebbleMark";
@@ -25,7 +25,7 @@ export function PropertyLane({ layer, name, track }: Props) {
   const facts = useFacts();
   const scale = useScale();
   const id = layer.id!;
-  const height = useChoices((state) => laneHeight(state.tall, id, name));
+  const height = useSceneView((state) => laneHeight(state.tall, id, name));
   const tall = height > 60;
   const { role } = factsOf(layer, name, facts);
   const label = labelOf(layer, name, facts);
@@ -44,7 +44,7 @@ export function PropertyLane({ layer, name, track }: Props) {
         <IconButton
           label={tall ? `Make the lane of ${label} lower` : `Make the lane of ${label} taller`}
           disabled={colour}
-          onClick={() => choose((state) => ({ tall: { ...state.tall, [`${id}.${name}`]: !tall } }))}
+          onClick={() => setSceneView((state) => ({ tall: { ...state.tall, [`${id}.${name}`]: !tall } }))}
         >
           {tall ? <ChevronsDownUp size={12} /> : <ChevronsUpDown size={12} />}
         </IconButton>

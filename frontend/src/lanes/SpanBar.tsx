@@ -1,9 +1,10 @@
 import { Box } from "@chakra-ui/react";
 import { useState } from "react";
 import type { Edit, Layer } from "../api/client";
-import { choices, select } from "../scene/choices";
-import { useSession } from "../scene/session";
-import { snapsOf, useFrameDrag } from "./drag";
+import { snapsOf } from "../keys/snaps";
+import { select, selection } from "../studio/selection";
+import { useSession } from "../studio/session";
+import { useFrameDrag } from "./frameDrag";
 import { toX, useScale } from "./scale";
 
 interface Part {
@@ -48,7 +49,7 @@ export function SpanBar({ layer, selected }: { layer: Layer; selected: boolean }
   const tail = drag((by) => ({ start, length: Math.max(length + by, 1) }), trim);
 
   const press = (event: React.PointerEvent, which: "body" | "head" | "tail") => {
-    if (!event.shiftKey && !choices().selected.includes(id)) select(id);
+    if (!event.shiftKey && !selection().selected.includes(id)) select(id);
     if (layer.locked) return;
     const snaps = snapsOf(session, new Set([id]));
     if (which === "head") begin(event, head, [start], snaps);

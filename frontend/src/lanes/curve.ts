@@ -1,5 +1,5 @@
-import type { Session } from "../scene/session";
-import { PIECE } from "../stage/frames";
+import { PIECE } from "../studio/frames";
+import type { Session } from "../studio/session";
 
 /** What a lane draws: per axis one number a frame over frames first…, and the range that fits it. */
 export interface Samples {
@@ -21,7 +21,7 @@ export function samplesOf(
   for (let from = first; from < stop; ) {
     const end = Math.min((Math.floor(from / PIECE) + 1) * PIECE, stop);
     const arrays = frames.layer(layer, from);
-    if (!arrays) void frames.ensure(from);
+    if (!arrays) frames.look(from);
     const column = arrays && name in arrays.values ? arrays.columns[arrays.values[name]] : undefined;
     while (column && axes.length < column.width) axes.push(new Array(from - first).fill(null));
     axes.forEach((axis, i) => {

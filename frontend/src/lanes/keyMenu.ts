@@ -1,19 +1,22 @@
+import { copyKeys, deleteKeys, keysOf, moveKeys, pasteKeys, retimeKeys, selectKeys, spanOf } from "../keys/keys";
 import { type Act, openMenu } from "../parts/FloatMenu";
-import { choices, choose } from "../scene/choices";
-import type { Session } from "../scene/session";
-import { copyKeys, deleteKeys, keysOf, moveKeys, pasteKeys, retimeKeys, selectKeys, spanOf } from "./keys";
+import { setPage } from "../studio/page";
+import { setPlayback } from "../studio/playback";
+import { setSceneView } from "../studio/sceneView";
+import { selection } from "../studio/selection";
+import type { Session } from "../studio/session";
 
 /** What can be done with the selected keys. */
 function actsOf(session: Session): Act[] {
-  const { keys } = choices();
+  const { keys } = selection();
   const [first, last] = spanOf(keys);
   const ref = keys[0];
   const retime = (way: "reverse" | "snap", at: (frame: number) => number) =>
     void retimeKeys(session, keys, { edit: "retime_keys", keys, way, about: 0, factor: 1 }, at);
   const toPlayhead = () => void moveKeys(session, keys, session.frames.frame - first);
   return [
-    ["Edit values…", () => choose({ dialog: "values" })],
-    ["Ease…", () => choose({ dialog: "easing" })],
+    ["Edit values…", () => setPage({ dialog: "values" })],
+    ["Ease…", () => setPage({ dialog: "easing" })],
     ["Copy", () => copyKeys(session, keys)],
     ["Paste at the playhead", () => pasteKeys(session)],
     ["Move to the playhead", toPlayhead],
@@ -21,7 +24,13 @@ function actsOf(session: Session): Act[] {
     ["All at this moment", () => selectKeys(keysOf(session, ref.layer, undefined, ref.frame))],
     ["Reverse", () => retime("reverse", (frame) => first + last - frame)],
     ["Snap to whole frames", () => retime("snap", Math.round)],
-    ["Loop over these", () => choose({ range: [Math.floor(first), Math.ceil(last)], loopOver: "range", loop: true })],
+    [
+      "Loop over these",
+      () => {
+        setSceneView({ range: [Math.floor(first), Math.ceil(last)], loopOver: "range" });
+        setPlayback({ loop: true });
+      },
+    ],
     ["Delete", () => deleteKeys(session, keys)],
   ];
 }

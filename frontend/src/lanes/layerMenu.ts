@@ -1,9 +1,10 @@
 import type { Layer } from "../api/client";
+import { pasteKeys } from "../keys/keys";
 import type { Act } from "../parts/FloatMenu";
-import { choose, select } from "../scene/choices";
-import type { Session } from "../scene/session";
-import { pasteKeys } from "./keys";
-import { duplicate } from "./layers";
+import { duplicate } from "../studio/duplicate";
+import { setSceneView } from "../studio/sceneView";
+import { select, setSelection } from "../studio/selection";
+import type { Session } from "../studio/session";
 
 /** What can be done with a layer as a whole. */
 export function layerActs(session: Session, layer: Layer): Act[] {
@@ -13,7 +14,7 @@ export function layerActs(session: Session, layer: Layer): Act[] {
     void session.edit({ edit: "trim_span", layer: id, start, length: end - start });
   const { start, length } = layer.span;
   return [
-    ["Rename", () => choose({ renaming: id })],
+    ["Rename", () => setSelection({ renaming: id })],
     ["Duplicate", () => void duplicate(session, [id])],
     ["Bring forward", () => void session.edit({ edit: "reorder_layer", layer: id, to: place + 1 })],
     ["Send back", () => void session.edit({ edit: "reorder_layer", layer: id, to: place - 1 })],
@@ -23,7 +24,8 @@ export function layerActs(session: Session, layer: Layer): Act[] {
     ],
     [
       "Solo",
-      () => choose(({ solo }) => ({ solo: solo.includes(id) ? solo.filter((one) => one !== id) : [...solo, id] })),
+      () =>
+        setSceneView(({ solo }) => ({ solo: solo.includes(id) ? solo.filter((one) => one !== id) : [...solo, id] })),
     ],
     ["Start at the playhead", () => trim(session.frames.frame, start + length)],
     ["End at the playhead", () => trim(start, session.frames.frame + 1)],

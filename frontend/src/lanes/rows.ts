@@ -1,5 +1,5 @@
 import type { Layer, Track } from "../api/client";
-import { tracksOf } from "../scene/tracks";
+import { tracksOf } from "../studio/tracks";
 
 export const ROW = 27;
 export const LANE = 27;

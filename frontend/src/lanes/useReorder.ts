@@ -1,8 +1,8 @@
 import { type RefObject, useCallback, useRef, useState } from "react";
 import type { Layer } from "../api/client";
 import { follow } from "../parts/press";
-import { choices } from "../scene/choices";
-import { type Session, useSession } from "../scene/session";
+import { selection } from "../studio/selection";
+import { type Session, useSession } from "../studio/session";
 
 const EDGE = 22;
 
@@ -61,7 +61,7 @@ export function useReorder(list: RefObject<HTMLDivElement | null>, layers: Layer
 
 /** Put a layer, and those selected with it, at a place among the rows. */
 function reorder(session: Session, layers: Layer[], id: string, place: number) {
-  const chosen = choices().selected.includes(id) ? choices().selected : [id];
+  const chosen = selection().selected.includes(id) ? selection().selected : [id];
   const moved = layers.map((layer) => layer.id!).filter((one) => chosen.includes(one));
   const rest = layers.map((layer) => layer.id!).filter((one) => !chosen.includes(one));
   const above = layers.slice(0, place).filter((layer) => !chosen.includes(layer.id!)).length;

@@ -1,5 +1,5 @@
 import { type RefObject, useEffect } from "react";
-import { choose } from "../scene/choices";
+import { setSceneView } from "../studio/sceneView";
 import { EDGE, END, type LaneScale, NAMES, toFrame } from "./scale";
 
 const MOST = 200;
@@ -14,7 +14,7 @@ export function useLaneWheel(area: RefObject<HTMLDivElement | null>, scale: Lane
       if (!zooms && !along) return;
       event.preventDefault();
       const x = event.clientX - box.getBoundingClientRect().left - NAMES;
-      choose(({ laneZoom, laneFrom }) => {
+      setSceneView(({ laneZoom, laneFrom }) => {
         const fit = scale.frameWidth / laneZoom;
         const zoom = zooms ? Math.min(Math.max(laneZoom * Math.exp(-event.deltaY / 300), 1), MOST) : laneZoom;
         const width = fit * zoom;

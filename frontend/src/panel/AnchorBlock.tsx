@@ -1,18 +1,19 @@
 import { Box, chakra, Flex, Text } from "@chakra-ui/react";
 import { row } from "../api/arrays";
 import type { Edit, Layer } from "../api/client";
+import { NumberField } from "../fields/NumberField";
+import { KeySteps, Pebble } from "../keys/Pebble";
 import { Choice } from "../parts/Choice";
-import { NumberField } from "../parts/NumberField";
 import { Pill } from "../parts/Pill";
 import { Select } from "../parts/Select";
-import { choices, choose, type Scope, useChoices } from "../scene/choices";
-import { useScene } from "../scene/document";
-import { useSession } from "../scene/session";
-import { isKeyed } from "../scene/tracks";
-import { SCOPES } from "../stage/scopes";
-import { anchorAt } from "../stage/view";
+import { SCOPES } from "../studio/anchorScopes";
+import { useScene } from "../studio/document";
+import { anchorAt } from "../studio/layerGeometry";
+import { setPage } from "../studio/page";
+import { useSession } from "../studio/session";
+import { type Scope, setTools, tools, useTools } from "../studio/tools";
+import { isKeyed } from "../studio/tracks";
 import { AnchorPad } from "./AnchorPad";
-import { KeySteps, Pebble } from "./Keying";
 import { RowMenu } from "./RowMenu";
 
 const UNITS: [string, string][] = [
@@ -25,9 +26,9 @@ const UNITS: [string, string][] = [
 export function AnchorBlock({ layer }: { layer: Layer }) {
   const session = useSession();
   const { scene } = useScene();
-  const keep = useChoices((state) => state.keep);
-  const unit = useChoices((state) => state.anchorUnit);
-  const scope = useChoices((state) => state.scope);
+  const keep = useTools((state) => state.keep);
+  const unit = useTools((state) => state.anchorUnit);
+  const scope = useTools((state) => state.scope);
   const id = layer.id!;
 
   const read = (part: 0 | 1) => () => {
@@ -42,7 +43,7 @@ export function AnchorBlock({ layer }: { layer: Layer }) {
     layer: id,
     frame: session.frames.frame,
     keep,
-    scope: choices().scope,
+    scope: tools().scope,
     to,
   });
   const change = (part: 0 | 1, value: number): Edit => {
@@ -81,13 +82,13 @@ export function AnchorBlock({ layer }: { layer: Layer }) {
               label="Anchor in"
               value={unit}
               options={UNITS}
-              onChange={(value) => choose({ anchorUnit: value as typeof unit })}
+              onChange={(value) => setTools({ anchorUnit: value as typeof unit })}
             />
             <Pill
               height="22px"
               px="2"
               label="Explain the anchor: both spaces and the sum"
-              onClick={() => choose({ dialog: "explain" })}
+              onClick={() => setPage({ dialog: "explain" })}
             >
               ?
             </Pill>
@@ -103,7 +104,7 @@ export function AnchorBlock({ layer }: { layer: Layer }) {
             ["picture", "Picture stays put"],
             ["anchor", "Anchor stays put"],
           ]}
-          onChange={(value) => choose({ keep: value })}
+          onChange={(value) => setTools({ keep: value })}
         />
       </Flex>
       {isKeyed(layer) && keep === "picture" && (
@@ -115,7 +116,7 @@ export function AnchorBlock({ layer }: { layer: Layer }) {
             label="The picture stays put at"
             value={scope}
             options={SCOPES.map(([value, text]) => [value, text])}
-            onChange={(value) => choose({ scope: value as Scope })}
+            onChange={(value) => setTools({ scope: value as Scope })}
           />
         </Flex>
       )}

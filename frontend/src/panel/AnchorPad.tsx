@@ -2,9 +2,9 @@ import { useEffect, useRef } from "react";
 import { row } from "../api/arrays";
 import type { Edit, Layer } from "../api/client";
 import { follow } from "../parts/press";
-import { choices, useChoices } from "../scene/choices";
-import { useSession } from "../scene/session";
-import { type Point, STATIONS } from "../stage/view";
+import { type Point, STATIONS } from "../studio/layerGeometry";
+import { useSession } from "../studio/session";
+import { tools, useTools } from "../studio/tools";
 import { roleColour } from "../theme/theme";
 
 type Place = Pick<PointerEvent, "clientX" | "clientY" | "ctrlKey" | "metaKey">;
@@ -16,7 +16,7 @@ const ROOM = 24;
 export function AnchorPad({ layer }: { layer: Layer }) {
   const session = useSession();
   const svg = useRef<SVGSVGElement>(null);
-  const keep = useChoices((state) => state.keep);
+  const keep = useTools((state) => state.keep);
 
   const frameOf = (): { origin: Point; size: Point } => {
     const arrays = session.frames.layer(layer.id!);
@@ -70,7 +70,7 @@ export function AnchorPad({ layer }: { layer: Layer }) {
     layer: layer.id!,
     frame: session.frames.frame,
     keep,
-    scope: choices().scope,
+    scope: tools().scope,
     to: { station: name },
   });
 
@@ -91,7 +91,7 @@ export function AnchorPad({ layer }: { layer: Layer }) {
       layer: layer.id!,
       frame: session.frames.frame,
       keep,
-      scope: choices().scope,
+      scope: tools().scope,
       to: { fraction },
     };
   };

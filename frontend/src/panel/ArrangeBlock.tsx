@@ -1,4 +1,4 @@
-import { Box, Flex, Text } from "@chakra-ui/react";
+import { Flex, Text } from "@chakra-ui/react";
 import {
   AlignCenterHorizontal,
   AlignCenterVertical,
@@ -11,11 +11,12 @@ import {
 } from "lucide-react";
 import { useState } from "react";
 import type { Edit, Layer } from "../api/client";
+import { Block } from "../fields/Block";
 import { Choice } from "../parts/Choice";
 import { Pill } from "../parts/Pill";
 import { Select } from "../parts/Select";
-import { chooseAndKeep, useChoices } from "../scene/choices";
-import { useSession } from "../scene/session";
+import { setHabits, useHabits } from "../studio/habits";
+import { useSession } from "../studio/session";
 
 type Align = Extract<Edit, { edit?: "align" }>;
 
@@ -37,9 +38,10 @@ export function ArrangeBlock({ layers }: { layers: Layer[] }) {
   const locked = layers.some((layer) => layer.locked);
   const now = () => ({ layers: ids, frame: session.frames.frame });
   return (
-    <Box role="group" aria-label="Arrange" borderTopWidth="1px" borderColor="edge" pt="2" pb="2">
-      <Flex align="center" gap="2" mb="1.5">
-        <Text fontWeight={700}>Align to</Text>
+    <Block
+      name="Arrange"
+      title="Align to"
+      beside={
         <Select
           label="Align to"
           value={to}
@@ -51,8 +53,9 @@ export function ArrangeBlock({ layers }: { layers: Layer[] }) {
           ]}
           onChange={(value) => setTo(value as typeof to)}
         />
-      </Flex>
-      <Flex gap="1">
+      }
+    >
+      <Flex gap="1" mt="1">
         {EDGES.map(([edge, label, Icon]) => (
           <Pill
             key={edge}
@@ -88,12 +91,12 @@ export function ArrangeBlock({ layers }: { layers: Layer[] }) {
         {many ? <AboutChoice /> : layers[0].content.kind === "shape" && <HandleChoice />}
         {!many && layers[0].content.kind !== "shape" && <Text fontSize="12px">the scale</Text>}
       </Flex>
-    </Box>
+    </Block>
   );
 }
 
 function HandleChoice() {
-  const handleBy = useChoices((state) => state.handleBy);
+  const handleBy = useHabits((state) => state.handleBy);
   return (
     <Choice
       label="What handles change"
@@ -102,13 +105,13 @@ function HandleChoice() {
         ["scale", "Scale"],
         ["size", "Size"],
       ]}
-      onChange={(value) => chooseAndKeep({ handleBy: value })}
+      onChange={(value) => setHabits({ handleBy: value })}
     />
   );
 }
 
 function AboutChoice() {
-  const about = useChoices((state) => state.about);
+  const about = useHabits((state) => state.about);
   return (
     <Choice
       label="About what several layers are scaled and turned"
@@ -117,7 +120,7 @@ function AboutChoice() {
         ["box", "Common box"],
         ["own", "Own anchors"],
       ]}
-      onChange={(value) => chooseAndKeep({ about: value })}
+      onChange={(value) => setHabits({ about: value })}
     />
   );
 }

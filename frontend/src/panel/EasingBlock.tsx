@@ -4,21 +4,23 @@ import type { Ease, Facts, KeyRef, Layer, Scene } from "../api/client";
 import { EaseCurve } from "../easing/EaseCurve";
 import { EasePopover } from "../easing/EasePopover";
 import { EaseText } from "../easing/EaseText";
-import { useEase, usePresets } from "../easing/facts";
+import { useEase, usePresets } from "../easing/easeNames";
+import { Block } from "../fields/Block";
 import { Pill } from "../parts/Pill";
 import { Select } from "../parts/Select";
-import { useChoices } from "../scene/choices";
-import { labelOf } from "../scene/document";
-import { useSession } from "../scene/session";
-import { timecode } from "../scene/times";
-import { easeOf, keyFrames, tracksOf } from "../scene/tracks";
+import { labelOf } from "../studio/document";
+import { usePlayback } from "../studio/playback";
+import { useSelection } from "../studio/selection";
+import { useSession } from "../studio/session";
+import { timecode } from "../studio/times";
+import { easeOf, keyFrames, tracksOf } from "../studio/tracks";
 
 /** The easing of the selected keys, or of the stretches under the playhead. */
 export function EasingBlock({ layer, scene, facts }: { layer: Layer; scene: Scene; facts: Facts }) {
   const session = useSession();
-  const chosen = useChoices((state) => state.keys);
+  const chosen = useSelection((state) => state.keys);
   const [frame, setFrame] = useState(session.frames.frame);
-  const playing = useChoices((state) => state.playing);
+  const playing = usePlayback((state) => state.playing);
 
   useEffect(() => {
     if (playing) return;
@@ -33,16 +35,17 @@ export function EasingBlock({ layer, scene, facts }: { layer: Layer; scene: Scen
   );
   const count = here.length > 1 && chosen.length ? `${here.length} keys · ` : "";
   return (
-    <Box borderTopWidth="1px" borderColor="edge" pt="2" pb="2" role="group" aria-label="Easing">
-      <Flex justify="space-between" mb="1.5" gap="2">
-        <Text fontWeight={700}>Easing</Text>
-        <Text color="quiet" fontSize="12px" truncate>
+    <Block
+      name="Easing"
+      beside={
+        <Text color="quiet" fontSize="12px" truncate flex="1" textAlign="right">
           {count}
           {what} from {timecode(here[0].frame, scene)}
         </Text>
-      </Flex>
+      }
+    >
       <Eased keys={here} ease={easeOf(session, here[0])} />
-    </Box>
+    </Block>
   );
 }
 

@@ -1,11 +1,11 @@
 import { Box, chakra, Flex, Text } from "@chakra-ui/react";
 import { useEffect, useState } from "react";
 import { row } from "../api/arrays";
-import { Window } from "../parts/Window";
-import { useChoices } from "../scene/choices";
-import { useScene } from "../scene/document";
-import { useSession } from "../scene/session";
-import { anchorAt, cornersOf, type Point, STATIONS, stationAt } from "../stage/view";
+import { Window } from "../fields/Window";
+import { useScene } from "../studio/document";
+import { anchorAt, cornersOf, type Point, STATIONS, stationAt } from "../studio/layerGeometry";
+import { useSelection } from "../studio/selection";
+import { useSession } from "../studio/session";
 import { roleColour } from "../theme/theme";
 
 /** The anchor explained: both coordinate spaces drawn, and the sum behind them with the numbers of this frame. */
@@ -23,7 +23,7 @@ const pair = ([x, y]: Float32Array | Point) => `(${two(x)}, ${two(y)})`;
 function Explanation() {
   const session = useSession();
   const { scene } = useScene();
-  const selected = useChoices((state) => state.selected);
+  const selected = useSelection((state) => state.selected);
   const [station, setStation] = useState("bottom right");
   const [, redraw] = useState(0);
   useEffect(() => session.frames.subscribeCalmly(() => redraw((n) => n + 1)), [session]);

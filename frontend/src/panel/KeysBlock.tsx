@@ -1,14 +1,14 @@
 import { Box, Flex, Text } from "@chakra-ui/react";
 import type { KeyRef } from "../api/client";
-import { counted, moveKeys, spanOf, stretchKeys } from "../lanes/keys";
-import { NumberField } from "../parts/NumberField";
-import { TimeField } from "../parts/TimeField";
-import { useChoices } from "../scene/choices";
-import { useSession } from "../scene/session";
+import { NumberField } from "../fields/NumberField";
+import { TimeField } from "../fields/TimeField";
+import { counted, moveKeys, spanOf, stretchKeys } from "../keys/keys";
+import { useSelection } from "../studio/selection";
+import { useSession } from "../studio/session";
 
 /** The selected keys in time: where the first stands, how many frames they take, stretched by a share. */
 export function KeysBlock() {
-  const keys = useChoices((state) => state.keys);
+  const keys = useSelection((state) => state.keys);
   return keys.length ? <Times keys={keys} /> : null;
 }
 

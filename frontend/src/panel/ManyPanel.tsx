@@ -1,15 +1,15 @@
 import { Box, Flex, Text } from "@chakra-ui/react";
 import { row } from "../api/arrays";
 import type { Edit, Facts, Layer } from "../api/client";
-import { KindIcon } from "../parts/icons";
-import { NumberField } from "../parts/NumberField";
-import type { Typed } from "../parts/sums";
-import { select } from "../scene/choices";
-import { factsOf, labelOf, placeOf } from "../scene/document";
-import { useSession } from "../scene/session";
-import { tracksOf } from "../scene/tracks";
+import { ColourField } from "../fields/ColourField";
+import { NumberField } from "../fields/NumberField";
+import { KindIcon } from "../kinds/layers";
+import type { Typed } from "../parts/arithmetic";
+import { factsOf, labelOf, placeOf } from "../studio/document";
+import { select } from "../studio/selection";
+import { useSession } from "../studio/session";
+import { tracksOf } from "../studio/tracks";
 import { ArrangeBlock } from "./ArrangeBlock";
-import { ColourField } from "./Colour";
 import { KeysBlock } from "./KeysBlock";
 import { Row } from "./Row";
 
@@ -48,7 +48,7 @@ export function ManyPanel({ layers, facts }: { layers: Layer[]; facts: Facts }) 
             aria-label={`Select ${layer.name} alone`}
             onClick={() => select(layer.id!)}
           >
-            <KindIcon kind={layer.content.kind!} />
+            <KindIcon layer={layer} />
             <Text truncate>{layer.name}</Text>
           </Flex>
         ))}

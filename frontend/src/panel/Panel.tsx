@@ -2,19 +2,20 @@ import { Box, chakra, Flex, Text } from "@chakra-ui/react";
 import { RotateCcw } from "lucide-react";
 import { useEffect, useRef } from "react";
 import type { Edit, Layer } from "../api/client";
-import { KindIcon } from "../parts/icons";
+import { TimeField } from "../fields/TimeField";
+import { UnseenNote } from "../fields/UnseenNote";
+import { KindIcon, kindOf } from "../kinds/layers";
 import { Pill } from "../parts/Pill";
 import { Select } from "../parts/Select";
-import { TimeField } from "../parts/TimeField";
-import { say, useChoices } from "../scene/choices";
-import { factsOf, kindOf, labelOf, placeOf, useFacts, useScene } from "../scene/document";
-import { useSession } from "../scene/session";
-import { timecode } from "../scene/times";
-import { tracksOf } from "../scene/tracks";
+import { factsOf, labelOf, placeOf, useFacts, useScene } from "../studio/document";
+import { say } from "../studio/page";
+import { useSelection } from "../studio/selection";
+import { useSession } from "../studio/session";
+import { timecode } from "../studio/times";
+import { tracksOf } from "../studio/tracks";
 import { VariantsBlock } from "../variants/VariantsBlock";
 import { AnchorBlock } from "./AnchorBlock";
 import { ArrangeBlock } from "./ArrangeBlock";
-import { PictureBlock, ShapeBlock } from "./ContentBlocks";
 import { EasingBlock } from "./EasingBlock";
 import { KeysBlock } from "./KeysBlock";
 import { ManyPanel } from "./ManyPanel";
@@ -22,14 +23,12 @@ import { PathBlock } from "./PathBlock";
 import { PropertyRow } from "./PropertyRow";
 import { Row } from "./Row";
 import { SceneBlock } from "./SceneBlock";
-import { SeenNote } from "./SeenNote";
-import { TextBlock } from "./TextBlock";
 
 /** The panel of what is selected: the anchor first; of the scene while nothing is. */
 export function Panel() {
   const { scene } = useScene();
   const facts = useFacts();
-  const selected = useChoices((state) => state.selected);
+  const selected = useSelection((state) => state.selected);
   // In the order in which they were selected: the first is the one that others are aligned to.
   const layers = selected.flatMap((id) => scene.layers?.find((layer) => layer.id === id) ?? []);
   return (
@@ -55,19 +54,20 @@ export function Panel() {
 function LayerPanel({ layer }: { layer: Layer }) {
   const { scene } = useScene();
   const facts = useFacts();
+  const { Block: Own, first } = kindOf(layer);
   const rows = Object.entries(tracksOf(layer))
     .filter(([name]) => name !== "anchor" && shows(layer, name))
     .sort(([a], [b]) => placeOf(layer, a, facts) - placeOf(layer, b, facts));
   return (
     <>
       <Flex align="center" gap="2" mb="2">
-        <KindIcon kind={layer.content.kind!} />
+        <KindIcon layer={layer} />
         <Text fontWeight={700} fontSize="14.5px" truncate>
           {layer.name}
         </Text>
         <Box flex="1" />
         <Text color="quiet" fontSize="12px" whiteSpace="nowrap">
-          {kindOf(layer)} · <Clock />
+          {kindOf(layer).name(layer)} · <Clock />
         </Text>
         <ResetAll layer={layer} />
       </Flex>
@@ -76,9 +76,9 @@ function LayerPanel({ layer }: { layer: Layer }) {
           This layer is locked. Unlock it in the lanes to change it.
         </Text>
       )}
-      <SeenNote layer={layer.id!} />
+      <UnseenNote layer={layer.id!} />
       <AnchorBlock layer={layer} />
-      {layer.content.kind === "text" && <TextBlock layer={layer} content={layer.content} facts={facts} />}
+      {first && Own && <Own layer={layer} />}
       <Box mt="2.5">
         {rows.map(([name, track]) => (
           <PropertyRow
@@ -98,8 +98,7 @@ function LayerPanel({ layer }: { layer: Layer }) {
       <PathBlock layer={layer} />
       <VariantsBlock layer={layer} />
       <ArrangeBlock layers={[layer]} />
-      {layer.content.kind === "shape" && <ShapeBlock layer={layer} content={layer.content} />}
-      {layer.content.kind === "picture" && <PictureBlock layer={layer} content={layer.content} />}
+      {!first && Own && <Own layer={layer} />}
     </>
   );
 }

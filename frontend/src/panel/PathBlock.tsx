@@ -1,18 +1,19 @@
-import { Box, Flex, Text } from "@chakra-ui/react";
+import { Flex, Text } from "@chakra-ui/react";
 import type { Layer } from "../api/client";
-import { NumberField } from "../parts/NumberField";
+import { Block } from "../fields/Block";
+import { NumberField } from "../fields/NumberField";
 import { Pill } from "../parts/Pill";
-import { choose, useChoices } from "../scene/choices";
-import { useScene } from "../scene/document";
-import { useSession } from "../scene/session";
-import { timecode } from "../scene/times";
-import { pathKeys } from "../stage/motion";
+import { useScene } from "../studio/document";
+import { pathKeys } from "../studio/motionPath";
+import { setSelection, useSelection } from "../studio/selection";
+import { useSession } from "../studio/session";
+import { timecode } from "../studio/times";
 
 /** The motion path: bent or straight, and the handles of its chosen key in numbers. */
 export function PathBlock({ layer }: { layer: Layer }) {
   const session = useSession();
   const { scene } = useScene();
-  const chosen = useChoices((state) => state.pathKey);
+  const chosen = useSelection((state) => state.pathKey);
   const position = layer.position!;
   if (!("rest" in position) || (position.keys?.length ?? 0) < 2) return null;
   const id = layer.id!;
@@ -21,30 +22,32 @@ export function PathBlock({ layer }: { layer: Layer }) {
   const key = keys[index];
   const step = (by: number) => {
     const next = keys[(index + by + keys.length) % keys.length] ?? keys[0];
-    choose({ pathKey: { layer: id, frame: next.frame } });
+    setSelection({ pathKey: { layer: id, frame: next.frame } });
     session.frames.seek(next.frame);
   };
   const bend = (way: "smooth" | "straight") =>
     void session.edit({ edit: "bend_path", layer: id, way, frames: key ? [key.frame] : null });
   return (
-    <Box role="group" aria-label="Path" borderTopWidth="1px" borderColor="edge" pt="2" pb="2">
-      <Flex align="center" gap="1.5">
-        <Text fontWeight={700} flex="1" whiteSpace="nowrap">
-          Path{key ? ` · ${timecode(key.frame, scene)}` : ""}
-        </Text>
-        <Pill height="23px" px="2" label="Previous key of the path" onClick={() => step(-1)}>
-          ‹
-        </Pill>
-        <Pill height="23px" px="2" label="Next key of the path" onClick={() => step(1)}>
-          ›
-        </Pill>
-        <Pill height="23px" px="2.5" disabled={layer.locked} onClick={() => bend("smooth")}>
-          Smooth
-        </Pill>
-        <Pill height="23px" px="2.5" disabled={layer.locked} onClick={() => bend("straight")}>
-          Straight
-        </Pill>
-      </Flex>
+    <Block
+      name="Path"
+      title={`Path${key ? ` · ${timecode(key.frame, scene)}` : ""}`}
+      beside={
+        <Flex flex="1" justify="flex-end" gap="1.5">
+          <Pill height="23px" px="2" label="Previous key of the path" onClick={() => step(-1)}>
+            ‹
+          </Pill>
+          <Pill height="23px" px="2" label="Next key of the path" onClick={() => step(1)}>
+            ›
+          </Pill>
+          <Pill height="23px" px="2.5" disabled={layer.locked} onClick={() => bend("smooth")}>
+            Smooth
+          </Pill>
+          <Pill height="23px" px="2.5" disabled={layer.locked} onClick={() => bend("straight")}>
+            Straight
+          </Pill>
+        </Flex>
+      }
+    >
       {key &&
         (["arrive", "leave"] as const).map((side) => (
           <Flex key={side} align="center" gap="1.5" mt="1.5">
@@ -68,6 +71,6 @@ export function PathBlock({ layer }: { layer: Layer }) {
             ))}
           </Flex>
         ))}
-    </Box>
+    </Block>
   );
 }

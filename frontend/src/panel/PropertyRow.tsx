@@ -2,11 +2,11 @@ import { Box, chakra } from "@chakra-ui/react";
 import { Link2, Link2Off } from "lucide-react";
 import { row } from "../api/arrays";
 import type { Edit, Layer, PropertyFacts, Track } from "../api/client";
-import { NumberField } from "../parts/NumberField";
-import { choose, useChoices } from "../scene/choices";
-import { useSession } from "../scene/session";
-import { ColourField } from "./Colour";
-import { KeySteps, Pebble } from "./Keying";
+import { ColourField } from "../fields/ColourField";
+import { NumberField } from "../fields/NumberField";
+import { KeySteps, Pebble } from "../keys/Pebble";
+import { useSession } from "../studio/session";
+import { setTools, useTools } from "../studio/tools";
 import { Row } from "./Row";
 import { RowMenu } from "./RowMenu";
 
@@ -21,7 +21,7 @@ interface Props {
 /** A property: pebble, name, its numbers or colour, link, and the way to its keys. */
 export function PropertyRow({ layer, name, label, facts, track }: Props) {
   const session = useSession();
-  const unlinked = useChoices((state) => state.unlinked[`${layer.id}.${name}`] ?? false);
+  const unlinked = useTools((state) => state.unlinked[`${layer.id}.${name}`] ?? false);
   const linked = facts.linked && !unlinked;
   const parts = facts.parts.length;
 
@@ -91,7 +91,7 @@ export function PropertyRow({ layer, name, label, facts, track }: Props) {
           aria-pressed={linked}
           color={linked ? "act" : "quiet"}
           cursor="pointer"
-          onClick={() => choose((state) => ({ unlinked: { ...state.unlinked, [`${layer.id}.${name}`]: linked } }))}
+          onClick={() => setTools((state) => ({ unlinked: { ...state.unlinked, [`${layer.id}.${name}`]: linked } }))}
           _focusVisible={{ outline: "2px solid", outlineColor: "act" }}
         >
           {linked ? <Link2 size={14} /> : <Link2Off size={14} />}

@@ -1,8 +1,8 @@
 import { chakra } from "@chakra-ui/react";
 import type { Edit, Layer } from "../api/client";
 import { openMenuBelow } from "../parts/FloatMenu";
-import { useSession } from "../scene/session";
-import { OWN } from "../scene/tracks";
+import { useSession } from "../studio/session";
+import { OWN } from "../studio/tracks";
 
 interface Props {
   layer: Layer;

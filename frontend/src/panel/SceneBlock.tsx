@@ -1,24 +1,14 @@
 import { Box, Flex, Text } from "@chakra-ui/react";
 import type { Edit } from "../api/client";
-import { NumberField } from "../parts/NumberField";
+import { ColourField } from "../fields/ColourField";
+import { NumberField } from "../fields/NumberField";
+import { TimeField } from "../fields/TimeField";
 import { Select } from "../parts/Select";
 import { DraftInput } from "../parts/TextInput";
-import { TimeField } from "../parts/TimeField";
-import { type Carry, chooseAndKeep, useChoices } from "../scene/choices";
-import { useScene } from "../scene/document";
-import { useSession } from "../scene/session";
-import { ColourField } from "./Colour";
-
-export const RATES: [string, string][] = [
-  ["24000/1001", "23.976"],
-  ["24/1", "24"],
-  ["25/1", "25"],
-  ["30000/1001", "29.97"],
-  ["30/1", "30"],
-  ["50/1", "50"],
-  ["60000/1001", "59.94"],
-  ["60/1", "60"],
-];
+import { useScene } from "../studio/document";
+import { type Carry, setHabits, useHabits } from "../studio/habits";
+import { useSession } from "../studio/session";
+import { RATES } from "../studio/times";
 
 /** The scene's own settings, shown while no layer is selected. */
 export function SceneBlock() {
@@ -26,7 +16,7 @@ export function SceneBlock() {
   const { scene } = useScene();
   const set = (change: Partial<Extract<Edit, { edit?: "set_scene" }>>) =>
     session.edit({ edit: "set_scene", ...change } as Edit);
-  const carry = useChoices((state) => state.carry);
+  const carry = useHabits((state) => state.carry);
   const rate = (scene.frame_rate ?? [30, 1]).join("/");
   const rates = RATES.some(([value]) => value === rate) ? RATES : [...RATES, [rate, rate] as [string, string]];
   const parts = [1, 3, 5, 7].map((i) => Number.parseInt(scene.background!.slice(i, i + 2), 16));
@@ -66,7 +56,7 @@ export function SceneBlock() {
             ["fraction", "keep their fraction"],
             ["fit", "are scaled to fit"],
           ]}
-          onChange={(value) => chooseAndKeep({ carry: value as Carry })}
+          onChange={(value) => setHabits({ carry: value as Carry })}
         />
       </Line>
       <Line label="Rate">

@@ -2,13 +2,15 @@ import { Box, Flex, Text } from "@chakra-ui/react";
 import { ChevronDown, Plus } from "lucide-react";
 import type { Layer } from "../api/client";
 import { Pill } from "../parts/Pill";
-import { Pop } from "../parts/Pop";
-import { choices, chooseAndKeep, sayProblem, useChoices } from "../scene/choices";
-import { labelOf, useFacts } from "../scene/document";
-import type { Session } from "../scene/session";
-import { useSession } from "../scene/session";
-import { tracksOf } from "../scene/tracks";
-import { Switch } from "../scene/ViewMenu";
+import { Popover } from "../parts/Popover";
+import { Switch } from "../parts/Switch";
+import { labelOf, useFacts } from "../studio/document";
+import { habits, setHabits, useHabits } from "../studio/habits";
+import { sayProblem } from "../studio/page";
+import { selection } from "../studio/selection";
+import type { Session } from "../studio/session";
+import { useSession } from "../studio/session";
+import { tracksOf } from "../studio/tracks";
 
 const FIRST = ["position", "scale", "rotation", "opacity"];
 
@@ -22,11 +24,11 @@ function propertiesOf(layer: Layer, chosen: string[] | null): string[] {
 
 /** Key the chosen properties of the selected layers at the playhead, at once; the motion is unchanged. */
 export function keyPose(session: Session) {
-  const layers = choices()
+  const layers = selection()
     .selected.map((id) => session.layer(id))
     .filter((layer) => layer !== undefined);
   const edits = layers.flatMap((layer) => {
-    const properties = propertiesOf(layer, choices().poseProperties);
+    const properties = propertiesOf(layer, habits().poseProperties);
     return properties.length
       ? [{ edit: "key_pose" as const, layers: [layer.id!], properties, frame: session.frames.frame }]
       : [];
@@ -39,7 +41,7 @@ export function keyPose(session: Session) {
 export function AddPose({ layers }: { layers: Layer[] }) {
   const session = useSession();
   const facts = useFacts();
-  const chosen = useChoices((state) => state.poseProperties);
+  const chosen = useHabits((state) => state.poseProperties);
   const names = [...new Set(layers.flatMap((layer) => Object.keys(tracksOf(layer))))].filter(
     (name) => !name.endsWith(".at"),
   );
@@ -56,7 +58,7 @@ export function AddPose({ layers }: { layers: Layer[] }) {
       >
         <Plus size={13} /> Pose
       </Pill>
-      <Pop
+      <Popover
         width="220px"
         placement="top-end"
         testId="pose-properties"
@@ -74,7 +76,7 @@ export function AddPose({ layers }: { layers: Layer[] }) {
             <Switch
               text="what is keyed already"
               on={chosen === null}
-              set={(on) => chooseAndKeep({ poseProperties: on ? null : FIRST })}
+              set={(on) => setHabits({ poseProperties: on ? null : FIRST })}
             />
             <Box borderTopWidth="1px" borderColor="edge" mt="1" pt="1">
               {names.map((name) => (
@@ -83,7 +85,7 @@ export function AddPose({ layers }: { layers: Layer[] }) {
                   text={labelOf(layers.find((layer) => name in tracksOf(layer))!, name, facts)}
                   on={chosen?.includes(name) ?? false}
                   set={(on) =>
-                    chooseAndKeep({
+                    setHabits({
                       poseProperties: on ? [...(chosen ?? []), name] : (chosen ?? []).filter((one) => one !== name),
                     })
                   }
@@ -92,7 +94,7 @@ export function AddPose({ layers }: { layers: Layer[] }) {
             </Box>
           </>
         )}
-      </Pop>
+      </Popover>
     </Flex>
   );
 }

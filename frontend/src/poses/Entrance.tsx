@@ -1,15 +1,16 @@
 import { Box, Flex, Text } from "@chakra-ui/react";
-import { useEffect, useState } from "react";
+import { useState } from "react";
 import type { Edit, Layer } from "../api/client";
+import { NumberField } from "../fields/NumberField";
+import { TimeField } from "../fields/TimeField";
 import { Choice } from "../parts/Choice";
-import { NumberField } from "../parts/NumberField";
 import { Pill } from "../parts/Pill";
-import { Pop } from "../parts/Pop";
+import { Popover } from "../parts/Popover";
 import { Select } from "../parts/Select";
-import { TimeField } from "../parts/TimeField";
-import { useSession } from "../scene/session";
-import { Switch } from "../scene/ViewMenu";
-import { STATIONS } from "../stage/view";
+import { Switch } from "../parts/Switch";
+import { STATIONS } from "../studio/layerGeometry";
+import { useSession } from "../studio/session";
+import { useTryAndPlay } from "../studio/tryAndPlay";
 
 type Side = "none" | "left" | "right" | "top" | "bottom";
 
@@ -27,9 +28,9 @@ export function EntranceButton({ layers, way }: Props) {
     </Pill>
   );
   return (
-    <Pop width="290px" placement="top-end" testId={way === "in" ? "bring-in" : "take-out"} trigger={button}>
+    <Popover width="290px" placement="top-end" testId={way === "in" ? "bring-in" : "take-out"} trigger={button}>
       {(close) => <Form layers={layers} way={way} done={close} />}
-    </Pop>
+    </Popover>
   );
 }
 
@@ -54,37 +55,8 @@ function Form({ layers, way, done }: Props & { done: () => void }) {
     angle: angle || null,
     transparent,
   } as Edit;
-  const told = JSON.stringify(edit);
-
-  // The preview: tried on the stage, and played back and forth over the move.
-  // biome-ignore lint/correctness/useExhaustiveDependencies: `told` holds all that is chosen
-  useEffect(() => {
-    if (chosen) session.try([edit]);
-    else session.cancel();
-    const other = way === "in" ? landed - length : landed + length;
-    const [first, last] = [Math.max(Math.min(other, landed), 0), Math.max(other, landed)];
-    let wanted = 0;
-    const begin = performance.now();
-    const tick = (now: number) => {
-      const { scene } = session.answer!;
-      const rate = scene.frame_rate![0] / scene.frame_rate![1];
-      const whole = last - first + rate / 2;
-      session.frames.seek(Math.min(first + Math.floor((((now - begin) / 1000) * rate) % whole), last));
-      wanted = requestAnimationFrame(tick);
-    };
-    if (chosen) wanted = requestAnimationFrame(tick);
-    return () => cancelAnimationFrame(wanted);
-  }, [told, chosen, session]);
-
-  // When the sheet closes, and once React is done with it, since fields of the panel listen as well.
-  useEffect(
-    () => () =>
-      queueMicrotask(() => {
-        session.cancel();
-        session.frames.seek(landed);
-      }),
-    [session, landed],
-  );
+  const other = way === "in" ? landed - length : landed + length;
+  useTryAndPlay(chosen ? edit : null, [Math.min(other, landed), Math.max(other, landed)], landed);
 
   return (
     <Flex direction="column" gap="2">

@@ -2,12 +2,12 @@ import { chakra, Flex, Text } from "@chakra-ui/react";
 import type { Ease, KeyRef } from "../api/client";
 import { EaseCurve } from "../easing/EaseCurve";
 import { EasePopover } from "../easing/EasePopover";
-import { useEase } from "../easing/facts";
-import { TimeField } from "../parts/TimeField";
-import { useScene } from "../scene/document";
-import { type Session, useSession } from "../scene/session";
-import { timecode } from "../scene/times";
-import { easeOf, tracksOf } from "../scene/tracks";
+import { useEase } from "../easing/easeNames";
+import { TimeField } from "../fields/TimeField";
+import { useScene } from "../studio/document";
+import { type Session, useSession } from "../studio/session";
+import { timecode } from "../studio/times";
+import { easeOf, tracksOf } from "../studio/tracks";
 import type { Pose } from "./poses";
 
 /** Whether a property has a further key, so that an easing rules the way to it. */

@@ -3,15 +3,15 @@ import { Copy, Trash2 } from "lucide-react";
 import { useEffect, useRef } from "react";
 import { row } from "../api/arrays";
 import type { Layer } from "../api/client";
-import { deleteKeys, sameKey } from "../lanes/keys";
+import { TimeField } from "../fields/TimeField";
+import { deleteKeys, sameKey } from "../keys/keys";
+import { Painter } from "../paint/painter";
 import { IconButton } from "../parts/IconButton";
-import { TimeField } from "../parts/TimeField";
-import { useChoices } from "../scene/choices";
-import { useScene } from "../scene/document";
-import { useSession } from "../scene/session";
-import { timecode } from "../scene/times";
-import { Painter } from "../stage/painter";
-import { commonBox } from "../stage/view";
+import { useScene } from "../studio/document";
+import { commonBox } from "../studio/layerGeometry";
+import { useSelection } from "../studio/selection";
+import { useSession } from "../studio/session";
+import { timecode } from "../studio/times";
 import type { Pose } from "./poses";
 
 const WIDE = 108;
@@ -32,7 +32,7 @@ interface Props {
 export function PoseCard({ pose, layers, by, pick, start, move, duplicate }: Props) {
   const session = useSession();
   const { scene } = useScene();
-  const selected = useChoices((state) => pose.keys.every((key) => state.keys.some((one) => sameKey(one, key))));
+  const selected = useSelection((state) => pose.keys.every((key) => state.keys.some((one) => sameKey(one, key))));
   const card = useRef<HTMLDivElement>(null);
   useEffect(() => {
     const paint = () => {
@@ -128,16 +128,23 @@ function Thumbnail({ layers, frame }: { layers: Layer[]; frame: number }) {
     const painter = new Painter(session.pictures, session.frames.outlines);
     let last: unknown[] = [];
     let timer = 0;
-    // While a hand moves the stage comes first; the cards follow as soon as it rests.
+    let shows = true;
+    const seen = new IntersectionObserver(([entry]) => {
+      shows = entry.isIntersecting;
+      if (shows) ask();
+    });
+    seen.observe(canvas.current!);
+    // While a hand moves the stage comes first; the cards follow as soon as it rests. Those out of sight wait.
     const ask = () => {
       window.clearTimeout(timer);
+      if (!shows) return;
       if (!session.frames.trying) paint();
       else timer = window.setTimeout(paint, 200);
     };
     const paint = () => {
       const order = session.frames.order.filter((id) => ids.split(",").includes(id));
       const arrays = order.map((id) => session.frames.layer(id, frame));
-      if (arrays.some((one) => !one)) void session.frames.ensure(frame);
+      if (arrays.some((one) => !one)) session.frames.look(frame);
       const there = arrays.filter((one) => one !== undefined);
       if (there.length === last.length && there.every((one, i) => one === last[i]) && !session.pictures.waiting) return;
       last = there;
@@ -153,6 +160,7 @@ function Thumbnail({ layers, frame }: { layers: Layer[]; frame: number }) {
     const stop = session.frames.subscribeCalmly(ask);
     return () => {
       window.clearTimeout(timer);
+      seen.disconnect();
       stop();
     };
   }, [session, ids, frame, scene.width, scene.height]);

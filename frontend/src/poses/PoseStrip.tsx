@@ -1,13 +1,15 @@
 import { Box, Flex, Text } from "@chakra-ui/react";
 import { useMemo, useState } from "react";
 import type { Edit, KeyRef, Layer } from "../api/client";
-import { snapsOf } from "../lanes/drag";
-import { pickKeys, retimeKeys, sameKey, selectKeys } from "../lanes/keys";
+import { pickKeys, retimeKeys, sameKey, selectKeys } from "../keys/keys";
+import { snapsOf } from "../keys/snaps";
 import { follow } from "../parts/press";
-import { choices, chooseAndKeep, useChoices } from "../scene/choices";
-import { useFacts, useScene } from "../scene/document";
-import { type Session, useSession } from "../scene/session";
-import { Switch } from "../scene/ViewMenu";
+import { Switch } from "../parts/Switch";
+import { useFacts, useScene } from "../studio/document";
+import { habits, setHabits, useHabits } from "../studio/habits";
+import { selection, useSelection } from "../studio/selection";
+import { type Session, useSession } from "../studio/session";
+import { tools } from "../studio/tools";
 import { AddPose } from "./AddPose";
 import { EntranceButton } from "./Entrance";
 import { Move } from "./Move";
@@ -18,8 +20,8 @@ import { type Pose, posesOf } from "./poses";
 export function PoseStrip() {
   const { scene } = useScene();
   const facts = useFacts();
-  const selected = useChoices((state) => state.selected);
-  const ripple = useChoices((state) => state.ripple);
+  const selected = useSelection((state) => state.selected);
+  const ripple = useHabits((state) => state.ripple);
   const layers = useMemo(
     () => (scene.layers ?? []).filter((layer) => selected.includes(layer.id!)),
     [scene.layers, selected],
@@ -38,7 +40,7 @@ export function PoseStrip() {
       minWidth="0"
     >
       {!layers.length && (
-        <Text color="quiet">
+        <Text color="quiet" fontSize="12px" truncate>
           Select a layer to see its poses here: a card for each moment that has keys, and the moves between them.
         </Text>
       )}
@@ -51,7 +53,7 @@ export function PoseStrip() {
               <EntranceButton layers={layers} way="in" />
               <EntranceButton layers={layers} way="out" />
             </Flex>
-            <Switch text="Ripple" on={ripple} set={(on) => chooseAndKeep({ ripple: on })} />
+            <Switch text="Ripple" on={ripple} set={(on) => setHabits({ ripple: on })} />
           </Flex>
         </>
       )}
@@ -68,7 +70,7 @@ function Cards({ poses, layers }: { poses: Pose[]; layers: Layer[] }) {
   const setLength = (index: number, length: number) => {
     const by = poses[index].frame + length - poses[index + 1].frame;
     if (by === 0) return;
-    const { ripple } = choices();
+    const { ripple } = habits();
     void session.edit(
       ripple
         ? { edit: "ripple", layers: ids, frame: poses[index + 1].frame, by }
@@ -114,7 +116,8 @@ interface Held {
 }
 
 function heldBy(pose: Pose, layers: string[]): Held {
-  const { keys: chosen, ripple } = choices();
+  const { keys: chosen } = selection();
+  const { ripple } = habits();
   const several = chosen.length > pose.keys.length && pose.keys.every((key) => chosen.some((one) => sameKey(one, key)));
   return { frame: pose.frame, keys: several ? chosen : pose.keys, layers, ripple: ripple && !several };
 }
@@ -137,7 +140,7 @@ function usePoseDrag(show: (dragged: { frame: number; by: number } | null) => vo
     const move = (pointer: PointerEvent) => {
       let next = Math.round((pointer.clientX - x) / 4);
       const near = snaps.find((snap) => Math.abs(snap - pose.frame - next) <= 1);
-      const free = pointer.ctrlKey || pointer.metaKey || !choices().magnet;
+      const free = pointer.ctrlKey || pointer.metaKey || !tools().magnet;
       if (near !== undefined && Math.abs(pointer.clientX - x) > 6 && !free) next = near - pose.frame;
       if (next === by) return;
       by = next;

@@ -1,6 +1,6 @@
 import type { Facts, KeyRef, Layer } from "../api/client";
-import { labelOf } from "../scene/document";
-import { keyFrames, tracksOf } from "../scene/tracks";
+import { labelOf } from "../studio/document";
+import { keyFrames, tracksOf } from "../studio/tracks";
 
 /** All keys of the selected layers at one moment. */
 export interface Pose {

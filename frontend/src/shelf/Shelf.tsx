@@ -1,23 +1,26 @@
 import { Box, chakra, Flex, Text } from "@chakra-ui/react";
 import { useQuery } from "@tanstack/react-query";
-import { ImagePlus, Images, Plus, Type } from "lucide-react";
+import { ImagePlus, Images, Plus, Route } from "lucide-react";
 import { useRef } from "react";
 import { api, type Edit, need } from "../api/client";
 import { freshId } from "../api/token";
+import { LAYER_KINDS } from "../kinds/layers";
 import { SHAPES } from "../kinds/shapes";
 import { Pill } from "../parts/Pill";
-import { choose, select, useChoices } from "../scene/choices";
-import { useScene } from "../scene/document";
-import { useSession } from "../scene/session";
+import { useScene } from "../studio/document";
+import { type Drawer, setPage, usePage } from "../studio/page";
+import { select } from "../studio/selection";
+import { useSession } from "../studio/session";
 import { CHEQUER } from "../theme/theme";
 import { useAddPicture } from "./pictures";
+import { RecipesDrawer } from "./RecipesDrawer";
 
 type Content = Extract<Edit, { edit?: "add_layer" }>["content"];
 
 /** The shelf: what can be added, and the project's media. */
 export function Shelf() {
-  const drawer = useChoices((state) => state.drawer);
-  const toggle = (name: "add" | "media") => choose({ drawer: drawer === name ? null : name });
+  const drawer = usePage((state) => state.drawer);
+  const toggle = (name: Drawer) => setPage({ drawer: drawer === name ? null : name });
   return (
     <Box position="relative" flex="none" zIndex="2">
       <Flex
@@ -36,6 +39,9 @@ export function Shelf() {
         <Tab label="Add" on={drawer === "add"} onClick={() => toggle("add")}>
           <Plus size={17} />
         </Tab>
+        <Tab label="Recipes" on={drawer === "recipes"} onClick={() => toggle("recipes")}>
+          <Route size={17} />
+        </Tab>
         <Tab label="Media" on={drawer === "media"} onClick={() => toggle("media")}>
           <Images size={17} />
         </Tab>
@@ -45,7 +51,7 @@ export function Shelf() {
           position="absolute"
           left="52px"
           top="0"
-          width="190px"
+          width={drawer === "recipes" ? "310px" : "190px"}
           maxHeight="100%"
           overflowY="auto"
           bg="paper"
@@ -56,7 +62,9 @@ export function Shelf() {
           p="3"
           data-testid="drawer"
         >
-          {drawer === "add" ? <AddDrawer /> : <MediaDrawer />}
+          {drawer === "add" && <AddDrawer />}
+          {drawer === "recipes" && <RecipesDrawer />}
+          {drawer === "media" && <MediaDrawer />}
         </Box>
       )}
     </Box>
@@ -104,7 +112,7 @@ function useAdd() {
   return async (content: Content, name?: string) => {
     const id = freshId();
     if (await session.edit({ edit: "add_layer", id, content, name } as Edit)) select(id);
-    choose({ drawer: null });
+    setPage({ drawer: null });
   };
 }
 
@@ -128,19 +136,18 @@ function AddDrawer() {
           <Icon size={15} /> {name}
         </Pill>
       ))}
-      <Pill
-        justifyContent="flex-start"
-        onClick={() =>
-          void add({
-            kind: "text",
-            text: "New title",
-            align: "centre",
-            size: { rest: Math.max(Math.round(scene.height / 9), 8), keys: [] },
-          } as unknown as Content)
-        }
-      >
-        <Type size={15} /> Text
-      </Pill>
+      {LAYER_KINDS.map(
+        ({ kind, icon: Icon, added }) =>
+          added && (
+            <Pill
+              key={kind}
+              justifyContent="flex-start"
+              onClick={() => void add(added.makes(scene) as unknown as Content)}
+            >
+              <Icon size={15} /> {added.label}
+            </Pill>
+          ),
+      )}
       <Pill justifyContent="flex-start" onClick={() => file.current!.click()}>
         <ImagePlus size={15} /> Picture…
       </Pill>

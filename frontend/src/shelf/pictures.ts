@@ -1,9 +1,10 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { api, type Edit, need } from "../api/client";
 import { freshId } from "../api/token";
-import { choose, say, sayProblem, select } from "../scene/choices";
-import { useScene } from "../scene/document";
-import { useSession } from "../scene/session";
+import { useScene } from "../studio/document";
+import { say, sayProblem, setPage } from "../studio/page";
+import { select } from "../studio/selection";
+import { useSession } from "../studio/session";
 
 /** Takes picture files into the project and adds a layer for each; one line says which came in, which did not, and why. */
 export function useAddPicture() {
@@ -36,7 +37,7 @@ export function useAddPicture() {
   };
 
   return async (files: File[], at?: [number, number]) => {
-    choose({ drawer: null });
+    setPage({ drawer: null });
     const added: string[] = [];
     const failed: string[] = [];
     for (const [i, file] of files.entries()) {

@@ -1,13 +1,14 @@
 import { Box, chakra } from "@chakra-ui/react";
 import { useLayoutEffect, useRef } from "react";
-import { choose, useChoices } from "../scene/choices";
-import { useScene } from "../scene/document";
-import { useLook } from "../scene/look";
-import { useSession } from "../scene/session";
-import { handleBox } from "./hits";
-import { SCOPES } from "./scopes";
+import { SCOPES } from "../studio/anchorScopes";
+import { useScene } from "../studio/document";
+import type { Point, View } from "../studio/layerGeometry";
+import { useSelection } from "../studio/selection";
+import { useSession } from "../studio/session";
+import { setTools, useTools } from "../studio/tools";
+import { useViewSettings } from "../studio/viewSettings";
+import { handleBox } from "./hitTest";
 import { choicePlace, labelOf } from "./tools";
-import type { Point, View } from "./view";
 
 interface Props {
   view: View;
@@ -20,8 +21,8 @@ interface Props {
 export function Overlay({ view, room, beside }: Props) {
   const session = useSession();
   useScene();
-  const selected = useChoices((state) => state.selected);
-  const showsMark = useLook((state) => state.mark);
+  const selected = useSelection((state) => state.selected);
+  const showsMark = useViewSettings((state) => state.mark);
   const spot = useRef<HTMLDivElement>(null);
   const choice = useRef<HTMLDivElement>(null);
 
@@ -64,7 +65,7 @@ export function Overlay({ view, room, beside }: Props) {
 
 /** On a layer in motion, beside the mark: when the picture stays put. */
 function ScopeChoice() {
-  const scope = useChoices((state) => state.scope);
+  const scope = useTools((state) => state.scope);
   return (
     <Box
       role="radiogroup"
@@ -91,7 +92,7 @@ function ScopeChoice() {
           cursor="pointer"
           bg={scope === value ? "anchorInk" : undefined}
           color={scope === value ? "actInk" : "ink"}
-          onClick={() => choose({ scope: value })}
+          onClick={() => setTools({ scope: value })}
         >
           {text}
         </chakra.button>

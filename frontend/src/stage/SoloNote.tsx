@@ -1,11 +1,11 @@
 import { Box } from "@chakra-ui/react";
-import { useChoices } from "../scene/choices";
-import { useScene } from "../scene/document";
+import { useScene } from "../studio/document";
+import { useSceneView } from "../studio/sceneView";
 
 /** That only some layers are painted here, in words, as long as it is so. */
 export function SoloNote() {
   const { scene } = useScene();
-  const solo = useChoices((state) => state.solo);
+  const solo = useSceneView((state) => state.solo);
   if (!solo.length) return null;
   const names = solo.map((id) => scene.layers?.find((layer) => layer.id === id)?.name);
   return (

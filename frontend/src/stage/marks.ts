@@ -1,14 +1,15 @@
 import { row } from "../api/arrays";
 import type { Layer } from "../api/client";
-import { choices } from "../scene/choices";
-import { look } from "../scene/look";
-import type { Session } from "../scene/session";
-import { poseFrames } from "../scene/tracks";
-import { inkOf } from "../theme/ink";
+import type { Painter } from "../paint/painter";
+import { cornersOf, type Point, toScreen, type View } from "../studio/layerGeometry";
+import { anchorPath, handlesAt, moves, pathKeys, pathOf } from "../studio/motionPath";
+import { playback } from "../studio/playback";
+import { selection } from "../studio/selection";
+import type { Session } from "../studio/session";
+import { poseFrames } from "../studio/tracks";
+import { viewSettings } from "../studio/viewSettings";
+import { inkOf } from "../theme/canvasColours";
 import { lit } from "./hands/gesture";
-import { anchorPath, handlesAt, moves, pathKeys, pathOf } from "./motion";
-import type { Painter } from "./painter";
-import { cornersOf, type Point, toScreen, type View } from "./view";
 
 type Pen = CanvasRenderingContext2D;
 
@@ -25,18 +26,42 @@ export class Marks {
     const ratio = devicePixelRatio;
     pen.setTransform(ratio, 0, 0, ratio, 0, 0);
     pen.clearRect(0, 0, pen.canvas.width, pen.canvas.height);
-    const chosen = look();
+    const chosen = viewSettings();
     if (chosen.outlines) this.outlines(view, size);
     if (chosen.grid && view.scale >= 8) this.grid(view, size);
     this.lines(view, size);
-    for (const id of choices().selected.slice(0, 8)) {
+    this.finding(view);
+    for (const id of selection().selected.slice(0, 8)) {
       const layer = this.session.layer(id);
       if (!layer) continue;
-      if (chosen.ghosts && !choices().playing) this.ghostBoxes(layer, view);
+      if (chosen.ghosts && !playback().playing) this.ghostBoxes(layer, view);
       if (chosen.path) this.path(layer, view);
       this.anchor(layer, view);
     }
     this.snapLines(view, size);
+  }
+
+  /** What a check found, at its frame: what is bare shaded, what is passed or left as lines. */
+  private finding(view: View) {
+    const { pen, session } = this;
+    const { finding } = selection();
+    const here = finding && finding.frame === session.frames.frame ? finding : null;
+    pen.canvas.dataset.finding = here ? `${here.check} ${here.areas.length} ${here.lines.length}` : "";
+    if (!here) return;
+    for (const area of here.areas) {
+      this.line([...area, area[0]], view);
+      pen.fillStyle = inkOf("markCoral");
+      pen.globalAlpha = 0.55;
+      pen.fill();
+      pen.globalAlpha = 1;
+      this.twice(inkOf("markHalo"), 1.2);
+    }
+    for (const line of here.lines) {
+      this.line(line, view);
+      pen.setLineDash([7, 4]);
+      this.twice(inkOf("finding"), 2);
+      pen.setLineDash([]);
+    }
   }
 
   private line(points: (Point | null)[], view: View) {
@@ -90,7 +115,7 @@ export class Marks {
 
   private path(layer: Layer, view: View) {
     const { session } = this;
-    const { follow, speed } = look();
+    const { follow, speed } = viewSettings();
     const points = pathOf(session, layer, follow);
     if (!moves(points)) return;
     const ink = inkOf("markHalo");
@@ -102,7 +127,7 @@ export class Marks {
     if (points.length <= 900) this.dots(points, view, 1.9, ink);
     const now = points[session.frames.frame - Math.max(layer.span.start, 0)];
     if (now) this.now(toScreen(view, now));
-    if (choices().selected.length === 1) this.pathKeys(layer, view);
+    if (selection().selected.length === 1) this.pathKeys(layer, view);
   }
 
   private now([x, y]: Point) {
@@ -167,8 +192,8 @@ export class Marks {
 
   private pathKeys(layer: Layer, view: View) {
     const { pen, session } = this;
-    const keys = pathKeys(session, layer, look().follow);
-    const chosen = choices().pathKey;
+    const keys = pathKeys(session, layer, viewSettings().follow);
+    const chosen = selection().pathKey;
     keys.forEach((key, i) => {
       const [x, y] = toScreen(view, key.point);
       const on = chosen?.layer === layer.id && chosen?.frame === key.frame;
@@ -218,7 +243,7 @@ export class Marks {
     for (const frame of ghostFrames(session, layer)) {
       const arrays = session.frames.layer(layer.id!, frame);
       if (!arrays) {
-        void session.frames.ensure(frame);
+        session.frames.look(frame);
         continue;
       }
       const corners = cornersOf(arrays, frame);
@@ -244,7 +269,7 @@ export class Marks {
       const path = new Path2D();
       const { scale, x, y } = view;
       path.addPath(this.painter.outline(arrays, frames.frame), { a: scale, b: 0, c: 0, d: scale, e: x, f: y });
-      pen.strokeStyle = inkOf(choices().selected.includes(id) ? "anchorInk" : "quiet");
+      pen.strokeStyle = inkOf(selection().selected.includes(id) ? "anchorInk" : "quiet");
       pen.stroke(path);
     }
   }
@@ -273,7 +298,7 @@ export class Marks {
   }
 
   private lines(view: View, [w, h]: Point) {
-    const { safe, thirds, centre, guides, rulers } = look();
+    const { safe, thirds, centre, guides, rulers } = viewSettings();
     const rectangle = (share: number): Point[] => {
       const [x, y] = [(w * (1 - share)) / 2, (h * (1 - share)) / 2];
       return [

@@ -1,11 +1,21 @@
 import { row } from "../api/arrays";
-import { choices } from "../scene/choices";
-import { look } from "../scene/look";
-import type { Session } from "../scene/session";
-import { inkOf } from "../theme/ink";
+import {
+  anchorAt,
+  isThere,
+  type Point,
+  placeName,
+  STATIONS,
+  stationsOf,
+  toScreen,
+  type View,
+} from "../studio/layerGeometry";
+import { sceneView } from "../studio/sceneView";
+import { selection } from "../studio/selection";
+import type { Session } from "../studio/session";
+import { viewSettings } from "../studio/viewSettings";
+import { inkOf } from "../theme/canvasColours";
 import { lit } from "./hands/gesture";
-import { HANDLE, handleBox, handlesOf } from "./hits";
-import { anchorAt, isThere, type Point, placeName, STATIONS, stationsOf, toScreen, type View } from "./view";
+import { HANDLE, handleBox, handlesOf } from "./hitTest";
 
 const RING = 15;
 const FINS = new Path2D("M7 -7L12 -12M7 7L12 12M-7 7L-12 12M-7 -7L-12 -12");
@@ -20,9 +30,9 @@ export class Tools {
   ) {}
 
   draw(view: View, room: Point, beside: boolean) {
-    const { selected } = choices();
+    const { selected } = selection();
     const locked = selected.some((id) => this.session.layer(id)?.locked);
-    const corners = selected.length && !locked ? handleBox(this.session, selected, view) : null;
+    const corners = selected.length && !locked && !selection().editing ? handleBox(this.session, selected, view) : null;
     if (corners && lit.ring) this.ring(corners);
     for (const id of selected) this.box(id, view);
     if (corners && selected.length > 1) this.common(corners);
@@ -94,7 +104,7 @@ export class Tools {
 
   private stations(view: View) {
     const { frames } = this.session;
-    const arrays = frames.layer(choices().selected[0])!;
+    const arrays = frames.layer(selection().selected[0])!;
     for (const [name, at] of Object.entries(stationsOf(arrays, frames.frame))) {
       const on = lit.station === name;
       this.dot(toScreen(view, at), on ? 19 : name in STATIONS ? 5 : 3, 1.5, on ? 0.55 : 1);
@@ -167,7 +177,7 @@ export class Tools {
   /** What a gesture is doing, in words over the stage. */
   private note(words: string, middle: number) {
     const { pen } = this;
-    const y = choices().solo.length ? 54 : 26;
+    const y = sceneView().solo.length ? 54 : 26;
     const width = widthOf(words, NOTE) + 24;
     pen.beginPath();
     pen.roundRect(middle - width / 2, y, width, 22, 11);
@@ -194,7 +204,7 @@ export class Tools {
 /** What holds the pointer, or by how much a layer is turned. */
 function noteOf(session: Session): string {
   if (lit.note !== "turn") return lit.note;
-  const arrays = session.frames.layer(choices().selected[0]);
+  const arrays = session.frames.layer(selection().selected[0]);
   const degrees = arrays ? row(arrays, arrays.values.rotation, session.frames.frame)[0] : 0;
   const turns = Math.trunc(degrees / 360);
   const rest = Math.round((degrees - turns * 360) * 10) / 10;
@@ -215,9 +225,10 @@ export interface Label {
 
 /** The name of the anchor's place, and where it stands beside the mark; null where no mark is drawn. */
 export function labelOf(session: Session, view: View, room: Point, beside: boolean): Label | null {
-  const { selected } = choices();
+  const { selected } = selection();
   const { frames } = session;
-  const arrays = selected.length === 1 && look().mark ? frames.layer(selected[0]) : undefined;
+  const marked = selected.length === 1 && viewSettings().mark && !selection().editing;
+  const arrays = marked ? frames.layer(selected[0]) : undefined;
   if (!arrays) return null;
   const scene = anchorAt(arrays, frames.frame);
   const anchor = toScreen(view, scene);

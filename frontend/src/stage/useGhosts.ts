@@ -1,19 +1,20 @@
 import { useEffect, useRef } from "react";
-import { useChoices } from "../scene/choices";
-import { useScene } from "../scene/document";
-import { useLook } from "../scene/look";
-import { useSession } from "../scene/session";
+import { Painter } from "../paint/painter";
+import { useScene } from "../studio/document";
+import type { View } from "../studio/layerGeometry";
+import { usePlayback } from "../studio/playback";
+import { useSelection } from "../studio/selection";
+import { useSession } from "../studio/session";
+import { useViewSettings } from "../studio/viewSettings";
 import { ghostFrames } from "./marks";
-import { Painter } from "./painter";
-import type { View } from "./view";
 
 /** The neighbouring poses of what is selected, painted at the size at which they are seen. */
 export function useGhosts(view: View) {
   const session = useSession();
   const { scene } = useScene();
-  const shown = useLook((state) => state.ghosts);
-  const selected = useChoices((state) => state.selected);
-  const playing = useChoices((state) => state.playing);
+  const shown = useViewSettings((state) => state.ghosts);
+  const selected = useSelection((state) => state.selected);
+  const playing = usePlayback((state) => state.playing);
   const canvas = useRef<HTMLCanvasElement>(null);
   const scale = Math.min(view.scale * devicePixelRatio, 1);
 

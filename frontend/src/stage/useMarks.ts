@@ -1,21 +1,24 @@
 import { useLayoutEffect, useRef } from "react";
-import { useChoices } from "../scene/choices";
-import { useScene } from "../scene/document";
-import { useLook } from "../scene/look";
-import { useSession } from "../scene/session";
+import { Painter } from "../paint/painter";
+import { useScene } from "../studio/document";
+import type { Point, View } from "../studio/layerGeometry";
+import { usePlayback } from "../studio/playback";
+import { useSelection } from "../studio/selection";
+import { useSession } from "../studio/session";
+import { useViewSettings } from "../studio/viewSettings";
 import { Marks } from "./marks";
-import { Painter } from "./painter";
 import { Tools } from "./tools";
-import type { Point, View } from "./view";
 
 /** One canvas over the picture: the lines and the motion drawn, and over them what the hands can take. */
 export function useMarks(view: View, room: Point, beside: boolean) {
   const session = useSession();
   const { scene } = useScene();
-  const look = useLook();
-  const selected = useChoices((state) => state.selected);
-  const pathKey = useChoices((state) => state.pathKey);
-  const playing = useChoices((state) => state.playing);
+  const look = useViewSettings();
+  const selected = useSelection((state) => state.selected);
+  const pathKey = useSelection((state) => state.pathKey);
+  const editing = useSelection((state) => state.editing);
+  const finding = useSelection((state) => state.finding);
+  const playing = usePlayback((state) => state.playing);
   const canvas = useRef<HTMLCanvasElement>(null);
 
   // biome-ignore lint/correctness/useExhaustiveDependencies: they are redrawn for each of these
@@ -41,7 +44,7 @@ export function useMarks(view: View, room: Point, beside: boolean) {
       stop();
       cancelAnimationFrame(wanted);
     };
-  }, [session, scene, view.scale, view.x, view.y, room, look, selected, pathKey, playing, beside]);
+  }, [session, scene, view.scale, view.x, view.y, room, look, selected, pathKey, finding, editing, playing, beside]);
 
   return canvas;
 }

@@ -1,9 +1,10 @@
 import { useEffect, useRef } from "react";
-import { choices, useChoices } from "../scene/choices";
-import { useScene } from "../scene/document";
-import { useSession } from "../scene/session";
-import { Painter } from "./painter";
-import type { View } from "./view";
+import { Painter } from "../paint/painter";
+import { useScene } from "../studio/document";
+import type { View } from "../studio/layerGeometry";
+import { playback } from "../studio/playback";
+import { sceneView, useSceneView } from "../studio/sceneView";
+import { useSession } from "../studio/session";
 
 /** How long a hand rests before the picture is painted at the scene's own size again, in milliseconds. */
 const REST = 150;
@@ -16,7 +17,7 @@ const REST = 150;
 export function usePicture(view: View) {
   const session = useSession();
   const { scene } = useScene();
-  const solo = useChoices((state) => state.solo);
+  const solo = useSceneView((state) => state.solo);
   const picture = useRef<HTMLCanvasElement>(null);
   const moving = useRef<HTMLCanvasElement>(null);
   const scale = view.scale * devicePixelRatio;
@@ -39,7 +40,7 @@ export function usePicture(view: View) {
     let version = -1;
 
     const paint = (on: typeof still) => {
-      const { solo } = choices();
+      const { solo } = sceneView();
       const order = solo.length ? frames.order.filter((id) => solo.includes(id)) : frames.order;
       const layers = order.map((id) => frames.layer(id)).filter((layer) => layer !== undefined);
       const tried = layers.length === frames.order.length ? frames.tried : null;
@@ -56,7 +57,7 @@ export function usePicture(view: View) {
     };
     const rest = () => {
       // A playing that falters does not rest: to paint it larger would hold it up all the more.
-      if (choices().playing) resting = window.setTimeout(rest, REST);
+      if (playback().playing) resting = window.setTimeout(rest, REST);
       else atRest();
     };
     const inMotion = () => {
@@ -67,7 +68,7 @@ export function usePicture(view: View) {
     const go = () => {
       wanted = 0;
       version = frames.version;
-      if (smaller && (frames.trying || choices().playing)) inMotion();
+      if (smaller && (frames.trying || playback().playing)) inMotion();
       else atRest();
       if (frames.trying) still.canvas.dispatchEvent(new Event("painted"));
     };

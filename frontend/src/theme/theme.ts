@@ -61,6 +61,7 @@ export const pill = defineRecipe({
       ink: { bg: "ink", color: "paper", borderColor: "ink", fontWeight: 600 },
       bare: { bg: "transparent", borderColor: "transparent", px: "1.5" },
       on: { bg: "actWash", borderColor: "act", color: "act" },
+      finding: { bg: "finding", color: "findingInk", borderColor: "transparent", fontWeight: 600, px: "2.5" },
     },
   },
   defaultVariants: { look: "plain" },

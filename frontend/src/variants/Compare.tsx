@@ -3,17 +3,17 @@ import { useQuery } from "@tanstack/react-query";
 import { useEffect, useRef } from "react";
 import { type LayerArrays, type ResolvedMessage, unpack } from "../api/arrays";
 import { api, need } from "../api/client";
+import { Painter } from "../paint/painter";
 import { Pill } from "../parts/Pill";
-import { choose, useChoices } from "../scene/choices";
-import { useScene } from "../scene/document";
-import { useSession } from "../scene/session";
-import { PIECE } from "../stage/frames";
-import { Painter } from "../stage/painter";
+import { useScene } from "../studio/document";
+import { PIECE } from "../studio/frames";
+import { setSceneView, useSceneView } from "../studio/sceneView";
+import { useSession } from "../studio/session";
 import { CHEQUER } from "../theme/theme";
 
 /** Two variants of a layer's motion side by side, in step: the one in use (A) and another (B), and what differs. */
 export function Compare() {
-  const compare = useChoices((state) => state.compare);
+  const compare = useSceneView((state) => state.compare);
   const session = useSession();
   if (!compare || !session.layer(compare.layer)) return null;
   return <Both key={`${compare.layer}${compare.name}`} layer={compare.layer} name={compare.name} />;
@@ -31,7 +31,7 @@ function Both({ layer, name }: { layer: string; name: string }) {
     placeholderData: (before) => before,
   });
   useEffect(() => {
-    if (error) choose({ compare: null });
+    if (error) setSceneView({ compare: null });
   }, [error]);
   const a = useRef<HTMLCanvasElement>(null);
   const b = useRef<HTMLCanvasElement>(null);
@@ -140,7 +140,7 @@ function Both({ layer, name }: { layer: string; name: string }) {
         top="2"
         right="2"
         height="24px"
-        onClick={() => choose({ compare: null })}
+        onClick={() => setSceneView({ compare: null })}
         title="Back to the stage"
       >
         Back to the stage

@@ -1,69 +1,74 @@
-import { Box, Flex, Text } from "@chakra-ui/react";
+import { Flex } from "@chakra-ui/react";
 import { Columns2, Plus, X } from "lucide-react";
 import type { Layer } from "../api/client";
+import { Block } from "../fields/Block";
 import { IconButton } from "../parts/IconButton";
 import { Pill } from "../parts/Pill";
-import { choose, useChoices } from "../scene/choices";
-import { useSession } from "../scene/session";
+import { setSceneView, useSceneView } from "../studio/sceneView";
+import { useSession } from "../studio/session";
 
 /** The versions of a layer's motion: switch between them, see one beside the one in use, keep another. */
 export function VariantsBlock({ layer }: { layer: Layer }) {
   const session = useSession();
-  const compare = useChoices((state) => state.compare);
+  const compare = useSceneView((state) => state.compare);
   const id = layer.id!;
   const names = [layer.variant!, ...(layer.variants ?? []).map((one) => one.name)].sort();
   return (
-    <Box role="group" aria-label="Variants" borderTopWidth="1px" borderColor="edge" pt="2" pb="2">
-      <Flex align="center" gap="1.5" wrap="wrap">
-        <Text fontWeight={700}>Variants</Text>
-        {names.map((name) => {
-          const used = name === layer.variant;
-          return (
-            <Flex key={name} align="center" gap="0.5">
-              <Pill
-                height="23px"
-                px="2.5"
-                look={used ? "on" : "plain"}
-                aria-pressed={used}
-                disabled={layer.locked}
-                title={used ? "The motion in use" : `Let it move as variant ${name} does`}
-                onClick={() => !used && void session.edit({ edit: "switch_variant", layer: id, name })}
-              >
-                {name}
-              </Pill>
-              {!used && (
-                <>
-                  <IconButton
-                    label={`Show variant ${name} beside the one in use`}
-                    pressed={compare?.name === name}
-                    color={compare?.name === name ? "act" : "quiet"}
-                    onClick={() =>
-                      choose({ compare: compare?.name === name && compare.layer === id ? null : { layer: id, name } })
-                    }
-                  >
-                    <Columns2 size={13} />
-                  </IconButton>
-                  <IconButton
-                    label={`Delete variant ${name}`}
-                    onClick={() => void session.edit({ edit: "delete_variant", layer: id, name })}
-                  >
-                    <X size={12} />
-                  </IconButton>
-                </>
-              )}
-            </Flex>
-          );
-        })}
-        <Pill
-          height="23px"
-          px="1.5"
-          label="Keep this motion, and go on with a copy"
-          disabled={layer.locked}
-          onClick={() => void session.edit({ edit: "keep_variant", layer: id, name: null })}
-        >
-          <Plus size={13} />
-        </Pill>
-      </Flex>
-    </Box>
+    <Block
+      name="Variants"
+      beside={
+        <Flex align="center" gap="1.5" wrap="wrap">
+          {names.map((name) => {
+            const used = name === layer.variant;
+            return (
+              <Flex key={name} align="center" gap="0.5">
+                <Pill
+                  height="23px"
+                  px="2.5"
+                  look={used ? "on" : "plain"}
+                  aria-pressed={used}
+                  disabled={layer.locked}
+                  title={used ? "The motion in use" : `Let it move as variant ${name} does`}
+                  onClick={() => !used && void session.edit({ edit: "switch_variant", layer: id, name })}
+                >
+                  {name}
+                </Pill>
+                {!used && (
+                  <>
+                    <IconButton
+                      label={`Show variant ${name} beside the one in use`}
+                      pressed={compare?.name === name}
+                      color={compare?.name === name ? "act" : "quiet"}
+                      onClick={() =>
+                        setSceneView({
+                          compare: compare?.name === name && compare.layer === id ? null : { layer: id, name },
+                        })
+                      }
+                    >
+                      <Columns2 size={13} />
+                    </IconButton>
+                    <IconButton
+                      label={`Delete variant ${name}`}
+                      onClick={() => void session.edit({ edit: "delete_variant", layer: id, name })}
+                    >
+                      <X size={12} />
+                    </IconButton>
+                  </>
+                )}
+              </Flex>
+            );
+          })}
+          <Pill
+            height="23px"
+            px="1.5"
+            label="Keep this motion, and go on with a copy"
+            disabled={layer.locked}
+            onClick={() => void session.edit({ edit: "keep_variant", layer: id, name: null })}
+          >
+            <Plus size={13} />
+          </Pill>
+        </Flex>
+      }
+    />
   );
 }

@@ -8,9 +8,12 @@ from __future__ import annotations
 import numpy as np
 
 from ..assets import Assets
+from ..context import reads
 from ..edits import apply_edits
 from ..errors import Refused
-from ..resolve import ResolvedLayer, resolve, resolve_layers
+from ..layer_cache import LayerCache
+from ..resolve import resolve
+from ..resolved_layer import ResolvedLayer
 from ..scene import Scene
 from .base import Check, Finding
 from .coverage import Coverage
@@ -23,15 +26,44 @@ CHECKS: list[Check] = [Coverage(), Sharpness(), SafeArea(), ReadingTime(), Jump(
 """A check from outside is added to this list."""
 
 
-def check_scene(scene: Scene, assets: Assets) -> list[Finding]:
+AT_ONCE = 200_000
+"""Layers times frames that are resolved together: what is kept in memory of a large scene is bounded."""
+
+
+CheckCache = LayerCache[list[Finding]]
+"""Keeps what was found in layers that did not change, in a scene of the same size, length and rate."""
+
+
+def check_scene(scene: Scene, assets: Assets, cache: LayerCache[list[Finding]] | None = None) -> list[Finding]:
     """All findings of a scene, by layer, front first; a mend is offered only where it clears its finding and adds
-    none."""
-    resolved = resolve(scene, np.arange(scene.length), assets)
-    found: list[Finding] = []
-    for one in reversed(list(resolved.layers.values())):
-        mine = _of_layer(scene, one)
-        found += [finding if _clears(scene, finding, mine, assets) else _unmended(finding) for finding in mine]
-    return found
+    none. What a layer leaves as it is stands among them as `left`."""
+    cache = LayerCache() if cache is None else cache
+    facts = (scene.width, scene.height, scene.length, scene.frame_rate)
+    read = reads(scene.layers, scene)
+    found = {layer.id: cache.get(read[layer.id], facts) for layer in scene.layers}
+    missing = [name for name, known in found.items() if known is None]
+    step = max(AT_ONCE // scene.length, 1)
+    for start in range(0, len(missing), step):
+        part = resolve(scene, np.arange(scene.length), assets, ids=missing[start : start + step])
+        for name, one in part.layers.items():
+            found[name] = _findings(scene, one, assets)
+            cache.put(read[name], facts, found[name] or [])
+    cache.keep_only(set(found))
+    return [finding for layer in reversed(scene.layers) for finding in found[layer.id] or ()]
+
+
+def _findings(scene: Scene, one: ResolvedLayer, assets: Assets) -> list[Finding]:
+    """What is found in a layer, with the mends that clear it; what it leaves as it is last."""
+    mine = _of_layer(scene, one)
+    left = [finding for finding in mine if finding.check in one.layer.unchecked]
+    return [
+        *(
+            finding if _clears(scene, finding, one, mine, assets) else _unmended(finding)
+            for finding in mine
+            if finding not in left
+        ),
+        *(finding.model_copy(update={"left": True, "edits": ()}) for finding in left),
+    ]
 
 
 def _of_layer(scene: Scene, one: ResolvedLayer) -> list[Finding]:
@@ -45,7 +77,7 @@ def _unmended(finding: Finding) -> Finding:
     return finding.model_copy(update={"edits": ()})
 
 
-def _clears(scene: Scene, finding: Finding, before: list[Finding], assets: Assets) -> bool:
+def _clears(scene: Scene, finding: Finding, was: ResolvedLayer, before: list[Finding], assets: Assets) -> bool:
     """Whether a finding's edits can be made, and leave the layer without it and without any that was not there."""
     if not finding.edits:
         return True
@@ -53,9 +85,11 @@ def _clears(scene: Scene, finding: Finding, before: list[Finding], assets: Asset
         after = apply_edits(scene, list(finding.edits), assets).scene
     except Refused:
         return False
-    (one,) = resolve_layers([after.layer(finding.layer)], np.arange(float(after.length)), assets, after.fps)
+    one = resolve(after, np.arange(after.length), assets, ids=[finding.layer]).layers[finding.layer]
+    if any(check.spoilt(after, was, one) for check in CHECKS):
+        return False
     known = {other.check for other in before} - {finding.check}
     return all(other.check in known for other in _of_layer(after, one))
 
 
-__all__ = ["CHECKS", "SAFE", "Check", "Finding", "check_scene"]
+__all__ = ["CHECKS", "SAFE", "Check", "CheckCache", "Finding", "check_scene"]

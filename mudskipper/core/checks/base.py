@@ -7,16 +7,21 @@ from typing import ClassVar
 
 import numpy as np
 
+from ..base_model import Model
 from ..edits import Edit
-from ..edits.bulk import EditValues
-from ..edits.motion import KeyRef, SetProperty
-from ..model import Model
-from ..resolve import ResolvedLayer
+from ..edits.many_keys import EditValues
+from ..edits.values_and_keys import KeyRef, SetProperty
+from ..layer_bounds import corners
+from ..resolved_layer import ResolvedLayer
 from ..scene import Scene
+
+Pair = tuple[float, float]
+Points = tuple[Pair, ...]
 
 
 class Finding(Model):
-    """Something that a check found: `figure` in the unit that the sentence tells."""
+    """Something that a check found: `figure` in the unit of the sentence, and what is drawn of it in the scene at
+    `frame`: polygons that are shaded, and lines. `left` says that the layer leaves it as it is."""
 
     check: str
     layer: str
@@ -24,6 +29,9 @@ class Finding(Model):
     figure: float
     sentence: str
     edits: tuple[Edit, ...] = ()
+    areas: tuple[Points, ...] = ()
+    lines: tuple[Points, ...] = ()
+    left: bool = False
 
 
 class Check(ABC):
@@ -34,6 +42,21 @@ class Check(ABC):
     @abstractmethod
     def find(self, scene: Scene, one: ResolvedLayer) -> Finding | None:
         """What it finds in a layer that is there at some frame, resolved over the scene; None where all is well."""
+
+    def spoilt(self, scene: Scene, before: ResolvedLayer, after: ResolvedLayer) -> bool:
+        """Whether a mend of another check would spoil a layer in this one's eyes, though it finds nothing then."""
+        return False
+
+
+def points(places: np.ndarray) -> Points:
+    """Points (n, 2) as they are drawn."""
+    return tuple((round(float(x), 3), round(float(y), 3)) for x, y in places)
+
+
+def box_at(one: ResolvedLayer, frame: int) -> Points:
+    """The line around a layer's box at a frame."""
+    four = corners(one)[frame]
+    return points(np.concatenate([four, four[:1]]))
 
 
 def opacity_of(one: ResolvedLayer) -> np.ndarray:

@@ -6,12 +6,13 @@ from typing import ClassVar
 
 import numpy as np
 
-from ..coverage import shortfall
-from ..geometry import bounds, corners
-from ..resolve import ResolvedLayer
+from ..bezier import Floats
+from ..coverage import bare_parts, shortfall
+from ..layer_bounds import bounds, corners
+from ..resolved_layer import ResolvedLayer
 from ..scene import Scene
 from ..time import timecode
-from .base import Check, Finding, rescaled
+from .base import Check, Finding, points, rescaled
 
 COVERS_AT_REST = 0.98
 
@@ -27,8 +28,7 @@ class Coverage(Check):
         size = (scene.width, scene.height)
         if not one.layer.content.can_cover:
             return None
-        count = len(one.frames)
-        grow = shortfall(corners(one), np.broadcast_to(one.values["position"], (count, 2)), size)
+        grow = _shortfall(scene, one)
         shown = one.visible
         covered = shown & (grow <= 1)
         ends = bounds(one)
@@ -40,13 +40,30 @@ class Coverage(Check):
         bare = int(np.flatnonzero(shown & ~covered)[0])
         need = float(grow[shown].max())
         name = one.layer.name
+        areas = tuple(points(part) for part in bare_parts(corners(one)[bare], size))
         told = f"'{name}' does not cover the scene at {timecode(bare, scene.frame_rate)}"
         if not np.isfinite(need):
             sentence = f"{told}; its anchor lies at or beyond the bare edge, so no scale alone mends it."
-            return Finding(check=self.name, layer=one.layer.id, frame=bare, figure=0.0, sentence=sentence)
+            return Finding(
+                check=self.name, layer=one.layer.id, frame=bare, figure=0.0, sentence=sentence, areas=areas
+            )  # fmt: skip
         factor = np.ceil(need * 10_000) / 10_000
         sentence = f"{told}; scaled by {factor * 100:.2f} % it covers at every frame."
         return Finding(
             check=self.name, layer=one.layer.id, frame=bare, figure=float(factor), sentence=sentence,
-            edits=rescaled(one, float(factor), bare),
+            edits=rescaled(one, float(factor), bare), areas=areas,
         )  # fmt: skip
+
+    def spoilt(self, scene: Scene, before: ResolvedLayer, after: ResolvedLayer) -> bool:
+        """A ground that covered at every frame, and does no longer."""
+        return before.layer.content.can_cover and _covers(scene, before) and not _covers(scene, after)
+
+
+def _shortfall(scene: Scene, one: ResolvedLayer) -> Floats:
+    """By which factor a layer must grow at each frame to cover the scene (n,)."""
+    anchors = np.broadcast_to(one.values["position"], (len(one.frames), 2))
+    return shortfall(corners(one), anchors, (scene.width, scene.height))
+
+
+def _covers(scene: Scene, one: ResolvedLayer) -> bool:
+    return bool((_shortfall(scene, one)[one.visible] <= 1).all())

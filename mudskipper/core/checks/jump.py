@@ -8,13 +8,13 @@ import numpy as np
 
 from ..easing_cut import jumps_of
 from ..edits import Edit
-from ..edits.bulk import Ripple
-from ..geometry import corners
-from ..resolve import ResolvedLayer
+from ..edits.many_keys import Ripple
+from ..layer_bounds import corners
+from ..resolved_layer import ResolvedLayer
 from ..scene import Scene
 from ..time import timecode
 from ..tracks import Track
-from .base import Check, Finding
+from .base import Check, Finding, Points, box_at, points
 
 JUMP = 8.0
 """How many times larger than those around it a step is a jump."""
@@ -41,8 +41,14 @@ class Jump(Check):
                     sentence=f"'{one.layer.name}' jumps by {steps[index]:.0f} px at "
                     f"{timecode(frame, scene.frame_rate)}.",
                     edits=_eased_over(one, frame),
+                    lines=(box_at(one, frame - 1), box_at(one, frame), _way(places, frame)),
                 )  # fmt: skip
         return None
+
+
+def _way(places: np.ndarray, frame: int) -> Points:
+    """From the middle of the box at the frame before to that at a frame."""
+    return points(places[frame - 1 : frame + 1].mean(axis=1))
 
 
 def _tracks(one: ResolvedLayer) -> list[tuple[str, Track]]:

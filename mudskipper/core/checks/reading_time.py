@@ -9,9 +9,9 @@ import numpy as np
 from ..edits import Edit
 from ..edits.layers import TrimSpan
 from ..edits.scenes import SetScene
-from ..resolve import ResolvedLayer
+from ..resolved_layer import ResolvedLayer
 from ..scene import Scene
-from .base import Check, Finding, opacity_of
+from .base import Check, Finding, box_at, opacity_of
 
 LETTERS_A_SECOND = 15.0
 LEAST_SECONDS = 1.0
@@ -41,5 +41,5 @@ class ReadingTime(Check):
         return Finding(
             check=self.name, layer=one.layer.id, frame=int(shown[0]), figure=seconds,
             sentence=f"'{one.layer.name}' is up for {seconds:.1f} s and takes {needed:.1f} s to read.",
-            edits=edits,
+            edits=edits, lines=(box_at(one, int(shown[0])),),
         )  # fmt: skip

@@ -7,15 +7,15 @@ from typing import ClassVar
 import numpy as np
 
 from ..edits import Edit
-from ..edits.bulk import EditValues
-from ..edits.motion import KeyRef, MoveLayers
-from ..geometry import bounds
-from ..position import parts_of
-from ..resolve import ResolvedLayer
+from ..edits.many_keys import EditValues
+from ..edits.values_and_keys import KeyRef, MoveLayers
+from ..layer_bounds import bounds
+from ..position_keys import parts_of
+from ..resolved_layer import ResolvedLayer
 from ..scene import Scene
 from ..time import timecode
 from ..tracks import value_at
-from .base import Check, Finding, opacity_of
+from .base import Check, Finding, box_at, opacity_of, points
 
 SAFE = {"action": 0.93, "title": 0.90}
 """The middle parts of the frame that are safe for action and for titles (SMPTE ST 2046-1)."""
@@ -36,7 +36,7 @@ class SafeArea(Check):
         margin = np.array([scene.width, scene.height]) * (1 - SAFE["title"]) / 2
         low = margin - ends[:, :2]
         high = ends[:, 2:] - (np.array([scene.width, scene.height]) - margin)
-        # A text that waits wholly outside the frame is about to come in, and nobody reads it there.
+        # A text that waits entirely outside the frame is about to come in, and nobody reads it there.
         frame_size = np.array([scene.width, scene.height])
         seen = (ends[:, 2:] > 0.01).all(axis=1) & (ends[:, :2] < frame_size - 0.01).all(axis=1)
         out = (np.maximum(low, high).max(axis=1) > 0.01) & one.visible & still & seen & (opacity_of(one) > 0.5)
@@ -50,7 +50,14 @@ class SafeArea(Check):
             sentence=f"'{one.layer.name}' stands {away:.0f} px outside the title-safe area at "
             f"{timecode(frame, scene.frame_rate)}.",
             edits=_stepped(one, frame, (float(step[0]), float(step[1]))),
+            lines=(points(_rectangle(margin, frame_size - margin)), box_at(one, frame)),
         )  # fmt: skip
+
+
+def _rectangle(low: np.ndarray, high: np.ndarray) -> np.ndarray:
+    """The line around an upright rectangle (5, 2)."""
+    (left, top), (right, bottom) = low, high
+    return np.array([(left, top), (right, top), (right, bottom), (left, bottom), (left, top)])
 
 
 def _stepped(one: ResolvedLayer, frame: int, by: tuple[float, float]) -> tuple[Edit, ...]:

@@ -6,10 +6,10 @@ from typing import ClassVar
 
 import numpy as np
 
-from ..resolve import ResolvedLayer
+from ..resolved_layer import ResolvedLayer
 from ..scene import Scene
 from ..time import timecode
-from .base import Check, Finding, rescaled
+from .base import Check, Finding, box_at, rescaled
 
 
 class Sharpness(Check):
@@ -29,5 +29,5 @@ class Sharpness(Check):
         return Finding(
             check=self.name, layer=one.layer.id, frame=first, figure=most, edits=rescaled(one, 1 / most, first),
             sentence=f"'{one.layer.name}' is enlarged to {most * 100:.0f} % of its pixels; it goes soft from "
-            f"{timecode(first, scene.frame_rate)} on.",
+            f"{timecode(first, scene.frame_rate)} on.", lines=(box_at(one, first),),
         )  # fmt: skip

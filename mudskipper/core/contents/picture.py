@@ -6,12 +6,11 @@ from typing import Annotated, ClassVar, Literal
 
 import numpy as np
 
-from ..assets import Assets
+from ..base_model import Id
 from ..bezier import Floats
 from ..draw.pen import Pen
-from ..model import Id
 from ..shown import Shown
-from .base import Content, Values
+from .base import Around, Content, Values
 
 
 class PictureContent(Content):
@@ -30,9 +29,9 @@ class PictureContent(Content):
     def pictures(self) -> tuple[str, ...]:
         return (self.asset,)
 
-    def box(self, values: Values, assets: Assets) -> Floats:
-        info = assets.picture(self.asset)
+    def box(self, values: Values, around: Around) -> Floats:
+        info = around.picture(self.asset)
         return np.array([[0.0, 0.0, info.width, info.height]])
 
-    def draw(self, pen: Pen, values: Values, assets: Assets) -> None:
-        pen.image(self.asset, self.box(values, assets))
+    def draw(self, pen: Pen, values: Values, around: Around) -> None:
+        pen.image(self.asset, self.box(values, around))

@@ -8,12 +8,11 @@ from typing import TYPE_CHECKING, Annotated, Any, ClassVar, Literal
 import numpy as np
 from pydantic import Field
 
-from ..assets import Assets
 from ..bezier import Floats
 from ..draw.pen import Pen
 from ..kinds import union_of
 from ..shapes import SHAPES, ShapeItem
-from .base import Content, Values
+from .base import Around, Content, Values
 
 Item: Any = ShapeItem if TYPE_CHECKING else union_of(SHAPES)
 
@@ -40,7 +39,7 @@ class ShapeContent(Content):
             start = f"items.{index}."
             yield item, {name.removeprefix(start): v for name, v in values.items() if name.startswith(start)}
 
-    def box(self, values: Values, assets: Assets) -> Floats:
+    def box(self, values: Values, around: Around) -> Floats:
         boxes = [item.box(mine) for item, mine in self._parts(values)]
         if len(boxes) == 1:
             return boxes[0]
@@ -49,6 +48,6 @@ class ShapeContent(Content):
         corner = (stacked[:, :, :2] + stacked[:, :, 2:]).max(axis=0)
         return np.concatenate([origin, corner - origin], axis=1)
 
-    def draw(self, pen: Pen, values: Values, assets: Assets) -> None:
+    def draw(self, pen: Pen, values: Values, around: Around) -> None:
         for item, mine in self._parts(values):
             item.draw(pen, mine)

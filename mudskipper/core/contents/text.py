@@ -7,20 +7,19 @@ from typing import Annotated, ClassVar, Literal
 import numpy as np
 from pydantic import AfterValidator, Field
 
-from ..assets import Assets
 from ..bezier import Floats
 from ..draw.pen import Pen
 from ..shown import Shown
 from ..text.fonts import Font
 from ..text.layout import Setting, set_text, shape
 from ..tracks import ColourTrack, NumberTrack
-from .base import Content, Values
+from .base import Around, Content, Values
 
 
 def _readable(text: str) -> str:
     cleaned = text.replace("\r\n", "\n").replace("\r", "\n").replace("\t", " ")
     if not cleaned.strip():
-        raise ValueError("a text needs at least one character that shows; delete the layer to be rid of it")
+        raise ValueError("a text needs at least one character that shows; delete the layer to remove it")
     if any(ord(c) < 32 and c != "\n" for c in cleaned):
         raise ValueError("a text may hold no control characters but line breaks")
     return cleaned
@@ -60,14 +59,14 @@ class TextContent(Content):
         glyphs = shape(self.text, self.font)
         return set_text(glyphs, self.align, values["size"], values["tracking"], values["line_height"])
 
-    def box(self, values: Values, assets: Assets) -> Floats:
+    def box(self, values: Values, around: Around) -> Floats:
         return self.setting(values).box
 
     def baselines(self, values: Values) -> Floats:
         setting = self.setting(values)
         return np.asarray(setting.box[:, 1:2] + setting.baselines)
 
-    def draw(self, pen: Pen, values: Values, assets: Assets) -> None:
+    def draw(self, pen: Pen, values: Values, around: Around) -> None:
         glyphs = shape(self.text, self.font)
         places = self.setting(values).places.reshape(-1, len(glyphs.names), 2)
         scale = values["size"] / glyphs.units

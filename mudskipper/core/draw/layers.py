@@ -6,28 +6,29 @@ from collections.abc import Iterable
 
 import numpy as np
 
-from ..assets import Assets
 from ..bezier import Floats
-from ..resolve import Resolved, ResolvedLayer
+from ..context import Context
+from ..resolve import Resolved
+from ..resolved_layer import ResolvedLayer
 from ..transform import apply
 from .bounds import BoundsPen
 from .operations import DrawList, Group, Image, Operation
 from .pen import Recorder, grouped
 
 
-def draw_list(resolved: Resolved, assets: Assets) -> DrawList:
+def draw_list(resolved: Resolved) -> DrawList:
     """The draw list of a resolved scene."""
     scene = resolved.scene
     size = (scene.width, scene.height)
-    groups = tuple(layer_group(one, assets, size) for one in resolved.layers.values() if one.visible.any())
+    groups = tuple(layer_group(one, resolved.context, size) for one in resolved.layers.values() if one.visible.any())
     red, green, blue, alpha = bytes.fromhex(scene.background[1:])
     return DrawList(scene.width, scene.height, (red, green, blue, alpha), resolved.frames, groups)
 
 
-def layer_group(resolved: ResolvedLayer, assets: Assets, size: tuple[int, int]) -> Group:
+def layer_group(resolved: ResolvedLayer, context: Context, size: tuple[int, int]) -> Group:
     """What a layer shows under its own matrix, opacity and blend; `size` is the scene's, in pixels."""
     pen = Recorder(resolved.matrix)
-    resolved.layer.content.draw(pen, resolved.inner, assets)
+    resolved.layer.content.draw(pen, resolved.inner, context.around(resolved.layer, resolved.frames))
     visible = resolved.visible[:, None].astype(np.float64)
     return grouped(
         pen.parts,
@@ -38,10 +39,10 @@ def layer_group(resolved: ResolvedLayer, assets: Assets, size: tuple[int, int]) 
     )
 
 
-def tight_box(resolved: ResolvedLayer, assets: Assets) -> Floats:
+def tight_box(resolved: ResolvedLayer, context: Context) -> Floats:
     """The box of what is really painted, in content pixels (1 | n, 4); the layer's own box where nothing is."""
     pen = BoundsPen()
-    resolved.layer.content.draw(pen, resolved.inner, assets)
+    resolved.layer.content.draw(pen, resolved.inner, context.around(resolved.layer, resolved.frames))
     return resolved.box if pen.box is None else pen.box
 
 

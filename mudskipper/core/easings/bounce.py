@@ -7,9 +7,9 @@ from typing import Annotated, ClassVar, Self
 import numpy as np
 from pydantic import Field
 
-from .. import motions
+from .. import easing_functions as motions
+from ..base_model import Model, Whole
 from ..bezier import Floats
-from ..model import Model, Whole
 from .base import Easing, numbers, whole
 
 

@@ -6,7 +6,7 @@ from typing import Annotated, ClassVar, Self
 
 from pydantic import Field
 
-from .. import motions
+from .. import easing_functions as motions
 from ..bezier import Floats
 from .base import Easing, numbers
 

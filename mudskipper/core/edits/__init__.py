@@ -7,15 +7,15 @@ from dataclasses import dataclass
 from pydantic import ValidationError
 
 from ..assets import Assets
+from ..context import refuse_circles
 from ..errors import refusal_of
 from ..scene import Scene, verified
-from .anchors import AnchorTarget, MoveAnchor, PinAnchor
 from .arrange import Align, Distribute, SplitLayer
-from .base import Bench, Edit
+from .base import Edit, EditContext
 from .beats import AddBeats, DeleteBeats, LabelBeat, MoveBeat
-from .bulk import CopyKeys, EditValues, KeyPose, ResetProperties, RetimeKeys, Ripple
 from .entrances import BringIn, TakeOut
-from .hands import BringTo, ChangeProperty, DragHandle, ScaleLayers, TurnLayers
+from .findings import LeaveFinding
+from .in_pose import KeyInPose, unkeyed_in_pose
 from .layers import (
     AddLayer,
     DeleteLayers,
@@ -29,7 +29,14 @@ from .layers import (
     SetVisible,
     TrimSpan,
 )
-from .motion import (
+from .many_keys import CopyKeys, EditValues, KeyPose, ResetProperties, RetimeKeys, Ripple
+from .motion_path import BendPath, JoinPath, RemovePoint, SetHandles, SplitPath
+from .move_anchor import AnchorTarget, MoveAnchor, PinAnchor
+from .paste_and_slip import PasteKeys, SlipSpan
+from .recipes import ApplyRecipe
+from .scenes import SetScene
+from .transform_layers import BringTo, ChangeProperty, DragHandle, ScaleLayers, TurnLayers
+from .values_and_keys import (
     DeleteKeys,
     KeyRef,
     MoveKeys,
@@ -40,10 +47,6 @@ from .motion import (
     StartKeying,
     StopKeying,
 )
-from .pasting import PasteKeys, SlipSpan
-from .paths import BendPath, JoinPath, RemovePoint, SetHandles, SplitPath
-from .recipes import ApplyRecipe
-from .scenes import SetScene
 from .variants import DeleteVariant, KeepVariant, SwitchVariant
 
 EDITS: list[type[Edit]] = [
@@ -100,49 +103,69 @@ EDITS: list[type[Edit]] = [
     KeepVariant,
     SwitchVariant,
     DeleteVariant,
+    LeaveFinding,
+    KeyInPose,
 ]
-"""An edit from outside is added to this list before `edits.any` is imported."""
+"""An edit from outside is added to this list before `edits.any_edit` is imported."""
 
 
 @dataclass(frozen=True)
 class Outcome:
-    """A scene after edits: its words for the history, notices to the user, and the layers that changed."""
+    """A scene after edits: its words for the history, notices to the user, and the layers that changed. `unkeyed` says
+    that a property changed in a pose is not keyed, and `keying` are the edits that key it there."""
 
     scene: Scene
     words: str
     notices: tuple[str, ...]
     changed: tuple[str, ...]
+    unkeyed: str = ""
+    keying: tuple[KeyInPose, ...] = ()
 
 
 def apply_edits(scene: Scene, edits: list[Edit], assets: Assets) -> Outcome:
     """Apply a list of edits as one step: all of them, or Refused and none."""
-    bench = Bench(assets)
+    context = EditContext(assets)
     after = scene
     words: list[str] = []
     for edit in edits:
         before = after
         try:
-            after = edit.apply(before, bench)
+            after = edit.apply(before, context)
         except ValidationError as error:
             raise refusal_of(error, edit.words(before)) from None
         words.append(edit.words(before))
     verified(scene, after)
+    if any(layer.needs for layer in after.layers):
+        refuse_circles(after)
     told = words[0] if len(words) == 1 else f"{words[0]} and {len(words) - 1} more" if words else "Nothing"
-    return Outcome(after, told, tuple(bench.notices), changed_layers(scene, after))
+    changed = changed_layers(scene, after)
+    unkeyed, keying = unkeyed_in_pose(scene, after, edits, changed)
+    return Outcome(after, told, tuple(context.notices), changed, unkeyed, tuple(keying))
 
 
 def changed_layers(before: Scene, after: Scene) -> tuple[str, ...]:
-    """The layers of which anything that is shown may have changed: those that are other objects, or all.
+    """The layers of which anything that is shown may have changed: those that are other objects and those that read
+    one which is another or is gone; or all.
 
     What is painted of any layer depends on the frame's size, and its values at a frame on the rate.
     """
     old = {layer.id: layer for layer in before.layers}
     frames = [(one.width, one.height, one.frame_rate) for one in (before, after)]
     whole = frames[0] != frames[1]
-    return tuple(layer.id for layer in after.layers if whole or old.get(layer.id) is not layer)
+    other = {layer.id for layer in after.layers if whole or old.get(layer.id) is not layer}
+    reach = after.with_dependents(other | (old.keys() - after.places.keys()))
+    return tuple(layer.id for layer in after.layers if layer.id in reach)
 
 
 __all__ = [
-    "EDITS", "AnchorTarget", "Bench", "Edit", "KeyRef", "MoveLayers", "Outcome", "SetProperty", "apply_edits",
-    "changed_layers",
+    "EDITS",
+    "AnchorTarget",
+    "Edit",
+    "EditContext",
+    "KeyRef",
+    "MoveLayers",
+    "Outcome",
+    "SetProperty",
+    "apply_edits",
+    "changed_layers", "unkeyed_in_pose",
 ]  # fmt: skip

@@ -2,19 +2,18 @@
 
 from __future__ import annotations
 
-from typing import Annotated, Literal
+from typing import Annotated, ClassVar, Literal
 
 import numpy as np
 from pydantic import Field
 
+from ..base_model import Id, Ids, Whole
 from ..errors import Refused
-from ..geometry import bounds
-from ..model import Id, Ids, Whole
-from ..position import is_keyed, moved_at
-from ..resolve import resolve_layers
+from ..layer_bounds import bounds
+from ..position_keys import is_keyed, moved_at
 from ..scene import Scene, Span, new_id
 from ..tracks import KeyFrame
-from .base import Bench, Edit, local_frame, name_of, names_of, unlocked
+from .base import Edit, EditContext, local_frame, name_of, names_of, unlocked
 from .layers import free_name, shifted_keys
 
 
@@ -26,7 +25,7 @@ class SplitLayer(Edit):
     frame: Whole
     id: Id = Field(default_factory=new_id)
 
-    def apply(self, scene: Scene, bench: Bench) -> Scene:
+    def apply(self, scene: Scene, context: EditContext) -> Scene:
         layer = unlocked(scene, self.layer)
         first, end = layer.span.start, layer.span.end
         if not first < self.frame < end:
@@ -55,12 +54,14 @@ EDGES = {"left": (0, 0.0), "centre x": (0, 0.5), "right": (0, 1.0), "top": (1, 0
 class Arranging(Edit):
     """What aligning and distributing share: layers moved at a frame by their bounds in the scene."""
 
+    sets_values: ClassVar[bool] = True
+
     layers: Ids
     frame: KeyFrame
 
-    def _bounds(self, scene: Scene, bench: Bench) -> np.ndarray:
+    def _bounds(self, scene: Scene, context: EditContext) -> np.ndarray:
         layers = [unlocked(scene, layer_id) for layer_id in self.layers]
-        found = resolve_layers(layers, np.array([float(self.frame)]), bench.assets, scene.fps)
+        found = context.of(scene).resolve(layers, [self.frame])
         return np.array([bounds(one)[0] for one in found])
 
     def _moved(self, scene: Scene, steps: np.ndarray) -> Scene:
@@ -80,8 +81,8 @@ class Align(Arranging):
     edge: Literal["left", "centre x", "right", "top", "centre y", "bottom"]
     to: Literal["scene", "selection", "first", "anchor"] = "scene"
 
-    def apply(self, scene: Scene, bench: Bench) -> Scene:
-        boxes = self._bounds(scene, bench)
+    def apply(self, scene: Scene, context: EditContext) -> Scene:
+        boxes = self._bounds(scene, context)
         axis, share = EDGES[self.edge]
         low, high = boxes[:, axis], boxes[:, axis + 2]
         if self.to == "scene":
@@ -92,7 +93,7 @@ class Align(Arranging):
             goal = low.min() + share * (high.max() - low.min())
         else:
             first = unlocked(scene, self.layers[0])
-            (one,) = resolve_layers([first], np.array([float(self.frame)]), bench.assets, scene.fps)
+            one = context.of(scene).one(first, self.frame)
             goal = one.values["position"][0][axis]
         steps = np.zeros((len(boxes), 2))
         steps[:, axis] = goal - (low + share * (high - low))
@@ -110,8 +111,8 @@ class Distribute(Arranging):
     layers: Annotated[tuple[Id, ...], Field(min_length=3, max_length=5_000)]
     axis: Literal["x", "y"]
 
-    def apply(self, scene: Scene, bench: Bench) -> Scene:
-        boxes = self._bounds(scene, bench)
+    def apply(self, scene: Scene, context: EditContext) -> Scene:
+        boxes = self._bounds(scene, context)
         axis = "xy".index(self.axis)
         low, high = boxes[:, axis], boxes[:, axis + 2]
         order = np.argsort((low + high) / 2, kind="stable")

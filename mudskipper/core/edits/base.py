@@ -9,8 +9,9 @@ from typing import Any, ClassVar
 from pydantic import ConfigDict
 
 from ..assets import Assets
+from ..base_model import Model
+from ..context import Context
 from ..errors import Refused
-from ..model import Model
 from ..properties import label_of
 from ..scene import Layer, Scene
 from ..time import timecode
@@ -18,11 +19,15 @@ from ..tracks import SAME
 
 
 @dataclass
-class Bench:
+class EditContext:
     """What edits are made with: the project's media, and a place for notices to the user."""
 
     assets: Assets
     notices: list[str] = field(default_factory=list)
+
+    def of(self, scene: Scene) -> Context:
+        """What answers for the values of the scene as it stands."""
+        return Context(scene, self.assets)
 
 
 def _names_its_kind(schema: dict[str, Any]) -> None:
@@ -35,15 +40,17 @@ class Edit(Model):
 
     model_config = ConfigDict(json_schema_extra=_names_its_kind)
     told_by: ClassVar[str] = "edit"
+    sets_values: ClassVar[bool] = False
+    """Whether it gives properties the values that somebody wants to see at its `frame`."""
     edit: str
 
     @abstractmethod
-    def apply(self, scene: Scene, bench: Bench) -> Scene:
+    def apply(self, scene: Scene, context: EditContext) -> Scene:
         """The scene after the edit; Refused in words, with nothing changed, where it cannot be made."""
 
     @abstractmethod
     def words(self, scene: Scene) -> str:
-        """The edit in words, told against the scene before it."""
+        """The edit in words, by the names in the scene before it."""
 
     def joined(self, later: Edit) -> Edit | None:
         """This edit and a later one of the same run as one, or None where the two stay two steps.

@@ -10,7 +10,7 @@ from ..errors import Refused
 from ..scene import Beat, Scene
 from ..time import timecode
 from ..tracks import SAME
-from .base import Bench, Edit
+from .base import Edit, EditContext
 
 Frame = Annotated[float, Field(strict=True, ge=0, le=1e6)]
 Frames = Annotated[tuple[Frame, ...], Field(min_length=1, max_length=10_000)]
@@ -56,7 +56,7 @@ class AddBeats(Edit):
     frames: Frames
     label: Label = ""
 
-    def apply(self, scene: Scene, bench: Bench) -> Scene:
+    def apply(self, scene: Scene, context: EditContext) -> Scene:
         beats = beats_of(scene)
         for frame in self.frames:
             within_scene(scene, frame)
@@ -78,7 +78,7 @@ class MoveBeat(Edit):
     frame: Frame
     to: Frame
 
-    def apply(self, scene: Scene, bench: Bench) -> Scene:
+    def apply(self, scene: Scene, context: EditContext) -> Scene:
         within_scene(scene, self.to)
         beats = beats_of(scene)
         label = beats.pop(at := there(scene, self.frame))
@@ -86,7 +86,7 @@ class MoveBeat(Edit):
         if over is not None and over != at:
             other = beats.pop(over)
             label = " / ".join(dict.fromkeys(part for part in (other, label) if part))[:200]
-            bench.notices.append(f"Two beats at {timecode(self.to, scene.frame_rate)} became one.")
+            context.notices.append(f"Two beats at {timecode(self.to, scene.frame_rate)} became one.")
         return with_beats(scene, beats | {self.to: label})
 
     def words(self, scene: Scene) -> str:
@@ -100,7 +100,7 @@ class LabelBeat(Edit):
     frame: Frame
     label: Label
 
-    def apply(self, scene: Scene, bench: Bench) -> Scene:
+    def apply(self, scene: Scene, context: EditContext) -> Scene:
         return with_beats(scene, beats_of(scene) | {there(scene, self.frame): self.label})
 
     def words(self, scene: Scene) -> str:
@@ -113,7 +113,7 @@ class DeleteBeats(Edit):
     edit: Literal["delete_beats"] = "delete_beats"
     frames: Frames
 
-    def apply(self, scene: Scene, bench: Bench) -> Scene:
+    def apply(self, scene: Scene, context: EditContext) -> Scene:
         gone = {there(scene, frame) for frame in self.frames}
         return with_beats(scene, {at: label for at, label in beats_of(scene).items() if at not in gone})
 

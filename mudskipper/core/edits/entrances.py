@@ -7,19 +7,19 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
-from ..anchor import moment, reanchored, station_point
+from ..anchor_moves import moment, reanchored, station_point
+from ..base_model import Ids, Number, Whole
 from ..easing import Ease
 from ..easing_text import SOFT_LANDING
 from ..errors import Refused
-from ..geometry import bounds_at, way_out
-from ..inserting import inserted
+from ..inserted_keys import inserted
 from ..keys import straight, with_key
-from ..model import Ids, Number, Whole
-from ..position import join
+from ..layer_bounds import bounds_at, way_out
+from ..position_keys import join
 from ..properties import track_of, with_track
 from ..scene import Layer, Scene, SplitPosition
 from ..tracks import SAME, KeyFrame, PathTrack, Track, value_at
-from .base import Bench, Edit, local_frame, names_of, unlocked
+from .base import Edit, EditContext, local_frame, names_of, unlocked
 
 
 class Entrance(Edit):
@@ -38,22 +38,22 @@ class Entrance(Edit):
     transparent: bool = False
     ease: Ease = SOFT_LANDING
 
-    def _made(self, scene: Scene, bench: Bench, away: float) -> Scene:
+    def _made(self, scene: Scene, context: EditContext, away: float) -> Scene:
         if self.side is None and self.station is None and self.angle is None and not self.transparent:
             raise Refused("Choose at least one way: a side, a station, an angle or transparent.", where="side")
         for layer_id in self.layers:
-            scene = scene.with_layer(self._one(unlocked(scene, layer_id), scene, bench, away))
+            scene = scene.with_layer(self._one(unlocked(scene, layer_id), scene, context, away))
         return scene
 
-    def _one(self, layer: Layer, scene: Scene, bench: Bench, away: float) -> Layer:
+    def _one(self, layer: Layer, scene: Scene, context: EditContext, away: float) -> Layer:
         landed = local_frame(layer, scene, self.frame)
-        away = self._fitting(layer, landed, away, bench)
+        away = self._fitting(layer, landed, away, context)
         other = landed + away
         if self.station is not None:
-            now = moment(layer, self.frame, bench.assets, scene.fps)
+            now = moment(layer, self.frame, context.of(scene))
             window = (self.frame + min(away, 0), self.frame + max(away, 0))
             point = station_point(now, self.station)
-            layer = reanchored(layer, self.frame, point, window, bench.assets, scene.fps)
+            layer = reanchored(layer, self.frame, point, window, context.of(scene))
             layer = self._keyed(layer, "scale", landed, other, (0.0, 0.0), scene.fps)
         if self.angle is not None:
             turn = float(value_at(layer.rotation, landed, scene.fps)) + self.angle
@@ -65,13 +65,13 @@ class Entrance(Edit):
                 layer = join(layer, scene.fps)
             # From scale 0 there is no box at the other end: that of the landing is taken.
             outside = self.frame + away if self.station is None else self.frame
-            box = bounds_at(self._posed(layer, landed, other, scene.fps), outside, bench.assets, scene.fps)
+            box = bounds_at(self._posed(layer, landed, other, scene.fps), outside, context.of(scene))
             x, y = value_at(track_of(layer, "position"), landed, scene.fps)
             step = way_out(box, self.side, (scene.width, scene.height))
             layer = self._keyed(layer, "position", landed, other, (x + step[0], y + step[1]), scene.fps)
         return layer
 
-    def _fitting(self, layer: Layer, landed: float, away: float, bench: Bench) -> float:
+    def _fitting(self, layer: Layer, landed: float, away: float, context: EditContext) -> float:
         """The move's frames, below 0 before the landing, shortened to what the span holds; refused where it holds
         none."""
         before = away < 0
@@ -87,7 +87,7 @@ class Entrance(Edit):
         if room >= abs(away):
             return away
         frames = math.floor(room + SAME)
-        bench.notices.append(
+        context.notices.append(
             f"The move of '{layer.name}' takes {frames} {'frame' if frames == 1 else 'frames'} and not {self.length}: "
             f"no more fit {'before' if before else 'after'} the landing."
         )
@@ -121,8 +121,8 @@ class BringIn(Entrance):
 
     edit: Literal["bring_in"] = "bring_in"
 
-    def apply(self, scene: Scene, bench: Bench) -> Scene:
-        return self._made(scene, bench, -self.length)
+    def apply(self, scene: Scene, context: EditContext) -> Scene:
+        return self._made(scene, context, -self.length)
 
     def words(self, scene: Scene) -> str:
         return f"Brought {names_of(scene, self.layers)} in, landing at frame {self.frame:g}"
@@ -134,8 +134,8 @@ class TakeOut(Entrance):
     edit: Literal["take_out"] = "take_out"
     ease: Ease = "ease-in"
 
-    def apply(self, scene: Scene, bench: Bench) -> Scene:
-        return self._made(scene, bench, self.length)
+    def apply(self, scene: Scene, context: EditContext) -> Scene:
+        return self._made(scene, context, self.length)
 
     def words(self, scene: Scene) -> str:
         return f"Took {names_of(scene, self.layers)} out from frame {self.frame:g}"

@@ -6,13 +6,13 @@ from typing import Annotated, Any, Literal
 
 from pydantic import Field, ValidationError
 
+from ..base_model import MOST_NAME, Flag, Id, Ids, Name, Pair, Whole
 from ..errors import Refused, refusal_of
-from ..model import MOST_NAME, Flag, Id, Ids, Name, Pair, Whole
 from ..properties import remade, with_part
 from ..scene import AnyContent, Blend, Layer, Scene, Span, new_id
 from ..tracks import PathTrack, tidy_frame
-from ..variants import over_variants
-from .base import Bench, Edit, label_in, name_of, names_of, unlocked
+from ..variant_differences import over_variants
+from .base import Edit, EditContext, label_in, name_of, names_of, unlocked
 
 
 class AddLayer(Edit):
@@ -25,7 +25,7 @@ class AddLayer(Edit):
     position: Pair | None = None
     span: Span | None = None
 
-    def apply(self, scene: Scene, bench: Bench) -> Scene:
+    def apply(self, scene: Scene, context: EditContext) -> Scene:
         if self.id in scene.places:
             raise Refused(f"A layer with the id {self.id} is there already.", where="id", mend="Leave the id out.")
         layer = Layer(
@@ -35,7 +35,7 @@ class AddLayer(Edit):
             span=self.span or Span(start=0, length=scene.length),
         )
         for picture in self.content.pictures:
-            bench.assets.picture(picture)
+            context.assets.picture(picture)
         place = self.position or (scene.width / 2, scene.height / 2)
         return scene.with_layers((*scene.layers, layer.model_copy(update={"position": PathTrack(rest=place)})))
 
@@ -50,7 +50,7 @@ class DuplicateLayers(Edit):
     layers: Ids
     ids: Ids | None = None
 
-    def apply(self, scene: Scene, bench: Bench) -> Scene:
+    def apply(self, scene: Scene, context: EditContext) -> Scene:
         originals = tuple(dict.fromkeys(self.layers))
         ids = self.ids or tuple(new_id() for _ in originals)
         if len(ids) != len(originals) or len(set(ids)) < len(ids) or any(one in scene.places for one in ids):
@@ -74,7 +74,7 @@ class DeleteLayers(Edit):
     edit: Literal["delete_layers"] = "delete_layers"
     layers: Ids
 
-    def apply(self, scene: Scene, bench: Bench) -> Scene:
+    def apply(self, scene: Scene, context: EditContext) -> Scene:
         gone = {unlocked(scene, layer_id).id for layer_id in self.layers}
         return scene.with_layers(tuple(layer for layer in scene.layers if layer.id not in gone))
 
@@ -89,7 +89,7 @@ class RenameLayer(Edit):
     layer: Id
     name: Name
 
-    def apply(self, scene: Scene, bench: Bench) -> Scene:
+    def apply(self, scene: Scene, context: EditContext) -> Scene:
         return scene.with_layer(scene.layer(self.layer).model_copy(update={"name": self.name}))
 
     def words(self, scene: Scene) -> str:
@@ -103,7 +103,7 @@ class ReorderLayer(Edit):
     layer: Id
     to: Whole
 
-    def apply(self, scene: Scene, bench: Bench) -> Scene:
+    def apply(self, scene: Scene, context: EditContext) -> Scene:
         layer = scene.layer(self.layer)
         others = [other for other in scene.layers if other.id != self.layer]
         others.insert(min(max(self.to, 0), len(others)), layer)
@@ -122,7 +122,7 @@ class SetVisible(Edit):
     layers: Ids
     visible: Flag
 
-    def apply(self, scene: Scene, bench: Bench) -> Scene:
+    def apply(self, scene: Scene, context: EditContext) -> Scene:
         for layer_id in self.layers:
             scene = scene.with_layer(scene.layer(layer_id).model_copy(update={"visible": self.visible}))
         return scene
@@ -138,7 +138,7 @@ class SetLocked(Edit):
     layers: Ids
     locked: Flag
 
-    def apply(self, scene: Scene, bench: Bench) -> Scene:
+    def apply(self, scene: Scene, context: EditContext) -> Scene:
         for layer_id in self.layers:
             scene = scene.with_layer(scene.layer(layer_id).model_copy(update={"locked": self.locked}))
         return scene
@@ -154,7 +154,7 @@ class SetBlend(Edit):
     layers: Ids
     blend: Blend
 
-    def apply(self, scene: Scene, bench: Bench) -> Scene:
+    def apply(self, scene: Scene, context: EditContext) -> Scene:
         for layer_id in self.layers:
             scene = scene.with_layer(unlocked(scene, layer_id).model_copy(update={"blend": self.blend}))
         return scene
@@ -171,11 +171,11 @@ class SetContent(Edit):
     path: Annotated[str, Field(pattern=r"^[a-z_]+(\.([a-z_]+|\d{1,3})){0,4}$")]
     value: Any
 
-    def apply(self, scene: Scene, bench: Bench) -> Scene:
+    def apply(self, scene: Scene, context: EditContext) -> Scene:
         before = unlocked(scene, self.layer)
         layer = with_part(before, f"content.{self.path}", self.value)
         for picture in layer.content.pictures:
-            bench.assets.picture(picture)
+            context.assets.picture(picture)
         if self.path == "text" and named_by_words(before):
             others = scene.with_layers(tuple(one for one in scene.layers if one.id != layer.id))
             layer = layer.model_copy(update={"name": free_name(others, layer.content.default_name)})
@@ -193,7 +193,7 @@ class MoveSpan(Edit):
     layer: Id
     start: Whole
 
-    def apply(self, scene: Scene, bench: Bench) -> Scene:
+    def apply(self, scene: Scene, context: EditContext) -> Scene:
         layer = unlocked(scene, self.layer)
         span = _span(layer, self.start, layer.span.length)
         return scene.with_layer(layer.model_copy(update={"span": span}))
@@ -211,7 +211,7 @@ class TrimSpan(Edit):
     start: Whole
     length: Whole
 
-    def apply(self, scene: Scene, bench: Bench) -> Scene:
+    def apply(self, scene: Scene, context: EditContext) -> Scene:
         layer = unlocked(scene, self.layer)
         span = _span(layer, self.start, self.length)
         return scene.with_layer(shifted_keys(layer, layer.span.start - span.start).model_copy(update={"span": span}))

@@ -7,13 +7,13 @@ from typing import TYPE_CHECKING, Annotated, Any, Literal
 
 from pydantic import Field
 
+from ..base_model import Ids, Whole
 from ..errors import Refused
 from ..kinds import union_of
-from ..model import Ids, Whole
 from ..recipes import RECIPES, Recipe
 from ..scene import Scene
 from ..tracks import KeyFrame
-from .base import Bench, Edit, local_frame, names_of, unlocked
+from .base import Edit, EditContext, local_frame, names_of, unlocked
 
 AnyRecipe: Any = Recipe if TYPE_CHECKING else union_of(RECIPES)
 
@@ -29,7 +29,7 @@ class ApplyRecipe(Edit):
     order: Literal["as given", "reversed", "from the middle", "from the ends", "random"] = "as given"
     seed: Whole = 1
 
-    def apply(self, scene: Scene, bench: Bench) -> Scene:
+    def apply(self, scene: Scene, context: EditContext) -> Scene:
         for place, layer_id in zip(self._places(), self.layers, strict=True):
             layer = unlocked(scene, layer_id)
             first = self.frame + place * self.stagger
@@ -40,7 +40,7 @@ class ApplyRecipe(Edit):
                     f"{layer.span.end - first:g} from frame {first:g} on.",
                     where="frame", mend="Begin earlier, make the move shorter, or make the span longer.",
                 )  # fmt: skip
-            scene = scene.with_layer(self.recipe.write(layer, at, scene, bench.assets))
+            scene = scene.with_layer(self.recipe.write(layer, at, scene, context.of(scene)))
         return scene
 
     def _places(self) -> list[int]:

@@ -8,15 +8,15 @@ from typing import Annotated, Any, Literal
 import numpy as np
 from pydantic import Field, ValidationError
 
+from ..base_model import Name, Whole
 from ..errors import refusal_of
-from ..model import Name, Whole
-from ..position import parts_of
+from ..position_keys import parts_of
 from ..properties import remade, with_part
 from ..scene import Layer, Scene, Span
 from ..time import FrameRate
 from ..tracks import Cadence, Colour, tidy_frame
-from ..variants import over_variants
-from .base import Bench, Edit
+from ..variant_differences import over_variants
+from .base import Edit, EditContext
 
 
 class SetScene(Edit):
@@ -35,7 +35,7 @@ class SetScene(Edit):
     background: Colour | None = None
     carry: Literal["place", "fraction", "fit"] = "place"
 
-    def apply(self, scene: Scene, bench: Bench) -> Scene:
+    def apply(self, scene: Scene, context: EditContext) -> Scene:
         if self.frame_rate is not None:
             scene = at_rate(scene, self.frame_rate)
         changes = {
@@ -107,8 +107,8 @@ def at_rate(scene: Scene, rate: tuple[int, int]) -> Scene:
 
 
 def _cadence_at(cadence: Cadence, old_start: int, start: int, ratio: Fraction, rate: Fraction) -> Cadence:
-    """A cadence whose renewals stay at their times; one on a number of frames that is none at the new `rate` is told in
-    times a second."""
+    """A cadence whose renewals stay at their times; one on a number of frames that is none at the new `rate` is given
+    in times a second."""
     phase = float((Fraction(cadence.phase) + old_start) * ratio - start)
     if cadence.on is None:
         return cadence.model_copy(update={"phase": phase})

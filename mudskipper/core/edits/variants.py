@@ -4,11 +4,11 @@ from __future__ import annotations
 
 from typing import Literal
 
+from ..base_model import Id, Name
 from ..errors import Refused
-from ..model import Id, Name
 from ..scene import Scene, Variant
-from ..variants import motion_of, switched, variant_of
-from .base import Bench, Edit, name_of, unlocked
+from ..variant_differences import motion_of, switched, variant_of
+from .base import Edit, EditContext, name_of, unlocked
 
 MOST = 26
 
@@ -20,7 +20,7 @@ class KeepVariant(Edit):
     layer: Id
     name: Name | None = None
 
-    def apply(self, scene: Scene, bench: Bench) -> Scene:
+    def apply(self, scene: Scene, context: EditContext) -> Scene:
         layer = unlocked(scene, self.layer)
         taken = {layer.variant, *(variant.name for variant in layer.variants)}
         if len(taken) >= MOST:
@@ -43,7 +43,7 @@ class SwitchVariant(Edit):
     layer: Id
     name: Name
 
-    def apply(self, scene: Scene, bench: Bench) -> Scene:
+    def apply(self, scene: Scene, context: EditContext) -> Scene:
         return scene.with_layer(switched(unlocked(scene, self.layer), self.name))
 
     def words(self, scene: Scene) -> str:
@@ -57,7 +57,7 @@ class DeleteVariant(Edit):
     layer: Id
     name: Name
 
-    def apply(self, scene: Scene, bench: Bench) -> Scene:
+    def apply(self, scene: Scene, context: EditContext) -> Scene:
         layer = unlocked(scene, self.layer)
         gone = variant_of(layer, self.name)
         return scene.with_layer(

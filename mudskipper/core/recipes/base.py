@@ -8,24 +8,29 @@ from typing import Annotated, Any, ClassVar, Literal
 import numpy as np
 from pydantic import Field
 
-from .. import position as position_of
-from ..anchor import moment, reanchored, station_point
-from ..assets import Assets
+from .. import position_keys as position_of
+from ..anchor_moves import moment, reanchored, station_point
+from ..base_model import Model, Whole
+from ..context import Context
 from ..easing import Ease
 from ..easings import Bezier
-from ..inserting import inserted
+from ..inserted_keys import inserted
 from ..keys import straight, with_key
-from ..model import Model, Whole
 from ..properties import remade, track_of, with_track
 from ..scene import Layer, Scene
+from ..shown import Shown
 from ..tracks import SAME, PathTrack, key_at, value_at
 
-Length = Annotated[Whole, Field(ge=1, le=100_000)]
-Angle = Annotated[float, Field(strict=True, ge=-3600, le=3600)]
+Length = Annotated[Whole, Field(ge=1, le=100_000), Shown("Length", "f")]
+Angle = Annotated[float, Field(strict=True, ge=-3600, le=3600), Shown("Angle", "°")]
 Percent = Annotated[float, Field(strict=True, ge=0, le=10_000)]
-Station = Literal[
-    "top left", "top", "top right", "left", "centre", "right", "bottom left", "bottom", "bottom right",
-]  # fmt: skip
+Side = Annotated[Literal["left", "right", "top", "bottom"], Shown("Side")]
+Damping = Annotated[float, Field(strict=True, ge=0.05, le=3), Shown("Damping", step=0.05)]
+Station = Annotated[
+    Literal["top left", "top", "top right", "left", "centre", "right", "bottom left", "bottom", "bottom right"],
+    Shown("Station"),
+]
+RecipeEase = Annotated[Ease, Shown("Easing")]
 LANDING: Ease = Bezier(bezier=(0.1, 0.8, 0.3, 1.0))
 
 
@@ -34,16 +39,18 @@ class Recipe(Model):
     the layer's start, at which it begins."""
 
     told_by: ClassVar[str] = "recipe"
+    lasts: ClassVar[tuple[str, ...]] = ("length",)
+    """The fields that make up its length, one after another; none where it goes on forever."""
     recipe: str
 
     @abstractmethod
-    def write(self, layer: Layer, at: float, scene: Scene, assets: Assets) -> Layer:
+    def write(self, layer: Layer, at: float, scene: Scene, context: Context) -> Layer:
         """The layer with the move's keys."""
 
     @property
-    @abstractmethod
     def frames(self) -> int:
         """The move's length in frames."""
+        return max(sum(int(getattr(self, name)) for name in self.lasts), 1)
 
 
 def keyed(layer: Layer, name: str, scene: Scene, *keys: tuple[float, Any, Ease]) -> Layer:
@@ -73,13 +80,13 @@ def _alike(a: Any, b: Any) -> bool:
     return bool(np.allclose(np.atleast_1d(a), np.atleast_1d(b), rtol=0, atol=1e-9))
 
 
-def anchored(layer: Layer, at: float, window: tuple[float, float], scene: Scene, assets: Assets, place: Any) -> Layer:
+def anchored(layer: Layer, at: float, window: tuple[float, float], scene: Scene, context: Context, place: Any) -> Layer:
     """The layer with its anchor at a station, or at a content point that `place` works out, at a moment; the picture is
     unmoved then, and at every frame outside the window in which the recipe writes its keys."""
     start = layer.span.start
-    now = moment(layer, at + start, assets, scene.fps)
+    now = moment(layer, at + start, context)
     point = station_point(now, place) if isinstance(place, str) else place(now)
-    return reanchored(layer, at + start, point, (window[0] + start, window[1] + start), assets, scene.fps)
+    return reanchored(layer, at + start, point, (window[0] + start, window[1] + start), context)
 
 
 def value_now(layer: Layer, name: str, at: float, scene: Scene) -> Any:

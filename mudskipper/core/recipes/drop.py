@@ -6,35 +6,32 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
-from ..assets import Assets
+from ..base_model import Whole
+from ..context import Context
 from ..easing import Ease
 from ..easings import Bounce, BounceNumbers
-from ..geometry import bounds_at, way_out
-from ..model import Whole
+from ..layer_bounds import bounds_at, way_out
 from ..scene import Layer, Scene
+from ..shown import Shown
 from ..tracks import PathTrack
-from .base import Length, Recipe, keyed, on_one_path, value_now
+from .base import Length, Recipe, Side, keyed, on_one_path, value_now
 
 
 class DropIn(Recipe):
     """From just outside the scene by a side, falling to its place and bouncing."""
 
     recipe: Literal["drop in"] = "drop in"
-    side: Literal["left", "right", "top", "bottom"] = "top"
+    side: Side = "top"
     length: Length = 24
-    bounces: Annotated[Whole, Field(ge=0, le=12)] = 2
+    bounces: Annotated[Whole, Field(ge=0, le=12), Shown("Bounces")] = 2
 
-    @property
-    def frames(self) -> int:
-        return self.length
-
-    def write(self, layer: Layer, at: float, scene: Scene, assets: Assets) -> Layer:
+    def write(self, layer: Layer, at: float, scene: Scene, context: Context) -> Layer:
         layer = on_one_path(layer, scene)
         end = at + self.length
         x, y = value_now(layer, "position", end, scene)
         # What falls is the box as it is where the move starts, turned and scaled as it is then.
         landed = layer.model_copy(update={"position": PathTrack(rest=(x, y))})
-        box = bounds_at(landed, at + layer.span.start, assets, scene.fps)
+        box = bounds_at(landed, at + layer.span.start, context)
         dx, dy = way_out(box, self.side, (scene.width, scene.height))
         ease: Ease = Bounce(bounce=BounceNumbers(count=self.bounces, damping=0.65)) if self.bounces else "ease-in"
         return keyed(layer, "position", scene, (at, (x + dx, y + dy), ease), (end, (x, y), "linear"))

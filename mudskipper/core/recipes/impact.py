@@ -6,10 +6,11 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
-from ..assets import Assets
+from ..base_model import Whole
+from ..context import Context
 from ..easing import Ease
-from ..model import Whole
 from ..scene import Layer, Scene
+from ..shown import Shown
 from .base import Angle, Percent, Recipe, keyed, value_now
 
 
@@ -18,14 +19,10 @@ class Impact(Recipe):
 
     recipe: Literal["impact"] = "impact"
     angle: Angle = 8.0
-    enlarge: Percent = 12.0
-    length: Annotated[Whole, Field(ge=4, le=1_000)] = 10
+    enlarge: Annotated[Percent, Shown("Enlarge", "%")] = 12.0
+    length: Annotated[Whole, Field(ge=4, le=1_000), Shown("Length", "f")] = 10
 
-    @property
-    def frames(self) -> int:
-        return self.length
-
-    def write(self, layer: Layer, at: float, scene: Scene, assets: Assets) -> Layer:
+    def write(self, layer: Layer, at: float, scene: Scene, context: Context) -> Layer:
         moments = [at + round(self.length * share) for share in (0, 0.2, 0.5, 0.75, 1)]
         turns = (0.0, -0.25, 1.0, -0.4, 0.0)
         sizes = (0.0, -0.1, 1.0, 0.25, 0.0)

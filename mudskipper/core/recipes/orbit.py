@@ -7,33 +7,29 @@ from typing import Annotated, Literal
 import numpy as np
 from pydantic import Field
 
-from ..anchor import point_of_scene
-from ..assets import Assets
-from ..easing import Ease
-from ..model import Pair
+from ..anchor_moves import point_of_scene
+from ..base_model import Pair
+from ..context import Context
 from ..properties import remade, with_track
 from ..scene import Layer, Scene
+from ..shown import Shown
 from ..tracks import SAME
-from .base import Length, Recipe, anchored, keyed, value_now
+from .base import Length, Recipe, RecipeEase, anchored, keyed, value_now
 
 
 class Orbit(Recipe):
     """Round a point of the scene, the scene's centre unless given, by an anchor that lies there."""
 
     recipe: Literal["orbit"] = "orbit"
-    centre: Pair | None = None
-    turns: Annotated[float, Field(strict=True, ge=-100, le=100)] = 1.0
+    centre: Annotated[Pair | None, Shown("About", "px", ("x", "y"))] = None
+    turns: Annotated[float, Field(strict=True, ge=-100, le=100), Shown("Turns", step=0.25)] = 1.0
     length: Length = 90
-    ease: Ease = "linear"
+    ease: RecipeEase = "linear"
 
-    @property
-    def frames(self) -> int:
-        return self.length
-
-    def write(self, layer: Layer, at: float, scene: Scene, assets: Assets) -> Layer:
+    def write(self, layer: Layer, at: float, scene: Scene, context: Context) -> Layer:
         centre = np.array(self.centre or (scene.width / 2, scene.height / 2))
         end = at + self.length
-        layer = anchored(layer, at, (at, end), scene, assets, lambda now: point_of_scene(now, centre)[0])
+        layer = anchored(layer, at, (at, end), scene, context, lambda now: point_of_scene(now, centre)[0])
         first, last = (value_now(layer, "rotation", frame, scene) for frame in (at, end))
         layer = keyed(layer, "rotation", scene, (at, first, self.ease), (end, last, "linear"))
         # What comes later goes on from the turns that were made.

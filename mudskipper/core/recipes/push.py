@@ -7,28 +7,29 @@ from typing import Annotated, Literal
 import numpy as np
 from pydantic import Field
 
-from ..assets import Assets
-from ..easing import Ease
+from ..context import Context
 from ..scene import Layer, Scene
-from .base import Length, Percent, Recipe, anchored, keyed, value_now
+from ..shown import Shown
+from .base import Length, Percent, Recipe, RecipeEase, anchored, keyed, value_now
 
 
 class PushIn(Recipe):
     """Enlarged about a point of its own, given as fractions of the box."""
 
     recipe: Literal["push in on a point"] = "push in on a point"
-    point: tuple[Annotated[float, Field(strict=True)], Annotated[float, Field(strict=True)]] = (0.5, 0.5)
-    zoom: Annotated[Percent, Field(gt=0)] = 140.0
+    point: Annotated[
+        tuple[Annotated[float, Field(strict=True)], Annotated[float, Field(strict=True)]],
+        Shown("Point", "", ("x", "y"), step=0.05),
+    ] = (0.5, 0.5)
+    zoom: Annotated[Percent, Field(gt=0), Shown("Zoom", "%")] = 140.0
     length: Length = 60
-    ease: Ease = "ease-in-out"
+    ease: RecipeEase = "ease-in-out"
 
-    @property
-    def frames(self) -> int:
-        return self.length
-
-    def write(self, layer: Layer, at: float, scene: Scene, assets: Assets) -> Layer:
+    def write(self, layer: Layer, at: float, scene: Scene, context: Context) -> Layer:
         window = (at, at + self.length)
-        layer = anchored(layer, at, window, scene, assets, lambda now: now.box[:2] + np.array(self.point) * now.box[2:])
+        layer = anchored(
+            layer, at, window, scene, context, lambda now: now.box[:2] + np.array(self.point) * now.box[2:]
+        )
         x, y = value_now(layer, "scale", at, scene)
         grown = (x * self.zoom / 100, y * self.zoom / 100)
         return keyed(layer, "scale", scene, (at, (x, y), self.ease), (at + self.length, grown, "linear"))

@@ -2,29 +2,25 @@
 
 from __future__ import annotations
 
-from typing import Literal
+from typing import Annotated, Literal
 
-from ..anchor import anchor_value, moment, station_point
-from ..assets import Assets
-from ..easing import Ease
+from ..anchor_moves import anchor_value, moment, station_point
+from ..context import Context
 from ..scene import Layer, Scene
-from .base import Length, Recipe, Station, keyed
+from ..shown import Shown
+from .base import Length, Recipe, RecipeEase, Station, keyed
 
 
 class SlideByAnchor(Recipe):
     """Slid past its place by moving the anchor from one station to another; position needs no keys."""
 
     recipe: Literal["slide through by anchor"] = "slide through by anchor"
-    start: Station = "right"
-    end: Station = "left"
+    start: Annotated[Station, Shown("From station")] = "right"
+    end: Annotated[Station, Shown("To station")] = "left"
     length: Length = 40
-    ease: Ease = "ease-in-out"
+    ease: RecipeEase = "ease-in-out"
 
-    @property
-    def frames(self) -> int:
-        return self.length
-
-    def write(self, layer: Layer, at: float, scene: Scene, assets: Assets) -> Layer:
-        now = moment(layer, at + layer.span.start, assets, scene.fps)
+    def write(self, layer: Layer, at: float, scene: Scene, context: Context) -> Layer:
+        now = moment(layer, at + layer.span.start, context)
         first, last = (anchor_value(now, station_point(now, station)) for station in (self.start, self.end))
         return keyed(layer, "anchor", scene, (at, first, self.ease), (at + self.length, last, "linear"))

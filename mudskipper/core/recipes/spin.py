@@ -1,46 +1,42 @@
-"""Turning for ever at a steady speed, large enough to cover the scene at every angle."""
+"""Turning forever at a steady speed, large enough to cover the scene at every angle."""
 
 from __future__ import annotations
 
 import math
-from typing import Annotated, Literal
+from typing import Annotated, ClassVar, Literal
 
 import numpy as np
 from pydantic import Field
 
-from ..anchor import anchor_value, moment, station_point
-from ..assets import Assets
+from ..anchor_moves import anchor_value, moment, station_point
+from ..context import Context
 from ..coverage import turning_scale
 from ..errors import Refused
 from ..properties import remade, with_track
-from ..resolve import resolve_layers
 from ..scene import Layer, Scene
+from ..shown import Shown
 from ..tracks import PathTrack
 from .base import Recipe, value_now
 
 
 class EndlessSpin(Recipe):
-    """Turning for ever at a steady speed, large enough to cover the scene at every angle."""
+    """Turning forever at a steady speed, large enough to cover the scene at every angle."""
+
+    lasts: ClassVar[tuple[str, ...]] = ()
 
     recipe: Literal["endless spin that always covers"] = "endless spin that always covers"
-    speed: Annotated[float, Field(strict=True, ge=-3600, le=3600)] = 30.0
+    speed: Annotated[float, Field(strict=True, ge=-3600, le=3600), Shown("Speed", "°/s")] = 30.0
 
-    @property
-    def frames(self) -> int:
-        return 1
-
-    def write(self, layer: Layer, at: float, scene: Scene, assets: Assets) -> Layer:
+    def write(self, layer: Layer, at: float, scene: Scene, context: Context) -> Layer:
         if self.speed == 0:
             raise Refused("An endless spin needs a speed other than 0 degrees a second.", where="speed")
         centre = (scene.width / 2, scene.height / 2)
-        middle = anchor_value(
-            now := moment(layer, at + layer.span.start, assets, scene.fps), station_point(now, "centre")
-        )
+        middle = anchor_value(now := moment(layer, at + layer.span.start, context), station_point(now, "centre"))
         still = {"keys": (), "cadence": None}
         layer = layer.model_copy(update={"position": PathTrack(rest=centre)})
         layer = with_track(layer, "anchor", remade(layer.anchor, "anchor", rest=middle, **still))
         frames = np.arange(layer.span.start, layer.span.end, dtype=np.float64)
-        (one,) = resolve_layers([layer], frames, assets, scene.fps)
+        (one,) = context.resolve([layer], frames)
         boxes = zip(*np.broadcast_arrays(one.box[:, :2], one.box[:, 2:], one.anchor), strict=True)
         size = (scene.width, scene.height)
         need = max(turning_scale(np.concatenate([at, wide]), held, np.array(centre), size) for at, wide, held in boxes)

@@ -2,14 +2,12 @@
 
 from __future__ import annotations
 
-from typing import Annotated, Literal
+from typing import Literal
 
-from pydantic import Field
-
-from ..assets import Assets
+from ..context import Context
 from ..easings import Spring, SpringNumbers
 from ..scene import Layer, Scene
-from .base import Angle, Length, Recipe, Station, anchored, keyed, value_now
+from .base import Angle, Damping, Length, Recipe, Station, anchored, keyed, value_now
 
 
 class SwingIn(Recipe):
@@ -19,14 +17,10 @@ class SwingIn(Recipe):
     station: Station = "top left"
     angle: Angle = -90.0
     length: Length = 30
-    damping: Annotated[float, Field(strict=True, ge=0.05, le=3)] = 0.35
+    damping: Damping = 0.35
 
-    @property
-    def frames(self) -> int:
-        return self.length
-
-    def write(self, layer: Layer, at: float, scene: Scene, assets: Assets) -> Layer:
-        layer = anchored(layer, at + self.length, (at, at + self.length), scene, assets, self.station)
+    def write(self, layer: Layer, at: float, scene: Scene, context: Context) -> Layer:
+        layer = anchored(layer, at + self.length, (at, at + self.length), scene, context, self.station)
         rest = value_now(layer, "rotation", at + self.length, scene)
         ease = Spring(spring=SpringNumbers(response=0.4, damping=self.damping))
         return keyed(layer, "rotation", scene, (at, rest + self.angle, ease), (at + self.length, rest, "linear"))

@@ -2,37 +2,35 @@
 
 from __future__ import annotations
 
-from typing import Annotated, Literal
+from typing import Annotated, ClassVar, Literal
 
 from pydantic import Field
 
-from ..assets import Assets
-from ..easing import Ease
-from ..model import Whole
+from ..base_model import Whole
+from ..context import Context
 from ..scene import Layer, Scene
-from .base import Length, Recipe, anchored, keyed, on_one_path, value_now
+from ..shown import Shown
+from .base import Length, Recipe, RecipeEase, Side, anchored, keyed, on_one_path, value_now
 
 
 class Wipe(Recipe):
     """Across the frame: in from one edge, a rest, and out by the other."""
 
+    lasts: ClassVar[tuple[str, ...]] = ("length", "rest", "length")
+
     recipe: Literal["wipe across the frame"] = "wipe across the frame"
-    side: Literal["left", "right", "top", "bottom"] = "left"
+    side: Side = "left"
     length: Length = 14
-    rest: Annotated[Whole, Field(ge=1, le=100_000)] = 20
-    ease: Ease = "ease-in-out"
+    rest: Annotated[Whole, Field(ge=1, le=100_000), Shown("Rest", "f")] = 20
+    ease: RecipeEase = "ease-in-out"
 
-    @property
-    def frames(self) -> int:
-        return 2 * self.length + self.rest
-
-    def write(self, layer: Layer, at: float, scene: Scene, assets: Assets) -> Layer:
+    def write(self, layer: Layer, at: float, scene: Scene, context: Context) -> Layer:
         layer = on_one_path(layer, scene)
         landed, leaving = at + self.length, at + self.length + self.rest
         other = {"left": "right", "right": "left", "top": "bottom", "bottom": "top"}[self.side]
         ways = []
         for station in (self.side, other):
-            here = anchored(layer, landed, (at, leaving + self.length), scene, assets, station)
+            here = anchored(layer, landed, (at, leaving + self.length), scene, context, station)
             ways.append((value_now(here, "anchor", landed, scene), value_now(here, "position", landed, scene)))
         (first, from_), (last, to) = ways
         layer = keyed(layer, "anchor", scene, (at, first, "hold"), (leaving, last, "hold"))

@@ -8,9 +8,9 @@ from typing import Annotated, ClassVar
 
 import numpy as np
 
+from ..base_model import Model
 from ..bezier import Floats
 from ..draw.pen import Pen
-from ..model import Model
 from ..shown import Shown
 from ..tracks import ColourTrack, NumberTrack, PairTrack
 

@@ -7,9 +7,9 @@ from typing import Annotated, ClassVar, Literal
 import numpy as np
 from pydantic import Field
 
+from ..base_model import Whole
 from ..bezier import Floats
 from ..draw.outlines import filleted
-from ..model import Whole
 from ..shown import Shown
 from ..tracks import NumberTrack
 from .base import ShapeItem, Values

@@ -1,11 +1,11 @@
-import { choices } from "../../scene/choices";
-import type { Session } from "../../scene/session";
-import { anchorAt, type Point, stationsOf, toScene, type View } from "../view";
+import { anchorAt, type Point, stationsOf, toScene, type View } from "../../studio/layerGeometry";
+import type { Session } from "../../studio/session";
+import { tools } from "../../studio/tools";
 import { type Keys, lit, Sending, tidied } from "./gesture";
 import { type Magnets, magnetic, magnetsOf, nearest, pulled } from "./magnets";
 
 /**
- * Drag the anchor. Where the picture stays put the mark follows the hand, drawn to the layer's own stations, to other
+ * Drag the anchor. Where the picture stays put the mark follows the hand, snapped to the layer's own stations, to other
  * layers and to lines. Where the anchor stays put the picture follows the hand, and its stations snap to the mark.
  */
 export class AnchorDrag extends Sending {
@@ -44,7 +44,7 @@ export class AnchorDrag extends Sending {
       layer: this.layer,
       frame: this.frame,
       keep: this.keep,
-      scope: choices().scope,
+      scope: tools().scope,
     };
     if (magnetic(keys)) {
       const near = nearest(point, this.stations, this.view.scale);

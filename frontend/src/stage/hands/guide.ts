@@ -1,6 +1,6 @@
-import { look, setLook } from "../../scene/look";
-import type { Session } from "../../scene/session";
-import { type Point, toScene, type View } from "../view";
+import { type Point, toScene, type View } from "../../studio/layerGeometry";
+import type { Session } from "../../studio/session";
+import { setViewSettings, viewSettings } from "../../studio/viewSettings";
 import { darken, type Gesture, lit } from "./gesture";
 
 export const RULER = 18;
@@ -17,7 +17,7 @@ export class GuideDrag implements Gesture {
     place: number | null,
     private readonly view: View,
   ) {
-    this.before = look().guides[axis];
+    this.before = viewSettings().guides[axis];
     this.place = place ?? this.before.length;
   }
 
@@ -31,7 +31,7 @@ export class GuideDrag implements Gesture {
   private show(at: number | null) {
     const others = this.before.filter((_, i) => i !== this.place);
     const guides = at === null ? others : [...others.slice(0, this.place), at, ...others.slice(this.place)];
-    setLook({ guides: { ...look().guides, [this.axis]: guides } });
+    setViewSettings({ guides: { ...viewSettings().guides, [this.axis]: guides } });
     this.session.frames.touch();
   }
 
@@ -42,7 +42,7 @@ export class GuideDrag implements Gesture {
 
   cancel() {
     darken();
-    setLook({ guides: { ...look().guides, [this.axis]: this.before } });
+    setViewSettings({ guides: { ...viewSettings().guides, [this.axis]: this.before } });
     this.session.frames.touch();
   }
 }

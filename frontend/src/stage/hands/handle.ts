@@ -1,6 +1,6 @@
-import { choices } from "../../scene/choices";
-import type { Session } from "../../scene/session";
-import { commonBox, type Point, STATIONS, stationAt, toScene, type View } from "../view";
+import { habits } from "../../studio/habits";
+import { commonBox, type Point, STATIONS, stationAt, toScene, type View } from "../../studio/layerGeometry";
+import type { Session } from "../../studio/session";
 import { type Keys, lit, Sending, tidied } from "./gesture";
 import { type Magnets, magnetic, magnetsOf, pulled } from "./magnets";
 
@@ -38,7 +38,7 @@ export class HandleDrag extends Sending {
     if (magnetic(keys)) to = pulled(to, this.magnets, this.view.scale);
     const base = { frame: this.frame, handle: this.handle, to, proportional: keys.straight };
     if (this.layers.length === 1)
-      this.send({ edit: "drag_handle", layer: this.layers[0], by: choices().handleBy, ...base });
-    else this.send({ edit: "scale_layers", layers: this.layers, about: choices().about, ...base });
+      this.send({ edit: "drag_handle", layer: this.layers[0], by: habits().handleBy, ...base });
+    else this.send({ edit: "scale_layers", layers: this.layers, about: habits().about, ...base });
   }
 }

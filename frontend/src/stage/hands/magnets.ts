@@ -1,7 +1,7 @@
-import { choices } from "../../scene/choices";
-import { look } from "../../scene/look";
-import type { Session } from "../../scene/session";
-import { anchorAt, distance, isThere, type Point, STATIONS, stationAt } from "../view";
+import { anchorAt, distance, isThere, type Point, STATIONS, stationAt } from "../../studio/layerGeometry";
+import type { Session } from "../../studio/session";
+import { tools } from "../../studio/tools";
+import { viewSettings } from "../../studio/viewSettings";
 import { type Keys, lit } from "./gesture";
 
 interface Named<T> {
@@ -29,7 +29,7 @@ const share = (name: string, k: number, size: Point): [Named<number>, Named<numb
 export function magnetsOf(session: Session, frame: number, moving: string[]): Magnets {
   const { scene } = session.answer!;
   const size: Point = [scene.width, scene.height];
-  const { guides } = look();
+  const { guides } = viewSettings();
   const fixed = [
     share("Scene centre", 1 / 2, size),
     share("Edge of the scene", 0, size),
@@ -58,7 +58,7 @@ export function magnetsOf(session: Session, frame: number, moving: string[]): Ma
   return { points, lines, all: [lines[0].concat(through(0)), lines[1].concat(through(1))] };
 }
 
-export const magnetic = (keys: Keys) => choices().magnet && !keys.free;
+export const magnetic = (keys: Keys) => tools().magnet && !keys.free;
 
 /** The nearest of some points within reach, at a scale of the view. */
 export function nearest<T extends { at: Point }>(point: Point, points: T[], scale: number): T | null {
@@ -71,7 +71,7 @@ export function nearest<T extends { at: Point }>(point: Point, points: T[], scal
   return best;
 }
 
-/** A point drawn to points, else to lines on each axis; what holds it is lit. */
+/** A point snapped to points, else to lines on each axis; what holds it is lit. */
 export function pulled(point: Point, magnets: Magnets, scale: number): Point {
   const near = nearest(point, magnets.points, scale);
   if (near) {

@@ -1,6 +1,6 @@
-import { choices, select } from "../../scene/choices";
-import type { Session } from "../../scene/session";
-import { boxInside, type Point, toScreen, type View } from "../view";
+import { boxInside, type Point, toScreen, type View } from "../../studio/layerGeometry";
+import { select, selection } from "../../studio/selection";
+import type { Session } from "../../studio/session";
 import { darken, type Gesture, type Keys, lit } from "./gesture";
 
 /** Draw a frame on the empty stage: the layers it touches are selected; Shift adds them. */
@@ -13,7 +13,7 @@ export class Marquee implements Gesture {
     private readonly view: View,
     private readonly start: Point,
   ) {
-    this.before = choices().selected;
+    this.before = selection().selected;
   }
 
   move(screen: Point, keys: Keys) {
@@ -28,7 +28,7 @@ export class Marquee implements Gesture {
       return boxInside(arrays, frames.frame, (point) => toScreen(this.view, point), low, high);
     });
     const next = this.adds ? [...new Set([...this.before, ...touched])] : touched;
-    if (next.join() !== choices().selected.join()) select(...next);
+    if (next.join() !== selection().selected.join()) select(...next);
     frames.touch();
   }
 

@@ -1,9 +1,9 @@
-import type { Session } from "../../scene/session";
-import { anchorAt, type Point, stationsOf, toScene, type View } from "../view";
+import { anchorAt, type Point, stationsOf, toScene, type View } from "../../studio/layerGeometry";
+import type { Session } from "../../studio/session";
 import { type Keys, lit, Sending } from "./gesture";
 import { type Magnets, magnetic, magnetsOf, pulledAlong } from "./magnets";
 
-/** Drag layers: whole pixels, drawn to lines and to other layers, one axis with Shift. */
+/** Drag layers: whole pixels, snapped to lines and to other layers, one axis with Shift. */
 export class LayerDrag extends Sending {
   private readonly start: Point;
   private readonly frame: number;

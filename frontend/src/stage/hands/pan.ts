@@ -1,4 +1,4 @@
-import type { Point } from "../view";
+import type { Point } from "../../studio/layerGeometry";
 import type { Gesture } from "./gesture";
 
 /** Drag the view itself. */

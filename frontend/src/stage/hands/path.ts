@@ -1,6 +1,6 @@
 import type { Edit } from "../../api/client";
-import type { Session } from "../../scene/session";
-import { distance, type Point, toScene, type View } from "../view";
+import { distance, type Point, toScene, type View } from "../../studio/layerGeometry";
+import type { Session } from "../../studio/session";
 import { type Keys, lit, Sending, tidied } from "./gesture";
 import { type Magnets, magnetic, magnetsOf, pulled } from "./magnets";
 

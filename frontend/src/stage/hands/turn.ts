@@ -1,7 +1,7 @@
 import { row } from "../../api/arrays";
-import { choices } from "../../scene/choices";
-import type { Session } from "../../scene/session";
-import { anchorAt, commonBox, type Point, toScene, type View } from "../view";
+import { habits } from "../../studio/habits";
+import { anchorAt, commonBox, type Point, toScene, type View } from "../../studio/layerGeometry";
+import type { Session } from "../../studio/session";
 import { type Keys, lit, Sending } from "./gesture";
 
 const STEP = 15;
@@ -41,7 +41,7 @@ export class TurnDrag extends Sending {
     const goal = this.from + this.turned;
     const by = (keys.straight ? Math.round(goal / STEP) * STEP : Math.round(goal * 10) / 10) - this.from;
     lit.note = "turn";
-    const about = this.layers.length === 1 ? "own" : choices().about;
+    const about = this.layers.length === 1 ? "own" : habits().about;
     this.send({ edit: "turn_layers", layers: this.layers, frame: this.frame, by, about });
   }
 }

@@ -1,0 +1,178 @@
+import { Box, chakra, Flex, Text } from "@chakra-ui/react";
+import { CircleCheck, CircleDashed, TriangleAlert } from "lucide-react";
+import { useEffect } from "react";
+import type { Edit, Finding } from "../api/client";
+import { Pill } from "../parts/Pill";
+import { Popover } from "../parts/Popover";
+import { useScene } from "../studio/document";
+import { say } from "../studio/page";
+import { setPlayback } from "../studio/playback";
+import { select, selection, setSelection, useSelection } from "../studio/selection";
+import { useSession } from "../studio/session";
+import { timecode } from "../studio/times";
+import { useFindings } from "./useFindings";
+
+const FAILED = "The checks could not be made. They are made again after the next change.";
+
+const same = (a: Finding, b: Finding | null) => a.layer === b?.layer && a.check === b.check;
+
+/** What the checks find: a count, and a list that goes there, mends, or leaves it as it is. */
+export function ChecksMenu() {
+  const { findings, failed, soon } = useFindings();
+  const open = (findings ?? []).filter((one) => !one.left);
+  const shown = useSelection((state) => state.finding);
+  useEffect(() => {
+    // What is drawn of a finding is that of its newest figures, and goes with it.
+    if (!shown) return;
+    const now = open.find((one) => same(one, shown)) ?? null;
+    if (JSON.stringify(now) !== JSON.stringify(shown)) setSelection({ finding: now });
+  });
+  const count = open.length === 1 ? "1 finding" : `${open.length} findings`;
+  const words = failed ? "could not be made" : !findings ? "being made" : open.length ? count : "nothing found";
+  return (
+    <Popover
+      width="372px"
+      placement="bottom-end"
+      testId="checks"
+      trigger={
+        <Pill look={open.length ? "finding" : "bare"} label={`Checks: ${words}`} data-testid="checks-count">
+          {open.length ? (
+            <TriangleAlert size={14} />
+          ) : findings && !failed ? (
+            <CircleCheck size={15} />
+          ) : (
+            <CircleDashed size={15} />
+          )}
+          {open.length || null}
+        </Pill>
+      }
+    >
+      {() => (
+        <List
+          findings={findings ?? []}
+          words={failed ? FAILED : findings ? null : "The checks are being made…"}
+          soon={soon}
+        />
+      )}
+    </Popover>
+  );
+}
+
+interface ListProps {
+  findings: Finding[];
+  /** What stands in place of "nothing found" while that is not known. */
+  words: string | null;
+  soon: () => void;
+}
+
+function List({ findings, words, soon }: ListProps) {
+  const open = findings.filter((one) => !one.left);
+  const left = findings.filter((one) => one.left);
+  return (
+    <Box role="group" aria-label="Checks" maxHeight="60vh" overflowY="auto">
+      <Text fontWeight={700} mb="1.5">
+        Checks
+      </Text>
+      {!open.length && (
+        <Text color="quiet" mb="1">
+          {words ?? "Nothing found: coverage, sharpness, safe area, reading time and jumps are as they should be."}
+        </Text>
+      )}
+      {open.map((one) => (
+        <Item key={`${one.layer}.${one.check}`} finding={one} soon={soon} />
+      ))}
+      {left.length > 0 && (
+        <>
+          <Text fontWeight={650} fontSize="12px" color="quiet" mt="2.5" mb="1">
+            Left as they are
+          </Text>
+          {left.map((one) => (
+            <Item key={`${one.layer}.${one.check}`} finding={one} soon={soon} />
+          ))}
+        </>
+      )}
+    </Box>
+  );
+}
+
+/** A finding: its sentence goes to the layer and its first frame, and draws the figure on the stage. */
+function Item({ finding, soon }: { finding: Finding; soon: () => void }) {
+  const session = useSession();
+  const { scene } = useScene();
+  const shown = useSelection((state) => same(finding, state.finding));
+  const name = scene.layers?.find((layer) => layer.id === finding.layer)?.name ?? "";
+  const about = `${finding.check} of ${name}`;
+  const go = () => {
+    if (selection().selected.join() !== finding.layer) select(finding.layer);
+    session.frames.seek(finding.frame);
+    setSelection({ finding: finding.left ? null : finding });
+    setPlayback({ playing: false });
+  };
+  const keep = async (text: string, ...edits: Edit[]) => {
+    soon();
+    if (await session.edit(...edits)) say(text, true);
+  };
+  const leave = (on: boolean) =>
+    keep(on ? `Left the ${about} as it is.` : `The ${about} is checked again.`, {
+      edit: "leave_finding",
+      layer: finding.layer,
+      check: finding.check,
+      leave: on,
+    });
+  return (
+    <Box
+      role="group"
+      aria-label={about}
+      borderTopWidth="1px"
+      borderColor="edge"
+      py="1.5"
+      data-shown={shown ? "yes" : undefined}
+      opacity={finding.left ? 0.75 : 1}
+    >
+      <chakra.button
+        type="button"
+        display="block"
+        width="100%"
+        textAlign="left"
+        cursor="pointer"
+        borderRadius="8px"
+        px="1.5"
+        py="0.5"
+        bg={shown ? "finding" : undefined}
+        color={shown ? "findingInk" : undefined}
+        title="Go to its layer and first frame"
+        _hover={{ bg: "finding", color: "findingInk" }}
+        _focusVisible={{ outline: "2px solid", outlineColor: "act" }}
+        onClick={go}
+      >
+        <chakra.span fontWeight={650}>{finding.check}</chakra.span>
+        <chakra.span color={shown ? undefined : "quiet"}> · {timecode(finding.frame, scene)}</chakra.span>
+        <Text>{finding.sentence}</Text>
+      </chakra.button>
+      <Flex gap="1.5" mt="1" px="1.5">
+        {finding.left ? (
+          <Pill height="24px" px="2.5" fontSize="12px" onClick={() => void leave(false)}>
+            Check it again
+          </Pill>
+        ) : (
+          <>
+            {finding.edits.length > 0 && (
+              <Pill
+                look="act"
+                height="24px"
+                px="2.5"
+                fontSize="12px"
+                onClick={() => void keep(`Mended the ${about}.`, ...(finding.edits as unknown as Edit[]))}
+              >
+                Mend it
+              </Pill>
+            )}
+            <Pill height="24px" px="2.5" fontSize="12px" onClick={() => void leave(true)}>
+              Leave this one
+            </Pill>
+          </>
+        )}
+      </Flex>
+    </Box>
+  );
+}

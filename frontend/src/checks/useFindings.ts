@@ -1,0 +1,49 @@
+import { useQuery } from "@tanstack/react-query";
+import { useEffect, useState } from "react";
+import { api, type Finding, need } from "../api/client";
+import { pressing } from "../parts/press";
+import { useScene } from "../studio/document";
+import { useSession } from "../studio/session";
+
+/** How long the document must have been left alone before it is checked, in milliseconds: no drag is slowed by it. */
+const CALM = 500;
+
+/** The newest revision at which nothing is under way; `soon` lets the next one through without a wait. */
+function useRestingRevision(): [revision: number, soon: () => void] {
+  const { revision } = useScene();
+  const [resting, setResting] = useState(revision);
+  const [soon, setSoon] = useState(false);
+  useEffect(() => {
+    if (resting === revision) return;
+    let timer = 0;
+    const rest = () => {
+      if (pressing()) {
+        timer = window.setTimeout(rest, CALM);
+        return;
+      }
+      setSoon(false);
+      setResting(revision);
+    };
+    timer = window.setTimeout(rest, soon ? 0 : CALM);
+    return () => window.clearTimeout(timer);
+  }, [revision, resting, soon]);
+  return [resting, () => setSoon(true)];
+}
+
+/**
+ * What the checks find in the scene, null while that is not known; what was found in the revision before stays until the
+ * next is known. `failed` says that it could not be found out.
+ */
+export function useFindings(): { findings: Finding[] | null; failed: boolean; soon: () => void } {
+  const session = useSession();
+  const [revision, soon] = useRestingRevision();
+  const path = { scene_id: session.sceneId };
+  const { data, isError } = useQuery({
+    queryKey: ["checks", session.sceneId, revision],
+    queryFn: () => need(api.GET("/api/scenes/{scene_id}/checks", { params: { path } })),
+    placeholderData: (before) => before,
+    staleTime: Number.POSITIVE_INFINITY,
+    gcTime: 10_000,
+  });
+  return { findings: (data as Finding[] | undefined) ?? null, failed: isError, soon };
+}

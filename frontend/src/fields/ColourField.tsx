@@ -1,0 +1,83 @@
+import { chakra } from "@chakra-ui/react";
+import { useEffect, useRef } from "react";
+import { useSession } from "../studio/session";
+import { NumberField } from "./NumberField";
+import { remember, Swatches } from "./Swatches";
+
+const two = (n: number) => Math.round(n).toString(16).padStart(2, "0");
+const rgb = (rgba: number[]) => `#${rgba.slice(0, 3).map(two).join("")}`;
+
+interface Props {
+  label: string;
+  numbers: () => number[] | null;
+  set: (value: string, keep: boolean) => unknown;
+  disabled?: boolean;
+}
+
+/** A colour with its alpha, the recent ones, and those of the scene. */
+export function ColourField({ label, numbers, set, disabled }: Props) {
+  const session = useSession();
+  const swatch = useRef<HTMLInputElement>(null);
+  const take = (colour: string) => {
+    remember(colour);
+    set(colour, true);
+  };
+
+  useEffect(() => {
+    const field = swatch.current!;
+    const paint = () => {
+      const now = numbers();
+      if (now && document.activeElement !== field && field.value !== rgb(now)) field.value = rgb(now);
+    };
+    paint();
+    const kept = () => take(`${field.value}${two(numbers()?.[3] ?? 255)}`);
+    field.addEventListener("change", kept);
+    const stop = session.frames.subscribeCalmly(paint);
+    return () => {
+      field.removeEventListener("change", kept);
+      stop();
+    };
+  });
+
+  const alpha = (value: number) => `${rgb(numbers() ?? [0, 0, 0])}${two(Math.min(Math.max(value, 0), 100) * 2.55)}`;
+  return (
+    <>
+      <chakra.input
+        ref={swatch}
+        type="color"
+        aria-label={label}
+        disabled={disabled}
+        width="57px"
+        height="23px"
+        padding="2px"
+        borderWidth="1px"
+        borderColor="edge"
+        borderRadius="7px"
+        bg="well"
+        cursor="pointer"
+        onInput={(event) => set(`${event.currentTarget.value}${two(numbers()?.[3] ?? 255)}`, false)}
+      />
+      <NumberField
+        label={`${label} alpha`}
+        unit="%"
+        width="57px"
+        disabled={disabled}
+        read={() => {
+          const now = numbers();
+          return now ? Math.round(now[3] / 2.55) : null;
+        }}
+        attempt={(value) => set(alpha(value), false)}
+        keep={(value) => set(alpha(value), true)}
+      />
+      <Swatches
+        label={label}
+        disabled={disabled}
+        value={() => {
+          const now = numbers() ?? [0, 0, 0, 255];
+          return `${rgb(now)}${two(now[3])}`;
+        }}
+        set={take}
+      />
+    </>
+  );
+}

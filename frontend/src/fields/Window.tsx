@@ -1,0 +1,41 @@
+import { Dialog, Portal } from "@chakra-ui/react";
+import { X } from "lucide-react";
+import { Pill } from "../parts/Pill";
+import { setPage, usePage, type Dialog as Which } from "../studio/page";
+
+interface Props {
+  name: Which;
+  title: string;
+  width: string;
+  children: React.ReactNode;
+}
+
+/** A window over the main view, open while the choice says so. */
+export function Window({ name, title, width, children }: Props) {
+  const open = usePage((state) => state.dialog === name);
+  return (
+    <Dialog.Root
+      open={open}
+      onOpenChange={(change) => setPage({ dialog: change.open ? name : null })}
+      lazyMount
+      unmountOnExit
+    >
+      <Portal>
+        <Dialog.Backdrop />
+        <Dialog.Positioner>
+          <Dialog.Content bg="paper" color="ink" maxWidth={width} borderRadius="16px" data-testid={`${name}-dialog`}>
+            <Dialog.Header pb="1">
+              <Dialog.Title fontSize="16px">{title}</Dialog.Title>
+            </Dialog.Header>
+            <Dialog.Body pb="5">{children}</Dialog.Body>
+            <Dialog.CloseTrigger asChild>
+              <Pill look="bare" label="Close" position="absolute" top="3" right="3">
+                <X size={16} />
+              </Pill>
+            </Dialog.CloseTrigger>
+          </Dialog.Content>
+        </Dialog.Positioner>
+      </Portal>
+    </Dialog.Root>
+  );
+}

@@ -1,0 +1,18 @@
+import type { LucideIcon } from "lucide-react";
+import type { ComponentType } from "react";
+import type { Layer, Scene } from "../../api/client";
+
+/** What a kind of layer is on screen. */
+export interface LayerKind {
+  /** The kind as the document has it. */
+  kind: string;
+  icon: LucideIcon;
+  /** What a layer of this kind is called. */
+  name: (layer: Layer) => string;
+  /** Its own part of the panel. */
+  Block?: ComponentType<{ layer: Layer }>;
+  /** Whether that part stands right after the anchor, and not at the end. */
+  first?: boolean;
+  /** On the shelf: what it is called there, and a new one's content. */
+  added?: { label: string; makes: (scene: Scene) => Record<string, unknown> };
+}

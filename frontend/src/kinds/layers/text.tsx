@@ -1,0 +1,119 @@
+import { chakra, Flex } from "@chakra-ui/react";
+import { Type } from "lucide-react";
+import type { Layer } from "../../api/client";
+import { Block } from "../../fields/Block";
+import { useDraft } from "../../parts/draft";
+import { Select } from "../../parts/Select";
+import { useFacts } from "../../studio/document";
+import { useSession } from "../../studio/session";
+import type { LayerKind } from "./kind";
+
+type TextContent = Extract<Layer["content"], { kind?: "text" }>;
+
+/** The words of a text layer, its font and alignment. */
+function TextBlock({ layer }: { layer: Layer }) {
+  const content = layer.content as TextContent;
+  const facts = useFacts();
+  const session = useSession();
+  const set = (path: string, value: unknown) =>
+    session.edit({ edit: "set_content", layer: layer.id!, path, value: value as never });
+  const font = content.font!;
+  const family = facts.fonts.find((one) => one.name === font.family);
+  const weights = family ? range(family.lightest, family.heaviest) : [font.weight];
+  const choose = (name: string) => {
+    const next = facts.fonts.find((one) => one.name === name)!;
+    const weight = Math.min(Math.max(font.weight, next.lightest), next.heaviest);
+    void set("font", { family: name, weight, italic: font.italic && next.italic });
+  };
+  return (
+    <Block
+      name="Text"
+      beside={
+        family?.italic && (
+          <chakra.label display="inline-flex" gap="1.5" alignItems="center" ml="auto">
+            <input
+              type="checkbox"
+              checked={font.italic}
+              onChange={(event) => void set("font", { ...font, italic: event.target.checked })}
+            />
+            Italic
+          </chakra.label>
+        )
+      }
+    >
+      <Words layer={layer} text={content.text} keep={(text) => set("text", text)} />
+      <Flex gap="1.5" mt="1.5">
+        <Select label="Font" value={font.family} onChange={choose} options={facts.fonts.map((one) => one.name)} />
+        <Select
+          label="Weight"
+          value={String(font.weight)}
+          onChange={(value) => void set("font", { ...font, weight: Number(value) })}
+          options={[...new Set([...weights, font.weight])].sort((a, b) => a - b).map(String)}
+          width="74px"
+        />
+        <Select
+          label="Alignment"
+          value={content.align ?? "left"}
+          onChange={(value) => void set("align", value)}
+          options={["left", "centre", "right"]}
+          width="78px"
+        />
+      </Flex>
+    </Block>
+  );
+}
+
+interface WordsProps {
+  layer: Layer;
+  text: string;
+  keep: (text: string) => Promise<boolean>;
+}
+
+/** The words themselves: shown on the stage while they are typed, taken by Ctrl or Cmd Enter or by leaving them. */
+function Words({ layer, text, keep }: WordsProps) {
+  const session = useSession();
+  const { props } = useDraft<HTMLTextAreaElement>({
+    shown: () => text,
+    take: keep,
+    tried: (value) => {
+      if (value.trim()) session.try([{ edit: "set_content", layer: layer.id!, path: "text", value: value as never }]);
+    },
+    dropped: () => session.cancel(),
+    lines: true,
+  });
+  return (
+    <chakra.textarea
+      {...props}
+      aria-label="Text"
+      rows={Math.min(text.split("\n").length, 6)}
+      width="100%"
+      bg="well"
+      borderWidth="1px"
+      borderColor="edge"
+      borderRadius="8px"
+      px="2"
+      py="1"
+      disabled={layer.locked}
+      _invalid={{ borderColor: "anchorInk" }}
+    />
+  );
+}
+
+const range = (from: number, to: number) => Array.from({ length: (to - from) / 100 + 1 }, (_, i) => from + i * 100);
+
+export const text: LayerKind = {
+  kind: "text",
+  icon: Type,
+  name: () => "text",
+  Block: TextBlock,
+  first: true,
+  added: {
+    label: "Text",
+    makes: ({ height }) => ({
+      kind: "text",
+      text: "New title",
+      align: "centre",
+      size: { rest: Math.max(Math.round(height / 9), 8), keys: [] },
+    }),
+  },
+};

@@ -1,0 +1,228 @@
+import { Box, Flex, Text } from "@chakra-ui/react";
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useEffect, useState } from "react";
+import { Group, Panel as Part, Separator, useDefaultLayout } from "react-resizable-panels";
+import { useParams } from "react-router";
+import { api, need } from "../api/client";
+import { renewedWords } from "../api/renew";
+import { EasingDialog } from "../easing/EasingDialog";
+import { ExportDialog } from "../export/ExportDialog";
+import { Message } from "../fields/Message";
+import { HistoryDialog } from "../history/HistoryDialog";
+import { EditValuesDialog } from "../lanes/EditValuesDialog";
+import { Lanes } from "../lanes/Lanes";
+import { ExplainDialog } from "../panel/ExplainDialog";
+import { Panel } from "../panel/Panel";
+import { FloatMenu } from "../parts/FloatMenu";
+import { PoseStrip } from "../poses/PoseStrip";
+import { LEAST, ONE_LINE, useStripRoom } from "../poses/useStripRoom";
+import { useAddPicture } from "../shelf/pictures";
+import { Shelf } from "../shelf/Shelf";
+import { Stage } from "../stage/Stage";
+import { useScene } from "../studio/document";
+import { say, setPage } from "../studio/page";
+import { setPlayback, usePlayback } from "../studio/playback";
+import { play } from "../studio/player";
+import { recall, remember, remembered } from "../studio/sceneMemory";
+import { select, selection, setSelection, useSelection } from "../studio/selection";
+import { Session, SessionContext, useSession } from "../studio/session";
+import { setViewport } from "../studio/viewport";
+import { openViewSettings } from "../studio/viewSettings";
+import { Compare } from "../variants/Compare";
+import { KeysDialog } from "./KeysDialog";
+import { useKeyboard } from "./keyboard";
+import { TopBar } from "./TopBar";
+
+/** Opens a scene: its document and first frames, then the main view. */
+export function ScenePage() {
+  const { sceneId = "" } = useParams();
+  const cache = useQueryClient();
+  const [session, setSession] = useState<Session | null>(null);
+  const [fault, setFault] = useState("");
+
+  useEffect(() => {
+    const opening = new Session(sceneId, cache);
+    let gone = false;
+    const asked = new URLSearchParams(location.search);
+    setSelection({ selected: [], keys: [], renaming: null, editing: null, pathKey: null, finding: null });
+    setPlayback({ playing: false });
+    setViewport({ zoom: null, centre: null });
+    setPage({ said: null, dialog: null, drawer: null });
+    const memory = remembered(sceneId);
+    let forget = () => {};
+    recall(memory);
+    openViewSettings(sceneId);
+    need(api.GET("/api/scenes/{scene_id}", { params: { path: { scene_id: sceneId } } }))
+      .then(async (answer) => {
+        const frame = asked.has("frame") ? Number(asked.get("frame")) || 0 : memory.frame;
+        await opening.frames.open(answer.scene.length, frame);
+        if (gone) return;
+        cache.setQueryData(opening.key, answer);
+        opening.tidy();
+        forget = remember(sceneId, opening.frames);
+        const layer = asked.get("layer");
+        if (layer && answer.scene.layers?.some((one) => one.id === layer)) select(layer);
+        setSession(opening);
+        const renewed = renewedWords();
+        if (renewed) say(renewed);
+      })
+      .catch((error) => setFault((error as Error).message));
+    return () => {
+      gone = true;
+      forget();
+      opening.close();
+      setSession(null);
+    };
+  }, [sceneId, cache]);
+
+  if (fault) return <Text p="8">{fault}</Text>;
+  if (!session) return <Text p="8">Opening the scene…</Text>;
+  return (
+    <SessionContext.Provider value={session}>
+      <MainView />
+    </SessionContext.Provider>
+  );
+}
+
+function MainView() {
+  const session = useSession();
+  const { scene, project } = useScene();
+  const playing = usePlayback((state) => state.playing);
+  useKeyboard(session);
+  useEffect(() => (playing ? play(session) : undefined), [playing, session]);
+  useAddress(session.sceneId);
+  const { data: projects } = useQuery({ queryKey: ["projects"], queryFn: () => need(api.GET("/api/projects")) });
+  const name = projects?.find((one) => one.id === project)?.name ?? "Project";
+  useEffect(() => {
+    document.title = `${scene.name} · ${name} · Mudskipper`;
+  }, [scene.name, name]);
+  const strip = useStripRoom();
+  const rows = useDefaultLayout({ id: "mudskipper.rows.4", storage: localStorage });
+  const columns = useDefaultLayout({ id: "mudskipper.columns.2", storage: localStorage });
+  return (
+    <Flex direction="column" height="100vh" overflow="hidden">
+      <TopBar project={name} />
+      <Group orientation="horizontal" style={{ flex: 1, minHeight: 0 }} {...columns}>
+        <Part id="work-part" minSize={400}>
+          <Group orientation="vertical" style={{ height: "100%" }} {...rows}>
+            <Part id="upper-part" minSize={180} defaultSize="60">
+              <Flex height="100%">
+                <Shelf />
+                <Box flex="1" minWidth="0">
+                  <DropStage />
+                </Box>
+              </Flex>
+            </Part>
+            <Grip label="Height of the pose strip" row />
+            <Part
+              id="poses-part"
+              panelRef={strip}
+              collapsible
+              collapsedSize={ONE_LINE}
+              minSize={LEAST}
+              maxSize={150}
+              defaultSize={ONE_LINE}
+            >
+              <PoseStrip />
+            </Part>
+            <Grip label="Height of the lanes" row />
+            <Part id="lanes-part" minSize={90}>
+              <Lanes />
+            </Part>
+          </Group>
+        </Part>
+        <Grip label="Width of the panel" />
+        <Part id="panel-part" minSize={290} maxSize={480} defaultSize={306}>
+          <Panel />
+        </Part>
+      </Group>
+      <ExportDialog />
+      <KeysDialog />
+      <ExplainDialog />
+      <EditValuesDialog />
+      <HistoryDialog />
+      <EasingDialog />
+      <FloatMenu />
+      <Message undo={() => void session.undo()} make={(edits) => void session.edit(...edits)} />
+    </Flex>
+  );
+}
+
+function Grip({ label, row }: { label: string; row?: boolean }) {
+  return (
+    <Box
+      asChild
+      bg="edge"
+      width={row ? "100%" : "3px"}
+      height={row ? "3px" : "100%"}
+      _hover={{ bg: "act" }}
+      _focusVisible={{ bg: "act", outline: "none" }}
+    >
+      <Separator aria-label={label} />
+    </Box>
+  );
+}
+
+/** The stage takes pictures that are dropped on it. */
+function DropStage() {
+  const addPicture = useAddPicture();
+  const [over, setOver] = useState(false);
+  return (
+    <Box
+      height="100%"
+      position="relative"
+      onDragOver={(event) => {
+        event.preventDefault();
+        setOver(true);
+      }}
+      onDragLeave={() => setOver(false)}
+      onDrop={(event) => {
+        event.preventDefault();
+        setOver(false);
+        void addPicture([...event.dataTransfer.files]);
+      }}
+    >
+      <Stage />
+      <Compare />
+      {over && (
+        <Flex
+          position="absolute"
+          inset="3"
+          borderWidth="2px"
+          borderStyle="dashed"
+          borderColor="act"
+          borderRadius="14px"
+          bg="actWash"
+          opacity={0.9}
+          align="center"
+          justify="center"
+          pointerEvents="none"
+        >
+          <Text fontWeight={650}>Drop pictures to add them as layers</Text>
+        </Flex>
+      )}
+    </Box>
+  );
+}
+
+/** Keeps the address pointing at the frame and layer, so that a reload or a link comes back to them. */
+function useAddress(sceneId: string) {
+  const session = useSession();
+  useEffect(() => {
+    let timer = 0;
+    const write = () => {
+      window.clearTimeout(timer);
+      timer = window.setTimeout(() => {
+        const { selected } = selection();
+        const query = new URLSearchParams({ frame: String(session.frames.frame) });
+        if (selected.length === 1) query.set("layer", selected[0]);
+        history.replaceState(history.state, "", `/scene/${sceneId}?${query}`);
+      }, 250);
+    };
+    const stops = [session.frames.subscribe(write), useSelection.subscribe(write)];
+    return () => {
+      window.clearTimeout(timer);
+      for (const stop of stops) stop();
+    };
+  }, [session, sceneId]);
+}

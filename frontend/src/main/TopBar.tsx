@@ -1,0 +1,285 @@
+import { chakra, Flex, Text } from "@chakra-ui/react";
+import { Ellipsis, History, Keyboard, Pause, Play, Redo2, Repeat, SkipBack, SkipForward, Undo2 } from "lucide-react";
+import { useEffect, useState } from "react";
+import { Link } from "react-router";
+import { ChecksMenu } from "../checks/ChecksMenu";
+import { TimeField } from "../fields/TimeField";
+import { NightSwitch } from "../parts/NightSwitch";
+import { Pill } from "../parts/Pill";
+import { Popover } from "../parts/Popover";
+import { Select } from "../parts/Select";
+import { useScene } from "../studio/document";
+import { setPage, usePage } from "../studio/page";
+import { setPlayback, usePlayback } from "../studio/playback";
+import { setSceneView, useSceneView } from "../studio/sceneView";
+import { useSession } from "../studio/session";
+import { timecode } from "../studio/times";
+import { setViewport, useViewport } from "../studio/viewport";
+import { fit, zoomToSelection } from "../studio/zoom";
+import { ViewMenu } from "./ViewMenu";
+
+const ZOOMS: [string, string][] = [
+  ["fit", "Fit"],
+  ["0.25", "25 %"],
+  ["0.5", "50 %"],
+  ["1", "100 %"],
+  ["2", "200 %"],
+  ["4", "400 %"],
+  ["8", "800 %"],
+  ["16", "1600 %"],
+  ["selection", "Selection"],
+];
+
+/** Project and scene, history, transport, view and export. */
+export function TopBar({ project }: { project: string }) {
+  const session = useSession();
+  const { scene, undo, redo } = useScene();
+  const playing = usePlayback((state) => state.playing);
+  const loop = usePlayback((state) => state.loop);
+  const connected = usePage((state) => state.connected);
+  const narrow = useNarrow();
+  return (
+    <Flex
+      as="header"
+      height="44px"
+      flex="none"
+      align="center"
+      gap="2"
+      px="3.5"
+      borderBottomWidth="1px"
+      borderColor="edge"
+      bg="paper"
+    >
+      <Flex align="center" gap="2" flex="1" minWidth="0">
+        <Link to="/">
+          <Text as="span" fontWeight={800} fontSize="17px" color="act" letterSpacing="-0.01em">
+            mudskipper
+          </Text>
+        </Link>
+        {!narrow && (
+          <Text color="quiet" truncate flexShrink={1} minWidth="20px">
+            <Link to="/">{project}</Link>
+          </Text>
+        )}
+        <Text color="ink" fontWeight={700} truncate flexShrink={narrow ? 1 : 0} maxWidth="140px" title={scene.name}>
+          › {scene.name}
+        </Text>
+        <Pill
+          label={undo ? `Undo: ${undo}` : "Nothing to undo"}
+          px="2"
+          disabled={!undo}
+          onClick={() => void session.undo()}
+          flexShrink={0}
+          data-testid="undo"
+        >
+          <Undo2 size={14} />
+        </Pill>
+        <Pill
+          label={redo ? `Redo: ${redo}` : "Nothing to redo"}
+          px="2"
+          disabled={!redo}
+          onClick={() => void session.redo()}
+          flexShrink={0}
+          data-testid="redo"
+        >
+          <Redo2 size={14} />
+        </Pill>
+        <Pill label="History of this scene" look="bare" flexShrink={0} onClick={() => setPage({ dialog: "history" })}>
+          <History size={15} />
+        </Pill>
+        {!connected && (
+          <Text
+            title="Line lost, reconnecting…"
+            truncate
+            minWidth="24px"
+            bg="finding"
+            color="findingInk"
+            borderRadius="full"
+            px="2.5"
+            fontSize="12px"
+          >
+            Line lost, reconnecting…
+          </Text>
+        )}
+      </Flex>
+      <Flex align="center" gap="1.5">
+        <Pill px="2" label="One frame back (,)" onClick={() => session.frames.seek(session.frames.frame - 1)}>
+          <SkipBack size={13} />
+        </Pill>
+        <Pill
+          look="ink"
+          width="80px"
+          onClick={() => setPlayback({ playing: !playing })}
+          title="Play or pause (Space)"
+          data-testid="play"
+        >
+          {playing ? <Pause size={13} /> : <Play size={13} />} {playing ? "Pause" : "Play"}
+        </Pill>
+        <Pill px="2" label="One frame on (.)" onClick={() => session.frames.seek(session.frames.frame + 1)}>
+          <SkipForward size={13} />
+        </Pill>
+        <PlayheadField />
+        <chakra.span color="quiet" whiteSpace="nowrap">
+          / {timecode(scene.length, scene)}
+        </chakra.span>
+        {!narrow && <Speed />}
+        <Pill
+          look={loop ? "on" : "plain"}
+          label="Loop (L)"
+          px="2"
+          aria-pressed={loop}
+          onClick={() => setPlayback({ loop: !loop })}
+        >
+          <Repeat size={13} />
+        </Pill>
+        {!narrow && <PlayOver />}
+      </Flex>
+      <Flex align="center" gap="1.5" flex="1" justify="flex-end">
+        {!narrow && <Zoom />}
+        <ViewMenu />
+        <ChecksMenu />
+        {narrow ? (
+          <More />
+        ) : (
+          <>
+            <KeysButton />
+            <NightSwitch />
+          </>
+        )}
+        <Pill look="act" onClick={() => setPage({ dialog: "export" })}>
+          Export
+        </Pill>
+      </Flex>
+    </Flex>
+  );
+}
+
+const NARROW = "(max-width: 1279px)";
+
+/** Whether the window is too narrow for the whole bar. */
+function useNarrow(): boolean {
+  const [narrow, set] = useState(() => matchMedia(NARROW).matches);
+  useEffect(() => {
+    const media = matchMedia(NARROW);
+    const hear = () => set(media.matches);
+    media.addEventListener("change", hear);
+    return () => media.removeEventListener("change", hear);
+  }, []);
+  return narrow;
+}
+
+/** What a narrow window has no room for. */
+function More() {
+  return (
+    <Popover
+      width="250px"
+      placement="bottom-end"
+      testId="more"
+      trigger={
+        <Pill label="More: speed, range, zoom, theme, keys" look="bare">
+          <Ellipsis size={16} />
+        </Pill>
+      }
+    >
+      {(close) => (
+        <Flex direction="column" gap="1.5">
+          {(
+            [
+              ["Speed", Speed],
+              ["Play over", PlayOver],
+              ["Zoom", Zoom],
+              ["Theme", NightSwitch],
+            ] as const
+          ).map(([label, Control]) => (
+            <Flex key={label} align="center" justify="space-between">
+              <Text>{label}</Text>
+              <Control />
+            </Flex>
+          ))}
+          <Flex align="center" justify="space-between" onClick={close}>
+            <Text>Keys and gestures</Text>
+            <KeysButton />
+          </Flex>
+        </Flex>
+      )}
+    </Popover>
+  );
+}
+
+function Speed() {
+  const speed = usePlayback((state) => state.speed);
+  return (
+    <Select
+      label="Speed"
+      width="70px"
+      value={String(speed)}
+      onChange={(value) => setPlayback({ speed: Number(value) })}
+      options={[
+        ["1", "full"],
+        ["0.5", "half"],
+        ["0.25", "quarter"],
+      ]}
+    />
+  );
+}
+
+function PlayOver() {
+  const loopOver = useSceneView((state) => state.loopOver);
+  return (
+    <Select
+      label="Play over"
+      width="76px"
+      value={loopOver}
+      onChange={(value) => setSceneView({ loopOver: value as typeof loopOver })}
+      options={[
+        ["all", "all"],
+        ["span", "span"],
+        ["keys", "keys"],
+        ["range", "range"],
+      ]}
+    />
+  );
+}
+
+function Zoom() {
+  const session = useSession();
+  const zoom = useViewport((state) => state.zoom);
+  const known = zoom === null ? "fit" : String(zoom);
+  const zooms = ZOOMS.some(([value]) => value === known)
+    ? ZOOMS
+    : [...ZOOMS, [known, `${Math.round(zoom! * 100)} %`] as [string, string]];
+  return (
+    <Select
+      label="Zoom"
+      width="72px"
+      value={known}
+      options={zooms}
+      onChange={(value) => {
+        if (value === "fit") fit();
+        else if (value === "selection") zoomToSelection(session);
+        else setViewport({ zoom: Number(value) });
+      }}
+    />
+  );
+}
+
+function KeysButton() {
+  return (
+    <Pill label="Keys and gestures (?)" look="bare" onClick={() => setPage({ dialog: "keys" })}>
+      <Keyboard size={15} />
+    </Pill>
+  );
+}
+
+/** The playhead's time, painted by itself; type a time to go there. */
+function PlayheadField() {
+  const session = useSession();
+  return (
+    <TimeField
+      label="Playhead"
+      frame={() => session.frames.frame}
+      width="58px"
+      keep={(to) => session.frames.seek(to)}
+    />
+  );
+}

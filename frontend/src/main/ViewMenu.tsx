@@ -1,0 +1,130 @@
+import { Box, Flex, Text } from "@chakra-ui/react";
+import { Grid3x3, X } from "lucide-react";
+import { NumberField } from "../fields/NumberField";
+import { Pill } from "../parts/Pill";
+import { Popover } from "../parts/Popover";
+import { Select } from "../parts/Select";
+import { Switch } from "../parts/Switch";
+import { useScene } from "../studio/document";
+import { STATIONS } from "../studio/layerGeometry";
+import { setTools, useTools } from "../studio/tools";
+import { setViewSettings, useViewSettings, type ViewSettings } from "../studio/viewSettings";
+
+const SWITCHES: [keyof ViewSettings, string][] = [
+  ["mark", "Anchor's mark"],
+  ["path", "Motion path"],
+  ["speed", "Speed as thickness"],
+  ["ghosts", "Ghosts of the poses beside"],
+  ["safe", "Title-safe and action-safe"],
+  ["thirds", "Thirds"],
+  ["centre", "Centre lines"],
+  ["grid", "Pixel grid from 800 %"],
+  ["outlines", "Outlines only"],
+  ["rulers", "Rulers and guides"],
+];
+
+/** What is drawn over and around the picture; remembered for each scene. */
+export function ViewMenu() {
+  return (
+    <Popover
+      width="270px"
+      placement="bottom-end"
+      testId="view-menu"
+      trigger={
+        <Pill title="What is drawn over the picture">
+          <Grid3x3 size={13} /> Guides
+        </Pill>
+      }
+    >
+      {() => (
+        <>
+          <Choices />
+        </>
+      )}
+    </Popover>
+  );
+}
+
+function Choices() {
+  const look = useViewSettings();
+  const magnet = useTools((state) => state.magnet);
+  return (
+    <Flex direction="column" gap="1">
+      {SWITCHES.map(([name, text]) => (
+        <Switch key={name} text={text} on={look[name] === true} set={(on) => setViewSettings({ [name]: on })} />
+      ))}
+      <Switch text="Magnet" on={magnet} set={(on) => setTools({ magnet: on })} />
+      <Flex align="center" gap="2" mt="1.5">
+        <Text flex="1">Path of</Text>
+        <Select
+          label="Path of"
+          width="130px"
+          value={look.follow}
+          options={["anchor", ...Object.keys(STATIONS)]}
+          onChange={(follow) => setViewSettings({ follow })}
+        />
+      </Flex>
+      <Flex align="center" gap="2">
+        <Text flex="1">Surround</Text>
+        <Select
+          label="Surround"
+          width="130px"
+          value={look.surround}
+          options={[
+            ["light", "light grey"],
+            ["mid", "mid grey"],
+            ["dark", "dark grey"],
+          ]}
+          onChange={(surround) => setViewSettings({ surround: surround as ViewSettings["surround"] })}
+        />
+      </Flex>
+      {look.rulers && <Guides />}
+    </Flex>
+  );
+}
+
+/** Guides by number, for hands that do not drag them out of the rulers. */
+function Guides() {
+  const guides = useViewSettings((state) => state.guides);
+  const { scene } = useScene();
+  const set = (axis: "x" | "y", list: number[]) => setViewSettings({ guides: { ...guides, [axis]: list } });
+  return (
+    <Box mt="1">
+      <Text color="quiet" fontSize="12px" mb="1">
+        Guides: drag them out of the rulers, or add them here.
+      </Text>
+      {(["x", "y"] as const).map((axis) => (
+        <Flex key={axis} wrap="wrap" gap="1" mb="1" align="center">
+          {guides[axis].map((at, i) => (
+            <Flex key={`${axis}${i}`} align="center">
+              <NumberField
+                label={`Guide ${axis} ${i + 1}`}
+                unit={axis}
+                width="62px"
+                read={() => at}
+                keep={(value) => set(axis, guides[axis].with(i, value))}
+              />
+              <Pill
+                look="bare"
+                label={`Take guide ${axis} ${i + 1} away`}
+                height="22px"
+                px="0.5"
+                onClick={() => set(axis, guides[axis].toSpliced(i, 1))}
+              >
+                <X size={12} />
+              </Pill>
+            </Flex>
+          ))}
+          <Pill
+            height="23px"
+            px="2"
+            fontSize="12px"
+            onClick={() => set(axis, [...guides[axis], Math.round((axis === "x" ? scene.width : scene.height) / 2)])}
+          >
+            + {axis === "x" ? "upright" : "level"}
+          </Pill>
+        </Flex>
+      ))}
+    </Box>
+  );
+}

@@ -1,0 +1,317 @@
+import { useEffect, useRef } from "react";
+import { useHotkeys } from "react-hotkeys-hook";
+import { copyKeys, deleteKeys, moveKeys, pasteKeys } from "../keys/keys";
+import { inOverlay, toRegion } from "../parts/focus";
+import { cancelPress, pressing } from "../parts/press";
+import { keyPose } from "../poses/AddPose";
+import { duplicate } from "../studio/duplicate";
+import { editText, isText } from "../studio/editText";
+import { anchorAt, STATIONS } from "../studio/layerGeometry";
+import { say, setPage } from "../studio/page";
+import { playback, setPlayback } from "../studio/playback";
+import { sceneView, setSceneView } from "../studio/sceneView";
+import { select, selection, setSelection } from "../studio/selection";
+import type { Session } from "../studio/session";
+import { setTools, tools } from "../studio/tools";
+import { poseFrames } from "../studio/tracks";
+import { setViewport } from "../studio/viewport";
+import { fit, zoomBy, zoomToSelection } from "../studio/zoom";
+import { takenElsewhere, undoesText } from "./keysHeard";
+
+/** Every key and gesture, as the list behind `?` tells them. */
+export const KEYS: [string, string][] = [
+  ["Space", "Play or pause"],
+  [", and .", "One frame back, one frame on (Shift: ten)"],
+  ["[ and ]", "Previous and next pose of the selected layer"],
+  ["Home, End", "First and last frame"],
+  ["1, 2, 3", "Full, half and quarter speed"],
+  ["L", "Loop"],
+  ["K", "Key the pose: the chosen properties of the selected layers, here"],
+  ["{ and }", "Previous and next beat"],
+  ["B", "A beat at the playhead, also while playing"],
+  ["Shift + Home, Shift + End", "Start and end of the range that is looped, at the playhead"],
+  ["Alt + ← →", "Move the selected keys by a frame (Shift: ten)"],
+  ["Ctrl/Cmd C, V", "Copy the selected keys; paste them at the playhead, on the selected layers"],
+  ["E, Y", "Edit the values, the easing of the selected keys"],
+  ["X", "Split the selected layers at the playhead"],
+  ["S", "Solo the selected layers; again: all"],
+  ["Alt while dragging a span", "Slip its keys under it"],
+  ["Ctrl/Cmd wheel on the lanes", "Widen them about the pointer; Shift and the wheel go along"],
+  ["Arrows", "Nudge the selected layers by 1 px (Shift: 10)"],
+  ["N, Shift + N", "Select the next layer, the one before; Tab walks the page"],
+  ["Enter, or a double click", "Edit the selected text where it stands; Ctrl/Cmd Enter takes, Esc gives back"],
+  ["F2", "Rename the selected layer"],
+  ["F6, Shift + F6", "On to the next part of the page, back to the one before: stage, panel, poses, lanes, …"],
+  ["Q held, drag", "Move the anchor, the picture stays put"],
+  ["W held, drag", "Slide the picture under its anchor, which stays put"],
+  ["Q + digit of the number pad", "The anchor to the station in that place"],
+  ["Q or W held, arrows", "Nudge the anchor, or slide the picture under it, by 1 px (Shift: 10)"],
+  ["Handles of the box", "Scale, or size, about the anchor (Shift: in proportion)"],
+  ["The ring outside the box", "Turn; turns are counted (Shift: steps of 15°)"],
+  ["Drag on the empty stage", "Select what the frame touches (Shift adds)"],
+  ["Keys of the path", "Drag them; click one for its handles (Alt: one handle alone)"],
+  ["Ctrl/Cmd while dragging", "Let go of the magnet"],
+  ["Shift while dragging", "One axis only"],
+  ["M", "Magnet on or off"],
+  ["Ctrl/Cmd A", "Select every layer that is not locked"],
+  ["Esc", "Give a gesture back; then: select nothing"],
+  ["Enter, Esc on a recipe", "Take it, or go back to the recipes"],
+  ["Enter, Esc in a field", "Take what was typed, or give it back; then the stage has the keyboard"],
+  ["Delete", "Delete the selected keys, else the selected layers"],
+  ["Ctrl/Cmd D", "Duplicate the selected layers"],
+  ["Ctrl/Cmd Z, Ctrl/Cmd Shift Z", "Undo, redo"],
+  [
+    "In a number",
+    "Drag to scrub; type a sum, or +10, *1.5; ↑ ↓ step (Shift ×10, Alt ×0.1); Enter takes; Esc gives back",
+  ],
+  ["Ctrl/Cmd wheel, + and −", "Zoom about the pointer, about the middle of the view"],
+  ["0, 9, Z", "Fit the scene; 100 %; zoom to the selection"],
+  ["Wheel, middle button, H held", "Pan"],
+];
+
+const PAD = Object.keys(STATIONS);
+const NUMPAD: Record<string, string> = Object.fromEntries(
+  [7, 8, 9, 4, 5, 6, 1, 2, 3].map((digit, i) => [`Numpad${digit}`, PAD[i]]),
+);
+
+/** The whole of the main view by keyboard. */
+export function useKeyboard(session: Session) {
+  const { frames } = session;
+  const on = (
+    keys: string,
+    act: (event: KeyboardEvent) => void,
+    { repeats = false, ignoreEventWhen = takenElsewhere } = {},
+  ) =>
+    // biome-ignore lint/correctness/useHookAtTopLevel: always called in the same order
+    useHotkeys(
+      keys,
+      // Held, a key does its work once, but for those that step.
+      (event) => (repeats || !event.repeat) && act(event),
+      { preventDefault: true, useKey: true, enableOnFormTags: true, ignoreEventWhen },
+      [session],
+    );
+  const always = { repeats: true, ignoreEventWhen: undoesText };
+
+  on("l", () => setPlayback({ loop: !playback().loop }));
+  on("home", () => frames.seek(0));
+  on("end", () => frames.seek(frames.length - 1));
+  // What the pointer holds is given back first; the step before it stays.
+  on("mod+z", () => (pressing() ? cancelPress() : void session.undo()), always);
+  on("mod+shift+z, mod+y", () => pressing() || void session.redo(), always);
+  on("mod+d", () => void duplicate(session, selection().selected));
+  on("mod+a", () => select(...[...frames.order].reverse().filter((id) => !session.layer(id)?.locked)));
+  on("m", () => {
+    setTools({ magnet: !tools().magnet });
+    say(`The magnet is ${tools().magnet ? "on" : "off"}.`);
+  });
+  on("0", fit);
+  on("9", () => setViewport({ zoom: 1 }));
+  on("z", () => zoomToSelection(session));
+  on("n", () => cycle(session, 1), { repeats: true });
+  on("shift+n", () => cycle(session, -1), { repeats: true });
+  on("enter", () => {
+    const { selected } = selection();
+    if (selected.length === 1 && isText(session, selected[0])) editText(session, selected[0]);
+  });
+  on("f2", () => rename());
+  on("f6", () => toRegion(1), { ignoreEventWhen: ({ target }) => inOverlay(target) });
+  on("shift+f6", () => toRegion(-1), { ignoreEventWhen: ({ target }) => inOverlay(target) });
+  on("mod+c", () => copyKeys(session, selection().keys));
+  on("mod+v", () => pasteKeys(session));
+  on("e", () => selection().keys.length && setPage({ dialog: "values" }));
+  on("y", () => selection().keys.length && setPage({ dialog: "easing" }));
+  on("s", () => {
+    const { solo } = sceneView();
+    const { selected } = selection();
+    setSceneView({ solo: solo.length ? [] : selected });
+    session.frames.notify();
+  });
+  on("b", () => tapBeat(session));
+  on("shift+home", () => markRange(session, 0));
+  on("shift+end", () => markRange(session, 1));
+  on("alt+arrowleft", () => nudgeKeys(session, -1), { repeats: true });
+  on("alt+arrowright", () => nudgeKeys(session, 1), { repeats: true });
+  on("alt+shift+arrowleft", () => nudgeKeys(session, -10), { repeats: true });
+  on("alt+shift+arrowright", () => nudgeKeys(session, 10), { repeats: true });
+  on("x", () => {
+    const { selected } = selection();
+    const { frame } = session.frames;
+    if (selected.length)
+      void session.edit(...selected.map((layer) => ({ edit: "split_layer" as const, layer, frame }) as never));
+  });
+  on("delete, backspace", () => remove(session));
+  on("k", () => keyPose(session));
+
+  const anchorKey = useRef<"q" | "w" | null>(null);
+  useEffect(() => {
+    const down = (event: KeyboardEvent) => {
+      if (event.ctrlKey || event.metaKey || event.altKey || takenElsewhere(event)) return;
+      if (event.key === " ") {
+        if (!event.repeat) setPlayback({ playing: !playback().playing });
+      } else if (event.key === "?") setPage({ dialog: "keys" });
+      else if (event.key === "," || event.key === "<") frames.seek(frames.frame - (event.shiftKey ? 10 : 1));
+      else if (event.key === "." || event.key === ">") frames.seek(frames.frame + (event.shiftKey ? 10 : 1));
+      else if (event.key === "[" || event.key === "]") step(session, event.key === "]" ? 1 : -1);
+      else if (event.key === "{" || event.key === "}") stepBeat(session, event.key === "}" ? 1 : -1);
+      else if (["1", "2", "3"].includes(event.key) && event.code.startsWith("Digit"))
+        setPlayback({ speed: [1, 0.5, 0.25][Number(event.key) - 1] });
+      else if (event.key.startsWith("Arrow")) nudge(session, event);
+      else if (event.key === "+" || event.key === "=" || event.key === "-") zoomBy(event.key === "-" ? 1 / 1.25 : 1.25);
+      else if (event.key === "Escape") select();
+      else return;
+      event.preventDefault();
+    };
+    const up = (event: KeyboardEvent) => {
+      if (event.code === "KeyQ" || event.code === "KeyW") anchorKey.current = null;
+    };
+    // A key let go in another window is never heard of here.
+    const blur = () => {
+      anchorKey.current = null;
+    };
+    const move = anchorSteps(session);
+    // Before all else, since the number pad's keys mean Home and the arrows as well.
+    const stations = (event: KeyboardEvent) => {
+      if (takenElsewhere(event)) return;
+      if (event.code === "KeyQ") anchorKey.current = "q";
+      if (event.code === "KeyW") anchorKey.current = "w";
+      // In a number in which nobody types they are no letters.
+      if ((event.code === "KeyQ" || event.code === "KeyW") && event.target instanceof HTMLInputElement)
+        event.preventDefault();
+      const { selected } = selection();
+      if (!anchorKey.current || selected.length !== 1) return;
+      const station = anchorKey.current === "q" ? NUMPAD[event.code] : undefined;
+      if (!move(selected[0], anchorKey.current, station ?? arrowStep(event))) return;
+      event.preventDefault();
+      event.stopImmediatePropagation();
+    };
+    window.addEventListener("keydown", stations, true);
+    window.addEventListener("keydown", down);
+    window.addEventListener("keyup", up);
+    window.addEventListener("blur", blur);
+    return () => {
+      window.removeEventListener("keydown", stations, true);
+      window.removeEventListener("keydown", down);
+      window.removeEventListener("keyup", up);
+      window.removeEventListener("blur", blur);
+    };
+  }, [session, frames]);
+}
+
+/** The anchor to a station, or by a step: from where it was sent last, while that is not answered yet. */
+function anchorSteps(session: Session) {
+  let sent: { layer: string; frame: number; at: [number, number] } | null = null;
+  return (layer: string, key: "q" | "w", by: string | [number, number] | null): boolean => {
+    const { frame } = session.frames;
+    const arrays = session.frames.layer(layer);
+    if (!by || !arrays) return false;
+    const keep = key === "q" ? ("picture" as const) : ("anchor" as const);
+    const base = { edit: "move_anchor" as const, layer, frame, keep, scope: tools().scope };
+    if (typeof by === "string") {
+      void session.edit({ ...base, to: { station: by } });
+      return true;
+    }
+    // With the picture staying put the mark goes along; with the anchor staying put it stays, and each step is alike.
+    const goes = key === "q";
+    const [x, y] = goes && sent?.layer === layer && sent.frame === frame ? sent.at : anchorAt(arrays, frame);
+    const at: [number, number] = goes ? [x + by[0], y + by[1]] : [x - by[0], y - by[1]];
+    const mine = { layer, frame, at };
+    if (goes) sent = mine;
+    void session.step(`anchor ${key}`, { ...base, to: { scene: at } }).finally(() => {
+      if (sent === mine) sent = null;
+    });
+    return true;
+  };
+}
+
+/** Type the selected layer's name in the lanes. */
+function rename() {
+  const { selected } = selection();
+  if (selected.length === 1) setSelection({ renaming: selected[0] });
+  else say("Select one layer to rename it.");
+}
+
+/** A beat at the playhead, also while playing. */
+function tapBeat(session: Session) {
+  void session.edit({ edit: "add_beats", frames: [session.frames.frame], label: "" });
+}
+
+/** The start (0) or end (1) of the range that is looped, at the playhead. */
+function markRange(session: Session, end: 0 | 1) {
+  const { frame, length } = session.frames;
+  const [first, last] = sceneView().range ?? [0, length - 1];
+  const next: [number, number] = end === 0 ? [frame, Math.max(last, frame + 1)] : [Math.min(first, frame - 1), frame];
+  if (next[0] < 0 || next[1] >= length) return;
+  setSceneView({ range: next, loopOver: "range" });
+  setPlayback({ loop: true });
+  say(`Looping over frames ${next[0]} to ${next[1]}.`);
+}
+
+function nudgeKeys(session: Session, by: number) {
+  const { keys } = selection();
+  if (keys.length) void moveKeys(session, keys, by);
+  else say("Select keys in the lanes or a pose first; then Alt and the arrows move them in time.");
+}
+
+/** Select the next layer, front first, or the one before; round and round. */
+function cycle(session: Session, way: 1 | -1) {
+  const order = [...session.frames.order].reverse();
+  if (!order.length) return;
+  const here = order.indexOf(selection().selected.at(-1) ?? "");
+  const first = way > 0 ? 0 : order.length - 1;
+  select(order[here < 0 ? first : (here + way + order.length) % order.length]);
+}
+
+/** The step of an arrow key in pixels: 1, or 10 with Shift. */
+function arrowStep(event: KeyboardEvent): [number, number] | null {
+  const far = event.shiftKey ? 10 : 1;
+  const steps: Record<string, [number, number]> = {
+    ArrowLeft: [-far, 0],
+    ArrowRight: [far, 0],
+    ArrowUp: [0, -far],
+    ArrowDown: [0, far],
+  };
+  return steps[event.key] ?? null;
+}
+
+function nudge(session: Session, event: KeyboardEvent) {
+  const { selected } = selection();
+  const by = arrowStep(event);
+  if (!selected.length || !by) return;
+  void session.step(`nudge ${selected}`, { edit: "move_layers", layers: selected, frame: session.frames.frame, by });
+}
+
+function step(session: Session, way: 1 | -1) {
+  const here = session.frames.frame;
+  const frames = selection().selected.flatMap((id) => {
+    const layer = session.layer(id);
+    return layer ? poseFrames(layer).map(Math.round) : [];
+  });
+  const found = frames.filter((frame) => (way > 0 ? frame > here : frame < here));
+  if (found.length) session.frames.seek(way > 0 ? Math.min(...found) : Math.max(...found));
+  else
+    say(
+      selection().selected.length
+        ? "There is no further pose in that direction."
+        : "Select a layer to step through its poses.",
+    );
+}
+
+function stepBeat(session: Session, way: 1 | -1) {
+  const here = session.frames.frame;
+  const beats = (session.answer?.scene.beats ?? []).map((beat) => Math.round(beat.frame));
+  const found = beats.filter((frame) => (way > 0 ? frame > here : frame < here));
+  if (found.length) session.frames.seek(way > 0 ? Math.min(...found) : Math.max(...found));
+  else say("There is no further beat in that direction; B sets one at the playhead.");
+}
+
+function remove(session: Session) {
+  const { keys, selected } = selection();
+  if (keys.length) {
+    deleteKeys(session, keys);
+  } else if (selected.length) {
+    const names = selected.map((id) => session.layer(id)?.name).join(", ");
+    void session
+      .edit({ edit: "delete_layers", layers: selected })
+      .then((kept) => kept && say(`Deleted ${names}.`, true));
+  }
+}

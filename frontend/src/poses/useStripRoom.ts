@@ -1,0 +1,48 @@
+import { useEffect } from "react";
+import { usePanelRef } from "react-resizable-panels";
+import { pressing } from "../parts/press";
+import { useSelection } from "../studio/selection";
+
+export const ONE_LINE = 30;
+export const LEAST = 104;
+
+/** A second click in the lanes comes within this time: until then they do not move, in milliseconds. */
+const CLICKED = 450;
+const KEY = "mudskipper.strip";
+
+let pressed = Number.NEGATIVE_INFINITY;
+window.addEventListener(
+  "pointerdown",
+  ({ target }) => {
+    if (target instanceof Element && target.closest("[data-lanes]")) pressed = performance.now();
+  },
+  true,
+);
+
+/**
+ * The room that the pose strip takes: one line while no layer is selected, else what it had. The lanes below get the rest
+ * of it, so that the picture never moves; and they wait with it until a hand in them has let go.
+ */
+export function useStripRoom() {
+  const panel = usePanelRef();
+  const empty = useSelection((state) => state.selected.length === 0);
+  useEffect(() => {
+    let timer = 0;
+    const take = () => {
+      const strip = panel.current!;
+      const { inPixels } = strip.getSize();
+      if (empty) {
+        if (inPixels >= LEAST) localStorage.setItem(KEY, `${Math.round(inPixels)}`);
+        strip.collapse();
+      } else if (inPixels < LEAST) strip.resize(Math.max(Number(localStorage.getItem(KEY)) || 0, LEAST + 2));
+      document.querySelector("[data-testid=pose-strip]")?.setAttribute("data-room", empty ? "line" : "cards");
+    };
+    const wait = () => {
+      if (pressing() || performance.now() - pressed < CLICKED) timer = window.setTimeout(wait, 50);
+      else take();
+    };
+    wait();
+    return () => window.clearTimeout(timer);
+  }, [panel, empty]);
+  return panel;
+}

@@ -1,0 +1,95 @@
+import { Box, chakra, Flex, Text } from "@chakra-ui/react";
+import { useQuery } from "@tanstack/react-query";
+import { useEffect, useState } from "react";
+import { unpackRecipes } from "../api/arrays";
+import type { Layer } from "../api/client";
+import { useRestingFrame } from "../fields/UnseenNote";
+import { useFacts, useScene } from "../studio/document";
+import { useSelection } from "../studio/selection";
+import { useSession } from "../studio/session";
+import { RecipeForm } from "./RecipeForm";
+import { RecipePicture, useClock } from "./RecipePicture";
+
+/** Ready-made motion: a small moving picture for each recipe, painted on the selected layer itself. */
+export function RecipesDrawer() {
+  const { scene } = useScene();
+  const selected = useSelection((state) => state.selected);
+  const [chosen, setChosen] = useState<string | null>(null);
+  const facts = useFacts();
+  const layers = selected.flatMap((id) => scene.layers?.find((layer) => layer.id === id) ?? []);
+  const recipe = facts.recipes.find((one) => one.name === chosen);
+  // A recipe that was being tried ends with the selection.
+  const none = !layers.length;
+  useEffect(() => {
+    if (none) setChosen(null);
+  }, [none]);
+  if (!layers.length)
+    return (
+      <Text color="quiet" fontSize="12px">
+        Select one layer or several: the recipes show what they make of it.
+      </Text>
+    );
+  if (recipe) return <RecipeForm key={recipe.name} recipe={recipe} layers={layers} back={() => setChosen(null)} />;
+  return <Gallery layer={layers[0]} choose={setChosen} />;
+}
+
+function Gallery({ layer, choose }: { layer: Layer; choose: (name: string) => void }) {
+  const session = useSession();
+  const { revision } = useScene();
+  const { recipes } = useFacts();
+  const frame = useRestingFrame();
+  const clock = useClock();
+  const { data } = useQuery({
+    queryKey: ["recipes", session.sceneId, layer.id, revision, frame],
+    queryFn: async () => {
+      const path = `/api/scenes/${session.sceneId}/layers/${layer.id}/recipes?frame=${frame}`;
+      const response = await fetch(path);
+      if (!response.ok) throw new Error(`recipes: ${response.status}`);
+      const found = unpackRecipes(await response.arrayBuffer());
+      for (const message of found.items.values()) session.frames.learn(message);
+      return found;
+    },
+    placeholderData: (before, query) => (query?.queryKey[2] === layer.id ? before : undefined),
+    staleTime: Number.POSITIVE_INFINITY,
+    gcTime: 10_000,
+  });
+  return (
+    <Box role="group" aria-label="Recipes">
+      <Text color="quiet" fontSize="12px" mb="1.5">
+        Ready-made motion of <b>{layer.name}</b>, from the playhead on
+      </Text>
+      <Flex wrap="wrap" gap="2">
+        {recipes.map(({ name, sentence }) => {
+          const why = data?.refused.get(name);
+          return (
+            <chakra.button
+              key={name}
+              type="button"
+              aria-label={name}
+              title={why ?? sentence}
+              disabled={why !== undefined || layer.locked}
+              width="137px"
+              textAlign="left"
+              cursor="pointer"
+              borderRadius="9px"
+              _hover={{ color: "act" }}
+              _disabled={{ opacity: 0.5, cursor: "default" }}
+              _focusVisible={{ outline: "2px solid", outlineColor: "act" }}
+              onClick={() => choose(name)}
+            >
+              <RecipePicture layer={layer.id!} message={data?.items.get(name)} clock={clock} />
+              <Text fontSize="12px" px="0.5">
+                {name}
+              </Text>
+            </chakra.button>
+          );
+        })}
+      </Flex>
+      {layer.locked && (
+        <Text bg="finding" color="findingInk" borderRadius="8px" px="2" py="1" mt="2">
+          This layer is locked. Unlock it in the lanes to change it.
+        </Text>
+      )}
+    </Box>
+  );
+}

@@ -1,0 +1,88 @@
+import type { Point, View } from "../studio/layerGeometry";
+import { select, selection, setSelection } from "../studio/selection";
+import type { Session } from "../studio/session";
+import { tools } from "../studio/tools";
+import { AnchorDrag } from "./hands/anchor";
+import type { Gesture } from "./hands/gesture";
+import { GuideDrag } from "./hands/guide";
+import { HandleDrag } from "./hands/handle";
+import { Marquee } from "./hands/marquee";
+import { LayerDrag } from "./hands/move";
+import { PathKeyDrag, TangentDrag } from "./hands/path";
+import { TurnDrag } from "./hands/turn";
+import { type Hit, handled, hitAt, lockedAt } from "./hitTest";
+
+/** Where a press began, and what it may take: the selected layers that are not locked. */
+interface Start {
+  session: Session;
+  view: View;
+  at: Point;
+  ids: string[];
+  shift: boolean;
+}
+
+/** What begins once the pointer has moved. */
+export type Begin = () => Gesture | null;
+
+type Table = { [Kind in Hit["kind"]]: (hit: Extract<Hit, { kind: Kind }>, start: Start) => Begin };
+
+/** From what was hit to its gesture. */
+const GESTURES: Table = {
+  anchor: (_, { session, ids, view, at }) => {
+    const { keep } = tools();
+    return () => new AnchorDrag(session, ids[0], view, at, keep);
+  },
+  handle:
+    (hit, { session, ids, view, at }) =>
+    () =>
+      new HandleDrag(session, ids, hit.name, view, at),
+  ring:
+    (_, { session, ids, view, at }) =>
+    () =>
+      new TurnDrag(session, ids, view, at),
+  guide:
+    (hit, { session, view }) =>
+    () =>
+      new GuideDrag(session, hit.axis, hit.place, view),
+  tangent:
+    (hit, { session, view }) =>
+    () =>
+      new TangentDrag(session, hit.layer, hit.frame, hit.side, hit.key, hit.other, view),
+  key:
+    (hit, { session, view, at }) =>
+    () => {
+      setSelection({ pathKey: { layer: hit.layer, frame: hit.frame } });
+      return new PathKeyDrag(session, hit.layer, hit.frame, hit.point, hit.position, view, at);
+    },
+  nothing: (_, { session, view, at }) => {
+    const locked = lockedAt(session, view, at);
+    return () => (locked.length ? new LayerDrag(session, locked, view, at) : new Marquee(session, view, at));
+  },
+  layer: (hit, { session, ids, view, at, shift }) => {
+    // A locked layer that is selected holds its place: no hand reaches what lies behind it.
+    const locked = lockedAt(session, view, at);
+    if (locked.length && !shift) return () => new LayerDrag(session, locked, view, at);
+    const holds = ids.some((id) => hit.ids.includes(id));
+    if (shift && !holds) return () => new Marquee(session, view, at);
+    const moved = holds ? ids : hit.ids.slice(0, 1);
+    return () => {
+      if (moved.join() !== selection().selected.join()) select(...moved);
+      return new LayerDrag(session, moved, view, at);
+    };
+  },
+};
+
+/** The gesture of a press; `stays` says that a key held meanwhile moves the anchor from anywhere, and what stays put. */
+export function gestureAt(
+  session: Session,
+  view: View,
+  at: Point,
+  shift: boolean,
+  stays: "anchor" | "picture" | null,
+): Begin {
+  const ids = handled(session).map((layer) => layer.id!);
+  if (stays && ids.length === 1 && session.frames.layer(ids[0]))
+    return () => new AnchorDrag(session, ids[0], view, at, stays);
+  const hit = hitAt(session, view, at);
+  return (GESTURES[hit.kind] as (hit: Hit, start: Start) => Begin)(hit, { session, view, at, ids, shift });
+}

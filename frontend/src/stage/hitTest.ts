@@ -1,0 +1,190 @@
+import type { Layer } from "../api/client";
+import {
+  anchorAt,
+  boxHolds,
+  commonBox,
+  cornersOf,
+  distance,
+  fromPolygon,
+  type Point,
+  STATIONS,
+  toScene,
+  toScreen,
+  type View,
+} from "../studio/layerGeometry";
+import { handlesAt, pathKeys } from "../studio/motionPath";
+import { selection } from "../studio/selection";
+import type { Session } from "../studio/session";
+import { viewSettings } from "../studio/viewSettings";
+import { lit } from "./hands/gesture";
+
+/** What lies under the pointer. */
+export type Hit =
+  | { kind: "anchor" }
+  | { kind: "handle"; name: string }
+  | { kind: "ring" }
+  | { kind: "key"; layer: string; frame: number; point: Point; position: Point }
+  | { kind: "tangent"; layer: string; frame: number; side: "leave" | "arrive"; key: Point; other: Point | null }
+  | { kind: "guide"; axis: "x" | "y"; place: number }
+  | { kind: "layer"; ids: string[] }
+  | { kind: "nothing" };
+
+const GRIP = 14;
+/** How near to a handle a press takes it, in pixels. */
+export const HANDLE = 8;
+const RING: [number, number] = [7, 24];
+
+/** Corners of what the handles stand on, in stage pixels: the layer's own box, or the common box of several. */
+export function handleBox(session: Session, ids: string[], view: View): Point[] | null {
+  const { frames } = session;
+  const arrays = ids.map((id) => frames.layer(id)).filter((one) => one !== undefined);
+  if (!arrays.length || arrays.length !== ids.length) return null;
+  if (arrays.length === 1) return cornersOf(arrays[0], frames.frame).map((at) => toScreen(view, at));
+  const [left, top, right, bottom] = commonBox(arrays, frames.frame);
+  const corners: Point[] = [
+    [left, top],
+    [right, top],
+    [right, bottom],
+    [left, bottom],
+  ];
+  return corners.map((at) => toScreen(view, at));
+}
+
+/** The handles of a box in stage pixels; those in the middle of an edge only where there is room for them. */
+export function handlesOf([a, b, c, d]: Point[]): [string, Point][] {
+  const wide = distance(a, b);
+  const tall = distance(a, d);
+  const at = ([fx, fy]: Point): Point => [
+    a[0] + fx * (b[0] - a[0]) + fy * (d[0] - a[0]) + fx * fy * (c[0] - b[0] - d[0] + a[0]),
+    a[1] + fx * (b[1] - a[1]) + fy * (d[1] - a[1]) + fx * fy * (c[1] - b[1] - d[1] + a[1]),
+  ];
+  return Object.entries(STATIONS)
+    .filter(([name, [x, y]]) => name !== "centre" && (x !== 0.5 || wide > 44) && (y !== 0.5 || tall > 44))
+    .map(([name, share]) => [name, at(share)]);
+}
+
+/** The layers of the selection that can be changed by hand. */
+export const handled = (session: Session): Layer[] =>
+  selection()
+    .selected.map((id) => session.layer(id))
+    .filter((layer) => layer !== undefined)
+    .filter((layer) => !layer.locked);
+
+/** The layers whose box holds a point of the stage, front first. */
+export function layersAt(session: Session, view: View, point: Point): string[] {
+  const here = toScene(view, point);
+  const { frames } = session;
+  return [...frames.order].reverse().filter((id) => {
+    const arrays = frames.layer(id);
+    return arrays && !session.layer(id)?.locked && boxHolds(arrays, frames.frame, here);
+  });
+}
+
+/** The selected layers that are locked and hold a point of the stage. */
+export function lockedAt(session: Session, view: View, point: Point): string[] {
+  const { frames } = session;
+  return selection().selected.filter((id) => {
+    const arrays = frames.layer(id);
+    return arrays && session.layer(id)?.locked && boxHolds(arrays, frames.frame, toScene(view, point));
+  });
+}
+
+/** Whether a box is so small on the screen that the anchor's mark covers it. */
+const isSmall = (corners: Point[]) =>
+  Math.max(distance(corners[0], corners[1]), distance(corners[0], corners[3])) < 2 * GRIP + 12;
+
+/** What a press at a point of the stage would take, the nearest to the hand first. */
+export function hitAt(session: Session, view: View, point: Point): Hit {
+  const { frames } = session;
+  const free = handled(session);
+  const { mark, path } = viewSettings();
+  const one = free.length === 1 && selection().selected.length === 1 ? free[0] : null;
+  const arrays = one ? frames.layer(one.id!) : undefined;
+  const box =
+    free.length && free.length === selection().selected.length
+      ? handleBox(
+          session,
+          free.map((l) => l.id!),
+          view,
+        )
+      : null;
+  const small = box !== null && isSmall(box);
+  const overMark = () =>
+    one && arrays && mark && distance(toScreen(view, anchorAt(arrays, frames.frame)), point) <= GRIP;
+  // The mark of a small layer covers all of it: there its handles and its body come first.
+  if (!small && overMark()) return { kind: "anchor" };
+  if (box) {
+    const near = handlesOf(box).find(([, at]) => distance(at, point) <= (small ? HANDLE / 2 : HANDLE));
+    if (near) return { kind: "handle", name: near[0] };
+  }
+  if (small && box && fromPolygon(point, box) <= 0) return { kind: "layer", ids: layersAt(session, view, point) };
+  if (small && overMark()) return { kind: "anchor" };
+  if (one && path) {
+    const on = pathHit(session, one, view, point);
+    if (on) return on;
+  }
+  const guide = guideAt(view, point);
+  if (guide) return guide;
+  if (box) {
+    const far = fromPolygon(point, box);
+    if (far > RING[0] && far <= RING[1]) return { kind: "ring" };
+  }
+  const ids = layersAt(session, view, point);
+  return ids.length ? { kind: "layer", ids } : { kind: "nothing" };
+}
+
+function pathHit(session: Session, layer: Layer, view: View, point: Point): Hit | null {
+  const keys = pathKeys(session, layer, viewSettings().follow);
+  const chosen = selection().pathKey;
+  const index = keys.findIndex((key) => chosen?.layer === layer.id && key.frame === chosen?.frame);
+  if (index >= 0 && "rest" in layer.position!) {
+    const key = keys[index];
+    const handle = handlesAt(keys, index).find(({ at }) => distance(toScreen(view, at), point) <= HANDLE);
+    if (handle) {
+      const other = handle.side === "leave" ? key.arrive : key.leave;
+      return { kind: "tangent", layer: layer.id!, frame: key.frame, side: handle.side, key: key.point, other };
+    }
+  }
+  const near = keys.find((key) => distance(toScreen(view, key.point), point) <= HANDLE);
+  return near ? { kind: "key", layer: layer.id!, frame: near.frame, point: near.point, position: near.position } : null;
+}
+
+function guideAt(view: View, point: Point): Hit | null {
+  const { guides, rulers } = viewSettings();
+  if (!rulers) return null;
+  for (const axis of ["x", "y"] as const) {
+    const index = axis === "x" ? 0 : 1;
+    const place = guides[axis].findIndex((at) => Math.abs(toScreen(view, [at, at])[index] - point[index]) <= 4);
+    if (place >= 0) return { kind: "guide", axis, place };
+  }
+  return null;
+}
+
+const RESIZE: Record<string, number> = {
+  right: 0,
+  "bottom right": 45,
+  bottom: 90,
+  "bottom left": 135,
+  left: 180,
+  "top left": 225,
+  top: 270,
+  "top right": 315,
+};
+
+/** The cursor over what lies under the pointer; a handle's arrow turns with the box. */
+export function cursorOf(hit: Hit, box: Point[] | null): string {
+  if (hit.kind === "anchor" || hit.kind === "tangent" || hit.kind === "key") return "move";
+  if (hit.kind === "ring") return "grab";
+  if (hit.kind === "guide") return hit.axis === "x" ? "ew-resize" : "ns-resize";
+  if (hit.kind !== "handle" || !box) return "default";
+  const turn = (Math.atan2(box[1][1] - box[0][1], box[1][0] - box[0][0]) * 180) / Math.PI;
+  const way = Math.round((((RESIZE[hit.name] + turn) % 180) + 180) / 45) % 4;
+  return ["ew-resize", "nwse-resize", "ns-resize", "nesw-resize"][way];
+}
+
+export const ringIsLit = (hit: Hit) => {
+  const over = hit.kind === "ring";
+  const changed = lit.ring !== over;
+  lit.ring = over;
+  return changed;
+};

@@ -1,0 +1,72 @@
+import { useQuery } from "@tanstack/react-query";
+import { api, type Facts, type Layer, need, type PropertyFacts, type SceneAnswer } from "../api/client";
+import { useSession } from "./session";
+import { tracksOf } from "./tracks";
+
+/** The scene's document and where its history stands; the session's edits keep it fresh. */
+export function useScene(): SceneAnswer {
+  const session = useSession();
+  const { data } = useQuery<SceneAnswer>({
+    queryKey: session.key,
+    staleTime: Number.POSITIVE_INFINITY,
+    enabled: false,
+  });
+  if (!data) throw new Error("the scene is not loaded");
+  return data;
+}
+
+export function useFacts(): Facts {
+  const { data } = useQuery({
+    queryKey: ["facts"],
+    queryFn: () => need(api.GET("/api/facts")) as Promise<Facts>,
+    staleTime: Number.POSITIVE_INFINITY,
+  });
+  return (
+    data ?? {
+      fonts: [],
+      stations: {},
+      properties: {},
+      tags: [],
+      formats: {},
+      easings: {},
+      safe: {},
+      blends: [],
+      recipes: [],
+    }
+  );
+}
+
+/** The pattern of a property: its path without numbers, with the kind of each part that may be of several. */
+function patternOf(layer: Layer, name: string, facts: Facts): string {
+  let part: unknown = layer;
+  const words: string[] = [];
+  for (const word of name.split(".")) {
+    part = (part as Record<string, unknown> | undefined)?.[word];
+    if (!/^\d+$/.test(word)) words.push(word);
+    const tag = facts.tags.find((one) => typeof (part as Record<string, unknown> | undefined)?.[one] === "string");
+    if (tag) words[words.length - 1] += `:${(part as Record<string, string>)[tag]}`;
+  }
+  return words.join(".");
+}
+
+/** How a property of a layer is shown. */
+export function factsOf(layer: Layer, name: string, facts: Facts): PropertyFacts {
+  const plain = { label: name, unit: "", parts: [""], role: "size", step: 1, linked: false, low: null, high: null };
+  return facts.properties[patternOf(layer, name, facts)] ?? plain;
+}
+
+/** A property's label, with the number of its shape beyond the first. */
+export function labelOf(layer: Layer, name: string, facts: Facts): string {
+  const index = Number(name.split(".").findLast((word) => /^\d+$/.test(word)) ?? 0);
+  const { label } = factsOf(layer, name, facts);
+  return index ? `${label} ${index + 1}` : label;
+}
+
+/** Where a property stands among the others: a layer's own, then numbers before colours, shape by shape. */
+export function placeOf(layer: Layer, name: string, facts: Facts): number {
+  const place = Object.keys(facts.properties).indexOf(patternOf(layer, name, facts));
+  if (!name.startsWith("content.")) return place;
+  const index = Number(name.split(".").find((word) => /^\d+$/.test(word)) ?? 0);
+  const colour = factsOf(layer, name, facts).parts.length === 1 && typeof tracksOf(layer)[name]?.rest === "string";
+  return (index + 1) * 10_000 + (colour ? 1_000 : 0) + place;
+}

@@ -1,0 +1,43 @@
+import { create } from "zustand";
+import type { Edit } from "../api/client";
+
+/** An action that a message offers. */
+export interface Offer {
+  button: string;
+  edits: Edit[];
+}
+
+/** The line that says what was done or what was wrong. */
+export interface Said {
+  text: string;
+  kind: "said" | "problem";
+  undo?: boolean;
+  offer?: Offer;
+  at: number;
+}
+
+export type Dialog = "export" | "keys" | "explain" | "history" | "values" | "easing";
+export type Drawer = "add" | "recipes" | "media";
+
+/** What is open over the main view, and what is said. */
+interface Page {
+  drawer: Drawer | null;
+  dialog: Dialog | null;
+  said: Said | null;
+  connected: boolean;
+}
+
+export const usePage = create<Page>(() => ({ drawer: null, dialog: null, said: null, connected: true }));
+export const page = usePage.getState;
+export const setPage = usePage.setState;
+
+export const say = (text: string, undo = false, offer?: Offer) =>
+  setPage({ said: { text, kind: "said", undo, offer, at: Date.now() } });
+
+export const sayProblem = (error: unknown) =>
+  setPage({ said: { text: error instanceof Error ? error.message : String(error), kind: "problem", at: Date.now() } });
+
+/** Something succeeded: what was wrong before needs no saying any more. */
+export const settled = () => {
+  if (page().said?.kind === "problem") setPage({ said: null });
+};

@@ -1,0 +1,97 @@
+import { PIECE } from "./frames";
+import { playback, setPlayback } from "./playback";
+import { sceneView } from "./sceneView";
+import { selection } from "./selection";
+import type { Session } from "./session";
+import { fps } from "./times";
+
+/** The frames first…last of the whole scene, the selected span, the marked range or the selected keys; null without. */
+export function framesOver(session: Session, which: "all" | "span" | "keys" | "range"): [number, number] | null {
+  const last = session.frames.length - 1;
+  const { range } = sceneView();
+  const { selected, keys } = selection();
+  const within = (frames: number[]): [number, number] | null => {
+    if (!frames.length) return null;
+    const [a, b] = [Math.floor(Math.min(...frames)), Math.ceil(Math.max(...frames))];
+    return b > a ? [Math.min(Math.max(a, 0), last), Math.min(Math.max(b, 0), last)] : null;
+  };
+  if (which === "range") return within(range ?? []);
+  if (which === "keys") return within(keys.map((key) => key.frame));
+  if (which === "span")
+    return within(
+      selected.flatMap((id) => {
+        const span = session.layer(id)?.span;
+        return span ? [span.start, span.start + span.length - 1] : [];
+      }),
+    );
+  return [0, last];
+}
+
+/** The frames first…last over which the scene plays, by what was chosen to be looped over. */
+export function played(session: Session): [number, number] {
+  const [first, last] = framesOver(session, sceneView().loopOver) ?? [0, 0];
+  return last > first ? [first, last] : [0, session.frames.length - 1];
+}
+
+/** What playing has come to: frames due and painted since it began, and the rate reached of late. */
+export interface Played {
+  due: number;
+  painted: number;
+  rate: number;
+}
+
+/** Plays in real time from arrays fetched ahead: frames are skipped rather than slowed. Returns a stop. */
+export function play(session: Session): () => void {
+  const { frames } = session;
+  const scene = session.answer!.scene;
+  let [first, last] = played(session);
+  if (frames.frame >= last || frames.frame < first) frames.seek(first);
+  let origin = performance.now();
+  let from = frames.frame;
+  let speed = playback().speed;
+  let wanted = 0;
+  const stats: Played = { due: 0, painted: 0, rate: 0 };
+  (window as unknown as { mudskipperPlay?: Played }).mudskipperPlay = stats;
+  const times: number[] = [];
+
+  const begin = (frame: number, now: number) => {
+    from = frame;
+    origin = now;
+  };
+  const tick = (now: number) => {
+    const state = playback();
+    if (state.speed !== speed) {
+      begin(frames.frame, now);
+      speed = state.speed;
+    }
+    [first, last] = played(session);
+    // The time of a display frame may lie before the moment at which playing began.
+    let frame = from + Math.max(Math.floor(((now - origin) / 1000) * fps(scene) * speed), 0);
+    if (frame > last) {
+      if (!state.loop) {
+        frames.seek(last);
+        setPlayback({ playing: false });
+        return;
+      }
+      const over = (frame - last - 1) % (last - first + 1);
+      frame = first + over;
+      begin(frame, now);
+    }
+    if (!frames.has(frame)) {
+      void frames.ensure(frame);
+      begin(frames.frame, now);
+    } else if (frame !== frames.frame) {
+      stats.due += frame > frames.frame ? frame - frames.frame : 1;
+      stats.painted += 1;
+      times.push(now);
+      while (times[0] < now - 1000) times.shift();
+      stats.rate = times.length > 2 ? ((times.length - 1) * 1000) / (times[times.length - 1] - times[0]) : 0;
+      frames.seek(frame);
+      void frames.ensure(Math.min(frame + PIECE / 2, frames.length - 1));
+      if (frame + PIECE / 2 > last) void frames.ensure(first);
+    }
+    wanted = requestAnimationFrame(tick);
+  };
+  wanted = requestAnimationFrame(tick);
+  return () => cancelAnimationFrame(wanted);
+}

@@ -1,0 +1,32 @@
+import { create } from "zustand";
+import type { Finding, KeyRef } from "../api/client";
+
+/** What is selected in this window, and what of it is being edited. */
+interface Selection {
+  selected: string[];
+  keys: KeyRef[];
+  /** The key of a motion path whose handles are shown. */
+  pathKey: { layer: string; frame: number } | null;
+  /** What a check found, and is drawn on the stage at its frame. */
+  finding: Finding | null;
+  /** The text layer that is being edited on the stage. */
+  editing: string | null;
+  /** The layer whose name is being typed in the lanes. */
+  renaming: string | null;
+}
+
+export const NOTHING: Selection = {
+  selected: [],
+  keys: [],
+  pathKey: null,
+  finding: null,
+  editing: null,
+  renaming: null,
+};
+
+export const useSelection = create<Selection>(() => NOTHING);
+export const selection = useSelection.getState;
+export const setSelection = useSelection.setState;
+
+/** Select layers; the keys selected before are let go. */
+export const select = (...selected: string[]) => setSelection({ selected, keys: [], pathKey: null, finding: null });

@@ -1,0 +1,86 @@
+"""Keys put down from a clipboard, and keys slipped under a span that stays."""
+
+from __future__ import annotations
+
+from typing import Annotated, Literal
+
+from pydantic import Field
+
+from ..base_model import Id, Ids, Model, Number, Pair
+from ..easing import Ease
+from ..errors import Refused
+from ..keys import with_key
+from ..properties import label_of, merged_value, remade, track_of, with_track
+from ..scene import Layer, Scene
+from ..tracks import KeyFrame, PathTrack, key_at, value_at
+from .base import Edit, EditContext, local_frame, name_of, names_of, unlocked
+from .layers import shifted_keys
+from .values_and_keys import Given, PropertyName
+
+
+class LooseKey(Model):
+    """A key as it lies on a clipboard: `after` counts frames from the first one copied."""
+
+    property: PropertyName
+    after: Annotated[KeyFrame, Field(ge=0)]
+    value: Given
+    ease: Ease = "linear"
+    leave: Pair | None = None
+    arrive: Pair | None = None
+
+
+class PasteKeys(Edit):
+    """Put keys down on layers so that the first stands at a frame; keys that stand there already are replaced."""
+
+    edit: Literal["paste_keys"] = "paste_keys"
+    layers: Ids
+    frame: KeyFrame
+    keys: Annotated[tuple[LooseKey, ...], Field(min_length=1, max_length=100_000)]
+
+    def apply(self, scene: Scene, context: EditContext) -> Scene:
+        for layer_id in self.layers:
+            layer = unlocked(scene, layer_id)
+            missing = sorted({key.property for key in self.keys} - set(layer.tracks))
+            if missing:
+                names = ", ".join(label_of(name, layer).lower() for name in missing)
+                raise Refused(
+                    f"'{layer.name}' has no {names} to take these keys.",
+                    where="keys", mend="Choose a layer of the same kind.",
+                )  # fmt: skip
+            for key in self.keys:
+                layer = self._put(layer, scene, key)
+            scene = scene.with_layer(layer)
+        return scene
+
+    def _put(self, layer: Layer, scene: Scene, key: LooseKey) -> Layer:
+        local = local_frame(layer, scene, self.frame + key.after)
+        track = track_of(layer, key.property)
+        value = merged_value(track, key.value, value_at(track, local, scene.fps), key.property)
+        track = with_key(track, key.property, local, value, key.ease)
+        if isinstance(track, PathTrack):
+            bent = {"leave": key.leave, "arrive": key.arrive}
+            there = key_at(track, local)
+            keys = tuple(k.model_copy(update=bent) if k is there else k for k in track.keys)
+            track = remade(track, key.property, keys=keys)
+        return with_track(layer, key.property, track)
+
+    def words(self, scene: Scene) -> str:
+        count = "1 key" if len(self.keys) == 1 else f"{len(self.keys)} keys"
+        return f"Pasted {count} on {names_of(scene, self.layers)}"
+
+
+class SlipSpan(Edit):
+    """Move a layer's keys in time under its span, which stays where it is."""
+
+    edit: Literal["slip_span"] = "slip_span"
+    layer: Id
+    by: Number
+
+    def apply(self, scene: Scene, context: EditContext) -> Scene:
+        layer = unlocked(scene, self.layer)
+        if not any(track.keys for track in layer.tracks.values()):
+            raise Refused(f"'{layer.name}' has no keys that could slip under its span.", mend="Key a property first.")
+        return scene.with_layer(shifted_keys(layer, self.by))
+
+    def words(self, scene: Scene) -> str:
+        return f"Slipped the keys of {name_of(scene, self.layer)} by {self.by:+g} frames"

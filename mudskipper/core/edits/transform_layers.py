@@ -1,0 +1,218 @@
+"""Edits that hands on the stage make: handles drawn, layers turned, brought to a point, numbers of several changed."""
+
+from __future__ import annotations
+
+from typing import Annotated, ClassVar, Literal
+
+import numpy as np
+from pydantic import Field
+
+from ..base_model import Flag, Id, Ids, Number, Pair
+from ..bezier import Floats
+from ..box_handles import MOST, along_own_axes, common_box, common_factors, scaled, sized, stuck_words, taken
+from ..errors import Refused
+from ..keys import with_value
+from ..position_keys import is_keyed, moved_at
+from ..properties import label_of, track_of, with_track, within
+from ..resolved_layer import ResolvedLayer
+from ..scene import Layer, Scene
+from ..tracks import ColourTrack, KeyFrame, PairTrack, value_at
+from .base import Edit, EditContext, label_in, local_frame, name_of, names_of, unlocked
+from .values_and_keys import PropertyName
+
+
+def set_at(layer: Layer, scene: Scene, frame: float, name: str, value: object) -> Layer:
+    """The layer with a property set at a scene frame: a key where it is keyed, else its rest."""
+    track = track_of(layer, name)
+    local = local_frame(layer, scene, frame) if track.keys else frame - layer.span.start
+    return with_track(layer, name, with_value(track, name, local, value))
+
+
+def stepped(layer: Layer, scene: Scene, frame: float, by: Floats) -> Layer:
+    """The layer moved by (x, y) scene pixels at a scene frame."""
+    local = local_frame(layer, scene, frame) if is_keyed(layer) else frame - layer.span.start
+    return moved_at(layer, local, (float(by[0]), float(by[1])), scene.fps)
+
+
+class DragHandle(Edit):
+    """Bring a handle of a layer's box to a scene point, about the anchor: by scale, or by size for shapes.
+
+    A size stops at 0; a scale goes through 0 and flips. Shapes of several items grow together.
+    """
+
+    sets_values: ClassVar[bool] = True
+
+    edit: Literal["drag_handle"] = "drag_handle"
+    layer: Id
+    frame: KeyFrame
+    handle: str
+    to: Pair
+    by: Literal["scale", "size"] = "scale"
+    proportional: Flag = False
+
+    def apply(self, scene: Scene, context: EditContext) -> Scene:
+        layer = unlocked(scene, self.layer)
+        sizes = self.by == "size" and bool(layer.content.grown)
+        had = taken(layer, self.handle, self.to, self.frame, context.of(scene), sizes=sizes)
+        if sizes:
+            grown, stuck = sized(had, self.handle, self.proportional)
+            changed = self._sized(layer, scene, grown)
+        else:
+            value, stuck = scaled(had, self.handle, self.proportional)
+            changed = set_at(layer, scene, self.frame, "scale", value)
+        if stuck:
+            context.notices.append(stuck_words(stuck, layer.name))
+        return scene.with_layer(changed)
+
+    def _sized(self, layer: Layer, scene: Scene, grown: Floats) -> Layer:
+        for path in layer.content.grown:
+            name = f"content.{path}"
+            x, y = value_at(track_of(layer, name), self.frame - layer.span.start, scene.fps)
+            new = tuple(round(float(np.clip(n * grow, -MOST, MOST)), 3) for n, grow in zip((x, y), grown, strict=True))
+            if new != (x, y):
+                layer = set_at(layer, scene, self.frame, name, new)
+        return layer
+
+    def words(self, scene: Scene) -> str:
+        return f"{'Sized' if self.by == 'size' else 'Scaled'} {name_of(scene, self.layer)} by its {self.handle} handle"
+
+
+class LayersTogether(Edit):
+    """What edits of several layers share: about their common box, or each about its own anchor."""
+
+    sets_values: ClassVar[bool] = True
+
+    layers: Ids
+    frame: KeyFrame
+    about: Literal["box", "own"] = "own"
+
+    def _found(self, scene: Scene, context: EditContext) -> list[ResolvedLayer]:
+        layers = [unlocked(scene, layer_id) for layer_id in self.layers]
+        return context.of(scene).resolve(layers, [self.frame])
+
+
+class ScaleLayers(LayersTogether):
+    """Bring a handle of the common box of layers to a scene point; the opposite point of that box stays.
+
+    About their own anchors, each layer grows by as much and stays where it is. Layers turned by other than quarter
+    turns keep their angles where x and y grow apart, since a layer has no shear.
+    """
+
+    edit: Literal["scale_layers"] = "scale_layers"
+    handle: str
+    to: Pair
+    proportional: Flag = False
+
+    def apply(self, scene: Scene, context: EditContext) -> Scene:
+        found = self._found(scene, context)
+        grown, stays = common_factors(common_box(found), self.handle, self.to, self.proportional)
+        for one in found:
+            own = along_own_axes(grown, float(one.values["rotation"][0, 0])) * one.values["scale"][0]
+            layer = set_at(
+                scene.layer(one.layer.id), scene, self.frame, "scale", (round(own[0], 3) + 0.0, round(own[1], 3) + 0.0)
+            )
+            if self.about == "box":
+                layer = stepped(layer, scene, self.frame, (one.values["position"][0] - stays) * (grown - 1))
+            scene = scene.with_layer(layer)
+        return scene
+
+    def words(self, scene: Scene) -> str:
+        return f"Scaled {names_of(scene, self.layers)}"
+
+
+class TurnLayers(LayersTogether):
+    """Turn layers by degrees, clockwise: about the middle of their common box, or each about its own anchor."""
+
+    edit: Literal["turn_layers"] = "turn_layers"
+    by: Number
+
+    def apply(self, scene: Scene, context: EditContext) -> Scene:
+        found = self._found(scene, context)
+        box = common_box(found)
+        middle = (box[:2] + box[2:]) / 2
+        angle = np.deg2rad(self.by)
+        turned = np.array([[np.cos(angle), -np.sin(angle)], [np.sin(angle), np.cos(angle)]])
+        for one in found:
+            rotation = round(float(one.values["rotation"][0, 0]) + self.by, 4) + 0.0
+            layer = set_at(scene.layer(one.layer.id), scene, self.frame, "rotation", rotation)
+            if self.about == "box":
+                arm = one.values["position"][0] - middle
+                layer = stepped(layer, scene, self.frame, turned @ arm - arm)
+            scene = scene.with_layer(layer)
+        return scene
+
+    def words(self, scene: Scene) -> str:
+        return f"Turned {names_of(scene, self.layers)} by {self.by:g}°"
+
+
+class BringTo(Edit):
+    """Bring layers so that their anchors stand at a point of the scene, or at its centre."""
+
+    sets_values: ClassVar[bool] = True
+
+    edit: Literal["bring_to"] = "bring_to"
+    layers: Ids
+    frame: KeyFrame
+    to: Literal["scene centre"] | tuple[Number | None, Number | None]
+
+    def apply(self, scene: Scene, context: EditContext) -> Scene:
+        goal = (scene.width / 2, scene.height / 2) if self.to == "scene centre" else self.to
+        for layer_id in self.layers:
+            layer = unlocked(scene, layer_id)
+            one = context.of(scene).one(layer, self.frame)
+            here = one.values["position"][0]
+            by = np.array([0.0 if new is None else float(new) - old for new, old in zip(goal, here, strict=True)])
+            scene = scene.with_layer(stepped(layer, scene, self.frame, by))
+        return scene
+
+    def words(self, scene: Scene) -> str:
+        where = "the scene's centre" if self.to == "scene centre" else "a point"
+        return f"Brought {names_of(scene, self.layers)} to {where}"
+
+
+class ChangeProperty(Edit):
+    """Set, add to or multiply a property of several layers at a frame, on one part of it (0 is x, 1 is y) or on all."""
+
+    sets_values: ClassVar[bool] = True
+
+    edit: Literal["change_property"] = "change_property"
+    layers: Ids
+    property: PropertyName
+    frame: KeyFrame
+    way: Literal["set", "add", "multiply"]
+    value: Number | Annotated[str, Field(max_length=9)]
+    part: Literal[0, 1] | None = None
+
+    def apply(self, scene: Scene, context: EditContext) -> Scene:
+        for layer_id in self.layers:
+            layer = unlocked(scene, layer_id)
+            track = track_of(layer, self.property)
+            now = value_at(track, self.frame - layer.span.start, scene.fps)
+            if isinstance(track, ColourTrack) or isinstance(self.value, str):
+                if self.way != "set" or not isinstance(self.value, str):
+                    raise Refused(f"{label_of(self.property, layer)} takes a colour #rrggbbaa.", where="value")
+                new: object = self.value
+            elif isinstance(track, PairTrack):
+                new = tuple(self._one(n, self.value) if self.part in (None, i) else n for i, n in enumerate(now))
+            else:
+                new = self._one(now, self.value)
+            new = within(layer, self.property, new, context.notices)
+            scene = scene.with_layer(set_at(layer, scene, self.frame, self.property, new))
+        return scene
+
+    def target(self) -> tuple[object, ...]:
+        return self.layers, self.property, self.frame, self.way, self.part
+
+    def joined(self, later: Edit) -> Edit | None:
+        if not isinstance(later, ChangeProperty) or later.target() != self.target() or self.way != "add":
+            return None
+        assert not isinstance(self.value, str)
+        assert not isinstance(later.value, str)
+        return later.model_copy(update={"value": self.value + later.value})
+
+    def _one(self, now: float, value: float) -> float:
+        return {"set": value, "add": now + value, "multiply": now * value}[self.way]
+
+    def words(self, scene: Scene) -> str:
+        told = {"set": "Set", "add": "Added to", "multiply": "Multiplied"}[self.way]
+        return f"{told} {label_in(scene, self.layers[0], self.property).lower()} of {names_of(scene, self.layers)}"

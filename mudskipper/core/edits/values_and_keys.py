@@ -1,0 +1,244 @@
+"""Edits of properties, keys and easing."""
+
+from __future__ import annotations
+
+from collections import defaultdict
+from typing import Annotated, ClassVar, Literal
+
+from pydantic import Field
+
+from .. import position_keys as position_of
+from ..base_model import Id, Ids, Model, Number, Pair
+from ..easing import Ease
+from ..easing_text import ease_words
+from ..errors import Refused
+from ..inserted_keys import inserted
+from ..keys import with_key, with_moved_keys, with_value, without_keying, without_keys
+from ..properties import label_of, merged_value, remade, track_of, with_track, within
+from ..scene import Layer, Scene
+from ..tracks import KeyFrame, key_at, value_at
+from .base import Edit, EditContext, label_in, local_frame, name_of, names_of, unlocked
+
+PropertyName = Annotated[str, Field(strict=True, max_length=100)]
+Given = float | str | tuple[float | None, float | None]
+
+
+class SetProperty(Edit):
+    """Set a property at a frame: a key is written where it is keyed, else its rest. null keeps a part of a pair."""
+
+    sets_values: ClassVar[bool] = True
+
+    edit: Literal["set_property"] = "set_property"
+    layer: Id
+    property: PropertyName
+    value: Given
+    frame: KeyFrame
+
+    def apply(self, scene: Scene, context: EditContext) -> Scene:
+        layer = unlocked(scene, self.layer)
+        track = track_of(layer, self.property)
+        local = local_frame(layer, scene, self.frame) if track.keys else self.frame - layer.span.start
+        value = merged_value(track, self.value, value_at(track, local, scene.fps), self.property)
+        value = within(layer, self.property, value, context.notices)
+        return scene.with_layer(with_track(layer, self.property, with_value(track, self.property, local, value)))
+
+    def words(self, scene: Scene) -> str:
+        return f"Set {label_in(scene, self.layer, self.property).lower()} of {name_of(scene, self.layer)}"
+
+    def target(self) -> tuple[object, ...]:
+        return self.layer, self.property, self.frame
+
+
+class MoveLayers(Edit):
+    """Move layers by (x, y) scene pixels at a frame: a position key is written where position is keyed."""
+
+    sets_values: ClassVar[bool] = True
+
+    edit: Literal["move_layers"] = "move_layers"
+    layers: Ids
+    frame: KeyFrame
+    by: Pair
+
+    def apply(self, scene: Scene, context: EditContext) -> Scene:
+        for layer_id in self.layers:
+            layer = unlocked(scene, layer_id)
+            keyed = position_of.is_keyed(layer)
+            local = local_frame(layer, scene, self.frame) if keyed else self.frame - layer.span.start
+            scene = scene.with_layer(position_of.moved_at(layer, local, self.by, scene.fps))
+        return scene
+
+    def words(self, scene: Scene) -> str:
+        return f"Moved {names_of(scene, self.layers)} by {self.by[0]:g}, {self.by[1]:g} px"
+
+    def target(self) -> tuple[object, ...]:
+        return self.layers, self.frame
+
+    def joined(self, later: Edit) -> Edit | None:
+        if not isinstance(later, MoveLayers) or later.target() != self.target():
+            return None
+        (x, y), (dx, dy) = self.by, later.by
+        return later.model_copy(update={"by": (x + dx, y + dy)})
+
+
+class StartKeying(Edit):
+    """Turn keyframing on, or make a key where there is none at a frame; the motion is unchanged."""
+
+    edit: Literal["start_keying"] = "start_keying"
+    layer: Id
+    property: PropertyName
+    frame: KeyFrame
+
+    def apply(self, scene: Scene, context: EditContext) -> Scene:
+        layer = unlocked(scene, self.layer)
+        track = track_of(layer, self.property)
+        local = local_frame(layer, scene, self.frame)
+        keyed = inserted(track, self.property, local, scene.fps)
+        return scene.with_layer(with_track(layer, self.property, keyed))
+
+    def words(self, scene: Scene) -> str:
+        label = label_in(scene, self.layer, self.property).lower()
+        return f"Keyed {label} of {name_of(scene, self.layer)} at frame {self.frame:g}"
+
+
+class StopKeying(Edit):
+    """Turn keyframing off: all keys go, and the value at `frame` stays."""
+
+    edit: Literal["stop_keying"] = "stop_keying"
+    layer: Id
+    property: PropertyName
+    frame: KeyFrame
+
+    def apply(self, scene: Scene, context: EditContext) -> Scene:
+        layer = unlocked(scene, self.layer)
+        track = track_of(layer, self.property)
+        rested = without_keying(track, self.property, self.frame - layer.span.start, scene.fps)
+        count = len(track.keys)
+        keys = "1 key" if count == 1 else f"{count} keys"
+        context.notices.append(f"Removed {keys} of {label_of(self.property, layer).lower()}.")
+        return scene.with_layer(with_track(layer, self.property, rested))
+
+    def words(self, scene: Scene) -> str:
+        return f"Stopped keying {label_in(scene, self.layer, self.property).lower()} of {name_of(scene, self.layer)}"
+
+
+class SetKey(Edit):
+    """Write one key: value, and easing to the next key."""
+
+    edit: Literal["set_key"] = "set_key"
+    layer: Id
+    property: PropertyName
+    frame: KeyFrame
+    value: Given
+    ease: Ease | None = None
+
+    def apply(self, scene: Scene, context: EditContext) -> Scene:
+        layer = unlocked(scene, self.layer)
+        track = track_of(layer, self.property)
+        local = local_frame(layer, scene, self.frame)
+        value = merged_value(track, self.value, value_at(track, local, scene.fps), self.property)
+        value = within(layer, self.property, value, context.notices)
+        return scene.with_layer(
+            with_track(layer, self.property, with_key(track, self.property, local, value, self.ease))
+        )
+
+    def words(self, scene: Scene) -> str:
+        return f"Set a key of {label_in(scene, self.layer, self.property).lower()} of {name_of(scene, self.layer)}"
+
+
+class KeyRef(Model):
+    """A key by its layer, property and frame of the scene."""
+
+    layer: Id
+    property: PropertyName
+    frame: KeyFrame
+
+
+Keys = Annotated[tuple[KeyRef, ...], Field(min_length=1, max_length=100_000)]
+
+
+class MoveKeys(Edit):
+    """Move keys in time by a number of frames. One that lands on an unmoved key takes its place."""
+
+    edit: Literal["move_keys"] = "move_keys"
+    keys: Keys
+    by: Number
+
+    def apply(self, scene: Scene, context: EditContext) -> Scene:
+        replaced = 0
+        for layer, name, frames in grouped(scene, self.keys):
+            for frame in frames:
+                local_frame(layer, scene, frame + layer.span.start + self.by)
+            current = scene.layer(layer.id)
+            track, over = with_moved_keys(track_of(current, name), name, frames, self.by)
+            replaced += over
+            scene = scene.with_layer(with_track(current, name, track))
+        if replaced:
+            context.notices.append(
+                "One key was replaced by the one moved onto it." if replaced == 1
+                else f"{replaced} keys were replaced by those moved onto them."
+            )  # fmt: skip
+        return scene
+
+    def words(self, scene: Scene) -> str:
+        return f"Moved {key_count(self.keys)} of {name_of(scene, self.keys[0].layer)} by {self.by:+g} frames"
+
+
+class DeleteKeys(Edit):
+    """Delete keys. A property left with none rests where its last key was."""
+
+    edit: Literal["delete_keys"] = "delete_keys"
+    keys: Keys
+
+    def apply(self, scene: Scene, context: EditContext) -> Scene:
+        for layer, name, frames in grouped(scene, self.keys):
+            current = scene.layer(layer.id)
+            track = without_keys(track_of(current, name), name, frames)
+            scene = scene.with_layer(with_track(current, name, track))
+        return scene
+
+    def words(self, scene: Scene) -> str:
+        return f"Deleted {key_count(self.keys)} of {name_of(scene, self.keys[0].layer)}"
+
+
+class SetEasing(Edit):
+    """Set the easing from each of these keys to its next."""
+
+    edit: Literal["set_easing"] = "set_easing"
+    keys: Keys
+    ease: Ease
+
+    def apply(self, scene: Scene, context: EditContext) -> Scene:
+        for layer, name, frames in grouped(scene, self.keys):
+            current = scene.layer(layer.id)
+            track = track_of(current, name)
+            keys = tuple(k.model_copy(update={"ease": self.ease}) if k.frame in frames else k for k in track.keys)
+            scene = scene.with_layer(with_track(current, name, remade(track, name, keys=keys)))
+        return scene
+
+    def target(self) -> tuple[object, ...]:
+        return (self.keys,)
+
+    def words(self, scene: Scene) -> str:
+        return f"Eased {key_count(self.keys)} of {name_of(scene, self.keys[0].layer)}: {ease_words(self.ease)}"
+
+
+def key_count(keys: tuple[KeyRef, ...]) -> str:
+    return "1 key" if len(keys) == 1 else f"{len(keys)} keys"
+
+
+def grouped(scene: Scene, refs: tuple[KeyRef, ...]) -> list[tuple[Layer, str, set[float]]]:
+    """Keys by layer and property, their frames counted from the layer's start; refused where one is not there."""
+    groups: dict[tuple[str, str], set[float]] = defaultdict(set)
+    for ref in refs:
+        layer = unlocked(scene, ref.layer)
+        track = track_of(layer, ref.property)
+        local = ref.frame - layer.span.start
+        key = key_at(track, local)
+        if key is None:
+            raise Refused(
+                f"{label_of(ref.property, layer)} of '{layer.name}' has no key at frame {ref.frame:g}; "
+                "it may have been moved in another window.",
+                mend="Nothing was changed.",
+            )
+        groups[ref.layer, ref.property].add(key.frame)
+    return [(scene.layer(layer_id), name, frames) for (layer_id, name), frames in groups.items()]

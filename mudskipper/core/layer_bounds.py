@@ -1,0 +1,53 @@
+"""Where a layer is in the scene: oriented corners, axis-aligned bounds, and what it takes to be just outside."""
+
+from __future__ import annotations
+
+from typing import Literal
+
+import numpy as np
+
+from .bezier import Floats
+from .context import Context
+from .resolved_layer import ResolvedLayer
+from .scene import Layer
+from .stations import STATIONS
+from .transform import apply
+
+Side = Literal["left", "right", "top", "bottom"]
+
+
+def corners(resolved: ResolvedLayer, content: Floats | None = None) -> Floats:
+    """A box's corners in the scene, clockwise from top left (n, 4, 2): the layer's own, or `content` (1 | n, 4)."""
+    count = len(resolved.frames)
+    box = np.broadcast_to(resolved.box if content is None else content, (count, 4))
+    matrix = np.broadcast_to(resolved.matrix, (count, 6))
+    ends = [box[:, :2] + box[:, 2:] * np.array(at, dtype=np.float64) for at in ((0, 0), (1, 0), (1, 1), (0, 1))]
+    return np.stack([apply(matrix, end) for end in ends], axis=1)
+
+
+def bounds(resolved: ResolvedLayer) -> Floats:
+    """The axis-aligned box in the scene: left, top, right, bottom (n, 4)."""
+    points = corners(resolved)
+    return np.concatenate([points.min(axis=1), points.max(axis=1)], axis=1)
+
+
+def station_in_scene(resolved: ResolvedLayer, station: str) -> Floats:
+    """A station of the box in the scene: (n, 2)."""
+    count = len(resolved.frames)
+    box = np.broadcast_to(resolved.box, (count, 4))
+    return apply(np.broadcast_to(resolved.matrix, (count, 6)), box[:, :2] + box[:, 2:] * np.array(STATIONS[station]))
+
+
+def bounds_at(layer: Layer, frame: float, context: Context) -> Floats:
+    """left, top, right, bottom at one scene frame."""
+    resolved = context.one(layer, frame)
+    return np.asarray(bounds(resolved)[0])
+
+
+def way_out(box: Floats, side: Side, size: tuple[int, int]) -> tuple[float, float]:
+    """The step (x, y) that brings bounds just outside a scene of this size, by one side."""
+    left, top, right, bottom = (float(n) for n in box)
+    width, height = size
+    return {
+        "left": (-right, 0.0), "right": (width - left, 0.0), "top": (0.0, -bottom), "bottom": (0.0, height - top),
+    }[side]  # fmt: skip

@@ -1,0 +1,97 @@
+"""Why a layer that is there shows nothing at a frame, in words, with what mends it."""
+
+from __future__ import annotations
+
+from typing import Literal
+
+import numpy as np
+
+from .assets import Assets
+from .base_model import Model
+from .edits import Edit, MoveLayers, SetProperty
+from .edits.layers import SetVisible
+from .layer_bounds import bounds
+from .resolve import resolve
+from .resolved_layer import ResolvedLayer
+from .scene import Scene
+from .time import timecode
+
+Reason = Literal["hidden", "span", "opacity", "scale", "size", "colourless", "outside", "same", "covered"]
+
+
+class Unseen(Model):
+    """A layer of which nothing shows at a frame: why, the edits that mend it, or the frame at which it shows."""
+
+    layer: str
+    frame: int
+    reason: Reason
+    sentence: str
+    edits: tuple[Edit, ...] = ()
+    go: int | None = None
+
+
+def unseen(scene: Scene, frame: int, assets: Assets) -> list[Unseen]:
+    """The layers of which nothing can show at a frame by their own numbers; front first."""
+    resolved = resolve(scene, [frame], assets)
+    found = [_why(scene, frame, one) for one in reversed(list(resolved.layers.values()))]
+    return [one for one in found if one is not None]
+
+
+def painted_over(scene: Scene, layer_id: str, frame: int, *, alone: bool) -> Unseen:
+    """What is said of a layer that is painted but changes no pixel: `alone` when not even without those in front."""
+    layer = scene.layer(layer_id)
+    if alone:
+        sentence = f"'{layer.name}' is painted, but in the colour of what lies behind it. Give it another colour."
+        return Unseen(layer=layer_id, frame=frame, reason="same", sentence=sentence)
+    sentence = f"'{layer.name}' is covered by what lies in front of it. Bring it forward, or hide what covers it."
+    return Unseen(layer=layer_id, frame=frame, reason="covered", sentence=sentence)
+
+
+def _why(scene: Scene, frame: int, one: ResolvedLayer) -> Unseen | None:
+    layer, span = one.layer, one.layer.span
+
+    def told(reason: Reason, why: str, *edits: Edit, go: int | None = None) -> Unseen:
+        sentence = f"'{layer.name}' does not show at {timecode(frame, scene.frame_rate)}: {why}."
+        return Unseen(layer=layer.id, frame=frame, reason=reason, sentence=sentence, edits=edits, go=go)
+
+    def setting(name: str, value: object) -> Edit:
+        return SetProperty.model_validate(
+            {"layer": layer.id, "property": name, "value": value, "frame": float(frame)}
+        )  # fmt: skip
+
+    if not layer.visible:
+        return told("hidden", "it is hidden", SetVisible(layers=(layer.id,), visible=True))
+    if not span.start <= frame < span.end:
+        first, last = (timecode(at, scene.frame_rate) for at in (span.start, span.end - 1))
+        nearest = span.start if frame < span.start else span.end - 1
+        go = min(max(nearest, 0), scene.length - 1)
+        return told("span", f"it is there from {first} to {last} only", go=go)
+    if one.opacity[0, 0] * 255 < 0.5:
+        return told("opacity", "its opacity is 0 % here", setting("opacity", 100.0))
+    x, y = (float(n) for n in one.values["scale"][0])
+    if x == 0 or y == 0:
+        axes = "x and y" if x == y else "x" if x == 0 else "y"
+        whole = [100.0 if n == 0 else n for n in (x, y)]
+        return told("scale", f"its scale is 0 on {axes} here", setting("scale", whole))
+    if (one.box[0, 2:] == 0).any():
+        return told("size", "its size is 0 here")
+    if _colourless(one):
+        return told("colourless", "it has neither a fill nor a stroke that can be seen")
+    left, top, right, bottom = (float(n) for n in bounds(one)[0])
+    away = {
+        "left of": -right, "right of": left - scene.width, "above": -bottom, "below": top - scene.height,
+    }  # fmt: skip
+    where, far = max(away.items(), key=lambda item: item[1])
+    if far >= 0:
+        x, y = scene.width / 2 - (left + right) / 2, scene.height / 2 - (top + bottom) / 2
+        home = MoveLayers(layers=(layer.id,), frame=float(frame), by=(x, y))
+        return told("outside", f"it stands {far:.0f} px {where} the frame", home)
+    return None
+
+
+def _colourless(one: ResolvedLayer) -> bool:
+    """Whether every fill and stroke of shapes and texts is entirely transparent."""
+    if one.layer.content.pictures:
+        return False
+    colours = [v for name, v in one.values.items() if name.endswith((".fill", ".colour")) and v.shape[1] == 4]
+    return all(np.rint(colour[0, 3]) == 0 for colour in colours)

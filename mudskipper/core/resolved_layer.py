@@ -1,0 +1,118 @@
+"""A layer at many frames: its box, anchor and matrix from the values of its tracks."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
+
+from .bezier import Floats
+from .contents.base import Around
+from .scene import Layer
+from .transform import matrices
+
+
+@dataclass(frozen=True)
+class ResolvedLayer:
+    """A layer at n frames. Arrays are (n, d), or (1, d) where nothing changes; `visible` is (n,).
+
+    `values` holds every track's value by its path, in the track's own unit; `anchor` is in content pixels and
+    `fraction` in fractions of the box; `matrix` (CSS order) takes content pixels to scene pixels; `opacity` is 0…1.
+    """
+
+    layer: Layer
+    frames: Floats
+    visible: NDArray[np.bool_]
+    values: dict[str, Floats]
+    box: Floats
+    anchor: Floats
+    fraction: Floats
+    matrix: Floats
+    opacity: Floats
+
+    @property
+    def inner(self) -> dict[str, Floats]:
+        """The values of the content's own tracks, by the path that they have in it."""
+        return content_values(self.values)
+
+
+def _inside(layer: Layer, frames: Floats) -> NDArray[np.bool_]:
+    """The frames at which the layer is there and not hidden."""
+    inside = (frames >= layer.span.start) & (frames < layer.span.end)
+    return np.asarray(inside & layer.visible)
+
+
+def placed(
+    layers: Sequence[Layer], frames: Floats, values: Sequence[dict[str, Floats]], around: Sequence[Around]
+) -> list[ResolvedLayer]:
+    """Layers with box, anchor and matrix from the values (1 | n, d) of their tracks; these are brought within their
+    bounds."""
+    places = [_place(*one) for one in zip(layers, values, around, strict=True)]
+    return [
+        ResolvedLayer(
+            layer=layer, frames=frames, visible=_inside(layer, frames), values=one.values, box=one.box,
+            anchor=one.anchor, fraction=one.fraction, matrix=matrix, opacity=one.values["opacity"] / 100.0,
+        )
+        for layer, one, matrix in zip(layers, places, _all_matrices(places), strict=True)
+    ]  # fmt: skip
+
+
+def _all_matrices(placed: list[_Placed]) -> list[Floats]:
+    """The matrices of all layers, computed in one batch."""
+    if not placed:
+        return []
+    sizes = [max(map(len, one.operands)) for one in placed]
+    columns = [
+        np.concatenate([
+            np.broadcast_to(one.operands[i], (size, one.operands[i].shape[1]))
+            for one, size in zip(placed, sizes, strict=True)
+        ])
+        for i in range(4)
+    ]  # fmt: skip
+    whole = matrices(columns[0], columns[1], columns[2], columns[3][:, 0])
+    return np.split(whole, np.cumsum(sizes)[:-1])
+
+
+def content_values(values: Mapping[str, Floats]) -> dict[str, Floats]:
+    """The values of a content's own tracks, by the path that they have in it."""
+    return {name.removeprefix("content."): array for name, array in values.items() if name.startswith("content.")}
+
+
+@dataclass(frozen=True)
+class _Placed:
+    """A layer before its matrix; `operands` are anchor (px), position, scale and rotation."""
+
+    values: dict[str, Floats]
+    box: Floats
+    anchor: Floats
+    fraction: Floats
+    operands: tuple[Floats, Floats, Floats, Floats]
+
+
+def _place(layer: Layer, values: dict[str, Floats], around: Around) -> _Placed:
+    """Bring values within their bounds, and find box and anchor."""
+    for name, (low, high) in layer.limits.items():
+        values[name] = np.minimum(np.maximum(values[name], low), high)
+    if "position" not in values:
+        parts = np.broadcast_arrays(values["position.x"], values["position.y"])
+        values["position"] = np.concatenate(parts, axis=1)
+    box = layer.content.box(content_values(values), around)
+    anchor, fraction = anchor_points(layer.anchor.pinned, values["anchor"], box)
+    return _Placed(values, box, anchor, fraction, (anchor, values["position"], values["scale"], values["rotation"]))
+
+
+def anchor_points(pinned: bool, value: Floats, box: Floats) -> tuple[Floats, Floats]:
+    """An anchor track's value as content pixels and as fractions of the box; 0 where the box has no extent.
+
+    >>> box = np.array([[-100.0, -50.0, 200.0, 100.0]])
+    >>> anchor_points(True, np.array([[0.25, 1.0]]), box)[0].tolist()
+    [[-50.0, 50.0]]
+    """
+    origin, size = box[:, :2], box[:, 2:]
+    if pinned:
+        return origin + value * size, value
+    with np.errstate(divide="ignore", invalid="ignore"):
+        fraction = (value - origin) / size
+    return value, np.where(np.isfinite(fraction), fraction, 0.0)

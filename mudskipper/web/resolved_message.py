@@ -1,0 +1,85 @@
+"""Resolved layers and their drawing operations as MessagePack: columns are blocks of float32, little-endian.
+
+{"wire", "revision", "from", "to", "order": [layer id], "layers": {id: {"group": {…}, "columns": [[width, bytes]], …}},
+"outlines": {name: [verbs, bytes]}}. An operation's operand that is a column is its index in `columns`. A page that
+knows another number of `wire` loads itself again.
+"""
+
+from __future__ import annotations
+
+from dataclasses import fields
+from typing import Any
+
+import msgpack
+import numpy as np
+
+from ..core.context import Context
+from ..core.draw.layers import layer_group
+from ..core.draw.operations import Glyphs, Operation
+from ..core.resolve import Resolved
+from ..core.resolved_layer import ResolvedLayer
+from ..core.text.fonts import outline
+
+WIRE = 2
+"""The form of these messages; the page has the same number (`api/arrays.ts`)."""
+
+
+def pack_resolved(resolved: Resolved, only: set[str] | None, known: set[str], **head: Any) -> bytes:
+    """The layers named in `only` (or all); outlines named in `known` are left out, and new ones added to it."""
+    names: list[str] = []
+    layers = {
+        layer_id: _layer(layer, resolved.context, names, (resolved.scene.width, resolved.scene.height))
+        for layer_id, layer in resolved.layers.items()
+        if only is None or layer_id in only
+    }
+    fresh = [name for name in dict.fromkeys(names) if name not in known]
+    known.update(fresh)
+    outlines = {}
+    for name in fresh:
+        shape = outline(name)
+        outlines[name] = [shape.verbs, np.array(shape.coordinates, dtype="<f4").tobytes()]
+    frames = resolved.frames
+    message = {
+        **head,
+        "wire": WIRE,
+        "from": int(frames[0]) if len(frames) else 0,
+        "to": int(frames[-1]) + 1 if len(frames) else 0,
+        "order": [layer.id for layer in resolved.scene.layers],
+        "layers": layers,
+        "outlines": outlines,
+    }
+    packed: bytes = msgpack.packb(message)
+    return packed
+
+
+def _layer(resolved: ResolvedLayer, context: Context, names: list[str], size: tuple[int, int]) -> dict[str, Any]:
+    columns: list[list[Any]] = []
+
+    def put(array: np.ndarray) -> int:
+        block = np.ascontiguousarray(array, dtype="<f4")
+        columns.append([block.shape[1], block.tobytes()])
+        return len(columns) - 1
+
+    def written(operation: Operation) -> dict[str, Any]:
+        if isinstance(operation, Glyphs):
+            names.extend(operation.names)
+        told: dict[str, Any] = {"op": type(operation).__name__.lower()}
+        for field in fields(operation):
+            value = getattr(operation, field.name)
+            if field.name == "parts":
+                value = [written(part) for part in value]
+            told[field.name] = put(value) if isinstance(value, np.ndarray) else value
+        return told
+
+    group = written(layer_group(resolved, context, size))
+    return {
+        "group": group,
+        "values": {name: put(array) for name, array in resolved.values.items()},
+        "visible": group["visible"],
+        "matrix": group["matrix"],
+        "box": put(resolved.box),
+        "anchor": put(resolved.anchor),
+        "fraction": put(resolved.fraction),
+        "baselines": put(resolved.layer.content.baselines(resolved.inner)),
+        "columns": columns,
+    }

@@ -1,0 +1,335 @@
+"""The shapes of requests and answers; the front end's types are generated from them."""
+
+from __future__ import annotations
+
+from typing import Annotated, Any, Literal
+
+from fastapi import Request, Response
+from pydantic import BaseModel, Field
+
+from ..core.base_model import Name
+from ..core.edits.any_edit import AnyEdit
+from ..core.not_showing import Reason
+from ..core.recipes import Recipe
+from ..core.recipes.fields import RecipeField, fields_of
+from ..core.scene import Scene
+from ..core.shown import Shown
+from ..core.time import FrameRate
+from ..core.tracks import Colour
+from ..export.jobs import Exports
+from ..store.store import Head, Store
+from ..store.tables import Job, PictureRow
+from .live import Hub
+
+
+class SceneCard(BaseModel):
+    """A scene in the list of projects; `fault` says why it cannot be read, where it cannot."""
+
+    id: str
+    name: str
+    width: int
+    height: int
+    frame_rate: tuple[int, int]
+    length: int
+    revision: int
+    poster: int
+    fault: str = ""
+
+
+class ProjectCard(BaseModel):
+    """A project in the list."""
+
+    id: str
+    name: str
+    scenes: list[SceneCard]
+
+
+class NewProject(BaseModel):
+    """A project to be made."""
+
+    name: Name
+
+
+class ProjectName(BaseModel):
+    """What a project is to be called."""
+
+    name: Name
+
+
+class RemovedAnswer(BaseModel):
+    """A project or scene that was removed and can be brought back; of a scene, the name of its project."""
+
+    id: str
+    kind: Literal["project", "scene"]
+    name: str
+    project: str
+
+
+class NewScene(BaseModel):
+    """A scene to be made."""
+
+    name: Name
+    width: Annotated[int, Field(strict=True, ge=1, le=16_384)]
+    height: Annotated[int, Field(strict=True, ge=1, le=16_384)]
+    frame_rate: FrameRate = (30, 1)
+    length: Annotated[int, Field(strict=True, ge=1, le=1_000_000)] = 150
+    background: Colour = "#00000000"
+
+
+class EditRequest(BaseModel):
+    """Edits to be applied as one step. `client` is sent to the other windows with the revision.
+
+    A request that is sent again with the same `token`, since its answer was lost, is not applied twice. Requests that
+    follow one another with the same `run`, such as the steps of a nudge, are one step to undo where they are alike.
+    """
+
+    edits: Annotated[list[AnyEdit], Field(min_length=1, max_length=1_000)]
+    client: str = ""
+    token: Annotated[str, Field(max_length=64)] | None = None
+    run: Annotated[str, Field(max_length=64)] | None = None
+
+
+class OfferAnswer(BaseModel):
+    """Something said after a change, with the edits that a press of a button makes."""
+
+    sentence: str
+    button: str
+    edits: list[dict[str, Any]]
+
+
+class SceneAnswer(BaseModel):
+    """A scene as it stands after a request; `changed` is counted from the revision `base`."""
+
+    scene: Scene
+    revision: int
+    project: str
+    undo: str | None
+    redo: str | None
+    said: str = ""
+    notices: list[str] = []
+    changed: list[str] = []
+    base: int = 0
+    offer: OfferAnswer | None = None
+
+
+class FindingAnswer(BaseModel):
+    """What a check found, the edits that mend it, and what is drawn of it at its frame: areas and lines of points in
+    scene pixels. `left` says that the layer leaves it as it is."""
+
+    check: str
+    layer: str
+    frame: int
+    figure: float
+    sentence: str
+    edits: list[dict[str, Any]]
+    areas: list[list[tuple[float, float]]]
+    lines: list[list[tuple[float, float]]]
+    left: bool
+
+
+class UnseenAnswer(BaseModel):
+    """A layer of which nothing shows at a frame: why, and the edits that mend it or the frame at which it shows."""
+
+    layer: str
+    frame: int
+    reason: Reason
+    sentence: str
+    edits: list[dict[str, Any]]
+    go: int | None
+
+
+class StepAnswer(BaseModel):
+    """A step of the history."""
+
+    revision: int
+    words: str
+    made_at: str
+    here: bool
+
+
+class HistoryAnswer(BaseModel):
+    """Some steps of the history, from `first` on, of `total`; the scene stands at the step `here`."""
+
+    first: int
+    total: int
+    here: int
+    steps: list[StepAnswer]
+
+
+class AnchorNumbers(BaseModel):
+    """The anchor in layer pixels and as fractions of the box."""
+
+    layer: tuple[float, float]
+    fraction: tuple[float, float]
+
+
+class CornerNumbers(BaseModel):
+    """A corner of the box in both spaces."""
+
+    station: str
+    layer: tuple[float, float]
+    scene: tuple[float, float]
+
+
+class Explanation(BaseModel):
+    """Both coordinate spaces and the sum; `linear` is R·S."""
+
+    frame: float
+    box: tuple[float, float, float, float]
+    anchor: AnchorNumbers
+    position: tuple[float, float]
+    linear: tuple[tuple[float, float], tuple[float, float]]
+    corners: list[CornerNumbers]
+    sum: str
+
+
+class PictureAnswer(BaseModel):
+    """A picture of a project."""
+
+    id: str
+    name: str
+    width: int
+    height: int
+
+
+class ExportRequest(BaseModel):
+    """Frames first…stop (not included) to be exported."""
+
+    kind: Annotated[str, Field(max_length=40)]
+    first: int
+    stop: int
+
+
+class ExportAnswer(BaseModel):
+    """An export job."""
+
+    id: str
+    scene: str
+    kind: str
+    state: Literal["queued", "running", "done", "failed", "cancelled"]
+    done: int
+    total: int
+    failure: str
+    file: str
+
+
+class FamilyAnswer(BaseModel):
+    """A font family that ships, and the addresses of its files by style."""
+
+    name: str
+    lightest: int
+    heaviest: int
+    italic: bool
+    files: dict[str, list[str]]
+
+
+class PropertyFacts(BaseModel):
+    """How a property is shown: its label, unit, parts, the colour role it has everywhere, a scrub's step, its range."""
+
+    label: str
+    unit: str
+    parts: tuple[str, ...]
+    role: str
+    step: float
+    linked: bool
+    low: float | None
+    high: float | None
+
+    @classmethod
+    def of(cls, about: Shown) -> PropertyFacts:
+        """The facts in an annotation."""
+        return cls(**{name: getattr(about, name) for name in cls.model_fields})
+
+
+class FormatFacts(BaseModel):
+    """A format of files: its name, whether it holds a single frame, and what it is good for, by the scene's ground."""
+
+    label: str
+    still: bool
+    note: str
+    transparent_note: str
+
+
+class RecipeFacts(BaseModel):
+    """A recipe: what it does, the few numbers that it takes, and those of them that make up its length."""
+
+    name: str
+    sentence: str
+    lasts: tuple[str, ...]
+    fields: list[RecipeField]
+
+    @classmethod
+    def of(cls, kind: type[Recipe]) -> RecipeFacts:
+        """The facts of a kind of recipe."""
+        sentence = (kind.__doc__ or "").strip()
+        return cls(
+            name=kind.model_fields["recipe"].default, sentence=sentence, lasts=kind.lasts, fields=fields_of(kind)
+        )
+
+
+class Facts(BaseModel):
+    """What the interface must know of the rules: fonts, stations, properties, formats.
+
+    `properties` go by the pattern of their path: without numbers, and with the kind of each part that `tags` tell
+    apart: `content:shape.items:rectangle.corners`.
+    """
+
+    properties: dict[str, PropertyFacts]
+    tags: list[str]
+
+    fonts: list[FamilyAnswer]
+    stations: dict[str, tuple[float, float]]
+    formats: dict[str, FormatFacts]
+    blends: list[str]
+    recipes: list[RecipeFacts]
+    easings: dict[str, tuple[float, float, float, float]]
+    safe: dict[str, float]
+
+
+def scene_answer(
+    head: Head,
+    said: str = "",
+    notices: tuple[str, ...] = (),
+    changed: tuple[str, ...] = (),
+    base: int = 0,
+    status: int = 200,
+    offer: OfferAnswer | None = None,
+) -> Response:
+    """A SceneAnswer to a request that leaves a scene at `head`, with the document as it is written already."""
+    rest = SceneAnswer.model_construct(
+        revision=head.revision, project=head.project_id, undo=head.undo_words, redo=head.redo_words, said=said,
+        notices=list(notices), changed=list(changed), base=base, offer=offer,
+    ).model_dump_json(exclude={"scene"})  # fmt: skip
+    body = f'{rest[:-1]},"scene":{head.scene.to_json()}}}'
+    return Response(body, status, media_type="application/json")
+
+
+def picture_answer(row: PictureRow) -> PictureAnswer:
+    """A picture's answer."""
+    return PictureAnswer(id=row.id, name=row.name, width=row.width, height=row.height)
+
+
+def export_answer(row: Job) -> ExportAnswer:
+    """A job's answer."""
+    return ExportAnswer(
+        id=row.id, scene=row.scene_id, kind=row.kind, state=row.state, done=row.done,
+        total=row.stop - row.first, failure=row.failure, file=row.file,
+    )  # fmt: skip
+
+
+def store_of(request: Request) -> Store:
+    """The store of this server."""
+    store: Store = request.app.state.store
+    return store
+
+
+def exports_of(request: Request) -> Exports:
+    """The exports of this server."""
+    exports: Exports = request.app.state.exports
+    return exports
+
+
+def hub_of(request: Request) -> Hub:
+    """The windows that listen."""
+    hub: Hub = request.app.state.hub
+    return hub

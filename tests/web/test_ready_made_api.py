@@ -1,0 +1,128 @@
+"""Recipes seen before they are taken, fonts for a text edited in place, what is offered after a change, over HTTP."""
+
+from __future__ import annotations
+
+from typing import Any
+
+import msgpack
+import numpy as np
+import pytest
+from fastapi.testclient import TestClient
+
+from mudskipper.core.recipes import RECIPES
+from mudskipper.core.text.fonts import FAMILIES, FOLDER
+from tests.web.test_api import edit
+
+
+def layer_of(client: TestClient, url: str, name: str) -> dict[str, Any]:
+    layers = client.get(url).json()["scene"]["layers"]
+    found: dict[str, Any] = next(one for one in layers if one["name"] == name)
+    return found
+
+
+def seen(client: TestClient, url: str, layer: str, frame: int) -> tuple[dict[str, Any], dict[str, str]]:
+    """What each recipe would make of a layer, unpacked; and the refused with their sentences."""
+    answer = client.get(f"{url}/layers/{layer}/recipes?frame={frame}")
+    assert answer.status_code == 200, answer.text
+    told = msgpack.unpackb(answer.content)
+    return {name: msgpack.unpackb(packed) for name, packed in told["items"].items()}, told["refused"]
+
+
+def test_every_recipe_is_seen_on_the_layer_itself(client: TestClient, scene_url: str) -> None:
+    """Each from the playhead on, the letters sent once; what is taken then is what was seen; nothing was stored."""
+    title = layer_of(client, scene_url, "Week title")["id"]
+    before = client.get(scene_url).json()["revision"]
+    found, refused = seen(client, scene_url, title, 60)
+    assert (list(found), refused) == ([kind().recipe for kind in RECIPES], {})
+    assert client.get(scene_url).json()["revision"] == before
+    assert [bool(one["outlines"]) for one in found.values()] == [True, *[False] * 9]
+    assert all(one["from"] == 60 and list(one["layers"]) == [title] for one in found.values())
+    wanted = found["swing in on a corner"]
+    recipe = {"edit": "apply_recipe", "layers": [title], "recipe": {"recipe": "swing in on a corner"}, "frame": 60}
+    edit(client, scene_url, recipe)
+    kept = msgpack.unpackb(client.get(f"{scene_url}/resolved?from=60&to={wanted['to']}&layers={title}").content)
+
+    def matrices(message: dict[str, Any]) -> np.ndarray:
+        layer = message["layers"][title]
+        width, data = layer["columns"][layer["matrix"]]
+        return np.frombuffer(data, dtype="<f4").reshape(-1, width)
+
+    assert np.array_equal(matrices(wanted), matrices(kept))
+
+
+def test_a_recipe_that_cannot_be_is_refused_in_words(client: TestClient, scene_url: str) -> None:
+    """Of a collapsed picture nothing can be pointed at; the other recipes are seen. A layer that is gone is refused."""
+    ground = layer_of(client, scene_url, "Harbour at dusk")["id"]
+    edit(client, scene_url, {"edit": "stop_keying", "layer": ground, "property": "scale", "frame": 0})
+    edit(client, scene_url, {"edit": "set_property", "layer": ground, "property": "scale", "value": [0, 0], "frame": 0})
+    found, refused = seen(client, scene_url, ground, 0)
+    assert list(refused) == ["orbit"]
+    assert "scale 0 on both axes" in refused["orbit"]
+    assert len(found) == 9
+    gone = client.get(f"{scene_url}/layers/nobody/recipes")
+    assert (gone.status_code, gone.json()["title"]) == (422, "Not done")
+
+
+def test_what_the_page_knows_of_recipes_makes_them(client: TestClient) -> None:
+    """The numbers that a form starts with are those that the recipe has, each within its range."""
+    facts = {one["name"]: one for one in client.get("/api/facts").json()["recipes"]}
+    for kind in RECIPES:
+        told = facts[kind().recipe]
+        assert told["sentence"]
+        given = {field["name"]: field["default"] for field in told["fields"] if field["default"] is not None}
+        assert kind.model_validate(given) == kind()
+        assert sum(given[name] for name in told["lasts"]) == (kind().frames if told["lasts"] else 0)
+        for field in told["fields"]:
+            if field["kind"] == "number":
+                assert (field["low"] or -1e6) <= field["default"] <= (field["high"] or 1e6)
+            if field["kind"] == "choice":
+                assert field["default"] in field["choices"]
+
+
+def test_fonts_are_the_very_files(client: TestClient) -> None:
+    fonts = {one["name"]: one for one in client.get("/api/facts").json()["fonts"]}
+    assert list(fonts) == list(FAMILIES)
+    for one in fonts.values():
+        assert ("italic" in one["files"]) == one["italic"]
+        for address in [address for files in one["files"].values() for address in files]:
+            answer = client.get(address)
+            assert answer.headers["content-type"] == "font/ttf"
+            assert answer.content == (FOLDER / address.rpartition("/")[2]).read_bytes()
+
+
+@pytest.mark.parametrize(
+    "file", ["figtree-OFL.txt", "..%2Ffonts.py", "figtree-bold.ttf", "%2e%2e%2f%2e%2e%2fetc%2fpasswd"]
+)
+def test_no_other_file_is_a_font(client: TestClient, file: str) -> None:
+    answer = client.get(f"/api/fonts/{file}")
+    assert answer.status_code == 404
+    assert answer.headers["content-type"] == "application/problem+json"
+
+
+def test_a_key_is_offered_for_what_changed_in_a_pose(client: TestClient, scene_url: str) -> None:
+    """With the edits that make it; not on other frames; not for the copy that another window is told of."""
+    edge = layer_of(client, scene_url, "Plate edge")
+    start = edge["span"]["start"] + int(edge["scale"]["keys"][0]["frame"])
+    change = {"edit": "set_property", "layer": edge["id"], "property": "rotation", "value": 9.0, "frame": start}
+
+    def offered(frame: int) -> Any:
+        return client.post(f"{scene_url}/edits", json={"edits": [{**change, "frame": frame}]}).json()["offer"]
+
+    offer = offered(start)
+    assert (offer["sentence"], offer["button"]) == (
+        "Rotation is not keyed: this changes the whole layer.",
+        "Key it in this pose",
+    )
+    edit(client, scene_url, *offer["edits"])
+    keys = layer_of(client, scene_url, "Plate edge")["rotation"]["keys"]
+    assert keys[0]["value"] == 9.0
+    assert {key["value"] for key in keys[1:]} == {edge["rotation"]["rest"]}
+    assert client.post(f"{scene_url}/undo").json()["offer"] is None
+    # Of steps that are one, what is keyed elsewhere is what was there before the first of them.
+    move = {"edit": "move_layers", "layers": [edge["id"]], "frame": start, "by": [2.0, 0.0]}
+    for _ in range(3):
+        last = client.post(f"{scene_url}/edits", json={"edits": [move], "run": "nudge"}).json()
+    assert last["offer"]["edits"][0]["was"] == edge["position"]["rest"]
+    client.post(f"{scene_url}/undo")
+    client.post(f"{scene_url}/undo")
+    assert offered(start + 1) is None
