@@ -10,10 +10,12 @@ import { Fault } from "./home/Fault";
 import { Home } from "./home/Home";
 import { ScenePage } from "./main/ScenePage";
 import { watchFocus } from "./parts/focus";
+import { watchHeldInput } from "./parts/heldInput";
 import { restoreNight } from "./theme/night";
 import { system } from "./theme/theme";
 
 restoreNight();
+watchHeldInput();
 watchFocus();
 
 const nonce = document.querySelector<HTMLMetaElement>("meta[name=csp-nonce]")?.content;

@@ -284,19 +284,24 @@ def converted(layer: Layer, pinned: bool, context: Context) -> Layer:
 def explain(layer: Layer, frame: float, context: Context) -> dict[str, Any]:
     """Both coordinate spaces and the sum, with the numbers of one scene frame.
 
-    A content point c stands in the scene at position + R·S·(c − anchor); each of the box's corners is told in both.
+    A content point c stands in the scene at position + R·S·(c − anchor). For each station of the layer that sum is told
+    in steps: the point `layer`, the `arm` to it from the anchor, the arm `turned` and scaled, the point in the `scene`.
     """
-    now = moment(layer, frame, context)
+    resolved = context.one(layer, frame)
+    now = moment_of(resolved)
     left, top, width, height = (float(n) for n in now.box)
     fraction = [float((a - o) / s) if s else 0.0 for a, o, s in zip(now.anchor, now.box[:2], now.box[2:], strict=True)]
-    corners = []
-    for name in ("top left", "top right", "bottom right", "bottom left"):
+    points = []
+    for name in (*STATIONS, *(BASELINES if now.layer.content.baselines(now.inner).size else ())):
         content = station_point(now, name)
-        placed = now.position + now.linear @ (content - now.anchor)
-        corners.append({"station": name, "layer": content.tolist(), "scene": placed.tolist()})
+        arm = content - now.anchor
+        turned = now.linear @ arm
+        steps = {"layer": content, "arm": arm, "turned": turned, "scene": now.position + turned}
+        points.append({"station": name} | {step: value.tolist() for step, value in steps.items()})
     return {
         "frame": frame, "box": [left, top, width, height],
         "anchor": {"layer": now.anchor.tolist(), "fraction": fraction},
-        "position": now.position.tolist(), "linear": now.linear.tolist(), "corners": corners,
+        "position": now.position.tolist(), "scale": resolved.values["scale"][0].tolist(),
+        "rotation": float(resolved.values["rotation"][0, 0]), "linear": now.linear.tolist(), "points": points,
         "sum": "scene = position + R·S·(layer − anchor)",
     }  # fmt: skip

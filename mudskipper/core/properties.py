@@ -82,6 +82,22 @@ def merged_value(track: Track, given: Any, now: Any, name: str) -> Any:
     return given
 
 
+def in_ratio(track: Track, given: Any, now: Any) -> Any:
+    """A pair of which one part is null with that part in the ratio that it has to the other now; 1 where that is 0.
+
+    >>> pair = PairTrack(rest=(20.0, 10.0))
+    >>> in_ratio(pair, (30.0, None), (20.0, 10.0)), in_ratio(pair, (None, 30.0), (20.0, 0.0))
+    ((30.0, 15.0), (30.0, 30.0))
+    """
+    if not isinstance(track, PairTrack) or not isinstance(given, list | tuple) or sum(n is None for n in given) != 1:
+        return given
+    there = 0 if given[1] is None else 1
+    ratio = now[1 - there] / now[there] if now[there] else 1.0
+    # As fine as documents are written by hand: 150 × 0.7 is 105.
+    other = round(given[there] * ratio, 6)
+    return (given[there], other) if there == 0 else (other, given[there])
+
+
 def within(layer: Layer, name: str, value: Any, notices: list[str]) -> Any:
     """A value brought within the property's bounds; where it had to be, a sentence is added to the notices."""
     about = shown_of(layer, name)

@@ -30,12 +30,13 @@ WAITING = 256
 
 
 class Trial(BaseModel):
-    """Provisional edits, and the frames for which the answer is wanted."""
+    """Provisional edits, and the frames for which the answer is wanted; whether with `speeds`."""
 
     seq: Annotated[int, Field(ge=0, le=2**53 - 1)]
     first: Annotated[int, Field(ge=0, le=10**6)]
     stop: Annotated[int, Field(ge=0, le=10**6)]
     edits: Annotated[list[AnyEdit], Field(max_length=1_000)]
+    speeds: bool = False
 
 
 class Hub:
@@ -138,7 +139,7 @@ def answer(store: Store, scene_id: str, text: str, known: set[str], memo: TrackM
         frames = np.arange(trial.first, min(trial.stop, trial.first + LONGEST), dtype=np.float64)
         resolved = resolve(outcome.scene, frames, assets, ids=outcome.changed, memo=memo)
         return pack_resolved(
-            resolved, None, known, type="tried", seq=trial.seq, revision=head.revision,
+            resolved, None, known, speeds=trial.speeds, type="tried", seq=trial.seq, revision=head.revision,
             notices=list(outcome.notices),
         )  # fmt: skip
     except Refused as refusal:

@@ -7,28 +7,35 @@ knows another number of `wire` loads itself again.
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from dataclasses import fields
 from typing import Any
 
 import msgpack
 import numpy as np
 
-from ..core.context import Context
 from ..core.draw.layers import layer_group
 from ..core.draw.operations import Glyphs, Operation
 from ..core.resolve import Resolved
 from ..core.resolved_layer import ResolvedLayer
+from ..core.speeds import speeds as speeds_of
 from ..core.text.fonts import outline
 
-WIRE = 2
+WIRE = 3
 """The form of these messages; the page has the same number (`api/arrays.ts`)."""
 
 
-def pack_resolved(resolved: Resolved, only: set[str] | None, known: set[str], **head: Any) -> bytes:
-    """The layers named in `only` (or all); outlines named in `known` are left out, and new ones added to it."""
+def pack_resolved(
+    resolved: Resolved, only: set[str] | None, known: set[str], *, speeds: bool = False, **head: Any
+) -> bytes:
+    """The layers named in `only` (or all); outlines named in `known` are left out, and new ones added to it.
+
+    With `speeds` each layer has a column of them for every property that changes.
+    """
     names: list[str] = []
+    fast = speeds_of(resolved, only) if speeds else {}
     layers = {
-        layer_id: _layer(layer, resolved.context, names, (resolved.scene.width, resolved.scene.height))
+        layer_id: _layer(layer, resolved, names, fast.get(layer_id, {}))
         for layer_id, layer in resolved.layers.items()
         if only is None or layer_id in only
     }
@@ -52,7 +59,10 @@ def pack_resolved(resolved: Resolved, only: set[str] | None, known: set[str], **
     return packed
 
 
-def _layer(resolved: ResolvedLayer, context: Context, names: list[str], size: tuple[int, int]) -> dict[str, Any]:
+def _layer(
+    resolved: ResolvedLayer, all_layers: Resolved, names: list[str], speeds: Mapping[str, np.ndarray]
+) -> dict[str, Any]:
+    context, scene = all_layers.context, all_layers.scene
     columns: list[list[Any]] = []
 
     def put(array: np.ndarray) -> int:
@@ -71,10 +81,11 @@ def _layer(resolved: ResolvedLayer, context: Context, names: list[str], size: tu
             told[field.name] = put(value) if isinstance(value, np.ndarray) else value
         return told
 
-    group = written(layer_group(resolved, context, size))
+    group = written(layer_group(resolved, context, (scene.width, scene.height)))
     return {
         "group": group,
         "values": {name: put(array) for name, array in resolved.values.items()},
+        "speeds": {name: put(array) for name, array in speeds.items()},
         "visible": group["visible"],
         "matrix": group["matrix"],
         "box": put(resolved.box),

@@ -12,9 +12,11 @@ from ..core.checks import CheckCache, check_scene
 from ..core.context import Context
 from ..core.draw.layers import draw_list
 from ..core.edits import Outcome, changed_layers
+from ..core.edits.values_and_keys import key_values
 from ..core.errors import Refused
 from ..core.not_showing import painted_over, unseen
 from ..core.resolve import ResolveCache, resolve
+from ..core.typed_time import typed_time
 from ..core.variant_differences import differences, switched
 from ..export.render import load_picture
 from ..paint.compare import shows
@@ -29,9 +31,12 @@ from .schemas import (
     Explanation,
     FindingAnswer,
     HistoryAnswer,
+    KeyValuesAnswer,
+    KeyValuesRequest,
     OfferAnswer,
     SceneAnswer,
     StepAnswer,
+    TimeAnswer,
     UnseenAnswer,
     hub_of,
     scene_answer,
@@ -123,10 +128,12 @@ def resolved(
     stop: Annotated[int, Query(alias="to", ge=1)],
     layers: str | None = None,
     variant: str | None = None,
+    speeds: bool = False,
 ) -> Response:
     """Arrays and drawing operations for frames from…to (not included), as MessagePack.
 
-    With `variant`, the one layer named moves as that variant of it does.
+    With `variant`, the one layer named moves as that variant of it does; with `speeds`, how fast each property changes
+    comes as well.
     """
     head = store.head(scene_id)
     stop = min(stop, first + LONGEST, head.scene.length)
@@ -139,7 +146,7 @@ def resolved(
     else:
         arrays = resolve(head.scene, np.arange(first, stop), assets, _windows.of(scene_id, first, stop))
     only = None if layers is None else set(filter(None, layers.split(",")))
-    body = pack_resolved(arrays, only, set(), type="resolved", revision=head.revision)
+    body = pack_resolved(arrays, only, set(), speeds=speeds, type="resolved", revision=head.revision)
     return Response(body, media_type="application/vnd.msgpack")
 
 
@@ -172,6 +179,28 @@ def not_seen(
         UnseenAnswer(**one.model_dump(exclude={"edits"}), edits=[edit.model_dump(mode="json") for edit in one.edits])
         for one in found
     ]
+
+
+@router.post("/key-values")
+def key_values_after(scene_id: str, request: KeyValuesRequest, store: Kept) -> KeyValuesAnswer:
+    """The values of keys as they are, and as edits would leave them; nothing is stored."""
+    before = store.head(scene_id).scene
+    outcome = store.try_edits(scene_id, list(request.edits))
+    return KeyValuesAnswer(
+        before=key_values(before, request.keys), after=key_values(outcome.scene, request.keys),
+        notices=list(outcome.notices),
+    )  # fmt: skip
+
+
+@router.get("/time")
+def read_time(
+    scene_id: str,
+    store: Kept,
+    text: Annotated[str, Query(max_length=200)],
+    now: Annotated[float, Query(ge=-(10**9), le=10**9)] | None = None,
+) -> TimeAnswer:
+    """A time as it is typed, in this scene's frame rate; `+12` and `-12` step from `now`."""
+    return TimeAnswer(frame=typed_time(text, store.head(scene_id).scene.frame_rate, now))
 
 
 @router.get("/layers/{layer_id}/explain")

@@ -9,6 +9,7 @@ from pydantic import BaseModel, Field
 
 from ..core.base_model import Name
 from ..core.edits.any_edit import AnyEdit
+from ..core.edits.values_and_keys import Keys
 from ..core.not_showing import Reason
 from ..core.recipes import Recipe
 from ..core.recipes.fields import RecipeField, fields_of
@@ -138,6 +139,28 @@ class UnseenAnswer(BaseModel):
     go: int | None
 
 
+class KeyValuesRequest(BaseModel):
+    """Edits that are only tried, and the keys whose values are wanted."""
+
+    edits: Annotated[list[AnyEdit], Field(min_length=1, max_length=1_000)]
+    keys: Keys
+
+
+class KeyValuesAnswer(BaseModel):
+    """The values of the keys asked for, in their order, before the edits and after them: a number, a pair, a colour;
+    null for a key that is not there."""
+
+    before: list[float | str | tuple[float, ...] | None]
+    after: list[float | str | tuple[float, ...] | None]
+    notices: list[str]
+
+
+class TimeAnswer(BaseModel):
+    """The frame, or the number of frames, that a typed time tells."""
+
+    frame: float
+
+
 class StepAnswer(BaseModel):
     """A step of the history."""
 
@@ -163,11 +186,13 @@ class AnchorNumbers(BaseModel):
     fraction: tuple[float, float]
 
 
-class CornerNumbers(BaseModel):
-    """A corner of the box in both spaces."""
+class PointNumbers(BaseModel):
+    """A station in both spaces, and the arm from the anchor to it: in the layer, and turned and scaled."""
 
     station: str
     layer: tuple[float, float]
+    arm: tuple[float, float]
+    turned: tuple[float, float]
     scene: tuple[float, float]
 
 
@@ -178,8 +203,10 @@ class Explanation(BaseModel):
     box: tuple[float, float, float, float]
     anchor: AnchorNumbers
     position: tuple[float, float]
+    scale: tuple[float, float]
+    rotation: float
     linear: tuple[tuple[float, float], tuple[float, float]]
-    corners: list[CornerNumbers]
+    points: list[PointNumbers]
     sum: str
 
 

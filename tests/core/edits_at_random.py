@@ -91,6 +91,7 @@ class Dice:
             "blend": dice.choice(["screen", "overlay", "dodge"]),
             "stagger": dice.randint(0, 5), "order": "random", "seed": 3, "transparent": dice.random() < 0.5,
             "recipe": {"recipe": dice.choice(RECIPES)}, "background": "#112233",
+            "linked": dice.random() < 0.4,
             "content": {"kind": "text", "text": dice.choice(["Low tide", "x" * 90]), "size": 40},
         }  # fmt: skip
         if field in ("frame", "frames") and "beat" in kind and scene.beats:

@@ -254,8 +254,18 @@ def test_an_anchor_is_pinned_and_fixed_without_a_change(grows: bool) -> None:
 def test_the_sum_is_explained_with_its_numbers() -> None:
     made = scene(layer(**SWING))
     told = explain(made.layers[0], 23, Context(made, NO_MEDIA))
-    corners = motion(made, [23])[:, 0]
-    assert [c["scene"] for c in told["corners"]] == [pytest.approx(corners[i].tolist()) for i in (0, 1, 3, 2)]
+    corners = dict(zip(("top left", "top right", "bottom left", "bottom right"), motion(made, [23])[:, 0], strict=True))
+    assert len(told["points"]) == 9
+    for point in told["points"]:
+        assert point["arm"] == pytest.approx(np.subtract(point["layer"], told["anchor"]["layer"]))
+        assert point["scene"] == pytest.approx(np.add(told["position"], point["turned"]))
+        turn, (kx, ky) = np.radians(told["rotation"]), np.array(told["scale"]) / 100
+        x, y = point["arm"][0] * kx, point["arm"][1] * ky
+        assert point["turned"] == pytest.approx([
+            x * np.cos(turn) - y * np.sin(turn), x * np.sin(turn) + y * np.cos(turn)
+        ])  # fmt: skip
+        if point["station"] in corners:
+            assert point["scene"] == pytest.approx(corners[point["station"]].tolist())
 
 
 def ref(frame: float, name: str = "rotation") -> dict[str, Any]:

@@ -20,6 +20,7 @@ from mudskipper.core.errors import Refused
 from mudskipper.core.inserted_keys import inserted
 from mudskipper.core.resolve import resolve
 from mudskipper.core.scene import Scene
+from mudskipper.core.speeds import speeds
 from mudskipper.core.tracks import NumberTrack, PathTrack, evaluate
 from mudskipper.core.transform import apply
 from tests.conftest import layer, scene
@@ -72,6 +73,28 @@ def test_tracks_have_the_values_of_the_definition(seed: int) -> None:
     for frame, found in zip(frames, values(made, frames), strict=True):
         wanted = np.array(reference.value(document, float(frame), 30.0))
         assert np.abs(found - wanted).max() < 0.05 + 2e-3 * np.abs(wanted).max(), (document, frame)
+
+
+@settings(max_examples=60, deadline=None, derandomize=True)
+@given(seed=SEEDS)
+def test_speeds_are_the_way_from_the_frame_before(seed: int) -> None:
+    """Of any track, split or not, from any frame on and of a single frame too; what never changes has none."""
+    dice = random.Random(seed)
+    moved = {"name": "Moved", "id": "moved", "span": {"start": dice.randint(0, 20), "length": 200}}
+    (_, turn), fixed = track(dice, cadence=dice.random() < 0.3), {"rest": 30, "keys": []}
+    while isinstance(turn["rest"], list):
+        _, turn = track(dice)
+    made = scene(layer(**moved, rotation=turn, opacity=fixed))
+    first = dice.randint(0, 90)
+    frames = np.arange(first, first + dice.choice([1, 2, 30]))
+    found = speeds(resolve(made, frames, NO_MEDIA))["moved"]
+    assert np.abs(found.get("opacity", np.zeros(1))).max() == 0
+    start = moved["span"]["start"]
+    if len(turn["keys"]) > 1:
+        at = [reference.value(turn, frame - start, 30.0)[0] for frame in range(first - 1, frames[-1] + 1)]
+        assert found["rotation"][:, 0] == pytest.approx(np.abs(np.diff(at)) * 30.0, abs=4)
+    else:
+        assert np.abs(found.get("rotation", np.zeros(1))).max() == 0
 
 
 def seams(document: dict[str, Any]) -> np.ndarray:

@@ -133,6 +133,55 @@ def test_the_playhead_may_leave_while_an_answer_is_on_its_way(server: Server, pa
     assert np.abs(studio.pixels() - studio.still(599)).max() <= 2
 
 
+def test_keys_and_clicks_wait_for_a_typed_time(studio: Studio, page: Page) -> None:
+    """The core reads it: what is pressed before its answer meets what it brought about, whether taken or refused."""
+    page.evaluate("() => { window.lag = {'time?': 400} }")
+    playhead, field = page.get_by_test_id("playhead"), page.get_by_label("Playhead", exact=True)
+    field.fill("1:05")
+    for key in ("Enter", "Period", "Shift+Period"):
+        page.keyboard.press(key)
+    expect(playhead).to_have_attribute("data-frame", "46")
+    expect(page.get_by_test_id("stage")).to_be_focused()
+    studio.select("Sign")
+    field.fill("+4")
+    page.keyboard.press("Enter")
+    page.keyboard.press("k")
+    undo_says(studio, "Keyed")
+    assert [key["frame"] for key in studio.layer("Sign")["position"]["keys"]] == [50]
+    # A press of a button ends a draft as Enter does, and comes after it.
+    page.get_by_role("button", name="In…").click()
+    sheet = page.get_by_test_id("bring-in")
+    sheet.get_by_label("Length of the move").fill("8")
+    sheet.get_by_role("button", name="Bring in").click()
+    undo_says(studio, "Brought Sign in")
+    assert [key["frame"] for key in studio.layer("Sign")["position"]["keys"]] == [42, 50]
+    field.fill("no time")
+    page.keyboard.press("Enter")
+    page.keyboard.press("Escape")
+    expect(field).to_have_value("1:20")
+    # Refused, it is back in the hand, and the keys that came after it are dropped.
+    field.fill("5 o'clock")
+    page.keyboard.press("Enter")
+    page.keyboard.press("Period")
+    expect(studio.said()).to_contain_text("Playhead: “5 o'clock” is no time: a time is written as 45, 45f, 1:10")
+    expect(field).to_be_focused()
+    expect(field).to_have_value("5 o'clock")
+    expect(playhead).to_have_attribute("data-frame", "50")
+    field.fill("3")
+    page.keyboard.press("Enter")
+    expect(playhead).to_have_attribute("data-frame", "3")
+    expect(studio.said()).not_to_contain_text("is no time")
+    # While the server is away nothing can be read: the draft stays, and the keys after a moment go their way.
+    page.route("**/time?*", lambda route: route.abort())
+    field.fill("7")
+    page.keyboard.press("Enter")
+    expect(studio.said()).to_contain_text("Playhead: The server does not answer.")
+    expect(field).to_have_value("7")
+    page.keyboard.press("Escape")
+    page.keyboard.press("Period")
+    expect(playhead).to_have_attribute("data-frame", "4")
+
+
 def test_what_was_missed_while_the_line_was_away_is_loaded(studio: Studio, server: Server, page: Page) -> None:
     """The line drops, another window edits, a change of one's own waits: all is there once the line is back."""
     studio.select("Sign")

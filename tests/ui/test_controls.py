@@ -398,5 +398,5 @@ def test_an_export_of_a_span_and_an_empty_field(server: Server, page: Page) -> N
     expect(dialog.get_by_label("Last frame")).to_have_value("29")
     dialog.get_by_label("First frame").fill("")
     dialog.get_by_role("button", name="Start export").click()
-    expect(dialog.get_by_role("alert")).to_contain_text("The first frame is a time such as")
+    expect(dialog.get_by_role("alert")).to_contain_text("First frame: No time is given")
     expect(page.get_by_test_id("export-job")).to_have_count(0)

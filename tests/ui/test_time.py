@@ -534,7 +534,7 @@ def test_time_without_a_mouse(studio: Studio) -> None:
     page.keyboard.press("Enter")
     page.keyboard.press("Shift+F10")
     menu = page.get_by_role("menu", name="Selected keys")
-    expect(menu.get_by_role("menuitem", name="Edit values…")).to_be_focused()
+    expect(menu.get_by_role("menuitem", name="Edit values…")).to_have_attribute("data-highlighted", "")
     for _ in range(5):
         page.keyboard.press("ArrowDown")
     page.keyboard.press("Enter")

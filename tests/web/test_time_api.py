@@ -126,6 +126,56 @@ def test_a_variant_is_resolved_beside_the_one_in_use(client: TestClient, url: st
     assert client.get(f"{url}/layers/{layer}/variants/Z/differences").status_code == 422
 
 
+def test_a_typed_time_is_read_in_the_scenes_rate(client: TestClient, url: str) -> None:
+    read = lambda **query: client.get(f"{url}/time", params=query)  # noqa: E731
+    assert read(text="1:10").json() == {"frame": 40}
+    assert read(text="+0.5s", now=7).json() == {"frame": 22}
+    refused = read(text="half past")
+    assert refused.status_code == 422
+    assert refused.json()["detail"].startswith("“half past” is no time: a time is written as 45, 45f")
+
+
+def test_what_edits_make_of_keys_is_told_and_not_kept(client: TestClient, url: str) -> None:
+    layer = plate(client, url)["id"]
+    for frame, value in ((12, [614, 798]), (30, [500, 700])):
+        edit(client, url, {"edit": "start_keying", "layer": layer, "property": "position", "frame": frame})
+        moved = {"edit": "set_key", "layer": layer, "property": "position", "frame": frame, "value": value}
+        edit(client, url, moved)
+    keys = [{"layer": layer, "property": "position", "frame": frame} for frame in (30, 12, 13)]
+    before = client.get(url).json()
+    body = {
+        "edits": [{"edit": "edit_values", "keys": keys[:2], "way": "multiply", "value": 2, "axis": 1}],
+        "keys": keys,
+    }
+    told = client.post(f"{url}/key-values", json=body).json()
+    assert told == {
+        "before": [[500, 700], [614, 798], None], "after": [[500, 1400], [614, 1596], None], "notices": [],
+    }  # fmt: skip
+    assert client.get(url).json() == before
+    body["edits"][0]["value"] = 1e12
+    refused = client.post(f"{url}/key-values", json=body)
+    assert refused.status_code == 422
+    assert refused.json()["where"].endswith("value")
+
+
+def test_speeds_come_where_they_are_asked_for(client: TestClient, url: str) -> None:
+    """Also at the first frame of a piece, where the frame before lies in another one."""
+    layer = plate(client, url)["id"]
+    for frame, value in ((12, 0), (42, 60)):
+        edit(client, url, {"edit": "start_keying", "layer": layer, "property": "rotation", "frame": frame})
+        turned = {"edit": "set_key", "layer": layer, "property": "rotation", "frame": frame, "value": value}
+        edit(client, url, turned | {"ease": "linear"})
+    for query, count in (({"from": 20, "to": 50}, 30), ({"from": 20, "to": 21}, 1)):
+        told = client.get(f"{url}/resolved", params=query | {"speeds": True, "layers": layer}).content
+        here = msgpack.unpackb(told)["layers"][layer]
+        width, block = here["columns"][here["speeds"]["rotation"]]
+        found = np.frombuffer(block, dtype="<f4")
+        assert (width, len(found)) == (1, count)
+        assert found == pytest.approx([60.0 if frame <= 42 else 0.0 for frame in range(20, 20 + count)], abs=1e-3)
+    plain = msgpack.unpackb(client.get(f"{url}/resolved", params={"from": 20, "to": 50, "layers": layer}).content)
+    assert plain["layers"][layer]["speeds"] == {}
+
+
 def test_an_older_data_folder_is_brought_up_to_date(tmp_path: Path) -> None:
     """Tables of the first version get their new columns; what was in them is there as before."""
     import sqlite3

@@ -9,7 +9,7 @@ export interface Column {
 }
 
 /** The form of messages that this page reads; the server's are of the same (`web/resolved_message.py`). */
-const WIRE = 2;
+const WIRE = 3;
 
 /** What both painters share; numbers are columns of the layer. See `core/draw/operations.py`. */
 export type Operation = Group | PathOperation | GlyphsOperation | ImageOperation;
@@ -54,6 +54,8 @@ export interface LayerArrays {
   group: Group;
   columns: Column[];
   values: Record<string, number>;
+  /** How fast properties change, in their unit a second, where it was asked for; none for those that do not change. */
+  speeds: Record<string, number>;
   visible: number;
   matrix: number;
   box: number;

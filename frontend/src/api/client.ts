@@ -21,6 +21,7 @@ export type Preset = Schemas["Preset"];
 export type Finding = Schemas["FindingAnswer"];
 export type RecipeFacts = Schemas["RecipeFacts"];
 export type RecipeField = Schemas["RecipeField"];
+export type Explanation = Schemas["Explanation"];
 export type Unseen = Schemas["UnseenAnswer"];
 export type Ease = Schemas["NumberKey"]["ease"];
 export type Track = Schemas["NumberTrack"] | Schemas["PairTrack"] | Schemas["ColourTrack"] | Schemas["AnchorTrack"];

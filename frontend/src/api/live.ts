@@ -18,7 +18,7 @@ export class Live {
   private waiting = false;
   private next: object | null = null;
   /** What a hand tries, until it lets go. */
-  private last: { first: number; stop: number; edits: Edit[] } | null = null;
+  private last: { first: number; stop: number; edits: Edit[]; speeds: boolean } | null = null;
   /** Whether what it tries was refused: a line that is back is not asked the same again. */
   private refused = false;
   private closed = false;
@@ -31,8 +31,8 @@ export class Live {
     this.connect();
   }
 
-  try(edits: Edit[], [first, stop]: [number, number]) {
-    this.last = { first, stop, edits };
+  try(edits: Edit[], [first, stop]: [number, number], speeds: boolean) {
+    this.last = { first, stop, edits, speeds };
     this.refused = false;
     this.again();
   }

@@ -383,7 +383,8 @@ export interface paths {
          * Resolved
          * @description Arrays and drawing operations for frames from…to (not included), as MessagePack.
          *
-         *     With `variant`, the one layer named moves as that variant of it does.
+         *     With `variant`, the one layer named moves as that variant of it does; with `speeds`, how fast each property changes
+         *     comes as well.
          */
         get: operations["resolved_api_scenes__scene_id__resolved_get"];
         put?: never;
@@ -426,6 +427,46 @@ export interface paths {
          * @description The layers of which nothing shows at a frame, and why. For `layer` the painted picture is looked at as well.
          */
         get: operations["not_seen_api_scenes__scene_id__unseen_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/scenes/{scene_id}/key-values": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Key Values After
+         * @description The values of keys as they are, and as edits would leave them; nothing is stored.
+         */
+        post: operations["key_values_after_api_scenes__scene_id__key_values_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/scenes/{scene_id}/time": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Time
+         * @description A time as it is typed, in this scene's frame rate; `+12` and `-12` step from `now`.
+         */
+        get: operations["read_time_api_scenes__scene_id__time_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1185,24 +1226,6 @@ export interface components {
             layer?: string | null;
         };
         /**
-         * CornerNumbers
-         * @description A corner of the box in both spaces.
-         */
-        CornerNumbers: {
-            /** Station */
-            station: string;
-            /** Layer */
-            layer: [
-                number,
-                number
-            ];
-            /** Scene */
-            scene: [
-                number,
-                number
-            ];
-        };
-        /**
          * DeleteBeats
          * @description Take beats away.
          */
@@ -1392,7 +1415,7 @@ export interface components {
         };
         /**
          * EditRequest
-         * @description Edits to be applied as one step. `client` is told to the other windows with the revision.
+         * @description Edits to be applied as one step. `client` is sent to the other windows with the revision.
          *
          *     A request that is sent again with the same `token`, since its answer was lost, is not applied twice. Requests that
          *     follow one another with the same `run`, such as the steps of a nudge, are one step to undo where they are alike.
@@ -1460,7 +1483,7 @@ export interface components {
         };
         /**
          * EndlessSpin
-         * @description Turning for ever at a steady speed, large enough to cover the scene at every angle.
+         * @description Turning forever at a steady speed, large enough to cover the scene at every angle.
          */
         EndlessSpin: {
             /**
@@ -1494,6 +1517,13 @@ export interface components {
                 number,
                 number
             ];
+            /** Scale */
+            scale: [
+                number,
+                number
+            ];
+            /** Rotation */
+            rotation: number;
             /** Linear */
             linear: [
                 [
@@ -1505,8 +1535,8 @@ export interface components {
                     number
                 ]
             ];
-            /** Corners */
-            corners: components["schemas"]["CornerNumbers"][];
+            /** Points */
+            points: components["schemas"]["PointNumbers"][];
             /** Sum */
             sum: string;
         };
@@ -1830,6 +1860,29 @@ export interface components {
             property: string;
             /** Frame */
             frame: number;
+        };
+        /**
+         * KeyValuesAnswer
+         * @description The values of the keys asked for, in their order, before the edits and after them: a number, a pair, a colour;
+         *     null for a key that is not there.
+         */
+        KeyValuesAnswer: {
+            /** Before */
+            before: (number | string | number[] | null)[];
+            /** After */
+            after: (number | string | number[] | null)[];
+            /** Notices */
+            notices: string[];
+        };
+        /**
+         * KeyValuesRequest
+         * @description Edits that are only tried, and the keys whose values are wanted.
+         */
+        KeyValuesRequest: {
+            /** Edits */
+            edits: (components["schemas"]["AddLayer"] | components["schemas"]["DuplicateLayers"] | components["schemas"]["DeleteLayers"] | components["schemas"]["RenameLayer"] | components["schemas"]["ReorderLayer"] | components["schemas"]["SetVisible"] | components["schemas"]["SetLocked"] | components["schemas"]["SetContent"] | components["schemas"]["SetBlend"] | components["schemas"]["MoveSpan"] | components["schemas"]["TrimSpan"] | components["schemas"]["SetProperty"] | components["schemas"]["StartKeying"] | components["schemas"]["StopKeying"] | components["schemas"]["SetKey"] | components["schemas"]["MoveKeys"] | components["schemas"]["DeleteKeys"] | components["schemas"]["SetEasing"] | components["schemas"]["MoveAnchor"] | components["schemas"]["PinAnchor"] | components["schemas"]["MoveLayers"] | components["schemas"]["SplitPath"] | components["schemas"]["JoinPath"] | components["schemas"]["BendPath"] | components["schemas"]["SetHandles"] | components["schemas"]["RemovePoint"] | components["schemas"]["KeyPose"] | components["schemas"]["CopyKeys"] | components["schemas"]["RetimeKeys"] | components["schemas"]["Ripple"] | components["schemas"]["EditValues"] | components["schemas"]["ResetProperties"] | components["schemas"]["BringIn"] | components["schemas"]["TakeOut"] | components["schemas"]["ApplyRecipe"] | components["schemas"]["SplitLayer"] | components["schemas"]["Align"] | components["schemas"]["Distribute"] | components["schemas"]["SetScene"] | components["schemas"]["DragHandle"] | components["schemas"]["ScaleLayers"] | components["schemas"]["TurnLayers"] | components["schemas"]["BringTo"] | components["schemas"]["ChangeProperty"] | components["schemas"]["PasteKeys"] | components["schemas"]["SlipSpan"] | components["schemas"]["AddBeats"] | components["schemas"]["MoveBeat"] | components["schemas"]["LabelBeat"] | components["schemas"]["DeleteBeats"] | components["schemas"]["KeepVariant"] | components["schemas"]["SwitchVariant"] | components["schemas"]["DeleteVariant"] | components["schemas"]["LeaveFinding"] | components["schemas"]["KeyInPose"])[];
+            /** Keys */
+            keys: components["schemas"]["KeyRef"][];
         };
         /**
          * LabelBeat
@@ -2397,6 +2450,34 @@ export interface components {
             layer: string;
             /** Pinned */
             pinned: boolean;
+        };
+        /**
+         * PointNumbers
+         * @description A station in both spaces, and the arm from the anchor to it: in the layer, and turned and scaled.
+         */
+        PointNumbers: {
+            /** Station */
+            station: string;
+            /** Layer */
+            layer: [
+                number,
+                number
+            ];
+            /** Arm */
+            arm: [
+                number,
+                number
+            ];
+            /** Turned */
+            turned: [
+                number,
+                number
+            ];
+            /** Scene */
+            scene: [
+                number,
+                number
+            ];
         };
         /**
          * Points
@@ -3007,7 +3088,9 @@ export interface components {
         };
         /**
          * SetProperty
-         * @description Set a property at a frame: a key is written where it is keyed, else its rest. null keeps a part of a pair.
+         * @description Set a property at a frame: a key is written where it is keyed, else its rest.
+         *
+         *     A part of a pair that is null keeps its value; with `linked` it keeps its ratio to the other part.
          */
         SetProperty: {
             /**
@@ -3026,6 +3109,11 @@ export interface components {
             ];
             /** Frame */
             frame: number;
+            /**
+             * Linked
+             * @default false
+             */
+            linked: boolean;
         };
         /**
          * SetScene
@@ -3520,6 +3608,14 @@ export interface components {
              *     }
              */
             fill: components["schemas"]["ColourTrack"];
+        };
+        /**
+         * TimeAnswer
+         * @description The frame, or the number of frames, that a typed time tells.
+         */
+        TimeAnswer: {
+            /** Frame */
+            frame: number;
         };
         /**
          * TrimSpan
@@ -4496,6 +4592,7 @@ export interface operations {
                 to: number;
                 layers?: string | null;
                 variant?: string | null;
+                speeds?: boolean;
             };
             header?: never;
             path: {
@@ -4595,6 +4692,93 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["UnseenAnswer"][];
+                };
+            };
+            /** @description What was expected, where, and how to mend it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What the server could not do, and what became of the work */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    key_values_after_api_scenes__scene_id__key_values_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                scene_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["KeyValuesRequest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KeyValuesAnswer"];
+                };
+            };
+            /** @description What was expected, where, and how to mend it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What the server could not do, and what became of the work */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_time_api_scenes__scene_id__time_get: {
+        parameters: {
+            query: {
+                text: string;
+                now?: number | null;
+            };
+            header?: never;
+            path: {
+                scene_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TimeAnswer"];
                 };
             };
             /** @description What was expected, where, and how to mend it */

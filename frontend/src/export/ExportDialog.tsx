@@ -11,7 +11,7 @@ import { useFacts, useScene } from "../studio/document";
 import { sayProblem } from "../studio/page";
 import { framesOver } from "../studio/player";
 import { useSession } from "../studio/session";
-import { readTime, TIME_FORMS, timecode } from "../studio/times";
+import { timecode } from "../studio/times";
 
 type Over = "all" | "span" | "range" | "keys";
 
@@ -55,13 +55,20 @@ function Chooser() {
   };
 
   const start = async () => {
-    const [from, to] = still ? [frame, frame] : [readTime(first, scene), readTime(last, scene)];
-    if (from === null || to === null || !Number.isInteger(from) || !Number.isInteger(to)) {
-      const [name, text] = from === null || !Number.isInteger(from) ? ["The first", first] : ["The last", last];
-      setFault(
-        `${name} frame is a time such as ${TIME_FORMS}, and ${text.trim() ? `“${text}” is none` : "none is given"}.`,
-      );
-      return;
+    let [from, to] = [frame, frame];
+    if (!still) {
+      const ends: number[] = [];
+      for (const [name, text] of [["First", first] as const, ["Last", last] as const]) {
+        try {
+          const end = await session.readTime(text);
+          if (!Number.isInteger(end)) throw new Error(`“${text}” is no whole frame.`);
+          ends.push(end);
+        } catch (error) {
+          setFault(`${name} frame: ${(error as Error).message}`);
+          return;
+        }
+      }
+      [from, to] = ends;
     }
     if (from < 0 || to >= scene.length || from > to) {
       setFault(`Frames run from 0 to ${scene.length - 1}, the first not after the last.`);

@@ -1,10 +1,11 @@
 import { useEffect } from "react";
+import { flushSync } from "react-dom";
 import { useDraft } from "../parts/draft";
 import { TextInput } from "../parts/TextInput";
 import { useScene } from "../studio/document";
-import { sayProblem } from "../studio/page";
+import { sayProblem, settled } from "../studio/page";
 import { useSession } from "../studio/session";
-import { readTime, TIME_FORMS, timecode } from "../studio/times";
+import { TIME_FORMS, timecode } from "../studio/times";
 
 interface Props {
   label: string;
@@ -23,24 +24,27 @@ export function TimeField({ label, frame, keep, show, least = 0, most, width = "
   const session = useSession();
   const { scene } = useScene();
   const now = () => (typeof frame === "number" ? frame : frame());
-  const take = (text: string) => {
-    const value = readTime(text, scene, now());
-    const fault =
-      value === null
-        ? `a time such as ${TIME_FORMS}, and “${text}” is none`
-        : value < least
-          ? `at least ${least}, and “${text}” is less`
-          : most !== undefined && value > most
-            ? `at most ${most}, and “${text}” is more`
-            : null;
-    if (value === null || fault) {
-      sayProblem(new Error(`${label} takes ${fault}. Nothing was changed; Esc gives the time back.`));
+  const take = async (text: string) => {
+    const before = now();
+    const say = (fault: string) => {
+      sayProblem(new Error(`${label}${fault} Nothing was changed; Esc gives the time back.`));
       return false;
+    };
+    let value: number;
+    try {
+      value = await session.readTime(text, before);
+    } catch (error) {
+      return say(`: ${(error as Error).message}`);
     }
-    if (value !== now()) keep(value);
+    if (value < least) return say(` takes at least ${least}, and “${text}” is less.`);
+    if (most !== undefined && value > most) return say(` takes at most ${most}, and “${text}” is more.`);
+    settled();
+    // What waits for the answer meets the page with it.
+    if (value !== before) flushSync(() => keep(value));
     return true;
   };
-  const draft = useDraft<HTMLInputElement>({ shown: () => (show ? show(now()) : timecode(now(), scene)), take });
+  const shown = () => (show ? show(now()) : timecode(now(), scene));
+  const draft = useDraft<HTMLInputElement>({ shown, take, brief: true });
   const { paint } = draft;
   const reads = typeof frame !== "number";
   useEffect(() => (reads ? session.frames.subscribe(paint) : undefined), [session, reads, paint]);

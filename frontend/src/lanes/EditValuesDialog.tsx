@@ -1,12 +1,13 @@
 import { Box, Flex, Text } from "@chakra-ui/react";
+import { useQuery } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
-import type { Edit, Facts, KeyRef } from "../api/client";
+import { api, type Edit, type Facts, type KeyRef, need } from "../api/client";
 import { NumberField } from "../fields/NumberField";
 import { Window } from "../fields/Window";
 import { counted } from "../keys/keys";
 import { Choice } from "../parts/Choice";
 import { Pill } from "../parts/Pill";
-import { factsOf, labelOf, useFacts } from "../studio/document";
+import { factsOf, labelOf, useFacts, useScene } from "../studio/document";
 import { setPage } from "../studio/page";
 import { useSelection } from "../studio/selection";
 import { useSession } from "../studio/session";
@@ -104,32 +105,47 @@ function keyValue(session: ReturnType<typeof useSession>, ref: KeyRef | undefine
   return (ref && keyOf(session, ref)?.value) as Value;
 }
 
-/** What each key was and what it becomes. */
+/** What each key was and what it becomes, as the core computes it. */
 function Preview({ keys, edit, facts }: { keys: KeyRef[]; edit: Edit; facts: Facts }) {
   const session = useSession();
-  const { way, value, axis } = edit as Extract<Edit, { edit?: "edit_values" }>;
-  const one = (n: number) => (way === "set" ? value : way === "add" ? n + value : n * value);
-  const told = (given: Value) =>
-    (Array.isArray(given) ? given : [given as number]).map((n) => Math.round(n * 1000) / 1000).join(", ");
+  const { revision } = useScene();
+  const { data, error } = useQuery({
+    queryKey: ["key values", session.sceneId, revision, keys, edit],
+    placeholderData: (before) => (before?.before.length === keys.length ? before : undefined),
+    gcTime: 0,
+    queryFn: () => {
+      const params = { path: { scene_id: session.sceneId } };
+      return need(api.POST("/api/scenes/{scene_id}/key-values", { params, body: { edits: [edit], keys } }));
+    },
+  });
   return (
     <Box maxHeight="180px" overflowY="auto" bg="panel" borderRadius="10px" p="2" data-testid="values-preview">
-      {keys.map((key) => {
-        const was = keyValue(session, key);
+      {keys.map((key, i) => {
         const layer = session.layer(key.layer);
-        const next: Value = Array.isArray(was)
-          ? (was.map((n, i) => (axis == null || axis === i ? one(n) : n)) as [number, number])
-          : one(was as number);
         return (
           <Flex key={`${key.layer}${key.frame}`} gap="2" fontSize="12.5px">
             <Text width="190px" truncate color="quiet">
               {layer?.name}, {layer && labelOf(layer, key.property, facts)}, frame {key.frame}
             </Text>
             <Text>
-              {told(was)} → <b>{told(next)}</b>
+              {inWords(data?.before[i])} → <b>{inWords(data?.after[i])}</b>
             </Text>
           </Flex>
         );
       })}
+      {(error || (data?.notices.length ?? 0) > 0) && (
+        <Text role="status" mt="1" fontSize="12.5px">
+          {error?.message ?? data?.notices.join(" ")}
+        </Text>
+      )}
     </Box>
   );
 }
+
+const inWords = (value: string | number | number[] | null | undefined) =>
+  value === null || value === undefined
+    ? "…"
+    : [value]
+        .flat()
+        .map((n) => Math.round(Number(n) * 1000) / 1000)
+        .join(", ");

@@ -6,7 +6,6 @@ import { factsOf, useFacts, useScene } from "../studio/document";
 import { useLanesView } from "../studio/lanesView";
 import { useSelection } from "../studio/selection";
 import { useSession } from "../studio/session";
-import { fps } from "../studio/times";
 import { keyFrames, tracksOf } from "../studio/tracks";
 import { roleColour } from "../theme/theme";
 import { fitted, type Samples, samplesOf } from "./curve";
@@ -32,7 +31,6 @@ export function LaneCurve({ layer, name, track, height, tone }: Props) {
   const [samples, setSamples] = useState<Samples | null>(null);
   const tall = height > 60;
   const colour = typeof track.rest === "string";
-  const speed = show === "speed" ? fps(scene) : null;
   const { start, length } = layer.span;
   const range: [number, number] = [Math.max(start, 0), Math.min(start + length, scene.length)];
   const others =
@@ -41,21 +39,21 @@ export function LaneCurve({ layer, name, track, height, tone }: Props) {
       : [];
 
   useEffect(() => {
+    if (show === "speed") session.needSpeeds();
+  }, [session, show]);
+
+  useEffect(() => {
     if (colour) return;
     let version = -1;
     const paint = () => {
       if (session.frames.version === version) return;
       version = session.frames.version;
-      const found = samplesOf(session, layer.id!, name, range, speed);
+      const found = samplesOf(session, layer.id!, name, range, show);
       draw(root.current!, "[data-own]", found, scale, height);
-      for (const [other] of others)
-        draw(
-          root.current!,
-          `[data-other="${other}"]`,
-          samplesOf(session, layer.id!, other, range, speed),
-          scale,
-          height,
-        );
+      for (const [other] of others) {
+        const theirs = samplesOf(session, layer.id!, other, range, show);
+        draw(root.current!, `[data-other="${other}"]`, theirs, scale, height);
+      }
       if (tall && !session.frames.trying) setSamples((before) => (alike(before, found) ? before : found));
     };
     paint();
@@ -89,7 +87,7 @@ export function LaneCurve({ layer, name, track, height, tone }: Props) {
         <path />
         <path strokeDasharray="4 2" />
       </g>
-      {tall && samples && speed === null && (
+      {tall && samples && show === "value" && (
         <Handles layer={layer} name={name} track={track} samples={samples} height={height} tone={tone} />
       )}
       {tall && samples && (
@@ -97,7 +95,7 @@ export function LaneCurve({ layer, name, track, height, tone }: Props) {
           {[1, 0].map((end) => (
             <text key={end} x="4" y={end ? 14 : height - 4}>
               {samples.ranges.map((range) => tidy(range[end])).join(" · ")}
-              {speed === null ? "" : " a second"}
+              {show === "value" ? "" : " a second"}
             </text>
           ))}
         </g>

@@ -1,3 +1,4 @@
+import type { Column, LayerArrays } from "../api/arrays";
 import { PIECE } from "../studio/frames";
 import type { Session } from "../studio/session";
 
@@ -8,13 +9,13 @@ export interface Samples {
   ranges: [number, number][];
 }
 
-/** Values of a property over some frames from the resolved arrays; or their speed, in units a second. */
+/** Values of a property over some frames from the resolved arrays; or its speeds, in units a second. */
 export function samplesOf(
   session: Session,
   layer: string,
   name: string,
   [first, stop]: [number, number],
-  speed: number | null,
+  show: "value" | "speed",
 ): Samples {
   const { frames } = session;
   const axes: (number | null)[][] = [];
@@ -22,7 +23,7 @@ export function samplesOf(
     const end = Math.min((Math.floor(from / PIECE) + 1) * PIECE, stop);
     const arrays = frames.layer(layer, from);
     if (!arrays) frames.look(from);
-    const column = arrays && name in arrays.values ? arrays.columns[arrays.values[name]] : undefined;
+    const column = arrays && columnOf(arrays, name, show);
     while (column && axes.length < column.width) axes.push(new Array(from - first).fill(null));
     axes.forEach((axis, i) => {
       for (let frame = from; frame < end; frame++) {
@@ -32,8 +33,16 @@ export function samplesOf(
     });
     from = end;
   }
-  const shown = speed === null ? axes : axes.map((axis) => rates(axis, speed));
-  return { first, axes: shown, ranges: shown.map(rangeOf) };
+  return { first, axes, ranges: axes.map(rangeOf) };
+}
+
+function columnOf(arrays: LayerArrays, name: string, show: "value" | "speed"): Column | undefined {
+  if (!(name in arrays.values)) return undefined;
+  const values = arrays.columns[arrays.values[name]];
+  if (show === "value") return values;
+  if (name in arrays.speeds) return arrays.columns[arrays.speeds[name]];
+  // What does not change stands still.
+  return values.rows === 1 ? { width: values.width, rows: 1, data: new Float32Array(values.width) } : undefined;
 }
 
 function rangeOf(axis: (number | null)[]): [number, number] {
@@ -45,12 +54,6 @@ function rangeOf(axis: (number | null)[]): [number, number] {
     }
   return [low, high];
 }
-
-const rates = (axis: (number | null)[], fps: number) =>
-  axis.map((n, i) => {
-    const before = axis[i - 1] ?? n;
-    return n === null || before === null ? null : Math.abs(n - before) * fps;
-  });
 
 /** How the values of an axis lie on a lane of a height: `place` takes one to its y, `per` is pixels for 1. */
 export function fitted([low, high]: [number, number], height: number) {

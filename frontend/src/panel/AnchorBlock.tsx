@@ -1,6 +1,7 @@
 import { Box, chakra, Flex, Text } from "@chakra-ui/react";
 import { row } from "../api/arrays";
 import type { Edit, Layer } from "../api/client";
+import { FoldButton, useIsFolded } from "../fields/Block";
 import { NumberField } from "../fields/NumberField";
 import { KeySteps, Pebble } from "../keys/Pebble";
 import { Choice } from "../parts/Choice";
@@ -29,6 +30,7 @@ export function AnchorBlock({ layer }: { layer: Layer }) {
   const keep = useTools((state) => state.keep);
   const unit = useTools((state) => state.anchorUnit);
   const scope = useTools((state) => state.scope);
+  const folded = useIsFolded("Anchor");
   const id = layer.id!;
 
   const read = (part: 0 | 1) => () => {
@@ -52,17 +54,32 @@ export function AnchorBlock({ layer }: { layer: Layer }) {
     return moved(unit === "%" ? { fraction: pair } : unit === "px" ? { content: pair } : { scene: pair });
   };
 
+  const heading = (
+    <Flex align="center" gap="1.5" mb="1" flex="1">
+      <Pebble layer={layer} name="anchor" label="Anchor" track={layer.anchor!} tone="anchor" />
+      <RowMenu layer={layer} name="anchor" label="Anchor" tone="anchorInk" />
+      <Box flex="1" />
+      <KeySteps layer={layer} name="anchor" label="Anchor" track={layer.anchor!} />
+    </Flex>
+  );
+  if (folded)
+    return (
+      <Flex role="group" aria-label="Anchor" align="baseline" gap="0.5">
+        <FoldButton name="Anchor" title="Anchor" />
+        {heading}
+      </Flex>
+    );
   return (
     <Box role="group" aria-label="Anchor">
       <Flex gap="2.5">
-        <AnchorPad layer={layer} />
+        <Box position="relative">
+          <AnchorPad layer={layer} />
+          <Box position="absolute" top="4px" left="6px" color="quiet">
+            <FoldButton name="Anchor" title="Anchor" />
+          </Box>
+        </Box>
         <Box flex="1" minWidth="0">
-          <Flex align="center" gap="1.5" mb="1">
-            <Pebble layer={layer} name="anchor" label="Anchor" track={layer.anchor!} tone="anchor" />
-            <RowMenu layer={layer} name="anchor" label="Anchor" tone="anchorInk" />
-            <Box flex="1" />
-            <KeySteps layer={layer} name="anchor" label="Anchor" track={layer.anchor!} />
-          </Flex>
+          {heading}
           {(["x", "y"] as const).map((part, index) => (
             <Box key={part} mb="1">
               <NumberField

@@ -1,9 +1,10 @@
 import { Box, chakra, Flex, Text } from "@chakra-ui/react";
+import { useQuery } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
-import { row } from "../api/arrays";
+import { api, type Explanation as Numbers, need } from "../api/client";
 import { Window } from "../fields/Window";
 import { useScene } from "../studio/document";
-import { anchorAt, cornersOf, type Point, STATIONS, stationAt } from "../studio/layerGeometry";
+import type { Point } from "../studio/layerGeometry";
 import { useSelection } from "../studio/selection";
 import { useSession } from "../studio/session";
 import { roleColour } from "../theme/theme";
@@ -18,51 +19,56 @@ export function ExplainDialog() {
 }
 
 const two = (n: number) => String(Math.round(n * 100) / 100 + 0);
-const pair = ([x, y]: Float32Array | Point) => `(${two(x)}, ${two(y)})`;
+const pair = ([x, y]: Point) => `(${two(x)}, ${two(y)})`;
+
+/** The corners of the box, round it. */
+const CORNERS = ["top left", "top right", "bottom right", "bottom left"];
 
 function Explanation() {
   const session = useSession();
-  const { scene } = useScene();
+  const { scene, revision } = useScene();
   const selected = useSelection((state) => state.selected);
   const [station, setStation] = useState("bottom right");
-  const [, redraw] = useState(0);
-  useEffect(() => session.frames.subscribeCalmly(() => redraw((n) => n + 1)), [session]);
-  const arrays = selected.length === 1 ? session.frames.layer(selected[0]) : undefined;
-  if (!arrays) return <Text>Select one layer to see its numbers.</Text>;
-  const { frame } = session.frames;
-  const name = session.layer(selected[0])?.name;
-  const [left, top, width, height] = row(arrays, arrays.box, frame);
-  const anchor = row(arrays, arrays.anchor, frame);
-  const fraction = row(arrays, arrays.fraction, frame);
-  const position = row(arrays, arrays.values.position, frame);
-  const scale = row(arrays, arrays.values.scale, frame);
-  const [rotation] = row(arrays, arrays.values.rotation, frame);
-  const [a, b, c, d] = row(arrays, arrays.matrix, frame);
-  const [sx, sy] = STATIONS[station];
-  const point: Point = [left + sx * width, top + sy * height];
-  const arm: Point = [point[0] - anchor[0], point[1] - anchor[1]];
-  const turned: Point = [a * arm[0] + c * arm[1], b * arm[0] + d * arm[1]];
-  const placed = stationAt(arrays, frame, [sx, sy]);
+  const [frame, setFrame] = useState(session.frames.frame);
+  useEffect(() => session.frames.subscribeCalmly(() => setFrame(session.frames.frame)), [session]);
+  const layer = selected.length === 1 ? session.layer(selected[0]) : undefined;
+  const { data: told, error } = useQuery({
+    queryKey: ["explain", session.sceneId, layer?.id, revision, frame],
+    enabled: layer !== undefined,
+    placeholderData: (before) => before,
+    queryFn: () =>
+      need(
+        api.GET("/api/scenes/{scene_id}/layers/{layer_id}/explain", {
+          params: { path: { scene_id: session.sceneId, layer_id: layer!.id! }, query: { frame } },
+        }),
+      ) as Promise<Numbers>,
+  });
+  if (!layer) return <Text>Select one layer to see its numbers.</Text>;
+  if (error) return <Text>{error.message}</Text>;
+  if (!told) return <Text>The numbers are being fetched…</Text>;
+  const { anchor, position, scale, rotation } = told;
+  const point = told.points.find((one) => one.station === station) ?? told.points[0];
+  const corners = CORNERS.map((name) => told.points.find((one) => one.station === name)!);
   return (
     <Box fontSize="13px">
       <Text mb="3">
-        <b>Position</b> is measured in the scene: it says where the anchor of “{name}” stands. <b>Anchor</b> is measured
-        in the layer: it says which point of it stands there. So a larger anchor x moves the picture to the left, and a
-        position of half the frame puts the anchor, whichever point it is, in the middle.
+        <b>Position</b> is measured in the scene: it says where the anchor of “{layer.name}” stands. <b>Anchor</b> is
+        measured in the layer: it says which point of it stands there. So a larger anchor x moves the picture to the
+        left, and a position of half the frame puts the anchor, whichever point it is, in the middle.
       </Text>
       <Flex gap="4">
         <Space
           title="In the layer"
-          note={`Anchor ${pair(anchor)} px, ${two(fraction[0] * 100)} % ${two(fraction[1] * 100)} %`}
+          note={`Anchor ${pair(anchor.layer)} px, ${anchor.fraction.map((share) => `${two(share * 100)} %`).join(" ")}`}
         >
-          <LayerDrawing box={[left, top, width, height]} anchor={[anchor[0], anchor[1]]} point={point} />
+          <LayerDrawing corners={corners.map((one) => one.layer)} anchor={anchor.layer} point={point.layer} />
         </Space>
         <Space title="In the scene" note={`Position ${pair(position)} px`}>
           <SceneDrawing
             size={[scene.width, scene.height]}
-            corners={cornersOf(arrays, frame)}
-            anchor={anchorAt(arrays, frame)}
-            point={placed}
+            corners={corners.map((one) => one.scene)}
+            anchor={position}
+            point={point.scene}
           />
         </Space>
       </Flex>
@@ -70,7 +76,7 @@ function Explanation() {
         <Text>Follow the point</Text>
         <chakra.select
           aria-label="Follow the point"
-          value={station}
+          value={point.station}
           onChange={(event) => setStation(event.target.value)}
           bg="well"
           borderWidth="1px"
@@ -79,20 +85,20 @@ function Explanation() {
           height="26px"
           px="1"
         >
-          {Object.keys(STATIONS).map((one) => (
-            <option key={one}>{one}</option>
+          {told.points.map((one) => (
+            <option key={one.station}>{one.station}</option>
           ))}
         </chakra.select>
         <Text color="quiet">from the layer into the scene:</Text>
       </Flex>
       <Box bg="panel" borderRadius="10px" p="3" fontVariantNumeric="tabular-nums" data-testid="sum">
         <Line left="scene" right="position + R·S·(layer − anchor)" />
-        <Line left="" right={`${pair(position)} + R·S·(${pair(point)} − ${pair(anchor)})`} />
+        <Line left="" right={`${pair(position)} + R·S·(${pair(point.layer)} − ${pair(anchor.layer)})`} />
         <Line
           left=""
-          right={`${pair(position)} + turned by ${two(rotation)}° and scaled by ${two(scale[0])} %, ${two(scale[1])} %: ${pair(arm)} becomes ${pair(turned)}`}
+          right={`${pair(position)} + turned by ${two(rotation)}° and scaled by ${two(scale[0])} %, ${two(scale[1])} %: ${pair(point.arm)} becomes ${pair(point.turned)}`}
         />
-        <Line left="" right={pair(placed)} strong />
+        <Line left="" right={pair(point.scene)} strong />
       </Box>
       <Text color="quiet" mt="3">
         When the anchor moves and the <b>picture stays put</b>, position changes by R·S·(new anchor − old anchor), which
@@ -139,16 +145,16 @@ function fitted(low: Point, high: Point) {
   return place;
 }
 
-function LayerDrawing({ box: [l, t, w, h], anchor, point }: { box: number[]; anchor: Point; point: Point }) {
-  const low: Point = [Math.min(l, anchor[0], 0), Math.min(t, anchor[1], 0)];
-  const high: Point = [Math.max(l + w, anchor[0], 0), Math.max(t + h, anchor[1], 0)];
-  const place = fitted(low, high);
-  const corners: Point[] = [
-    [l, t],
-    [l + w, t],
-    [l + w, t + h],
-    [l, t + h],
-  ];
+interface LayerProps {
+  corners: Point[];
+  anchor: Point;
+  point: Point;
+}
+
+function LayerDrawing({ corners, anchor, point }: LayerProps) {
+  const all: Point[] = [...corners, anchor, [0, 0]];
+  const along = (axis: 0 | 1) => all.map((one) => one[axis]);
+  const place = fitted([Math.min(...along(0)), Math.min(...along(1))], [Math.max(...along(0)), Math.max(...along(1))]);
   return <Drawing place={place} corners={corners} origin={[0, 0]} anchor={anchor} point={point} />;
 }
 

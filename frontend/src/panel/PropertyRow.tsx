@@ -30,18 +30,14 @@ export function PropertyRow({ layer, name, label, facts, track }: Props) {
     return arrays && name in arrays.values ? [...row(arrays, arrays.values[name], session.frames.frame)] : null;
   };
 
+  const setting = (value: number | string | [number | null, number | null]): Edit => {
+    const { frame } = session.frames;
+    return { edit: "set_property", layer: layer.id!, property: name, frame, value, linked };
+  };
+
   const change = (part: number, value: number): Edit => {
-    const base = { edit: "set_property" as const, layer: layer.id!, property: name, frame: session.frames.frame };
-    if (parts === 1) return { ...base, value };
-    const pair: [number | null, number | null] = [null, null];
-    pair[part] = value;
-    const now = numbers();
-    if (linked && now) {
-      const other = 1 - part;
-      const ratio = now[part] === 0 || now[part] === now[other] ? null : now[other] / now[part];
-      pair[other] = ratio === null ? value : Math.round(value * ratio * 1000) / 1000;
-    }
-    return { ...base, value: pair };
+    if (parts === 1) return setting(value);
+    return setting(part === 0 ? [value, null] : [null, value]);
   };
 
   const colour = typeof track.rest === "string";
@@ -55,13 +51,7 @@ export function PropertyRow({ layer, name, label, facts, track }: Props) {
           label={label}
           numbers={numbers}
           set={(value, keep) => {
-            const edit = {
-              edit: "set_property" as const,
-              layer: layer.id!,
-              property: name,
-              frame: session.frames.frame,
-              value,
-            };
+            const edit = setting(value);
             if (keep) void session.edit(edit);
             else session.try([edit]);
           }}

@@ -1,59 +1,40 @@
-import { chakra, Flex } from "@chakra-ui/react";
+import { SegmentGroup } from "@chakra-ui/react";
 
 interface Props<T extends string> {
   label: string;
   value: T;
   options: [T, string][];
   onChange: (value: T) => void;
-  /** The role of the chosen side. */
+  /** The role of the chosen one's colour. */
   tone?: string;
 }
 
+/** The radio button itself takes the pointer, unseen over its words. */
+const OVER: React.CSSProperties = {
+  position: "absolute",
+  inset: 0,
+  width: "100%",
+  height: "100%",
+  margin: 0,
+  opacity: 0,
+  cursor: "pointer",
+  clip: "auto",
+};
+
 /** One of a few, side by side; the arrows walk. */
 export function Choice<T extends string>({ label, value, options, onChange, tone = "act" }: Props<T>) {
-  const walk = (event: React.KeyboardEvent) => {
-    const step = { ArrowLeft: -1, ArrowUp: -1, ArrowRight: 1, ArrowDown: 1 }[event.key];
-    if (!step) return;
-    event.preventDefault();
-    event.stopPropagation();
-    const place = options.findIndex(([key]) => key === value);
-    const next = (place + step + options.length) % options.length;
-    onChange(options[next][0]);
-    (event.currentTarget.children[next] as HTMLElement).focus();
-  };
   return (
-    <Flex
-      role="radiogroup"
+    <SegmentGroup.Root
       aria-label={label}
-      borderWidth="1px"
-      borderColor="edge"
-      borderRadius="9px"
-      overflow="hidden"
-      flex="1"
-      onKeyDown={walk}
+      value={value}
+      onValueChange={(chosen) => chosen.value !== null && onChange(chosen.value as T)}
     >
       {options.map(([key, text]) => (
-        <chakra.button
-          key={key}
-          type="button"
-          role="radio"
-          aria-checked={value === key}
-          tabIndex={value === key ? 0 : -1}
-          flex="1"
-          height="25px"
-          fontSize="12px"
-          fontWeight={600}
-          whiteSpace="nowrap"
-          px="1.5"
-          cursor="pointer"
-          bg={value === key ? tone : "well"}
-          color={value === key ? "actInk" : "quiet"}
-          onClick={() => onChange(key)}
-          _focusVisible={{ outline: "2px solid", outlineColor: "act", outlineOffset: "-2px" }}
-        >
-          {text}
-        </chakra.button>
+        <SegmentGroup.Item key={key} value={key} _checked={{ bg: tone }}>
+          <SegmentGroup.ItemText>{text}</SegmentGroup.ItemText>
+          <SegmentGroup.ItemHiddenInput style={OVER} />
+        </SegmentGroup.Item>
       ))}
-    </Flex>
+    </SegmentGroup.Root>
   );
 }

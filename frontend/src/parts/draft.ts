@@ -1,5 +1,6 @@
 import { useCallback, useEffect, useRef } from "react";
 import { toStage } from "./focus";
+import { inputWaitsFor } from "./heldInput";
 
 type Field = HTMLInputElement | HTMLTextAreaElement;
 
@@ -16,6 +17,11 @@ interface Options {
   dropped?: () => void;
   /** Enter writes a line break, and Ctrl or Cmd Enter takes. */
   lines?: boolean;
+  /**
+   * Enter gives the keyboard to the stage before the answer is here; keys and clicks wait for it. Where it is a no, the field gets the
+   * keyboard back with the draft.
+   */
+  brief?: boolean;
 }
 
 const isTyping = (field: Field | null) => field?.dataset.typing === "yes";
@@ -38,6 +44,8 @@ export function useDraft<F extends Field>(options: Options) {
   latest.current = options;
   /** A draft that was handed over and is not answered yet: it is not handed over twice. */
   const asked = useRef<string | null>(null);
+  /** A draft that Enter handed over, the keyboard given to the stage meanwhile. */
+  const entered = useRef<string | null>(null);
 
   const paint = useCallback(() => {
     const field = ref.current;
@@ -61,8 +69,11 @@ export function useDraft<F extends Field>(options: Options) {
       if (taken) {
         mark(ref.current, false);
         paint();
-      } else if (document.activeElement === field) field.setAttribute("aria-invalid", "true");
-      else discard();
+      } else {
+        if (entered.current === text) field.focus();
+        if (document.activeElement === field) field.setAttribute("aria-invalid", "true");
+        else discard();
+      }
     },
     [paint, discard],
   );
@@ -78,15 +89,21 @@ export function useDraft<F extends Field>(options: Options) {
       return taken;
     }
     asked.current = text;
-    void taken
+    const settled = taken
       .then((kept) => {
         asked.current = null;
         settle(text, kept);
         if (kept && document.activeElement === ref.current && !isTyping(ref.current)) toStage(ref.current);
+        return kept;
       })
       .catch(() => {
         asked.current = null;
+        return false;
+      })
+      .finally(() => {
+        entered.current = null;
       });
+    if (latest.current.brief) inputWaitsFor(settled);
     return true;
   }, [settle]);
 
@@ -106,7 +123,11 @@ export function useDraft<F extends Field>(options: Options) {
       const takes = event.key === "Enter" && (!latest.current.lines || event.ctrlKey || event.metaKey);
       if (takes && !event.nativeEvent.isComposing) {
         event.preventDefault();
-        if (event.repeat || !submit() || asked.current !== null) return;
+        if (event.repeat || !submit()) return;
+        if (asked.current !== null) {
+          if (!latest.current.brief) return;
+          entered.current = asked.current;
+        }
         field.select();
         toStage(field);
       } else if (event.key === "Escape") {

@@ -36,6 +36,8 @@ export class FrameStore {
   private calmed = 0;
   private due = 0;
   private epoch = 0;
+  /** Whether arrays are fetched with the speeds of properties. */
+  speeds = false;
   /** Counts what changes the picture: frame, arrays, outlines, pictures. */
   version = 0;
 
@@ -194,6 +196,7 @@ export class FrameStore {
   private async fetch(index: number, layers: string[] | null = null): Promise<ResolvedMessage> {
     const query = new URLSearchParams({ from: String(index * PIECE), to: String((index + 1) * PIECE) });
     if (layers) query.set("layers", layers.join(","));
+    if (this.speeds) query.set("speeds", "true");
     const response = await fetch(`/api/scenes/${this.sceneId}/resolved?${query}`);
     if (!response.ok) throw new Error(`resolved: ${response.status}`);
     const message = unpack(await response.arrayBuffer()) as ResolvedMessage;

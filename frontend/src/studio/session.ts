@@ -75,7 +75,14 @@ export class Session {
 
   /** Provisional edits: shown, not kept. */
   try(edits: Edit[]) {
-    this.live.try(edits, this.frames.window());
+    this.live.try(edits, this.frames.window(), this.frames.speeds);
+  }
+
+  /** From now on arrays come with the speeds of properties; those that are here without are fetched again. */
+  needSpeeds() {
+    if (this.frames.speeds) return;
+    this.frames.speeds = true;
+    void this.reload();
   }
 
   /** Give a gesture back: what was provisional goes. */
@@ -142,6 +149,12 @@ export class Session {
     return this.ask(() => scene(api.POST("/api/scenes/{scene_id}/goto", options)), true);
   }
 
+  /** The frame, or the number of frames, that a typed time tells; a Problem where it tells none. */
+  async readTime(text: string, now?: number): Promise<number> {
+    const params = { path: { scene_id: this.sceneId }, query: { text, now } };
+    return (await this.counted(need(api.GET("/api/scenes/{scene_id}/time", { params })))).frame;
+  }
+
   close() {
     this.closed = true;
     this.live.close();
@@ -180,15 +193,19 @@ export class Session {
   }
 
   private enqueue<T>(work: () => Promise<T>): Promise<T> {
+    const done = this.queue.then(work);
+    this.queue = this.counted(done).catch(() => {});
+    return done;
+  }
+
+  private async counted<T>(answer: Promise<T>): Promise<T> {
     const told = document.documentElement.dataset;
     told.underWay = `${++this.underWay}`;
-    const done = this.queue.then(work);
-    this.queue = done
-      .catch(() => {})
-      .then(() => {
-        told.underWay = `${--this.underWay}`;
-      });
-    return done;
+    try {
+      return await answer;
+    } finally {
+      told.underWay = `${--this.underWay}`;
+    }
   }
 
   private ask(request: () => Promise<SceneAnswer>, tell: boolean): Promise<boolean> {

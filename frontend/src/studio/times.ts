@@ -1,5 +1,4 @@
 import type { Scene } from "../api/client";
-import { sum } from "../parts/arithmetic";
 
 type Rated = Pick<Scene, "frame_rate">;
 
@@ -34,32 +33,7 @@ export function timecode(frame: number, scene: Rated): string {
   return `${sign}${seconds}${left ? ";" : ":"}${frames}`;
 }
 
-/**
- * Frames that a text tells: `45`, `45f`, `1:10` or `1;10` (seconds:frames), `2:01:10`, `1.5s`; `+12` and `-12` with
- * `now` given step from there, where `-12` alone would be no frame. Null where it is none of these.
- */
-export function readTime(text: string, scene: Rated, now?: number): number | null {
-  const told = text.trim().toLowerCase();
-  const sign = told[0];
-  if (now !== undefined && (sign === "+" || sign === "-")) {
-    const step = readTime(told.slice(1), scene);
-    return step === null ? null : now + (sign === "+" ? step : -step);
-  }
-  if (/^\d+([:;]\d+){1,2}$/.test(told)) {
-    const parts = told.split(/[:;]/).map(Number);
-    const frames = parts.pop()!;
-    const seconds = parts.reduce((all, part) => all * 60 + part, 0);
-    const nominal = nominalOf(scene);
-    if (frames >= nominal) return null;
-    const minutes = Math.floor(seconds / 60);
-    return seconds * nominal + frames - drops(scene) * (minutes - Math.floor(minutes / 10));
-  }
-  const unit = /^(.*?)(f|s)$/.exec(told);
-  const value = sum(unit ? unit[1] : told);
-  if (value === null) return null;
-  return unit?.[2] === "s" ? Math.round(value * fps(scene)) : value;
-}
-
+/** How a typed time may look; the core reads it. */
 export const TIME_FORMS = "45, 45f, 1:10, 1.5s or +12";
 
 /** Frame rates to choose from, and what they are called. */

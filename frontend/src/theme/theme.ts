@@ -1,4 +1,4 @@
-import { createSystem, defaultConfig, defineConfig, defineRecipe } from "@chakra-ui/react";
+import { createSystem, defaultConfig, defineConfig, defineRecipe, defineSlotRecipe } from "@chakra-ui/react";
 
 const role = (day: string, night: string) => ({ value: { _light: day, _dark: night } });
 
@@ -67,6 +67,63 @@ export const pill = defineRecipe({
   defaultVariants: { look: "plain" },
 });
 
+const menu = defineSlotRecipe({
+  slots: ["content", "item"],
+  base: {
+    content: {
+      zIndex: "popover",
+      width: "200px",
+      p: "1",
+      bg: "paper",
+      color: "ink",
+      borderWidth: "1px",
+      borderColor: "edge",
+      borderRadius: "10px",
+      boxShadow: "lg",
+      outline: "none",
+    },
+    item: {
+      px: "2.5",
+      py: "0.5",
+      lineHeight: "22px",
+      borderRadius: "7px",
+      cursor: "pointer",
+      _highlighted: { bg: "actWash" },
+    },
+  },
+});
+
+const segmentGroup = defineSlotRecipe({
+  slots: ["root", "item", "itemText"],
+  base: {
+    root: {
+      display: "flex",
+      flex: "1",
+      borderWidth: "1px",
+      borderColor: "edge",
+      borderRadius: "9px",
+      overflow: "hidden",
+    },
+    item: {
+      position: "relative",
+      display: "flex",
+      flex: "1",
+      alignItems: "center",
+      justifyContent: "center",
+      height: "25px",
+      px: "1.5",
+      fontSize: "12px",
+      fontWeight: 600,
+      whiteSpace: "nowrap",
+      cursor: "pointer",
+      bg: "well",
+      color: "quiet",
+      _checked: { color: "actInk" },
+      _focusVisible: { outline: "2px solid", outlineColor: "act", outlineOffset: "-2px" },
+    },
+  },
+});
+
 const config = defineConfig({
   globalCss: {
     "html, body, #root": { height: "100%", bg: "paper", color: "ink" },
@@ -86,6 +143,7 @@ const config = defineConfig({
     },
     semanticTokens: { colors },
     recipes: { pill },
+    slotRecipes: { menu, segmentGroup },
   },
 });
 

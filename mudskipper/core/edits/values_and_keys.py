@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections import defaultdict
+from collections.abc import Sequence
 from typing import Annotated, ClassVar, Literal
 
 from pydantic import Field
@@ -14,7 +15,7 @@ from ..easing_text import ease_words
 from ..errors import Refused
 from ..inserted_keys import inserted
 from ..keys import with_key, with_moved_keys, with_value, without_keying, without_keys
-from ..properties import label_of, merged_value, remade, track_of, with_track, within
+from ..properties import in_ratio, label_of, merged_value, remade, track_of, with_track, within
 from ..scene import Layer, Scene
 from ..tracks import KeyFrame, key_at, value_at
 from .base import Edit, EditContext, label_in, local_frame, name_of, names_of, unlocked
@@ -24,7 +25,10 @@ Given = float | str | tuple[float | None, float | None]
 
 
 class SetProperty(Edit):
-    """Set a property at a frame: a key is written where it is keyed, else its rest. null keeps a part of a pair."""
+    """Set a property at a frame: a key is written where it is keyed, else its rest.
+
+    A part of a pair that is null keeps its value; with `linked` it keeps its ratio to the other part.
+    """
 
     sets_values: ClassVar[bool] = True
 
@@ -33,12 +37,15 @@ class SetProperty(Edit):
     property: PropertyName
     value: Given
     frame: KeyFrame
+    linked: bool = False
 
     def apply(self, scene: Scene, context: EditContext) -> Scene:
         layer = unlocked(scene, self.layer)
         track = track_of(layer, self.property)
         local = local_frame(layer, scene, self.frame) if track.keys else self.frame - layer.span.start
-        value = merged_value(track, self.value, value_at(track, local, scene.fps), self.property)
+        now = value_at(track, local, scene.fps)
+        given = in_ratio(track, self.value, now) if self.linked else self.value
+        value = merged_value(track, given, now, self.property)
         value = within(layer, self.property, value, context.notices)
         return scene.with_layer(with_track(layer, self.property, with_value(track, self.property, local, value)))
 
@@ -154,6 +161,20 @@ class KeyRef(Model):
 
 
 Keys = Annotated[tuple[KeyRef, ...], Field(min_length=1, max_length=100_000)]
+
+
+def key_values(scene: Scene, keys: Sequence[KeyRef]) -> list[float | str | tuple[float, ...] | None]:
+    """The values of keys; null for one that is not there."""
+    return [_key_value(scene, ref) for ref in keys]
+
+
+def _key_value(scene: Scene, ref: KeyRef) -> float | str | tuple[float, ...] | None:
+    if ref.layer not in scene.places:
+        return None
+    layer = scene.layer(ref.layer)
+    track = layer.tracks.get(ref.property)
+    key = key_at(track, ref.frame - layer.span.start) if track is not None else None
+    return None if key is None else key.value
 
 
 class MoveKeys(Edit):
