@@ -168,9 +168,9 @@ def edit(
 @app.command()
 def schema(out: Annotated[Path | None, typer.Option(help="A file; by default the screen.")] = None) -> None:
     """Write the JSON Schema of scene documents."""
-    told = Scene.model_json_schema(by_alias=True)
-    told = {"$schema": "https://json-schema.org/draft/2020-12/schema", "$id": SCHEMA, **told}
-    _write(json.dumps(told, indent=1), out)
+    schema = Scene.model_json_schema(by_alias=True)
+    schema = {"$schema": "https://json-schema.org/draft/2020-12/schema", "$id": SCHEMA, **schema}
+    _write(json.dumps(schema, indent=1), out)
 
 
 @app.command(hidden=True)
@@ -180,9 +180,9 @@ def openapi(out: Path) -> None:
     from .web.app import create_app
 
     with tempfile.TemporaryDirectory() as folder:
-        told = create_app(Store(Path(folder))).openapi()
+        document = create_app(Store(Path(folder))).openapi()
     out.parent.mkdir(parents=True, exist_ok=True)
-    _write(json.dumps(told, indent=1), out)
+    _write(json.dumps(document, indent=1), out)
 
 
 @app.command()

@@ -84,8 +84,8 @@ async def drag(page: Any, x0: float, y0: float, seconds: float) -> dict[str, lis
     devices = await page.context.new_cdp_session(page)
 
     def send(kind: str, x: float, y: float) -> asyncio.Task[Any]:
-        told = {"type": kind, "x": x, "y": y, "button": "left", "buttons": 1, "clickCount": 1}
-        return asyncio.ensure_future(devices.send("Input.dispatchMouseEvent", told))
+        event = {"type": kind, "x": x, "y": y, "button": "left", "buttons": 1, "clickCount": 1}
+        return asyncio.ensure_future(devices.send("Input.dispatchMouseEvent", event))
 
     await send("mouseMoved", x0, y0)
     sent = [send("mousePressed", x0, y0)]
@@ -141,7 +141,7 @@ def at_share(gaps: list[float], share: float) -> float:
     return sorted(gaps)[min(int(len(gaps) * share), len(gaps) - 1)]
 
 
-def told(seen: dict[str, list[float]], beside: dict[str, list[float]] | None = None) -> str:
+def summary(seen: dict[str, list[float]], beside: dict[str, list[float]] | None = None) -> str:
     """p50, p95 and p99 of both gaps in words, with their p95 as multiples of the reference's."""
     out = []
     for name, words in (("painted", "painted"), ("shown", "shown by the display")):
@@ -168,9 +168,9 @@ def bench_pointer(say: Callable[[str], None]) -> None:
     if not (ours["shown"] and bare["shown"]):
         say("pointer move to repainted stage: nothing was measured")
         return
-    say(f"pointer move at 120 Hz for 2 × 5 s, 50 layers, {len(ours['painted'])} repaints: {told(ours, bare)}; "
+    say(f"pointer move at 120 Hz for 2 × 5 s, 50 layers, {len(ours['painted'])} repaints: {summary(ours, bare)}; "
         "target p95 18 ms")  # fmt: skip
     say(f"a bare page of this browser that paints 50 boxes for the same events, no server, {len(bare['painted'])} "
-        f"repaints: {told(bare)}")  # fmt: skip
+        f"repaints: {summary(bare)}")  # fmt: skip
     say(f"the server's share of an answer: {share:.2f} ms (target 4 ms)")
     say(f"scene of 50 keyed layers opened again, to first paint of the stage: {opened:.2f} s (target 2 s)")

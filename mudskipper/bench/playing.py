@@ -66,10 +66,10 @@ def bench_time(say: Callable[[str], None], browser: Any, minutes: float) -> None
                 opened.append(time.perf_counter() - begin)
             say(f"demo opened, to first paint: first time {opened[0]:.2f} s, then {min(opened[1:]):.2f} s (target 2 s)")
             page.keyboard.press("Space")
-            told = page.evaluate(PLAY, 20)
-            say(f"demo played for 20 s: {told['painted']} frames painted of {told['due']} due "
-                f"({told['painted'] / max(told['due'], 1):.0%}), {told['displayed']:.0f} display frames a second")  # fmt: skip
-            before = told["heap"]
+            played = page.evaluate(PLAY, 20)
+            say(f"demo played for 20 s: {played['painted']} frames painted of {played['due']} due "
+                f"({played['painted'] / max(played['due'], 1):.0%}), {played['displayed']:.0f} display frames a second")  # fmt: skip
+            before = played["heap"]
             after = page.evaluate(PLAY, minutes * 60)["heap"]
             say(
                 f"script memory after {minutes:g} minutes more of playing: {after / 1e6:.0f} MB, before {before / 1e6:.0f} MB"

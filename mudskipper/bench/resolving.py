@@ -43,7 +43,7 @@ SAMPLE = """([layers, frames]) => {
 
 def css_keyframes(scene: Scene) -> list[list[list[dict[str, Any]]]]:
     """The scene's keys as Web Animations keyframes, five animations a layer."""
-    told = {
+    translations = {
         "anchor": ("transformOrigin", lambda v: f"{v[0] * 200}px {v[1] * 100}px"),
         "position": ("translate", lambda v: f"{v[0]}px {v[1]}px"),
         "scale": ("scale", lambda v: f"{v[0] / 100} {v[1] / 100}"),
@@ -55,7 +55,7 @@ def css_keyframes(scene: Scene) -> list[list[list[dict[str, Any]]]]:
         tracks = []
         for name in PROPERTIES:
             keys = getattr(layer, name).keys
-            css, write = told[name]
+            css, write = translations[name]
             last = keys[-1].frame
             tracks.append([
                 {"offset": k.frame / last, "easing": f"cubic-bezier{k.ease.bezier}", css: write(k.value)} for k in keys

@@ -26,12 +26,12 @@ FORMS = (
 
 def read_ease(text: str) -> Ease:
     """The easing that a text tells; Refused with the forms there are. Four bare numbers are a cubic-bezier."""
-    told = " ".join(text.lower().strip().rstrip(";").split())
-    if told in PRESETS:
-        return PRESETS[told]
-    if re.fullmatch(rf"{NUMBER}(?:[\s,]+{NUMBER}){{3}}", told):
-        told = f"cubic-bezier({told})"
-    found = re.fullmatch(r"([a-z-]+)\s*\((.*)\)", told)
+    words = " ".join(text.lower().strip().rstrip(";").split())
+    if words in PRESETS:
+        return PRESETS[words]
+    if re.fullmatch(rf"{NUMBER}(?:[\s,]+{NUMBER}){{3}}", words):
+        words = f"cubic-bezier({words})"
+    found = re.fullmatch(r"([a-z-]+)\s*\((.*)\)", words)
     try:
         if found:
             return _of_function(found[1], found[2])

@@ -68,15 +68,15 @@ _KINDS = {
 
 def refusal_of(error: ValidationError, subject: str) -> Refused:
     """The first faults of a pydantic error as one sentence with the path to each field."""
-    told, paths = [], []
+    sentences, paths = [], []
     for fault in error.errors(include_url=False):
         path = field_path(fault["loc"])
         sentence = f"{path or subject} {fault_words(fault)}"
-        if sentence not in told:
-            told.append(sentence)
+        if sentence not in sentences:
+            sentences.append(sentence)
             paths.append(path)
-    more = f" And {len(told) - 3} more." if len(told) > 3 else ""
-    return Refused("; ".join(told[:3]) + "." + more, where=subject, mend="Nothing was changed.")
+    more = f" And {len(sentences) - 3} more." if len(sentences) > 3 else ""
+    return Refused("; ".join(sentences[:3]) + "." + more, where=subject, mend="Nothing was changed.")
 
 
 def field_path(loc: tuple[int | str, ...]) -> str:

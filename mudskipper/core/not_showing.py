@@ -33,7 +33,7 @@ class Unseen(Model):
 def unseen(scene: Scene, frame: int, assets: Assets) -> list[Unseen]:
     """The layers of which nothing can show at a frame by their own numbers; front first."""
     resolved = resolve(scene, [frame], assets)
-    found = [_why(scene, frame, one) for one in reversed(list(resolved.layers.values()))]
+    found = [_why(scene, frame, layer) for layer in reversed(list(resolved.layers.values()))]
     return [one for one in found if one is not None]
 
 
@@ -50,7 +50,7 @@ def painted_over(scene: Scene, layer_id: str, frame: int, *, alone: bool) -> Uns
 def _why(scene: Scene, frame: int, one: ResolvedLayer) -> Unseen | None:
     layer, span = one.layer, one.layer.span
 
-    def told(reason: Reason, why: str, *edits: Edit, go: int | None = None) -> Unseen:
+    def because(reason: Reason, why: str, *edits: Edit, go: int | None = None) -> Unseen:
         sentence = f"'{layer.name}' does not show at {timecode(frame, scene.frame_rate)}: {why}."
         return Unseen(layer=layer.id, frame=frame, reason=reason, sentence=sentence, edits=edits, go=go)
 
@@ -60,23 +60,23 @@ def _why(scene: Scene, frame: int, one: ResolvedLayer) -> Unseen | None:
         )  # fmt: skip
 
     if not layer.visible:
-        return told("hidden", "it is hidden", SetVisible(layers=(layer.id,), visible=True))
+        return because("hidden", "it is hidden", SetVisible(layers=(layer.id,), visible=True))
     if not span.start <= frame < span.end:
         first, last = (timecode(at, scene.frame_rate) for at in (span.start, span.end - 1))
         nearest = span.start if frame < span.start else span.end - 1
         go = min(max(nearest, 0), scene.length - 1)
-        return told("span", f"it is there from {first} to {last} only", go=go)
+        return because("span", f"it is there from {first} to {last} only", go=go)
     if one.opacity[0, 0] * 255 < 0.5:
-        return told("opacity", "its opacity is 0 % here", setting("opacity", 100.0))
+        return because("opacity", "its opacity is 0 % here", setting("opacity", 100.0))
     x, y = (float(n) for n in one.values["scale"][0])
     if x == 0 or y == 0:
         axes = "x and y" if x == y else "x" if x == 0 else "y"
         whole = [100.0 if n == 0 else n for n in (x, y)]
-        return told("scale", f"its scale is 0 on {axes} here", setting("scale", whole))
+        return because("scale", f"its scale is 0 on {axes} here", setting("scale", whole))
     if (one.box[0, 2:] == 0).any():
-        return told("size", "its size is 0 here")
+        return because("size", "its size is 0 here")
     if _colourless(one):
-        return told("colourless", "it has neither a fill nor a stroke that can be seen")
+        return because("colourless", "it has neither a fill nor a stroke that can be seen")
     left, top, right, bottom = (float(n) for n in bounds(one)[0])
     away = {
         "left of": -right, "right of": left - scene.width, "above": -bottom, "below": top - scene.height,
@@ -85,7 +85,7 @@ def _why(scene: Scene, frame: int, one: ResolvedLayer) -> Unseen | None:
     if far >= 0:
         x, y = scene.width / 2 - (left + right) / 2, scene.height / 2 - (top + bottom) / 2
         home = MoveLayers(layers=(layer.id,), frame=float(frame), by=(x, y))
-        return told("outside", f"it stands {far:.0f} px {where} the frame", home)
+        return because("outside", f"it stands {far:.0f} px {where} the frame", home)
     return None
 
 

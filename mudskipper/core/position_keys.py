@@ -154,7 +154,9 @@ def join(layer: Layer, fps: float) -> Layer:
         if not alike and number + 1 < len(times):
             frames = _samples(moving[0], time, times[number + 1], fps)
             columns = [np.broadcast_to(part, (len(frames), 1)) for part in evaluate([x, y], [frames, frames], fps)]
-            keys.extend({**one, "ease": "linear"} for one in fitted_keys(frames, np.hstack(columns), NEAR)[1:-1])
+            keys.extend(
+                {**fitted_key, "ease": "linear"} for fitted_key in fitted_keys(frames, np.hstack(columns), NEAR)[1:-1]
+            )
     shared = {"before": before, "after": after, "cadence": cadence}
     track = PathTrack.model_validate({"rest": rest, "keys": keys, **shared})
     return layer.model_copy(update={"position": track})

@@ -42,6 +42,6 @@ class Shown:
         for name, value in [("rest", track.rest), *((f"keys[{i}]", key.value) for i, key in enumerate(track.keys))]:
             for number in value if isinstance(value, tuple) else (value,):
                 if not self.low <= number <= self.high:
-                    told = f"{self.what or self.label.lower()} must lie between {self.low:g} and {self.high:g}"
-                    raise ValueError(f"{told}, but {name} is {number:g}")
+                    rule = f"{self.what or self.label.lower()} must lie between {self.low:g} and {self.high:g}"
+                    raise ValueError(f"{rule}, but {name} is {number:g}")
         return track

@@ -18,12 +18,12 @@ def speeds(resolved: Resolved, only: Collection[str] | None = None) -> dict[str,
     At a frame it is the way from the frame before, |v(f) − v(f − 1)| times the frame rate. The frames must follow each
     other without a gap.
     """
-    layers = [one for one in resolved.layers.values() if only is None or one.layer.id in only]
+    layers = [moving for moving in resolved.layers.values() if only is None or moving.layer.id in only]
     if not layers or not len(resolved.frames):
         return {}
     # A context of its own, so that what the other remembers of these tracks stays.
     earlier = Context(resolved.scene, resolved.context.assets).resolve(
-        [one.layer for one in layers], [resolved.frames[0] - 1.0]
+        [moving.layer for moving in layers], [resolved.frames[0] - 1.0]
     )
     alone = len(resolved.frames) == 1
     return {

@@ -31,7 +31,7 @@ def switched(layer: Layer, name: str) -> Layer:
     """The layer moving as its variant `name` does; what it did before is kept in that variant's place."""
     chosen = variant_of(layer, name)
     before = Variant(name=layer.variant, **motion_of(layer))
-    kept = tuple(before if one is chosen else one for one in layer.variants)
+    kept = tuple(before if variant is chosen else variant for variant in layer.variants)
     return layer.model_copy(update={**motion_of_variant(chosen), "variant": chosen.name, "variants": kept})
 
 
@@ -53,20 +53,20 @@ def over_variants(layer: Layer, change: Callable[[Layer], Layer]) -> Layer:
 def differences(layer: Layer, name: str, rate: tuple[int, int]) -> list[str]:
     """What the present motion (A) and a variant (B) differ in: values, keys, easings; a sentence each."""
     other = variant_of(layer, name)
-    told: list[str] = []
+    sentences: list[str] = []
     for part in MOTION:
         mine, theirs = getattr(layer, part), getattr(other, part)
         if mine == theirs:
             continue
         if isinstance(mine, SplitPosition) or isinstance(theirs, SplitPosition):
             if type(mine) is not type(theirs):
-                told.append("Position is one path in one, and x and y apart in the other.")
+                sentences.append("Position is one path in one, and x and y apart in the other.")
                 continue
             for axis in "xy":
-                told += _of_tracks(f"position.{axis}", getattr(mine, axis), getattr(theirs, axis), layer, rate)
+                sentences += _of_tracks(f"position.{axis}", getattr(mine, axis), getattr(theirs, axis), layer, rate)
         else:
-            told += _of_tracks(part, mine, theirs, layer, rate)
-    return told
+            sentences += _of_tracks(part, mine, theirs, layer, rate)
+    return sentences
 
 
 def _of_tracks(name: str, mine: Track, theirs: Track, layer: Layer, rate: tuple[int, int]) -> list[str]:
@@ -77,7 +77,7 @@ def _of_tracks(name: str, mine: Track, theirs: Track, layer: Layer, rate: tuple[
         return [f"{label}: {_value(name, mine.rest)} against {_value(name, theirs.rest)}."]
     if len(mine.keys) != len(theirs.keys):
         return [f"{label}: {_count(len(mine.keys))} against {_count(len(theirs.keys))}."]
-    told = []
+    sentences = []
     for number, (a, b) in enumerate(zip(mine.keys, theirs.keys, strict=True), 1):
         parts = []
         if a.frame != b.frame:
@@ -92,8 +92,8 @@ def _of_tracks(name: str, mine: Track, theirs: Track, layer: Layer, rate: tuple[
         ):
             parts.append("bent otherwise")
         if parts:
-            told.append(f"{label}, key {number}: {'; '.join(parts)}.")
-    return told
+            sentences.append(f"{label}, key {number}: {'; '.join(parts)}.")
+    return sentences
 
 
 def _value(name: str, value: Any) -> str:

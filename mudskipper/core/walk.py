@@ -107,7 +107,7 @@ def shown_kinds(kind: type[Model], path: str = "") -> dict[str, Shown]:
         about = _shown(field)
         here = f"{path}.{name}" if path else name
         models = list(_models_in(field.annotation))
-        if about and any(issubclass(one, Track) for one in models):
+        if about and any(issubclass(model, Track) for model in models):
             found[here] = about
         for one in models:
             if not issubclass(one, Track):

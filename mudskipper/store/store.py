@@ -291,10 +291,10 @@ class Store:
                     first = self._kept.get(parent) or self.revision(scene_id, parent)
                     unkeyed, keying = unkeyed_in_pose(first, outcome.scene, edits, outcome.changed)
                     outcome = replace(outcome, unkeyed=unkeyed, keying=tuple(keying))
-            told = json.dumps([edit.model_dump(mode="json") for edit in edits])
+            edits_text = json.dumps([edit.model_dump(mode="json") for edit in edits])
             body = packed(outcome.scene)
             with self._writing():
-                number = self._write(outcome.scene, body, head.revision, parent, words, told, token, run)
+                number = self._write(outcome.scene, body, head.revision, parent, words, edits_text, token, run)
                 if joined is not None and not Job.select().where(Job.revision == head.revision).exists():
                     Document.delete().where(Document.revision == head.revision).execute()
                     Revision.delete().where(Revision.id == head.revision).execute()
@@ -443,8 +443,8 @@ class Store:
         with self._writing():
             PresetRow.delete().where((PresetRow.project_id == project_id) & (PresetRow.name == name)).execute()
             if ease is not None:
-                told = EASES.dump_json(ease).decode()
-                PresetRow.create(project_id=project_id, name=name, ease=told)
+                ease_text = EASES.dump_json(ease).decode()
+                PresetRow.create(project_id=project_id, name=name, ease=ease_text)
 
     # media
 

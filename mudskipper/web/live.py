@@ -113,7 +113,7 @@ async def live(socket: WebSocket, scene_id: str) -> None:
         hub.leave(scene_id, queue)
 
 
-def told(seq: int, refusal: Refused) -> bytes:
+def problem_message(seq: int, refusal: Refused) -> bytes:
     """A problem as a message."""
     packed: bytes = msgpack.packb({"type": "problem", "seq": seq, **problem_of(refusal)})
     return packed
@@ -129,7 +129,7 @@ def answer(store: Store, scene_id: str, text: str, known: set[str], memo: TrackM
     except ValidationError as error:
         fault = error.errors(include_url=False)[0]
         sentence = f"{field_name(('message', *fault['loc']))} {fault_words(fault)}."
-        return told(-1, Refused(sentence, where="message"))
+        return problem_message(-1, Refused(sentence, where="message"))
     try:
         if trial.stop <= trial.first:
             raise Refused(f"Frames {trial.first} to {trial.stop} are none.", where="stop")
@@ -143,7 +143,7 @@ def answer(store: Store, scene_id: str, text: str, known: set[str], memo: TrackM
             notices=list(outcome.notices),
         )  # fmt: skip
     except Refused as refusal:
-        return told(trial.seq, refusal)
+        return problem_message(trial.seq, refusal)
     except Exception:
         log.exception("a trial of scene %s", scene_id)
-        return told(trial.seq, Refused("The server met a fault of its own. Nothing was changed."))
+        return problem_message(trial.seq, Refused("The server met a fault of its own. Nothing was changed."))

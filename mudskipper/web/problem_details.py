@@ -39,9 +39,9 @@ def describe(app: FastAPI) -> None:
     document = app.openapi
 
     def openapi() -> dict[str, Any]:
-        told = document()
-        told["components"]["schemas"]["Problem"] = Problem.model_json_schema()
-        return told
+        openapi = document()
+        openapi["components"]["schemas"]["Problem"] = Problem.model_json_schema()
+        return openapi
 
     app.openapi = openapi  # type: ignore[method-assign]
 
@@ -81,8 +81,8 @@ def install(app: FastAPI) -> None:
     async def invalid(_: Request, error: RequestValidationError) -> JSONResponse:
         faults = error.errors()
         where = field_path(tuple(faults[0]["loc"][1:]))
-        told = "; ".join(dict.fromkeys(f"{field_name(fault['loc'])} {fault_words(fault)}" for fault in faults[:3]))
-        return problem(422, "Not understood", told + ".", where, "Nothing was changed.")
+        sentences = "; ".join(dict.fromkeys(f"{field_name(fault['loc'])} {fault_words(fault)}" for fault in faults[:3]))
+        return problem(422, "Not understood", sentences + ".", where, "Nothing was changed.")
 
     @app.exception_handler(HTTPException)
     async def http(_: Request, error: HTTPException) -> JSONResponse:

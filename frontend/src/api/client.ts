@@ -68,8 +68,12 @@ export async function need<T>(asked: Promise<Answer<T>>): Promise<T> {
     throw error instanceof TypeError ? new Offline() : new Garbled();
   }
   if (!answer.response.ok) {
-    const told = answer.error as { detail?: string; where?: string; mend?: string } | undefined;
-    throw new Problem(told?.detail ?? `The server answered ${answer.response.status}.`, told?.where, told?.mend);
+    const problem = answer.error as { detail?: string; where?: string; mend?: string } | undefined;
+    throw new Problem(
+      problem?.detail ?? `The server answered ${answer.response.status}.`,
+      problem?.where,
+      problem?.mend,
+    );
   }
   if (
     answer.data === undefined &&

@@ -66,8 +66,8 @@ interface ListProps {
 }
 
 function List({ findings, words, soon }: ListProps) {
-  const open = findings.filter((one) => !one.left);
-  const left = findings.filter((one) => one.left);
+  const open = findings.filter((finding) => !finding.left);
+  const left = findings.filter((finding) => finding.left);
   return (
     <Box role="group" aria-label="Checks" maxHeight="60vh" overflowY="auto">
       <Text fontWeight={700} mb="1.5">

@@ -270,26 +270,26 @@ function Presets({ ease, set }: { ease: Ease; set: (ease: Ease) => unknown }) {
         aria-label="Presets"
       >
         {[...common, ...own].map((preset, i) => {
-          const told = JSON.stringify(preset.ease);
+          const easeText = JSON.stringify(preset.ease);
           const mine = i >= common.length;
           return (
             <Box key={`${mine}${preset.name}`} position="relative">
               <chakra.button
                 type="button"
                 title={preset.name}
-                aria-pressed={told === now}
+                aria-pressed={easeText === now}
                 width="100%"
                 borderRadius="8px"
                 borderWidth="1px"
-                borderColor={told === now ? "act" : "edge"}
-                bg={told === now ? "actWash" : "well"}
+                borderColor={easeText === now ? "act" : "edge"}
+                bg={easeText === now ? "actWash" : "well"}
                 cursor="pointer"
                 pb="0.5"
                 overflow="hidden"
                 _focusVisible={{ outline: "2px solid", outlineColor: "act" }}
                 onClick={() => set(preset.ease as Ease)}
               >
-                <EaseCurve curve={facts.get(told)?.curve} width={44} height={32} plain />
+                <EaseCurve curve={facts.get(easeText)?.curve} width={44} height={32} plain />
                 <Text fontSize="9.5px" truncate px="0.5">
                   {preset.name}
                 </Text>

@@ -327,11 +327,11 @@ function NewScene({ project }: { project: string }) {
   return (
     <Box bg="panel" borderRadius="14px" borderWidth="1px" borderColor="edge" p="4" mb="5" data-testid="new-scene">
       <Flex gap="3" flexWrap="wrap">
-        {PURPOSES.map((one) => (
+        {PURPOSES.map((purpose) => (
           <chakra.button
-            key={one.name}
+            key={purpose.name}
             type="button"
-            onClick={() => void make(one.name, one.width, one.height, one.seconds, one.background)}
+            onClick={() => void make(purpose.name, purpose.width, purpose.height, purpose.seconds, purpose.background)}
             width="150px"
             p="3"
             borderRadius="12px"
@@ -349,16 +349,16 @@ function NewScene({ project }: { project: string }) {
                 borderColor="act"
                 borderRadius="3px"
                 bg="actWash"
-                width={`${Math.round((one.width / Math.max(one.width, one.height * 1.6)) * 74)}px`}
-                css={{ aspectRatio: `${one.width} / ${one.height}` }}
+                width={`${Math.round((purpose.width / Math.max(purpose.width, purpose.height * 1.6)) * 74)}px`}
+                css={{ aspectRatio: `${purpose.width} / ${purpose.height}` }}
               />
             </Flex>
-            <Text fontWeight={700}>{one.name}</Text>
+            <Text fontWeight={700}>{purpose.name}</Text>
             <Text color="quiet" fontSize="12px">
-              {one.width} × {one.height}
+              {purpose.width} × {purpose.height}
             </Text>
             <Text color="quiet" fontSize="12px">
-              {one.note}
+              {purpose.note}
             </Text>
           </chakra.button>
         ))}

@@ -22,12 +22,12 @@ export function Bracket() {
 
   const stretch = (end: "first" | "last") => {
     const about = end === "first" ? last : first;
-    const told = (by: number): [number, number] => (end === "first" ? [first + by, last] : [first, last + by]);
-    const factor = (by: number) => Math.max((told(by)[1] - told(by)[0]) / (last - first), 0.001);
+    const spanAfter = (by: number): [number, number] => (end === "first" ? [first + by, last] : [first, last + by]);
+    const factor = (by: number) => Math.max((spanAfter(by)[1] - spanAfter(by)[0]) / (last - first), 0.001);
     const edit = (by: number): Edit => ({ edit: "retime_keys", keys, way: "stretch", about, factor: factor(by) });
     return {
       move: (by: number) => {
-        setPreview(told(by));
+        setPreview(spanAfter(by));
         session.try([edit(by)]);
       },
       end: (by: number) => void stretchKeys(session, keys, about, factor(by)).finally(() => setPreview(null)),

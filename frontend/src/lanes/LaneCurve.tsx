@@ -116,13 +116,13 @@ function draw(root: SVGSVGElement, which: string, samples: Samples, scale: LaneS
   paths.forEach((path, axis) => {
     const values = samples.axes[axis] ?? [];
     const { place } = fitted(samples.ranges[axis] ?? [0, 0], height);
-    let told = "";
+    let drawn = "";
     for (let i = first - samples.first; i < values.length && samples.first + i <= last; i += step) {
       const value = values[i];
       if (value === null) continue;
-      told += `${told ? "L" : "M"}${toX(scale, samples.first + i + 0.5).toFixed(1)} ${place(value).toFixed(1)}`;
+      drawn += `${drawn ? "L" : "M"}${toX(scale, samples.first + i + 0.5).toFixed(1)} ${place(value).toFixed(1)}`;
     }
-    path.setAttribute("d", told);
+    path.setAttribute("d", drawn);
   });
 }
 

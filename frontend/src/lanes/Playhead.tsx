@@ -18,8 +18,8 @@ export function Playhead() {
       const x = toX(scale, frame + 0.5);
       line.current!.style.transform = `translateX(${NAMES + x}px)`;
       line.current!.style.visibility = x < 0 || x > scale.width ? "hidden" : "";
-      const told = timecode(frame, scene);
-      if (flag.current!.textContent !== told) flag.current!.textContent = told;
+      const time = timecode(frame, scene);
+      if (flag.current!.textContent !== time) flag.current!.textContent = time;
       line.current!.dataset.frame = `${frame}`;
     };
     paint();

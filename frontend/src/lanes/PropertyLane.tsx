@@ -78,8 +78,8 @@ function Now({ layer, name }: { layer: string; name: string }) {
       const arrays = session.frames.layer(layer);
       const numbers = arrays && name in arrays.values ? row(arrays, arrays.values[name], session.frames.frame) : [];
       const factor = name === "anchor" ? 100 : 1;
-      const told = [...numbers].map((n) => Math.round(n * factor * 10) / 10).join(" × ");
-      if (text.current!.textContent !== told) text.current!.textContent = told;
+      const words = [...numbers].map((n) => Math.round(n * factor * 10) / 10).join(" × ");
+      if (text.current!.textContent !== words) text.current!.textContent = words;
     };
     paint();
     return session.frames.subscribeCalmly(paint);

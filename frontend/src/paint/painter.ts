@@ -51,7 +51,7 @@ export class Pictures {
 class Sheet {
   private canvas: HTMLCanvasElement | null = null;
   private layers: LayerArrays[] = [];
-  private told = "";
+  private state = "";
 
   on(
     { width, height }: HTMLCanvasElement,
@@ -59,13 +59,13 @@ class Sheet {
     facts: unknown[],
     paint: (context: CanvasRenderingContext2D) => void,
   ): HTMLCanvasElement {
-    const told = [width, height, ...facts].join();
-    const same = this.told === told && layers.length === this.layers.length;
+    const state = [width, height, ...facts].join();
+    const same = this.state === state && layers.length === this.layers.length;
     if (this.canvas && same && layers.every((layer, i) => layer === this.layers[i])) return this.canvas;
     this.canvas ??= document.createElement("canvas");
     if (this.canvas.width !== width || this.canvas.height !== height) Object.assign(this.canvas, { width, height });
     paint(this.canvas.getContext("2d", { willReadFrequently: true })!);
-    [this.layers, this.told] = [layers, told];
+    [this.layers, this.state] = [layers, state];
     return this.canvas;
   }
 }

@@ -66,7 +66,7 @@ function Eased({ keys, ease }: { keys: KeyRef[]; ease: Ease }) {
             value={name}
             options={[...presets.map((preset) => preset.name), ...(name === "custom" ? ["custom"] : [])]}
             onChange={(value) => {
-              const preset = presets.find((one) => one.name === value);
+              const preset = presets.find((preset) => preset.name === value);
               if (preset) void set(preset.ease as Ease);
             }}
           />

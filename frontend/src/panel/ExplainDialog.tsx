@@ -32,7 +32,7 @@ function Explanation() {
   const [frame, setFrame] = useState(session.frames.frame);
   useEffect(() => session.frames.subscribeCalmly(() => setFrame(session.frames.frame)), [session]);
   const layer = selected.length === 1 ? session.layer(selected[0]) : undefined;
-  const { data: told, error } = useQuery({
+  const { data: numbers, error } = useQuery({
     queryKey: ["explain", session.sceneId, layer?.id, revision, frame],
     enabled: layer !== undefined,
     placeholderData: (before) => before,
@@ -45,10 +45,10 @@ function Explanation() {
   });
   if (!layer) return <Text>Select one layer to see its numbers.</Text>;
   if (error) return <Text>{error.message}</Text>;
-  if (!told) return <Text>The numbers are being fetched…</Text>;
-  const { anchor, position, scale, rotation } = told;
-  const point = told.points.find((one) => one.station === station) ?? told.points[0];
-  const corners = CORNERS.map((name) => told.points.find((one) => one.station === name)!);
+  if (!numbers) return <Text>The numbers are being fetched…</Text>;
+  const { anchor, position, scale, rotation } = numbers;
+  const point = numbers.points.find((point) => point.station === station) ?? numbers.points[0];
+  const corners = CORNERS.map((name) => numbers.points.find((point) => point.station === name)!);
   return (
     <Box fontSize="13px">
       <Text mb="3">
@@ -61,12 +61,12 @@ function Explanation() {
           title="In the layer"
           note={`Anchor ${pair(anchor.layer)} px, ${anchor.fraction.map((share) => `${two(share * 100)} %`).join(" ")}`}
         >
-          <LayerDrawing corners={corners.map((one) => one.layer)} anchor={anchor.layer} point={point.layer} />
+          <LayerDrawing corners={corners.map((corner) => corner.layer)} anchor={anchor.layer} point={point.layer} />
         </Space>
         <Space title="In the scene" note={`Position ${pair(position)} px`}>
           <SceneDrawing
             size={[scene.width, scene.height]}
-            corners={corners.map((one) => one.scene)}
+            corners={corners.map((corner) => corner.scene)}
             anchor={position}
             point={point.scene}
           />
@@ -85,8 +85,8 @@ function Explanation() {
           height="26px"
           px="1"
         >
-          {told.points.map((one) => (
-            <option key={one.station}>{one.station}</option>
+          {numbers.points.map((point) => (
+            <option key={point.station}>{point.station}</option>
           ))}
         </chakra.select>
         <Text color="quiet">from the layer into the scene:</Text>
@@ -185,7 +185,7 @@ interface DrawingProps {
 }
 
 function Drawing({ place, corners, frame, origin, anchor, point }: DrawingProps) {
-  const told = (points: Point[]) => points.map((one) => place(one).join()).join(" ");
+  const pointList = (points: Point[]) => points.map((point) => place(point).join()).join(" ");
   const [ox, oy] = place(origin);
   const [ax, ay] = place(anchor);
   const [px, py] = place(point);
@@ -200,12 +200,12 @@ function Drawing({ place, corners, frame, origin, anchor, point }: DrawingProps)
       <rect width={ROOM[0]} height={ROOM[1]} rx="10" fill={roleColour("panel")} />
       {frame && (
         <polygon
-          points={told([[0, 0], [frame[0], 0], frame, [0, frame[1]]])}
+          points={pointList([[0, 0], [frame[0], 0], frame, [0, frame[1]]])}
           fill={roleColour("well")}
           stroke={roleColour("edge")}
         />
       )}
-      <polygon points={told(corners)} fill={roleColour("actWash")} stroke={roleColour("act")} fillOpacity="0.8" />
+      <polygon points={pointList(corners)} fill={roleColour("actWash")} stroke={roleColour("act")} fillOpacity="0.8" />
       <path
         d={`M${ox} ${oy}h26M${ox + 22} ${oy - 3}l5 3l-5 3M${ox} ${oy}v26M${ox - 3} ${oy + 22}l3 5l3-5`}
         fill="none"

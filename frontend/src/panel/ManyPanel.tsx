@@ -17,7 +17,7 @@ import { Row } from "./Row";
 export function ManyPanel({ layers, facts }: { layers: Layer[]; facts: Facts }) {
   const tracks = layers.map(tracksOf);
   const common = Object.keys(tracks[0])
-    .filter((name) => name !== "anchor" && !name.endsWith(".at") && tracks.every((one) => name in one))
+    .filter((name) => name !== "anchor" && !name.endsWith(".at") && tracks.every((track) => name in track))
     .sort((a, b) => placeOf(layers[0], a, facts) - placeOf(layers[0], b, facts));
   return (
     <Box>

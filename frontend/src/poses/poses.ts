@@ -10,7 +10,7 @@ export interface Pose {
   words: string;
 }
 
-const told = (layer: Layer, name: string, value: unknown, facts: Facts): string => {
+const inWords = (layer: Layer, name: string, value: unknown, facts: Facts): string => {
   const label = labelOf(layer, name, facts).toLowerCase();
   if (typeof value === "string") return label;
   const numbers = (Array.isArray(value) ? value : [value]).map((n) => Math.round((n as number) * 10) / 10);
@@ -29,7 +29,7 @@ export function posesOf(layers: Layer[], facts: Facts): Pose[] {
         pose.keys.push({ layer: layer.id!, property: name, frame });
         const before = track.keys![i - 1];
         const still = before && JSON.stringify(before.value) === JSON.stringify(track.keys![i].value);
-        if (!still) pose.parts.push(told(layer, name, track.keys![i].value, facts));
+        if (!still) pose.parts.push(inWords(layer, name, track.keys![i].value, facts));
         found.set(frame, pose);
       });
   return [...found.values()]

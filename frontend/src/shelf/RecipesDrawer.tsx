@@ -17,7 +17,7 @@ export function RecipesDrawer() {
   const [chosen, setChosen] = useState<string | null>(null);
   const facts = useFacts();
   const layers = selected.flatMap((id) => scene.layers?.find((layer) => layer.id === id) ?? []);
-  const recipe = facts.recipes.find((one) => one.name === chosen);
+  const recipe = facts.recipes.find((recipe) => recipe.name === chosen);
   // A recipe that was being tried ends with the selection.
   const none = !layers.length;
   useEffect(() => {

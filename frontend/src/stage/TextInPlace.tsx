@@ -15,7 +15,7 @@ type TextContent = Extract<Layer["content"], { kind?: "text" }>;
 export function TextInPlace({ view }: { view: View }) {
   const { scene } = useScene();
   const editing = useSelection((state) => state.editing);
-  const layer = scene.layers?.find((one) => one.id === editing);
+  const layer = scene.layers?.find((layer) => layer.id === editing);
   if (layer?.content.kind !== "text") return null;
   return <Words key={layer.id} layer={layer} content={layer.content} view={view} />;
 }

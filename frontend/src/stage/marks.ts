@@ -198,8 +198,8 @@ export class Marks {
       const [x, y] = toScreen(view, key.point);
       const on = chosen?.layer === layer.id && chosen?.frame === key.frame;
       if (on && "rest" in layer.position!) {
-        const told = lit.handles ? { ...key, ...lit.handles } : key;
-        for (const { at, own } of handlesAt(keys.with(i, told), i)) {
+        const shown = lit.handles ? { ...key, ...lit.handles } : key;
+        for (const { at, own } of handlesAt(keys.with(i, shown), i)) {
           const [hx, hy] = toScreen(view, at);
           pen.beginPath();
           pen.moveTo(x, y);

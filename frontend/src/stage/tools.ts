@@ -47,8 +47,8 @@ export class Tools {
     const note = noteOf(this.session);
     if (note) this.note(note, room[0] / 2);
     this.pen.canvas.dataset.note = note;
-    const told = [lit.ring && corners && "ring", lit.marquee && "marquee", lit.anchor && lit.station];
-    this.pen.canvas.dataset.lit = told.filter(Boolean).join();
+    const litNames = [lit.ring && corners && "ring", lit.marquee && "marquee", lit.anchor && lit.station];
+    this.pen.canvas.dataset.lit = litNames.filter(Boolean).join();
   }
 
   private polygon(corners: Point[]) {
@@ -208,8 +208,8 @@ function noteOf(session: Session): string {
   const degrees = arrays ? row(arrays, arrays.values.rotation, session.frames.frame)[0] : 0;
   const turns = Math.trunc(degrees / 360);
   const rest = Math.round((degrees - turns * 360) * 10) / 10;
-  const told = `Rotation ${Math.round(degrees * 10) / 10}°`;
-  return turns ? `${told}: ${turns} ${Math.abs(turns) === 1 ? "turn" : "turns"} and ${rest}°` : told;
+  const angle = `Rotation ${Math.round(degrees * 10) / 10}°`;
+  return turns ? `${angle}: ${turns} ${Math.abs(turns) === 1 ? "turn" : "turns"} and ${rest}°` : angle;
 }
 
 export interface Label {

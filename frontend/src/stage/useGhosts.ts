@@ -31,9 +31,9 @@ export function useGhosts(view: View) {
     const paint = () => {
       const layers = selected.map((id) => session.layer(id)).filter((layer) => layer !== undefined);
       const wanted = layers.flatMap((layer) => ghostFrames(session, layer).map((frame) => [layer.id!, frame]));
-      const told = wanted.join(";") + (session.frames.trying ? "t" : "");
-      if (told === last && !session.frames.trying) return;
-      last = told;
+      const state = wanted.join(";") + (session.frames.trying ? "t" : "");
+      if (state === last && !session.frames.trying) return;
+      last = state;
       painter.clear(context);
       for (const [id, frame] of wanted as [string, number][]) {
         const arrays = session.frames.layer(id, frame);

@@ -43,7 +43,7 @@ function patternOf(layer: Layer, name: string, facts: Facts): string {
   for (const word of name.split(".")) {
     part = (part as Record<string, unknown> | undefined)?.[word];
     if (!/^\d+$/.test(word)) words.push(word);
-    const tag = facts.tags.find((one) => typeof (part as Record<string, unknown> | undefined)?.[one] === "string");
+    const tag = facts.tags.find((tag) => typeof (part as Record<string, unknown> | undefined)?.[tag] === "string");
     if (tag) words[words.length - 1] += `:${(part as Record<string, string>)[tag]}`;
   }
   return words.join(".");

@@ -5,7 +5,7 @@ const asked = new Map<string, Promise<unknown>>();
 /** The name by which the page knows a family that ships, loaded from the very files that the picture is shaped with. */
 export function faceOf(family: string, facts: Facts): string {
   const name = `Scene ${family}`;
-  const known = facts.fonts.find((one) => one.name === family);
+  const known = facts.fonts.find((font) => font.name === family);
   if (!known || asked.has(family)) return name;
   const faces = Object.entries(known.files).flatMap(([style, addresses]) =>
     addresses.map((address) => {

@@ -55,8 +55,8 @@ export function pathKeys(session: Session, layer: Layer, follow = "anchor"): Pat
   return frames.map((frame, i) => {
     const arrays = Number.isInteger(frame) && frame >= 0 ? session.frames.layer(layer.id!, frame) : undefined;
     const key = "rest" in position ? position.keys![i] : undefined;
-    const told = arrays ? row(arrays, arrays.values.position, frame) : (key?.value as Point | undefined);
-    const place: Point = told ? [told[0], told[1]] : [0, 0];
+    const known = arrays ? row(arrays, arrays.values.position, frame) : (key?.value as Point | undefined);
+    const place: Point = known ? [known[0], known[1]] : [0, 0];
     const point = arrays && follow !== "anchor" ? stationAt(arrays, frame, STATIONS[follow]) : place;
     return { frame, point, position: place, leave: key?.leave ?? null, arrive: key?.arrive ?? null };
   });

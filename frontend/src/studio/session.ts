@@ -199,12 +199,12 @@ export class Session {
   }
 
   private async counted<T>(answer: Promise<T>): Promise<T> {
-    const told = document.documentElement.dataset;
-    told.underWay = `${++this.underWay}`;
+    const root = document.documentElement.dataset;
+    root.underWay = `${++this.underWay}`;
     try {
       return await answer;
     } finally {
-      told.underWay = `${--this.underWay}`;
+      root.underWay = `${--this.underWay}`;
     }
   }
 

@@ -13,7 +13,7 @@ import { fps } from "./times";
 export function useTryAndPlay(edit: Edit | null, [first, last]: [number, number], home: number) {
   const session = useSession();
   const { revision } = useScene();
-  const told = JSON.stringify(edit);
+  const editText = JSON.stringify(edit);
 
   // biome-ignore lint/correctness/useExhaustiveDependencies: `told` holds all of the edit
   useEffect(() => {
@@ -35,7 +35,7 @@ export function useTryAndPlay(edit: Edit | null, [first, last]: [number, number]
     };
     wanted = requestAnimationFrame(tick);
     return () => cancelAnimationFrame(wanted);
-  }, [told, first, last, session, revision]);
+  }, [editText, first, last, session, revision]);
 
   // Once React is done with it, since fields of the panel listen as well.
   useEffect(

@@ -24,7 +24,7 @@ function Both({ layer, name }: { layer: string; name: string }) {
   const { scene, revision } = useScene();
   const used = session.layer(layer)!.variant!;
   const path = { scene_id: session.sceneId, layer_id: layer, name };
-  const { data: told = [], error } = useQuery({
+  const { data: differences = [], error } = useQuery({
     queryKey: ["differences", layer, name, revision],
     queryFn: () =>
       need(api.GET("/api/scenes/{scene_id}/layers/{layer_id}/variants/{name}/differences", { params: { path } })),
@@ -73,7 +73,7 @@ function Both({ layer, name }: { layer: string; name: string }) {
         [a.current, mine],
         [b.current, theirs],
       ] as const) {
-        const there = layers.filter((one) => one !== undefined);
+        const there = layers.filter((layer) => layer !== undefined);
         painter.paint(canvas.getContext("2d")!, scene.background ?? "#00000000", there, frame);
         canvas.dataset.painted = layers.length === there.length ? `${frame}` : "";
       }
@@ -128,8 +128,8 @@ function Both({ layer, name }: { layer: string; name: string }) {
         ))}
       </Flex>
       <Box bg="paper" borderRadius="10px" px="3" py="1.5" maxHeight="92px" overflowY="auto" data-testid="differences">
-        {!told.length && <Text color="quiet">They do not differ yet.</Text>}
-        {told.map((sentence) => (
+        {!differences.length && <Text color="quiet">They do not differ yet.</Text>}
+        {differences.map((sentence) => (
           <Text key={sentence} fontSize="12.5px">
             {sentence}
           </Text>

@@ -41,14 +41,14 @@ class Coverage(Check):
         need = float(grow[shown].max())
         name = one.layer.name
         areas = tuple(points(part) for part in bare_parts(corners(one)[bare], size))
-        told = f"'{name}' does not cover the scene at {timecode(bare, scene.frame_rate)}"
+        opening = f"'{name}' does not cover the scene at {timecode(bare, scene.frame_rate)}"
         if not np.isfinite(need):
-            sentence = f"{told}; its anchor lies at or beyond the bare edge, so no scale alone mends it."
+            sentence = f"{opening}; its anchor lies at or beyond the bare edge, so no scale alone mends it."
             return Finding(
                 check=self.name, layer=one.layer.id, frame=bare, figure=0.0, sentence=sentence, areas=areas
             )  # fmt: skip
         factor = np.ceil(need * 10_000) / 10_000
-        sentence = f"{told}; scaled by {factor * 100:.2f} % it covers at every frame."
+        sentence = f"{opening}; scaled by {factor * 100:.2f} % it covers at every frame."
         return Finding(
             check=self.name, layer=one.layer.id, frame=bare, figure=float(factor), sentence=sentence,
             edits=rescaled(one, float(factor), bare), areas=areas,

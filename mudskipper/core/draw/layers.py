@@ -20,7 +20,9 @@ def draw_list(resolved: Resolved) -> DrawList:
     """The draw list of a resolved scene."""
     scene = resolved.scene
     size = (scene.width, scene.height)
-    groups = tuple(layer_group(one, resolved.context, size) for one in resolved.layers.values() if one.visible.any())
+    groups = tuple(
+        layer_group(layer, resolved.context, size) for layer in resolved.layers.values() if layer.visible.any()
+    )
     red, green, blue, alpha = bytes.fromhex(scene.background[1:])
     return DrawList(scene.width, scene.height, (red, green, blue, alpha), resolved.frames, groups)
 

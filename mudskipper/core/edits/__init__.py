@@ -137,10 +137,10 @@ def apply_edits(scene: Scene, edits: list[Edit], assets: Assets) -> Outcome:
     verified(scene, after)
     if any(layer.needs for layer in after.layers):
         refuse_circles(after)
-    told = words[0] if len(words) == 1 else f"{words[0]} and {len(words) - 1} more" if words else "Nothing"
+    summary = words[0] if len(words) == 1 else f"{words[0]} and {len(words) - 1} more" if words else "Nothing"
     changed = changed_layers(scene, after)
     unkeyed, keying = unkeyed_in_pose(scene, after, edits, changed)
-    return Outcome(after, told, tuple(context.notices), changed, unkeyed, tuple(keying))
+    return Outcome(after, summary, tuple(context.notices), changed, unkeyed, tuple(keying))
 
 
 def changed_layers(before: Scene, after: Scene) -> tuple[str, ...]:

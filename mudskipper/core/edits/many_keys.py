@@ -129,9 +129,12 @@ class RetimeKeys(Edit):
         return tuple(sorted(keys, key=lambda key: key.frame))
 
     def words(self, scene: Scene) -> str:
-        told = {"stretch": f"Stretched {key_count(self.keys)} to {self.factor * 100:g} %", "reverse": f"Reversed "
-                f"{key_count(self.keys)}", "snap": f"Snapped {key_count(self.keys)} to whole frames"}  # fmt: skip
-        return told[self.way]
+        count = key_count(self.keys)
+        return {
+            "stretch": f"Stretched {count} to {self.factor * 100:g} %",
+            "reverse": f"Reversed {count}",
+            "snap": f"Snapped {count} to whole frames",
+        }[self.way]
 
 
 def turned(ease: Any) -> Any:
@@ -222,8 +225,8 @@ class EditValues(Edit):
 
     def words(self, scene: Scene) -> str:
         axis = "" if self.axis is None else f"{'xy'[self.axis]} of "
-        told = {"set": f"to {self.value:g}", "add": f"by {self.value:+g}", "multiply": f"by × {self.value:g}"}
-        return f"Changed {axis}{key_count(self.keys)} {told[self.way]}"
+        change = {"set": f"to {self.value:g}", "add": f"by {self.value:+g}", "multiply": f"by × {self.value:g}"}
+        return f"Changed {axis}{key_count(self.keys)} {change[self.way]}"
 
 
 def _fields(key: Any) -> dict[str, Any]:

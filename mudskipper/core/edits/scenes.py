@@ -47,10 +47,10 @@ class SetScene(Edit):
 
     def words(self, scene: Scene) -> str:
         names = {"name": "name", "frame_rate": "rate", "length": "length", "background": "background"}
-        told = [word for field, word in names.items() if getattr(self, field) is not None]
+        changed = [word for field, word in names.items() if getattr(self, field) is not None]
         if self.width is not None or self.height is not None:
-            told.insert(0, "size")
-        return f"Set the scene's {' and '.join(told) or 'settings'}"
+            changed.insert(0, "size")
+        return f"Set the scene's {' and '.join(changed) or 'settings'}"
 
 
 def carried(scene: Scene, old: tuple[int, int], carry: str) -> Scene:
@@ -72,19 +72,19 @@ def _carried(layer: Layer, grow: Any, shift: Any, scaled: bool) -> Layer:
     for name, track in parts_of(layer).items():
         axes = [0, 1] if name == "position" else ["xy".index(name[-1])]
 
-        def told(value: Any, offset: bool = True, axes: list[int] = axes) -> Any:
+        def scaled_value(value: Any, offset: bool = True, axes: list[int] = axes) -> Any:
             given = np.atleast_1d(np.array(value, dtype=np.float64))
             moved = (given * grow[axes] + (shift[axes] if offset else 0)).tolist()
             return tuple(moved) if len(moved) == 2 else moved[0]
 
         keys = []
         for key in track.keys:
-            change: dict[str, Any] = {"value": told(key.value)}
+            change: dict[str, Any] = {"value": scaled_value(key.value)}
             for handle in ("leave", "arrive"):
                 if getattr(key, handle, None) is not None:
-                    change[handle] = told(getattr(key, handle), offset=False)
+                    change[handle] = scaled_value(getattr(key, handle), offset=False)
             keys.append(key.model_copy(update=change))
-        layer = with_part(layer, name, remade(track, name, rest=told(track.rest), keys=tuple(keys)))
+        layer = with_part(layer, name, remade(track, name, rest=scaled_value(track.rest), keys=tuple(keys)))
     if scaled:
         size = layer.scale
         keys = [key.model_copy(update={"value": tuple(n * float(grow[0]) for n in key.value)}) for key in size.keys]

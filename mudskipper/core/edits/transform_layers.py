@@ -214,5 +214,5 @@ class ChangeProperty(Edit):
         return {"set": value, "add": now + value, "multiply": now * value}[self.way]
 
     def words(self, scene: Scene) -> str:
-        told = {"set": "Set", "add": "Added to", "multiply": "Multiplied"}[self.way]
-        return f"{told} {label_in(scene, self.layers[0], self.property).lower()} of {names_of(scene, self.layers)}"
+        verb = {"set": "Set", "add": "Added to", "multiply": "Multiplied"}[self.way]
+        return f"{verb} {label_in(scene, self.layers[0], self.property).lower()} of {names_of(scene, self.layers)}"

@@ -61,7 +61,7 @@ class DeleteVariant(Edit):
         layer = unlocked(scene, self.layer)
         gone = variant_of(layer, self.name)
         return scene.with_layer(
-            layer.model_copy(update={"variants": tuple(one for one in layer.variants if one is not gone)})
+            layer.model_copy(update={"variants": tuple(variant for variant in layer.variants if variant is not gone)})
         )
 
     def words(self, scene: Scene) -> str:

@@ -10,7 +10,7 @@ export const LAYER_KINDS: LayerKind[] = [shape, text, picture];
 
 /** The kind of a layer; one that the page does not know has no part of its own. */
 export const kindOf = ({ content }: Layer): LayerKind =>
-  LAYER_KINDS.find((one) => one.kind === content.kind) ?? {
+  LAYER_KINDS.find((kind) => kind.kind === content.kind) ?? {
     kind: content.kind!,
     icon: Layers,
     name: () => content.kind!,

@@ -21,7 +21,7 @@ function TextBlock({ layer }: { layer: Layer }) {
   const family = facts.fonts.find((one) => one.name === font.family);
   const weights = family ? range(family.lightest, family.heaviest) : [font.weight];
   const choose = (name: string) => {
-    const next = facts.fonts.find((one) => one.name === name)!;
+    const next = facts.fonts.find((font) => font.name === name)!;
     const weight = Math.min(Math.max(font.weight, next.lightest), next.heaviest);
     void set("font", { family: name, weight, italic: font.italic && next.italic });
   };
@@ -43,7 +43,7 @@ function TextBlock({ layer }: { layer: Layer }) {
     >
       <Words layer={layer} text={content.text} keep={(text) => set("text", text)} />
       <Flex gap="1.5" mt="1.5">
-        <Select label="Font" value={font.family} onChange={choose} options={facts.fonts.map((one) => one.name)} />
+        <Select label="Font" value={font.family} onChange={choose} options={facts.fonts.map((font) => font.name)} />
         <Select
           label="Weight"
           value={String(font.weight)}
