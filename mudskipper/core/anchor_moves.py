@@ -284,7 +284,7 @@ def converted(layer: Layer, pinned: bool, context: Context) -> Layer:
 def explain(layer: Layer, frame: float, context: Context) -> dict[str, Any]:
     """Both coordinate spaces and the sum, with the numbers of one scene frame.
 
-    A content point c stands in the scene at position + R·S·(c − anchor). For each station of the layer that sum is told
+    A content point c stands in the scene at position + R·S·(c − anchor). For each station of the layer the sum is given
     in steps: the point `layer`, the `arm` to it from the anchor, the arm `turned` and scaled, the point in the `scene`.
     """
     resolved = context.one(layer, frame)

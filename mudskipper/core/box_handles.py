@@ -63,7 +63,7 @@ def taken(
 def factors(had: TakenHandle, handle: str, proportional: bool) -> tuple[Floats, list[str]]:
     """By what each axis of the arm, as large as it is now, must be multiplied; and the axes that cannot be drawn.
 
-    Where the scale of an axis is 0 the factor is told against 100 %.
+    Where the scale of an axis is 0 the factor is taken of 100 %.
     """
     now = had.arm * np.where(had.scale == 0, 100.0, had.scale) / 100
     grown = np.ones(2)

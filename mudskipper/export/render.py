@@ -124,7 +124,7 @@ def render_file(
 ) -> None:
     """Render a job to `out` by chunks in `work`; chunks that are there already are not rendered again.
 
-    `progress` is told the number of finished frames; `stopped` is asked between chunks.
+    `progress` is called with the number of finished frames; `stopped` is called between chunks.
     """
     work.mkdir(parents=True, exist_ok=True)
     form = FORMATS[job.kind]

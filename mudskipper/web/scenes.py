@@ -100,8 +100,8 @@ def history(
 ) -> HistoryAnswer:
     """Steps of the scene in words, oldest first; those around where it stands unless `first` says from which."""
     steps, start, total, here = store.history(scene_id, first, count)
-    told = [StepAnswer(**vars(step)) for step in steps]
-    return HistoryAnswer(first=start, total=total, here=here, steps=told)
+    answers = [StepAnswer(**vars(step)) for step in steps]
+    return HistoryAnswer(first=start, total=total, here=here, steps=answers)
 
 
 @router.post("/goto", response_model=SceneAnswer)

@@ -69,8 +69,8 @@ class Guard:
             log.exception("%s %s", scope.get("method", "WS"), scope["path"])
             if started or scope["type"] == "websocket":
                 raise
-            told = problem(500, "Fault", "The server met a fault of its own. Nothing was changed.", "", "Try it again.")
-            await told(scope, receive, guarded)
+            failed = problem(500, "Fault", "The server met a fault of its own. Nothing was changed.", "", "Try it again.")
+            await failed(scope, receive, guarded)
 
     def _limited(self, scope: Scope) -> ASGIApp:
         """The application with the limit on bodies that a path has."""
@@ -165,13 +165,13 @@ def _foreign(scope: Scope, headers: Headers, host: str) -> Response | None:
 
 def policy(nonce: str) -> list[tuple[bytes, bytes]]:
     """The headers of every answer."""
-    told = (
+    sources = (
         "default-src 'none'; script-src 'self'; font-src 'self'; img-src 'self' blob:; media-src 'self'; "
         f"connect-src 'self'; style-src 'self' 'nonce-{nonce}'; style-src-attr 'unsafe-inline'; "
         "base-uri 'none'; form-action 'self'; frame-ancestors 'none'"
     )
     return [
-        (b"content-security-policy", told.encode()),
+        (b"content-security-policy", sources.encode()),
         (b"x-content-type-options", b"nosniff"),
         (b"referrer-policy", b"no-referrer"),
         (b"cross-origin-resource-policy", b"same-origin"),

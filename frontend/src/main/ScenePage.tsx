@@ -3,7 +3,7 @@ import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 import { Group, Panel as Part, Separator, useDefaultLayout } from "react-resizable-panels";
 import { useParams } from "react-router";
-import { api, need } from "../api/client";
+import { api, type Layer, need } from "../api/client";
 import { renewedWords } from "../api/renew";
 import { EasingDialog } from "../easing/EasingDialog";
 import { ExportDialog } from "../export/ExportDialog";
@@ -19,7 +19,7 @@ import { LEAST, ONE_LINE, useStripRoom } from "../poses/useStripRoom";
 import { useAddPicture } from "../shelf/pictures";
 import { Shelf } from "../shelf/Shelf";
 import { Stage } from "../stage/Stage";
-import { useScene } from "../studio/document";
+import { FACTS, useScene } from "../studio/document";
 import { say, setPage } from "../studio/page";
 import { setPlayback, usePlayback } from "../studio/playback";
 import { play } from "../studio/player";
@@ -32,6 +32,12 @@ import { Compare } from "../variants/Compare";
 import { KeysDialog } from "./KeysDialog";
 import { useKeyboard } from "./keyboard";
 import { TopBar } from "./TopBar";
+
+const PROJECTS = {
+  queryKey: ["projects"],
+  queryFn: () => need(api.GET("/api/projects")),
+  staleTime: 10_000,
+};
 
 /** Opens a scene: its document and first frames, then the main view. */
 export function ScenePage() {
@@ -52,9 +58,12 @@ export function ScenePage() {
     let forget = () => {};
     recall(memory);
     openViewSettings(sceneId);
+    void cache.prefetchQuery(FACTS);
+    void cache.prefetchQuery(PROJECTS);
     need(api.GET("/api/scenes/{scene_id}", { params: { path: { scene_id: sceneId } } }))
       .then(async (answer) => {
         const frame = asked.has("frame") ? Number(asked.get("frame")) || 0 : memory.frame;
+        opening.fetchPictures((answer.scene.layers ?? []) as Layer[]);
         await opening.frames.open(answer.scene.length, frame);
         if (gone) return;
         cache.setQueryData(opening.key, answer);
@@ -91,7 +100,7 @@ function MainView() {
   useKeyboard(session);
   useEffect(() => (playing ? play(session) : undefined), [playing, session]);
   useAddress(session.sceneId);
-  const { data: projects } = useQuery({ queryKey: ["projects"], queryFn: () => need(api.GET("/api/projects")) });
+  const { data: projects } = useQuery(PROJECTS);
   const name = projects?.find((one) => one.id === project)?.name ?? "Project";
   useEffect(() => {
     document.title = `${scene.name} · ${name} · Mudskipper`;

@@ -15,12 +15,15 @@ export function useScene(): SceneAnswer {
   return data;
 }
 
+/** What the server knows of properties, fonts, formats and the like; the same as long as the page is open. */
+export const FACTS = {
+  queryKey: ["facts"],
+  queryFn: () => need(api.GET("/api/facts")) as Promise<Facts>,
+  staleTime: Number.POSITIVE_INFINITY,
+};
+
 export function useFacts(): Facts {
-  const { data } = useQuery({
-    queryKey: ["facts"],
-    queryFn: () => need(api.GET("/api/facts")) as Promise<Facts>,
-    staleTime: Number.POSITIVE_INFINITY,
-  });
+  const { data } = useQuery(FACTS);
   return (
     data ?? {
       fonts: [],

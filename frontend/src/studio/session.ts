@@ -1,6 +1,16 @@
 import { hashKey, type QueryClient } from "@tanstack/react-query";
 import { createContext, useContext } from "react";
-import { api, client, type Edit, type Facts, Garbled, need, Offline, type SceneAnswer } from "../api/client";
+import {
+  api,
+  client,
+  type Edit,
+  type Facts,
+  Garbled,
+  type Layer,
+  need,
+  Offline,
+  type SceneAnswer,
+} from "../api/client";
 import { Live } from "../api/live";
 import { freshId } from "../api/token";
 import { Pictures } from "../paint/painter";
@@ -147,6 +157,11 @@ export class Session {
   goTo(revision: number) {
     const options = { params: { path: { scene_id: this.sceneId }, query: { revision, client } } };
     return this.ask(() => scene(api.POST("/api/scenes/{scene_id}/goto", options)), true);
+  }
+
+  /** Fetch the pictures of layers before anything paints them. */
+  fetchPictures(layers: Layer[]) {
+    for (const { content } of layers) if (content.kind === "picture") this.pictures.get(content.asset);
   }
 
   /** The frame, or the number of frames, that a typed time tells; a Problem where it tells none. */

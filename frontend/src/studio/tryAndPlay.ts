@@ -15,7 +15,7 @@ export function useTryAndPlay(edit: Edit | null, [first, last]: [number, number]
   const { revision } = useScene();
   const editText = JSON.stringify(edit);
 
-  // biome-ignore lint/correctness/useExhaustiveDependencies: `told` holds all of the edit
+  // biome-ignore lint/correctness/useExhaustiveDependencies: `editText` holds all of the edit
   useEffect(() => {
     if (!edit) {
       session.cancel();

@@ -52,7 +52,7 @@ def encode(
     options: dict[str, str], endless: dict[str, str],
 ) -> None:  # fmt: skip
     """Encode frames one after another; `tick` is the unit, in seconds, in which the file counts time, `endless` what
-    the container is told so that it plays again and again."""
+    the container is marked so that it plays again and again."""
     with av.open(str(path), "w", format=container, container_options=endless) as file:
         stream = file.add_stream(codec, rate=Fraction(*film.rate))
         stream.width, stream.height = film.size
