@@ -69,8 +69,8 @@ class Guard:
             log.exception("%s %s", scope.get("method", "WS"), scope["path"])
             if started or scope["type"] == "websocket":
                 raise
-            failed = problem(500, "Fault", "The server met a fault of its own. Nothing was changed.", "", "Try it again.")
-            await failed(scope, receive, guarded)
+            fail = problem(500, "Fault", "The server met a fault of its own. Nothing was changed.", "", "Try it again.")
+            await fail(scope, receive, guarded)
 
     def _limited(self, scope: Scope) -> ASGIApp:
         """The application with the limit on bodies that a path has."""
