@@ -13,6 +13,7 @@ from typing import Any
 
 import httpx
 import pytest
+from hypothesis import settings
 from playwright.sync_api import Browser, Page, expect, sync_playwright
 
 from mudskipper.core.document import scene_of
@@ -22,6 +23,10 @@ CHROMIUM = "--no-sandbox --disable-gpu --disable-background-networking --disable
 
 TRIALS = int(os.environ.get("MUDSKIPPER_TRIALS", "1"))
 """How many times longer than in the suite the trials of trust are: killed servers, generated requests, pictures."""
+
+# A busy machine may take any time over an example.
+settings.register_profile("mudskipper", deadline=None)
+settings.load_profile("mudskipper")
 
 # A busy machine takes longer to answer than httpx waits by itself.
 for _name in ("get", "post", "put", "delete"):

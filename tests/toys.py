@@ -46,12 +46,12 @@ class Late(Easing):
 EASINGS.append(Late)
 
 from mudskipper.core.shapes import SHAPES  # noqa: E402
-from mudskipper.core.shapes.base import ShapeItem, Values  # noqa: E402
+from mudskipper.core.shapes.base import SizedItem, Values  # noqa: E402
 from mudskipper.core.shown import Shown  # noqa: E402
 from mudskipper.core.tracks import ColourTrack, NumberTrack  # noqa: E402
 
 
-class Kite(ShapeItem):
+class Kite(SizedItem):
     """A shape: four corners, the widest place at a height of its own."""
 
     label: ClassVar[str] = "kite"

@@ -8,6 +8,8 @@ import numpy as np
 
 from .assets import Assets
 from .base_model import Model
+from .context import Context
+from .draw.layers import tight_box
 from .edits import Edit, MoveLayers, SetProperty
 from .edits.layers import SetVisible
 from .layer_bounds import bounds
@@ -33,7 +35,7 @@ class Unseen(Model):
 def unseen(scene: Scene, frame: int, assets: Assets) -> list[Unseen]:
     """The layers of which nothing can show at a frame by their own numbers; front first."""
     resolved = resolve(scene, [frame], assets)
-    found = [_why(scene, frame, layer) for layer in reversed(list(resolved.layers.values()))]
+    found = [_why(resolved.context, frame, layer) for layer in reversed(list(resolved.layers.values()))]
     return [one for one in found if one is not None]
 
 
@@ -47,8 +49,8 @@ def painted_over(scene: Scene, layer_id: str, frame: int, *, alone: bool) -> Uns
     return Unseen(layer=layer_id, frame=frame, reason="covered", sentence=sentence)
 
 
-def _why(scene: Scene, frame: int, one: ResolvedLayer) -> Unseen | None:
-    layer, span = one.layer, one.layer.span
+def _why(context: Context, frame: int, one: ResolvedLayer) -> Unseen | None:
+    scene, layer, span = context.scene, one.layer, one.layer.span
 
     def because(reason: Reason, why: str, *edits: Edit, go: int | None = None) -> Unseen:
         sentence = f"'{layer.name}' does not show at {timecode(frame, scene.frame_rate)}: {why}."
@@ -73,7 +75,8 @@ def _why(scene: Scene, frame: int, one: ResolvedLayer) -> Unseen | None:
         axes = "x and y" if x == y else "x" if x == 0 else "y"
         whole = [100.0 if n == 0 else n for n in (x, y)]
         return because("scale", f"its scale is 0 on {axes} here", setting("scale", whole))
-    if (one.box[0, 2:] == 0).any():
+    # A box without a width or a height still shows a stroke.
+    if (one.box[0, 2:] == 0).any() and (tight_box(one, context)[0, 2:] == 0).any():
         return because("size", "its size is 0 here")
     if _colourless(one):
         return because("colourless", "it has neither a fill nor a stroke that can be seen")

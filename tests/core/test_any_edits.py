@@ -29,13 +29,19 @@ def busy() -> Scene:
     inner = {"rest": 40, "keys": [{"frame": 2, "value": 20, "ease": {"overshoot": 80}}, {"frame": 30, "value": 95}]}
     star = {"shape": "star", "size": [120, 90], "points": 7, "inner": inner, "rounding": 4, "fill": "#f2b544"}
     polygon = {"shape": "polygon", "size": [80, 80], "at": [40, 0], "rounding": 9, "stroke": {"colour": "#000000"}}
+    others = [
+        {"shape": "ellipse", "size": [90, 60], "sweep": 200, "hole": inner, "closing": "chord"},
+        {"shape": "sunburst", "size": [300, 300], "rays": 5, "twist": 30, "fill": "#f2b544"},
+        {"shape": "arrow", "start": [0, 0], "end": {"rest": [90, 10], "keys": [{"frame": 3, "value": [50, 50]}]}},
+        {"shape": "rectangle", "size": [90, 40], "apart": {"top_left": 9, "bottom_left": inner}},
+    ]
     return scene(
         layer(
             "Plate", position={"rest": [0, 0], "keys": way, "after": "carry on"}, rotation={"rest": 0, "keys": swing}
         ),
         layer("Sign", position=split, span={"start": 7, "length": 40}, opacity={"rest": 80, "keys": swing[:0]}),
         layer("Title", content=words, rotation={"rest": 0, "keys": swing, "cadence": {"on": 3}, "after": "repeat"}),
-        layer("Flyer", content={"kind": "shape", "items": [star, polygon]}),
+        layer("Flyer", content={"kind": "shape", "items": [star, polygon, *others]}),
         beats=[{"frame": 5}, {"frame": 33, "label": "splash"}],
     )
 

@@ -133,7 +133,7 @@ def test_handles_scale_about_the_anchor_flip_and_size(studio: Studio) -> None:
     assert studio.point("Plate", (0, 0.5), 10) == pytest.approx((40, 80))
     studio.page.reload()
     studio.select("Plate")
-    expect(studio.page.get_by_role("radio", name="Size")).to_have_attribute("aria-checked", "true")
+    expect(studio.page.get_by_role("radio", name="Size")).to_be_checked()
 
 
 def test_the_ring_counts_turns(studio: Studio) -> None:

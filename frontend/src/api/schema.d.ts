@@ -983,6 +983,68 @@ export interface components {
             seed: number;
         };
         /**
+         * Arrow
+         * @description An arrow from `start` to `end`, pixels from `at`.
+         *
+         *     `thick` is its shaft, `head` and `spread` how long and how wide a head is; it is at most as long as there is room for.
+         */
+        Arrow: {
+            /**
+             * @default {
+             *       "rest": [
+             *         0,
+             *         0
+             *       ],
+             *       "keys": [],
+             *       "before": "hold",
+             *       "after": "hold"
+             *     }
+             */
+            at: components["schemas"]["PairTrack"];
+            fill?: components["schemas"]["ColourTrack"] | null;
+            stroke?: components["schemas"]["Stroke"] | null;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            shape: "arrow";
+            start: components["schemas"]["PairTrack"];
+            end: components["schemas"]["PairTrack"];
+            /**
+             * @default {
+             *       "rest": 12,
+             *       "keys": [],
+             *       "before": "hold",
+             *       "after": "hold"
+             *     }
+             */
+            thick: components["schemas"]["NumberTrack"];
+            /**
+             * @default {
+             *       "rest": 40,
+             *       "keys": [],
+             *       "before": "hold",
+             *       "after": "hold"
+             *     }
+             */
+            head: components["schemas"]["NumberTrack"];
+            /**
+             * @default {
+             *       "rest": 44,
+             *       "keys": [],
+             *       "before": "hold",
+             *       "after": "hold"
+             *     }
+             */
+            spread: components["schemas"]["NumberTrack"];
+            /**
+             * Heads
+             * @default end
+             * @enum {string}
+             */
+            heads: "end" | "start" | "both";
+        };
+        /**
          * Beat
          * @description A labelled mark on the ruler; its frame may be fractional after a change of rate.
          */
@@ -1226,6 +1288,48 @@ export interface components {
             layer?: string | null;
         };
         /**
+         * Corners
+         * @description A radius for each corner.
+         */
+        Corners: {
+            /**
+             * @default {
+             *       "rest": 0,
+             *       "keys": [],
+             *       "before": "hold",
+             *       "after": "hold"
+             *     }
+             */
+            top_left: components["schemas"]["NumberTrack"];
+            /**
+             * @default {
+             *       "rest": 0,
+             *       "keys": [],
+             *       "before": "hold",
+             *       "after": "hold"
+             *     }
+             */
+            top_right: components["schemas"]["NumberTrack"];
+            /**
+             * @default {
+             *       "rest": 0,
+             *       "keys": [],
+             *       "before": "hold",
+             *       "after": "hold"
+             *     }
+             */
+            bottom_right: components["schemas"]["NumberTrack"];
+            /**
+             * @default {
+             *       "rest": 0,
+             *       "keys": [],
+             *       "before": "hold",
+             *       "after": "hold"
+             *     }
+             */
+            bottom_left: components["schemas"]["NumberTrack"];
+        };
+        /**
          * DeleteBeats
          * @description Take beats away.
          */
@@ -1457,7 +1561,10 @@ export interface components {
         };
         /**
          * Ellipse
-         * @description An ellipse that fills its size.
+         * @description An ellipse that fills its size, or the part of it that `sweep` degrees from `start` take, clockwise from the top.
+         *
+         *     `hole` is the size of a hole about its centre, in percent. A part is closed through the centre (`pie`), by a
+         *     straight line (`chord`), or stays open, with its outer edge alone (`open`).
          */
         Ellipse: {
             /**
@@ -1472,14 +1579,47 @@ export interface components {
              *     }
              */
             at: components["schemas"]["PairTrack"];
-            size: components["schemas"]["PairTrack"];
             fill?: components["schemas"]["ColourTrack"] | null;
             stroke?: components["schemas"]["Stroke"] | null;
+            size: components["schemas"]["PairTrack"];
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
              */
             shape: "ellipse";
+            /**
+             * @default {
+             *       "rest": 0,
+             *       "keys": [],
+             *       "before": "hold",
+             *       "after": "hold"
+             *     }
+             */
+            start: components["schemas"]["NumberTrack"];
+            /**
+             * @default {
+             *       "rest": 360,
+             *       "keys": [],
+             *       "before": "hold",
+             *       "after": "hold"
+             *     }
+             */
+            sweep: components["schemas"]["NumberTrack"];
+            /**
+             * @default {
+             *       "rest": 0,
+             *       "keys": [],
+             *       "before": "hold",
+             *       "after": "hold"
+             *     }
+             */
+            hole: components["schemas"]["NumberTrack"];
+            /**
+             * Closing
+             * @default pie
+             * @enum {string}
+             */
+            closing: "pie" | "chord" | "open";
         };
         /**
          * EndlessSpin
@@ -2029,6 +2169,33 @@ export interface components {
             leave: boolean;
         };
         /**
+         * Line
+         * @description A line from `start` to `end`, pixels from `at`. It has no fill to be seen.
+         */
+        Line: {
+            /**
+             * @default {
+             *       "rest": [
+             *         0,
+             *         0
+             *       ],
+             *       "keys": [],
+             *       "before": "hold",
+             *       "after": "hold"
+             *     }
+             */
+            at: components["schemas"]["PairTrack"];
+            fill?: components["schemas"]["ColourTrack"] | null;
+            stroke?: components["schemas"]["Stroke"] | null;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            shape: "line";
+            start: components["schemas"]["PairTrack"];
+            end: components["schemas"]["PairTrack"];
+        };
+        /**
          * LooseKey
          * @description A key as it lies on a clipboard: `after` counts frames from the first one copied.
          */
@@ -2508,9 +2675,9 @@ export interface components {
              *     }
              */
             at: components["schemas"]["PairTrack"];
-            size: components["schemas"]["PairTrack"];
             fill?: components["schemas"]["ColourTrack"] | null;
             stroke?: components["schemas"]["Stroke"] | null;
+            size: components["schemas"]["PairTrack"];
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -2668,6 +2835,9 @@ export interface components {
         /**
          * Rectangle
          * @description A rectangle; `corners` is the radius of all four, at most half the shorter side, as in CSS.
+         *
+         *     With `apart` each corner has a radius of its own, and `corners` is not read. Where those along a side are longer
+         *     than it, all four become smaller by one factor (CSS Backgrounds 3, 4.5).
          */
         Rectangle: {
             /**
@@ -2682,9 +2852,9 @@ export interface components {
              *     }
              */
             at: components["schemas"]["PairTrack"];
-            size: components["schemas"]["PairTrack"];
             fill?: components["schemas"]["ColourTrack"] | null;
             stroke?: components["schemas"]["Stroke"] | null;
+            size: components["schemas"]["PairTrack"];
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -2699,6 +2869,7 @@ export interface components {
              *     }
              */
             corners: components["schemas"]["NumberTrack"];
+            apart?: components["schemas"]["Corners"] | null;
         };
         /**
          * RemovePoint
@@ -3202,7 +3373,7 @@ export interface components {
              */
             kind: "shape";
             /** Items */
-            items: (components["schemas"]["Rectangle"] | components["schemas"]["Ellipse"] | components["schemas"]["Polygon"] | components["schemas"]["Star"])[];
+            items: (components["schemas"]["Rectangle"] | components["schemas"]["Ellipse"] | components["schemas"]["Polygon"] | components["schemas"]["Star"] | components["schemas"]["Sunburst"] | components["schemas"]["Line"] | components["schemas"]["Arrow"])[];
         };
         /**
          * SlideByAnchor
@@ -3343,9 +3514,9 @@ export interface components {
              *     }
              */
             at: components["schemas"]["PairTrack"];
-            size: components["schemas"]["PairTrack"];
             fill?: components["schemas"]["ColourTrack"] | null;
             stroke?: components["schemas"]["Stroke"] | null;
+            size: components["schemas"]["PairTrack"];
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -3461,6 +3632,67 @@ export interface components {
              *     }
              */
             width: components["schemas"]["NumberTrack"];
+        };
+        /**
+         * Sunburst
+         * @description Rays from the centre to the edge of the ellipse that fills its size, the first about the top.
+         *
+         *     `share` is how much of the round the rays take, in percent; `inner` where they begin, in percent of the radius;
+         *     `twist` how far their outer ends are turned against the inner ones, in degrees.
+         */
+        Sunburst: {
+            /**
+             * @default {
+             *       "rest": [
+             *         0,
+             *         0
+             *       ],
+             *       "keys": [],
+             *       "before": "hold",
+             *       "after": "hold"
+             *     }
+             */
+            at: components["schemas"]["PairTrack"];
+            fill?: components["schemas"]["ColourTrack"] | null;
+            stroke?: components["schemas"]["Stroke"] | null;
+            size: components["schemas"]["PairTrack"];
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            shape: "sunburst";
+            /**
+             * Rays
+             * @default 12
+             */
+            rays: number;
+            /**
+             * @default {
+             *       "rest": 50,
+             *       "keys": [],
+             *       "before": "hold",
+             *       "after": "hold"
+             *     }
+             */
+            share: components["schemas"]["NumberTrack"];
+            /**
+             * @default {
+             *       "rest": 0,
+             *       "keys": [],
+             *       "before": "hold",
+             *       "after": "hold"
+             *     }
+             */
+            inner: components["schemas"]["NumberTrack"];
+            /**
+             * @default {
+             *       "rest": 0,
+             *       "keys": [],
+             *       "before": "hold",
+             *       "after": "hold"
+             *     }
+             */
+            twist: components["schemas"]["NumberTrack"];
         };
         /**
          * SwingIn

@@ -54,9 +54,10 @@ export function Panel() {
 function LayerPanel({ layer }: { layer: Layer }) {
   const { scene } = useScene();
   const facts = useFacts();
-  const { Block: Own, first } = kindOf(layer);
+  const { Block: Own, first, unread } = kindOf(layer);
+  const without = (unread?.(layer) ?? []).map((name) => `content.${name}`);
   const rows = Object.entries(tracksOf(layer))
-    .filter(([name]) => name !== "anchor" && shows(layer, name))
+    .filter(([name]) => name !== "anchor" && !without.includes(name))
     .sort(([a], [b]) => placeOf(layer, a, facts) - placeOf(layer, b, facts));
   return (
     <>
@@ -167,10 +168,6 @@ function ResetAll({ layer }: { layer: Layer }) {
     </Pill>
   );
 }
-
-/** A single shape's offset within its layer says nothing; it is shown where there are several. */
-const shows = (layer: Layer, name: string) =>
-  !(layer.content.kind === "shape" && layer.content.items.length === 1 && name.endsWith(".at"));
 
 /** The playhead's time, painted by itself. */
 export function Clock() {

@@ -71,5 +71,7 @@ export function placeOf(layer: Layer, name: string, facts: Facts): number {
   if (!name.startsWith("content.")) return place;
   const index = Number(name.split(".").find((word) => /^\d+$/.test(word)) ?? 0);
   const colour = factsOf(layer, name, facts).parts.length === 1 && typeof tracksOf(layer)[name]?.rest === "string";
-  return (index + 1) * 10_000 + (colour ? 1_000 : 0) + place;
+  // The numbers of a part, such as a stroke's, come after the shape's own.
+  const depth = name.split(".").length;
+  return (index + 1) * 100_000 + (colour ? 10_000 : 0) + depth * 1_000 + place;
 }

@@ -31,7 +31,7 @@ class ShapeContent(Content):
 
     @property
     def grown(self) -> tuple[str, ...]:
-        return tuple(f"items.{index}.{part}" for index in range(len(self.items)) for part in ("at", "size"))
+        return tuple(f"items.{index}.{part}" for index, item in enumerate(self.items) for part in item.grown)
 
     def _parts(self, values: Values) -> Iterator[tuple[ShapeItem, Values]]:
         """Each shape with the values of its own tracks."""

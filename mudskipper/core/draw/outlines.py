@@ -6,8 +6,6 @@ import numpy as np
 
 from ..bezier import Floats
 
-INWARDS = 0.004
-"""Pixels by which the handles of rounded corners lie within their sides."""
 ARC = 0.5522847498307936
 """The handle of a cubic quarter circle, as a share of its radius: 4/3 (√2 − 1)."""
 
@@ -31,6 +29,37 @@ def rounded(box: Floats, radius_x: Floats, radius_y: Floats) -> tuple[str, Float
         x + rx, bottom, x + kx, bottom, x, bottom - ky, x, bottom - ry,
         x, y + ry, x, y + ky, x + kx, y, x + rx, y,
     )  # fmt: skip
+
+
+def rounded_apart(box: Floats, radii: Floats) -> tuple[str, Floats]:
+    """A rectangle (n, 4) with a radius for each corner (n, 4), clockwise from the top left; all smaller by one factor
+    where those along a side are longer than it (CSS Backgrounds 3, 4.5)."""
+    sides = np.concatenate([box[:, 2:4], box[:, 2:4]], axis=1)
+    along = np.broadcast_to(radii + np.roll(radii, -1, axis=1), np.broadcast_shapes(radii.shape, sides.shape))
+    with np.errstate(divide="ignore", invalid="ignore"):
+        room = np.where(along > 0, sides / along, np.inf).min(axis=1)
+    x, y, width, height = (_single(box[:, i]) for i in range(4))
+    right, bottom = x + width, y + height
+    a, b, c, d = (_single(radii[:, i] * np.minimum(room, 1)) for i in range(4))
+    ka, kb, kc, kd = ((1 - ARC) * radius for radius in (a, b, c, d))
+    return "MLCLCLCLCZ", _points(
+        x + a, y,
+        right - b, y, right - kb, y, right, y + kb, right, y + b,
+        right, bottom - c, right, bottom - kc, right - kc, bottom, right - c, bottom,
+        x + d, bottom, x + kd, bottom, x, bottom - kd, x, bottom - d,
+        x, y + a, x, y + ka, x + ka, y, x + a, y,
+    )  # fmt: skip
+
+
+def arc(start: Floats, sweep: Floats) -> Floats:
+    """A part of the unit circle as four curves: `sweep` degrees (n, 1) from `start`, clockwise from the top:
+    (n, 13, 2)."""
+    first, quarter = np.radians(start), np.radians(sweep) / 4
+    angles = first + quarter * np.arange(5)
+    on = np.stack([np.sin(angles), -np.cos(angles)], axis=2)
+    handle = (4 / 3 * np.tan(quarter / 4))[:, :, None] * np.stack([np.cos(angles), np.sin(angles)], axis=2)
+    curves = np.stack([on[:, :-1] + handle[:, :-1], on[:, 1:] - handle[:, 1:], on[:, 1:]], axis=2)
+    return np.concatenate([on[:, :1], curves.reshape(len(on), -1, 2)], axis=1)
 
 
 def _single(numbers: Floats) -> Floats:
@@ -57,11 +86,7 @@ def filleted(corners: Floats, radii: Floats) -> tuple[str, Floats]:
         handle = along * np.tan(angle / 2) * 4 / 3 * np.tan((np.pi - angle) / 4)
     back, on, along, handle = (np.nan_to_num(one, posinf=0, neginf=0) for one in (back, on, along, handle))
     start, end = corners + back * along[..., None], corners + on * along[..., None]
-    # Rasterisers treat convex outlines apart, and find out by signs: the arcs leave their sides a hair inwards, so that
-    # rounding never makes a corner bend the other way on one scale and not on another.
-    inwards = back + on
-    inwards = INWARDS * inwards / np.maximum(np.hypot(inwards[..., :1], inwards[..., 1:]), 1e-9)
-    first, second = start - back * handle[..., None] + inwards, end - on * handle[..., None] + inwards
+    first, second = start - back * handle[..., None], end - on * handle[..., None]
     # From the end of one arc straight to the start of the next, around it, and at last round the first corner.
     arcs = np.stack([start, first, second, end], axis=2)
     rest = np.concatenate([arcs[:, 1:], arcs[:, :1]], axis=1).reshape(count, -1, 2)

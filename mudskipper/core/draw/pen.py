@@ -58,6 +58,10 @@ class Recorder(Pen):
         self, verbs: str, points: Floats, fill: Floats | None, stroke: Floats | None, stroke_width: Floats | None
     ) -> None:
         inks = (None if ink is None else column(ink) for ink in (fill, stroke, stroke_width))
+        if fill is not None and verbs.count("M") == 1:
+            # Rasterisers take short cuts through convex outlines, and painters then differ by up to 30 of 255 at the
+            # frame's edge. An outline of two parts, the second without a length, is on the general way for both.
+            verbs, points = verbs + "ML", np.concatenate([points, points[:, :2], points[:, :2]], axis=1)
         self.parts.append(Path(verbs, column(points), *inks))
 
     def glyphs(self, names: tuple[str, ...], matrices: Floats, fill: Floats) -> None:

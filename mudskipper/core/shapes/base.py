@@ -1,4 +1,4 @@
-"""What every shape is: a centre, a size, a fill and a stroke, and an outline of its own."""
+"""What every shape is: a place, a fill and a stroke, and an outline of its own; most have a size."""
 
 from __future__ import annotations
 
@@ -28,14 +28,15 @@ class Stroke(Model):
 
 
 class ShapeItem(Model):
-    """One shape; `at` is its centre in content pixels, the origin being the layer's own."""
+    """One shape; `at` is its origin in content pixels, whose own origin is that of the layer."""
 
     told_by: ClassVar[str] = "shape"
     noun: ClassVar[str] = "shape"
     label: ClassVar[str]
+    grown: ClassVar[tuple[str, ...]] = ("at",)
+    """The pairs that grow as its box is drawn larger."""
 
     at: Annotated[PairTrack, Shown("Offset", "px", ("x", "y"))] = PairTrack(rest=(0.0, 0.0))
-    size: Annotated[PairTrack, Shown("Size", "px", ("w", "h"), low=0, high=100_000, what="a size in pixels")]
     fill: Annotated[ColourTrack | None, Shown("Fill")] = None
     stroke: Annotated[Stroke | None, Shown("Stroke")] = None
 
@@ -43,11 +44,9 @@ class ShapeItem(Model):
     def outline(self, values: Values) -> tuple[str, Floats]:
         """The outline in content pixels: constant verbs and their points (1 | n, 2k)."""
 
-    @staticmethod
-    def box(values: Values) -> Floats:
+    @abstractmethod
+    def box(self, values: Values) -> Floats:
         """left, top, width, height (1 | n, 4) in content pixels."""
-        origin, size = np.broadcast_arrays(values["at"] - values["size"] / 2, values["size"])
-        return np.concatenate([origin, size], axis=1)
 
     def draw(self, pen: Pen, values: Values) -> None:
         """Fill and stroke the outline."""
@@ -55,3 +54,15 @@ class ShapeItem(Model):
         fill = values["fill"] if self.fill else None
         stroke, width = (values["stroke.colour"], values["stroke.width"]) if self.stroke else (None, None)
         pen.path(verbs, points, fill, stroke, width)
+
+
+class SizedItem(ShapeItem):
+    """A shape that fills its size about its centre, which stands at `at`."""
+
+    grown: ClassVar[tuple[str, ...]] = ("at", "size")
+
+    size: Annotated[PairTrack, Shown("Size", "px", ("w", "h"), low=0, high=100_000, what="a size in pixels")]
+
+    def box(self, values: Values) -> Floats:
+        origin, size = np.broadcast_arrays(values["at"] - values["size"] / 2, values["size"])
+        return np.concatenate([origin, size], axis=1)

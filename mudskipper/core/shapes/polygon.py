@@ -12,10 +12,10 @@ from ..bezier import Floats
 from ..draw.outlines import filleted
 from ..shown import Shown
 from ..tracks import NumberTrack
-from .base import ShapeItem, Values
+from .base import SizedItem, Values
 
 
-class Polygon(ShapeItem):
+class Polygon(SizedItem):
     """A polygon with a corner at the top, stretched so that it fills its size; `rounding` is the radius of its
     corners."""
 

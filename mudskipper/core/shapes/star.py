@@ -12,13 +12,13 @@ from ..bezier import Floats
 from ..draw.outlines import filleted
 from ..shown import Shown
 from ..tracks import NumberTrack
-from .base import ShapeItem, Values
+from .base import SizedItem, Values
 from .polygon import around, in_box
 
 RADIUS = "a corner radius in pixels"
 
 
-class Star(ShapeItem):
+class Star(SizedItem):
     """A star with a point at the top, stretched so that it fills its size.
 
     `inner` is how far its inner corners lie from the centre, in percent of its points; `rounding` and

@@ -13,6 +13,8 @@ export interface LayerKind {
   Block?: ComponentType<{ layer: Layer }>;
   /** Whether that part stands right after the anchor, and not at the end. */
   first?: boolean;
+  /** Properties of its content that need no row as it is now, by their paths in it. */
+  unread?: (layer: Layer) => string[];
   /** On the shelf: what it is called there, and a new one's content. */
   added?: { label: string; makes: (scene: Scene) => Record<string, unknown> };
 }

@@ -4,9 +4,10 @@ import type { Edit, Layer } from "../../api/client";
 import { Block } from "../../fields/Block";
 import { NumberField } from "../../fields/NumberField";
 import { Pill } from "../../parts/Pill";
+import { Select } from "../../parts/Select";
 import { useSession } from "../../studio/session";
-import { SHAPES } from "../shapes";
-import type { ShapeContent } from "../shapes/kind";
+import { kindOfShape } from "../shapes";
+import type { Item, ShapeContent } from "../shapes/kind";
 import type { LayerKind } from "./kind";
 
 /** What each shape of a layer is painted with: fill and stroke, there or not. */
@@ -17,62 +18,84 @@ function ShapeBlock({ layer }: { layer: Layer }) {
     void session.edit({ edit: "set_content", layer: layer.id!, path, value: value as never });
   return (
     <Block name="Shapes">
-      {content.items.map((item, i) => (
-        <Flex key={i} align="center" gap="1.5" mb="1">
-          <Text flex="1" fontWeight={600}>
-            {content.items.length > 1 ? `Shape ${i + 1}: ` : ""}
-            {item.shape}
-          </Text>
-          {SHAPES.find((kind) => kind.shape === item.shape)?.counts?.map(([label, field, least, most]) => {
-            const edit = (value: number): Edit => ({
-              edit: "set_content",
-              layer: layer.id!,
-              path: `items.${i}.${field}`,
-              value: Math.min(Math.max(Math.round(value), least), most) as never,
-            });
-            return (
-              <NumberField
+      {content.items.map((item, i) => {
+        const kind = kindOfShape(item);
+        const several = content.items.length > 1;
+        const fields = item as unknown as Record<string, unknown>;
+        const numbered = (label: string) => (several ? `${label} ${i + 1}` : label);
+        const toggle = (label: string, field: string, make: () => unknown) => (
+          <Pill
+            key={field}
+            height="23px"
+            px="2.5"
+            look={fields[field] ? "on" : "plain"}
+            aria-pressed={Boolean(fields[field])}
+            disabled={layer.locked}
+            onClick={() => set(`items.${i}.${field}`, fields[field] ? null : make())}
+          >
+            {label}
+          </Pill>
+        );
+        return (
+          <Flex key={i} align="center" gap="1.5" mb="1" wrap="wrap">
+            <Text flex="1" fontWeight={600} whiteSpace="nowrap">
+              {several ? `Shape ${i + 1}: ` : ""}
+              {called(item)}
+            </Text>
+            {kind?.counts?.map(([label, field, least, most]) => {
+              const edit = (value: number): Edit => ({
+                edit: "set_content",
+                layer: layer.id!,
+                path: `items.${i}.${field}`,
+                value: Math.min(Math.max(Math.round(value), least), most) as never,
+              });
+              return (
+                <NumberField
+                  key={field}
+                  label={numbered(label)}
+                  unit={label.toLowerCase()}
+                  width="86px"
+                  disabled={layer.locked}
+                  read={() => fields[field] as number}
+                  attempt={(value) => session.try([edit(value)])}
+                  keep={(value, run) => session.keep(run, edit(value))}
+                />
+              );
+            })}
+            {kind?.choices?.map(([label, field, options]) => (
+              <Select
                 key={field}
-                label={content.items.length > 1 ? `${label} ${i + 1}` : label}
-                unit={label.toLowerCase()}
-                width="86px"
+                label={numbered(label)}
+                width="76px"
+                value={fields[field] as string}
+                options={options}
                 disabled={layer.locked}
-                read={() => (item as unknown as Record<string, number>)[field]}
-                attempt={(value) => session.try([edit(value)])}
-                keep={(value, run) => session.keep(run, edit(value))}
+                onChange={(value) => set(`items.${i}.${field}`, value)}
               />
-            );
-          })}
-          <Pill
-            height="23px"
-            px="2.5"
-            look={item.fill ? "on" : "plain"}
-            aria-pressed={Boolean(item.fill)}
-            disabled={layer.locked}
-            onClick={() => set(`items.${i}.fill`, item.fill ? null : "#0e6b61ff")}
-          >
-            Fill
-          </Pill>
-          <Pill
-            height="23px"
-            px="2.5"
-            look={item.stroke ? "on" : "plain"}
-            aria-pressed={Boolean(item.stroke)}
-            disabled={layer.locked}
-            onClick={() => set(`items.${i}.stroke`, item.stroke ? null : { colour: "#1b2628ff", width: 4 })}
-          >
-            Stroke
-          </Pill>
-        </Flex>
-      ))}
+            ))}
+            {kind?.parts?.map(([label, field, make]) => toggle(label, field, () => make(item)))}
+            {kind?.fills !== false && toggle("Fill", "fill", () => "#0e6b61ff")}
+            {toggle("Stroke", "stroke", () => ({ colour: "#1b2628ff", width: 4 }))}
+          </Flex>
+        );
+      })}
     </Block>
   );
 }
 
 /** What a layer of shapes is called: by its first shape. */
-function nameOf(layer: Layer): string {
-  const [first] = (layer.content as ShapeContent).items;
-  return first.shape === "rectangle" && first.corners?.rest ? "rounded box" : (first.shape ?? "shape");
+const nameOf = (layer: Layer) => called((layer.content as ShapeContent).items[0]);
+
+/** What a shape is called; one that is not of ours by its own word. */
+const called = (item: Item) => kindOfShape(item)?.name.toLowerCase() ?? item.shape ?? "shape";
+
+/** A single shape's offset within its layer says nothing; it is shown where there are several. */
+function unread(layer: Layer): string[] {
+  const { items } = layer.content as ShapeContent;
+  const names = items.flatMap((item, i) =>
+    (kindOfShape(item)?.unread?.(item) ?? []).map((name) => `items.${i}.${name}`),
+  );
+  return items.length === 1 ? [...names, "items.0.at"] : names;
 }
 
-export const shape: LayerKind = { kind: "shape", icon: Shapes, name: nameOf, Block: ShapeBlock };
+export const shape: LayerKind = { kind: "shape", icon: Shapes, name: nameOf, Block: ShapeBlock, unread };

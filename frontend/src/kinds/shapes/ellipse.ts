@@ -1,9 +1,37 @@
-import { Circle } from "lucide-react";
-import type { ShapeKind } from "./kind";
+import { ChartPie, Circle, CircleDashed } from "lucide-react";
+import type { Item, ShapeKind } from "./kind";
+
+type Part = Extract<Item, { shape?: "ellipse" }>;
+
+const isPart = ({ sweep }: Part) => Boolean(sweep?.keys?.length) || sweep?.rest !== 360;
+const unread = (item: Item) => (isPart(item as Part) ? [] : ["start"]);
+const choices: ShapeKind["choices"] = [["Closed by", "closing", ["pie", "chord", "open"]]];
 
 export const ellipse: ShapeKind = {
   shape: "ellipse",
   name: "Ellipse",
   icon: Circle,
   makes: (side) => ({ size: [side, side], fill: "#f2b544ff" }),
+  unread,
+  choices,
+};
+
+export const pie: ShapeKind = {
+  shape: "ellipse",
+  name: "Pie",
+  icon: ChartPie,
+  makes: (side) => ({ size: [side, side], sweep: 270, fill: "#f2b544ff" }),
+  is: (item) => isPart(item as Part),
+  unread,
+  choices,
+};
+
+export const ring: ShapeKind = {
+  shape: "ellipse",
+  name: "Ring",
+  icon: CircleDashed,
+  makes: (side) => ({ size: [side, side], hole: 60, fill: "#f2b544ff" }),
+  is: (item) => Boolean((item as Part).hole?.rest),
+  unread,
+  choices,
 };

@@ -1,8 +1,16 @@
-import { ellipse } from "./ellipse";
-import type { ShapeKind } from "./kind";
+import { arrow } from "./arrow";
+import { ellipse, pie, ring } from "./ellipse";
+import type { Item, ShapeKind } from "./kind";
+import { line } from "./line";
 import { polygon } from "./polygon";
 import { rectangle, roundedBox } from "./rectangle";
 import { star } from "./star";
+import { sunburst } from "./sunburst";
 
 /** The kinds of shape, as the shelf offers them; a new one is a file of its own and a line here. */
-export const SHAPES: ShapeKind[] = [rectangle, roundedBox, ellipse, polygon, star];
+export const SHAPES: ShapeKind[] = [rectangle, roundedBox, ellipse, pie, ring, polygon, star, sunburst, line, arrow];
+
+/** The kind that a shape is called by. */
+export const kindOfShape = (item: Item): ShapeKind | undefined =>
+  SHAPES.findLast((kind) => kind.shape === item.shape && kind.is?.(item)) ??
+  SHAPES.find((kind) => kind.shape === item.shape);

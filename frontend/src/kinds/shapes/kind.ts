@@ -14,4 +14,14 @@ export interface ShapeKind {
   makes: (side: number) => Record<string, unknown>;
   /** Its whole numbers that have no keys: what each is called, its field, the least and the most. */
   counts?: [string, string, number, number][];
+  /** Its choices: what each is called, its field, what there is to choose from. */
+  choices?: [string, string, string[]][];
+  /** Its parts that are there or not: what each is called, its field, and what it begins with. */
+  parts?: [string, string, (item: Item) => unknown][];
+  /** Whether a shape of the kind is called by this name; the last of the list that says so is it. */
+  is?: (item: Item) => boolean;
+  /** Properties that are not read as the shape is now. */
+  unread?: (item: Item) => string[];
+  /** Whether it has an inside that can be filled; yes unless it says no. */
+  fills?: boolean;
 }
