@@ -71,7 +71,7 @@ SHAPES.append(Kite)
 from mudskipper.core.contents import CONTENTS  # noqa: E402
 from mudskipper.core.contents.base import Around, Content  # noqa: E402
 from mudskipper.core.draw.outlines import rounded  # noqa: E402
-from mudskipper.core.draw.pen import Pen  # noqa: E402
+from mudskipper.core.draw.pen import Pen, StrokeInk  # noqa: E402
 
 
 class Nest(Content):
@@ -94,7 +94,7 @@ class Nest(Content):
         def level(depth: int) -> None:
             box, none = np.array([[-100.0, -60.0, 120.0, 90.0]]), np.zeros((1, 1))
             ink = np.array([[30.0, 60.0 * depth, 90.0, 200.0]])
-            pen.path(*rounded(box, none, none), values["fill"], ink, np.array([[7.0]]))
+            pen.path(*rounded(box, none, none), values["fill"], StrokeInk(ink, np.array([[7.0]])))
             if depth:
                 turn = np.array([[0.8, 0.3, -0.3, 0.8, 25.0, 14.0]])
                 with pen.group(turn, np.rint(values["opacity"] * 2.55), self.blend if depth % 2 else "normal"):

@@ -7,7 +7,7 @@ from collections.abc import Callable
 import numpy as np
 import skia
 
-from ..core.draw.operations import MITRE, TAKES, Column, DrawList, Glyphs, Group, Image, Operation, Path
+from ..core.draw.operations import TAKES, Column, DrawList, Glyphs, Group, Image, Operation, Path
 from ..core.text.fonts import outline
 
 Pictures = Callable[[str], skia.Image]
@@ -22,6 +22,10 @@ BLENDS = {
     "saturation": skia.BlendMode.kSaturation, "color": skia.BlendMode.kColor,
     "luminosity": skia.BlendMode.kLuminosity, "plus-lighter": skia.BlendMode.kPlus,
 }  # fmt: skip
+
+
+CAPS = {"butt": skia.Paint.kButt_Cap, "round": skia.Paint.kRound_Cap, "square": skia.Paint.kSquare_Cap}
+JOINS = {"miter": skia.Paint.kMiter_Join, "round": skia.Paint.kRound_Join, "bevel": skia.Paint.kBevel_Join}
 
 
 def new_surface(width: int, height: int) -> skia.Surface:
@@ -100,7 +104,13 @@ class Painter:
                 ink = _ink(_row(part.stroke, index), blend)
                 ink.setStyle(skia.Paint.kStroke_Style)
                 ink.setStrokeWidth(width)
-                ink.setStrokeMiter(MITRE)
+                ink.setStrokeCap(CAPS[part.cap])
+                ink.setStrokeJoin(JOINS[part.join])
+                if part.mitre is not None:
+                    ink.setStrokeMiter(_row(part.mitre, index)[0])
+                dash = None if part.dash is None else _row(part.dash, index)
+                if dash is not None and part.dash_offset is not None and dash[0] >= 0:
+                    ink.setPathEffect(skia.DashPathEffect.Make(dash, _row(part.dash_offset, index)[0]))
                 canvas.drawPath(path, ink)
 
     def _glyphs(self, canvas: skia.Canvas, part: Glyphs, blend: skia.BlendMode, index: int) -> None:

@@ -21,7 +21,7 @@ from ..core.resolved_layer import ResolvedLayer
 from ..core.speeds import speeds as speeds_of
 from ..core.text.fonts import outline
 
-WIRE = 3
+WIRE = 4
 """The form of these messages; the page has the same number (`api/arrays.ts`)."""
 
 

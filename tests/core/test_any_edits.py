@@ -32,6 +32,12 @@ def busy() -> Scene:
     others = [
         {"shape": "ellipse", "size": [90, 60], "sweep": 200, "hole": inner, "closing": "chord"},
         {"shape": "sunburst", "size": [300, 300], "rays": 5, "twist": 30, "fill": "#f2b544"},
+        {
+            "shape": "line",
+            "start": [0, 0],
+            "end": [50, 9],
+            "stroke": {"colour": "#f2b544", "dashes": {"gap": inner}, "part": {"end": inner}, "cap": "round"},
+        },
         {"shape": "arrow", "start": [0, 0], "end": {"rest": [90, 10], "keys": [{"frame": 3, "value": [50, 50]}]}},
         {"shape": "rectangle", "size": [90, 40], "apart": {"top_left": 9, "bottom_left": inner}},
     ]

@@ -14,10 +14,10 @@ from mudskipper.core.assets import NO_MEDIA
 from mudskipper.core.draw.bounds import BoundsPen
 from mudskipper.core.draw.layers import tight_box
 from mudskipper.core.draw.outlines import filleted
-from mudskipper.core.draw.pen import MOST_DEPTH, Recorder
+from mudskipper.core.draw.pen import MOST_DEPTH, Recorder, StrokeInk
 from mudskipper.core.errors import Refused
 from mudskipper.core.resolve import resolve
-from mudskipper.paint.painter import _built
+from mudskipper.paint.painter import CAPS, JOINS, _built
 from tests.conftest import layer, scene
 
 PLACE = st.integers(-60, 60).map(float)
@@ -39,20 +39,32 @@ MATRIX = st.one_of(
 @given(
     start=POINT, pieces=st.lists(PIECE, min_size=1, max_size=5), closed=st.booleans(),
     width=st.sampled_from([0.0, 3.0, 20.0]), matrix=MATRIX,
+    style=st.tuples(
+        st.sampled_from(["butt", "round", "square"]), st.sampled_from(["miter", "round", "bevel"]),
+        st.sampled_from([1.0, 2.5, 10.0]),
+    ),
 )  # fmt: skip
 def test_bounds_hold_what_is_painted_and_no_more(
-    start: tuple[float, float], pieces: list[Any], closed: bool, width: float, matrix: tuple[float, ...]
+    start: tuple[float, float],
+    pieces: list[Any],
+    closed: bool,
+    width: float,
+    matrix: tuple[float, ...],
+    style: tuple[str, str, float],
 ) -> None:
     """The outline that skia strokes, under the same matrix, has the same bounds; a cusp reaches a little further."""
     verbs = "M" + "".join(verb for verb, _ in pieces) + ("Z" if closed else "")
     numbers = [*start, *(n for _, points in pieces for point in points for n in point)]
+    cap, join, mitre = style
     path = _built(verbs, numbers)
     a, b, c, d, e, f = matrix
     under = skia.Matrix.MakeAll(a, c, e, b, d, f, 0, 0, 1)
     whole = [path]
     if width:
         stroke = skia.Path()
-        ink = skia.Paint(Style=skia.Paint.kStroke_Style, StrokeWidth=width, StrokeMiter=10)
+        ink = skia.Paint(Style=skia.Paint.kStroke_Style, StrokeWidth=width, StrokeMiter=mitre)
+        ink.setStrokeCap(CAPS[cap])
+        ink.setStrokeJoin(JOINS[join])
         ink.getFillPath(path, stroke, None, 50)
         whole.append(stroke)
     for one in whole:
@@ -62,7 +74,8 @@ def test_bounds_hold_what_is_painted_and_no_more(
     pen = BoundsPen()
     colour = np.array([[0.0, 0.0, 0.0, 255.0]])
     with pen.group(np.array([matrix])):
-        pen.path(verbs, np.array([numbers]), colour, colour if width else None, np.array([[width]]) if width else None)
+        ink = StrokeInk(colour, np.array([[width]]), cap, join, np.array([[mitre]])) if width else None
+        pen.path(verbs, np.array([numbers]), colour, ink)
     assert pen.box is not None
     left, top, wide, high = pen.box[0]
     inside = np.array([left, top, -left - wide, -top - high]) - [wanted[0], wanted[1], -wanted[2], -wanted[3]]

@@ -54,7 +54,17 @@ def anything(seed: int, picture: str) -> dict[str, Any]:
             "fill": dice.choice([None, colour(), colour()]),
         }
         if item["fill"] is None or dice.random() < 0.5:
-            item["stroke"] = {"colour": colour(), "width": dice.uniform(0.5, 24)}
+            item["stroke"] = {
+                "colour": colour(), "width": dice.uniform(0.5, 24), "mitre": dice.choice([10, dice.uniform(1, 4)]),
+                "cap": dice.choice(["butt", "round", "square"]), "join": dice.choice(["miter", "round", "bevel"]),
+            }  # fmt: skip
+            if dice.random() < 0.3:
+                item["stroke"]["dashes"] = {
+                    "dash": dice.uniform(0, 40), "gap": dice.uniform(0, 40), "offset": dice.uniform(-90, 90),
+                }  # fmt: skip
+            if dice.random() < 0.3:
+                part = {end: dice.uniform(0, 100) for end in ("start", "end")}
+                item["stroke"]["part"] = part | {"shift": dice.uniform(-100, 100)}
         if item["shape"] in ("line", "arrow"):
             return item | {end: [dice.uniform(-120, 120), dice.uniform(-120, 120)] for end in ("start", "end")}
         item["size"] = [dice.uniform(5, 240), dice.uniform(5, 240)]
@@ -120,7 +130,10 @@ def at_the_edges(seed: int) -> dict[str, Any]:
         made: dict[str, Any] = {"fill": f"#{dice.getrandbits(24):06x}"}
         ends = {end: [dice.uniform(-60, 60), dice.uniform(-60, 60)] for end in ("start", "end")}
         if kind == "line":
-            return {"shape": "line", **ends, "stroke": {"colour": made["fill"], "width": dice.uniform(1, 20)}}
+            part = dice.choice([None, {"start": dice.uniform(0, 40), "end": dice.uniform(50, 100)}])
+            dashes = dice.choice([None, {"dash": dice.uniform(1, 200), "gap": dice.uniform(1, 30)}])
+            stroke = {"colour": made["fill"], "width": dice.uniform(1, 20), "part": part, "dashes": dashes}
+            return {"shape": "line", **ends, "stroke": stroke}
         if kind == "arrow":
             return made | {"shape": "arrow", **ends}
         made["size"] = [dice.uniform(5, 120), dice.uniform(5, 120)]

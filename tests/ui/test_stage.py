@@ -456,12 +456,12 @@ def test_colours_strokes_and_contents_in_the_panel(studio: Studio) -> None:
     studio.select("Plate")
     page.get_by_role("button", name="Stroke", exact=True).click()
     undo_says(studio, "Set stroke of Plate")
-    expect(studio.field("Stroke width")).to_have_value("4")
+    expect(studio.field("Line width")).to_have_value("4")
     studio.type("Fill alpha", "100")
     undo_says(studio, "Set fill of Plate")
     assert studio.layer("Plate")["content"]["items"][0]["fill"]["rest"] == "#12c85aff"
     page.get_by_role("button", name="Stroke", exact=True).click()
-    expect(studio.field("Stroke width")).to_have_count(0)
+    expect(studio.field("Line width")).to_have_count(0)
 
 
 def test_a_drag_that_leaves_the_window_and_one_that_is_cancelled(studio: Studio) -> None:

@@ -9,7 +9,7 @@ export interface Column {
 }
 
 /** The form of messages that this page reads; the server's are of the same (`web/resolved_message.py`). */
-const WIRE = 3;
+const WIRE = 4;
 
 /** What both painters share; numbers are columns of the layer. See `core/draw/operations.py`. */
 export type Operation = Group | PathOperation | GlyphsOperation | ImageOperation;
@@ -31,6 +31,12 @@ export interface PathOperation {
   fill: number | null;
   stroke: number | null;
   stroke_width: number | null;
+  cap: CanvasLineCap;
+  join: CanvasLineJoin;
+  mitre: number | null;
+  /** Lengths drawn and left out by turns; none where the first is below 0. */
+  dash: number | null;
+  dash_offset: number | null;
 }
 
 export interface GlyphsOperation {

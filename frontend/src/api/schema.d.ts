@@ -986,7 +986,7 @@ export interface components {
          * Arrow
          * @description An arrow from `start` to `end`, pixels from `at`.
          *
-         *     `thick` is its shaft, `head` and `spread` how long and how wide a head is; it is at most as long as there is room for.
+         *     `thick` is its shaft, `head` and `spread` how long and how wide a head is, at most as long as there is room for.
          */
         Arrow: {
             /**
@@ -1330,6 +1330,39 @@ export interface components {
             bottom_left: components["schemas"]["NumberTrack"];
         };
         /**
+         * Dashes
+         * @description Lengths drawn and left out by turns along each part of an outline; a gap of 0 leaves nothing out.
+         */
+        Dashes: {
+            /**
+             * @default {
+             *       "rest": 20,
+             *       "keys": [],
+             *       "before": "hold",
+             *       "after": "hold"
+             *     }
+             */
+            dash: components["schemas"]["NumberTrack"];
+            /**
+             * @default {
+             *       "rest": 12,
+             *       "keys": [],
+             *       "before": "hold",
+             *       "after": "hold"
+             *     }
+             */
+            gap: components["schemas"]["NumberTrack"];
+            /**
+             * @default {
+             *       "rest": 0,
+             *       "keys": [],
+             *       "before": "hold",
+             *       "after": "hold"
+             *     }
+             */
+            offset: components["schemas"]["NumberTrack"];
+        };
+        /**
          * DeleteBeats
          * @description Take beats away.
          */
@@ -1437,6 +1470,39 @@ export interface components {
              * @default false
              */
             proportional: boolean;
+        };
+        /**
+         * DrawnPart
+         * @description The part of each outline that is drawn, in percent of its length; `shift` moves it on, round past the end.
+         */
+        DrawnPart: {
+            /**
+             * @default {
+             *       "rest": 0,
+             *       "keys": [],
+             *       "before": "hold",
+             *       "after": "hold"
+             *     }
+             */
+            start: components["schemas"]["NumberTrack"];
+            /**
+             * @default {
+             *       "rest": 100,
+             *       "keys": [],
+             *       "before": "hold",
+             *       "after": "hold"
+             *     }
+             */
+            end: components["schemas"]["NumberTrack"];
+            /**
+             * @default {
+             *       "rest": 0,
+             *       "keys": [],
+             *       "before": "hold",
+             *       "after": "hold"
+             *     }
+             */
+            shift: components["schemas"]["NumberTrack"];
         };
         /**
          * DropIn
@@ -3619,7 +3685,8 @@ export interface components {
         };
         /**
          * Stroke
-         * @description A line along the outline, centred on it.
+         * @description A line along the outline, centred on it. `cap` is how open ends and dashes end, `join` how corners turn; a mitred
+         *     corner longer than `mitre` times the width is cut off (SVG 2, 13.5).
          */
         Stroke: {
             colour: components["schemas"]["ColourTrack"];
@@ -3632,6 +3699,29 @@ export interface components {
              *     }
              */
             width: components["schemas"]["NumberTrack"];
+            /**
+             * Cap
+             * @default butt
+             * @enum {string}
+             */
+            cap: "butt" | "round" | "square";
+            /**
+             * Join
+             * @default miter
+             * @enum {string}
+             */
+            join: "miter" | "round" | "bevel";
+            /**
+             * @default {
+             *       "rest": 10,
+             *       "keys": [],
+             *       "before": "hold",
+             *       "after": "hold"
+             *     }
+             */
+            mitre: components["schemas"]["NumberTrack"];
+            dashes?: components["schemas"]["Dashes"] | null;
+            part?: components["schemas"]["DrawnPart"] | null;
         };
         /**
          * Sunburst

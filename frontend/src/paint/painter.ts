@@ -251,8 +251,17 @@ export class Painter {
       if (width <= 0) return;
       context.strokeStyle = colour(row(layer, part.stroke, frame));
       context.lineWidth = width;
-      context.miterLimit = MITRE;
+      context.lineCap = part.cap;
+      context.lineJoin = part.join;
+      context.miterLimit = part.mitre === null ? MITRE : row(layer, part.mitre, frame)[0];
+      const dash = part.dash === null ? NONE : row(layer, part.dash, frame);
+      const dashed = part.dash_offset !== null && dash[0] >= 0;
+      if (dashed) {
+        context.setLineDash([...dash]);
+        context.lineDashOffset = row(layer, part.dash_offset!, frame)[0];
+      }
       context.stroke(path);
+      if (dashed) context.setLineDash([]);
     }
   }
 
@@ -300,7 +309,9 @@ export class Painter {
   }
 }
 
-/** The mitre limit of strokes, as the exporter has it. */
+const NONE = new Float32Array([-1]);
+
+/** The mitre limit of strokes that name none, as the exporter has it. */
 const MITRE = 10;
 
 const composite = (blend: string) =>

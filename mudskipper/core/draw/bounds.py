@@ -14,8 +14,8 @@ import numpy as np
 from ..bezier import Floats
 from ..text.fonts import outline
 from ..transform import apply, multiply
-from .operations import MITRE, TAKES
-from .pen import OPAQUE, SEEN, UNMOVED, Pen
+from .operations import TAKES
+from .pen import OPAQUE, SEEN, UNMOVED, Pen, StrokeInk
 
 SHORT = 1e-9
 """Pixels below which a piece of an outline has no direction."""
@@ -37,13 +37,11 @@ class BoundsPen(Pen):
         high = np.stack(np.broadcast_arrays(*(high for _, high in self._ends))).max(axis=0)
         return np.concatenate([low, high - low], axis=1)
 
-    def path(
-        self, verbs: str, points: Floats, fill: Floats | None, stroke: Floats | None, stroke_width: Floats | None
-    ) -> None:
+    def path(self, verbs: str, points: Floats, fill: Floats | None, stroke: StrokeInk | None = None) -> None:
         for pieces, closed in cubics(verbs, points):
             self._take(extremes(pieces, self._matrix)[0])
-            if stroke is not None and stroke_width is not None:
-                self._take(_stroked(pieces, closed, np.maximum(stroke_width, 0) / 2, self._matrix))
+            if stroke is not None:
+                self._take(_stroked(pieces, closed, stroke, self._matrix))
 
     def glyphs(self, names: tuple[str, ...], matrices: Floats, fill: Floats) -> None:
         each = matrices.reshape(len(matrices), -1, 6)
@@ -146,8 +144,9 @@ def _directions(pieces: Floats, times: Floats) -> Floats:
     return np.where(length > SHORT, along / np.maximum(length, SHORT), 0.0)
 
 
-def _stroked(pieces: Floats, closed: bool, half: Floats, matrix: Floats) -> Floats:
-    """The outermost points (n, k, 2) of a stroke of `half` its width to each side, under a matrix."""
+def _stroked(pieces: Floats, closed: bool, stroke: StrokeInk, matrix: Floats) -> Floats:
+    """The outermost points (n, k, 2) of a stroke under a matrix; where dashes end in caps, a little more."""
+    half = np.maximum(stroke.width, 0) / 2
     _, local, along = extremes(pieces, matrix)
     reach = half[:, None] * _normal(along)
     sides = [local + reach, local - reach]
@@ -157,12 +156,28 @@ def _stroked(pieces: Floats, closed: bool, half: Floats, matrix: Floats) -> Floa
         # Around the start the last piece meets the first, and pieces without a length are passed over there too.
         leaving = _carried(np.concatenate([leaving, leaving], axis=1)[:, ::-1])[:, ::-1][:, : pieces.shape[1]]
         arriving = _carried(np.concatenate([arriving, arriving], axis=1))[:, pieces.shape[1] :]
-        sides.append(_tips(pieces[:, :, 0], np.roll(arriving, 1, axis=1), leaving, half))
-    elif pieces.shape[1] > 1:
-        sides.append(_tips(pieces[:, 1:, 0], arriving[:, :-1], leaving[:, 1:], half))
-    count = max(map(len, sides))
-    points = np.concatenate([np.broadcast_to(side, (count, *side.shape[1:])) for side in sides], axis=1)
-    return apply(matrix[:, None], points)
+        corners, before, after = pieces[:, :, 0], np.roll(arriving, 1, axis=1), leaving
+    else:
+        corners, before, after = pieces[:, 1:, 0], arriving[:, :-1], leaving[:, 1:]
+    discs: list[tuple[Floats, float]] = []
+    if corners.shape[1] and stroke.join == "miter":
+        sides.append(_tips(corners, before, after, half, stroke.mitre))
+    elif corners.shape[1] and stroke.join == "round":
+        discs.append((corners, 1.0))
+    if not closed and stroke.cap == "square":
+        for at, way in ((pieces[:, :1, 0], -leaving[:, :1]), (pieces[:, -1:, 3], arriving[:, -1:])):
+            sides += [at + half[:, None] * (way + _normal(way)), at + half[:, None] * (way - _normal(way))]
+    elif not closed and stroke.cap == "round":
+        discs.append((pieces[:, [0, -1], [0, 3]], 1.0))
+    if stroke.dash is not None and stroke.cap != "butt":
+        discs.append((local, 1.0 if stroke.cap == "round" else 2**0.5))
+    moved = [apply(matrix[:, None], side) for side in sides]
+    for centres, size in discs:
+        reach = size * half * np.hypot(matrix[:, [0, 1]], matrix[:, [2, 3]])
+        at = apply(matrix[:, None], centres)
+        moved += [at - reach[:, None], at + reach[:, None]]
+    count = max(map(len, moved))
+    return np.concatenate([np.broadcast_to(side, (count, *side.shape[1:])) for side in moved], axis=1)
 
 
 def _carried(directions: Floats) -> Floats:
@@ -172,12 +187,12 @@ def _carried(directions: Floats) -> Floats:
     return np.take_along_axis(directions, np.maximum.accumulate(index, axis=1)[..., None], axis=1)
 
 
-def _tips(corners: Floats, arriving: Floats, leaving: Floats, half: Floats) -> Floats:
+def _tips(corners: Floats, arriving: Floats, leaving: Floats, half: Floats, limit: Floats) -> Floats:
     """The points (n, k, 2) of mitred corners; the corner itself where it is cut off past the mitre limit."""
     cosine = (arriving * leaving).sum(axis=-1, keepdims=True)
     turn = arriving[..., :1] * leaving[..., 1:] - arriving[..., 1:] * leaving[..., :1]
     # The mitre is 1 / sin(θ/2) = 1 / √((1 + cos turn) / 2) times the width (SVG 2, 13.5.5).
-    mitred = MITRE**2 * (1 + cosine) >= 2
+    mitred = limit[:, None] ** 2 * (1 + cosine) >= 2
     out = (_normal(arriving) + _normal(leaving)) / np.maximum(1 + cosine, SHORT)
     return np.asarray(corners - np.where(mitred, np.sign(turn) * out * half[:, None], 0.0))
 

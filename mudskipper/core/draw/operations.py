@@ -18,8 +18,6 @@ from ..bezier import Floats
 Column = NDArray[np.float32]
 TAKES = {"M": 1, "L": 1, "Q": 2, "C": 3, "Z": 0}
 """The points that each verb of a path takes: move, line, quadratic and cubic curve, close."""
-MITRE = 10.0
-"""The mitre limit of strokes; past it a corner is cut off, as in CSS and SVG."""
 
 
 def column(array: Any) -> Column:
@@ -29,9 +27,11 @@ def column(array: Any) -> Column:
 
 @dataclass(frozen=True)
 class Path:
-    """An outline, filled and then stroked along its middle, with mitred joins.
+    """An outline, filled and then stroked along its middle.
 
-    `verbs` are constant; `points` (n, 2k) are the coordinates that they take, one after another.
+    `verbs` are constant; `points` (n, 2k) are the coordinates that they take, one after another. `cap`, `join` and
+    `mitre` are as in SVG; `dash` (n, 2k) are pixels drawn and left out by turns from `dash_offset` on, and none where
+    the first of them is below 0.
     """
 
     verbs: str
@@ -39,6 +39,11 @@ class Path:
     fill: Column | None = None
     stroke: Column | None = None
     stroke_width: Column | None = None
+    cap: str = "butt"
+    join: str = "miter"
+    mitre: Column | None = None
+    dash: Column | None = None
+    dash_offset: Column | None = None
 
     @property
     def single(self) -> bool:

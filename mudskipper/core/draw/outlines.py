@@ -36,7 +36,7 @@ def rounded_apart(box: Floats, radii: Floats) -> tuple[str, Floats]:
     where those along a side are longer than it (CSS Backgrounds 3, 4.5)."""
     sides = np.concatenate([box[:, 2:4], box[:, 2:4]], axis=1)
     along = np.broadcast_to(radii + np.roll(radii, -1, axis=1), np.broadcast_shapes(radii.shape, sides.shape))
-    with np.errstate(divide="ignore", invalid="ignore"):
+    with np.errstate(divide="ignore", invalid="ignore", over="ignore"):
         room = np.where(along > 0, sides / along, np.inf).min(axis=1)
     x, y, width, height = (_single(box[:, i]) for i in range(4))
     right, bottom = x + width, y + height

@@ -5,6 +5,7 @@ from __future__ import annotations
 from abc import ABC, abstractmethod
 from collections.abc import Iterator
 from contextlib import contextmanager
+from dataclasses import dataclass, field
 from typing import Any
 
 import numpy as np
@@ -12,7 +13,7 @@ import numpy as np
 from ..bezier import Floats
 from ..errors import Refused
 from ..transform import multiply
-from .operations import Glyphs, Group, Image, Operation, Path, column
+from .operations import Column, Glyphs, Group, Image, Operation, Path, column
 
 MOST_DEPTH = 64
 """How deep groups may nest, a layer's own group counted."""
@@ -21,13 +22,24 @@ OPAQUE = np.array([[255.0]])
 SEEN = np.array([[1.0]])
 
 
+@dataclass(frozen=True)
+class StrokeInk:
+    """How an outline is stroked, (n, k) each; as `operations.Path`."""
+
+    colour: Floats
+    width: Floats
+    cap: str = "butt"
+    join: str = "miter"
+    mitre: Floats = field(default_factory=lambda: np.array([[10.0]]))
+    dash: Floats | None = None
+    dash_offset: Floats | None = None
+
+
 class Pen(ABC):
     """Takes what a content shows. All operands are arrays (n, k), or (1, k) where nothing changes."""
 
     @abstractmethod
-    def path(
-        self, verbs: str, points: Floats, fill: Floats | None, stroke: Floats | None, stroke_width: Floats | None
-    ) -> None:
+    def path(self, verbs: str, points: Floats, fill: Floats | None, stroke: StrokeInk | None = None) -> None:
         """An outline, filled and then stroked; as `operations.Path`."""
 
     @abstractmethod
@@ -54,15 +66,25 @@ class Recorder(Pen):
         self._matrix = matrix
         self._depth = 1
 
-    def path(
-        self, verbs: str, points: Floats, fill: Floats | None, stroke: Floats | None, stroke_width: Floats | None
-    ) -> None:
-        inks = (None if ink is None else column(ink) for ink in (fill, stroke, stroke_width))
-        if fill is not None and verbs.count("M") == 1:
+    def path(self, verbs: str, points: Floats, fill: Floats | None, stroke: StrokeInk | None = None) -> None:
+        if fill is not None:
+            self.parts.append(self._filled(verbs, points, fill))
+        if stroke is not None:
+            inks = {name: _column_or_none(getattr(stroke, name)) for name in ("mitre", "dash", "dash_offset")}
+            self.parts.append(
+                Path(
+                    verbs, column(points), stroke=column(stroke.colour), stroke_width=column(stroke.width),
+                    cap=stroke.cap, join=stroke.join, **inks,
+                )
+            )  # fmt: skip
+
+    @staticmethod
+    def _filled(verbs: str, points: Floats, fill: Floats) -> Path:
+        if verbs.count("M") == 1:
             # Rasterisers take short cuts through convex outlines, and painters then differ by up to 30 of 255 at the
             # frame's edge. An outline of two parts, the second without a length, is on the general way for both.
             verbs, points = verbs + "ML", np.concatenate([points, points[:, :2], points[:, :2]], axis=1)
-        self.parts.append(Path(verbs, column(points), *inks))
+        return Path(verbs, column(points), column(fill))
 
     def glyphs(self, names: tuple[str, ...], matrices: Floats, fill: Floats) -> None:
         self.parts.append(Glyphs(names, column(matrices), column(fill)))
@@ -84,6 +106,10 @@ class Recorder(Pen):
         made = grouped(self.parts, self._matrix, opacity, blend, visible)
         self.parts, self._matrix = outside
         self.parts.append(made)
+
+
+def _column_or_none(array: Floats | None) -> Column | None:
+    return None if array is None else column(array)
 
 
 def grouped(parts: list[Operation], matrix: Floats, opacity: Floats, blend: str, visible: Floats) -> Group:

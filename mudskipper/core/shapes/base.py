@@ -12,19 +12,11 @@ from ..base_model import Model
 from ..bezier import Floats
 from ..draw.pen import Pen
 from ..shown import Shown
-from ..tracks import ColourTrack, NumberTrack, PairTrack
+from ..tracks import ColourTrack, PairTrack
+from .stroke import Stroke
 
 Values = Mapping[str, Floats]
 """Evaluated tracks by the path that they have in their model, (1 | n, d) each."""
-
-
-class Stroke(Model):
-    """A line along the outline, centred on it."""
-
-    colour: Annotated[ColourTrack, Shown("Stroke")]
-    width: Annotated[
-        NumberTrack, Shown("Stroke width", "px", step=0.5, low=0, high=10_000, what="a stroke width in pixels")
-    ] = NumberTrack(rest=4.0)
 
 
 class ShapeItem(Model):
@@ -51,9 +43,11 @@ class ShapeItem(Model):
     def draw(self, pen: Pen, values: Values) -> None:
         """Fill and stroke the outline."""
         verbs, points = self.outline(values)
-        fill = values["fill"] if self.fill else None
-        stroke, width = (values["stroke.colour"], values["stroke.width"]) if self.stroke else (None, None)
-        pen.path(verbs, points, fill, stroke, width)
+        if self.fill:
+            pen.path(verbs, points, values["fill"])
+        if self.stroke:
+            own = {name.removeprefix("stroke."): v for name, v in values.items() if name.startswith("stroke.")}
+            self.stroke.draw(pen, verbs, points, own)
 
 
 class SizedItem(ShapeItem):

@@ -32,6 +32,8 @@ class Line(ShapeItem):
 
     def outline(self, values: Values) -> tuple[str, Floats]:
         start, end = np.broadcast_arrays(values["at"] + values["start"], values["at"] + values["end"])
+        if self.stroke and (self.stroke.part or self.stroke.dashes):
+            return "MLL", np.concatenate([start, (start + end) / 2, end], axis=1)
         # Rasterisers have short cuts for a line alone, and painters then differ by up to 120 of 255 at an edge.
         # A speck of a second line upon it, too short to be seen, keeps them on the general way.
         way = end - start

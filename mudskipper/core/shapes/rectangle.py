@@ -37,7 +37,7 @@ class Rectangle(SizedItem):
 
     shape: Literal["rectangle"] = "rectangle"
     corners: Annotated[NumberTrack, Shown("Corners", "px", low=0, high=100_000, what=RADIUS)] = SHARP
-    apart: Corners | None = None
+    apart: Annotated[Corners | None, Shown("Corners apart")] = None
 
     def outline(self, values: Values) -> tuple[str, Floats]:
         box = self.box(values)

@@ -76,10 +76,69 @@ function ShapeBlock({ layer }: { layer: Layer }) {
             {kind?.parts?.map(([label, field, make]) => toggle(label, field, () => make(item)))}
             {kind?.fills !== false && toggle("Fill", "fill", () => "#0e6b61ff")}
             {toggle("Stroke", "stroke", () => ({ colour: "#1b2628ff", width: 4 }))}
+            {item.stroke && <StrokeRow layer={layer} stroke={item.stroke} path={`items.${i}.stroke`} name={numbered} />}
           </Flex>
         );
       })}
     </Block>
+  );
+}
+
+interface StrokeProps {
+  layer: Layer;
+  stroke: NonNullable<Item["stroke"]>;
+  /** Its path in the content. */
+  path: string;
+  name: (label: string) => string;
+}
+
+/** How a stroke ends and turns, and whether it has dashes or is drawn in part; their numbers are rows of their own. */
+function StrokeRow({ layer, stroke, path, name }: StrokeProps) {
+  const session = useSession();
+  const set = (field: string, value: unknown) =>
+    void session.edit({ edit: "set_content", layer: layer.id!, path: `${path}.${field}`, value: value as never });
+  const part = (label: string, field: "dashes" | "part", made: unknown) => (
+    <Pill
+      height="23px"
+      px="2.5"
+      label={name(label)}
+      look={stroke[field] ? "on" : "plain"}
+      aria-pressed={Boolean(stroke[field])}
+      disabled={layer.locked}
+      onClick={() => set(field, stroke[field] ? null : made)}
+    >
+      {label}
+    </Pill>
+  );
+  return (
+    <Flex width="100%" gap="1.5" align="center">
+      <Select
+        label={name("Ends of the stroke")}
+        width="67px"
+        value={stroke.cap ?? "butt"}
+        options={[
+          ["butt", "flat"],
+          ["round", "round"],
+          ["square", "square"],
+        ]}
+        disabled={layer.locked}
+        onChange={(value) => set("cap", value)}
+      />
+      <Select
+        label={name("Corners of the stroke")}
+        width="70px"
+        value={stroke.join ?? "miter"}
+        options={[
+          ["miter", "mitre"],
+          ["round", "round"],
+          ["bevel", "bevel"],
+        ]}
+        disabled={layer.locked}
+        onChange={(value) => set("join", value)}
+      />
+      {part("Dashes", "dashes", {})}
+      {part("In part", "part", {})}
+    </Flex>
   );
 }
 
@@ -95,6 +154,10 @@ function unread(layer: Layer): string[] {
   const names = items.flatMap((item, i) =>
     (kindOfShape(item)?.unread?.(item) ?? []).map((name) => `items.${i}.${name}`),
   );
+  // A mitre limit matters to mitred corners alone.
+  items.forEach((item, i) => {
+    if (item.stroke && item.stroke.join !== "miter") names.push(`items.${i}.stroke.mitre`);
+  });
   return items.length === 1 ? [...names, "items.0.at"] : names;
 }
 
