@@ -1,4 +1,4 @@
-"""Low Tide Week: a coast town's nine-day festival of the mudflats, as a project of two scenes."""
+"""Low Tide Week: a coast town's nine-day festival of the mudflats, as a project of three scenes."""
 
 from __future__ import annotations
 
@@ -19,7 +19,7 @@ def fill_store(store: Store) -> None:
         return
     project = store.make_project("Low Tide Week")
     picture = store.keep_picture(project, "Harbour at dusk.png", Picture(1920, 1080, harbour()))
-    for scene in (opener(picture.id), tide_gauge()):
+    for scene in (opener(picture.id), tide_gauge(), bird_race()):
         store.make_scene(project, scene)
 
 
@@ -72,6 +72,46 @@ def tide_gauge() -> Scene:
         layers.append(layer(f"Day {day}", start, 175 - start, text(day, 30, 550, "#1b2628ff"), position=[x, 602],
                             opacity=fade(0, 10)))  # fmt: skip
     return scene("Tide gauge", 1280, 720, [25, 1], 175, "#00000000", layers, [])
+
+
+def bird_race() -> Scene:
+    """A sunburst that turns and covers the frame at every angle, birds and a line that draw themselves, the title."""
+    wing = {"shape": "ellipse", "size": [96, 64], "start": -84, "sweep": 168, "closing": "open"}
+
+    def drawn(start: float, end: float) -> dict[str, Any]:
+        return {"end": {"rest": 100, "keys": [key(start, 0, LANDING), key(end, 100)]}}
+
+    def bird(name: str, start: int, x: float, y: float, size: float) -> dict[str, Any]:
+        ink = {"colour": "#1b2628ff", "width": 10, "cap": "round", "part": drawn(0, 18)}
+        wings = [{**wing, "at": [side * 48, 0], "stroke": ink} for side in (-1, 1)]
+        return layer(
+            name,
+            start,
+            180 - start,
+            {"kind": "shape", "items": wings},
+            position={"rest": [x, y], "keys": [key(0, [x, y]), key(180, [x + 150, y - 60])]},
+            scale=[size, size],
+        )
+
+    layers = [
+        layer("Sky", 0, 180, {"kind": "shape", "items": [
+            {"shape": "rectangle", "size": [1920, 1080], "fill": "#f2b544ff"}]}, position=[960, 540]),
+        layer("Sunburst", 0, 180, {"kind": "shape", "items": [
+            {"shape": "sunburst", "size": [2400, 2400], "rays": 14, "inner": 8, "twist": 18, "fill": "#f7d09aff"}]},
+              position=[960, 640], rotation={"rest": 0, "keys": [key(0, 0), key(180, 60)], "after": "carry on"}),
+        layer("Flats", 0, 180, {"kind": "shape", "items": [
+            {"shape": "ellipse", "size": [2500, 620], "start": -90, "sweep": 180, "closing": "chord",
+             "fill": "#4a3128ff"}]}, position=[960, 1120]),
+        bird("Curlew", 34, 420, 330, 150), bird("Knot", 40, 1440, 250, 110), bird("Dunlin", 46, 1560, 420, 80),
+        layer("Race title", 4, 176, text("Bird race", 230, 850, "#0e3f45ff", tracking=-14), position=[960, 530],
+              scale={"rest": [100, 100], "keys": [key(0, [0, 0], {"overshoot": 1.4}), key(20, [100, 100])]}),
+        layer("Stroke under it", 20, 160, {"kind": "shape", "items": [
+            {"shape": "line", "start": [-420, 0], "end": [420, -14], "stroke": {
+                "colour": "#d9482fff", "width": 16, "cap": "round", "part": drawn(0, 16)}}]}, position=[960, 668]),
+        layer("Race day", 30, 150, text("Dawn to dusk, over all the flats", 56, 600, "#0e3f45ff"), position=[960, 742],
+              opacity=fade(0, 14)),
+    ]  # fmt: skip
+    return scene("Bird race", 1920, 1080, [30, 1], 180, "#f2b544ff", layers, [])
 
 
 def scene(

@@ -41,7 +41,7 @@ def test_every_shape_of_the_shelf_is_painted_as_it_is_exported(studio: Studio) -
     """Each by its own name, with its own rows, and to the byte what the export holds."""
     for tile, row, value in (
         ("Pie", "Sweep", "270"), ("Ring", "Hole", "60"), ("Sunburst", "Share", "50"), ("Arrow", "Head", "40"),
-        ("Line", "Line width", "8"), ("Polygon", "Rounding", "0"),
+        ("Line", "Line width", "8"), ("Arc", "Sweep", "180"), ("Polygon", "Rounding", "0"),
     ):  # fmt: skip
         added(studio, tile)
         expect(studio.field(row)).to_have_value(value)

@@ -1,4 +1,4 @@
-import { ChartPie, Circle, CircleDashed } from "lucide-react";
+import { ChartPie, Circle, CircleDashed, Rainbow } from "lucide-react";
 import type { Item, ShapeKind } from "./kind";
 
 type Part = Extract<Item, { shape?: "ellipse" }>;
@@ -21,7 +21,7 @@ export const pie: ShapeKind = {
   name: "Pie",
   icon: ChartPie,
   makes: (side) => ({ size: [side, side], sweep: 270, fill: "#f2b544ff" }),
-  is: (item) => isPart(item as Part),
+  is: (item) => isPart(item as Part) && (item as Part).closing === "pie",
   unread,
   choices,
 };
@@ -34,4 +34,20 @@ export const ring: ShapeKind = {
   is: (item) => Boolean((item as Part).hole?.rest),
   unread,
   choices,
+};
+
+export const arc: ShapeKind = {
+  shape: "ellipse",
+  name: "Arc",
+  icon: Rainbow,
+  makes: (side) => ({
+    size: [side * 2, side * 2],
+    start: -90,
+    sweep: 180,
+    closing: "open",
+    stroke: { colour: "#0e3f45ff", width: 8, cap: "round" },
+  }),
+  choices,
+  is: (item) => (item as Part).closing === "open",
+  unread,
 };

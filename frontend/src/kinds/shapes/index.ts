@@ -1,5 +1,5 @@
 import { arrow } from "./arrow";
-import { ellipse, pie, ring } from "./ellipse";
+import { arc, ellipse, pie, ring } from "./ellipse";
 import type { Item, ShapeKind } from "./kind";
 import { line } from "./line";
 import { polygon } from "./polygon";
@@ -8,7 +8,19 @@ import { star } from "./star";
 import { sunburst } from "./sunburst";
 
 /** The kinds of shape, as the shelf offers them; a new one is a file of its own and a line here. */
-export const SHAPES: ShapeKind[] = [rectangle, roundedBox, ellipse, pie, ring, polygon, star, sunburst, line, arrow];
+export const SHAPES: ShapeKind[] = [
+  rectangle,
+  roundedBox,
+  ellipse,
+  pie,
+  ring,
+  arc,
+  polygon,
+  star,
+  sunburst,
+  line,
+  arrow,
+];
 
 /** The kind that a shape is called by. */
 export const kindOfShape = (item: Item): ShapeKind | undefined =>
