@@ -142,6 +142,18 @@ def lanes(page: Page, shot: Callable[[str], None]) -> None:
     page.get_by_role("button", name="Day theme").click()
 
 
+def shapes(page: Page, shot: Callable[[str], None]) -> None:
+    """A line that draws itself, and the shapes of the shelf."""
+    field = page.get_by_label("Playhead", exact=True)
+    field.fill("30")
+    field.press("Enter")
+    select(page, "Stroke under it")
+    page.get_by_role("button", name="Fold Anchor").click()
+    page.get_by_role("button", name="Add", exact=True).click()
+    shot("shapes")
+    page.get_by_role("button", name="Open Anchor").click()
+
+
 def main(url: str) -> None:
     """Every main view, at 1280 × 800, on fresh demo data."""
     with sync_playwright() as play:
@@ -174,6 +186,10 @@ def main(url: str) -> None:
         page.get_by_test_id("scene-card").filter(has_text="Tide gauge").click()
         page.wait_for_selector("[data-ready=yes]")
         lanes(page, shot)
+        page.goto(url)
+        page.get_by_test_id("scene-card").filter(has_text="Bird race").click()
+        page.wait_for_selector("[data-ready=yes]")
+        shapes(page, shot)
         page.goto(url)
         page.get_by_test_id("scene-card").filter(has_text="Opener").click()
         page.wait_for_selector("[data-ready=yes]")

@@ -1,4 +1,4 @@
-import { Box, chakra, Flex, Text } from "@chakra-ui/react";
+import { Box, chakra, Flex, Grid, Text } from "@chakra-ui/react";
 import { useQuery } from "@tanstack/react-query";
 import { ImagePlus, Images, Plus, Route } from "lucide-react";
 import { useRef } from "react";
@@ -51,7 +51,7 @@ export function Shelf() {
           position="absolute"
           left="52px"
           top="0"
-          width={drawer === "recipes" ? "310px" : "190px"}
+          width={{ recipes: "310px", add: "284px", media: "190px" }[drawer]}
           maxHeight="100%"
           overflowY="auto"
           bg="paper"
@@ -123,8 +123,8 @@ function AddDrawer() {
   const addPicture = useAddPicture();
   const side = Math.max(Math.round(Math.min(scene.width, scene.height) / 4), 8);
   return (
-    <Flex direction="column" gap="1.5" align="stretch">
-      <Text color="quiet" fontSize="12px">
+    <Grid templateColumns="repeat(2, minmax(0, 1fr))" gap="1.5">
+      <Text color="quiet" fontSize="12px" gridColumn="1 / -1">
         Add to the middle of the scene
       </Text>
       {SHAPES.map(({ name, shape, icon: Icon, makes }) => (
@@ -163,7 +163,7 @@ function AddDrawer() {
           event.target.value = "";
         }}
       />
-    </Flex>
+    </Grid>
   );
 }
 
