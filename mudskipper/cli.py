@@ -168,9 +168,8 @@ def edit(
 @app.command()
 def schema(out: Annotated[Path | None, typer.Option(help="A file; by default the screen.")] = None) -> None:
     """Write the JSON Schema of scene documents."""
-    schema = Scene.model_json_schema(by_alias=True)
-    schema = {"$schema": "https://json-schema.org/draft/2020-12/schema", "$id": SCHEMA, **schema}
-    _write(json.dumps(schema, indent=1), out)
+    head = {"$schema": "https://json-schema.org/draft/2020-12/schema", "$id": SCHEMA}
+    _write(json.dumps(head | Scene.model_json_schema(by_alias=True), indent=1), out)
 
 
 @app.command(hidden=True)

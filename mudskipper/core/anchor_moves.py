@@ -264,13 +264,13 @@ def converted(layer: Layer, pinned: bool, context: Context) -> Layer:
         )
     if len(origin) == 1:
 
-        def converted(value: tuple[float, float]) -> tuple[float, float]:
+        def in_the_other_unit(value: tuple[float, float]) -> tuple[float, float]:
             given = np.array(value)
             x, y = (given - origin[0]) / size[0] if pinned else origin[0] + given * size[0]
             return float(x), float(y)
 
-        keys = tuple(key.model_copy(update={"value": converted(key.value)}) for key in layer.anchor.keys)
-        track = remade(layer.anchor, "anchor", pinned=pinned, rest=converted(layer.anchor.rest), keys=keys)
+        keys = tuple(key.model_copy(update={"value": in_the_other_unit(key.value)}) for key in layer.anchor.keys)
+        track = remade(layer.anchor, "anchor", pinned=pinned, rest=in_the_other_unit(layer.anchor.rest), keys=keys)
         return layer.model_copy(update={"anchor": track})
     wanted = np.broadcast_to(resolved.fraction if pinned else resolved.anchor, (len(frames), 2))
     near = CONVERTED / float(size.max()) if pinned else CONVERTED

@@ -9,7 +9,8 @@ import numpy as np
 from .assets import Assets
 from .base_model import Model
 from .context import Context
-from .draw.layers import tight_box
+from .draw.layers import layer_group, tight_box
+from .draw.operations import Glyphs, Group, Operation, Path
 from .edits import Edit, MoveLayers, SetProperty
 from .edits.layers import SetVisible
 from .layer_bounds import bounds
@@ -78,7 +79,7 @@ def _why(context: Context, frame: int, one: ResolvedLayer) -> Unseen | None:
     # A box without a width or a height still shows a stroke.
     if (one.box[0, 2:] == 0).any() and (tight_box(one, context)[0, 2:] == 0).any():
         return because("size", "its size is 0 here")
-    if _colourless(one):
+    if _colourless(one, context):
         return because("colourless", "it has neither a fill nor a stroke that can be seen")
     left, top, right, bottom = (float(n) for n in bounds(one)[0])
     away = {
@@ -92,9 +93,23 @@ def _why(context: Context, frame: int, one: ResolvedLayer) -> Unseen | None:
     return None
 
 
-def _colourless(one: ResolvedLayer) -> bool:
-    """Whether every fill and stroke of shapes and texts is entirely transparent."""
-    if one.layer.content.pictures:
+def _colourless(one: ResolvedLayer, context: Context) -> bool:
+    """Whether every fill and stroke of shapes and texts is entirely transparent, or has no width."""
+    fills = [v for name, v in one.values.items() if name.endswith(".fill") and v.shape[1] == 4]
+    if one.layer.content.pictures or any(np.rint(fill[0, 3]) > 0 for fill in fills):
         return False
-    colours = [v for name, v in one.values.items() if name.endswith((".fill", ".colour")) and v.shape[1] == 4]
-    return all(np.rint(colour[0, 3]) == 0 for colour in colours)
+    size = context.scene.width, context.scene.height
+    return not any(_has_ink(part) for part in layer_group(one, context, size).parts)
+
+
+def _has_ink(part: Operation) -> bool:
+    match part:
+        case Group():
+            return any(_has_ink(inner) for inner in part.parts)
+        case Path():
+            strokes = part.stroke is not None and part.stroke_width is not None
+            lined = strokes and part.stroke[0, 3] > 0 and part.stroke_width[0, 0] > 0  # type: ignore[index]
+            return bool(lined) or (part.fill is not None and bool(part.fill[0, 3] > 0))
+        case Glyphs():
+            return bool((part.fill[0, 3::4] > 0).any())
+    return True

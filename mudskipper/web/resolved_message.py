@@ -73,13 +73,13 @@ def _layer(
     def written(operation: Operation) -> dict[str, Any]:
         if isinstance(operation, Glyphs):
             names.extend(operation.names)
-        fields_of: dict[str, Any] = {"op": type(operation).__name__.lower()}
+        entry: dict[str, Any] = {"op": type(operation).__name__.lower()}
         for field in fields(operation):
             value = getattr(operation, field.name)
             if field.name == "parts":
                 value = [written(part) for part in value]
-            fields_of[field.name] = put(value) if isinstance(value, np.ndarray) else value
-        return fields_of
+            entry[field.name] = put(value) if isinstance(value, np.ndarray) else value
+        return entry
 
     group = written(layer_group(resolved, context, (scene.width, scene.height)))
     return {

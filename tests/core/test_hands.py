@@ -163,6 +163,13 @@ def test_the_anchor_is_put_at_one_coordinate_of_the_scene() -> None:
         assert station(one(after), at) == pytest.approx(station(one(before), at))
 
 
+def lined(**stroke: Any) -> dict[str, Any]:
+    """A square with a stroke alone."""
+    return {"kind": "shape", "items": [
+        {"shape": "rectangle", "size": [90, 90], "stroke": {"colour": "#ffffff", **stroke}}
+    ]}  # fmt: skip
+
+
 @pytest.mark.parametrize(
     ("tracks", "frame", "reason", "words"),
     [
@@ -173,6 +180,9 @@ def test_the_anchor_is_put_at_one_coordinate_of_the_scene() -> None:
         ({"position": [-400, 180]}, 0, "outside", "it stands 300 px left of the frame"),
         ({"position": [320, 500]}, 0, "outside", "it stands 90 px below the frame"),
         ({"content": {"kind": "shape", "items": [{"shape": "ellipse", "size": [9, 9]}]}}, 0, "colourless", "neither"),
+        ({"content": lined(width=0)}, 0, "colourless", "neither"),
+        ({"content": lined(part={"start": 30, "end": 30})}, 0, "colourless", "neither"),
+        ({"content": lined(dashes={"dash": 0})}, 0, "colourless", "neither"),
         ({"content": {"kind": "shape", "items": [{"shape": "ellipse", "size": [0, 9], "fill": "#ffffff"}]}}, 0,
          "size", "its size is 0"),
     ],
@@ -187,4 +197,5 @@ def test_why_a_layer_does_not_show(tracks: Any, frame: int, reason: str, words: 
         assert unseen(before, found.go, NO_MEDIA) == []
     if found.edits:
         assert unseen(moved(before, *found.edits), frame, NO_MEDIA) == []
-    assert unseen(scene(layer()), 0, NO_MEDIA) == []
+    for shown in ({}, {"content": lined()}, {"content": lined(part={"start": 30, "end": 40})}):
+        assert unseen(scene(layer(**shown)), 0, NO_MEDIA) == []

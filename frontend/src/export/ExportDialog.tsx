@@ -1,7 +1,7 @@
 import { Box, chakra, Flex, Grid, Text } from "@chakra-ui/react";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { Download } from "lucide-react";
-import { useState } from "react";
+import { useRef, useState } from "react";
 import { api, type ExportAnswer, need } from "../api/client";
 import { Window } from "../fields/Window";
 import { Pill } from "../parts/Pill";
@@ -54,7 +54,17 @@ function Chooser() {
     setOver(which);
   };
 
+  const starting = useRef(false);
+  /** Once for each press: a second one before the answer starts no second export. */
   const start = async () => {
+    if (starting.current) return;
+    starting.current = true;
+    await ask().finally(() => {
+      starting.current = false;
+    });
+  };
+
+  const ask = async () => {
     let [from, to] = [frame, frame];
     if (!still) {
       const ends: number[] = [];

@@ -11,44 +11,45 @@ ARC = 0.5522847498307936
 
 
 def rounded(box: Floats, radius_x: Floats, radius_y: Floats) -> tuple[str, Floats]:
-    """A rectangle (n, 4) with corners of radii (n, 1) as quarter arcs, clockwise from the top left; plain where all
-    radii are 0.
+    """A rectangle (n, 4) with corners as quarter arcs, of radii (n, 1) or of four (n, 4), clockwise from the top left;
+    plain where all are 0.
 
     All numbers are taken as float32, which painters compute with, so that corners that meet do so exactly.
     """
     x, y, width, height = (_single(box[:, i]) for i in range(4))
-    rx, ry = _single(radius_x[:, 0]), _single(radius_y[:, 0])
     right, bottom = x + width, y + height
-    if not (rx > 0).any() or not (ry > 0).any():
+    if not (radius_x > 0).any() or not (radius_y > 0).any():
         return "MLLLZ", _points(x, y, right, y, right, bottom, x, bottom)
-    kx, ky = rx * (1 - ARC), ry * (1 - ARC)
+    # Of each corner how far its arc reaches along x and along y, and how far its handles do.
+    (ax, ay), (bx, by), (cx, cy), (dx, dy) = reach = [
+        (_single(radius_x[:, i % radius_x.shape[1]]), _single(radius_y[:, i % radius_y.shape[1]])) for i in range(4)
+    ]
+    (ahx, ahy), (bhx, bhy), (chx, chy), (dhx, dhy) = ((rx * (1 - ARC), ry * (1 - ARC)) for rx, ry in reach)
     return "MLCLCLCLCZ", _points(
-        x + rx, y,
-        right - rx, y, right - kx, y, right, y + ky, right, y + ry,
-        right, bottom - ry, right, bottom - ky, right - kx, bottom, right - rx, bottom,
-        x + rx, bottom, x + kx, bottom, x, bottom - ky, x, bottom - ry,
-        x, y + ry, x, y + ky, x + kx, y, x + rx, y,
+        x + ax, y,
+        right - bx, y, right - bhx, y, right, y + bhy, right, y + by,
+        right, bottom - cy, right, bottom - chy, right - chx, bottom, right - cx, bottom,
+        x + dx, bottom, x + dhx, bottom, x, bottom - dhy, x, bottom - dy,
+        x, y + ay, x, y + ahy, x + ahx, y, x + ax, y,
     )  # fmt: skip
 
 
-def rounded_apart(box: Floats, radii: Floats) -> tuple[str, Floats]:
-    """A rectangle (n, 4) with a radius for each corner (n, 4), clockwise from the top left; all smaller by one factor
-    where those along a side are longer than it (CSS Backgrounds 3, 4.5)."""
+def reduced(box: Floats, radii: Floats) -> Floats:
+    """Radii of a rectangle's corners (n, 4), clockwise from the top left: all smaller by one factor where those along a
+    side are longer than it (CSS Backgrounds 3, 4.5)."""
     sides = np.concatenate([box[:, 2:4], box[:, 2:4]], axis=1)
     along = np.broadcast_to(radii + np.roll(radii, -1, axis=1), np.broadcast_shapes(radii.shape, sides.shape))
     with np.errstate(divide="ignore", invalid="ignore", over="ignore"):
-        room = np.where(along > 0, sides / along, np.inf).min(axis=1)
-    x, y, width, height = (_single(box[:, i]) for i in range(4))
-    right, bottom = x + width, y + height
-    a, b, c, d = (_single(radii[:, i] * np.minimum(room, 1)) for i in range(4))
-    ka, kb, kc, kd = ((1 - ARC) * radius for radius in (a, b, c, d))
-    return "MLCLCLCLCZ", _points(
-        x + a, y,
-        right - b, y, right - kb, y, right, y + kb, right, y + b,
-        right, bottom - c, right, bottom - kc, right - kc, bottom, right - c, bottom,
-        x + d, bottom, x + kd, bottom, x, bottom - kd, x, bottom - d,
-        x, y + a, x, y + ka, x + ka, y, x + a, y,
-    )  # fmt: skip
+        room = np.where(along > 0, sides / along, np.inf).min(axis=1, keepdims=True)
+    return np.asarray(radii * np.minimum(room, 1))
+
+
+def _single(numbers: Floats) -> Floats:
+    return numbers.astype(np.float32).astype(np.float64)
+
+
+def _points(*numbers: Floats) -> Floats:
+    return np.stack(np.broadcast_arrays(*numbers), axis=1)
 
 
 def arc(start: Floats, sweep: Floats) -> Floats:
@@ -60,14 +61,6 @@ def arc(start: Floats, sweep: Floats) -> Floats:
     handle = (4 / 3 * np.tan(quarter / 4))[:, :, None] * np.stack([np.cos(angles), np.sin(angles)], axis=2)
     curves = np.stack([on[:, :-1] + handle[:, :-1], on[:, 1:] - handle[:, 1:], on[:, 1:]], axis=2)
     return np.concatenate([on[:, :1], curves.reshape(len(on), -1, 2)], axis=1)
-
-
-def _single(numbers: Floats) -> Floats:
-    return numbers.astype(np.float32).astype(np.float64)
-
-
-def _points(*numbers: Floats) -> Floats:
-    return np.stack(np.broadcast_arrays(*numbers), axis=1)
 
 
 def filleted(corners: Floats, radii: Floats) -> tuple[str, Floats]:

@@ -8,7 +8,7 @@ import numpy as np
 
 from ..base_model import Model
 from ..bezier import Floats
-from ..draw.outlines import rounded, rounded_apart
+from ..draw.outlines import reduced, rounded
 from ..shown import Shown
 from ..tracks import NumberTrack
 from .base import SizedItem, Values
@@ -45,7 +45,8 @@ class Rectangle(SizedItem):
             radii = np.concatenate(
                 np.broadcast_arrays(*(values[f"apart.{corner}"] for corner in Corners.model_fields)), axis=1
             )
-            return rounded_apart(box, radii)
+            radii = reduced(box, radii)
+            return rounded(box, radii, radii)
         most = np.minimum(box[:, 2:3], box[:, 3:4]) / 2
         radius = np.minimum(values["corners"], most)
         return rounded(box, radius, radius)

@@ -71,7 +71,8 @@ class Stroke(Model):
             dash, gap, offset = (values[f"dashes.{name}"] for name in ("dash", "gap", "offset"))
             # Dashes without a length are dots where their ends are round or square.
             dash = np.maximum(dash, 0.0 if self.cap == "butt" else DOT)
-            if not self.part and float((whole / np.maximum(dash + gap, 1e-9)).max()) > MOST_DASHES:
+            count = np.where(gap > 0, whole / np.maximum(dash + gap, 1e-9), 0)
+            if not self.part and count.max() > MOST_DASHES:
                 return self._repeated(ink, dash, gap, offset)
             begins, ends = dashed(begins, ends, dash, gap, offset)
             solid = solid & (gap <= 0)
