@@ -1,6 +1,7 @@
 """The tight box of what is painted: curves by their extremes, strokes with their mitred corners.
 
-Painters put a round cap on a cusp, where a curve turns back on itself: it is not counted.
+Painters put a round cap on a cusp, where a curve turns back on itself: it is not counted. Nor is the square end of a
+piece without a length.
 """
 
 from __future__ import annotations
