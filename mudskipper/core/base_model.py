@@ -39,8 +39,10 @@ Flag = Annotated[bool, Field(strict=True)]
 MOST_NAME = 200
 Name = Annotated[str, StringConstraints(strict=True, strip_whitespace=True, min_length=1, max_length=MOST_NAME)]
 Id = Annotated[str, StringConstraints(strict=True, pattern=r"^[A-Za-z0-9_-]{1,64}$")]
+LayerId = Annotated[str, StringConstraints(strict=True, pattern=r"^[A-Za-z0-9_-]{1,64}(/[0-9]{1,4}){0,16}$")]
+"""A layer by its id, or an item within it by its address: see `inside`."""
 Ids = Annotated[
-    tuple[Id, ...], Field(min_length=1, max_length=5_000), AfterValidator(lambda ids: tuple(dict.fromkeys(ids)))
+    tuple[LayerId, ...], Field(min_length=1, max_length=5_000), AfterValidator(lambda ids: tuple(dict.fromkeys(ids)))
 ]
 """Layers by their ids; one that is named twice counts once."""
 Pair = tuple[Number, Number]

@@ -11,8 +11,9 @@ from .errors import Refused
 from .fewest_keys import fitted_keys
 from .inserted_keys import inserted
 from .keys import with_value
+from .motion import SplitPosition
 from .properties import remade
-from .scene import Layer, SplitPosition
+from .scene import Layer
 from .tracks import SAME, NumberTrack, PathTrack, Track, evaluate, value_at
 
 NEAR = 0.01

@@ -7,6 +7,7 @@ from typing import Any
 from pydantic import ValidationError
 
 from .errors import Refused, refusal_of
+from .outline_track import OutlineTrack
 from .scene import Layer
 from .shown import Shown
 from .tracks import ColourTrack, PairTrack, Track
@@ -73,6 +74,15 @@ def merged_value(track: Track, given: Any, now: Any, name: str) -> Any:
                 where="value", mend="Give null for the part that is to stay.",
             )  # fmt: skip
         return tuple(old if new is None else new for new, old in zip(given, now, strict=True))
+    if isinstance(track, OutlineTrack):
+        if not isinstance(given, list | tuple) or not all(isinstance(p, list | tuple) for p in given):
+            raise Refused(f"{label_of(name)} takes a list of points, and {given!r} was given.", where="value")
+        if len(given) != len(now):
+            raise Refused(
+                f"{label_of(name)} takes {len(now)} points, and {len(given)} were given.", where="value",
+                mend="Add or remove points by their own edits; they hold for every key.",
+            )  # fmt: skip
+        return given
     if isinstance(given, list | tuple):
         raise Refused(f"{label_of(name)} takes one value, and the list {list(given)!r} was given.", where="value")
     wants_text = isinstance(track, ColourTrack)

@@ -10,6 +10,7 @@ from numpy.typing import NDArray
 
 from .bezier import Floats
 from .contents.base import Around
+from .motion import anchor_points, position_values
 from .scene import Layer
 from .transform import matrices
 
@@ -95,24 +96,7 @@ def _place(layer: Layer, values: dict[str, Floats], around: Around) -> _Placed:
     """Bring values within their bounds, and find box and anchor."""
     for name, (low, high) in layer.limits.items():
         values[name] = np.minimum(np.maximum(values[name], low), high)
-    if "position" not in values:
-        parts = np.broadcast_arrays(values["position.x"], values["position.y"])
-        values["position"] = np.concatenate(parts, axis=1)
+    values["position"] = position_values(values)
     box = layer.content.box(content_values(values), around)
     anchor, fraction = anchor_points(layer.anchor.pinned, values["anchor"], box)
     return _Placed(values, box, anchor, fraction, (anchor, values["position"], values["scale"], values["rotation"]))
-
-
-def anchor_points(pinned: bool, value: Floats, box: Floats) -> tuple[Floats, Floats]:
-    """An anchor track's value as content pixels and as fractions of the box; 0 where the box has no extent.
-
-    >>> box = np.array([[-100.0, -50.0, 200.0, 100.0]])
-    >>> anchor_points(True, np.array([[0.25, 1.0]]), box)[0].tolist()
-    [[-50.0, 50.0]]
-    """
-    origin, size = box[:, :2], box[:, 2:]
-    if pinned:
-        return origin + value * size, value
-    with np.errstate(divide="ignore", invalid="ignore"):
-        fraction = (value - origin) / size
-    return value, np.where(np.isfinite(fraction), fraction, 0.0)

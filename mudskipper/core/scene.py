@@ -12,6 +12,7 @@ from .base_model import MOST_NAME, Flag, Id, Model, Name, Whole
 from .contents import CONTENTS, Content
 from .errors import Refused, refusal_of
 from .kinds import union_of
+from .motion import Anchor, AnchorTrack, Opacity, Position, Rotation, Scale
 from .shown import Shown
 from .time import FrameRate
 from .tracks import Colour, NumberTrack, PairTrack, PathTrack, Track
@@ -37,30 +38,7 @@ class Span(Model):
         return self.start + self.length
 
 
-class AnchorTrack(PairTrack):
-    """The anchor: fractions of the box while pinned (0,0 top left; 1,1 bottom right), else content pixels."""
-
-    pinned: Flag = True
-
-
-class SplitPosition(Model):
-    """A position whose x and y are tracks of their own."""
-
-    x: Annotated[NumberTrack, Shown("Position x", "px", role="position")]
-    y: Annotated[NumberTrack, Shown("Position y", "px", role="position")]
-
-
 AnyContent: Any = Content if TYPE_CHECKING else union_of(CONTENTS)
-Anchor = Annotated[AnchorTrack, Shown("Anchor", "", ("x", "y"), "anchor", step=0.01)]
-Position = Annotated[PathTrack | SplitPosition, Shown("Position", "px", ("x", "y"), "position")]
-Scale = Annotated[
-    PairTrack,
-    Shown("Scale", "%", ("x", "y"), "scale", linked=True, low=-100_000, high=100_000, what="a scale in percent"),
-]
-Rotation = Annotated[NumberTrack, Shown("Rotation", "°", role="rotation")]
-Opacity = Annotated[NumberTrack, Shown("Opacity", "%", role="opacity", low=0, high=100, what="an opacity in percent")]
-
-
 CheckName = Annotated[str, Field(strict=True, min_length=1, max_length=40)]
 
 

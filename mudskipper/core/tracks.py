@@ -5,7 +5,7 @@ from __future__ import annotations
 import re
 from collections.abc import Iterable
 from functools import cached_property
-from typing import Annotated, Any, ClassVar, Literal, NamedTuple
+from typing import Annotated, Any, Literal, NamedTuple
 
 import numpy as np
 from numpy.typing import NDArray
@@ -110,9 +110,8 @@ Beyond = Literal["hold", "repeat", "bounce", "carry on"]
 
 
 class Track(Model):
-    """What the three kinds of track share. Key frames count from the start of the layer's span."""
+    """What all kinds of track share. Key frames count from the start of the layer's span."""
 
-    dims: ClassVar[int] = 1
     rest: Any
     keys: tuple[Any, ...] = ()
     before: Beyond = "hold"
@@ -136,6 +135,11 @@ class Track(Model):
                 fault = "stands twice" if frames[i] == frames[i - 1] else f"comes after frame {frames[i - 1]:g}"
                 raise ValueError(f"keys must stand in order of time, one at a frame: frame {frames[i]:g} {fault}")
         return self
+
+    @property
+    def dims(self) -> int:
+        """How many numbers a value is."""
+        return 1
 
     @cached_property
     def stays_between(self) -> bool:
@@ -186,9 +190,12 @@ class NumberTrack(Track):
 class PairTrack(Track):
     """A pair (x, y) over time."""
 
-    dims: ClassVar[int] = 2
     rest: Pair
     keys: tuple[PairKey, ...] = ()
+
+    @property
+    def dims(self) -> int:
+        return 2
 
     def to_array(self, value: Any) -> list[float]:
         return list(value)
@@ -225,10 +232,13 @@ class PathTrack(PairTrack):
 class ColourTrack(Track):
     """A colour over time, mixed in linear light unless `mix` says sRGB; alpha is always linear."""
 
-    dims: ClassVar[int] = 4
     rest: Colour
     keys: tuple[ColourKey, ...] = ()
     mix: Literal["linear-light", "srgb"] = "linear-light"
+
+    @property
+    def dims(self) -> int:
+        return 4
 
     def to_array(self, value: Any) -> list[float]:
         parts = [int(value[i : i + 2], 16) / 255 for i in (1, 3, 5, 7)]

@@ -7,8 +7,9 @@ from typing import Any
 
 from .easing_text import ease_words
 from .errors import Refused
+from .motion import SplitPosition
 from .properties import label_of
-from .scene import MOTION, Layer, SplitPosition, Variant
+from .scene import MOTION, Layer, Variant
 from .time import timecode
 from .tracks import Track
 

@@ -45,28 +45,31 @@ def _fields(value: Model) -> dict[str, Any]:
 
 @dataclass(frozen=True)
 class ShownPart:
-    """What is said of a part, and of which of several like parts it is: of `noun` number `index`, from 0."""
+    """What is said of a part, and of which of several like parts it is: of `noun` number `index`, from 0, or that which
+    is called `name`."""
 
     about: Shown
     noun: str = ""
     index: int = 0
+    name: str = ""
 
     @property
     def label(self) -> str:
-        """Its label, with the number of its shape beyond the first: `Size of shape 2`."""
-        return f"{self.about.label} of {self.noun} {self.index + 1}" if self.index else self.about.label
+        """Its label, with the name or, beyond the first, the number of its shape: `Size of shape 2`."""
+        which = self.name or (f"{self.noun} {self.index + 1}" if self.index else "")
+        return f"{self.about.label} of {which}" if which else self.about.label
 
 
 def shown_at(value: Any, path: str) -> ShownPart | None:
     """What the annotation says of the part at a path; None where there is no such part, or nothing is said of it."""
     found: Shown | None = None
-    which: tuple[str, int] = "", 0
+    which: tuple[str, int, str] = "", 0, ""
     for name in path.split("."):
         if isinstance(value, tuple):
             if not name.isdigit() or int(name) >= len(value):
                 return None
             value, found = value[int(name)], None
-            which = getattr(value, "noun", "part"), int(name)
+            which = getattr(value, "noun", "part"), int(name), getattr(value, "name", "")
         else:
             field = type(value).model_fields.get(name) if isinstance(value, Model) else None
             if field is None:
@@ -95,10 +98,10 @@ def shown_in(kind: type[Model], path: str) -> ShownPart | None:
     return None
 
 
-def shown_kinds(kind: type[Model], path: str = "") -> dict[str, Shown]:
+def shown_kinds(kind: type[Model], path: str = "", outer: tuple[type[Model], ...] = ()) -> dict[str, Shown]:
     """How the tracks of every kind are shown, by patterns: paths without numbers, in which a part that may be of
     several kinds is followed by its own: `content:shape.items:rectangle.corners`. A kind's own come first, then those
-    of its parts."""
+    of its parts. Kinds that may hold themselves are entered once; `outer` are those entered already."""
     found: dict[str, Shown] = {}
     inside: dict[str, Shown] = {}
     for name, field in kind.model_fields.items():
@@ -110,9 +113,9 @@ def shown_kinds(kind: type[Model], path: str = "") -> dict[str, Shown]:
         if about and any(issubclass(model, Track) for model in models):
             found[here] = about
         for one in models:
-            if not issubclass(one, Track):
+            if not issubclass(one, Track) and one not in outer:
                 tag = one.model_fields[one.told_by].default if one.told_by else ""
-                inside |= shown_kinds(one, f"{here}:{tag}" if tag else here)
+                inside |= shown_kinds(one, f"{here}:{tag}" if tag else here, (*outer, kind))
     return found | inside
 
 

@@ -22,7 +22,7 @@ from pydantic import TypeAdapter
 from ..core.assets import Assets, PictureInfo
 from ..core.document import read_scene, read_written, schema_form
 from ..core.easing import Ease
-from ..core.edits import Edit, Outcome, apply_edits, unkeyed_in_pose
+from ..core.edits import Edit, Outcome, apply_edits, unkeyed_in_pose, words_of
 from ..core.edits.any_edit import AnyEdit
 from ..core.errors import Refused
 from ..core.scene import Scene, new_id
@@ -312,7 +312,7 @@ class Store:
         both = before[0].joined(edits[0]) if len(before) == 1 else None
         if both is None:
             return None
-        return row.parent, [both], both.words(head.scene)
+        return row.parent, [both], words_of(both, head.scene)
 
     def undo(self, scene_id: str) -> Head:
         """Move the head to its parent."""

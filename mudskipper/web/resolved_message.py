@@ -1,8 +1,8 @@
 """Resolved layers and their drawing operations as MessagePack: columns are blocks of float32, little-endian.
 
 {"wire", "revision", "from", "to", "order": [layer id], "layers": {id: {"group": {…}, "columns": [[width, bytes]], …}},
-"outlines": {name: [verbs, bytes]}}. An operation's operand that is a column is its index in `columns`. A page that
-knows another number of `wire` loads itself again.
+"outlines": {name: [verbs, bytes]}}. A layer's "items" are its shapes by their addresses, as layers without a group. An
+operand of an operation that is a column is its index in `columns`. A page that knows another `wire` loads itself again.
 """
 
 from __future__ import annotations
@@ -16,12 +16,13 @@ import numpy as np
 
 from ..core.draw.layers import layer_group
 from ..core.draw.operations import Glyphs, Operation
+from ..core.inside import items_resolved
 from ..core.resolve import Resolved
 from ..core.resolved_layer import ResolvedLayer
 from ..core.speeds import speeds as speeds_of
 from ..core.text.fonts import outline
 
-WIRE = 4
+WIRE = 5
 """The form of these messages; the page has the same number (`api/arrays.ts`)."""
 
 
@@ -70,6 +71,18 @@ def _layer(
         columns.append([block.shape[1], block.tobytes()])
         return len(columns) - 1
 
+    def item_entry(item: ResolvedLayer) -> dict[str, Any]:
+        visible = item.visible[:, None].astype(np.float64)
+        return {
+            "values": {name: put(array) for name, array in item.values.items()},
+            "visible": put(visible[:1] if visible.size and (visible == visible[0]).all() else visible),
+            "matrix": put(item.matrix),
+            "box": put(item.box),
+            "anchor": put(item.anchor),
+            "fraction": put(item.fraction),
+            "baselines": put(item.layer.content.baselines(item.inner)),
+        }
+
     def written(operation: Operation) -> dict[str, Any]:
         if isinstance(operation, Glyphs):
             names.extend(operation.names)
@@ -82,8 +95,10 @@ def _layer(
         return entry
 
     group = written(layer_group(resolved, context, (scene.width, scene.height)))
+    items = items_resolved(resolved, context.around(resolved.layer, resolved.frames))
     return {
         "group": group,
+        "items": {address: item_entry(item) for address, item in items.items()},
         "values": {name: put(array) for name, array in resolved.values.items()},
         "speeds": {name: put(array) for name, array in speeds.items()},
         "visible": group["visible"],

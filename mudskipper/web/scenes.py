@@ -14,6 +14,7 @@ from ..core.draw.layers import draw_list
 from ..core.edits import Outcome, changed_layers
 from ..core.edits.values_and_keys import key_values
 from ..core.errors import Refused
+from ..core.inside import located
 from ..core.not_showing import painted_over, unseen
 from ..core.resolve import ResolveCache, resolve
 from ..core.typed_time import typed_time
@@ -203,12 +204,13 @@ def read_time(
     return TimeAnswer(frame=typed_time(text, store.head(scene_id).scene.frame_rate, now))
 
 
-@router.get("/layers/{layer_id}/explain")
+@router.get("/layers/{layer_id:path}/explain")
 def explained(scene_id: str, layer_id: str, store: Kept, frame: float = 0.0) -> Explanation:
-    """Both coordinate spaces of a layer's anchor and the sum behind them, with the numbers of one frame."""
+    """Both coordinate spaces of a layer's anchor and the sum behind them, with the numbers of one frame; of a shape
+    within a layer, that of the layer or group it lies in stands for the scene."""
     head = store.head(scene_id)
-    layer = head.scene.layer(layer_id)
-    return Explanation(**explain(layer, frame, Context(head.scene, store.assets(head.project_id))))
+    scene, layer = located(head.scene, layer_id)
+    return Explanation(**explain(layer, frame, Context(scene, store.assets(head.project_id))))
 
 
 @router.get("/layers/{layer_id}/variants/{name}/differences")

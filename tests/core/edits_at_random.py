@@ -11,8 +11,10 @@ from pydantic import TypeAdapter, ValidationError
 from mudskipper.core.edits import Edit
 from mudskipper.core.edits.any_edit import AnyEdit
 from mudskipper.core.edits.recipes import AnyRecipe
+from mudskipper.core.inside import item_layer
 from mudskipper.core.recipes import RECIPES as RECIPE_KINDS
 from mudskipper.core.scene import Scene
+from mudskipper.core.shapes import Group
 
 EDIT: TypeAdapter[Any] = TypeAdapter(AnyEdit)
 RECIPE: TypeAdapter[Any] = TypeAdapter(AnyRecipe)
@@ -25,6 +27,10 @@ EASES: list[Any] = [
     {"steps": 3, "jump": "both"},
     {"points": [[0, 0.3], [0.4, 1.2], [1, 0.8]]}, {"overshoot": 30.0}, {"bounce": {"count": 2}}, {"spring": {}},
 ]  # fmt: skip
+SPECK = {"kind": "shape", "items": [{"shape": "ellipse", "size": [9, 9], "fill": "#112233"}]}
+POINTED = (
+    "move_points", "bend_point", "set_point", "shape_points", "add_point", "extend_path", "remove_points", "close_path",
+)  # fmt: skip
 STATIONS = ["top left", "centre", "bottom", "right", "first baseline", "north"]
 
 
@@ -54,15 +60,15 @@ class Dice:
         """A value for a field of an edit."""
         dice = self.random
         number = dice.choice([0, 1, -1, 7.5, dice.uniform(-500, 1500), dice.randint(-40, 90), 1e6])
-        ids = [layer.id for layer in scene.layers] or ["none"]
-        one = dice.choice(ids) if dice.random() < 0.97 else "ghost"
-        layer = next((layer for layer in scene.layers if layer.id == one), None)
+        ids = self.siblings(scene, kind) or ["none"]
+        one = dice.choice(ids) if dice.random() < 0.97 else dice.choice(["ghost", "flyer/99", "plate/0/0"])
+        layer = item_layer(scene, one) if one in ids and ids != ["none"] else None
         names = list(layer.tracks) if layer else ["position"]
         prop = dice.choice(names) if dice.random() < 0.95 else dice.choice(["wobble", "content.text", "position.x"])
         frame = dice.choice([0, 10, 20, 59, dice.randint(-5, 70), dice.uniform(0, 59)])
         keys = [
             {"layer": layer.id, "property": name, "frame": key.frame + layer.span.start}
-            for layer in scene.layers
+            for layer in (item_layer(scene, address) for address in ids if ids != ["none"])
             for name, track in layer.tracks.items()
             for key in track.keys
         ]
@@ -92,7 +98,10 @@ class Dice:
             "stagger": dice.randint(0, 5), "order": "random", "seed": 3, "transparent": dice.random() < 0.5,
             "recipe": {"recipe": dice.choice(RECIPES)}, "background": "#112233",
             "linked": dice.random() < 0.4,
-            "content": {"kind": "text", "text": dice.choice(["Low tide", "x" * 90]), "size": 40},
+            "content": dice.choice([{"kind": "text", "text": dice.choice(["Low tide", "x" * 90]), "size": 40}, SPECK]),
+            "points": [dice.randint(0, 5) for _ in range(dice.randint(1, 3))], "point": dice.randint(0, 5),
+            "at": [dice.uniform(0, 600), 100], "closed": dice.random() < 0.5, "contour": dice.choice([None, 0, 0, 1]),
+            "apart": dice.random() < 0.5, "both": dice.random() < 0.3, "into": dice.choice([None, "crab", "crab/1"]),
         }  # fmt: skip
         if field in ("frame", "frames") and "beat" in kind and scene.beats:
             at = dice.choice(scene.beats).frame
@@ -123,11 +132,42 @@ class Dice:
                 [{"station": ways["station"]}, {"scene": pair}, {"content": pair}, {"fraction": [0.3, None]},
                  [40, None], [40, 50], "scene centre", "selection", "scene", "first", dice.randint(0, 60)]
             )  # fmt: skip
+        if field == "side" and kind == "bend_point":
+            return dice.choice(["in", "out"])
+        if field == "part" and kind == "set_point":
+            return dice.choice(["place", "in", "out"])
+        if field == "way" and kind == "shape_points":
+            return dice.choice(["corner", "smooth"])
+        if kind in POINTED and field in ("to", "by", "handle"):
+            return pair if kind == "set_point" else [dice.uniform(-100, 700), dice.uniform(-100, 400)]
         if field == "by" and kind == "move_layers":
             return [number, dice.randint(-50, 50)]
         if field == "by" and kind == "drag_handle":
             return dice.choice(["scale", "size"])
         return ways.get(field)
+
+    def siblings(self, scene: Scene, kind: str) -> list[str]:
+        """Layers; or the items of one layer or group, by their addresses."""
+        outer = [layer for layer in scene.layers if getattr(layer.content, "items", None)]
+        often = 0.8 if kind in ("group_items", "ungroup_items") or kind in POINTED else 0.3
+        if not outer or self.random.random() > often:
+            return [layer.id for layer in scene.layers]
+        paths = [layer.id for layer in outer if "crab" in layer.id or "drawn" in layer.id]
+        name = self.random.choice(paths if paths and often > 0.5 else [layer.id for layer in outer])
+        if name.startswith("drawn") and kind in POINTED:
+            return [name]
+        places = [f"{name}/{place}" for place in range(len(scene.layer(name).content.items))]
+        groups = [place for place in places if isinstance(self.item(scene, place), Group)]
+        if groups and self.random.random() < 0.4 and kind != "ungroup_items":
+            name = self.random.choice(groups)
+            return [f"{name}/{place}" for place in range(len(self.item(scene, name).items))]
+        return groups if groups and kind == "ungroup_items" else places
+
+    @staticmethod
+    def item(scene: Scene, address: str) -> Any:
+        """The item at an address one level deep."""
+        layer, place = address.split("/")
+        return scene.layer(layer).content.items[int(place)]
 
     def given(self, layer: Any, prop: str) -> Any:
         """A value of the kind that a property takes, mostly."""
@@ -137,5 +177,7 @@ class Dice:
         rest = track.rest
         if isinstance(rest, str):
             return "#aabbccdd"
+        if isinstance(rest, tuple) and isinstance(rest[0], tuple):
+            return [[self.random.uniform(-90, 90) for _ in range(6)] for _ in rest]
         numbers = [self.random.choice([None, self.random.uniform(-100, 300)]) for _ in range(2)]
         return numbers if isinstance(rest, tuple) else self.random.uniform(-200, 400)

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from typing import Any
+
 import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
@@ -48,8 +50,34 @@ def busy() -> Scene:
         layer("Sign", position=split, span={"start": 7, "length": 40}, opacity={"rest": 80, "keys": swing[:0]}),
         layer("Title", content=words, rotation={"rest": 0, "keys": swing, "cadence": {"on": 3}, "after": "repeat"}),
         layer("Flyer", content={"kind": "shape", "items": [star, polygon, *others]}),
+        crab(),
+        layer("Drawn", content={"kind": "shape", "items": [DRAWN]}),
         beats=[{"frame": 5}, {"frame": 33, "label": "splash"}],
     )
+
+
+DRAWN = {
+    "shape": "path", "contours": [{"count": 2, "closed": True}, {"count": 3}], "fill": "#112233",
+    "points": [[0, 0, 0, 0, 20, -30], [90, 10, -20, 0, 20, 0], [50, 80, 0, 0, 0, 0], [10, 10, 0, 0, 0, 0],
+               [9, 9, 1, 0, 0, 0]],
+}  # fmt: skip
+
+
+def crab() -> dict[str, Any]:
+    """A layer of a shell and, in a group that turns, a claw that is keyed and a path that becomes another."""
+    opening = {"rest": 0, "keys": [{"frame": 2, "value": 0}, {"frame": 22, "value": -50}]}
+    morph = [[0, 0, 0, 0, 0, 0], [40, 0, 0, -9, 0, 9], [20, 40, 0, 0, 0, 0]]
+    other = [[5, 5, 0, 0, 0, 0], [60, 0, 0, -9, 0, 9], [20, 60, 3, 0, -3, 0]]
+    keys = [{"frame": 4, "value": morph}, {"frame": 40, "value": other, "ease": {"overshoot": 40}}]
+    claw = {
+        "shape": "path", "name": "Claw", "contours": [{"count": 3, "closed": True}], "fill": "#d9482f",
+        "points": {"rest": morph, "keys": keys},
+        "transform": {"anchor": [0, 0.5], "position": [80, 0], "rotation": opening},
+    }  # fmt: skip
+    eye = {"shape": "ellipse", "size": [20, 20], "at": [30, -40], "fill": "#000000"}
+    group = {"shape": "group", "items": [eye, claw], "transform": {"position": [50, 0], "rotation": 10}}
+    shell = {"shape": "ellipse", "size": [160, 90], "fill": "#d9482f"}
+    return layer("Crab", content={"kind": "shape", "items": [shell, group]}, scale=[80, 90], rotation=12)
 
 
 @settings(max_examples=120, deadline=None, derandomize=True)

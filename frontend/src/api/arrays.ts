@@ -9,7 +9,7 @@ export interface Column {
 }
 
 /** The form of messages that this page reads; the server's are of the same (`web/resolved_message.py`). */
-const WIRE = 4;
+const WIRE = 5;
 
 /** What both painters share; numbers are columns of the layer. See `core/draw/operations.py`. */
 export type Operation = Group | PathOperation | GlyphsOperation | ImageOperation;
@@ -53,7 +53,7 @@ export interface ImageOperation {
   opacity: number;
 }
 
-/** A layer resolved for the frames from…to (not included); numbers point into `columns`. */
+/** A layer, or a shape within one, resolved for the frames from…to (not included); numbers point into `columns`. */
 export interface LayerArrays {
   from: number;
   to: number;
@@ -117,7 +117,12 @@ export function unpackRecipes(buffer: ArrayBuffer): RecipesMessage {
   return { items: new Map(items), refused: new Map(Object.entries(raw.refused)) };
 }
 
-type RawLayer = Omit<LayerArrays, "columns" | "from" | "to"> & { columns: [number, Uint8Array][] };
+/** What a shape within a layer has of its own; the rest is the layer's. */
+type RawItem = Pick<LayerArrays, "values" | "visible" | "matrix" | "box" | "anchor" | "fraction" | "baselines">;
+type RawLayer = Omit<LayerArrays, "columns" | "from" | "to"> & {
+  columns: [number, Uint8Array][];
+  items: Record<string, RawItem>;
+};
 
 const floats = (bytes: Uint8Array) => new Float32Array(bytes.slice().buffer);
 
@@ -135,7 +140,10 @@ export function unpack(buffer: ArrayBuffer): ResolvedMessage | ProblemMessage | 
       const data = floats(bytes);
       return { width, rows: width ? data.length / width : 1, data };
     });
-    layers[id] = { ...layer, columns, from: message.from, to: message.to };
+    const { items, ...own } = layer;
+    layers[id] = { ...own, columns, from: message.from, to: message.to };
+    // A shape within a layer is known by its address, and its numbers lie in the layer's columns.
+    for (const [address, item] of Object.entries(items)) layers[address] = { ...layers[id], speeds: {}, ...item };
   }
   const outlines: Record<string, Outline> = {};
   for (const [name, [verbs, bytes]] of Object.entries(raw.outlines as Record<string, [string, Uint8Array]>)) {

@@ -484,7 +484,8 @@ export interface paths {
         };
         /**
          * Explained
-         * @description Both coordinate spaces of a layer's anchor and the sum behind them, with the numbers of one frame.
+         * @description Both coordinate spaces of a layer's anchor and the sum behind them, with the numbers of one frame; of a shape
+         *     within a layer, that of the layer or group it lies in stands for the scene.
          */
         get: operations["explained_api_scenes__scene_id__layers__layer_id__explain_get"];
         put?: never;
@@ -828,7 +829,8 @@ export interface components {
         };
         /**
          * AddLayer
-         * @description Add a layer in front, its anchor at the scene's centre unless `position` says where, for the whole scene.
+         * @description Add a layer in front, its anchor at the scene's centre unless `position` says where, for the whole scene; or a
+         *     shape `into` a shape layer or a group within one.
          */
         AddLayer: {
             /**
@@ -839,7 +841,7 @@ export interface components {
             /** Id */
             id?: string;
             /** Content */
-            content: components["schemas"]["ShapeContent"] | components["schemas"]["TextContent"] | components["schemas"]["PictureContent"];
+            content: components["schemas"]["ShapeContent-Input"] | components["schemas"]["TextContent"] | components["schemas"]["PictureContent"];
             /** Name */
             name?: string | null;
             /** Position */
@@ -848,6 +850,28 @@ export interface components {
                 number
             ] | null;
             span?: components["schemas"]["Span"] | null;
+            /** Into */
+            into?: string | null;
+        };
+        /**
+         * AddPoint
+         * @description Add a point where the outline is nearest to a point of the scene; the outline stays as it is, in every key.
+         */
+        AddPoint: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            edit: "add_point";
+            /** Layer */
+            layer: string;
+            /** Frame */
+            frame: number;
+            /** At */
+            at: [
+                number,
+                number
+            ];
         };
         /**
          * Align
@@ -990,6 +1014,17 @@ export interface components {
          */
         Arrow: {
             /**
+             * Name
+             * @default
+             */
+            name: string;
+            /**
+             * Visible
+             * @default true
+             */
+            visible: boolean;
+            transform?: components["schemas"]["ItemTransform"] | null;
+            /**
              * @default {
              *       "rest": [
              *         0,
@@ -1076,6 +1111,44 @@ export interface components {
             way: "smooth" | "straight";
             /** Frames */
             frames?: number[] | null;
+        };
+        /**
+         * BendPoint
+         * @description Bring a handle of a point to a point of the scene. The other one stays in line with it where the two were in
+         *     line, unless they are to be `apart`; `both` makes it as long, on the other side.
+         */
+        BendPoint: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            edit: "bend_point";
+            /** Layer */
+            layer: string;
+            /** Frame */
+            frame: number;
+            /** Point */
+            point: number;
+            /**
+             * Side
+             * @enum {string}
+             */
+            side: "in" | "out";
+            /** To */
+            to: [
+                number,
+                number
+            ];
+            /**
+             * Apart
+             * @default false
+             */
+            apart: boolean;
+            /**
+             * Both
+             * @default false
+             */
+            both: boolean;
         };
         /**
          * Bezier
@@ -1224,6 +1297,25 @@ export interface components {
             part?: (0 | 1) | null;
         };
         /**
+         * ClosePath
+         * @description Join the end of a path's contour to its start, or open it there.
+         */
+        ClosePath: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            edit: "close_path";
+            /** Layer */
+            layer: string;
+            /** Frame */
+            frame: number;
+            /** Closed */
+            closed: boolean;
+            /** Contour */
+            contour?: number | null;
+        };
+        /**
          * ColourKey
          * @description A key of a colour.
          */
@@ -1269,6 +1361,19 @@ export interface components {
              * @enum {string}
              */
             mix: "linear-light" | "srgb";
+        };
+        /**
+         * Contour
+         * @description A run of a path's points: how many, and whether its end is joined to its start.
+         */
+        Contour: {
+            /** Count */
+            count: number;
+            /**
+             * Closed
+             * @default false
+             */
+            closed: boolean;
         };
         /**
          * CopyKeys
@@ -1592,7 +1697,7 @@ export interface components {
          */
         EditRequest: {
             /** Edits */
-            edits: (components["schemas"]["AddLayer"] | components["schemas"]["DuplicateLayers"] | components["schemas"]["DeleteLayers"] | components["schemas"]["RenameLayer"] | components["schemas"]["ReorderLayer"] | components["schemas"]["SetVisible"] | components["schemas"]["SetLocked"] | components["schemas"]["SetContent"] | components["schemas"]["SetBlend"] | components["schemas"]["MoveSpan"] | components["schemas"]["TrimSpan"] | components["schemas"]["SetProperty"] | components["schemas"]["StartKeying"] | components["schemas"]["StopKeying"] | components["schemas"]["SetKey"] | components["schemas"]["MoveKeys"] | components["schemas"]["DeleteKeys"] | components["schemas"]["SetEasing"] | components["schemas"]["MoveAnchor"] | components["schemas"]["PinAnchor"] | components["schemas"]["MoveLayers"] | components["schemas"]["SplitPath"] | components["schemas"]["JoinPath"] | components["schemas"]["BendPath"] | components["schemas"]["SetHandles"] | components["schemas"]["RemovePoint"] | components["schemas"]["KeyPose"] | components["schemas"]["CopyKeys"] | components["schemas"]["RetimeKeys"] | components["schemas"]["Ripple"] | components["schemas"]["EditValues"] | components["schemas"]["ResetProperties"] | components["schemas"]["BringIn"] | components["schemas"]["TakeOut"] | components["schemas"]["ApplyRecipe"] | components["schemas"]["SplitLayer"] | components["schemas"]["Align"] | components["schemas"]["Distribute"] | components["schemas"]["SetScene"] | components["schemas"]["DragHandle"] | components["schemas"]["ScaleLayers"] | components["schemas"]["TurnLayers"] | components["schemas"]["BringTo"] | components["schemas"]["ChangeProperty"] | components["schemas"]["PasteKeys"] | components["schemas"]["SlipSpan"] | components["schemas"]["AddBeats"] | components["schemas"]["MoveBeat"] | components["schemas"]["LabelBeat"] | components["schemas"]["DeleteBeats"] | components["schemas"]["KeepVariant"] | components["schemas"]["SwitchVariant"] | components["schemas"]["DeleteVariant"] | components["schemas"]["LeaveFinding"] | components["schemas"]["KeyInPose"])[];
+            edits: (components["schemas"]["AddLayer"] | components["schemas"]["DuplicateLayers"] | components["schemas"]["DeleteLayers"] | components["schemas"]["RenameLayer"] | components["schemas"]["ReorderLayer"] | components["schemas"]["SetVisible"] | components["schemas"]["SetLocked"] | components["schemas"]["SetContent"] | components["schemas"]["SetBlend"] | components["schemas"]["MoveSpan"] | components["schemas"]["TrimSpan"] | components["schemas"]["SetProperty"] | components["schemas"]["StartKeying"] | components["schemas"]["StopKeying"] | components["schemas"]["SetKey"] | components["schemas"]["MoveKeys"] | components["schemas"]["DeleteKeys"] | components["schemas"]["SetEasing"] | components["schemas"]["MoveAnchor"] | components["schemas"]["PinAnchor"] | components["schemas"]["MoveLayers"] | components["schemas"]["SplitPath"] | components["schemas"]["JoinPath"] | components["schemas"]["BendPath"] | components["schemas"]["SetHandles"] | components["schemas"]["RemovePoint"] | components["schemas"]["KeyPose"] | components["schemas"]["CopyKeys"] | components["schemas"]["RetimeKeys"] | components["schemas"]["Ripple"] | components["schemas"]["EditValues"] | components["schemas"]["ResetProperties"] | components["schemas"]["BringIn"] | components["schemas"]["TakeOut"] | components["schemas"]["ApplyRecipe"] | components["schemas"]["SplitLayer"] | components["schemas"]["Align"] | components["schemas"]["Distribute"] | components["schemas"]["SetScene"] | components["schemas"]["DragHandle"] | components["schemas"]["ScaleLayers"] | components["schemas"]["TurnLayers"] | components["schemas"]["BringTo"] | components["schemas"]["ChangeProperty"] | components["schemas"]["PasteKeys"] | components["schemas"]["SlipSpan"] | components["schemas"]["AddBeats"] | components["schemas"]["MoveBeat"] | components["schemas"]["LabelBeat"] | components["schemas"]["DeleteBeats"] | components["schemas"]["KeepVariant"] | components["schemas"]["SwitchVariant"] | components["schemas"]["DeleteVariant"] | components["schemas"]["LeaveFinding"] | components["schemas"]["KeyInPose"] | components["schemas"]["MakePaths"] | components["schemas"]["GroupItems"] | components["schemas"]["UngroupItems"] | components["schemas"]["MovePoints"] | components["schemas"]["BendPoint"] | components["schemas"]["SetPoint"] | components["schemas"]["ShapePoints"] | components["schemas"]["AddPoint"] | components["schemas"]["ExtendPath"] | components["schemas"]["RemovePoints"] | components["schemas"]["ClosePath"])[];
             /**
              * Client
              * @default
@@ -1633,6 +1738,17 @@ export interface components {
          *     straight line (`chord`), or stays open, with its outer edge alone (`open`).
          */
         Ellipse: {
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /**
+             * Visible
+             * @default true
+             */
+            visible: boolean;
+            transform?: components["schemas"]["ItemTransform"] | null;
             /**
              * @default {
              *       "rest": [
@@ -1784,6 +1900,32 @@ export interface components {
             stop: number;
         };
         /**
+         * ExtendPath
+         * @description Go on drawing a path: a point at the end of its last contour, at a point of the scene, with a handle (scene
+         *     pixels, the other one opposite to it) where it is to be smooth.
+         */
+        ExtendPath: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            edit: "extend_path";
+            /** Layer */
+            layer: string;
+            /** Frame */
+            frame: number;
+            /** To */
+            to: [
+                number,
+                number
+            ];
+            /** Handle */
+            handle?: [
+                number,
+                number
+            ] | null;
+        };
+        /**
          * Facts
          * @description What the interface must know of the rules: fonts, stations, properties, formats.
          *
@@ -1915,6 +2057,71 @@ export interface components {
             transparent_note: string;
         };
         /**
+         * Group
+         * @description Items as one, with a transform of their own; the first is at the back. The union of all kinds of item is made
+         *     in `contents/shape.py`, where shapes from outside are known.
+         */
+        "Group-Input": {
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /**
+             * Visible
+             * @default true
+             */
+            visible: boolean;
+            transform?: components["schemas"]["ItemTransform"] | null;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            shape: "group";
+            /** Items */
+            items: (components["schemas"]["Rectangle"] | components["schemas"]["Ellipse"] | components["schemas"]["Polygon"] | components["schemas"]["Star"] | components["schemas"]["Sunburst"] | components["schemas"]["Line"] | components["schemas"]["Arrow"] | components["schemas"]["Path"] | components["schemas"]["Group-Input"])[];
+        };
+        /**
+         * Group
+         * @description Items as one, with a transform of their own; the first is at the back. The union of all kinds of item is made
+         *     in `contents/shape.py`, where shapes from outside are known.
+         */
+        "Group-Output": {
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /**
+             * Visible
+             * @default true
+             */
+            visible: boolean;
+            transform?: components["schemas"]["ItemTransform"] | null;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            shape: "group";
+            /** Items */
+            items: (components["schemas"]["Rectangle"] | components["schemas"]["Ellipse"] | components["schemas"]["Polygon"] | components["schemas"]["Star"] | components["schemas"]["Sunburst"] | components["schemas"]["Line"] | components["schemas"]["Arrow"] | components["schemas"]["Path"] | components["schemas"]["Group-Output"])[];
+        };
+        /**
+         * GroupItems
+         * @description Put shapes of one layer or group into a group of their own, at the place of the frontmost of them.
+         */
+        GroupItems: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            edit: "group_items";
+            /** Layers */
+            layers: string[];
+            /** Name */
+            name?: string | null;
+        };
+        /**
          * GrowFromEdge
          * @description From nothing to its size, from an edge, a corner or the centre; an edge grows along its own axis alone.
          */
@@ -1989,6 +2196,68 @@ export interface components {
             length: number;
         };
         /**
+         * ItemTransform
+         * @description An item's own anchor, position, scale, rotation and opacity; the position is in the pixels of what it lies in.
+         */
+        ItemTransform: {
+            /**
+             * @default {
+             *       "rest": [
+             *         0.5,
+             *         0.5
+             *       ],
+             *       "keys": [],
+             *       "before": "hold",
+             *       "after": "hold",
+             *       "pinned": true
+             *     }
+             */
+            anchor: components["schemas"]["AnchorTrack"];
+            /**
+             * Position
+             * @default {
+             *       "rest": [
+             *         0,
+             *         0
+             *       ],
+             *       "keys": [],
+             *       "before": "hold",
+             *       "after": "hold"
+             *     }
+             */
+            position: components["schemas"]["PathTrack"] | components["schemas"]["SplitPosition"];
+            /**
+             * @default {
+             *       "rest": [
+             *         100,
+             *         100
+             *       ],
+             *       "keys": [],
+             *       "before": "hold",
+             *       "after": "hold"
+             *     }
+             */
+            scale: components["schemas"]["PairTrack"];
+            /**
+             * @default {
+             *       "rest": 0,
+             *       "keys": [],
+             *       "before": "hold",
+             *       "after": "hold"
+             *     }
+             */
+            rotation: components["schemas"]["NumberTrack"];
+            /**
+             * @default {
+             *       "rest": 100,
+             *       "keys": [],
+             *       "before": "hold",
+             *       "after": "hold"
+             *     }
+             */
+            opacity: components["schemas"]["NumberTrack"];
+        };
+        /**
          * JoinPath
          * @description Put x and y together into one path.
          */
@@ -2036,7 +2305,14 @@ export interface components {
             was: number | string | [
                 number | null,
                 number | null
-            ];
+            ] | [
+                number,
+                number,
+                number,
+                number,
+                number,
+                number
+            ][];
         };
         /**
          * KeyPose
@@ -2086,7 +2362,7 @@ export interface components {
          */
         KeyValuesRequest: {
             /** Edits */
-            edits: (components["schemas"]["AddLayer"] | components["schemas"]["DuplicateLayers"] | components["schemas"]["DeleteLayers"] | components["schemas"]["RenameLayer"] | components["schemas"]["ReorderLayer"] | components["schemas"]["SetVisible"] | components["schemas"]["SetLocked"] | components["schemas"]["SetContent"] | components["schemas"]["SetBlend"] | components["schemas"]["MoveSpan"] | components["schemas"]["TrimSpan"] | components["schemas"]["SetProperty"] | components["schemas"]["StartKeying"] | components["schemas"]["StopKeying"] | components["schemas"]["SetKey"] | components["schemas"]["MoveKeys"] | components["schemas"]["DeleteKeys"] | components["schemas"]["SetEasing"] | components["schemas"]["MoveAnchor"] | components["schemas"]["PinAnchor"] | components["schemas"]["MoveLayers"] | components["schemas"]["SplitPath"] | components["schemas"]["JoinPath"] | components["schemas"]["BendPath"] | components["schemas"]["SetHandles"] | components["schemas"]["RemovePoint"] | components["schemas"]["KeyPose"] | components["schemas"]["CopyKeys"] | components["schemas"]["RetimeKeys"] | components["schemas"]["Ripple"] | components["schemas"]["EditValues"] | components["schemas"]["ResetProperties"] | components["schemas"]["BringIn"] | components["schemas"]["TakeOut"] | components["schemas"]["ApplyRecipe"] | components["schemas"]["SplitLayer"] | components["schemas"]["Align"] | components["schemas"]["Distribute"] | components["schemas"]["SetScene"] | components["schemas"]["DragHandle"] | components["schemas"]["ScaleLayers"] | components["schemas"]["TurnLayers"] | components["schemas"]["BringTo"] | components["schemas"]["ChangeProperty"] | components["schemas"]["PasteKeys"] | components["schemas"]["SlipSpan"] | components["schemas"]["AddBeats"] | components["schemas"]["MoveBeat"] | components["schemas"]["LabelBeat"] | components["schemas"]["DeleteBeats"] | components["schemas"]["KeepVariant"] | components["schemas"]["SwitchVariant"] | components["schemas"]["DeleteVariant"] | components["schemas"]["LeaveFinding"] | components["schemas"]["KeyInPose"])[];
+            edits: (components["schemas"]["AddLayer"] | components["schemas"]["DuplicateLayers"] | components["schemas"]["DeleteLayers"] | components["schemas"]["RenameLayer"] | components["schemas"]["ReorderLayer"] | components["schemas"]["SetVisible"] | components["schemas"]["SetLocked"] | components["schemas"]["SetContent"] | components["schemas"]["SetBlend"] | components["schemas"]["MoveSpan"] | components["schemas"]["TrimSpan"] | components["schemas"]["SetProperty"] | components["schemas"]["StartKeying"] | components["schemas"]["StopKeying"] | components["schemas"]["SetKey"] | components["schemas"]["MoveKeys"] | components["schemas"]["DeleteKeys"] | components["schemas"]["SetEasing"] | components["schemas"]["MoveAnchor"] | components["schemas"]["PinAnchor"] | components["schemas"]["MoveLayers"] | components["schemas"]["SplitPath"] | components["schemas"]["JoinPath"] | components["schemas"]["BendPath"] | components["schemas"]["SetHandles"] | components["schemas"]["RemovePoint"] | components["schemas"]["KeyPose"] | components["schemas"]["CopyKeys"] | components["schemas"]["RetimeKeys"] | components["schemas"]["Ripple"] | components["schemas"]["EditValues"] | components["schemas"]["ResetProperties"] | components["schemas"]["BringIn"] | components["schemas"]["TakeOut"] | components["schemas"]["ApplyRecipe"] | components["schemas"]["SplitLayer"] | components["schemas"]["Align"] | components["schemas"]["Distribute"] | components["schemas"]["SetScene"] | components["schemas"]["DragHandle"] | components["schemas"]["ScaleLayers"] | components["schemas"]["TurnLayers"] | components["schemas"]["BringTo"] | components["schemas"]["ChangeProperty"] | components["schemas"]["PasteKeys"] | components["schemas"]["SlipSpan"] | components["schemas"]["AddBeats"] | components["schemas"]["MoveBeat"] | components["schemas"]["LabelBeat"] | components["schemas"]["DeleteBeats"] | components["schemas"]["KeepVariant"] | components["schemas"]["SwitchVariant"] | components["schemas"]["DeleteVariant"] | components["schemas"]["LeaveFinding"] | components["schemas"]["KeyInPose"] | components["schemas"]["MakePaths"] | components["schemas"]["GroupItems"] | components["schemas"]["UngroupItems"] | components["schemas"]["MovePoints"] | components["schemas"]["BendPoint"] | components["schemas"]["SetPoint"] | components["schemas"]["ShapePoints"] | components["schemas"]["AddPoint"] | components["schemas"]["ExtendPath"] | components["schemas"]["RemovePoints"] | components["schemas"]["ClosePath"])[];
             /** Keys */
             keys: components["schemas"]["KeyRef"][];
         };
@@ -2132,7 +2408,7 @@ export interface components {
              */
             blend: "normal" | "multiply" | "screen" | "overlay" | "darken" | "lighten" | "color-dodge" | "color-burn" | "hard-light" | "soft-light" | "difference" | "exclusion" | "hue" | "saturation" | "color" | "luminosity" | "plus-lighter";
             /** Content */
-            content: components["schemas"]["ShapeContent"] | components["schemas"]["TextContent"] | components["schemas"]["PictureContent"];
+            content: components["schemas"]["ShapeContent-Output"] | components["schemas"]["TextContent"] | components["schemas"]["PictureContent"];
             /**
              * @default {
              *       "rest": [
@@ -2240,6 +2516,17 @@ export interface components {
          */
         Line: {
             /**
+             * Name
+             * @default
+             */
+            name: string;
+            /**
+             * Visible
+             * @default true
+             */
+            visible: boolean;
+            transform?: components["schemas"]["ItemTransform"] | null;
+            /**
              * @default {
              *       "rest": [
              *         0,
@@ -2274,7 +2561,14 @@ export interface components {
             value: number | string | [
                 number | null,
                 number | null
-            ];
+            ] | [
+                number,
+                number,
+                number,
+                number,
+                number,
+                number
+            ][];
             /**
              * Ease
              * @default linear
@@ -2290,6 +2584,19 @@ export interface components {
                 number,
                 number
             ] | null;
+        };
+        /**
+         * MakePaths
+         * @description Turn shapes into paths, with no visible change; those of a group, or of a whole layer, all of them.
+         */
+        MakePaths: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            edit: "make_paths";
+            /** Layers */
+            layers: string[];
         };
         /**
          * MoveAnchor
@@ -2364,6 +2671,28 @@ export interface components {
             layers: string[];
             /** Frame */
             frame: number;
+            /** By */
+            by: [
+                number,
+                number
+            ];
+        };
+        /**
+         * MovePoints
+         * @description Move points of a path by (x, y) scene pixels; their handles go along.
+         */
+        MovePoints: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            edit: "move_points";
+            /** Layer */
+            layer: string;
+            /** Frame */
+            frame: number;
+            /** Points */
+            points: number[];
             /** By */
             by: [
                 number,
@@ -2513,6 +2842,61 @@ export interface components {
             ease: ("linear" | "hold" | "ease" | "ease-in" | "ease-out" | "ease-in-out") | components["schemas"]["Bezier"] | components["schemas"]["Steps"] | components["schemas"]["Points"] | components["schemas"]["Overshoot"] | components["schemas"]["Bounce"] | components["schemas"]["Spring"];
         };
         /**
+         * OutlineKey
+         * @description A key of the points of an outline.
+         */
+        OutlineKey: {
+            /** Frame */
+            frame: number;
+            /** Value */
+            value: [
+                number,
+                number,
+                number,
+                number,
+                number,
+                number
+            ][];
+            /**
+             * Ease
+             * @default linear
+             */
+            ease: ("linear" | "hold" | "ease" | "ease-in" | "ease-out" | "ease-in-out") | components["schemas"]["Bezier"] | components["schemas"]["Steps"] | components["schemas"]["Points"] | components["schemas"]["Overshoot"] | components["schemas"]["Bounce"] | components["schemas"]["Spring"];
+        };
+        /**
+         * OutlineTrack
+         * @description The points of an outline over time; every key has as many as `rest`, so that one outline becomes another.
+         */
+        OutlineTrack: {
+            /** Rest */
+            rest: [
+                number,
+                number,
+                number,
+                number,
+                number,
+                number
+            ][];
+            /**
+             * Keys
+             * @default []
+             */
+            keys: components["schemas"]["OutlineKey"][];
+            /**
+             * Before
+             * @default hold
+             * @enum {string}
+             */
+            before: "hold" | "repeat" | "bounce" | "carry on";
+            /**
+             * After
+             * @default hold
+             * @enum {string}
+             */
+            after: "hold" | "repeat" | "bounce" | "carry on";
+            cadence?: components["schemas"]["Cadence"] | null;
+        };
+        /**
          * Overshoot
          * @description Beyond the goal by this many percent of the way, and back.
          */
@@ -2583,6 +2967,45 @@ export interface components {
             frame: number;
             /** Keys */
             keys: components["schemas"]["LooseKey"][];
+        };
+        /**
+         * Path
+         * @description An outline through points with handles, in one contour or several; the points are pixels from `at`.
+         */
+        Path: {
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /**
+             * Visible
+             * @default true
+             */
+            visible: boolean;
+            transform?: components["schemas"]["ItemTransform"] | null;
+            /**
+             * @default {
+             *       "rest": [
+             *         0,
+             *         0
+             *       ],
+             *       "keys": [],
+             *       "before": "hold",
+             *       "after": "hold"
+             *     }
+             */
+            at: components["schemas"]["PairTrack"];
+            fill?: components["schemas"]["ColourTrack"] | null;
+            stroke?: components["schemas"]["Stroke"] | null;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            shape: "path";
+            /** Contours */
+            contours: components["schemas"]["Contour"][];
+            points: components["schemas"]["OutlineTrack"];
         };
         /**
          * PathKey
@@ -2729,6 +3152,17 @@ export interface components {
          *     corners.
          */
         Polygon: {
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /**
+             * Visible
+             * @default true
+             */
+            visible: boolean;
+            transform?: components["schemas"]["ItemTransform"] | null;
             /**
              * @default {
              *       "rest": [
@@ -2907,6 +3341,17 @@ export interface components {
          */
         Rectangle: {
             /**
+             * Name
+             * @default
+             */
+            name: string;
+            /**
+             * Visible
+             * @default true
+             */
+            visible: boolean;
+            transform?: components["schemas"]["ItemTransform"] | null;
+            /**
              * @default {
              *       "rest": [
              *         0,
@@ -2951,6 +3396,23 @@ export interface components {
             layer: string;
             /** Frame */
             frame: number;
+        };
+        /**
+         * RemovePoints
+         * @description Take points off a path, in every key; a contour without any goes.
+         */
+        RemovePoints: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            edit: "remove_points";
+            /** Layer */
+            layer: string;
+            /** Frame */
+            frame: number;
+            /** Points */
+            points: number[];
         };
         /**
          * RemovedAnswer
@@ -3013,6 +3475,11 @@ export interface components {
             layer: string;
             /** Properties */
             properties?: string[] | null;
+            /** Position */
+            position?: [
+                number,
+                number
+            ] | null;
         };
         /**
          * RetimeKeys
@@ -3304,7 +3771,14 @@ export interface components {
             value: number | string | [
                 number | null,
                 number | null
-            ];
+            ] | [
+                number,
+                number,
+                number,
+                number,
+                number,
+                number
+            ][];
             /** Ease */
             ease?: ("linear" | "hold" | "ease" | "ease-in" | "ease-out" | "ease-in-out") | components["schemas"]["Bezier"] | components["schemas"]["Steps"] | components["schemas"]["Points"] | components["schemas"]["Overshoot"] | components["schemas"]["Bounce"] | components["schemas"]["Spring"] | null;
         };
@@ -3322,6 +3796,33 @@ export interface components {
             layers: string[];
             /** Locked */
             locked: boolean;
+        };
+        /**
+         * SetPoint
+         * @description Set the numbers of a point, in the path's own pixels: its place, or a handle from it; null keeps a number.
+         */
+        SetPoint: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            edit: "set_point";
+            /** Layer */
+            layer: string;
+            /** Frame */
+            frame: number;
+            /** Point */
+            point: number;
+            /**
+             * Part
+             * @enum {string}
+             */
+            part: "place" | "in" | "out";
+            /** To */
+            to: [
+                number | null,
+                number | null
+            ];
         };
         /**
          * SetProperty
@@ -3343,7 +3844,14 @@ export interface components {
             value: number | string | [
                 number | null,
                 number | null
-            ];
+            ] | [
+                number,
+                number,
+                number,
+                number,
+                number,
+                number
+            ][];
             /** Frame */
             frame: number;
             /**
@@ -3430,16 +3938,51 @@ export interface components {
         };
         /**
          * ShapeContent
-         * @description Shapes, the first at the back.
+         * @description Shapes and groups of them, the first at the back.
          */
-        ShapeContent: {
+        "ShapeContent-Input": {
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
              */
             kind: "shape";
             /** Items */
-            items: (components["schemas"]["Rectangle"] | components["schemas"]["Ellipse"] | components["schemas"]["Polygon"] | components["schemas"]["Star"] | components["schemas"]["Sunburst"] | components["schemas"]["Line"] | components["schemas"]["Arrow"])[];
+            items: (components["schemas"]["Rectangle"] | components["schemas"]["Ellipse"] | components["schemas"]["Polygon"] | components["schemas"]["Star"] | components["schemas"]["Sunburst"] | components["schemas"]["Line"] | components["schemas"]["Arrow"] | components["schemas"]["Path"] | components["schemas"]["Group-Input"])[];
+        };
+        /**
+         * ShapeContent
+         * @description Shapes and groups of them, the first at the back.
+         */
+        "ShapeContent-Output": {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "shape";
+            /** Items */
+            items: (components["schemas"]["Rectangle"] | components["schemas"]["Ellipse"] | components["schemas"]["Polygon"] | components["schemas"]["Star"] | components["schemas"]["Sunburst"] | components["schemas"]["Line"] | components["schemas"]["Arrow"] | components["schemas"]["Path"] | components["schemas"]["Group-Output"])[];
+        };
+        /**
+         * ShapePoints
+         * @description Make points of a path corners, which have no handles, or smooth, their handles along their neighbours.
+         */
+        ShapePoints: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            edit: "shape_points";
+            /** Layer */
+            layer: string;
+            /** Frame */
+            frame: number;
+            /** Points */
+            points: number[];
+            /**
+             * Way
+             * @enum {string}
+             */
+            way: "corner" | "smooth";
         };
         /**
          * SlideByAnchor
@@ -3568,6 +4111,17 @@ export interface components {
          *     `inner_rounding` are the radii of both.
          */
         Star: {
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /**
+             * Visible
+             * @default true
+             */
+            visible: boolean;
+            transform?: components["schemas"]["ItemTransform"] | null;
             /**
              * @default {
              *       "rest": [
@@ -3731,6 +4285,17 @@ export interface components {
          *     `twist` how far their outer ends are turned against the inner ones, in degrees.
          */
         Sunburst: {
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /**
+             * Visible
+             * @default true
+             */
+            visible: boolean;
+            transform?: components["schemas"]["ItemTransform"] | null;
             /**
              * @default {
              *       "rest": [
@@ -3978,6 +4543,19 @@ export interface components {
             about: "box" | "own";
             /** By */
             by: number;
+        };
+        /**
+         * UngroupItems
+         * @description Take a group apart; its shapes stay where they are, and move as they did.
+         */
+        UngroupItems: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            edit: "ungroup_items";
+            /** Layer */
+            layer: string;
         };
         /**
          * UnseenAnswer

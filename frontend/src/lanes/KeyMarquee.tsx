@@ -7,7 +7,7 @@ import { lanesView } from "../studio/lanesView";
 import { sceneView } from "../studio/sceneView";
 import { selection } from "../studio/selection";
 import { keyFrames, tracksOf } from "../studio/tracks";
-import { laneHeight, lanesOf, ROW } from "./rows";
+import { laneHeight, lanesOf, partsOf, ROW } from "./rows";
 import { NAMES, toX, useScale } from "./scale";
 
 interface Props {
@@ -63,7 +63,8 @@ export function KeyMarquee({ list, layers, heights }: Props) {
       const { laneMode } = lanesView();
       const found: KeyRef[] = [];
       let top = 0;
-      layers.forEach((layer, i) => {
+      /** What is touched of a layer, or of a shape in one, whose row begins at `top`. */
+      const walk = (layer: Layer, top: number, within: boolean): number => {
         const id = layer.id!;
         const take = (name: string, y: number) => {
           if (y < high || y > low) return;
@@ -73,15 +74,21 @@ export function KeyMarquee({ list, layers, heights }: Props) {
           }
         };
         const own = top + ROW / 2;
-        const spread = own >= high && own <= low;
+        // The keys of a layer's row are those of all that lies in it.
+        const spread = !within && own >= high && own <= low;
         if (spread) for (const name of Object.keys(tracksOf(layer))) take(name, own);
         let y = top + ROW;
-        if (opened[id])
-          for (const [name] of lanesOf(layer, laneMode)) {
-            const height = laneHeight(tall, id, name);
-            if (!spread) take(name, height > 60 ? y + height - 11 : y + height / 2);
-            y += height;
-          }
+        if (!opened[id]) return y;
+        for (const [name] of lanesOf(layer, laneMode)) {
+          const height = laneHeight(tall, id, name);
+          if (!spread && !within) take(name, height > 60 ? y + height - 11 : y + height / 2);
+          y += height;
+        }
+        for (const part of partsOf(layer)) y = walk(part, y, within || spread);
+        return y;
+      };
+      layers.forEach((layer, i) => {
+        walk(layer, top, false);
         top += heights[i];
       });
       return found;

@@ -11,10 +11,11 @@ import { setSceneView, useSceneView } from "../studio/sceneView";
 import { select, selection, setSelection, useSelection } from "../studio/selection";
 import { useSession } from "../studio/session";
 import { keyFrames, poseFrames, SAME, tracksOf } from "../studio/tracks";
+import { ItemRow } from "./ItemRow";
 import { layerActs } from "./layerMenu";
 import { PebbleMark } from "./PebbleMark";
 import { PropertyLane } from "./PropertyLane";
-import { lanesOf, ROW } from "./rows";
+import { lanesOf, partsOf, ROW } from "./rows";
 import { SpanBar } from "./SpanBar";
 import { NAMES, shows, useScale } from "./scale";
 
@@ -25,7 +26,7 @@ interface Props {
   startReorder: (event: React.PointerEvent, id: string) => void;
 }
 
-/** A layer's row: what it is, its span, all its keys; opened, a lane for each property. */
+/** A layer's row: what it is, its span, all its keys; opened, a lane for each property and a row for each shape. */
 export const LayerRow = memo(({ layer, unseen, startReorder }: Props) => {
   const session = useSession();
   const scale = useScale();
@@ -36,6 +37,7 @@ export const LayerRow = memo(({ layer, unseen, startReorder }: Props) => {
   const solo = useSceneView((state) => state.solo.includes(id));
   const renaming = useSelection((state) => state.renaming === id);
   const lanes = lanesOf(layer, mode);
+  const parts = partsOf(layer);
   const tracks = Object.entries(tracksOf(layer));
   const visible = layer.visible !== false;
   const acts = () => layerActs(session, layer);
@@ -83,7 +85,7 @@ export const LayerRow = memo(({ layer, unseen, startReorder }: Props) => {
           </IconButton>
           <IconButton
             label={opened ? `Close the lanes of ${layer.name}` : `Open the lanes of ${layer.name}`}
-            disabled={!lanes.length}
+            disabled={!lanes.length && !parts.length}
             onClick={() => setSceneView((state) => ({ opened: { ...state.opened, [id]: !opened } }))}
           >
             {opened ? <ChevronDown size={13} /> : <ChevronRight size={13} />}
@@ -160,6 +162,7 @@ export const LayerRow = memo(({ layer, unseen, startReorder }: Props) => {
         </Box>
       </Flex>
       {opened && lanes.map(([name, track]) => <PropertyLane key={name} layer={layer} name={name} track={track} />)}
+      {opened && parts.map((part) => <ItemRow key={part.id} layer={part} depth={1} />)}
     </Box>
   );
 });

@@ -1,4 +1,5 @@
 import type { Layer, Track } from "../api/client";
+import { holds, isItem, itemLayer, itemsOf, placeIn, within } from "../studio/items";
 import { tracksOf } from "../studio/tracks";
 
 export const ROW = 27;
@@ -21,7 +22,9 @@ const changed = (name: string, track: Track) =>
 /** The property lanes that an opened layer shows. */
 export function lanesOf(layer: Layer, mode: Mode): [string, Track][] {
   const single = layer.content.kind === "shape" && layer.content.items.length === 1;
+  const apart = partsOf(layer).length > 0;
   return Object.entries(tracksOf(layer)).filter(([name, track]) => {
+    if (apart && name.startsWith("content.")) return false;
     if (mode === "keyed") return (track.keys?.length ?? 0) > 0;
     if (mode === "changed") return changed(name, track);
     return !(single && name.endsWith(".at"));
@@ -32,7 +35,15 @@ export function lanesOf(layer: Layer, mode: Mode): [string, Track][] {
 export const laneHeight = (tall: Record<string, boolean>, layer: string, name: string) =>
   tall[`${layer}.${name}`] ? TALL : LANE;
 
-/** The height of a layer's row with the lanes that are opened under it. */
+/** The shapes of a layer that have rows of their own, front first: those of a layer of several, or of one that moves. */
+export function partsOf(layer: Layer): Layer[] {
+  const [item] = itemsOf(layer);
+  if (!holds(layer) || !item) return [];
+  const alone = itemsOf(layer).length === 1 && !item.transform && item.shape !== "group" && !isItem(layer.id!);
+  return alone ? [] : within(layer).flatMap((id) => itemLayer(layer, placeIn(id)) ?? []);
+}
+
+/** The height of a layer's row with the lanes, and the rows of its shapes, that are opened under it. */
 export function heightOf(
   layer: Layer,
   opened: Record<string, boolean>,
@@ -40,5 +51,6 @@ export function heightOf(
   tall: Record<string, boolean>,
 ): number {
   if (!opened[layer.id!]) return ROW;
-  return lanesOf(layer, mode).reduce((all, [name]) => all + laneHeight(tall, layer.id!, name), ROW);
+  const own = lanesOf(layer, mode).reduce((all, [name]) => all + laneHeight(tall, layer.id!, name), ROW);
+  return partsOf(layer).reduce((all, part) => all + heightOf(part, opened, mode, tall), own);
 }

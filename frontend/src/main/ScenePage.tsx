@@ -20,6 +20,7 @@ import { useAddPicture } from "../shelf/pictures";
 import { Shelf } from "../shelf/Shelf";
 import { Stage } from "../stage/Stage";
 import { FACTS, useScene } from "../studio/document";
+import { layerAt } from "../studio/items";
 import { say, setPage } from "../studio/page";
 import { setPlayback, usePlayback } from "../studio/playback";
 import { play } from "../studio/player";
@@ -70,7 +71,7 @@ export function ScenePage() {
         opening.tidy();
         forget = remember(sceneId, opening.frames);
         const layer = asked.get("layer");
-        if (layer && answer.scene.layers?.some((one) => one.id === layer)) select(layer);
+        if (layer && layerAt(answer.scene.layers as Layer[], layer)) select(layer);
         setSession(opening);
         const renewed = renewedWords();
         if (renewed) say(renewed);

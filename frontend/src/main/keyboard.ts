@@ -6,6 +6,8 @@ import { cancelPress, pressing } from "../parts/press";
 import { keyPose } from "../poses/AddPose";
 import { duplicate } from "../studio/duplicate";
 import { editText, isText } from "../studio/editText";
+import { goInto, goOut } from "../studio/goInto";
+import { insideOf, isItem, parentOf, within } from "../studio/items";
 import { anchorAt, STATIONS } from "../studio/layerGeometry";
 import { say, setPage } from "../studio/page";
 import { playback, setPlayback } from "../studio/playback";
@@ -54,7 +56,8 @@ export const KEYS: [string, string][] = [
   ["Shift while dragging", "One axis only"],
   ["M", "Magnet on or off"],
   ["Ctrl/Cmd A", "Select every layer that is not locked"],
-  ["Esc", "Give a gesture back; then: select nothing"],
+  ["Enter, or a second double click", "Go into the selected shape layer or group; Esc comes out"],
+  ["Esc", "Give a gesture back; then: out of a layer; then: select nothing"],
   ["Enter, Esc on a recipe", "Take it, or go back to the recipes"],
   ["Enter, Esc in a field", "Take what was typed, or give it back; then the stage has the keyboard"],
   ["Delete", "Delete the selected keys, else the selected layers"],
@@ -99,7 +102,7 @@ export function useKeyboard(session: Session) {
   on("mod+z", () => (pressing() ? cancelPress() : void session.undo()), always);
   on("mod+shift+z, mod+y", () => pressing() || void session.redo(), always);
   on("mod+d", () => void duplicate(session, selection().selected));
-  on("mod+a", () => select(...[...frames.order].reverse().filter((id) => !session.layer(id)?.locked)));
+  on("mod+a", () => select(...around(session).filter((id) => !session.layer(id)?.locked)));
   on("m", () => {
     setTools({ magnet: !tools().magnet });
     say(`The magnet is ${tools().magnet ? "on" : "off"}.`);
@@ -111,7 +114,12 @@ export function useKeyboard(session: Session) {
   on("shift+n", () => cycle(session, -1), { repeats: true });
   on("enter", () => {
     const { selected } = selection();
-    if (selected.length === 1 && isText(session, selected[0])) editText(session, selected[0]);
+    if (selected.length !== 1) return;
+    if (isText(session, selected[0])) editText(session, selected[0]);
+    else {
+      const shape = goInto(session, selected[0]);
+      if (shape) select(shape);
+    }
   });
   on("f2", () => rename());
   on("f6", () => toRegion(1), { ignoreEventWhen: ({ target }) => inOverlay(target) });
@@ -157,7 +165,7 @@ export function useKeyboard(session: Session) {
         setPlayback({ speed: [1, 0.5, 0.25][Number(event.key) - 1] });
       else if (event.key.startsWith("Arrow")) nudge(session, event);
       else if (event.key === "+" || event.key === "=" || event.key === "-") zoomBy(event.key === "-" ? 1 / 1.25 : 1.25);
-      else if (event.key === "Escape") select();
+      else if (event.key === "Escape") goOut(selection().selected);
       else return;
       event.preventDefault();
     };
@@ -252,9 +260,15 @@ function nudgeKeys(session: Session, by: number) {
   else say("Select keys in the lanes or a pose first; then Alt and the arrows move them in time.");
 }
 
-/** Select the next layer, front first, or the one before; round and round. */
+/** The layers, front first; the shapes beside the selected one while that lies in a layer. */
+function around(session: Session): string[] {
+  const parent = session.layer(insideOf(selection().selected));
+  return parent ? within(parent) : [...session.frames.order].reverse();
+}
+
+/** Select the next layer or shape, front first, or the one before; round and round. */
 function cycle(session: Session, way: 1 | -1) {
-  const order = [...session.frames.order].reverse();
+  const order = around(session);
   if (!order.length) return;
   const here = order.indexOf(selection().selected.at(-1) ?? "");
   const first = way > 0 ? 0 : order.length - 1;
@@ -310,8 +324,11 @@ function remove(session: Session) {
     deleteKeys(session, keys);
   } else if (selected.length) {
     const names = selected.map((id) => session.layer(id)?.name).join(", ");
-    void session
-      .edit({ edit: "delete_layers", layers: selected })
-      .then((kept) => kept && say(`Deleted ${names}.`, true));
+    void session.edit({ edit: "delete_layers", layers: selected }).then((kept) => {
+      if (!kept) return;
+      // The shapes beside a deleted one have other places now.
+      if (isItem(selected[0])) select(parentOf(selected[0]));
+      say(`Deleted ${names}.`, true);
+    });
   }
 }

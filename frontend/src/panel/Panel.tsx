@@ -8,8 +8,9 @@ import { KindIcon, kindOf } from "../kinds/layers";
 import { Pill } from "../parts/Pill";
 import { Select } from "../parts/Select";
 import { factsOf, labelOf, placeOf, useFacts, useScene } from "../studio/document";
+import { isItem, layerAt } from "../studio/items";
 import { say } from "../studio/page";
-import { useSelection } from "../studio/selection";
+import { select, useSelection } from "../studio/selection";
 import { useSession } from "../studio/session";
 import { timecode } from "../studio/times";
 import { tracksOf } from "../studio/tracks";
@@ -30,7 +31,7 @@ export function Panel() {
   const facts = useFacts();
   const selected = useSelection((state) => state.selected);
   // In the order in which they were selected: the first is the one that others are aligned to.
-  const layers = selected.flatMap((id) => scene.layers?.find((layer) => layer.id === id) ?? []);
+  const layers = selected.flatMap((id) => layerAt(scene.layers, id) ?? []);
   return (
     <Box
       as="aside"
@@ -54,6 +55,7 @@ export function Panel() {
 function LayerPanel({ layer }: { layer: Layer }) {
   const { scene } = useScene();
   const facts = useFacts();
+  const item = isItem(layer.id!);
   const { Block: Own, first, unread } = kindOf(layer);
   const without = (unread?.(layer) ?? []).map((name) => `content.${name}`);
   const rows = Object.entries(tracksOf(layer))
@@ -61,6 +63,7 @@ function LayerPanel({ layer }: { layer: Layer }) {
     .sort(([a], [b]) => placeOf(layer, a, facts) - placeOf(layer, b, facts));
   return (
     <>
+      {item && <Trail id={layer.id!} />}
       <Flex align="center" gap="2" mb="2">
         <KindIcon layer={layer} />
         <Text fontWeight={700} fontSize="14.5px" truncate>
@@ -77,7 +80,7 @@ function LayerPanel({ layer }: { layer: Layer }) {
           This layer is locked. Unlock it in the lanes to change it.
         </Text>
       )}
-      <UnseenNote layer={layer.id!} />
+      {!item && <UnseenNote layer={layer.id!} />}
       <AnchorBlock layer={layer} />
       {first && Own && <Own layer={layer} />}
       <Box mt="2.5">
@@ -92,15 +95,42 @@ function LayerPanel({ layer }: { layer: Layer }) {
           />
         ))}
       </Box>
-      <BlendRow layer={layer} blends={facts.blends} />
-      <SpanRow layer={layer} />
+      {!item && <BlendRow layer={layer} blends={facts.blends} />}
+      {!item && <SpanRow layer={layer} />}
       <KeysBlock />
       <EasingBlock layer={layer} scene={scene} facts={facts} />
       <PathBlock layer={layer} />
-      <VariantsBlock layer={layer} />
+      {!item && <VariantsBlock layer={layer} />}
       <ArrangeBlock layers={[layer]} />
       {!first && Own && <Own layer={layer} />}
     </>
+  );
+}
+
+/** What a shape lies in, from its layer inwards; a click goes out to it. */
+function Trail({ id }: { id: string }) {
+  const { scene } = useScene();
+  const outer = id
+    .split("/")
+    .slice(0, -1)
+    .map((_, i, all) => all.slice(0, i + 1).join("/"));
+  return (
+    <Flex as="nav" aria-label="Lies in" align="center" gap="1" mb="1" color="quiet" fontSize="12px">
+      {outer.map((address) => (
+        <chakra.button
+          key={address}
+          type="button"
+          cursor="pointer"
+          truncate
+          _hover={{ color: "act" }}
+          _focusVisible={{ outline: "2px solid", outlineColor: "act" }}
+          onClick={() => select(address)}
+        >
+          {`${layerAt(scene.layers, address)?.name} ›`}
+        </chakra.button>
+      ))}
+      <Text>Esc goes out</Text>
+    </Flex>
   );
 }
 

@@ -7,6 +7,7 @@ import { follow } from "../parts/press";
 import { Switch } from "../parts/Switch";
 import { useFacts, useScene } from "../studio/document";
 import { habits, setHabits, useHabits } from "../studio/habits";
+import { layerAt } from "../studio/items";
 import { selection, useSelection } from "../studio/selection";
 import { type Session, useSession } from "../studio/session";
 import { tools } from "../studio/tools";
@@ -22,10 +23,7 @@ export function PoseStrip() {
   const facts = useFacts();
   const selected = useSelection((state) => state.selected);
   const ripple = useHabits((state) => state.ripple);
-  const layers = useMemo(
-    () => (scene.layers ?? []).filter((layer) => selected.includes(layer.id!)),
-    [scene.layers, selected],
-  );
+  const layers = useMemo(() => selected.flatMap((id) => layerAt(scene.layers, id) ?? []), [scene.layers, selected]);
   const poses = useMemo(() => posesOf(layers, facts), [layers, facts]);
   return (
     <Flex

@@ -5,6 +5,7 @@ import { unpackRecipes } from "../api/arrays";
 import type { Layer } from "../api/client";
 import { useRestingFrame } from "../fields/UnseenNote";
 import { useFacts, useScene } from "../studio/document";
+import { layerAt } from "../studio/items";
 import { useSelection } from "../studio/selection";
 import { useSession } from "../studio/session";
 import { RecipeForm } from "./RecipeForm";
@@ -16,7 +17,7 @@ export function RecipesDrawer() {
   const selected = useSelection((state) => state.selected);
   const [chosen, setChosen] = useState<string | null>(null);
   const facts = useFacts();
-  const layers = selected.flatMap((id) => scene.layers?.find((layer) => layer.id === id) ?? []);
+  const layers = selected.flatMap((id) => layerAt(scene.layers, id) ?? []);
   const recipe = facts.recipes.find((recipe) => recipe.name === chosen);
   // A recipe that was being tried ends with the selection.
   const none = !layers.length;

@@ -127,15 +127,20 @@ function AddDrawer() {
       <Text color="quiet" fontSize="12px" gridColumn="1 / -1">
         Add to the middle of the scene
       </Text>
-      {SHAPES.map(({ name, shape, icon: Icon, makes }) => (
-        <Pill
-          key={name}
-          justifyContent="flex-start"
-          onClick={() => void add({ kind: "shape", items: [{ shape, ...makes(side) }] } as unknown as Content, name)}
-        >
-          <Icon size={15} /> {name}
-        </Pill>
-      ))}
+      {SHAPES.map(
+        ({ name, shape, icon: Icon, makes }) =>
+          makes && (
+            <Pill
+              key={name}
+              justifyContent="flex-start"
+              onClick={() =>
+                void add({ kind: "shape", items: [{ shape, ...makes(side) }] } as unknown as Content, name)
+              }
+            >
+              <Icon size={15} /> {name}
+            </Pill>
+          ),
+      )}
       {LAYER_KINDS.map(
         ({ kind, icon: Icon, added }) =>
           added && (

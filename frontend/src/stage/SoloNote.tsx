@@ -1,5 +1,6 @@
 import { Box } from "@chakra-ui/react";
 import { useScene } from "../studio/document";
+import { layerAt } from "../studio/items";
 import { useSceneView } from "../studio/sceneView";
 
 /** That only some layers are painted here, in words, as long as it is so. */
@@ -7,7 +8,7 @@ export function SoloNote() {
   const { scene } = useScene();
   const solo = useSceneView((state) => state.solo);
   if (!solo.length) return null;
-  const names = solo.map((id) => scene.layers?.find((layer) => layer.id === id)?.name);
+  const names = solo.map((id) => layerAt(scene.layers, id)?.name);
   return (
     <Box
       data-testid="note"

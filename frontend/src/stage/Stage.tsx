@@ -6,6 +6,7 @@ import { useTools } from "../studio/tools";
 import { isKeyed } from "../studio/tracks";
 import { useViewSettings } from "../studio/viewSettings";
 import { CHEQUER } from "../theme/theme";
+import { InsideNote } from "./InsideNote";
 import { Overlay } from "./Overlay";
 import { Rate } from "./PlayRate";
 import { SceneRulers } from "./SceneRulers";
@@ -97,6 +98,7 @@ export function Stage() {
         <TextInPlace view={view} />
         {rulers && <SceneRulers view={view} room={room} />}
         <SoloNote />
+        <InsideNote />
         <Rate />
       </Box>
     </Box>

@@ -1,4 +1,5 @@
 import type { Layer } from "../api/client";
+import { insideOf, within } from "../studio/items";
 import {
   anchorAt,
   boxHolds,
@@ -70,11 +71,21 @@ export const handled = (session: Session): Layer[] =>
     .filter((layer) => layer !== undefined)
     .filter((layer) => !layer.locked);
 
-/** The layers whose box holds a point of the stage, front first. */
+/**
+ * The layers whose box holds a point of the stage, front first. While a shape within a layer is selected they are the
+ * shapes beside it; where none of them is, layers as ever.
+ */
 export function layersAt(session: Session, view: View, point: Point): string[] {
+  const parent = session.layer(insideOf(selection().selected));
+  const inside = parent ? holding(session, view, point, within(parent)) : [];
+  return inside.length ? inside : holding(session, view, point, [...session.frames.order].reverse());
+}
+
+/** Those of some layers or shapes whose box holds a point of the stage. */
+export function holding(session: Session, view: View, point: Point, ids: string[]): string[] {
   const here = toScene(view, point);
   const { frames } = session;
-  return [...frames.order].reverse().filter((id) => {
+  return ids.filter((id) => {
     const arrays = frames.layer(id);
     return arrays && !session.layer(id)?.locked && boxHolds(arrays, frames.frame, here);
   });

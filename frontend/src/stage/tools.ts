@@ -1,4 +1,5 @@
 import { row } from "../api/arrays";
+import { insideOf, isItem } from "../studio/items";
 import {
   anchorAt,
   isThere,
@@ -33,6 +34,8 @@ export class Tools {
     const { selected } = selection();
     const locked = selected.some((id) => this.session.layer(id)?.locked);
     const corners = selected.length && !locked && !selection().editing ? handleBox(this.session, selected, view) : null;
+    const parent = insideOf(selected);
+    if (parent) this.around(parent, view);
     if (corners && lit.ring) this.ring(corners);
     for (const id of selected) this.box(id, view);
     if (corners && selected.length > 1) this.common(corners);
@@ -89,6 +92,17 @@ export class Tools {
     this.stroke("markHalo", 3, 0.85);
     this.stroke("anchorInk", 1.25);
     pen.setLineDash([]);
+  }
+
+  /** The box of the layer or group that the hands are in. */
+  private around(id: string, view: View) {
+    const corners = handleBox(this.session, [id], view);
+    if (!corners) return;
+    this.polygon(corners);
+    this.pen.setLineDash([2, 4]);
+    this.stroke("markHalo", 3, 0.7);
+    this.stroke("act", 1.25);
+    this.pen.setLineDash([]);
   }
 
   private common(corners: Point[]) {
@@ -233,7 +247,9 @@ export function labelOf(session: Session, view: View, room: Point, beside: boole
   const scene = anchorAt(arrays, frames.frame);
   const anchor = toScreen(view, scene);
   const [fx, fy] = row(arrays, arrays.fraction, frames.frame);
-  const words = `${placeName(fx, fy)} · ${tidy(scene[0])}, ${tidy(scene[1])} px`;
+  // Which anchor the hand has is plain: a shape's says whose it is.
+  const whose = isItem(selected[0]) ? `${session.layer(selected[0])?.name}: ` : "";
+  const words = `${whose}${placeName(fx, fy)} · ${tidy(scene[0])}, ${tidy(scene[1])} px`;
   const width = widthOf(words, LABEL) + 18;
   const below = anchor[1] + (beside ? 76 : 52) <= room[1];
   const at: Point = [

@@ -49,7 +49,8 @@ function patternOf(layer: Layer, name: string, facts: Facts): string {
     const tag = facts.tags.find((tag) => typeof (part as Record<string, unknown> | undefined)?.[tag] === "string");
     if (tag) words[words.length - 1] += `:${(part as Record<string, string>)[tag]}`;
   }
-  return words.join(".");
+  // Groups within groups are shown as groups are.
+  return words.join(".").replace(/(\.items:group)+/, ".items:group");
 }
 
 /** How a property of a layer is shown. */
@@ -58,11 +59,19 @@ export function factsOf(layer: Layer, name: string, facts: Facts): PropertyFacts
   return facts.properties[patternOf(layer, name, facts)] ?? plain;
 }
 
-/** A property's label, with the number of its shape beyond the first. */
+/** A property's label, with the name of its shape, or the number of one beyond the first. */
 export function labelOf(layer: Layer, name: string, facts: Facts): string {
-  const index = Number(name.split(".").findLast((word) => /^\d+$/.test(word)) ?? 0);
+  const words = name.split(".");
+  const place = words.findLastIndex((word) => /^\d+$/.test(word));
+  const index = Number(words[place] ?? 0);
   const { label } = factsOf(layer, name, facts);
-  return index ? `${label} ${index + 1}` : label;
+  if (place < 0) return label;
+  const item = words
+    .slice(0, place + 1)
+    .reduce<unknown>((part, word) => (part as Record<string, unknown>)?.[word], layer);
+  const own = (item as { name?: string } | undefined)?.name;
+  if (own) return `${label} of ${own}`;
+  return index || words[place + 1] === "transform" ? `${label} ${index + 1}` : label;
 }
 
 /** Where a property stands among the others: a layer's own, then numbers before colours, shape by shape. */

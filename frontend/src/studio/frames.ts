@@ -1,5 +1,6 @@
 import type { LayerArrays, Outline, ResolvedMessage } from "../api/arrays";
 import { unpack } from "../api/arrays";
+import { layerIn } from "./items";
 
 /** Frames fetched at once. */
 export const PIECE = 240;
@@ -184,9 +185,10 @@ export class FrameStore {
     const message = await this.fetch(here, piece && changed ? changed : null);
     if (epoch !== this.epoch) return;
     const kept = piece && changed ? piece.layers : new Map<string, LayerArrays>();
-    for (const [id, arrays] of Object.entries(message.layers)) kept.set(id, arrays);
     const alive = new Set(message.order);
-    for (const id of kept.keys()) if (!alive.has(id)) kept.delete(id);
+    // Shapes within a layer come with it: those that are gone do not.
+    for (const id of kept.keys()) if (!alive.has(layerIn(id)) || layerIn(id) in message.layers) kept.delete(id);
+    for (const [id, arrays] of Object.entries(message.layers)) kept.set(id, arrays);
     for (const [index, { epoch }] of this.pieces) if (epoch !== this.epoch) this.pieces.delete(index);
     if (!trying()) this.trial = null;
     this.keep(here, message, kept);

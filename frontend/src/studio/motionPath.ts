@@ -1,5 +1,6 @@
 import { row } from "../api/arrays";
 import type { Layer } from "../api/client";
+import { isItem, stepOutOf } from "./items";
 import { anchorAt, type Point, STATIONS, stationAt, throughMatrix } from "./layerGeometry";
 import type { Session } from "./session";
 import { keyFrames } from "./tracks";
@@ -37,10 +38,10 @@ export function anchorPath(session: Session, layer: Layer, frame: number): Point
 
 export interface PathKey {
   frame: number;
-  /** Where it is drawn, on the path that is shown; and the position it holds. */
+  /** Where it is drawn in the scene, on the path that is shown; and the position it holds. */
   point: Point;
   position: Point;
-  /** Handles in pixels from the key; null where there is none. */
+  /** Handles in pixels of the scene from the key; null where there is none. */
   leave: Point | null;
   arrive: Point | null;
 }
@@ -57,8 +58,10 @@ export function pathKeys(session: Session, layer: Layer, follow = "anchor"): Pat
     const key = "rest" in position ? position.keys![i] : undefined;
     const known = arrays ? row(arrays, arrays.values.position, frame) : (key?.value as Point | undefined);
     const place: Point = known ? [known[0], known[1]] : [0, 0];
-    const point = arrays && follow !== "anchor" ? stationAt(arrays, frame, STATIONS[follow]) : place;
-    return { frame, point, position: place, leave: key?.leave ?? null, arrive: key?.arrive ?? null };
+    const here = arrays && isItem(layer.id!) ? anchorAt(arrays, frame) : place;
+    const point = arrays && follow !== "anchor" ? stationAt(arrays, frame, STATIONS[follow]) : here;
+    const handle = (own: Point | null | undefined) => own && stepOutOf(session.frames, layer.id!, frame, own);
+    return { frame, point, position: place, leave: handle(key?.leave) ?? null, arrive: handle(key?.arrive) ?? null };
   });
 }
 

@@ -15,6 +15,7 @@ import { Live } from "../api/live";
 import { freshId } from "../api/token";
 import { Pictures } from "../paint/painter";
 import { FrameStore } from "./frames";
+import { layerAt } from "./items";
 import { say, sayProblem, setPage, settled } from "./page";
 import { sceneView, setSceneView } from "./sceneView";
 import { selection, setSelection } from "./selection";
@@ -79,8 +80,9 @@ export class Session {
     return this.cache.getQueryData<Facts>(["facts"])?.safe ?? {};
   }
 
+  /** A layer, or a shape within one, by its address. */
   layer(id: string) {
-    return this.answer?.scene.layers?.find((layer) => layer.id === id);
+    return layerAt(this.answer?.scene.layers, id);
   }
 
   /** Provisional edits: shown, not kept. */

@@ -16,6 +16,7 @@ from .beats import AddBeats, DeleteBeats, LabelBeat, MoveBeat
 from .entrances import BringIn, TakeOut
 from .findings import LeaveFinding
 from .in_pose import KeyInPose, unkeyed_in_pose
+from .items import GroupItems, MakePaths, UngroupItems
 from .layers import (
     AddLayer,
     DeleteLayers,
@@ -32,7 +33,18 @@ from .layers import (
 from .many_keys import CopyKeys, EditValues, KeyPose, ResetProperties, RetimeKeys, Ripple
 from .motion_path import BendPath, JoinPath, RemovePoint, SetHandles, SplitPath
 from .move_anchor import AnchorTarget, MoveAnchor, PinAnchor
+from .of_items import applied, words_of
 from .paste_and_slip import PasteKeys, SlipSpan
+from .path_points import (
+    AddPoint,
+    BendPoint,
+    ClosePath,
+    ExtendPath,
+    MovePoints,
+    RemovePoints,
+    SetPoint,
+    ShapePoints,
+)
 from .recipes import ApplyRecipe
 from .scenes import SetScene
 from .transform_layers import BringTo, ChangeProperty, DragHandle, ScaleLayers, TurnLayers
@@ -105,6 +117,17 @@ EDITS: list[type[Edit]] = [
     DeleteVariant,
     LeaveFinding,
     KeyInPose,
+    MakePaths,
+    GroupItems,
+    UngroupItems,
+    MovePoints,
+    BendPoint,
+    SetPoint,
+    ShapePoints,
+    AddPoint,
+    ExtendPath,
+    RemovePoints,
+    ClosePath,
 ]
 """An edit from outside is added to this list before `edits.any_edit` is imported."""
 
@@ -130,10 +153,10 @@ def apply_edits(scene: Scene, edits: list[Edit], assets: Assets) -> Outcome:
     for edit in edits:
         before = after
         try:
-            after = edit.apply(before, context)
+            after, said = applied(edit, before, context)
         except ValidationError as error:
-            raise refusal_of(error, edit.words(before)) from None
-        words.append(edit.words(before))
+            raise refusal_of(error, words_of(edit, before)) from None
+        words.append(said)
     verified(scene, after)
     if any(layer.needs for layer in after.layers):
         refuse_circles(after)
@@ -167,5 +190,5 @@ __all__ = [
     "Outcome",
     "SetProperty",
     "apply_edits",
-    "changed_layers", "unkeyed_in_pose",
+    "changed_layers", "unkeyed_in_pose", "words_of",
 ]  # fmt: skip

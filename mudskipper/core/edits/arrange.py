@@ -7,21 +7,23 @@ from typing import Annotated, ClassVar, Literal
 import numpy as np
 from pydantic import Field
 
-from ..base_model import Id, Ids, Whole
+from ..base_model import Id, Ids, LayerId, Whole
 from ..errors import Refused
 from ..layer_bounds import bounds
 from ..position_keys import is_keyed, moved_at
 from ..scene import Scene, Span, new_id
 from ..tracks import KeyFrame
-from .base import Edit, EditContext, local_frame, name_of, names_of, unlocked
+from .base import Edit, EditContext, View, local_frame, name_of, names_of, unlocked
 from .layers import free_name, shifted_keys
 
 
 class SplitLayer(Edit):
     """Cut a layer in two at a frame; both parts move as the whole did."""
 
+    takes_items: ClassVar[bool] = False
+
     edit: Literal["split_layer"] = "split_layer"
-    layer: Id
+    layer: LayerId
     frame: Whole
     id: Id = Field(default_factory=new_id)
 
@@ -81,6 +83,14 @@ class Align(Arranging):
     edge: Literal["left", "centre x", "right", "top", "centre y", "bottom"]
     to: Literal["scene", "selection", "first", "anchor"] = "scene"
 
+    def seen_inside(self, view: View) -> Edit:
+        if self.to == "scene":
+            raise Refused(
+                "Shapes within a layer are aligned to one another, not to the scene.", where="to",
+                mend="Align to the selection, or to the first one.",
+            )  # fmt: skip
+        return self
+
     def apply(self, scene: Scene, context: EditContext) -> Scene:
         boxes = self._bounds(scene, context)
         axis, share = EDGES[self.edge]
@@ -108,7 +118,7 @@ class Distribute(Arranging):
     """Lay layers out with equal gaps between them, the outermost staying where they are."""
 
     edit: Literal["distribute"] = "distribute"
-    layers: Annotated[tuple[Id, ...], Field(min_length=3, max_length=5_000)]
+    layers: Annotated[tuple[LayerId, ...], Field(min_length=3, max_length=5_000)]
     axis: Literal["x", "y"]
 
     def apply(self, scene: Scene, context: EditContext) -> Scene:

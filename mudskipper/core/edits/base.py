@@ -10,8 +10,10 @@ from pydantic import ConfigDict
 
 from ..assets import Assets
 from ..base_model import Model
+from ..bezier import Floats
 from ..context import Context
 from ..errors import Refused
+from ..inside import item_layer
 from ..properties import label_of
 from ..scene import Layer, Scene
 from ..time import timecode
@@ -30,6 +32,35 @@ class EditContext:
         return Context(scene, self.assets)
 
 
+@dataclass(frozen=True)
+class View:
+    """How an inner scene lies in the outer one at the frame of an edit: its pixels to those of the scene (6,)."""
+
+    scene: Scene
+    parent: Layer
+    matrix: Floats
+
+    def point(self, at: tuple[float, float]) -> tuple[float, float]:
+        """A point of the scene in the pixels of the inner scene; Refused where those have collapsed."""
+        return self.step((at[0] - float(self.matrix[4]), at[1] - float(self.matrix[5])))
+
+    def step(self, by: tuple[float, float]) -> tuple[float, float]:
+        """A step in the scene in the pixels of the inner scene; Refused where those have collapsed."""
+        a, b, c, d = (float(n) for n in self.matrix[:4])
+        area = a * d - b * c
+        if abs(area) < 1e-12:
+            raise Refused(
+                f"'{self.parent.name}' has scale 0 here, so nothing in it can be pointed at.",
+                mend="Go to a frame where it has a size.",
+            )
+        return (d * by[0] - c * by[1]) / area, (a * by[1] - b * by[0]) / area
+
+    @property
+    def mirrored(self) -> bool:
+        """Whether what turns clockwise inside turns the other way in the scene."""
+        return bool(self.matrix[0] * self.matrix[3] - self.matrix[1] * self.matrix[2] < 0)
+
+
 def _names_its_kind(schema: dict[str, Any]) -> None:
     """An edit as JSON must say which it is."""
     schema["required"] = ["edit", *schema.get("required", [])]
@@ -40,6 +71,10 @@ class Edit(Model):
 
     model_config = ConfigDict(json_schema_extra=_names_its_kind)
     told_by: ClassVar[str] = "edit"
+    takes_items: ClassVar[bool] = True
+    """Whether it can be made of the items of a layer, by their addresses."""
+    takes_addresses: ClassVar[bool] = False
+    """Whether it finds items by itself: any other edit is made of them in the inner scene of what they lie in."""
     sets_values: ClassVar[bool] = False
     """Whether it gives properties the values that somebody wants to see at its `frame`."""
     edit: str
@@ -51,6 +86,10 @@ class Edit(Model):
     @abstractmethod
     def words(self, scene: Scene) -> str:
         """The edit in words, by the names in the scene before it."""
+
+    def seen_inside(self, view: View) -> Edit:
+        """The edit with its points of the scene in the pixels of the inner scene in which it is made."""
+        return self
 
     def joined(self, later: Edit) -> Edit | None:
         """This edit and a later one of the same run as one, or None where the two stay two steps.
@@ -89,14 +128,18 @@ def local_frame(layer: Layer, scene: Scene, frame: float) -> float:
 
 def name_of(scene: Scene, layer_id: str) -> str:
     """A layer's name for a sentence."""
-    index = scene.places.get(layer_id)
-    return scene.layers[index].name if index is not None else layer_id
+    try:
+        return item_layer(scene, layer_id).name
+    except Refused:
+        return layer_id
 
 
 def label_in(scene: Scene, layer_id: str, name: str) -> str:
     """The label of a part of a layer for a sentence."""
-    index = scene.places.get(layer_id)
-    return label_of(name, scene.layers[index] if index is not None else None)
+    try:
+        return label_of(name, item_layer(scene, layer_id))
+    except Refused:
+        return label_of(name)
 
 
 def names_of(scene: Scene, ids: tuple[str, ...]) -> str:

@@ -15,11 +15,12 @@ from ..errors import Refused
 from ..inserted_keys import inserted
 from ..keys import straight, with_key
 from ..layer_bounds import bounds_at, way_out
+from ..motion import SplitPosition
 from ..position_keys import join
 from ..properties import track_of, with_track
-from ..scene import Layer, Scene, SplitPosition
+from ..scene import Layer, Scene
 from ..tracks import SAME, KeyFrame, PathTrack, Track, value_at
-from .base import Edit, EditContext, local_frame, names_of, unlocked
+from .base import Edit, EditContext, View, local_frame, names_of, unlocked
 
 
 class Entrance(Edit):
@@ -37,6 +38,14 @@ class Entrance(Edit):
     angle: Number | None = None
     transparent: bool = False
     ease: Ease = SOFT_LANDING
+
+    def seen_inside(self, view: View) -> Edit:
+        if self.side is not None:
+            raise Refused(
+                "A shape within a layer has no side of the scene to come from.", where="side",
+                mend="Bring the layer in from there, or choose a station, an angle or transparent.",
+            )  # fmt: skip
+        return self
 
     def _made(self, scene: Scene, context: EditContext, away: float) -> Scene:
         if self.side is None and self.station is None and self.angle is None and not self.transparent:

@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
-from typing import Literal
+from typing import ClassVar, Literal
 
-from ..base_model import Flag, Id
+from ..base_model import Flag, LayerId
 from ..scene import CheckName, Scene
 from .base import Edit, EditContext, name_of
 
@@ -12,8 +12,10 @@ from .base import Edit, EditContext, name_of
 class LeaveFinding(Edit):
     """Leave what a check finds in a layer as it is, so that it no longer counts; or let it count again."""
 
+    takes_items: ClassVar[bool] = False
+
     edit: Literal["leave_finding"] = "leave_finding"
-    layer: Id
+    layer: LayerId
     check: CheckName
     leave: Flag = True
 

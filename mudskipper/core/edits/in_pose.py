@@ -4,13 +4,15 @@ from __future__ import annotations
 
 from typing import Literal
 
-from ..base_model import Id
+from ..base_model import LayerId
 from ..errors import Refused
+from ..inside import inside
 from ..keys import with_key
 from ..properties import label_of, track_of, with_track
 from ..scene import Layer, Scene
 from ..tracks import SAME, KeyFrame, Track
 from .base import Edit, EditContext, label_in, local_frame, name_of, unlocked
+from .of_items import parent_of
 from .values_and_keys import Given, PropertyName
 
 MOVING = ("position", "position.x", "position.y", "scale", "rotation", "opacity")
@@ -21,7 +23,7 @@ class KeyInPose(Edit):
     """Key a property that rests in one pose alone: its value there, and `was` in every other pose of the layer."""
 
     edit: Literal["key_in_pose"] = "key_in_pose"
-    layer: Id
+    layer: LayerId
     property: PropertyName
     frame: KeyFrame
     was: Given
@@ -60,6 +62,13 @@ def unkeyed_in_pose(
     if len(frames) != 1 or not all(edit.sets_values for edit in edits):
         return "", []
     (frame,) = frames
+    parents = {parent_of(edit) for edit in edits if not edit.takes_addresses}
+    if len(parents) != 1:
+        return "", []
+    (parent,) = parents
+    if parent:
+        before, after = inside(before, parent).scene, inside(after, parent).scene
+        changed = tuple(layer.id for layer in after.layers)
     found: list[KeyInPose] = []
     labels: dict[str, None] = {}
     for layer_id in changed:
@@ -73,11 +82,16 @@ def unkeyed_in_pose(
             was, now = old.tracks.get(name), layer.tracks.get(name)
             if was is not None and now is not None and _rests_elsewhere(was, now):
                 labels[label_of(name, layer)] = None
-                found.append(KeyInPose(layer=layer.id, property=name, frame=frame, was=was.rest))
+                found.append(
+                    KeyInPose(
+                        layer=f"{parent}/{layer.id}" if parent else layer.id, property=name, frame=frame, was=was.rest
+                    )
+                )
     if not found:
         return "", []
     names = " and ".join(labels).capitalize()
-    return f"{names} {'is' if len(labels) == 1 else 'are'} not keyed: this changes the whole layer.", found
+    verb, whole = "is" if len(labels) == 1 else "are", "shape" if parent else "layer"
+    return f"{names} {verb} not keyed: this changes the whole {whole}.", found
 
 
 def _rests_elsewhere(was: Track, now: Track) -> bool:

@@ -6,17 +6,18 @@ from typing import Annotated, Any, Literal
 
 from pydantic import Field, ValidationError
 
-from ..base_model import MOST_NAME, Flag, Id, Ids, Name, Pair, Whole
+from ..base_model import MOST_NAME, Flag, Id, Ids, LayerId, Name, Pair, Whole
 from ..errors import Refused, refusal_of
 from ..properties import remade, with_part
 from ..scene import AnyContent, Blend, Layer, Scene, Span, new_id
 from ..tracks import PathTrack, tidy_frame
 from ..variant_differences import over_variants
-from .base import Edit, EditContext, label_in, name_of, names_of, unlocked
+from .base import Edit, EditContext, View, label_in, name_of, names_of, unlocked
 
 
 class AddLayer(Edit):
-    """Add a layer in front, its anchor at the scene's centre unless `position` says where, for the whole scene."""
+    """Add a layer in front, its anchor at the scene's centre unless `position` says where, for the whole scene; or a
+    shape `into` a shape layer or a group within one."""
 
     edit: Literal["add_layer"] = "add_layer"
     id: Id = Field(default_factory=new_id)
@@ -24,6 +25,11 @@ class AddLayer(Edit):
     name: Name | None = None
     position: Pair | None = None
     span: Span | None = None
+    into: LayerId | None = None
+
+    def seen_inside(self, view: View) -> Edit:
+        place = view.point(self.position or (view.scene.width / 2, view.scene.height / 2))
+        return self.model_copy(update={"position": place, "span": view.parent.span})
 
     def apply(self, scene: Scene, context: EditContext) -> Scene:
         if self.id in scene.places:
@@ -86,7 +92,7 @@ class RenameLayer(Edit):
     """Give a layer another name."""
 
     edit: Literal["rename_layer"] = "rename_layer"
-    layer: Id
+    layer: LayerId
     name: Name
 
     def apply(self, scene: Scene, context: EditContext) -> Scene:
@@ -100,7 +106,7 @@ class ReorderLayer(Edit):
     """Put a layer at a place in the stack, 0 being the back; a place beyond the ends means the end."""
 
     edit: Literal["reorder_layer"] = "reorder_layer"
-    layer: Id
+    layer: LayerId
     to: Whole
 
     def apply(self, scene: Scene, context: EditContext) -> Scene:
@@ -167,7 +173,7 @@ class SetContent(Edit):
     """Set a part of a layer's content that has no keys, by its path: `text`, `font`, `align`, `items.0.stroke`."""
 
     edit: Literal["set_content"] = "set_content"
-    layer: Id
+    layer: LayerId
     path: Annotated[str, Field(pattern=r"^[a-z_]+(\.([a-z_]+|\d{1,3})){0,4}$")]
     value: Any
 
@@ -190,7 +196,7 @@ class MoveSpan(Edit):
     """Move a layer in time; its keys go along."""
 
     edit: Literal["move_span"] = "move_span"
-    layer: Id
+    layer: LayerId
     start: Whole
 
     def apply(self, scene: Scene, context: EditContext) -> Scene:
@@ -207,7 +213,7 @@ class TrimSpan(Edit):
     """Set where a layer starts and how long it is there; its keys stay where they are in the scene's time."""
 
     edit: Literal["trim_span"] = "trim_span"
-    layer: Id
+    layer: LayerId
     start: Whole
     length: Whole
 

@@ -7,16 +7,17 @@ from typing import Annotated, Any, Literal
 
 from pydantic import Field
 
-from ..base_model import Id, Ids, Number
+from ..base_model import Ids, LayerId, Number, Pair
 from ..easing import bezier_numbers
 from ..easings import Bezier
 from ..errors import Refused
 from ..inserted_keys import inserted
 from ..keys import without_twins
+from ..outline_track import OutlineTrack
 from ..properties import label_of, remade, track_of, with_track, within
 from ..scene import MOTION, Layer, Scene
 from ..tracks import SAME, ColourTrack, KeyFrame, PairTrack, Track, tidy_frame
-from .base import Edit, EditContext, label_in, local_frame, name_of, names_of, unlocked
+from .base import Edit, EditContext, View, label_in, local_frame, name_of, names_of, unlocked
 from .values_and_keys import Keys, PropertyName, grouped, key_count
 
 Names = Annotated[tuple[PropertyName, ...], Field(min_length=1, max_length=500)]
@@ -51,7 +52,7 @@ class CopyKeys(Edit):
     edit: Literal["copy_keys"] = "copy_keys"
     keys: Keys
     frame: KeyFrame
-    layer: Id | None = None
+    layer: LayerId | None = None
 
     def apply(self, scene: Scene, context: EditContext) -> Scene:
         by = self.frame - min(ref.frame for ref in self.keys)
@@ -206,6 +207,11 @@ class EditValues(Edit):
             track = track_of(current, name)
             if isinstance(track, ColourTrack):
                 raise Refused(f"{label_of(name, current)} is a colour, which has no sums.", where="keys")
+            if isinstance(track, OutlineTrack):
+                raise Refused(
+                    f"{label_of(name, current)} are many numbers in each key.", where="keys",
+                    mend="Move the points on the stage, or type each of them.",
+                )  # fmt: skip
             keys = tuple(
                 {**_fields(key), "value": within(current, name, self._changed(track, key.value), context.notices)}
                 if key.frame in frames
@@ -237,8 +243,15 @@ class ResetProperties(Edit):
     """Give properties of a layer, or all of its own, their defaults back, without keys."""
 
     edit: Literal["reset_properties"] = "reset_properties"
-    layer: Id
+    layer: LayerId
     properties: Names | None = None
+    position: Pair | None = None
+    """Where the position goes back to; the scene's centre unless given."""
+
+    def seen_inside(self, view: View) -> Edit:
+        item = view.parent.content.items[int(self.layer)]
+        at_rest = item.model_copy(update={"transform": None}).at_rest
+        return self.model_copy(update={"position": at_rest.position.rest})
 
     def apply(self, scene: Scene, context: EditContext) -> Scene:
         layer = unlocked(scene, self.layer)
@@ -247,7 +260,7 @@ class ResetProperties(Edit):
                 raise Refused(f"{label_of(name, layer)} has no default to go back to.", where="properties")
             default = Layer.model_fields[name].default
             if name == "position":
-                default = default.model_copy(update={"rest": (scene.width / 2, scene.height / 2)})
+                default = default.model_copy(update={"rest": self.position or (scene.width / 2, scene.height / 2)})
             layer = layer.model_copy(update={name: default})
         return scene.with_layer(layer)
 

@@ -7,7 +7,7 @@ from typing import Annotated, Any, Literal
 from pydantic import Field
 
 from .. import position_keys as position_of
-from ..base_model import Id, Pair
+from ..base_model import LayerId, Pair
 from ..errors import Refused
 from ..keys import removed, smoothed, straightened
 from ..properties import remade, with_track
@@ -30,7 +30,7 @@ class SplitPath(Edit):
     """Take the position apart into x and y."""
 
     edit: Literal["split_position"] = "split_position"
-    layer: Id
+    layer: LayerId
 
     def apply(self, scene: Scene, context: EditContext) -> Scene:
         layer = unlocked(scene, self.layer)
@@ -46,7 +46,7 @@ class JoinPath(Edit):
     """Put x and y together into one path."""
 
     edit: Literal["join_position"] = "join_position"
-    layer: Id
+    layer: LayerId
 
     def apply(self, scene: Scene, context: EditContext) -> Scene:
         layer = unlocked(scene, self.layer)
@@ -62,7 +62,7 @@ class BendPath(Edit):
     """Give the path automatic smooth handles at some keys (frames of the scene), or at all; or make it straight."""
 
     edit: Literal["bend_path"] = "bend_path"
-    layer: Id
+    layer: LayerId
     way: Literal["smooth", "straight"]
     frames: Frames | None = None
 
@@ -82,7 +82,7 @@ class SetHandles(Edit):
     """Set the handles of a position key, in pixels from it; null takes one off, a field left out keeps it."""
 
     edit: Literal["set_handles"] = "set_handles"
-    layer: Id
+    layer: LayerId
     frame: KeyFrame
     leave: Pair | None = None
     arrive: Pair | None = None
@@ -108,7 +108,7 @@ class RemovePoint(Edit):
     """Take a point off the path, the curve keeping its course."""
 
     edit: Literal["remove_point"] = "remove_point"
-    layer: Id
+    layer: LayerId
     frame: KeyFrame
 
     def apply(self, scene: Scene, context: EditContext) -> Scene:

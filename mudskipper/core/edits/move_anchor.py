@@ -8,11 +8,12 @@ import numpy as np
 from pydantic import model_validator
 
 from ..anchor_moves import anchor_value, converted, moment, point_of_scene, station_point, with_anchor
-from ..base_model import Flag, Id, Model, Number
+from ..base_model import Flag, LayerId, Model, Number
+from ..errors import Refused
 from ..position_keys import parts_of
 from ..scene import Layer, Scene
 from ..tracks import KeyFrame
-from .base import Edit, EditContext, local_frame, name_of, unlocked
+from .base import Edit, EditContext, View, local_frame, name_of, unlocked
 
 
 def say_new_keys(before: Layer, after: Layer, context: EditContext) -> None:
@@ -45,7 +46,7 @@ class MoveAnchor(Edit):
     `scope` says when the picture stays: at this frame, at every position key, or throughout the span."""
 
     edit: Literal["move_anchor"] = "move_anchor"
-    layer: Id
+    layer: LayerId
     frame: KeyFrame
     to: AnchorTarget
     keep: Literal["picture", "anchor"] = "picture"
@@ -79,6 +80,14 @@ class MoveAnchor(Edit):
         say_new_keys(layer, changed, context)
         return scene.with_layer(changed)
 
+    def seen_inside(self, view: View) -> Edit:
+        if self.to.scene is None:
+            return self
+        x, y = self.to.scene
+        if x is None or y is None:
+            raise Refused("A point of the scene takes both x and y for a shape within a layer.", where="to.scene")
+        return self.model_copy(update={"to": AnchorTarget(scene=view.point((x, y)))})
+
     def words(self, scene: Scene) -> str:
         place = f" to {self.to.station}" if self.to.station else ""
         when = "" if self.scope == "frame" or self.keep == "anchor" else f" {self.scope}"
@@ -92,7 +101,7 @@ class PinAnchor(Edit):
     """Pin the anchor to the box, or fix it at content pixels, with no visible change at any frame."""
 
     edit: Literal["pin_anchor"] = "pin_anchor"
-    layer: Id
+    layer: LayerId
     pinned: Flag
 
     def apply(self, scene: Scene, context: EditContext) -> Scene:

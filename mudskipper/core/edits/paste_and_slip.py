@@ -6,7 +6,7 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
-from ..base_model import Id, Ids, Model, Number, Pair
+from ..base_model import Ids, LayerId, Model, Number, Pair
 from ..easing import Ease
 from ..errors import Refused
 from ..keys import with_key
@@ -73,7 +73,7 @@ class SlipSpan(Edit):
     """Move a layer's keys in time under its span, which stays where it is."""
 
     edit: Literal["slip_span"] = "slip_span"
-    layer: Id
+    layer: LayerId
     by: Number
 
     def apply(self, scene: Scene, context: EditContext) -> Scene:

@@ -13,7 +13,7 @@ from ..kinds import union_of
 from ..recipes import RECIPES, Recipe
 from ..scene import Scene
 from ..tracks import KeyFrame
-from .base import Edit, EditContext, local_frame, names_of, unlocked
+from .base import Edit, EditContext, View, local_frame, names_of, unlocked
 
 AnyRecipe: Any = Recipe if TYPE_CHECKING else union_of(RECIPES)
 
@@ -42,6 +42,14 @@ class ApplyRecipe(Edit):
                 )  # fmt: skip
             scene = scene.with_layer(self.recipe.write(layer, at, scene, context.of(scene)))
         return scene
+
+    def seen_inside(self, view: View) -> Edit:
+        if self.recipe.of_scene:
+            raise Refused(
+                f"'{self.recipe.recipe}' moves by the size of the scene, and so cannot move a shape within a layer.",
+                where="recipe", mend="Apply it to the layer, or choose another recipe.",
+            )  # fmt: skip
+        return self
 
     def _places(self) -> list[int]:
         """How many layers begin before each."""

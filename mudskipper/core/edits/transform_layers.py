@@ -7,17 +7,18 @@ from typing import Annotated, ClassVar, Literal
 import numpy as np
 from pydantic import Field
 
-from ..base_model import Flag, Id, Ids, Number, Pair
+from ..base_model import Flag, Ids, LayerId, Number, Pair
 from ..bezier import Floats
 from ..box_handles import MOST, along_own_axes, common_box, common_factors, scaled, sized, stuck_words, taken
 from ..errors import Refused
 from ..keys import with_value
+from ..outline_track import OutlineTrack
 from ..position_keys import is_keyed, moved_at
 from ..properties import label_of, track_of, with_track, within
 from ..resolved_layer import ResolvedLayer
 from ..scene import Layer, Scene
 from ..tracks import ColourTrack, KeyFrame, PairTrack, value_at
-from .base import Edit, EditContext, label_in, local_frame, name_of, names_of, unlocked
+from .base import Edit, EditContext, View, label_in, local_frame, name_of, names_of, unlocked
 from .values_and_keys import PropertyName
 
 
@@ -43,7 +44,7 @@ class DragHandle(Edit):
     sets_values: ClassVar[bool] = True
 
     edit: Literal["drag_handle"] = "drag_handle"
-    layer: Id
+    layer: LayerId
     frame: KeyFrame
     handle: str
     to: Pair
@@ -63,6 +64,9 @@ class DragHandle(Edit):
         if stuck:
             context.notices.append(stuck_words(stuck, layer.name))
         return scene.with_layer(changed)
+
+    def seen_inside(self, view: View) -> Edit:
+        return self.model_copy(update={"to": view.point(self.to)})
 
     def _sized(self, layer: Layer, scene: Scene, grown: Floats) -> Layer:
         for path in layer.content.grown:
@@ -116,6 +120,9 @@ class ScaleLayers(LayersTogether):
             scene = scene.with_layer(layer)
         return scene
 
+    def seen_inside(self, view: View) -> Edit:
+        return self.model_copy(update={"to": view.point(self.to)})
+
     def words(self, scene: Scene) -> str:
         return f"Scaled {names_of(scene, self.layers)}"
 
@@ -125,6 +132,9 @@ class TurnLayers(LayersTogether):
 
     edit: Literal["turn_layers"] = "turn_layers"
     by: Number
+
+    def seen_inside(self, view: View) -> Edit:
+        return self.model_copy(update={"by": -self.by}) if view.mirrored else self
 
     def apply(self, scene: Scene, context: EditContext) -> Scene:
         found = self._found(scene, context)
@@ -165,6 +175,15 @@ class BringTo(Edit):
             scene = scene.with_layer(stepped(layer, scene, self.frame, by))
         return scene
 
+    def seen_inside(self, view: View) -> Edit:
+        size = view.scene.width / 2, view.scene.height / 2
+        if self.to == "scene centre":
+            return self.model_copy(update={"to": view.point(size)})
+        x, y = self.to
+        if x is None or y is None:
+            return self
+        return self.model_copy(update={"to": view.point((x, y))})
+
     def words(self, scene: Scene) -> str:
         where = "the scene's centre" if self.to == "scene centre" else "a point"
         return f"Brought {names_of(scene, self.layers)} to {where}"
@@ -192,6 +211,11 @@ class ChangeProperty(Edit):
                 if self.way != "set" or not isinstance(self.value, str):
                     raise Refused(f"{label_of(self.property, layer)} takes a colour #rrggbbaa.", where="value")
                 new: object = self.value
+            elif isinstance(track, OutlineTrack):
+                raise Refused(
+                    f"{label_of(self.property, layer)} are many numbers.", where="property",
+                    mend="Move the points on the stage, or type each of them.",
+                )  # fmt: skip
             elif isinstance(track, PairTrack):
                 new = tuple(self._one(n, self.value) if self.part in (None, i) else n for i, n in enumerate(now))
             else:

@@ -4,24 +4,26 @@ from __future__ import annotations
 
 from collections import defaultdict
 from collections.abc import Sequence
-from typing import Annotated, ClassVar, Literal
+from typing import Annotated, Any, ClassVar, Literal
 
 from pydantic import Field
 
 from .. import position_keys as position_of
-from ..base_model import Id, Ids, Model, Number, Pair
+from ..base_model import Ids, LayerId, Model, Number, Pair
 from ..easing import Ease
 from ..easing_text import ease_words
 from ..errors import Refused
 from ..inserted_keys import inserted
+from ..inside import item_layer
 from ..keys import with_key, with_moved_keys, with_value, without_keying, without_keys
+from ..outline_track import Points
 from ..properties import in_ratio, label_of, merged_value, remade, track_of, with_track, within
 from ..scene import Layer, Scene
 from ..tracks import KeyFrame, key_at, value_at
-from .base import Edit, EditContext, label_in, local_frame, name_of, names_of, unlocked
+from .base import Edit, EditContext, View, label_in, local_frame, name_of, names_of, unlocked
 
 PropertyName = Annotated[str, Field(strict=True, max_length=100)]
-Given = float | str | tuple[float | None, float | None]
+Given = float | str | tuple[float | None, float | None] | Points
 
 
 class SetProperty(Edit):
@@ -33,7 +35,7 @@ class SetProperty(Edit):
     sets_values: ClassVar[bool] = True
 
     edit: Literal["set_property"] = "set_property"
-    layer: Id
+    layer: LayerId
     property: PropertyName
     value: Given
     frame: KeyFrame
@@ -74,6 +76,9 @@ class MoveLayers(Edit):
             scene = scene.with_layer(position_of.moved_at(layer, local, self.by, scene.fps))
         return scene
 
+    def seen_inside(self, view: View) -> Edit:
+        return self.model_copy(update={"by": view.step(self.by)})
+
     def words(self, scene: Scene) -> str:
         return f"Moved {names_of(scene, self.layers)} by {self.by[0]:g}, {self.by[1]:g} px"
 
@@ -91,7 +96,7 @@ class StartKeying(Edit):
     """Turn keyframing on, or make a key where there is none at a frame; the motion is unchanged."""
 
     edit: Literal["start_keying"] = "start_keying"
-    layer: Id
+    layer: LayerId
     property: PropertyName
     frame: KeyFrame
 
@@ -111,7 +116,7 @@ class StopKeying(Edit):
     """Turn keyframing off: all keys go, and the value at `frame` stays."""
 
     edit: Literal["stop_keying"] = "stop_keying"
-    layer: Id
+    layer: LayerId
     property: PropertyName
     frame: KeyFrame
 
@@ -132,7 +137,7 @@ class SetKey(Edit):
     """Write one key: value, and easing to the next key."""
 
     edit: Literal["set_key"] = "set_key"
-    layer: Id
+    layer: LayerId
     property: PropertyName
     frame: KeyFrame
     value: Given
@@ -155,7 +160,7 @@ class SetKey(Edit):
 class KeyRef(Model):
     """A key by its layer, property and frame of the scene."""
 
-    layer: Id
+    layer: LayerId
     property: PropertyName
     frame: KeyFrame
 
@@ -163,15 +168,16 @@ class KeyRef(Model):
 Keys = Annotated[tuple[KeyRef, ...], Field(min_length=1, max_length=100_000)]
 
 
-def key_values(scene: Scene, keys: Sequence[KeyRef]) -> list[float | str | tuple[float, ...] | None]:
+def key_values(scene: Scene, keys: Sequence[KeyRef]) -> list[float | str | tuple[Any, ...] | None]:
     """The values of keys; null for one that is not there."""
     return [_key_value(scene, ref) for ref in keys]
 
 
-def _key_value(scene: Scene, ref: KeyRef) -> float | str | tuple[float, ...] | None:
-    if ref.layer not in scene.places:
+def _key_value(scene: Scene, ref: KeyRef) -> float | str | tuple[Any, ...] | None:
+    try:
+        layer = item_layer(scene, ref.layer)
+    except Refused:
         return None
-    layer = scene.layer(ref.layer)
     track = layer.tracks.get(ref.property)
     key = key_at(track, ref.frame - layer.span.start) if track is not None else None
     return None if key is None else key.value

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Literal
 
-from ..base_model import Id, Name
+from ..base_model import LayerId, Name
 from ..errors import Refused
 from ..scene import Scene, Variant
 from ..variant_differences import motion_of, switched, variant_of
@@ -17,7 +17,7 @@ class KeepVariant(Edit):
     """Keep the present motion as a variant, and go on with a copy of it under another name."""
 
     edit: Literal["keep_variant"] = "keep_variant"
-    layer: Id
+    layer: LayerId
     name: Name | None = None
 
     def apply(self, scene: Scene, context: EditContext) -> Scene:
@@ -40,7 +40,7 @@ class SwitchVariant(Edit):
     """Let a layer move as one of its variants does."""
 
     edit: Literal["switch_variant"] = "switch_variant"
-    layer: Id
+    layer: LayerId
     name: Name
 
     def apply(self, scene: Scene, context: EditContext) -> Scene:
@@ -54,7 +54,7 @@ class DeleteVariant(Edit):
     """Delete a kept variant; the one in use stays."""
 
     edit: Literal["delete_variant"] = "delete_variant"
-    layer: Id
+    layer: LayerId
     name: Name
 
     def apply(self, scene: Scene, context: EditContext) -> Scene:

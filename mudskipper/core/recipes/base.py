@@ -41,6 +41,8 @@ class Recipe(Model):
     told_by: ClassVar[str] = "recipe"
     lasts: ClassVar[tuple[str, ...]] = ("length",)
     """The fields that make up its length, one after another; none where it goes on forever."""
+    of_scene: ClassVar[bool] = False
+    """Whether it moves by the size of the scene, which a shape within a layer does not know."""
     recipe: str
 
     @abstractmethod

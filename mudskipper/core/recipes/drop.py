@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import Annotated, Literal
+from typing import Annotated, ClassVar, Literal
 
 from pydantic import Field
 
@@ -19,6 +19,8 @@ from .base import Length, Recipe, Side, keyed, on_one_path, value_now
 
 class DropIn(Recipe):
     """From just outside the scene by a side, falling to its place and bouncing."""
+
+    of_scene: ClassVar[bool] = True
 
     recipe: Literal["drop in"] = "drop in"
     side: Side = "top"

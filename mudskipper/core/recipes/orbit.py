@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import Annotated, Literal
+from typing import Annotated, ClassVar, Literal
 
 import numpy as np
 from pydantic import Field
@@ -19,6 +19,8 @@ from .base import Length, Recipe, RecipeEase, anchored, keyed, value_now
 
 class Orbit(Recipe):
     """Round a point of the scene, the scene's centre unless given, by an anchor that lies there."""
+
+    of_scene: ClassVar[bool] = True
 
     recipe: Literal["orbit"] = "orbit"
     centre: Annotated[Pair | None, Shown("About", "px", ("x", "y"))] = None

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import Annotated, Literal
+from typing import Annotated, ClassVar, Literal
 
 import numpy as np
 from pydantic import Field
@@ -15,6 +15,8 @@ from .base import Length, Percent, Recipe, RecipeEase, anchored, keyed, value_no
 
 class PushIn(Recipe):
     """Enlarged about a point of its own, given as fractions of the box."""
+
+    of_scene: ClassVar[bool] = True
 
     recipe: Literal["push in on a point"] = "push in on a point"
     point: Annotated[

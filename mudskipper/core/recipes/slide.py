@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import Annotated, Literal
+from typing import Annotated, ClassVar, Literal
 
 from ..anchor_moves import anchor_value, moment, station_point
 from ..context import Context
@@ -13,6 +13,8 @@ from .base import Length, Recipe, RecipeEase, Station, keyed
 
 class SlideByAnchor(Recipe):
     """Slid past its place by moving the anchor from one station to another; position needs no keys."""
+
+    of_scene: ClassVar[bool] = True
 
     recipe: Literal["slide through by anchor"] = "slide through by anchor"
     start: Annotated[Station, Shown("From station")] = "right"

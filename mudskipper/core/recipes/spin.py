@@ -24,6 +24,8 @@ class EndlessSpin(Recipe):
 
     lasts: ClassVar[tuple[str, ...]] = ()
 
+    of_scene: ClassVar[bool] = True
+
     recipe: Literal["endless spin that always covers"] = "endless spin that always covers"
     speed: Annotated[float, Field(strict=True, ge=-3600, le=3600), Shown("Speed", "°/s")] = 30.0
 

@@ -18,6 +18,8 @@ class Wipe(Recipe):
 
     lasts: ClassVar[tuple[str, ...]] = ("length", "rest", "length")
 
+    of_scene: ClassVar[bool] = True
+
     recipe: Literal["wipe across the frame"] = "wipe across the frame"
     side: Side = "left"
     length: Length = 14

@@ -1,30 +1,135 @@
-"""What every shape is: a place, a fill and a stroke, and an outline of its own; most have a size."""
+"""What every shape is: an item with a transform of its own, a place, a fill and a stroke, and an outline."""
 
 from __future__ import annotations
 
 from abc import abstractmethod
 from collections.abc import Mapping
+from functools import cached_property
+from itertools import pairwise
 from typing import Annotated, ClassVar
 
 import numpy as np
+from pydantic import Field
 
-from ..base_model import Model
+from ..base_model import MOST_NAME, Flag, Model
 from ..bezier import Floats
 from ..draw.pen import Pen
+from ..motion import Anchor, AnchorTrack, Opacity, Position, Rotation, Scale, anchor_points, position_values
 from ..shown import Shown
-from ..tracks import ColourTrack, PairTrack
+from ..tracks import ColourTrack, NumberTrack, PairTrack, PathTrack, evaluate
+from ..transform import apply, matrices
+from ..walk import tracks_in
 from .stroke import Stroke
 
 Values = Mapping[str, Floats]
 """Evaluated tracks by the path that they have in their model, (1 | n, d) each."""
+ItemName = Annotated[str, Field(strict=True, max_length=MOST_NAME)]
 
 
-class ShapeItem(Model):
-    """One shape; `at` is its origin in content pixels, whose own origin is that of the layer."""
+class ItemTransform(Model):
+    """An item's own anchor, position, scale, rotation and opacity; the position is in the pixels of what it lies in."""
+
+    anchor: Anchor = AnchorTrack(rest=(0.5, 0.5))
+    position: Position = PathTrack(rest=(0.0, 0.0))
+    scale: Scale = PairTrack(rest=(100.0, 100.0))
+    rotation: Rotation = NumberTrack(rest=0.0)
+    opacity: Opacity = NumberTrack(rest=100.0)
+
+    def matrix(self, values: Values, box: Floats) -> Floats:
+        """The item's own pixels to those of what it lies in (1 | n, 6), from the values of these tracks and its box."""
+        anchor, _ = anchor_points(self.anchor.pinned, values["anchor"], box)
+        return matrices(anchor, position_values(values), values["scale"], values["rotation"][:, 0])
+
+
+class Item(Model):
+    """A thing in a shape layer: a shape, or a group of them. Without a transform it stands as it is drawn."""
 
     told_by: ClassVar[str] = "shape"
     noun: ClassVar[str] = "shape"
     label: ClassVar[str]
+
+    name: ItemName = ""
+    visible: Flag = True
+    transform: ItemTransform | None = None
+
+    @cached_property
+    def at_rest(self) -> ItemTransform:
+        """The transform that leaves it as it is drawn: about the middle of its box, or with the anchor fixed at the
+        origin where that middle moves."""
+        tracks = dict(tracks_in(self))
+        times = sorted({key.frame for track in tracks.values() for key in track.keys})
+        steady = all(track.before == track.after == "hold" and track.stays_between for track in tracks.values())
+        # What moves between keys has moved half-way.
+        frames = np.unique([0.0, *times, *((a + b) / 2 for a, b in pairwise(times))])
+        values = dict(zip(tracks, evaluate(list(tracks.values()), [frames] * len(tracks), 30.0), strict=True))
+        box = self.box(values)
+        middle = box[:, :2] + box[:, 2:] * 0.5
+        if not steady or np.abs(middle - middle[0]).max() > STILL:
+            return ItemTransform(anchor=AnchorTrack(rest=(0.0, 0.0), pinned=False))
+        return ItemTransform(position=PathTrack(rest=(float(middle[0, 0]), float(middle[0, 1]))))
+
+    @abstractmethod
+    def box(self, values: Values) -> Floats:
+        """left, top, width, height (1 | n, 4) in the item's own pixels."""
+
+    @abstractmethod
+    def draw(self, pen: Pen, values: Values) -> None:
+        """Draw it in its own pixels."""
+
+    def grows(self) -> tuple[str, ...] | None:
+        """The pairs that grow as a box around it is drawn larger; None where it cannot be sized along the axes of
+        that box, since it is turned or scaled by itself."""
+        own = self.transform
+        if own is None:
+            return self.sizes()
+        still = not own.rotation.keys and not own.scale.keys and not own.rotation.rest
+        if not still or own.scale.rest != (100.0, 100.0) or not isinstance(own.position, PathTrack):
+            return None
+        sizes = self.sizes()
+        return None if sizes is None else ("transform.position", *sizes)
+
+    @abstractmethod
+    def sizes(self) -> tuple[str, ...] | None:
+        """The pairs that grow as its own box is drawn larger; None where it has none that could."""
+
+    def matrix(self, values: Values, box: Floats) -> Floats | None:
+        """Its own pixels to those of what it lies in (1 | n, 6); None where the two are the same."""
+        return None if self.transform is None else self.transform.matrix(_within(values, "transform."), box)
+
+    def outer_box(self, values: Values) -> Floats:
+        """left, top, width, height (1 | n, 4) in the pixels of what it lies in."""
+        box = self.box(values)
+        matrix = self.matrix(values, box)
+        if matrix is None:
+            return box
+        at = np.stack([apply(matrix, box[:, :2] + box[:, 2:] * np.array(share)) for share in CORNERS])
+        low = at.min(axis=0)
+        return np.concatenate([low, at.max(axis=0) - low], axis=1)
+
+    def place(self, pen: Pen, values: Values) -> None:
+        """Draw it where it is in what it lies in."""
+        if not self.visible:
+            return
+        matrix = self.matrix(values, self.box(values)) if self.transform else None
+        if matrix is None:
+            self.draw(pen, values)
+            return
+        with pen.group(matrix, np.rint(values["transform.opacity"] / 100.0 * 255.0)):
+            self.draw(pen, values)
+
+
+STILL = 1e-6
+"""Pixels."""
+CORNERS = ((0.0, 0.0), (1.0, 0.0), (1.0, 1.0), (0.0, 1.0))
+
+
+def _within(values: Values, start: str) -> dict[str, Floats]:
+    return {name.removeprefix(start): array for name, array in values.items() if name.startswith(start)}
+
+
+class ShapeItem(Item):
+    """One shape; `at` is its origin in the item's own pixels."""
+
     grown: ClassVar[tuple[str, ...]] = ("at",)
     """The pairs that grow as its box is drawn larger."""
 
@@ -34,11 +139,10 @@ class ShapeItem(Model):
 
     @abstractmethod
     def outline(self, values: Values) -> tuple[str, Floats]:
-        """The outline in content pixels: constant verbs and their points (1 | n, 2k)."""
+        """The outline in the item's own pixels: constant verbs and their points (1 | n, 2k)."""
 
-    @abstractmethod
-    def box(self, values: Values) -> Floats:
-        """left, top, width, height (1 | n, 4) in content pixels."""
+    def sizes(self) -> tuple[str, ...] | None:
+        return self.grown
 
     def draw(self, pen: Pen, values: Values) -> None:
         """Fill and stroke the outline."""
@@ -46,8 +150,7 @@ class ShapeItem(Model):
         if self.fill:
             pen.path(verbs, points, values["fill"])
         if self.stroke:
-            own = {name.removeprefix("stroke."): v for name, v in values.items() if name.startswith("stroke.")}
-            self.stroke.draw(pen, verbs, points, own)
+            self.stroke.draw(pen, verbs, points, _within(values, "stroke."))
 
 
 class SizedItem(ShapeItem):

@@ -32,10 +32,15 @@ class Line(ShapeItem):
 
     def outline(self, values: Values) -> tuple[str, Floats]:
         start, end = np.broadcast_arrays(values["at"] + values["start"], values["at"] + values["end"])
-        if self.stroke and (self.stroke.part or self.stroke.dashes):
-            return "MLL", np.concatenate([start, (start + end) / 2, end], axis=1)
-        # Rasterisers have short cuts for a line alone, and painters then differ by up to 120 of 255 at an edge.
-        # A speck of a second line upon it, too short to be seen, keeps them on the general way.
-        way = end - start
-        speck = start + way * np.minimum(SPECK / np.maximum(np.hypot(way[:, :1], way[:, 1:]), SPECK), 1)
-        return "MLML", np.concatenate([start, end, start, speck], axis=1)
+        return straight_line(start, end, whole=not (self.stroke and self.stroke.in_pieces))
+
+
+def straight_line(start: Floats, end: Floats, *, whole: bool) -> tuple[str, Floats]:
+    """The outline of a line alone between points (1 | n, 2), stroked `whole` or in pieces."""
+    if not whole:
+        return "MLL", np.concatenate([start, (start + end) / 2, end], axis=1)
+    # Rasterisers have short cuts for a line alone, and painters then differ by up to 120 of 255 at an edge.
+    # A speck of a second line upon it, too short to be seen, keeps them on the general way.
+    way = end - start
+    speck = start + way * np.minimum(SPECK / np.maximum(np.hypot(way[:, :1], way[:, 1:]), SPECK), 1)
+    return "MLML", np.concatenate([start, end, start, speck], axis=1)

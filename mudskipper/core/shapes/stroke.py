@@ -49,10 +49,15 @@ class Stroke(Model):
     dashes: Annotated[Dashes | None, Shown("Dashes")] = None
     part: Annotated[DrawnPart | None, Shown("Drawn part")] = None
 
+    @property
+    def in_pieces(self) -> bool:
+        """Whether it is drawn in dashes or in part."""
+        return self.part is not None or self.dashes is not None
+
     def draw(self, pen: Pen, verbs: str, points: Floats, values: Mapping[str, Floats]) -> None:
         """Stroke an outline; `values` are the stroke's own evaluated tracks."""
         ink = StrokeInk(values["colour"], values["width"], self.cap, self.join, values["mitre"])
-        if not self.part and not self.dashes:
+        if not self.in_pieces:
             pen.path(verbs, points, None, ink)
             return
         for part, along in subpaths(verbs, points):

@@ -5,103 +5,113 @@ import { Block } from "../../fields/Block";
 import { NumberField } from "../../fields/NumberField";
 import { Pill } from "../../parts/Pill";
 import { Select } from "../../parts/Select";
+import { holds, isItem, itemsOf } from "../../studio/items";
 import { useSession } from "../../studio/session";
+import { tracksOf } from "../../studio/tracks";
 import { kindOfShape } from "../shapes";
-import type { Item, ShapeContent } from "../shapes/kind";
+import type { Item, ShapeItem } from "../shapes/kind";
+import { ItemTree } from "./ItemTree";
 import type { LayerKind } from "./kind";
 
-/** What each shape of a layer is painted with: fill and stroke, there or not. */
+/** The shapes of a layer: of a single one what it is painted with, of several the tree. */
 function ShapeBlock({ layer }: { layer: Layer }) {
-  const content = layer.content as ShapeContent;
-  const session = useSession();
-  const set = (path: string, value: unknown) =>
-    void session.edit({ edit: "set_content", layer: layer.id!, path, value: value as never });
+  const items = itemsOf(layer);
+  const [item] = items;
+  const alone = isItem(layer.id!) ? !holds(layer) : items.length === 1 && item.shape !== "group";
   return (
-    <Block name="Shapes">
-      {content.items.map((item, i) => {
-        const kind = kindOfShape(item);
-        const several = content.items.length > 1;
-        const fields = item as unknown as Record<string, unknown>;
-        const numbered = (label: string) => (several ? `${label} ${i + 1}` : label);
-        const toggle = (label: string, field: string, make: () => unknown) => (
-          <Pill
+    <>
+      {alone && <PaintBlock layer={layer} item={item as ShapeItem} />}
+      <ItemTree layer={layer} />
+    </>
+  );
+}
+
+/** What a shape is painted with: fill and stroke, there or not; its choices, counts and parts. */
+function PaintBlock({ layer, item }: { layer: Layer; item: ShapeItem }) {
+  const session = useSession();
+  const kind = kindOfShape(item);
+  const fields = item as unknown as Record<string, unknown>;
+  const set = (path: string, value: unknown) =>
+    void session.edit({ edit: "set_content", layer: layer.id!, path: `items.0.${path}`, value: value as never });
+  const toggle = (label: string, field: string, make: () => unknown) => (
+    <Pill
+      key={field}
+      height="23px"
+      px="2.5"
+      look={fields[field] ? "on" : "plain"}
+      aria-pressed={Boolean(fields[field])}
+      disabled={layer.locked}
+      onClick={() => set(field, fields[field] ? null : make())}
+    >
+      {label}
+    </Pill>
+  );
+  return (
+    <Block name="Shape">
+      <Flex align="center" gap="1.5" mb="1" wrap="wrap">
+        <Text flex="1" fontWeight={600} whiteSpace="nowrap">
+          {called(item)}
+        </Text>
+        {kind?.counts?.map(([label, field, least, most]) => {
+          const edit = (value: number): Edit => ({
+            edit: "set_content",
+            layer: layer.id!,
+            path: `items.0.${field}`,
+            value: Math.min(Math.max(Math.round(value), least), most) as never,
+          });
+          return (
+            <NumberField
+              key={field}
+              label={label}
+              unit={label.toLowerCase()}
+              width="86px"
+              disabled={layer.locked}
+              read={() => fields[field] as number}
+              attempt={(value) => session.try([edit(value)])}
+              keep={(value, run) => session.keep(run, edit(value))}
+            />
+          );
+        })}
+        {kind?.choices?.map(([label, field, options]) => (
+          <Select
             key={field}
-            height="23px"
-            px="2.5"
-            look={fields[field] ? "on" : "plain"}
-            aria-pressed={Boolean(fields[field])}
+            label={label}
+            width="76px"
+            value={fields[field] as string}
+            options={options}
             disabled={layer.locked}
-            onClick={() => set(`items.${i}.${field}`, fields[field] ? null : make())}
-          >
-            {label}
-          </Pill>
-        );
-        return (
-          <Flex key={i} align="center" gap="1.5" mb="1" wrap="wrap">
-            <Text flex="1" fontWeight={600} whiteSpace="nowrap">
-              {several ? `Shape ${i + 1}: ` : ""}
-              {called(item)}
-            </Text>
-            {kind?.counts?.map(([label, field, least, most]) => {
-              const edit = (value: number): Edit => ({
-                edit: "set_content",
-                layer: layer.id!,
-                path: `items.${i}.${field}`,
-                value: Math.min(Math.max(Math.round(value), least), most) as never,
-              });
-              return (
-                <NumberField
-                  key={field}
-                  label={numbered(label)}
-                  unit={label.toLowerCase()}
-                  width="86px"
-                  disabled={layer.locked}
-                  read={() => fields[field] as number}
-                  attempt={(value) => session.try([edit(value)])}
-                  keep={(value, run) => session.keep(run, edit(value))}
-                />
-              );
-            })}
-            {kind?.choices?.map(([label, field, options]) => (
-              <Select
-                key={field}
-                label={numbered(label)}
-                width="76px"
-                value={fields[field] as string}
-                options={options}
-                disabled={layer.locked}
-                onChange={(value) => set(`items.${i}.${field}`, value)}
-              />
-            ))}
-            {kind?.parts?.map(([label, field, make]) => toggle(label, field, () => make(item)))}
-            {kind?.fills !== false && toggle("Fill", "fill", () => "#0e6b61ff")}
-            {toggle("Stroke", "stroke", () => ({ colour: "#1b2628ff", width: 4 }))}
-            {item.stroke && <StrokeRow layer={layer} stroke={item.stroke} path={`items.${i}.stroke`} name={numbered} />}
-          </Flex>
-        );
-      })}
+            onChange={(value) => set(field, value)}
+          />
+        ))}
+        {kind?.parts?.map(([label, field, make]) => toggle(label, field, () => make(item)))}
+        {kind?.fills !== false && toggle("Fill", "fill", () => "#0e6b61ff")}
+        {toggle("Stroke", "stroke", () => ({ colour: "#1b2628ff", width: 4 }))}
+        {item.stroke && <StrokeRow layer={layer} stroke={item.stroke} />}
+      </Flex>
     </Block>
   );
 }
 
 interface StrokeProps {
   layer: Layer;
-  stroke: NonNullable<Item["stroke"]>;
-  /** Its path in the content. */
-  path: string;
-  name: (label: string) => string;
+  stroke: NonNullable<ShapeItem["stroke"]>;
 }
 
 /** How a stroke ends and turns, and whether it has dashes or is drawn in part; their numbers are rows of their own. */
-function StrokeRow({ layer, stroke, path, name }: StrokeProps) {
+function StrokeRow({ layer, stroke }: StrokeProps) {
   const session = useSession();
   const set = (field: string, value: unknown) =>
-    void session.edit({ edit: "set_content", layer: layer.id!, path: `${path}.${field}`, value: value as never });
+    void session.edit({
+      edit: "set_content",
+      layer: layer.id!,
+      path: `items.0.stroke.${field}`,
+      value: value as never,
+    });
   const part = (label: string, field: "dashes" | "part", made: unknown) => (
     <Pill
       height="23px"
       px="2.5"
-      label={name(label)}
+      label={label}
       look={stroke[field] ? "on" : "plain"}
       aria-pressed={Boolean(stroke[field])}
       disabled={layer.locked}
@@ -113,7 +123,7 @@ function StrokeRow({ layer, stroke, path, name }: StrokeProps) {
   return (
     <Flex width="100%" gap="1.5" align="center">
       <Select
-        label={name("Ends of the stroke")}
+        label="Ends of the stroke"
         width="67px"
         value={stroke.cap ?? "butt"}
         options={[
@@ -125,7 +135,7 @@ function StrokeRow({ layer, stroke, path, name }: StrokeProps) {
         onChange={(value) => set("cap", value)}
       />
       <Select
-        label={name("Corners of the stroke")}
+        label="Corners of the stroke"
         width="70px"
         value={stroke.join ?? "miter"}
         options={[
@@ -142,23 +152,28 @@ function StrokeRow({ layer, stroke, path, name }: StrokeProps) {
   );
 }
 
-/** What a layer of shapes is called: by its first shape. */
-const nameOf = (layer: Layer) => called((layer.content as ShapeContent).items[0]);
+/** What a layer of shapes is called: by its only shape, or by how many there are. */
+const nameOf = (layer: Layer) => {
+  const items = itemsOf(layer);
+  return items.length > 1 || (isItem(layer.id!) && holds(layer)) ? `${items.length} shapes` : called(items[0]);
+};
 
 /** What a shape is called; one that is not of ours by its own word. */
 const called = (item: Item) => kindOfShape(item)?.name.toLowerCase() ?? item.shape ?? "shape";
 
-/** A single shape's offset within its layer says nothing; it is shown where there are several. */
+/** The numbers of several shapes are shown with each of them; a single one's offset within its layer says nothing. */
 function unread(layer: Layer): string[] {
-  const { items } = layer.content as ShapeContent;
-  const names = items.flatMap((item, i) =>
-    (kindOfShape(item)?.unread?.(item) ?? []).map((name) => `items.${i}.${name}`),
-  );
+  const items = itemsOf(layer);
+  const [item] = items;
+  if (items.length > 1 || holdsGroups(layer)) return Object.keys(tracksOf(layer)).flatMap((name) => inContent(name));
+  const names = (kindOfShape(item)?.unread?.(item) ?? []).map((name) => `items.0.${name}`);
   // A mitre limit matters to mitred corners alone.
-  items.forEach((item, i) => {
-    if (item.stroke && item.stroke.join !== "miter") names.push(`items.${i}.stroke.mitre`);
-  });
-  return items.length === 1 ? [...names, "items.0.at"] : names;
+  if ("stroke" in item && item.stroke && item.stroke.join !== "miter") names.push("items.0.stroke.mitre");
+  const moving = Object.keys(tracksOf(layer)).filter((name) => name.startsWith("content.items.0.transform."));
+  return [...names, ...moving.flatMap(inContent), "items.0.at", "items.0.points"];
 }
+
+const inContent = (name: string) => (name.startsWith("content.") ? [name.slice("content.".length)] : []);
+const holdsGroups = (layer: Layer) => itemsOf(layer).some((item) => item.shape === "group");
 
 export const shape: LayerKind = { kind: "shape", icon: Shapes, name: nameOf, Block: ShapeBlock, unread };

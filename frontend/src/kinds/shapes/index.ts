@@ -1,7 +1,9 @@
 import { arrow } from "./arrow";
 import { arc, ellipse, pie, ring } from "./ellipse";
+import { group } from "./group";
 import type { Item, ShapeKind } from "./kind";
 import { line } from "./line";
+import { path } from "./path";
 import { polygon } from "./polygon";
 import { rectangle, roundedBox } from "./rectangle";
 import { star } from "./star";
@@ -20,6 +22,8 @@ export const SHAPES: ShapeKind[] = [
   sunburst,
   line,
   arrow,
+  path,
+  group,
 ];
 
 /** The kind that a shape is called by. */

@@ -1,8 +1,7 @@
 import type { LucideIcon } from "lucide-react";
-import type { Layer } from "../../api/client";
+import type { Item } from "../../studio/items";
 
-export type ShapeContent = Extract<Layer["content"], { kind?: "shape" }>;
-export type Item = ShapeContent["items"][number];
+export type { Item, ShapeContent, ShapeItem } from "../../studio/items";
 
 /** What a kind of shape is on screen. */
 export interface ShapeKind {
@@ -10,8 +9,8 @@ export interface ShapeKind {
   shape: NonNullable<Item["shape"]>;
   name: string;
   icon: LucideIcon;
-  /** A new one, `side` pixels high. */
-  makes: (side: number) => Record<string, unknown>;
+  /** A new one from the shelf, `side` pixels high; none of what is made in another way. */
+  makes?: (side: number) => Record<string, unknown>;
   /** Its whole numbers that have no keys: what each is called, its field, the least and the most. */
   counts?: [string, string, number, number][];
   /** Its choices: what each is called, its field, what there is to choose from. */

@@ -1,3 +1,4 @@
+import { insideOf, layerIn, within } from "../../studio/items";
 import { anchorAt, distance, isThere, type Point, STATIONS, stationAt } from "../../studio/layerGeometry";
 import type { Session } from "../../studio/session";
 import { tools } from "../../studio/tools";
@@ -46,7 +47,10 @@ export function magnetsOf(session: Session, frame: number, moving: string[]): Ma
     [...fixed.map(([, y]) => y), ...guides.y.map((at) => ({ at, name: "Guide" }))],
   ];
   const points: Named<Point>[] = [];
-  for (const id of session.frames.order) {
+  const parent = session.layer(insideOf(moving));
+  // A shape goes with the layer it lies in: what holds it are its own siblings, and other layers.
+  const others = session.frames.order.filter((id) => !parent || id !== layerIn(parent.id!));
+  for (const id of parent ? [...others, ...within(parent)] : others) {
     const arrays = session.frames.layer(id);
     const layer = session.layer(id);
     if (!arrays || !layer || moving.includes(id) || !isThere(arrays, frame)) continue;

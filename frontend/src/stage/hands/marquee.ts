@@ -1,3 +1,4 @@
+import { insideOf, within } from "../../studio/items";
 import { boxInside, type Point, toScreen, type View } from "../../studio/layerGeometry";
 import { select, selection } from "../../studio/selection";
 import type { Session } from "../../studio/session";
@@ -22,7 +23,8 @@ export class Marquee implements Gesture {
     const { frames } = this.session;
     const low: Point = [Math.min(this.start[0], screen[0]), Math.min(this.start[1], screen[1])];
     const high: Point = [Math.max(this.start[0], screen[0]), Math.max(this.start[1], screen[1])];
-    const touched = [...frames.order].reverse().filter((id) => {
+    const parent = this.session.layer(insideOf(this.before));
+    const touched = (parent ? within(parent) : [...frames.order].reverse()).filter((id) => {
       const arrays = frames.layer(id);
       if (!arrays || this.session.layer(id)?.locked) return false;
       return boxInside(arrays, frames.frame, (point) => toScreen(this.view, point), low, high);

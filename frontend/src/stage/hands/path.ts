@@ -1,4 +1,5 @@
 import type { Edit } from "../../api/client";
+import { stepInto } from "../../studio/items";
 import { distance, type Point, toScene, type View } from "../../studio/layerGeometry";
 import type { Session } from "../../studio/session";
 import { type Keys, lit, Sending, tidied } from "./gesture";
@@ -33,7 +34,8 @@ export class PathKeyDrag extends Sending {
       const still = Math.abs(to[0] - this.point[0]) < Math.abs(to[1] - this.point[1]) ? 0 : 1;
       to[still] = this.point[still];
     } else if (magnetic(keys)) to = pulled(to, this.magnets, this.view.scale);
-    to = [to[0] - this.point[0] + this.position[0], to[1] - this.point[1] + this.position[1]];
+    const by = stepInto(this.session.frames, this.layer, this.frame, [to[0] - this.point[0], to[1] - this.point[1]]);
+    to = [by[0] + this.position[0], by[1] + this.position[1]];
     const layer = this.session.layer(this.layer);
     if (!layer) return;
     const base = { edit: "set_key" as const, layer: this.layer, frame: this.frame };
@@ -76,6 +78,10 @@ export class TangentDrag extends Sending {
       change[opposite] = tidied([(-handle[0] / size) * length, (-handle[1] / size) * length], 2);
     }
     lit.handles = change;
-    this.send({ edit: "set_handles", layer: this.layer, frame: this.frame, ...change });
+    const own = Object.entries(change).map(([side, at]) => [
+      side,
+      stepInto(this.session.frames, this.layer, this.frame, at),
+    ]);
+    this.send({ edit: "set_handles", layer: this.layer, frame: this.frame, ...Object.fromEntries(own) });
   }
 }

@@ -1,0 +1,156 @@
+"""Edits of the items of a shape layer: groups made and taken apart, shapes turned into paths."""
+
+from __future__ import annotations
+
+from typing import Annotated, Any, ClassVar, Literal
+
+import numpy as np
+from pydantic import Field
+
+from ..as_path import as_path
+from ..base_model import LayerId, Name
+from ..errors import Refused
+from ..inside import inside, item_layer, split_address
+from ..position_keys import join
+from ..properties import remade
+from ..scene import Layer, Scene
+from ..shapes import Group, Item, ItemTransform
+from ..transform import apply, matrices
+from .base import Edit, EditContext, name_of, names_of, unlocked
+from .of_items import holding, parent_of
+
+
+class MakePaths(Edit):
+    """Turn shapes into paths, with no visible change; those of a group, or of a whole layer, all of them."""
+
+    edit: Literal["make_paths"] = "make_paths"
+    layers: Annotated[tuple[LayerId, ...], Field(min_length=1, max_length=5_000)]
+
+    def apply(self, scene: Scene, context: EditContext) -> Scene:
+        for layer_id in self.layers:
+            layer = unlocked(scene, layer_id)
+            items: tuple[Item, ...] = getattr(layer.content, "items", ())
+            if not items:
+                raise Refused(f"'{layer.name}' is no shape.", where="layers", mend="Choose a shape layer.")
+            made = tuple(as_path(item, layer.span.length, scene.fps) for item in items)
+            content = layer.content.model_copy(update={"items": made})
+            scene = scene.with_layer(layer.model_copy(update={"content": content}))
+            keys = sum(len(track.keys) for track in scene.layer(layer.id).tracks.values()) - sum(
+                len(track.keys) for track in layer.tracks.values()
+            )
+            if keys > 0:
+                context.notices.append(f"The points of '{layer.name}' are keyed as its numbers were: {keys} more keys.")
+        return scene
+
+    def words(self, scene: Scene) -> str:
+        return f"Turned {names_of(scene, self.layers)} into {'a path' if len(self.layers) == 1 else 'paths'}"
+
+
+class GroupItems(Edit):
+    """Put shapes of one layer or group into a group of their own, at the place of the frontmost of them."""
+
+    takes_addresses: ClassVar[bool] = True
+
+    edit: Literal["group_items"] = "group_items"
+    layers: Annotated[tuple[LayerId, ...], Field(min_length=1, max_length=5_000)]
+    name: Name | None = None
+
+    def apply(self, scene: Scene, context: EditContext) -> Scene:
+        parent = parent_of(self)
+        if not parent:
+            raise Refused(
+                "Only shapes within a layer are grouped.", where="layers", mend="Go into a shape layer first."
+            )
+        found = inside(scene, parent)
+        unlocked(scene, parent.split("/")[0])
+        places = sorted({int(split_address(one)[1]) for one in self.layers})
+        for place in places:
+            item_layer(scene, f"{parent}/{place}")
+        items: tuple[Item, ...] = found.layer.content.items
+        group = Group(items=tuple(items[place] for place in places), name=self.name or "")
+        kept: list[Item] = [group if i == places[-1] else item for i, item in enumerate(items) if i not in places[:-1]]
+        return found.with_items(tuple(kept), holding(context))
+
+    def words(self, scene: Scene) -> str:
+        return f"Grouped {len(self.layers)} shapes" if len(self.layers) > 1 else f"Grouped {self._name(scene)}"
+
+    def _name(self, scene: Scene) -> str:
+        return name_of(scene, self.layers[0])
+
+
+class UngroupItems(Edit):
+    """Take a group apart; its shapes stay where they are, and move as they did."""
+
+    takes_addresses: ClassVar[bool] = True
+
+    edit: Literal["ungroup_items"] = "ungroup_items"
+    layer: LayerId
+
+    def apply(self, scene: Scene, context: EditContext) -> Scene:
+        parent, place = split_address(self.layer)
+        if not parent:
+            raise Refused("A layer is no group.", where="layer", mend="Go into it, and choose a group.")
+        unlocked(scene, parent.split("/")[0])
+        found = inside(scene, parent)
+        name = item_layer(scene, self.layer).name
+        group = found.item(place)
+        if not isinstance(group, Group):
+            raise Refused(f"'{name}' is no group.", where="layer", mend="Choose a group.")
+        freed = group.items if group.transform is None else self._freed(group, name, scene, context)
+        if not group.visible:
+            freed = tuple(item.model_copy(update={"visible": False}) for item in freed)
+        items: tuple[Item, ...] = found.layer.content.items
+        return found.with_items((*items[: int(place)], *freed, *items[int(place) + 1 :]), holding(context))
+
+    def _freed(self, group: Group, name: str, scene: Scene, context: EditContext) -> tuple[Item, ...]:
+        """The shapes of a group with its transform put into theirs; Refused where they could not stay as they are."""
+        own = group.transform
+        assert own is not None
+        layers = inside(scene, self.layer).scene.layers
+        tracks: list[Any] = [own.anchor, own.scale, own.rotation, own.opacity, getattr(own.position, "x", own.position)]
+        tracks.append(getattr(own.position, "y", own.position))
+        if any(track.keys for track in tracks):
+            raise Refused(f"'{name}' moves by itself.", where="layer", mend="Turn its keyframing off first.")
+        if own.scale.rest[0] != own.scale.rest[1] or own.scale.rest[0] <= 0 or own.opacity.rest != 100.0:
+            raise Refused(
+                f"'{name}' is stretched, mirrored or faded, which its shapes could not be by themselves.",
+                where="layer", mend="Bring its scale x and y together, and its opacity to 100 %.",
+            )  # fmt: skip
+        (resolved,) = context.of(scene).resolve([item_layer(scene, self.layer)], [float(layers[0].span.start)])
+        matrix = resolved.matrix[0]
+        turn, grow = float(own.rotation.rest), own.scale.rest[0] / 100.0
+        linear = matrices(np.zeros((1, 2)), np.zeros((1, 2)), np.array([own.scale.rest]), np.array([turn]))[0]
+        return tuple(
+            item.model_copy(update={"transform": _carried(layer, scene, matrix, linear, turn, grow)})
+            for item, layer in zip(group.items, layers, strict=True)
+        )
+
+    def words(self, scene: Scene) -> str:
+        return f"Took {name_of(scene, self.layer)} apart"
+
+
+def _carried(layer: Layer, scene: Scene, matrix: Any, linear: Any, turn: float, grow: float) -> ItemTransform:
+    """The transform of an item after that of its group is put into it."""
+    path: Any = join(layer, scene.fps).position if not hasattr(layer.position, "rest") else layer.position
+
+    def moved(at: Any, by: Any) -> tuple[float, float]:
+        x, y = apply(by, np.array(at, dtype=np.float64))
+        return float(x), float(y)
+
+    keys = tuple(
+        key.model_copy(
+            update={"value": moved(key.value, matrix)}
+            | {n: moved(getattr(key, n), linear) for n in ("leave", "arrive") if getattr(key, n) is not None}
+        )
+        for key in path.keys
+    )
+    position = remade(path, "position", rest=moved(path.rest, matrix), keys=keys)
+
+    def each(track: Any, change: Any) -> Any:
+        keys = tuple(key.model_copy(update={"value": change(key.value)}) for key in track.keys)
+        return remade(track, "transform", rest=change(track.rest), keys=keys)
+
+    return ItemTransform(
+        anchor=layer.anchor, position=position, scale=each(layer.scale, lambda pair: (pair[0] * grow, pair[1] * grow)),
+        rotation=each(layer.rotation, lambda angle: angle + turn), opacity=layer.opacity,
+    )  # fmt: skip

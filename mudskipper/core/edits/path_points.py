@@ -1,0 +1,321 @@
+"""Edits of a path's points: moved, bent, made smooth or sharp, added, removed, and its contours closed and opened."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from typing import Annotated, Any, ClassVar, Literal
+
+import numpy as np
+from pydantic import Field
+
+from ..base_model import Flag, LayerId, Number, Pair, Whole
+from ..bezier import Floats
+from ..errors import Refused
+from ..keys import with_value
+from ..outline_track import MOST_POINTS, PER_POINT, OutlineTrack
+from ..path_points import Run, cut, is_smooth, nearest, smooth, with_handle
+from ..properties import remade
+from ..scene import Layer, Scene
+from ..shapes import Item, Path
+from ..tracks import KeyFrame, evaluate
+from .base import Edit, EditContext, View, local_frame, name_of, unlocked
+from .of_items import holding
+
+POINTS = "content.items.0.points"
+Places = Annotated[tuple[Annotated[Whole, Field(ge=0, lt=MOST_POINTS)], ...], Field(min_length=1)]
+
+
+class PathEdit(Edit):
+    """An edit of the path that a layer, or an item of one, is; the picture of its other points stays where it is."""
+
+    layer: LayerId
+    frame: KeyFrame
+
+    def path(self, layer: Layer) -> Path:
+        """The path that the layer is; Refused in words where it is none."""
+        items: tuple[Item, ...] = getattr(layer.content, "items", ())
+        if len(items) != 1 or not isinstance(items[0], Path) or items[0].transform is not None:
+            raise Refused(
+                f"'{layer.name}' is no path.", where="layer",
+                mend="Choose one path, or turn the shape into a path first.",
+            )  # fmt: skip
+        return items[0]
+
+    def _put(self, scene: Scene, layer: Layer, path: Path, context: EditContext) -> Scene:
+        checked = Path.model_validate({name: getattr(path, name) for name in Path.model_fields})
+        content = layer.content.model_copy(update={"items": (checked,)})
+        return scene.with_layer(holding(context)(scene, layer, layer.model_copy(update={"content": content})))
+
+    def _points(self, path: Path, layer: Layer, scene: Scene) -> Floats:
+        """Its points (m, 6) as they are shown at the frame, from the path's own origin."""
+        (values,) = evaluate([path.points], [np.array([self.frame - layer.span.start])], scene.fps)
+        return np.asarray(values[0].reshape(-1, PER_POINT))
+
+    def _known(self, path: Path, point: int) -> int:
+        if point >= len(path.points.rest):
+            raise Refused(
+                f"There is no point number {point} on this path, which has {len(path.points.rest)}; it may have been "
+                "changed in another window.", where="point", mend="Nothing was changed.",
+            )  # fmt: skip
+        return point
+
+    def _run(self, path: Path, point: int) -> Run:
+        return next(run for run in path.runs if point < run.first + run.count)
+
+    def _in_path(self, scene: Scene, layer: Layer, path: Path, at: tuple[float, float], context: EditContext) -> Floats:
+        """A point of the scene in pixels from the path's origin."""
+        one = context.of(scene).one(layer, self.frame)
+        (offset,) = evaluate([path.at], [np.array([self.frame - layer.span.start])], scene.fps)
+        return np.asarray(np.array(View(scene, layer, one.matrix[0]).point(at)) - offset[0])
+
+    def _step(self, scene: Scene, layer: Layer, by: tuple[float, float], context: EditContext) -> Floats:
+        """A step in the scene in the path's own pixels."""
+        return np.array(View(scene, layer, context.of(scene).one(layer, self.frame).matrix[0]).step(by))
+
+
+class ShapingEdit(PathEdit):
+    """A path edit that gives points new values at the frame: a key where they are keyed."""
+
+    sets_values: ClassVar[bool] = True
+
+    def _shaped(self, scene: Scene, context: EditContext, change: Callable[[Floats, Path, Layer], Floats]) -> Scene:
+        layer = unlocked(scene, self.layer)
+        path = self.path(layer)
+        local = local_frame(layer, scene, self.frame) if path.points.keys else self.frame - layer.span.start
+        changed = change(self._points(path, layer, scene), path, layer)
+        track = with_value(path.points, POINTS, local, _value(changed))
+        return self._put(scene, layer, path.model_copy(update={"points": track}), context)
+
+
+class MovePoints(ShapingEdit):
+    """Move points of a path by (x, y) scene pixels; their handles go along."""
+
+    edit: Literal["move_points"] = "move_points"
+    points: Places
+    by: Pair
+
+    def seen_inside(self, view: View) -> Edit:
+        return self.model_copy(update={"by": view.step(self.by)})
+
+    def apply(self, scene: Scene, context: EditContext) -> Scene:
+        def change(points: Floats, path: Path, layer: Layer) -> Floats:
+            out = np.array(points)
+            out[[self._known(path, point) for point in self.points], :2] += self._step(scene, layer, self.by, context)
+            return out
+
+        return self._shaped(scene, context, change)
+
+    def words(self, scene: Scene) -> str:
+        count = "a point" if len(self.points) == 1 else f"{len(self.points)} points"
+        return f"Moved {count} of {name_of(scene, self.layer)}"
+
+    def target(self) -> tuple[object, ...]:
+        return self.layer, self.frame, self.points
+
+    def joined(self, later: Edit) -> Edit | None:
+        if not isinstance(later, MovePoints) or later.target() != self.target():
+            return None
+        (x, y), (dx, dy) = self.by, later.by
+        return later.model_copy(update={"by": (x + dx, y + dy)})
+
+
+class BendPoint(ShapingEdit):
+    """Bring a handle of a point to a point of the scene. The other one stays in line with it where the two were in
+    line, unless they are to be `apart`; `both` makes it as long, on the other side."""
+
+    edit: Literal["bend_point"] = "bend_point"
+    point: Annotated[Whole, Field(ge=0)]
+    side: Literal["in", "out"]
+    to: Pair
+    apart: Flag = False
+    both: Flag = False
+
+    def seen_inside(self, view: View) -> Edit:
+        return self.model_copy(update={"to": view.point(self.to)})
+
+    def apply(self, scene: Scene, context: EditContext) -> Scene:
+        def change(points: Floats, path: Path, layer: Layer) -> Floats:
+            point = self._known(path, self.point)
+            handle = self._in_path(scene, layer, path, self.to, context) - points[point, :2]
+            if self.both:
+                points = np.array(points)
+                points[point, 2:] = [*handle, *handle]
+            return with_handle(
+                points, point, self.side, handle, self.both or (is_smooth(points[point]) and not self.apart)
+            )
+
+        return self._shaped(scene, context, change)
+
+    def words(self, scene: Scene) -> str:
+        return f"Bent {name_of(scene, self.layer)} at a point"
+
+    def target(self) -> tuple[object, ...]:
+        return self.layer, self.frame, self.point, self.side
+
+
+class SetPoint(ShapingEdit):
+    """Set the numbers of a point, in the path's own pixels: its place, or a handle from it; null keeps a number."""
+
+    edit: Literal["set_point"] = "set_point"
+    point: Annotated[Whole, Field(ge=0)]
+    part: Literal["place", "in", "out"]
+    to: tuple[Number | None, Number | None]
+
+    def apply(self, scene: Scene, context: EditContext) -> Scene:
+        first = {"place": 0, "in": 2, "out": 4}[self.part]
+
+        def change(points: Floats, path: Path, layer: Layer) -> Floats:
+            out = np.array(points)
+            for axis, number in enumerate(self.to):
+                if number is not None:
+                    out[self._known(path, self.point), first + axis] = number
+            return out
+
+        return self._shaped(scene, context, change)
+
+    def words(self, scene: Scene) -> str:
+        return f"Set a point of {name_of(scene, self.layer)}"
+
+    def target(self) -> tuple[object, ...]:
+        return self.layer, self.frame, self.point, self.part
+
+
+class ShapePoints(ShapingEdit):
+    """Make points of a path corners, which have no handles, or smooth, their handles along their neighbours."""
+
+    edit: Literal["shape_points"] = "shape_points"
+    points: Places
+    way: Literal["corner", "smooth"]
+
+    def apply(self, scene: Scene, context: EditContext) -> Scene:
+        def change(points: Floats, path: Path, layer: Layer) -> Floats:
+            out = np.array(points)
+            for point in self.points:
+                if self.way == "corner":
+                    out[self._known(path, point), 2:] = 0.0
+                else:
+                    out = smooth(out, self._run(path, self._known(path, point)), point)
+            return out
+
+        return self._shaped(scene, context, change)
+
+    def words(self, scene: Scene) -> str:
+        count = "a point" if len(self.points) == 1 else f"{len(self.points)} points"
+        return f"Made {count} of {name_of(scene, self.layer)} {'smooth' if self.way == 'smooth' else 'a corner'}"
+
+
+class AddPoint(PathEdit):
+    """Add a point where the outline is nearest to a point of the scene; the outline stays as it is, in every key."""
+
+    edit: Literal["add_point"] = "add_point"
+    at: Pair
+
+    def seen_inside(self, view: View) -> Edit:
+        return self.model_copy(update={"at": view.point(self.at)})
+
+    def apply(self, scene: Scene, context: EditContext) -> Scene:
+        layer = unlocked(scene, self.layer)
+        path = self.path(layer)
+        at = self._in_path(scene, layer, path, self.at, context)
+        index, segment, share, away = nearest(self._points(path, layer, scene), path.runs, at)
+        if not np.isfinite(away):
+            raise Refused(f"'{layer.name}' has one point only.", mend="Go on drawing it first.")
+        share = min(max(share, 0.001), 0.999)
+        track = _each(path.points, lambda points: cut(points, path.runs[index], segment, share))
+        return self._put(scene, layer, _counted(path, index, 1, track), context)
+
+    def words(self, scene: Scene) -> str:
+        return f"Added a point to {name_of(scene, self.layer)}"
+
+
+class ExtendPath(PathEdit):
+    """Go on drawing a path: a point at the end of its last contour, at a point of the scene, with a handle (scene
+    pixels, the other one opposite to it) where it is to be smooth."""
+
+    edit: Literal["extend_path"] = "extend_path"
+    to: Pair
+    handle: Pair | None = None
+
+    def seen_inside(self, view: View) -> Edit:
+        handle = view.step(self.handle) if self.handle else None
+        return self.model_copy(update={"to": view.point(self.to), "handle": handle})
+
+    def apply(self, scene: Scene, context: EditContext) -> Scene:
+        layer = unlocked(scene, self.layer)
+        path = self.path(layer)
+        if path.contours[-1].closed:
+            raise Refused(f"'{layer.name}' is closed.", mend="Open it, or add points on its outline.")
+        x, y = self._in_path(scene, layer, path, self.to, context)
+        dx, dy = self._step(scene, layer, self.handle, context) if self.handle else (0.0, 0.0)
+        fresh = np.array([[x, y, -dx, -dy, dx, dy]])
+        track = _each(path.points, lambda points: np.concatenate([points, fresh]))
+        return self._put(scene, layer, _counted(path, len(path.contours) - 1, 1, track), context)
+
+    def words(self, scene: Scene) -> str:
+        return f"Drew {name_of(scene, self.layer)} on"
+
+
+class RemovePoints(PathEdit):
+    """Take points off a path, in every key; a contour without any goes."""
+
+    edit: Literal["remove_points"] = "remove_points"
+    points: Places
+
+    def apply(self, scene: Scene, context: EditContext) -> Scene:
+        layer = unlocked(scene, self.layer)
+        path = self.path(layer)
+        gone = sorted({self._known(path, point) for point in self.points})
+        if len(gone) == len(path.points.rest):
+            raise Refused(f"'{layer.name}' would have no point left.", mend="Delete it instead.")
+        track = _each(path.points, lambda points: np.delete(points, gone, axis=0))
+        left = []
+        for run, contour in zip(path.runs, path.contours, strict=True):
+            count = run.count - sum(run.first <= point < run.first + run.count for point in gone)
+            if count:
+                left.append(contour.model_copy(update={"count": count}))
+        return self._put(scene, layer, path.model_copy(update={"points": track, "contours": tuple(left)}), context)
+
+    def words(self, scene: Scene) -> str:
+        count = "a point" if len(self.points) == 1 else f"{len(self.points)} points"
+        return f"Removed {count} of {name_of(scene, self.layer)}"
+
+
+class ClosePath(PathEdit):
+    """Join the end of a path's contour to its start, or open it there."""
+
+    edit: Literal["close_path"] = "close_path"
+    closed: Flag
+    contour: Annotated[Whole, Field(ge=0)] | None = None
+
+    def apply(self, scene: Scene, context: EditContext) -> Scene:
+        layer = unlocked(scene, self.layer)
+        path = self.path(layer)
+        which = len(path.contours) - 1 if self.contour is None else self.contour
+        if which >= len(path.contours):
+            raise Refused(f"There is no part number {which} of '{layer.name}'.", where="contour")
+        contours = list(path.contours)
+        contours[which] = contours[which].model_copy(update={"closed": self.closed})
+        return self._put(scene, layer, path.model_copy(update={"contours": tuple(contours)}), context)
+
+    def words(self, scene: Scene) -> str:
+        return f"{'Closed' if self.closed else 'Opened'} {name_of(scene, self.layer)}"
+
+
+def _value(points: Floats) -> Any:
+    return tuple(tuple(round(number, 6) + 0.0 for number in point) for point in points.tolist())
+
+
+def _each(track: OutlineTrack, change: Callable[[Floats], Floats]) -> Any:
+    """A track with the points of its rest and of each key changed."""
+
+    def changed(value: Any) -> Any:
+        return _value(change(np.array(value, dtype=np.float64)))
+
+    keys = tuple({**{n: getattr(k, n) for n in type(k).model_fields}, "value": changed(k.value)} for k in track.keys)
+    return remade(track, POINTS, rest=changed(track.rest), keys=keys)
+
+
+def _counted(path: Path, index: int, more: int, track: Any) -> Path:
+    contours = list(path.contours)
+    contours[index] = contours[index].model_copy(update={"count": contours[index].count + more})
+    return path.model_copy(update={"points": track, "contours": tuple(contours)})

@@ -1,0 +1,240 @@
+"""A layer's items as layers of a scene of their own, and back: what is done to layers is done to items by it.
+
+An item is addressed as `layer/2`, one within a group as `layer/2/0`: its layer and the places on the way to it, counted
+from the back. What it lies in, its *parent*, is a layer or a group; the inner scene's pixels are the parent's own.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Mapping
+from dataclasses import dataclass
+from typing import TYPE_CHECKING
+
+import numpy as np
+
+from .base_model import MOST_NAME
+from .bezier import Floats
+from .errors import Refused
+from .motion import anchor_points, position_values
+from .resolved_layer import ResolvedLayer, content_values
+from .shapes import Group, Item, ItemTransform
+from .shapes.several import inner_items
+from .transform import matrices, multiply
+
+if TYPE_CHECKING:
+    from .contents.base import Around
+    from .context import Context
+    from .scene import Layer, Scene
+
+
+def split_address(address: str) -> tuple[str, str]:
+    """What an item lies in, and its place there; an empty first part for a layer.
+
+    >>> split_address("claw/2/0"), split_address("claw")
+    (('claw/2', '0'), ('', 'claw'))
+    """
+    parent, _, place = address.rpartition("/")
+    return parent, place
+
+
+Hold = Callable[["Scene", "Layer", "Layer"], "Layer"]
+"""A scene, one of its layers before and after a change within: the layer to keep."""
+
+
+@dataclass(frozen=True)
+class Inside:
+    """The inner scene of a parent: `scene`, whose layers are called "0", "1" …, and the items that they stand for.
+
+    Frames, spans and sizes are those of the outer scene.
+    """
+
+    outer: Scene
+    parent: str
+    layer: Layer
+    """The parent as a layer: itself, or the group as one."""
+    scene: Scene
+
+    def put_back(self, changed: Scene, hold: Hold) -> Scene:
+        """The outer scene with the parent's items as the layers of the inner scene stand now; `hold` keeps the picture
+        of what they lie in where it was (`held_picture`)."""
+        if not changed.layers:
+            raise Refused(
+                f"'{self.layer.name}' holds at least one shape.", mend="Delete the whole layer or group instead."
+            )
+        same = {id(layer) for layer in self.scene.layers}
+        items = tuple(self.item(layer.id) if id(layer) in same else self._changed(layer) for layer in changed.layers)
+        return self.with_items(items, hold)
+
+    def item(self, place: str) -> Item:
+        """The item at a place."""
+        item: Item = self.layer.content.items[int(place)]
+        return item
+
+    def _changed(self, layer: Layer) -> Item:
+        """A layer of the inner scene as an item; Refused in words where it is more than an item can be."""
+        items = getattr(layer.content, "items", None)
+        if items is None:
+            raise Refused("Only shapes stand within a shape layer.", mend="Add it as a layer of its own.")
+        known = layer.id in self.scene.places
+        model = self.scene.layer(layer.id) if known else self.scene.layers[0]
+        if any(getattr(layer, name) != getattr(model, name) for name in ("locked", "span", "blend", "variants")):
+            raise Refused(
+                f"'{layer.name}' is a shape within a layer: its span, blend, lock and variants are those of the layer.",
+                mend="Change the layer that it lies in.",
+            )
+        motion = {name: getattr(layer, name) for name in ItemTransform.model_fields}
+        own = {
+            "name": self._name(layer, known), "visible": layer.visible,
+            "transform": ItemTransform.model_validate(motion),
+        }  # fmt: skip
+        group = known and isinstance(self.item(layer.id), Group)
+        if len(items) == 1 and items[0].transform is None and not isinstance(items[0], Group) and not group:
+            shape: Item = items[0].model_copy(update=own)
+            return shape
+        return Group(items=items, **own)
+
+    def _name(self, layer: Layer, known: bool) -> str:
+        """The name to keep: none where it is still called after its kind and number."""
+        unnamed = known and not self.item(layer.id).name and layer.name == self.scene.layer(layer.id).name
+        return "" if unnamed else layer.name[:MOST_NAME]
+
+    def with_items(self, items: tuple[Item, ...], hold: Hold) -> Scene:
+        """The outer scene with the parent's items replaced, and what they lie in held where it was."""
+        content = type(self.layer.content).model_validate({"kind": "shape", "items": items})
+        after = self.layer.model_copy(update={"content": content})
+        above, place = split_address(self.parent)
+        if not above:
+            return self.outer.with_layer(hold(self.outer, self.layer, after))
+        around = inside(self.outer, above)
+        group = around.item(place)
+        # A group without a transform has no anchor to be held at, and gets none.
+        changed = group.model_copy(update={"items": items})
+        if group.transform is not None:
+            was = around.scene.layers[int(place)]
+            kept = hold(around.scene, was, was.model_copy(update={"content": content}))
+            motion = {name: getattr(kept, name) for name in ItemTransform.model_fields}
+            changed = changed.model_copy(update={"transform": ItemTransform.model_validate(motion)})
+        siblings = list(around.layer.content.items)
+        siblings[int(place)] = changed
+        return around.with_items(tuple(siblings), hold)
+
+
+def inside(scene: Scene, parent: str) -> Inside:
+    """The inner scene of a layer or of a group within one; Refused in words where it is gone or has no items."""
+    above, place = split_address(parent)
+    layer = item_layer(scene, parent) if above else scene.layer(place)
+    items = getattr(layer.content, "items", None)
+    if above and not isinstance(inside(scene, above).layer.content.items[int(place)], Group):
+        raise Refused(f"'{layer.name}' is a shape; only groups hold shapes.", mend="Group it first.")
+    if items is None:
+        raise Refused(f"'{layer.name}' is no shape layer; only those hold shapes.", mend="Choose a shape layer.")
+    layers = tuple(as_layer(layer, index) for index in range(len(items)))
+    inner = scene.model_copy(update={"id": layer.id.replace("/", "-")[:64], "name": layer.name, "layers": layers})
+    return Inside(scene, parent, layer, inner)
+
+
+def item_layer(scene: Scene, address: str) -> Layer:
+    """An item as a layer whose id is its address; or a layer itself. Refused in words where it is gone."""
+    parent, place = split_address(address)
+    if not parent:
+        return scene.layer(place)
+    found = inside(scene, parent)
+    if not place.isdigit() or int(place) >= len(found.scene.layers):
+        raise Refused(
+            f"There is no shape number {place} in '{found.layer.name}'; it may have been deleted in another window.",
+            mend="Nothing was changed.",
+        )
+    layer: Layer = found.scene.layers[int(place)].model_copy(update={"id": address})
+    return layer
+
+
+def located(scene: Scene, address: str) -> tuple[Scene, Layer]:
+    """The scene in which an address is a layer, and that layer: the inner scene of what an item lies in."""
+    parent, place = split_address(address)
+    if not parent:
+        return scene, scene.layer(place)
+    item_layer(scene, address)
+    found = inside(scene, parent).scene
+    return found, found.layer(place)
+
+
+def item_name(item: Item, index: int, count: int) -> str:
+    """What an item is called: its name, or its kind, with its number where there are several.
+
+    >>> from .shapes import Ellipse
+    >>> item_name(Ellipse(size=(4.0, 4.0)), 1, 3)
+    'Ellipse 2'
+    """
+    return item.name.strip() or (f"{item.label} {index + 1}" if count > 1 else item.label).capitalize()
+
+
+def as_layer(parent: Layer, index: int) -> Layer:
+    """One of a parent's items as a layer of the inner scene, its id the item's place.
+
+    An item without a transform becomes one that is placed by the middle of its box, as long as that rests; else its
+    anchor is fixed at the origin.
+    """
+    items = parent.content.items
+    item: Item = items[index]
+    own = item.transform or item.at_rest
+    bare = item.model_copy(update={"transform": None, "name": "", "visible": True})
+    content = type(parent.content).model_construct(
+        kind="shape", items=inner_items(item) if isinstance(item, Group) else (bare,)
+    )
+    made: Layer = type(parent).model_construct(
+        id=str(index), name=item_name(item, index, len(items)), visible=item.visible, locked=parent.locked,
+        span=parent.span, blend="normal", content=content, anchor=own.anchor, position=own.position, scale=own.scale,
+        rotation=own.rotation, opacity=own.opacity, variant="A", variants=(), unchecked=(), mask=None, framing=None,
+        filters=(),
+    )  # fmt: skip
+    return made
+
+
+def items_resolved(resolved: ResolvedLayer, around: Around, address: str = "") -> dict[str, ResolvedLayer]:
+    """Every item of a resolved layer as a resolved layer by its address, at any depth; matrices lead to the scene."""
+    address = address or resolved.layer.id
+    items: tuple[Item, ...] = getattr(resolved.layer.content, "items", ())
+    found: dict[str, ResolvedLayer] = {}
+    for index, (item, values) in enumerate(zip(items, _item_values(items, resolved.values), strict=True)):
+        layer, key = as_layer(resolved.layer, index), f"{address}/{index}"
+        box = layer.content.box(content_values(values), around)
+        anchor, fraction = anchor_points(layer.anchor.pinned, values["anchor"], box)
+        values["position"] = position_values(values)
+        matrix = matrices(anchor, values["position"], values["scale"], values["rotation"][:, 0])
+        one = found[key] = ResolvedLayer(
+            layer=layer, frames=resolved.frames, visible=resolved.visible & item.visible, values=values, box=box,
+            anchor=anchor, fraction=fraction, matrix=multiply(resolved.matrix, matrix),
+            opacity=values["opacity"] / 100.0,
+        )  # fmt: skip
+        if isinstance(item, Group):
+            found |= items_resolved(one, around, key)
+    return found
+
+
+def _item_values(items: tuple[Item, ...], values: Mapping[str, Floats]) -> list[dict[str, Floats]]:
+    """Of each item the values of its tracks by the paths that they have in it as a layer."""
+    found: list[dict[str, Floats]] = [{} for _ in items]
+    for path, array in values.items():
+        if path.startswith("content.items."):
+            index, _, name = path.removeprefix("content.items.").partition(".")
+            mine = found[int(index)]
+            if name.startswith("transform."):
+                mine[name.removeprefix("transform.")] = array
+            else:
+                mine[f"content.{name}" if isinstance(items[int(index)], Group) else f"content.items.0.{name}"] = array
+    for item, mine in zip(items, found, strict=True):
+        if item.transform is None:
+            mine |= {name: getattr(item.at_rest, name).rest_array[None, :] for name in ItemTransform.model_fields}
+    return found
+
+
+def parent_matrix(scene: Scene, parent: str, frame: float, context: Context) -> Floats:
+    """The matrix (6,) that takes the pixels of a parent to the scene at a frame."""
+    name, *places = parent.split("/")
+    resolved = context.one(scene.layer(name), frame)
+    if not places:
+        return np.asarray(resolved.matrix[0])
+    items = items_resolved(resolved, context.around(resolved.layer, resolved.frames))
+    if parent not in items:
+        item_layer(scene, parent)
+    return np.asarray(items[parent].matrix[0])

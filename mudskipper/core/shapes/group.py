@@ -1,0 +1,36 @@
+"""Items that move as one."""
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING, Annotated, Any, ClassVar, Literal
+
+from pydantic import Field
+
+from ..bezier import Floats
+from ..draw.pen import Pen
+from .base import Item, Values
+from .several import box_of, draw_all, grown_in
+
+MOST_ITEMS = 5_000
+
+if TYPE_CHECKING:
+    AnyItem = Any
+
+
+class Group(Item):
+    """Items as one, with a transform of their own; the first is at the back. The union of all kinds of item is made
+    in `contents/shape.py`, where shapes from outside are known."""
+
+    label: ClassVar[str] = "group"
+
+    shape: Literal["group"] = "group"
+    items: Annotated[tuple[AnyItem, ...], Field(min_length=1, max_length=MOST_ITEMS)]
+
+    def box(self, values: Values) -> Floats:
+        return box_of(self.items, values)
+
+    def draw(self, pen: Pen, values: Values) -> None:
+        draw_all(self.items, pen, values)
+
+    def sizes(self) -> tuple[str, ...] | None:
+        return grown_in(self.items)

@@ -1,0 +1,87 @@
+"""A path through points, each with two handles."""
+
+from __future__ import annotations
+
+from functools import cached_property
+from typing import Annotated, ClassVar, Literal
+
+import numpy as np
+from pydantic import Field, model_validator
+
+from ..base_model import Flag, Model
+from ..bezier import Floats
+from ..draw.bounds import extremes
+from ..draw.pen import UNMOVED
+from ..outline_track import MOST_POINTS, PER_POINT, OutlineTrack
+from ..path_points import Run, curves, outlined, runs
+from ..shown import Shown
+from .base import ShapeItem, Values
+from .line import straight_line
+
+
+class Contour(Model):
+    """A run of a path's points: how many, and whether its end is joined to its start."""
+
+    count: Annotated[int, Field(strict=True, ge=1, le=MOST_POINTS)]
+    closed: Flag = False
+
+
+class Path(ShapeItem):
+    """An outline through points with handles, in one contour or several; the points are pixels from `at`."""
+
+    label: ClassVar[str] = "path"
+
+    shape: Literal["path"] = "path"
+    contours: Annotated[tuple[Contour, ...], Field(min_length=1, max_length=MOST_POINTS)]
+    points: Annotated[OutlineTrack, Shown("Points", "px")]
+
+    @model_validator(mode="after")
+    def _all_points(self) -> Path:
+        count = sum(contour.count for contour in self.contours)
+        if count != len(self.points.rest):
+            raise ValueError(f"the contours count {count} points, but there are {len(self.points.rest)}")
+        return self
+
+    @cached_property
+    def runs(self) -> list[Run]:
+        """Its contours with their places among the points."""
+        return runs(self.contours)
+
+    @cached_property
+    def bent(self) -> Floats:
+        """Of which points a curve arrives, and of which one leaves, at any time (m, 2)."""
+        values = np.stack(
+            [self.points.rest_array, *(np.array(self.points.to_array(k.value)) for k in self.points.keys)]
+        )
+        each = np.abs(values.reshape(len(values), -1, PER_POINT)).max(axis=0)
+        return np.asarray(np.stack([each[:, 2:4].max(axis=1) > 0, each[:, 4:].max(axis=1) > 0], axis=1))
+
+    def placed(self, values: Values) -> Floats:
+        """Its points (1 | n, m, 6) in the item's own pixels."""
+        points = values["points"].reshape(len(values["points"]), -1, PER_POINT)
+        at = values["at"][:, None, :]
+        count = max(len(points), len(at))
+        out = np.array(np.broadcast_to(points, (count, *points.shape[1:])))
+        out[:, :, :2] += at
+        return out
+
+    def outline(self, values: Values) -> tuple[str, Floats]:
+        points = self.placed(values)
+        lone = len(self.runs) == 1 and len(points[0]) == 2 and not self.bent.any()
+        if lone and not self.runs[0].closed and not self.fill:
+            return straight_line(points[:, 0, :2], points[:, 1, :2], whole=not (self.stroke and self.stroke.in_pieces))
+        return outlined(points, self.runs, self.bent)
+
+    def box(self, values: Values) -> Floats:
+        points = self.placed(values)
+        ends = [points[:, :, :2]]
+        for run in self.runs:
+            if run.segments > 0 and self.bent[run.first : run.first + run.count].any():
+                ends.append(extremes(curves(points, run), UNMOVED)[0])
+        every = np.concatenate(ends, axis=1)
+        low = every.min(axis=1)
+        return np.asarray(np.concatenate([low, every.max(axis=1) - low], axis=1))
+
+    def sizes(self) -> tuple[str, ...] | None:
+        """None: a path is drawn larger by its scale, or point by point."""
+        return None
