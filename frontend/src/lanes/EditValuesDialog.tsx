@@ -11,7 +11,7 @@ import { factsOf, labelOf, useFacts, useScene } from "../studio/document";
 import { setPage } from "../studio/page";
 import { useSelection } from "../studio/selection";
 import { useSession } from "../studio/session";
-import { keyOf } from "../studio/tracks";
+import { isPlain, keyOf } from "../studio/tracks";
 
 /** Set, add to or multiply the values of the selected keys, on one axis or all, with a preview of what changes. */
 export function EditValuesDialog() {
@@ -29,7 +29,7 @@ function Form() {
   const session = useSession();
   const facts = useFacts();
   const keys = useSelection((state) => state.keys);
-  const numeric = keys.filter((key) => typeof keyValue(session, key) !== "string");
+  const numeric = keys.filter((key) => !isPlain(keyValue(session, key)));
   const names = [...new Set(numeric.map((key) => key.property))];
   const [property, setProperty] = useState(names[0] ?? "");
   const mine = numeric.filter((key) => key.property === property);

@@ -6,7 +6,7 @@ import { factsOf, useFacts, useScene } from "../studio/document";
 import { useLanesView } from "../studio/lanesView";
 import { useSelection } from "../studio/selection";
 import { useSession } from "../studio/session";
-import { keyFrames, tracksOf } from "../studio/tracks";
+import { isPlain, keyFrames, tracksOf } from "../studio/tracks";
 import { roleColour } from "../theme/theme";
 import { fitted, type Samples, samplesOf } from "./curve";
 import { type LaneScale, toFrame, toX, useScale } from "./scale";
@@ -30,7 +30,7 @@ export function LaneCurve({ layer, name, track, height, tone }: Props) {
   const root = useRef<SVGSVGElement>(null);
   const [samples, setSamples] = useState<Samples | null>(null);
   const tall = height > 60;
-  const colour = typeof track.rest === "string";
+  const colour = isPlain(track.rest);
   const { start, length } = layer.span;
   const range: [number, number] = [Math.max(start, 0), Math.min(start + length, scene.length)];
   const others =
@@ -60,6 +60,7 @@ export function LaneCurve({ layer, name, track, height, tone }: Props) {
     return session.frames.subscribe(paint);
   });
 
+  if (colour && typeof track.rest !== "string") return null;
   if (colour) return <Swatches layer={layer} track={track} height={height} />;
   return (
     <svg

@@ -7,7 +7,7 @@ import { IconButton } from "../parts/IconButton";
 import { factsOf, labelOf, useFacts } from "../studio/document";
 import { setSceneView, useSceneView } from "../studio/sceneView";
 import { useSession } from "../studio/session";
-import { keyFrames } from "../studio/tracks";
+import { isPlain, keyFrames } from "../studio/tracks";
 import { roleColour } from "../theme/theme";
 import { LaneCurve } from "./LaneCurve";
 import { PebbleMark } from "./PebbleMark";
@@ -29,7 +29,7 @@ export function PropertyLane({ layer, name, track }: Props) {
   const tall = height > 60;
   const { role } = factsOf(layer, name, facts);
   const label = labelOf(layer, name, facts);
-  const colour = typeof track.rest === "string";
+  const colour = isPlain(track.rest);
   return (
     <div
       className="lane"

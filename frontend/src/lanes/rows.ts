@@ -1,5 +1,5 @@
 import type { Layer, Track } from "../api/client";
-import { holds, isItem, itemLayer, itemsOf, placeIn, within } from "../studio/items";
+import { isBare, itemLayer, placeIn, within } from "../studio/items";
 import { tracksOf } from "../studio/tracks";
 
 export const ROW = 27;
@@ -37,10 +37,7 @@ export const laneHeight = (tall: Record<string, boolean>, layer: string, name: s
 
 /** The shapes of a layer that have rows of their own, front first: those of a layer of several, or of one that moves. */
 export function partsOf(layer: Layer): Layer[] {
-  const [item] = itemsOf(layer);
-  if (!holds(layer) || !item) return [];
-  const alone = itemsOf(layer).length === 1 && !item.transform && item.shape !== "group" && !isItem(layer.id!);
-  return alone ? [] : within(layer).flatMap((id) => itemLayer(layer, placeIn(id)) ?? []);
+  return isBare(layer) ? [] : within(layer).flatMap((id) => itemLayer(layer, placeIn(id)) ?? []);
 }
 
 /** The height of a layer's row with the lanes, and the rows of its shapes, that are opened under it. */

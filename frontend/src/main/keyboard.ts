@@ -4,9 +4,10 @@ import { copyKeys, deleteKeys, moveKeys, pasteKeys } from "../keys/keys";
 import { inOverlay, toRegion } from "../parts/focus";
 import { cancelPress, pressing } from "../parts/press";
 import { keyPose } from "../poses/AddPose";
+import { startDrawing, stopDrawing } from "../studio/drawnPath";
 import { duplicate } from "../studio/duplicate";
 import { editText, isText } from "../studio/editText";
-import { goInto, goOut } from "../studio/goInto";
+import { enter, goOut } from "../studio/goInto";
 import { insideOf, isItem, parentOf, within } from "../studio/items";
 import { anchorAt, STATIONS } from "../studio/layerGeometry";
 import { say, setPage } from "../studio/page";
@@ -56,6 +57,11 @@ export const KEYS: [string, string][] = [
   ["Shift while dragging", "One axis only"],
   ["M", "Magnet on or off"],
   ["Ctrl/Cmd A", "Select every layer that is not locked"],
+  ["P", "Draw a path: click for corners, drag for curves; the first point closes it, Enter or Esc ends it"],
+  [
+    "Enter, or a double click on a path",
+    "Edit its points: drag, twice for smooth or corner, twice on the outline adds",
+  ],
   ["Enter, or a second double click", "Go into the selected shape layer or group; Esc comes out"],
   ["Esc", "Give a gesture back; then: out of a layer; then: select nothing"],
   ["Enter, Esc on a recipe", "Take it, or go back to the recipes"],
@@ -103,6 +109,7 @@ export function useKeyboard(session: Session) {
   on("mod+shift+z, mod+y", () => pressing() || void session.redo(), always);
   on("mod+d", () => void duplicate(session, selection().selected));
   on("mod+a", () => select(...around(session).filter((id) => !session.layer(id)?.locked)));
+  on("p", () => startDrawing(insideOf(selection().selected)));
   on("m", () => {
     setTools({ magnet: !tools().magnet });
     say(`The magnet is ${tools().magnet ? "on" : "off"}.`);
@@ -113,13 +120,14 @@ export function useKeyboard(session: Session) {
   on("n", () => cycle(session, 1), { repeats: true });
   on("shift+n", () => cycle(session, -1), { repeats: true });
   on("enter", () => {
-    const { selected } = selection();
+    const { selected, drawing } = selection();
+    if (drawing) {
+      stopDrawing();
+      return;
+    }
     if (selected.length !== 1) return;
     if (isText(session, selected[0])) editText(session, selected[0]);
-    else {
-      const shape = goInto(session, selected[0]);
-      if (shape) select(shape);
-    }
+    else enter(session, selected[0]);
   });
   on("f2", () => rename());
   on("f6", () => toRegion(1), { ignoreEventWhen: ({ target }) => inOverlay(target) });
@@ -165,7 +173,7 @@ export function useKeyboard(session: Session) {
         setPlayback({ speed: [1, 0.5, 0.25][Number(event.key) - 1] });
       else if (event.key.startsWith("Arrow")) nudge(session, event);
       else if (event.key === "+" || event.key === "=" || event.key === "-") zoomBy(event.key === "-" ? 1 / 1.25 : 1.25);
-      else if (event.key === "Escape") goOut(selection().selected);
+      else if (event.key === "Escape") selection().drawing ? stopDrawing() : goOut(selection().selected);
       else return;
       event.preventDefault();
     };
@@ -291,6 +299,13 @@ function nudge(session: Session, event: KeyboardEvent) {
   const { selected } = selection();
   const by = arrowStep(event);
   if (!selected.length || !by) return;
+  const { points } = selection();
+  if (points) {
+    const [layer] = selected;
+    if (points.length)
+      void session.step(`points ${points}`, { edit: "move_points", layer, frame: session.frames.frame, points, by });
+    return;
+  }
   void session.step(`nudge ${selected}`, { edit: "move_layers", layers: selected, frame: session.frames.frame, by });
 }
 
@@ -319,8 +334,16 @@ function stepBeat(session: Session, way: 1 | -1) {
 }
 
 function remove(session: Session) {
-  const { keys, selected } = selection();
-  if (keys.length) {
+  const { keys, selected, points } = selection();
+  if (points?.length && !keys.length) {
+    const [layer] = selected;
+    const { frame } = session.frames;
+    void session
+      .edit({ edit: "remove_points", layer, frame, points })
+      .then((kept) => kept && setSelection({ points: [] }));
+  } else if (points) {
+    say("Select points of the path to delete them; Esc ends editing them.");
+  } else if (keys.length) {
     deleteKeys(session, keys);
   } else if (selected.length) {
     const names = selected.map((id) => session.layer(id)?.name).join(", ");

@@ -16,6 +16,7 @@ import { Choice } from "../parts/Choice";
 import { Pill } from "../parts/Pill";
 import { Select } from "../parts/Select";
 import { setHabits, useHabits } from "../studio/habits";
+import { isItem } from "../studio/items";
 import { useSession } from "../studio/session";
 
 type Align = Extract<Edit, { edit?: "align" }>;
@@ -33,7 +34,8 @@ const EDGES: [Align["edge"], string, typeof AlignStartVertical][] = [
 export function ArrangeBlock({ layers }: { layers: Layer[] }) {
   const session = useSession();
   const many = layers.length > 1;
-  const [to, setTo] = useState<NonNullable<Align["to"]>>(many ? "selection" : "scene");
+  const inside = isItem(layers[0].id!);
+  const [to, setTo] = useState<NonNullable<Align["to"]>>(many ? "selection" : inside ? "anchor" : "scene");
   const ids = layers.map((layer) => layer.id!);
   const locked = layers.some((layer) => layer.locked);
   const now = () => ({ layers: ids, frame: session.frames.frame });
@@ -46,7 +48,7 @@ export function ArrangeBlock({ layers }: { layers: Layer[] }) {
           label="Align to"
           value={to}
           options={[
-            ["scene", "the scene"],
+            ...(inside ? [] : ([["scene", "the scene"]] as [string, string][])),
             ["selection", "the selection"],
             ...(many ? ([["first", `${layers[0].name}, the first`]] as [string, string][]) : []),
             ["anchor", many ? `the anchor of ${layers[0].name}` : "its anchor"],

@@ -6,6 +6,7 @@ import { NumberField } from "../fields/NumberField";
 import { KindIcon } from "../kinds/layers";
 import type { Typed } from "../parts/arithmetic";
 import { factsOf, labelOf, placeOf } from "../studio/document";
+import { isItem } from "../studio/items";
 import { select } from "../studio/selection";
 import { useSession } from "../studio/session";
 import { tracksOf } from "../studio/tracks";
@@ -17,12 +18,18 @@ import { Row } from "./Row";
 export function ManyPanel({ layers, facts }: { layers: Layer[]; facts: Facts }) {
   const tracks = layers.map(tracksOf);
   const common = Object.keys(tracks[0])
-    .filter((name) => name !== "anchor" && !name.endsWith(".at") && tracks.every((track) => name in track))
+    .filter(
+      (name) =>
+        name !== "anchor" &&
+        !name.endsWith(".at") &&
+        !name.endsWith(".points") &&
+        tracks.every((track) => name in track),
+    )
     .sort((a, b) => placeOf(layers[0], a, facts) - placeOf(layers[0], b, facts));
   return (
     <Box>
       <Text fontWeight={700} fontSize="14.5px" mb="2">
-        {layers.length} layers
+        {layers.length} {isItem(layers[0].id!) ? "shapes" : "layers"}
       </Text>
       {common.map((name) => (
         <ManyRow

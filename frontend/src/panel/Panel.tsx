@@ -56,7 +56,7 @@ function LayerPanel({ layer }: { layer: Layer }) {
   const { scene } = useScene();
   const facts = useFacts();
   const item = isItem(layer.id!);
-  const { Block: Own, first, unread } = kindOf(layer);
+  const { Block: Own, Within, first, unread } = kindOf(layer);
   const without = (unread?.(layer) ?? []).map((name) => `content.${name}`);
   const rows = Object.entries(tracksOf(layer))
     .filter(([name]) => name !== "anchor" && !without.includes(name))
@@ -82,6 +82,7 @@ function LayerPanel({ layer }: { layer: Layer }) {
       )}
       {!item && <UnseenNote layer={layer.id!} />}
       <AnchorBlock layer={layer} />
+      {Within && <Within layer={layer} />}
       {first && Own && <Own layer={layer} />}
       <Box mt="2.5">
         {rows.map(([name, track]) => (

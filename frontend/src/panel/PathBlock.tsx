@@ -20,6 +20,8 @@ export function PathBlock({ layer }: { layer: Layer }) {
   const keys = pathKeys(session, layer);
   const index = chosen?.layer === id ? keys.findIndex((key) => key.frame === chosen.frame) : -1;
   const key = keys[index];
+  // Its handles as they are stored: those of a shape within a layer are in the pixels of the layer.
+  const own = position.keys?.[index];
   const step = (by: number) => {
     const next = keys[(index + by + keys.length) % keys.length] ?? keys[0];
     setSelection({ pathKey: { layer: id, frame: next.frame } });
@@ -61,9 +63,9 @@ export function PathBlock({ layer }: { layer: Layer }) {
                 unit={"xy"[axis]}
                 width="66px"
                 disabled={layer.locked}
-                read={() => key[side]?.[axis] ?? 0}
+                read={() => own?.[side]?.[axis] ?? 0}
                 keep={(value, run) => {
-                  const pair: [number, number] = [...(key[side] ?? [0, 0])];
+                  const pair: [number, number] = [...(own?.[side] ?? ([0, 0] as const))];
                   pair[axis] = value;
                   return session.keep(run, { edit: "set_handles", layer: id, frame: key.frame, [side]: pair });
                 }}

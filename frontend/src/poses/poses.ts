@@ -1,6 +1,6 @@
 import type { Facts, KeyRef, Layer } from "../api/client";
 import { labelOf } from "../studio/document";
-import { keyFrames, tracksOf } from "../studio/tracks";
+import { isPlain, keyFrames, tracksOf } from "../studio/tracks";
 
 /** All keys of the selected layers at one moment. */
 export interface Pose {
@@ -12,7 +12,7 @@ export interface Pose {
 
 const inWords = (layer: Layer, name: string, value: unknown, facts: Facts): string => {
   const label = labelOf(layer, name, facts).toLowerCase();
-  if (typeof value === "string") return label;
+  if (isPlain(value)) return label;
   const numbers = (Array.isArray(value) ? value : [value]).map((n) => Math.round((n as number) * 10) / 10);
   if (name === "anchor") return `anchor ${numbers.map((n) => n * 100).join(" ")}`;
   const same = numbers.length === 2 && numbers[0] === numbers[1];

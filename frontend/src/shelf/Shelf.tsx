@@ -1,6 +1,6 @@
 import { Box, chakra, Flex, Grid, Text } from "@chakra-ui/react";
 import { useQuery } from "@tanstack/react-query";
-import { ImagePlus, Images, Plus, Route } from "lucide-react";
+import { ImagePlus, Images, Plus, Route, Spline } from "lucide-react";
 import { useRef } from "react";
 import { api, type Edit, need } from "../api/client";
 import { freshId } from "../api/token";
@@ -8,6 +8,7 @@ import { LAYER_KINDS } from "../kinds/layers";
 import { SHAPES } from "../kinds/shapes";
 import { Pill } from "../parts/Pill";
 import { useScene } from "../studio/document";
+import { startDrawing } from "../studio/drawnPath";
 import { type Drawer, setPage, usePage } from "../studio/page";
 import { select } from "../studio/selection";
 import { useSession } from "../studio/session";
@@ -141,6 +142,15 @@ function AddDrawer() {
             </Pill>
           ),
       )}
+      <Pill
+        justifyContent="flex-start"
+        onClick={() => {
+          setPage({ drawer: null });
+          startDrawing("");
+        }}
+      >
+        <Spline size={15} /> Draw a path
+      </Pill>
       {LAYER_KINDS.map(
         ({ kind, icon: Icon, added }) =>
           added && (

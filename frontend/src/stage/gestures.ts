@@ -9,6 +9,8 @@ import { HandleDrag } from "./hands/handle";
 import { Marquee } from "./hands/marquee";
 import { LayerDrag } from "./hands/move";
 import { PathKeyDrag, TangentDrag } from "./hands/path";
+import { PenStroke } from "./hands/pen";
+import { BendDrag, PointsDrag } from "./hands/points";
 import { TurnDrag } from "./hands/turn";
 import { type Hit, handled, hitAt, lockedAt } from "./hitTest";
 
@@ -54,11 +56,24 @@ const GESTURES: Table = {
       setSelection({ pathKey: { layer: hit.layer, frame: hit.frame } });
       return new PathKeyDrag(session, hit.layer, hit.frame, hit.point, hit.position, view, at);
     },
+  point:
+    (hit, { session, view, at }) =>
+    () =>
+      new PointsDrag(session, hit.layer, hit.point, view, at),
+  bend:
+    (hit, { session, view }) =>
+    () =>
+      new BendDrag(session, hit.layer, hit.point, hit.side, view),
+  outline:
+    (_, { session, view, at }) =>
+    () =>
+      new Marquee(session, view, at),
   nothing: (_, { session, view, at }) => {
     const locked = lockedAt(session, view, at);
     return () => (locked.length ? new LayerDrag(session, locked, view, at) : new Marquee(session, view, at));
   },
   layer: (hit, { session, ids, view, at, shift }) => {
+    if (selection().points) return () => new Marquee(session, view, at);
     // A locked layer that is selected holds its place: no hand reaches what lies behind it.
     const locked = lockedAt(session, view, at);
     if (locked.length && !shift) return () => new LayerDrag(session, locked, view, at);
@@ -80,6 +95,7 @@ export function gestureAt(
   shift: boolean,
   stays: "anchor" | "picture" | null,
 ): Begin {
+  if (selection().drawing) return () => new PenStroke(session, view, at);
   const ids = handled(session).map((layer) => layer.id!);
   if (stays && ids.length === 1 && session.frames.layer(ids[0]))
     return () => new AnchorDrag(session, ids[0], view, at, stays);

@@ -1,4 +1,5 @@
 import type { Layer } from "../api/client";
+import { neighbours, type PathItem, pathIn, pathPoints } from "../studio/drawnPath";
 import { insideOf, within } from "../studio/items";
 import {
   anchorAt,
@@ -26,6 +27,9 @@ export type Hit =
   | { kind: "ring" }
   | { kind: "key"; layer: string; frame: number; point: Point; position: Point }
   | { kind: "tangent"; layer: string; frame: number; side: "leave" | "arrive"; key: Point; other: Point | null }
+  | { kind: "point"; layer: string; point: number }
+  | { kind: "bend"; layer: string; point: number; side: "in" | "out" }
+  | { kind: "outline"; layer: string }
   | { kind: "guide"; axis: "x" | "y"; place: number }
   | { kind: "layer"; ids: string[] }
   | { kind: "nothing" };
@@ -107,6 +111,8 @@ const isSmall = (corners: Point[]) =>
 /** What a press at a point of the stage would take, the nearest to the hand first. */
 export function hitAt(session: Session, view: View, point: Point): Hit {
   const { frames } = session;
+  const points = pointHit(session, view, point);
+  if (points) return points;
   const free = handled(session);
   const { mark, path } = viewSettings();
   const one = free.length === 1 && selection().selected.length === 1 ? free[0] : null;
@@ -143,6 +149,51 @@ export function hitAt(session: Session, view: View, point: Point): Hit {
   const ids = layersAt(session, view, point);
   return ids.length ? { kind: "layer", ids } : { kind: "nothing" };
 }
+
+/** What of the path whose points are edited lies under the pointer: a handle, a point, its outline. */
+function pointHit(session: Session, view: View, place: Point): Hit | null {
+  const { points: chosen, selected } = selection();
+  const [layer] = selected;
+  const path = chosen && pathIn(session.layer(layer));
+  if (!chosen || !path || session.layer(layer)?.locked) return null;
+  const points = pathPoints(session, layer);
+  const near = (at: Point) => distance(toScreen(view, at), place) <= HANDLE;
+  for (const point of shownHandles(path, chosen)) {
+    for (const side of ["out", "in"] as const) {
+      const one = points[point];
+      if (one && distance(one[side], one.at) > 0 && near(one[side])) return { kind: "bend", layer, point, side };
+    }
+  }
+  const point = points.findLastIndex(({ at }) => near(at));
+  if (point >= 0) return { kind: "point", layer, point };
+  const steps = 24;
+  for (let from = 0; from < points.length; from++) {
+    const [, to] = neighbours(path, from);
+    if (to === from) continue;
+    const curve = [points[from].at, points[from].out, points[to].in, points[to].at].map((at) => toScreen(view, at));
+    for (let step = 0; step < steps; step++) {
+      if (fromLine(place, along(curve, step / steps), along(curve, (step + 1) / steps)) <= 5)
+        return { kind: "outline", layer };
+    }
+  }
+  return null;
+}
+
+/** The points whose handles are shown: those selected, and their neighbours. */
+export const shownHandles = (path: PathItem, chosen: number[]) =>
+  new Set(chosen.flatMap((point) => [point, ...neighbours(path, point)]));
+
+const along = ([a, b, c, d]: Point[], t: number): Point => {
+  const mix = (i: 0 | 1) =>
+    (1 - t) ** 3 * a[i] + 3 * (1 - t) ** 2 * t * b[i] + 3 * (1 - t) * t * t * c[i] + t ** 3 * d[i];
+  return [mix(0), mix(1)];
+};
+
+const fromLine = ([px, py]: Point, [ax, ay]: Point, [bx, by]: Point) => {
+  const size = (bx - ax) ** 2 + (by - ay) ** 2;
+  const t = size ? Math.min(Math.max(((px - ax) * (bx - ax) + (py - ay) * (by - ay)) / size, 0), 1) : 0;
+  return Math.hypot(px - ax - t * (bx - ax), py - ay - t * (by - ay));
+};
 
 function pathHit(session: Session, layer: Layer, view: View, point: Point): Hit | null {
   const keys = pathKeys(session, layer, viewSettings().follow);
@@ -184,7 +235,8 @@ const RESIZE: Record<string, number> = {
 
 /** The cursor over what lies under the pointer; a handle's arrow turns with the box. */
 export function cursorOf(hit: Hit, box: Point[] | null): string {
-  if (hit.kind === "anchor" || hit.kind === "tangent" || hit.kind === "key") return "move";
+  if (hit.kind === "outline") return "copy";
+  if (["anchor", "tangent", "key", "point", "bend"].includes(hit.kind)) return "move";
   if (hit.kind === "ring") return "grab";
   if (hit.kind === "guide") return hit.axis === "x" ? "ew-resize" : "ns-resize";
   if (hit.kind !== "handle" || !box) return "default";

@@ -17,6 +17,7 @@ import { viewSettings } from "../studio/viewSettings";
 import { inkOf } from "../theme/canvasColours";
 import { lit } from "./hands/gesture";
 import { HANDLE, handleBox, handlesOf } from "./hitTest";
+import { drawPath } from "./pathMarks";
 
 const RING = 15;
 const FINS = new Path2D("M7 -7L12 -12M7 7L12 12M-7 7L-12 12M-7 -7L-12 -12");
@@ -33,14 +34,17 @@ export class Tools {
   draw(view: View, room: Point, beside: boolean) {
     const { selected } = selection();
     const locked = selected.some((id) => this.session.layer(id)?.locked);
-    const corners = selected.length && !locked && !selection().editing ? handleBox(this.session, selected, view) : null;
+    const pointwise = selection().points !== null || selection().drawing !== null;
+    const corners =
+      selected.length && !locked && !pointwise && !selection().editing ? handleBox(this.session, selected, view) : null;
     const parent = insideOf(selected);
     if (parent) this.around(parent, view);
     if (corners && lit.ring) this.ring(corners);
-    for (const id of selected) this.box(id, view);
+    if (!pointwise) for (const id of selected) this.box(id, view);
     if (corners && selected.length > 1) this.common(corners);
     if (corners && !lit.anchor) this.handles(corners);
     if (lit.marquee) this.marquee(lit.marquee);
+    drawPath(this.session, this.pen, view);
     const label = labelOf(this.session, view, room, beside);
     if (label && lit.anchor) this.stations(view);
     if (label) {
@@ -217,6 +221,8 @@ export class Tools {
 
 /** What holds the pointer, or by how much a layer is turned. */
 function noteOf(session: Session): string {
+  if (selection().drawing && !lit.note)
+    return "Click for corners, drag for curves. The first point closes the path; Enter or Esc ends it.";
   if (lit.note !== "turn") return lit.note;
   const arrays = session.frames.layer(selection().selected[0]);
   const degrees = arrays ? row(arrays, arrays.values.rotation, session.frames.frame)[0] : 0;
@@ -241,7 +247,8 @@ export interface Label {
 export function labelOf(session: Session, view: View, room: Point, beside: boolean): Label | null {
   const { selected } = selection();
   const { frames } = session;
-  const marked = selected.length === 1 && viewSettings().mark && !selection().editing;
+  const { editing, points, drawing } = selection();
+  const marked = selected.length === 1 && viewSettings().mark && !editing && !points && !drawing;
   const arrays = marked ? frames.layer(selected[0]) : undefined;
   if (!arrays) return null;
   const scene = anchorAt(arrays, frames.frame);

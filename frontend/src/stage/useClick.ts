@@ -1,11 +1,13 @@
 import { useRef } from "react";
+import { pathPoints } from "../studio/drawnPath";
 import { editText, isText } from "../studio/editText";
-import { goInto } from "../studio/goInto";
+import { enter } from "../studio/goInto";
 import { insideOf } from "../studio/items";
-import { distance, type Point } from "../studio/layerGeometry";
+import { distance, type Point, toScene, type View } from "../studio/layerGeometry";
 import { select, selection, setSelection } from "../studio/selection";
 import type { Session } from "../studio/session";
-import { hitAt, holding, layersAt } from "./hitTest";
+import { PenStroke } from "./hands/pen";
+import { type Hit, hitAt, holding, layersAt } from "./hitTest";
 import type { StageView } from "./useStageView";
 
 /** How far a pointer may move and still have clicked, in pixels. */
@@ -22,7 +24,17 @@ export function useClick(session: Session, { latest }: StageView) {
   const last = useRef({ time: Number.NEGATIVE_INFINITY, at: [0, 0] as Point, had: undefined as string | undefined });
   return (start: Point) => (event: React.PointerEvent) => {
     const { view } = latest.current;
+    if (selection().drawing) {
+      new PenStroke(session, view, start).end();
+      return;
+    }
     const hit = hitAt(session, view, start);
+    const again = event.timeStamp - last.current.time < DOUBLE && distance(start, last.current.at) < 2 * CLICK;
+    if (selection().points) {
+      last.current = { time: event.timeStamp, at: start, had: undefined };
+      clickPoint(session, view, start, hit, { again, adds: event.shiftKey });
+      return;
+    }
     if (hit.kind === "key") {
       setSelection({ pathKey: { layer: hit.layer, frame: hit.frame } });
       return;
@@ -30,20 +42,15 @@ export function useClick(session: Session, { latest }: StageView) {
     if (hit.kind === "handle" || hit.kind === "tangent") return;
     const under = layersAt(session, view, start);
     const { selected } = selection();
-    const twice = event.timeStamp - last.current.time < DOUBLE && distance(start, last.current.at) < 2 * CLICK;
     // The first of two clicks on a selected text has selected what lies below it.
     const text = [last.current.had, selected[0]].find((id) => isText(session, id) && under.includes(id!));
     const had = last.current.had;
     last.current = { time: event.timeStamp, at: start, had: selected.length === 1 ? selected[0] : undefined };
-    if (twice && text && selected.length <= 1) {
+    if (again && text && selected.length <= 1) {
       editText(session, text);
       return;
     }
-    const shape = twice && had ? goInto(session, had, (ids) => holding(session, view, start, ids)) : null;
-    if (shape) {
-      select(shape);
-      return;
-    }
+    if (again && had && under.includes(had) && enter(session, had, (ids) => holding(session, view, start, ids))) return;
     if (event.shiftKey && under[0] && insideOf([under[0]]) === insideOf(selected)) {
       const has = selected.includes(under[0]);
       select(...(has ? selected.filter((id) => id !== under[0]) : [...selected, under[0]]));
@@ -53,4 +60,29 @@ export function useClick(session: Session, { latest }: StageView) {
     const next = under.length ? under[(place + 1) % under.length] : undefined;
     select(...(next ? [next] : []));
   };
+}
+
+/** A click while the points of a path are edited: a point, again to make it smooth or a corner; twice on the outline adds. */
+function clickPoint(session: Session, view: View, start: Point, hit: Hit, how: { again: boolean; adds: boolean }) {
+  const { points, selected } = selection();
+  const { frame } = session.frames;
+  const [layer] = selected;
+  if (hit.kind === "point") {
+    const chosen = points ?? [];
+    if (how.again) {
+      const one = pathPoints(session, layer)[hit.point];
+      const way = distance(one.at, one.in) + distance(one.at, one.out) > 0 ? "corner" : "smooth";
+      void session.edit({ edit: "shape_points", layer, frame, points: [hit.point], way });
+    } else if (!how.adds) setSelection({ points: [hit.point] });
+    else
+      setSelection({
+        points: chosen.includes(hit.point) ? chosen.filter((one) => one !== hit.point) : [...chosen, hit.point],
+      });
+  } else if (hit.kind === "outline") {
+    if (how.again) void session.edit({ edit: "add_point", layer, frame, at: toScene(view, start) });
+  } else if (hit.kind !== "bend") {
+    if (points?.length) setSelection({ points: [] });
+    else if (how.again) setSelection({ points: null });
+  }
+  session.frames.touch();
 }

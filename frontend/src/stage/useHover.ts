@@ -1,4 +1,7 @@
+import { toScene } from "../studio/layerGeometry";
+import { selection } from "../studio/selection";
 import type { Session } from "../studio/session";
+import { lit } from "./hands/gesture";
 import { RULER } from "./hands/guide";
 import { cursorOf, handleBox, handled, hitAt, ringIsLit } from "./hitTest";
 import { held } from "./useHeldKeys";
@@ -9,6 +12,13 @@ export function useHover(session: Session, { area, latest, rulers, at }: StageVi
   return (event: PointerEvent) => {
     const point = at(event, true);
     const { view } = latest.current;
+    if (selection().drawing) {
+      area.current!.style.cursor = "crosshair";
+      lit.next = toScene(view, point);
+      session.frames.touch();
+      return;
+    }
+    lit.next = null;
     const hit = hitAt(session, view, point);
     const ids = handled(session).map((layer) => layer.id!);
     const onRuler = rulers && point[0] < RULER !== point[1] < RULER;

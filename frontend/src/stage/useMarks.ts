@@ -18,6 +18,8 @@ export function useMarks(view: View, room: Point, beside: boolean) {
   const pathKey = useSelection((state) => state.pathKey);
   const editing = useSelection((state) => state.editing);
   const finding = useSelection((state) => state.finding);
+  const points = useSelection((state) => state.points);
+  const drawing = useSelection((state) => state.drawing);
   const playing = usePlayback((state) => state.playing);
   const canvas = useRef<HTMLCanvasElement>(null);
 
@@ -44,7 +46,23 @@ export function useMarks(view: View, room: Point, beside: boolean) {
       stop();
       cancelAnimationFrame(wanted);
     };
-  }, [session, scene, view.scale, view.x, view.y, room, look, selected, pathKey, finding, editing, playing, beside]);
+  }, [
+    session,
+    scene,
+    view.scale,
+    view.x,
+    view.y,
+    room,
+    look,
+    selected,
+    pathKey,
+    finding,
+    editing,
+    points,
+    drawing,
+    playing,
+    beside,
+  ]);
 
   return canvas;
 }

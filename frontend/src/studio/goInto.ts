@@ -1,5 +1,6 @@
+import { pathIn } from "./drawnPath";
 import { isItem, itemsOf, parentOf, within } from "./items";
-import { select } from "./selection";
+import { select, selection, setSelection } from "./selection";
 import type { Session } from "./session";
 
 /**
@@ -17,8 +18,30 @@ export function goInto(
   return wanted(inside)[0] ?? null;
 }
 
-/** From a shape to what it lies in; from a layer to nothing. */
+/** Go into a layer, a group, or the points of a path; whether there was a way in. */
+export function enter(session: Session, id: string, wanted?: (ids: string[]) => string[]): boolean {
+  const layer = session.layer(id);
+  if (!layer || layer.locked) return false;
+  if (pathIn(layer)) {
+    setSelection({ points: [] });
+    if (selection().selected.join() !== id) {
+      select(id);
+      setSelection({ points: [] });
+    }
+    return true;
+  }
+  const shape = goInto(session, id, wanted);
+  if (shape) select(shape);
+  return shape !== null;
+}
+
+/** From points to no point, and to the path; from a shape to what it lies in; from a layer to nothing. */
 export function goOut(selected: string[]) {
+  const { points } = selection();
+  if (points) {
+    setSelection({ points: points.length ? [] : null });
+    return;
+  }
   const [first] = selected;
   if (first && isItem(first)) select(parentOf(first));
   else select();

@@ -79,6 +79,13 @@ export function layerAt(layers: Layer[] | undefined, id: string): Layer | undefi
 /** Whether shapes lie in it: a layer of shapes, or a group. */
 export const holds = (layer: Layer) => itemsOf(layer).length > 0 && (!isItem(layer.id!) || groups.has(layer));
 
+/** Whether it is one shape and nothing else: a layer of one without a motion of its own, or a shape within a layer. */
+export function isBare(layer: Layer): boolean {
+  const [item] = itemsOf(layer);
+  if (!item || isItem(layer.id!)) return Boolean(item) && !holds(layer);
+  return itemsOf(layer).length === 1 && item.shape !== "group" && !item.transform;
+}
+
 /** The addresses of what lies in a layer or a group, the frontmost first; none in a bare shape. */
 export const within = (layer: Layer): string[] =>
   holds(layer)

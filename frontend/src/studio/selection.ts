@@ -7,6 +7,10 @@ interface Selection {
   keys: KeyRef[];
   /** The key of a motion path whose handles are shown. */
   pathKey: { layer: string; frame: number } | null;
+  /** The points of the selected path that are selected; null while its points are not edited. */
+  points: number[] | null;
+  /** The path that is being drawn on the stage, and what it lies in; no layer before its first point. */
+  drawing: { layer: string | null; into: string } | null;
   /** What a check found, and is drawn on the stage at its frame. */
   finding: Finding | null;
   /** The text layer that is being edited on the stage. */
@@ -19,6 +23,8 @@ export const NOTHING: Selection = {
   selected: [],
   keys: [],
   pathKey: null,
+  points: null,
+  drawing: null,
   finding: null,
   editing: null,
   renaming: null,
@@ -28,5 +34,6 @@ export const useSelection = create<Selection>(() => NOTHING);
 export const selection = useSelection.getState;
 export const setSelection = useSelection.setState;
 
-/** Select layers; the keys selected before are let go. */
-export const select = (...selected: string[]) => setSelection({ selected, keys: [], pathKey: null, finding: null });
+/** Select layers; the keys and points selected before are let go. */
+export const select = (...selected: string[]) =>
+  setSelection({ selected, keys: [], pathKey: null, points: null, finding: null });

@@ -14,6 +14,7 @@ import {
 import { Live } from "../api/live";
 import { freshId } from "../api/token";
 import { Pictures } from "../paint/painter";
+import { pathIn } from "./drawnPath";
 import { FrameStore } from "./frames";
 import { layerAt } from "./items";
 import { say, sayProblem, setPage, settled } from "./page";
@@ -258,7 +259,7 @@ export class Session {
 
   /** Let go of what is chosen and is gone: layers, keys, solos, the key of a path, a comparison. */
   tidy() {
-    const { selected, keys, pathKey, renaming, editing } = selection();
+    const { selected, keys, pathKey, renaming, editing, points, drawing } = selection();
     const { solo, compare } = sceneView();
     const there = (id: string) => this.layer(id) !== undefined;
     const held = keys.filter((key) => keyOf(this, key));
@@ -267,6 +268,8 @@ export class Session {
     setSelection({
       ...(selected.every(there) ? {} : { selected: selected.filter(there) }),
       ...(held.length === keys.length ? {} : { keys: held }),
+      ...(points && !pathIn(this.layer(selected[0] ?? "")) ? { points: null } : {}),
+      ...(drawing?.layer && !pathIn(this.layer(drawing.layer)) ? { drawing: { ...drawing, layer: null } } : {}),
       ...(pathKey && !there(pathKey.layer) ? { pathKey: null } : {}),
       ...(renaming && !there(renaming) ? { renaming: null } : {}),
       ...(editing && !there(editing) ? { editing: null } : {}),

@@ -25,6 +25,10 @@ export function tracksOf(layer: Layer): Record<string, Track> {
   return found;
 }
 
+/** Whether a value is neither a number nor a pair: a colour, or the points of an outline. */
+export const isPlain = (value: unknown) =>
+  typeof value === "string" || (Array.isArray(value) && Array.isArray(value[0]));
+
 /** Scene frames of a track's keys. */
 export const keyFrames = (layer: Layer, track: Track): number[] =>
   (track.keys ?? []).map((key) => key.frame + layer.span.start);

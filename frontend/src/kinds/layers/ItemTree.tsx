@@ -2,22 +2,23 @@ import { Box, chakra, Flex, Text } from "@chakra-ui/react";
 import { Copy, Eye, EyeOff, Group, MoveDown, MoveUp, Plus, Trash2, Ungroup } from "lucide-react";
 import type { Edit, Layer } from "../../api/client";
 import { Block } from "../../fields/Block";
-import { openMenuBelow } from "../../parts/FloatMenu";
+import { type Act, openMenuBelow } from "../../parts/FloatMenu";
 import { IconButton } from "../../parts/IconButton";
 import { useScene } from "../../studio/document";
-import { holds, isItem, itemsOf, layerAt, layerIn, parentOf, placeIn, within } from "../../studio/items";
+import { startDrawing } from "../../studio/drawnPath";
+import { holds, isBare, isItem, itemsOf, layerAt, layerIn, parentOf, placeIn, within } from "../../studio/items";
 import { select, selection, useSelection } from "../../studio/selection";
 import { useSession } from "../../studio/session";
 import { kindOfShape, SHAPES } from "../shapes";
 
 /** The most rows that the tree shows before it scrolls. */
-const MOST = 9;
+const MOST = 5;
 
 /** The shapes of a layer as a tree, the frontmost on top, with what can be done to those that are selected. */
 export function ItemTree({ layer }: { layer: Layer }) {
   const { scene } = useScene();
   const root = layerAt(scene.layers, layerIn(layer.id!));
-  if (!root) return null;
+  if (!root || isBare(root)) return null;
   return (
     <Block name="Shapes" title={isItem(layer.id!) ? `Shapes of ${root.name}` : "Shapes"} beside={<Acts root={root} />}>
       <Box
@@ -119,27 +120,6 @@ function Acts({ root }: { root: Layer }) {
   const beside = layerAt(scene.layers, parent);
   const count = beside ? itemsOf(beside).length : 0;
 
-  const add = (event: React.MouseEvent<HTMLButtonElement>) => {
-    const into = one && holds(one) ? one.id! : parent;
-    const side = Math.max(Math.round(Math.min(scene.width, scene.height) / 8), 8);
-    const acts = SHAPES.flatMap(({ name, shape, makes }) =>
-      makes
-        ? [
-            [
-              name,
-              async () => {
-                const content = { kind: "shape", items: [{ shape, ...makes(side) }] };
-                const target = session.layer(into);
-                const at = target && itemsOf(target).length;
-                if (await session.edit({ edit: "add_layer", into, content, name } as unknown as Edit))
-                  select(`${into}/${at}`);
-              },
-            ] as [string, () => void],
-          ]
-        : [],
-    );
-    openMenuBelow("Add a shape", acts, event.currentTarget);
-  };
   const move = async (way: 1 | -1) => {
     const to = placeIn(chosen[0]) + way;
     if (to < 0 || to >= count) return;
@@ -186,22 +166,42 @@ function Acts({ root }: { root: Layer }) {
       <IconButton label="Delete the selected shapes" disabled={locked || !chosen.length} onClick={() => void remove()}>
         <Trash2 size={14} />
       </IconButton>
-      <button
-        type="button"
-        className="bare"
-        aria-label="Add a shape"
-        title="Add a shape"
-        aria-haspopup="menu"
-        disabled={locked}
-        onClick={add}
-      >
-        <Plus size={15} />
-      </button>
+      <AddShape into={one && holds(one) ? one : (beside ?? root)} />
       {chosen.length > 1 && (
         <Text fontSize="11px" color="quiet">
           {chosen.length}
         </Text>
       )}
     </Flex>
+  );
+}
+
+/** Offers the kinds of shape, and a path to draw; what is chosen goes into a layer or a group. */
+export function AddShape({ into }: { into: Layer }) {
+  const session = useSession();
+  const { scene } = useScene();
+  const add = (event: React.MouseEvent<HTMLButtonElement>) => {
+    const side = Math.max(Math.round(Math.min(scene.width, scene.height) / 8), 8);
+    const acts = SHAPES.flatMap(({ name, shape, makes }): Act[] => {
+      if (!makes) return [];
+      const content = { kind: "shape", items: [{ shape, ...makes(side) }] };
+      const edit = { edit: "add_layer", into: into.id, content, name } as unknown as Edit;
+      const place = `${into.id}/${itemsOf(into).length}`;
+      return [[name, () => void session.edit(edit).then((kept) => kept && select(place))]];
+    });
+    openMenuBelow("Add a shape", [...acts, ["Draw a path", () => startDrawing(into.id!)]], event.currentTarget);
+  };
+  return (
+    <button
+      type="button"
+      className="bare"
+      aria-label="Add a shape"
+      title="Add a shape"
+      aria-haspopup="menu"
+      disabled={into.locked}
+      onClick={add}
+    >
+      <Plus size={15} />
+    </button>
   );
 }

@@ -11,7 +11,9 @@ export interface LayerKind {
   name: (layer: Layer) => string;
   /** Its own part of the panel. */
   Block?: ComponentType<{ layer: Layer }>;
-  /** Whether that part stands right after the anchor, and not at the end. */
+  /** What lies in it, right after the anchor. */
+  Within?: ComponentType<{ layer: Layer }>;
+  /** Whether its own part stands right after the anchor, and not at the end. */
   first?: boolean;
   /** Properties of its content that need no row as it is now, by their paths in it. */
   unread?: (layer: Layer) => string[];

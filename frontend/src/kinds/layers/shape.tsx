@@ -5,23 +5,30 @@ import { Block } from "../../fields/Block";
 import { NumberField } from "../../fields/NumberField";
 import { Pill } from "../../parts/Pill";
 import { Select } from "../../parts/Select";
-import { holds, isItem, itemsOf } from "../../studio/items";
+import { pathIn } from "../../studio/drawnPath";
+import { holds, isBare, isItem, itemsOf } from "../../studio/items";
 import { useSession } from "../../studio/session";
 import { tracksOf } from "../../studio/tracks";
 import { kindOfShape } from "../shapes";
 import type { Item, ShapeItem } from "../shapes/kind";
-import { ItemTree } from "./ItemTree";
+import { AddShape, ItemTree } from "./ItemTree";
 import type { LayerKind } from "./kind";
+import { PointsBlock } from "./PointsBlock";
 
-/** The shapes of a layer: of a single one what it is painted with, of several the tree. */
+/** What a single shape is painted with; several are seen to one by one. */
 function ShapeBlock({ layer }: { layer: Layer }) {
-  const items = itemsOf(layer);
-  const [item] = items;
-  const alone = isItem(layer.id!) ? !holds(layer) : items.length === 1 && item.shape !== "group";
+  const [item] = itemsOf(layer);
+  if (!isBare(layer)) return null;
+  return <PaintBlock layer={layer} item={item as ShapeItem} />;
+}
+
+/** The shapes that lie in the layer, or beside the one that is selected; and the points of a path. */
+function WithinBlock({ layer }: { layer: Layer }) {
+  const path = pathIn(layer);
   return (
     <>
-      {alone && <PaintBlock layer={layer} item={item as ShapeItem} />}
       <ItemTree layer={layer} />
+      {path && <PointsBlock layer={layer} path={path} />}
     </>
   );
 }
@@ -47,7 +54,25 @@ function PaintBlock({ layer, item }: { layer: Layer; item: ShapeItem }) {
     </Pill>
   );
   return (
-    <Block name="Shape">
+    <Block
+      name="Shape"
+      beside={
+        <Flex flex="1" justify="flex-end" gap="1.5">
+          {item.shape !== "path" && (
+            <Pill
+              height="23px"
+              px="2.5"
+              label="Turn it into a path, which looks the same"
+              disabled={layer.locked}
+              onClick={() => void session.edit({ edit: "make_paths", layers: [layer.id!] })}
+            >
+              To path
+            </Pill>
+          )}
+          {!isItem(layer.id!) && <AddShape into={layer} />}
+        </Flex>
+      }
+    >
       <Flex align="center" gap="1.5" mb="1" wrap="wrap">
         <Text flex="1" fontWeight={600} whiteSpace="nowrap">
           {called(item)}
@@ -165,15 +190,20 @@ const called = (item: Item) => kindOfShape(item)?.name.toLowerCase() ?? item.sha
 function unread(layer: Layer): string[] {
   const items = itemsOf(layer);
   const [item] = items;
-  if (items.length > 1 || holdsGroups(layer)) return Object.keys(tracksOf(layer)).flatMap((name) => inContent(name));
+  if (!isBare(layer)) return Object.keys(tracksOf(layer)).flatMap((name) => inContent(name));
   const names = (kindOfShape(item)?.unread?.(item) ?? []).map((name) => `items.0.${name}`);
   // A mitre limit matters to mitred corners alone.
   if ("stroke" in item && item.stroke && item.stroke.join !== "miter") names.push("items.0.stroke.mitre");
-  const moving = Object.keys(tracksOf(layer)).filter((name) => name.startsWith("content.items.0.transform."));
-  return [...names, ...moving.flatMap(inContent), "items.0.at", "items.0.points"];
+  return [...names, "items.0.at", "items.0.points"];
 }
 
 const inContent = (name: string) => (name.startsWith("content.") ? [name.slice("content.".length)] : []);
-const holdsGroups = (layer: Layer) => itemsOf(layer).some((item) => item.shape === "group");
 
-export const shape: LayerKind = { kind: "shape", icon: Shapes, name: nameOf, Block: ShapeBlock, unread };
+export const shape: LayerKind = {
+  kind: "shape",
+  icon: Shapes,
+  name: nameOf,
+  Block: ShapeBlock,
+  Within: WithinBlock,
+  unread,
+};

@@ -27,13 +27,27 @@ export interface Lit {
   note: string;
   /** The frame that is being drawn to select, in stage pixels. */
   marquee: [Point, Point] | null;
+  /** The point that the pen puts down, and its handle, in the scene. */
+  pen: { at: Point; handle: Point } | null;
+  /** Where the pointer is while a path is drawn, in the scene. */
+  next: Point | null;
   /** The outer ring is under the pointer. */
   ring: boolean;
   /** Handles of a path key while one is dragged, in pixels from it. */
   handles: { leave?: Point; arrive?: Point } | null;
 }
 
-const DARK: Lit = { station: null, guides: {}, anchor: false, note: "", marquee: null, ring: false, handles: null };
+const DARK: Lit = {
+  station: null,
+  guides: {},
+  anchor: false,
+  note: "",
+  marquee: null,
+  pen: null,
+  next: null,
+  ring: false,
+  handles: null,
+};
 export const lit: Lit = { ...DARK };
 
 export const darken = () => Object.assign(lit, DARK, { guides: {} });

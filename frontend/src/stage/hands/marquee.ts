@@ -1,12 +1,14 @@
+import { pathPoints } from "../../studio/drawnPath";
 import { insideOf, within } from "../../studio/items";
 import { boxInside, type Point, toScreen, type View } from "../../studio/layerGeometry";
-import { select, selection } from "../../studio/selection";
+import { select, selection, setSelection } from "../../studio/selection";
 import type { Session } from "../../studio/session";
 import { darken, type Gesture, type Keys, lit } from "./gesture";
 
-/** Draw a frame on the empty stage: the layers it touches are selected; Shift adds them. */
+/** Draw a frame on the empty stage: the layers, or the points of a path, that it touches are selected; Shift adds. */
 export class Marquee implements Gesture {
   private readonly before: string[];
+  private readonly points: number[];
   private adds = false;
 
   constructor(
@@ -15,6 +17,7 @@ export class Marquee implements Gesture {
     private readonly start: Point,
   ) {
     this.before = selection().selected;
+    this.points = selection().points ?? [];
   }
 
   move(screen: Point, keys: Keys) {
@@ -23,6 +26,16 @@ export class Marquee implements Gesture {
     const { frames } = this.session;
     const low: Point = [Math.min(this.start[0], screen[0]), Math.min(this.start[1], screen[1])];
     const high: Point = [Math.max(this.start[0], screen[0]), Math.max(this.start[1], screen[1])];
+    if (selection().points) {
+      const [layer] = selection().selected;
+      const found = pathPoints(this.session, layer).flatMap(({ at }, i) => {
+        const [x, y] = toScreen(this.view, at);
+        return x >= low[0] && x <= high[0] && y >= low[1] && y <= high[1] ? [i] : [];
+      });
+      setSelection({ points: this.adds ? [...new Set([...this.points, ...found])] : found });
+      frames.touch();
+      return;
+    }
     const parent = this.session.layer(insideOf(this.before));
     const touched = (parent ? within(parent) : [...frames.order].reverse()).filter((id) => {
       const arrays = frames.layer(id);
@@ -40,7 +53,8 @@ export class Marquee implements Gesture {
   }
 
   cancel() {
-    select(...this.before);
+    if (selection().points) setSelection({ points: this.points });
+    else select(...this.before);
     this.end();
   }
 }
