@@ -11,7 +11,7 @@ from .errors import Refused
 from .fewest_keys import fitted_keys
 from .outline_track import MOST_POINTS, OutlineTrack
 from .path_points import taken_apart
-from .shapes import Contour, Group, Item, Line, Path, ShapeItem
+from .shapes import Contour, Item, Line, Path, ShapeItem
 from .tracks import MOST_KEYS, Track, evaluate
 from .walk import tracks_in
 
@@ -22,10 +22,8 @@ KEPT = ("at", "fill", "stroke", "transform", "name", "visible")
 
 
 def as_path(item: Item, length: int, fps: float) -> Item:
-    """A shape as a path, and a group with its shapes as paths. Where the shape's own numbers are keyed, the points are,
+    """A shape as a path. Where the shape's own numbers are keyed, the points are,
     by the fewest straight keys that hold them within 0.005 px at every frame of a span of that length."""
-    if isinstance(item, Group):
-        return item.model_copy(update={"items": tuple(as_path(one, length, fps) for one in item.items)})
     assert isinstance(item, ShapeItem)
     if isinstance(item, Path):
         return item

@@ -145,7 +145,7 @@ def cut(points: Floats, run: Run, segment: int, share: float) -> Floats:
 def nearest(points: Floats, contours: list[Run], at: Floats) -> tuple[int, int, float, float]:
     """The place on an outline of points (m, 6) that is nearest to one (2,): contour, segment, share, and how far away.
 
-    Each curve is looked at in 64 places, and the best of them is closed in on by halves to a millionth.
+    Each curve is looked at in 64 places, and the best of each is closed in on by halves to a millionth.
     """
     best = (0, 0, 0.0, np.inf)
     steps = np.linspace(0, 1, 65)
@@ -153,24 +153,26 @@ def nearest(points: Floats, contours: list[Run], at: Floats) -> tuple[int, int, 
         if run.segments < 1:
             continue
         pieces = curves(points, run)
-        away = np.hypot(*np.moveaxis(_along(pieces, steps) - at, -1, 0))
-        segment, step = np.unravel_index(int(np.argmin(away)), away.shape)
-        share, width = float(steps[step]), 1 / 64
+        each = np.broadcast_to(steps, (run.segments, 65))
+        share = steps[np.argmin(_away(pieces, each, at), axis=1)]
+        width = 1 / 64
         while width > 1e-6:
-            tries = np.clip(share + width * np.array([-1.0, -0.5, 0.0, 0.5, 1.0]), 0, 1)
-            far = np.hypot(*np.moveaxis(_along(pieces[segment : segment + 1], tries)[0] - at, -1, 0))
-            share, width = float(tries[np.argmin(far)]), width / 2
-        distance = float(far.min())
-        if distance < best[3]:
-            best = (index, int(segment), share, distance)
+            tries = np.clip(share[:, None] + width * np.array([-1.0, -0.5, 0.0, 0.5, 1.0]), 0, 1)
+            share = np.take_along_axis(tries, np.argmin(_away(pieces, tries, at), axis=1)[:, None], axis=1)[:, 0]
+            width /= 2
+        far = _away(pieces, share[:, None], at)[:, 0]
+        segment = int(np.argmin(far))
+        if far[segment] < best[3]:
+            best = (index, segment, float(share[segment]), float(far[segment]))
     return best
 
 
-def _along(pieces: Floats, shares: Floats) -> Floats:
-    """Points (s, k, 2) of curves (s, 4, 2) at shares (k,)."""
-    t = shares[None, :, None]
+def _away(pieces: Floats, shares: Floats, at: Floats) -> Floats:
+    """How far points of curves (s, 4, 2) at shares (s, k) are from one (2,): (s, k)."""
+    t = shares[:, :, None]
     a, b, c, d = (pieces[:, None, i] for i in range(4))
-    return np.asarray((1 - t) ** 3 * a + 3 * (1 - t) ** 2 * t * b + 3 * (1 - t) * t**2 * c + t**3 * d)
+    on = (1 - t) ** 3 * a + 3 * (1 - t) ** 2 * t * b + 3 * (1 - t) * t**2 * c + t**3 * d
+    return np.asarray(np.hypot(*np.moveaxis(on - at, -1, 0)))
 
 
 def smooth(points: Floats, run: Run, point: int) -> Floats:

@@ -10,7 +10,7 @@ from pydantic import Field
 from ..as_path import as_path
 from ..base_model import LayerId, Name
 from ..errors import Refused
-from ..inside import inside, item_layer, split_address
+from ..inside import Hold, as_layer, inside, item_layer, split_address
 from ..position_keys import join
 from ..properties import remade
 from ..scene import Layer, Scene
@@ -27,23 +27,46 @@ class MakePaths(Edit):
     layers: Annotated[tuple[LayerId, ...], Field(min_length=1, max_length=5_000)]
 
     def apply(self, scene: Scene, context: EditContext) -> Scene:
+        hold = holding(context)
         for layer_id in self.layers:
             layer = unlocked(scene, layer_id)
-            items: tuple[Item, ...] = getattr(layer.content, "items", ())
-            if not items:
+            if not getattr(layer.content, "items", ()):
                 raise Refused(f"'{layer.name}' is no shape.", where="layers", mend="Choose a shape layer.")
-            made = tuple(as_path(item, layer.span.length, scene.fps) for item in items)
-            content = layer.content.model_copy(update={"items": made})
-            scene = scene.with_layer(layer.model_copy(update={"content": content}))
-            keys = sum(len(track.keys) for track in scene.layer(layer.id).tracks.values()) - sum(
-                len(track.keys) for track in layer.tracks.values()
-            )
-            if keys > 0:
-                context.notices.append(f"The points of '{layer.name}' are keyed as its numbers were: {keys} more keys.")
+            after = hold(scene, layer, _with_items(layer, _paths(layer, scene, hold)))
+            scene = scene.with_layer(after)
+            more = sum(len(one.keys) for one in after.tracks.values()) - sum(len(o.keys) for o in layer.tracks.values())
+            if more > 0:
+                context.notices.append(f"The points of '{layer.name}' are keyed as its numbers were: {more} more keys.")
         return scene
 
     def words(self, scene: Scene) -> str:
         return f"Turned {names_of(scene, self.layers)} into {'a path' if len(self.layers) == 1 else 'paths'}"
+
+
+def _with_items(layer: Layer, items: tuple[Item, ...]) -> Layer:
+    return layer.model_copy(update={"content": layer.content.model_copy(update={"items": items})})
+
+
+def _paths(parent: Layer, scene: Scene, hold: Hold) -> tuple[Item, ...]:
+    """The items of a layer or group as paths. The box of a path is that of its outline: where it is another than the
+    shape's was, an item with a transform of its own is held where it is."""
+    items: tuple[Item, ...] = parent.content.items
+    layers = tuple(as_layer(parent, index) for index in range(len(items)))
+    inner = scene.model_copy(update={"layers": layers})
+    made: list[Item] = []
+    for item, layer in zip(items, layers, strict=True):
+        if isinstance(item, Group):
+            path: Item = item.model_copy(update={"items": _paths(layer, scene, hold)})
+            inside_of: tuple[Item, ...] = getattr(path, "items", ())
+        else:
+            path = as_path(item, parent.span.length, scene.fps)
+            inside_of = (path.model_copy(update={"transform": None, "name": "", "visible": True}),)
+        if item.transform is not None:
+            kept = hold(inner, layer, _with_items(layer, inside_of))
+            motion = {name: getattr(kept, name) for name in ItemTransform.model_fields}
+            path = path.model_copy(update={"transform": ItemTransform.model_validate(motion)})
+        made.append(path)
+    return tuple(made)
 
 
 class GroupItems(Edit):

@@ -8,7 +8,7 @@ from typing import Any
 from ..base_model import Model
 from ..errors import Refused
 from ..held_picture import held
-from ..inside import Hold, Inside, inside, parent_matrix, split_address
+from ..inside import Hold, Inside, inside, item_layer, parent_matrix, split_address
 from ..scene import Layer, Scene
 from .base import Edit, EditContext, View
 
@@ -33,6 +33,8 @@ def applied(edit: Edit, scene: Scene, context: EditContext) -> tuple[Scene, str]
     if edit.takes_addresses or not (parent := parent_of(edit)):
         return edit.apply(scene, context), edit.words(scene)
     found = inside(scene, parent)
+    for name in _named(edit):
+        item_layer(scene, name)
     inner = _inner(edit, found, context)
     words: str = _stripped(edit).words(found.scene)
     return found.put_back(inner.apply(found.scene, context), holding(context)), words

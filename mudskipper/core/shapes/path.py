@@ -68,7 +68,7 @@ class Path(ShapeItem):
     def outline(self, values: Values) -> tuple[str, Floats]:
         points = self.placed(values)
         lone = len(self.runs) == 1 and len(points[0]) == 2 and not self.bent.any()
-        if lone and not self.runs[0].closed and not self.fill:
+        if lone and not self.runs[0].closed:
             return straight_line(points[:, 0, :2], points[:, 1, :2], whole=not (self.stroke and self.stroke.in_pieces))
         return outlined(points, self.runs, self.bent)
 
