@@ -10,7 +10,7 @@ from .assets import Assets
 from .base_model import Model
 from .context import Context
 from .draw.layers import layer_group, tight_box
-from .draw.operations import Glyphs, Group, Operation, Path
+from .draw.operations import Glyphs, Group, Operation, Paint, Path, alphas
 from .edits import Edit, MoveLayers, SetProperty
 from .edits.layers import SetVisible
 from .layer_bounds import bounds
@@ -108,8 +108,12 @@ def _has_ink(part: Operation) -> bool:
             return any(_has_ink(inner) for inner in part.parts)
         case Path():
             strokes = part.stroke is not None and part.stroke_width is not None
-            lined = strokes and part.stroke[0, 3] > 0 and part.stroke_width[0, 0] > 0  # type: ignore[index]
-            return bool(lined) or (part.fill is not None and bool(part.fill[0, 3] > 0))
+            lined = strokes and part.stroke_width[0, 0] > 0 and _is_seen(part.stroke)  # type: ignore[index,arg-type]
+            return bool(lined) or (part.fill is not None and _is_seen(part.fill))
         case Glyphs():
-            return bool((part.fill[0, 3::4] > 0).any())
+            return _is_seen(part.fill)
     return True
+
+
+def _is_seen(paint: Paint) -> bool:
+    return bool((alphas(paint)[0] > 0).any())

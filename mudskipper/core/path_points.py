@@ -76,7 +76,8 @@ def outlined(points: Floats, contours: list[Run], bent: Floats) -> tuple[str, Fl
             elif number < run.count - 1:
                 verbs.append("L")
                 out.append(pieces[:, number, 3])
-        if run.closed:
+        # A point alone has no outline; closed, painters would not agree on whether it has ends.
+        if run.closed and run.count > 1:
             verbs.append("Z")
     return "".join(verbs), np.concatenate(out, axis=1)
 

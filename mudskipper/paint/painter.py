@@ -7,7 +7,18 @@ from collections.abc import Callable
 import numpy as np
 import skia
 
-from ..core.draw.operations import TAKES, Column, DrawList, Glyphs, Group, Image, Operation, Path
+from ..core.draw.operations import (
+    TAKES,
+    Column,
+    DrawList,
+    Glyphs,
+    GradientPaint,
+    Group,
+    Image,
+    Operation,
+    Paint,
+    Path,
+)  # fmt: skip
 from ..core.text.fonts import outline
 
 Pictures = Callable[[str], skia.Image]
@@ -25,6 +36,7 @@ BLENDS = {
 
 
 CAPS = {"butt": skia.Paint.kButt_Cap, "round": skia.Paint.kRound_Cap, "square": skia.Paint.kSquare_Cap}
+RULES = {"nonzero": skia.PathFillType.kWinding, "evenodd": skia.PathFillType.kEvenOdd}
 JOINS = {"miter": skia.Paint.kMiter_Join, "round": skia.Paint.kRound_Join, "bevel": skia.Paint.kBevel_Join}
 
 
@@ -96,12 +108,13 @@ class Painter:
 
     def _path(self, canvas: skia.Canvas, part: Path, blend: skia.BlendMode, index: int) -> None:
         path = _built(part.verbs, _row(part.points, index))
+        path.setFillType(RULES[part.rule])
         if part.fill is not None:
-            canvas.drawPath(path, _ink(_row(part.fill, index), blend))
+            self._painted(canvas, path, part.fill, skia.Paint(AntiAlias=True), blend, index)
         if part.stroke is not None and part.stroke_width is not None:
             width = _row(part.stroke_width, index)[0]
             if width > 0:
-                ink = _ink(_row(part.stroke, index), blend)
+                ink = skia.Paint(AntiAlias=True)
                 ink.setStyle(skia.Paint.kStroke_Style)
                 ink.setStrokeWidth(width)
                 ink.setStrokeCap(CAPS[part.cap])
@@ -111,7 +124,39 @@ class Painter:
                 dash = None if part.dash is None else _row(part.dash, index)
                 if dash is not None and part.dash_offset is not None and dash[0] >= 0:
                     ink.setPathEffect(skia.DashPathEffect.Make(dash, _row(part.dash_offset, index)[0]))
-                canvas.drawPath(path, ink)
+                self._painted(canvas, path, part.stroke, ink, blend, index)
+
+    def _painted(
+        self, canvas: skia.Canvas, path: skia.Path, paint: Paint, ink: skia.Paint, blend: skia.BlendMode, index: int
+    ) -> None:
+        """Fill or stroke a path with a colour or a gradient, `ink` saying how."""
+        ink.setBlendMode(blend)
+        if not isinstance(paint, GradientPaint):
+            ink.setColor(_colour(_row(paint, index)))
+            canvas.drawPath(path, ink)
+            return
+        if paint.matrix is None:
+            ink.setShader(_shader(paint, index))
+            ink.setDither(True)
+            canvas.drawPath(path, ink)
+            return
+        # Coverage first, and the gradient under its matrix into that: canvases know no matrix of a gradient.
+        canvas.saveLayer(None, skia.Paint(BlendMode=blend))
+        ink.setBlendMode(skia.BlendMode.kSrcOver)
+        ink.setColor(skia.ColorBLACK)
+        canvas.drawPath(path, ink)
+        a, b, c, d, e, f = _row(paint.matrix, index)
+        canvas.concat(skia.Matrix.MakeAll(a, c, e, b, d, f, 0, 0, 1))
+        back = skia.Matrix()
+        if canvas.getTotalMatrix().invert(back):
+            wide, high = self.surface.width() + 9, self.surface.height() + 9
+            corners = [skia.Point(-9, -9), skia.Point(wide, -9), skia.Point(wide, high), skia.Point(-9, high)]
+            all_of_it = skia.Path.Polygon(back.mapPoints(corners), True)
+            # Canvases lay a layer in, too.
+            canvas.saveLayer(None, skia.Paint(BlendMode=skia.BlendMode.kSrcIn))
+            canvas.drawPath(all_of_it, skia.Paint(AntiAlias=True, Shader=_shader(paint, index), Dither=True))
+            canvas.restore()
+        canvas.restore()
 
     def _glyphs(self, canvas: skia.Canvas, part: Glyphs, blend: skia.BlendMode, index: int) -> None:
         matrices, fill = _row(part.matrices, index), _row(part.fill, index)
@@ -141,8 +186,27 @@ class Painter:
 
 
 def _ink(colour: list[float], blend: skia.BlendMode) -> skia.Paint:
+    return skia.Paint(AntiAlias=True, Color=_colour(colour), BlendMode=blend)
+
+
+def _colour(colour: list[float]) -> int:
     red, green, blue, alpha = map(int, colour)
-    return skia.Paint(AntiAlias=True, Color=skia.Color(red, green, blue, alpha), BlendMode=blend)
+    return int(skia.Color(red, green, blue, alpha))
+
+
+def _shader(paint: GradientPaint, index: int) -> skia.Shader:
+    """A gradient as canvases make it; they dither it, too."""
+    geometry, offsets, numbers = (_row(part, index) for part in (paint.geometry, paint.offsets, paint.colours))
+    colours = [_colour(numbers[i : i + 4]) for i in range(0, len(numbers), 4)]
+    if paint.kind == "linear":
+        x0, y0, x1, y1 = geometry
+        return skia.GradientShader.MakeLinear([skia.Point(x0, y0), skia.Point(x1, y1)], colours, offsets)
+    x, y, third = geometry
+    if paint.kind == "radial":
+        return skia.GradientShader.MakeRadial(skia.Point(x, y), third, colours, offsets)
+    turned = skia.Matrix()
+    turned.setRotate(third, x, y)
+    return skia.GradientShader.MakeSweep(x, y, colours, offsets, skia.TileMode.kClamp, 0, 360, 0, turned)
 
 
 def _built(verbs: str, numbers: list[float]) -> skia.Path:

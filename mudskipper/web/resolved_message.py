@@ -15,7 +15,7 @@ import msgpack
 import numpy as np
 
 from ..core.draw.layers import layer_group
-from ..core.draw.operations import Glyphs, Operation
+from ..core.draw.operations import Glyphs, GradientPaint, Operation
 from ..core.inside import items_resolved
 from ..core.resolve import Resolved
 from ..core.resolved_layer import ResolvedLayer
@@ -86,11 +86,16 @@ def _layer(
     def written(operation: Operation) -> dict[str, Any]:
         if isinstance(operation, Glyphs):
             names.extend(operation.names)
-        entry: dict[str, Any] = {"op": type(operation).__name__.lower()}
-        for field in fields(operation):
-            value = getattr(operation, field.name)
+        return {"op": type(operation).__name__.lower()} | fields_of(operation)
+
+    def fields_of(part: Any) -> dict[str, Any]:
+        entry: dict[str, Any] = {}
+        for field in fields(part):
+            value = getattr(part, field.name)
             if field.name == "parts":
-                value = [written(part) for part in value]
+                value = [written(inner) for inner in value]
+            elif isinstance(value, GradientPaint):
+                value = fields_of(value)
             entry[field.name] = put(value) if isinstance(value, np.ndarray) else value
         return entry
 

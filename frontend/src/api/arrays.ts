@@ -24,12 +24,24 @@ export interface Group {
   parts: Operation[];
 }
 
+/** A gradient; see `operations.GradientPaint`. */
+export interface GradientPaint {
+  kind: "linear" | "radial" | "conic";
+  geometry: number;
+  offsets: number;
+  colours: number;
+  matrix: number | null;
+}
+
+/** A colour, by its column, or a gradient. */
+export type Paint = number | GradientPaint;
+
 export interface PathOperation {
   op: "path";
   verbs: string;
   points: number;
-  fill: number | null;
-  stroke: number | null;
+  fill: Paint | null;
+  stroke: Paint | null;
   stroke_width: number | null;
   cap: CanvasLineCap;
   join: CanvasLineJoin;
@@ -37,6 +49,7 @@ export interface PathOperation {
   /** Lengths drawn and left out by turns; none where the first is below 0. */
   dash: number | null;
   dash_offset: number | null;
+  rule: CanvasFillRule;
 }
 
 export interface GlyphsOperation {

@@ -1036,8 +1036,15 @@ export interface components {
              *     }
              */
             at: components["schemas"]["PairTrack"];
-            fill?: components["schemas"]["ColourTrack"] | null;
+            /** Fill */
+            fill?: (components["schemas"]["ColourTrack"] | components["schemas"]["Gradient"]) | null;
             stroke?: components["schemas"]["Stroke"] | null;
+            /**
+             * Fill Rule
+             * @default nonzero
+             * @enum {string}
+             */
+            fill_rule: "nonzero" | "evenodd";
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -1761,8 +1768,15 @@ export interface components {
              *     }
              */
             at: components["schemas"]["PairTrack"];
-            fill?: components["schemas"]["ColourTrack"] | null;
+            /** Fill */
+            fill?: (components["schemas"]["ColourTrack"] | components["schemas"]["Gradient"]) | null;
             stroke?: components["schemas"]["Stroke"] | null;
+            /**
+             * Fill Rule
+             * @default nonzero
+             * @enum {string}
+             */
+            fill_rule: "nonzero" | "evenodd";
             size: components["schemas"]["PairTrack"];
             /**
              * @description discriminator enum property added by openapi-typescript
@@ -2055,6 +2069,80 @@ export interface components {
             note: string;
             /** Transparent Note */
             transparent_note: string;
+        };
+        /**
+         * Gradient
+         * @description Colours that pass into one another, in sRGB and not premultiplied, as canvas and SVG mix them.
+         *
+         *     Places are percent of the shape's box. `linear` goes from `start` to `end`; `radial` from `centre` to a `radius`
+         *     that is percent of the box's width and of its height, turned by `angle`; `conic` round `centre`, clockwise from
+         *     `angle`, where 0 is to the right. What a kind does not read it keeps.
+         */
+        Gradient: {
+            /**
+             * Gradient
+             * @enum {string}
+             */
+            gradient: "linear" | "radial" | "conic";
+            /** Stops */
+            stops: components["schemas"]["Stop"][];
+            /**
+             * @default {
+             *       "rest": [
+             *         0,
+             *         50
+             *       ],
+             *       "keys": [],
+             *       "before": "hold",
+             *       "after": "hold"
+             *     }
+             */
+            start: components["schemas"]["PairTrack"];
+            /**
+             * @default {
+             *       "rest": [
+             *         100,
+             *         50
+             *       ],
+             *       "keys": [],
+             *       "before": "hold",
+             *       "after": "hold"
+             *     }
+             */
+            end: components["schemas"]["PairTrack"];
+            /**
+             * @default {
+             *       "rest": [
+             *         50,
+             *         50
+             *       ],
+             *       "keys": [],
+             *       "before": "hold",
+             *       "after": "hold"
+             *     }
+             */
+            centre: components["schemas"]["PairTrack"];
+            /**
+             * @default {
+             *       "rest": [
+             *         50,
+             *         50
+             *       ],
+             *       "keys": [],
+             *       "before": "hold",
+             *       "after": "hold"
+             *     }
+             */
+            radius: components["schemas"]["PairTrack"];
+            /**
+             * @default {
+             *       "rest": 0,
+             *       "keys": [],
+             *       "before": "hold",
+             *       "after": "hold"
+             *     }
+             */
+            angle: components["schemas"]["NumberTrack"];
         };
         /**
          * Group
@@ -2538,8 +2626,15 @@ export interface components {
              *     }
              */
             at: components["schemas"]["PairTrack"];
-            fill?: components["schemas"]["ColourTrack"] | null;
+            /** Fill */
+            fill?: (components["schemas"]["ColourTrack"] | components["schemas"]["Gradient"]) | null;
             stroke?: components["schemas"]["Stroke"] | null;
+            /**
+             * Fill Rule
+             * @default nonzero
+             * @enum {string}
+             */
+            fill_rule: "nonzero" | "evenodd";
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -2996,8 +3091,15 @@ export interface components {
              *     }
              */
             at: components["schemas"]["PairTrack"];
-            fill?: components["schemas"]["ColourTrack"] | null;
+            /** Fill */
+            fill?: (components["schemas"]["ColourTrack"] | components["schemas"]["Gradient"]) | null;
             stroke?: components["schemas"]["Stroke"] | null;
+            /**
+             * Fill Rule
+             * @default nonzero
+             * @enum {string}
+             */
+            fill_rule: "nonzero" | "evenodd";
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -3175,8 +3277,15 @@ export interface components {
              *     }
              */
             at: components["schemas"]["PairTrack"];
-            fill?: components["schemas"]["ColourTrack"] | null;
+            /** Fill */
+            fill?: (components["schemas"]["ColourTrack"] | components["schemas"]["Gradient"]) | null;
             stroke?: components["schemas"]["Stroke"] | null;
+            /**
+             * Fill Rule
+             * @default nonzero
+             * @enum {string}
+             */
+            fill_rule: "nonzero" | "evenodd";
             size: components["schemas"]["PairTrack"];
             /**
              * @description discriminator enum property added by openapi-typescript
@@ -3363,8 +3472,15 @@ export interface components {
              *     }
              */
             at: components["schemas"]["PairTrack"];
-            fill?: components["schemas"]["ColourTrack"] | null;
+            /** Fill */
+            fill?: (components["schemas"]["ColourTrack"] | components["schemas"]["Gradient"]) | null;
             stroke?: components["schemas"]["Stroke"] | null;
+            /**
+             * Fill Rule
+             * @default nonzero
+             * @enum {string}
+             */
+            fill_rule: "nonzero" | "evenodd";
             size: components["schemas"]["PairTrack"];
             /**
              * @description discriminator enum property added by openapi-typescript
@@ -4134,8 +4250,15 @@ export interface components {
              *     }
              */
             at: components["schemas"]["PairTrack"];
-            fill?: components["schemas"]["ColourTrack"] | null;
+            /** Fill */
+            fill?: (components["schemas"]["ColourTrack"] | components["schemas"]["Gradient"]) | null;
             stroke?: components["schemas"]["Stroke"] | null;
+            /**
+             * Fill Rule
+             * @default nonzero
+             * @enum {string}
+             */
+            fill_rule: "nonzero" | "evenodd";
             size: components["schemas"]["PairTrack"];
             /**
              * @description discriminator enum property added by openapi-typescript
@@ -4221,6 +4344,14 @@ export interface components {
             jump: "start" | "end" | "none" | "both";
         };
         /**
+         * Stop
+         * @description A colour at a place along a gradient.
+         */
+        Stop: {
+            at: components["schemas"]["NumberTrack"];
+            colour: components["schemas"]["ColourTrack"];
+        };
+        /**
          * StopKeying
          * @description Turn keyframing off: all keys go, and the value at `frame` stays.
          */
@@ -4243,7 +4374,8 @@ export interface components {
          *     corner longer than `mitre` times the width is cut off (SVG 2, 13.5).
          */
         Stroke: {
-            colour: components["schemas"]["ColourTrack"];
+            /** Colour */
+            colour: components["schemas"]["ColourTrack"] | components["schemas"]["Gradient"];
             /**
              * @default {
              *       "rest": 4,
@@ -4308,8 +4440,15 @@ export interface components {
              *     }
              */
             at: components["schemas"]["PairTrack"];
-            fill?: components["schemas"]["ColourTrack"] | null;
+            /** Fill */
+            fill?: (components["schemas"]["ColourTrack"] | components["schemas"]["Gradient"]) | null;
             stroke?: components["schemas"]["Stroke"] | null;
+            /**
+             * Fill Rule
+             * @default nonzero
+             * @enum {string}
+             */
+            fill_rule: "nonzero" | "evenodd";
             size: components["schemas"]["PairTrack"];
             /**
              * @description discriminator enum property added by openapi-typescript

@@ -1,10 +1,12 @@
 import type {
   GlyphsOperation,
+  GradientPaint,
   Group,
   ImageOperation,
   LayerArrays,
   Operation,
   Outline,
+  Paint,
   PathOperation,
 } from "../api/arrays";
 import { row } from "../api/arrays";
@@ -242,26 +244,62 @@ export class Painter {
 
   private fillAndStroke(context: CanvasRenderingContext2D, layer: LayerArrays, part: PathOperation, frame: number) {
     const path = this.path(layer, part, frame);
-    if (part.fill !== null) {
-      context.fillStyle = colour(row(layer, part.fill, frame));
-      context.fill(path);
-    }
+    if (part.fill !== null)
+      this.painted(context, layer, part.fill, frame, (on, ink) => {
+        on.fillStyle = ink;
+        on.fill(path, part.rule);
+      });
     if (part.stroke !== null && part.stroke_width !== null) {
       const width = row(layer, part.stroke_width, frame)[0];
       if (width <= 0) return;
-      context.strokeStyle = colour(row(layer, part.stroke, frame));
-      context.lineWidth = width;
-      context.lineCap = part.cap;
-      context.lineJoin = part.join;
-      context.miterLimit = part.mitre === null ? MITRE : row(layer, part.mitre, frame)[0];
-      const dash = part.dash === null ? NONE : row(layer, part.dash, frame);
-      const dashed = part.dash_offset !== null && dash[0] >= 0;
-      if (dashed) {
-        context.setLineDash([...dash]);
-        context.lineDashOffset = row(layer, part.dash_offset!, frame)[0];
-      }
-      context.stroke(path);
-      if (dashed) context.setLineDash([]);
+      this.painted(context, layer, part.stroke, frame, (on, ink) => {
+        on.strokeStyle = ink;
+        on.lineWidth = width;
+        on.lineCap = part.cap;
+        on.lineJoin = part.join;
+        on.miterLimit = part.mitre === null ? MITRE : row(layer, part.mitre, frame)[0];
+        const dash = part.dash === null ? NONE : row(layer, part.dash, frame);
+        const dashed = part.dash_offset !== null && dash[0] >= 0;
+        if (dashed) {
+          on.setLineDash([...dash]);
+          on.lineDashOffset = row(layer, part.dash_offset!, frame)[0];
+        }
+        on.stroke(path);
+        if (dashed) on.setLineDash([]);
+      });
+    }
+  }
+
+  /** Fill or stroke with a colour or a gradient: `draw` does it, on the canvas and with the ink that it is given. */
+  private painted(
+    context: CanvasRenderingContext2D,
+    layer: LayerArrays,
+    paint: Paint,
+    frame: number,
+    draw: (on: CanvasRenderingContext2D, ink: string | CanvasGradient) => void,
+  ) {
+    if (typeof paint === "number") draw(context, colour(row(layer, paint, frame)));
+    else if (paint.matrix === null) draw(context, gradient(context, layer, paint, frame));
+    else {
+      // Coverage first, and the gradient under its matrix into that: canvases know no matrix of a gradient.
+      const on = this.sheet(context);
+      on.save();
+      on.setTransform(context.getTransform());
+      draw(on, "#000000ff");
+      const [a, b, c, d, e, f] = row(layer, paint.matrix, frame);
+      on.transform(a, b, c, d, e, f);
+      on.globalCompositeOperation = "source-in";
+      on.fillStyle = gradient(on, layer, paint, frame);
+      const corners = cornersThrough(on.getTransform().inverse(), on.canvas);
+      on.fill(corners);
+      on.restore();
+      const how = context.globalCompositeOperation;
+      context.save();
+      context.setTransform(1, 0, 0, 1, 0, 0);
+      context.globalCompositeOperation = how;
+      context.drawImage(on.canvas, 0, 0);
+      context.restore();
+      this.spare.push(on.canvas);
     }
   }
 
@@ -318,6 +356,37 @@ const composite = (blend: string) =>
   (blend === "normal" ? "source-over" : blend === "plus-lighter" ? "lighter" : blend) as GlobalCompositeOperation;
 
 const colour = ([r, g, b, a]: Float32Array) => `#${HEX[r]}${HEX[g]}${HEX[b]}${HEX[a]}`;
+
+function gradient(context: CanvasRenderingContext2D, layer: LayerArrays, paint: GradientPaint, frame: number) {
+  const [x, y, third, fourth] = row(layer, paint.geometry, frame);
+  const made =
+    paint.kind === "linear"
+      ? context.createLinearGradient(x, y, third, fourth)
+      : paint.kind === "radial"
+        ? context.createRadialGradient(x, y, 0, x, y, third)
+        : context.createConicGradient((third * Math.PI) / 180, x, y);
+  const colours = row(layer, paint.colours, frame);
+  row(layer, paint.offsets, frame).forEach((offset, i) => {
+    made.addColorStop(offset, colour(colours.subarray(4 * i, 4 * i + 4)));
+  });
+  return made;
+}
+
+/** The whole of a canvas as it is seen through a matrix, a little larger. */
+function cornersThrough(matrix: DOMMatrix, { width, height }: HTMLCanvasElement): Path2D {
+  const path = new Path2D();
+  for (const [x, y] of [
+    [-9, -9],
+    [width + 9, -9],
+    [width + 9, height + 9],
+    [-9, height + 9],
+  ]) {
+    const at = matrix.transformPoint({ x, y });
+    path.lineTo(at.x, at.y);
+  }
+  path.closePath();
+  return path;
+}
 
 function matrixAt(matrices: Float32Array, i: number): DOMMatrix2DInit {
   const [a, b, c, d, e, f] = matrices.subarray(6 * i, 6 * i + 6);

@@ -16,7 +16,7 @@ from ..bezier import Floats
 from ..text.fonts import outline
 from ..transform import apply, multiply
 from .operations import TAKES
-from .pen import OPAQUE, SEEN, UNMOVED, Pen, StrokeInk
+from .pen import OPAQUE, SEEN, UNMOVED, Ink, Pen, StrokeInk
 
 SHORT = 1e-9
 """Pixels below which a piece of an outline has no direction."""
@@ -38,7 +38,9 @@ class BoundsPen(Pen):
         high = np.stack(np.broadcast_arrays(*(high for _, high in self._ends))).max(axis=0)
         return np.concatenate([low, high - low], axis=1)
 
-    def path(self, verbs: str, points: Floats, fill: Floats | None, stroke: StrokeInk | None = None) -> None:
+    def path(
+        self, verbs: str, points: Floats, fill: Ink | None, stroke: StrokeInk | None = None, rule: str = "nonzero"
+    ) -> None:
         for pieces, closed in cubics(verbs, points):
             self._take(extremes(pieces, self._matrix)[0])
             if stroke is not None:

@@ -26,33 +26,58 @@ def column(array: Any) -> Column:
 
 
 @dataclass(frozen=True)
+class GradientPaint:
+    """A gradient. `geometry` is x0, y0, x1, y1 of a linear one, the centre x, y and the radius of a radial one, the
+    centre and the angle in degrees of a conic one. `offsets` (n, k) are 0…1 in order, `colours` (n, 4k) theirs.
+
+    With a `matrix` it lies under that: its coverage is painted first, and the gradient into it.
+    """
+
+    kind: str
+    geometry: Column
+    offsets: Column
+    colours: Column
+    matrix: Column | None = None
+
+
+Paint = Column | GradientPaint
+"""A colour (n, 4), or a gradient."""
+
+
+@dataclass(frozen=True)
 class Path:
     """An outline, filled and then stroked along its middle.
 
     `verbs` are constant; `points` (n, 2k) are the coordinates that they take, one after another. `cap`, `join` and
     `mitre` are as in SVG; `dash` (n, 2k) are pixels drawn and left out by turns from `dash_offset` on, and none where
-    the first of them is below 0.
+    the first of them is below 0. `rule` says what is inside of an outline that crosses itself (SVG 2, 13.4.2).
     """
 
     verbs: str
     points: Column
-    fill: Column | None = None
-    stroke: Column | None = None
+    fill: Paint | None = None
+    stroke: Paint | None = None
     stroke_width: Column | None = None
     cap: str = "butt"
     join: str = "miter"
     mitre: Column | None = None
     dash: Column | None = None
     dash_offset: Column | None = None
+    rule: str = "nonzero"
 
     @property
     def single(self) -> bool:
-        """Whether it is painted in one go, so that fading its colour is the same as fading it as a group."""
-        return self.fill is None or self.stroke is None
+        """Whether it is painted in one go, so that fading its colour is the same as fading it as a group; of gradients
+        painters would round each stop."""
+        plain = not isinstance(self.fill, GradientPaint) and not isinstance(self.stroke, GradientPaint)
+        return plain and (self.fill is None or self.stroke is None)
 
     def faded(self, opacity: Floats) -> Path:
-        """With the alpha of its colours multiplied by an opacity (n, 1)."""
-        fill, stroke = (None if colour is None else _faded(colour, opacity) for colour in (self.fill, self.stroke))
+        """With the alpha of its colours multiplied by an opacity (n, 1); gradients are faded as groups."""
+        fill, stroke = (
+            paint if paint is None or isinstance(paint, GradientPaint) else _faded(paint, opacity)
+            for paint in (self.fill, self.stroke)
+        )
         return replace(self, fill=fill, stroke=stroke)
 
 
@@ -127,6 +152,11 @@ class DrawList:
     background: tuple[int, int, int, int]
     frames: Floats
     groups: tuple[Group, ...]
+
+
+def alphas(paint: Paint) -> Column:
+    """The alphas (n, k) of a colour, or of a gradient's."""
+    return (paint.colours if isinstance(paint, GradientPaint) else paint)[:, 3::4]
 
 
 def _faded(colour: Column, opacity: Floats) -> Column:

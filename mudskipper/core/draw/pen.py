@@ -13,7 +13,7 @@ import numpy as np
 from ..bezier import Floats
 from ..errors import Refused
 from ..transform import multiply
-from .operations import Column, Glyphs, Group, Image, Operation, Path, column
+from .operations import Column, Glyphs, GradientPaint, Group, Image, Operation, Paint, Path, column
 
 MOST_DEPTH = 64
 """How deep groups may nest, a layer's own group counted."""
@@ -23,10 +23,25 @@ SEEN = np.array([[1.0]])
 
 
 @dataclass(frozen=True)
+class GradientInk:
+    """A gradient in the pixels of what it paints, (n, k) each; as `operations.GradientPaint`."""
+
+    kind: str
+    geometry: Floats
+    offsets: Floats
+    colours: Floats
+    matrix: Floats | None = None
+
+
+Ink = Floats | GradientInk
+"""A colour (n, 4), or a gradient."""
+
+
+@dataclass(frozen=True)
 class StrokeInk:
     """How an outline is stroked, (n, k) each; as `operations.Path`."""
 
-    colour: Floats
+    colour: Ink
     width: Floats
     cap: str = "butt"
     join: str = "miter"
@@ -39,7 +54,9 @@ class Pen(ABC):
     """Takes what a content shows. All operands are arrays (n, k), or (1, k) where nothing changes."""
 
     @abstractmethod
-    def path(self, verbs: str, points: Floats, fill: Floats | None, stroke: StrokeInk | None = None) -> None:
+    def path(
+        self, verbs: str, points: Floats, fill: Ink | None, stroke: StrokeInk | None = None, rule: str = "nonzero"
+    ) -> None:
         """An outline, filled and then stroked; as `operations.Path`."""
 
     @abstractmethod
@@ -66,25 +83,27 @@ class Recorder(Pen):
         self._matrix = matrix
         self._depth = 1
 
-    def path(self, verbs: str, points: Floats, fill: Floats | None, stroke: StrokeInk | None = None) -> None:
+    def path(
+        self, verbs: str, points: Floats, fill: Ink | None, stroke: StrokeInk | None = None, rule: str = "nonzero"
+    ) -> None:
         if fill is not None:
-            self.parts.append(self._filled(verbs, points, fill))
+            self.parts.append(self._filled(verbs, points, fill, rule))
         if stroke is not None:
-            inks = {name: _column_or_none(getattr(stroke, name)) for name in ("mitre", "dash", "dash_offset")}
+            mitre, dash, offset = (_column_or_none(part) for part in (stroke.mitre, stroke.dash, stroke.dash_offset))
             self.parts.append(
                 Path(
-                    verbs, column(points), stroke=column(stroke.colour), stroke_width=column(stroke.width),
-                    cap=stroke.cap, join=stroke.join, **inks,
+                    verbs, column(points), stroke=_paint(stroke.colour), stroke_width=column(stroke.width),
+                    cap=stroke.cap, join=stroke.join, mitre=mitre, dash=dash, dash_offset=offset,
                 )
             )  # fmt: skip
 
     @staticmethod
-    def _filled(verbs: str, points: Floats, fill: Floats) -> Path:
+    def _filled(verbs: str, points: Floats, fill: Ink, rule: str) -> Path:
         if verbs.count("M") == 1:
             # Rasterisers take short cuts through convex outlines, and painters then differ by up to 30 of 255 at the
             # frame's edge. An outline of two parts, the second without a length, is on the general way for both.
             verbs, points = verbs + "ML", np.concatenate([points, points[:, :2], points[:, :2]], axis=1)
-        return Path(verbs, column(points), column(fill))
+        return Path(verbs, column(points), _paint(fill), rule=rule)
 
     def glyphs(self, names: tuple[str, ...], matrices: Floats, fill: Floats) -> None:
         self.parts.append(Glyphs(names, column(matrices), column(fill)))
@@ -106,6 +125,13 @@ class Recorder(Pen):
         made = grouped(self.parts, self._matrix, opacity, blend, visible)
         self.parts, self._matrix = outside
         self.parts.append(made)
+
+
+def _paint(ink: Ink) -> Paint:
+    if not isinstance(ink, GradientInk):
+        return column(ink)
+    geometry, offsets, colours = (column(part) for part in (ink.geometry, ink.offsets, ink.colours))
+    return GradientPaint(ink.kind, geometry, offsets, colours, _column_or_none(ink.matrix))
 
 
 def _column_or_none(array: Floats | None) -> Column | None:

@@ -3,6 +3,7 @@
 from .arrow import Arrow
 from .base import Item, ItemTransform, ShapeItem, SizedItem
 from .ellipse import Ellipse
+from .gradient import Gradient
 from .group import Group
 from .line import Line
 from .path import Contour, Path
@@ -15,6 +16,6 @@ SHAPES: list[type[ShapeItem]] = [Rectangle, Ellipse, Polygon, Star, Sunburst, Li
 """A shape from outside is added to this list before the document is imported."""
 
 __all__ = [
-    "SHAPES", "Arrow", "Contour", "Ellipse", "Group", "Item", "ItemTransform", "Line", "Path", "Polygon", "Rectangle",
-    "ShapeItem", "SizedItem", "Star", "Sunburst",
+    "SHAPES", "Arrow", "Contour", "Ellipse", "Gradient", "Group", "Item", "ItemTransform", "Line", "Path", "Polygon",
+    "Rectangle", "ShapeItem", "SizedItem", "Star", "Sunburst",
 ]  # fmt: skip

@@ -6,7 +6,7 @@ from abc import abstractmethod
 from collections.abc import Mapping
 from functools import cached_property
 from itertools import pairwise
-from typing import Annotated, ClassVar
+from typing import Annotated, ClassVar, Literal
 
 import numpy as np
 from pydantic import Field
@@ -16,9 +16,10 @@ from ..bezier import Floats
 from ..draw.pen import Pen
 from ..motion import Anchor, AnchorTrack, Opacity, Position, Rotation, Scale, anchor_points, position_values
 from ..shown import Shown
-from ..tracks import ColourTrack, NumberTrack, PairTrack, PathTrack, evaluate
+from ..tracks import NumberTrack, PairTrack, PathTrack, evaluate
 from ..transform import apply, matrices
 from ..walk import tracks_in
+from .gradient import Paint, ink_of
 from .stroke import Stroke
 
 Values = Mapping[str, Floats]
@@ -134,8 +135,10 @@ class ShapeItem(Item):
     """The pairs that grow as its box is drawn larger."""
 
     at: Annotated[PairTrack, Shown("Offset", "px", ("x", "y"))] = PairTrack(rest=(0.0, 0.0))
-    fill: Annotated[ColourTrack | None, Shown("Fill")] = None
+    fill: Annotated[Paint | None, Shown("Fill")] = None
     stroke: Annotated[Stroke | None, Shown("Stroke")] = None
+    fill_rule: Annotated[Literal["nonzero", "evenodd"], Shown("Inside")] = "nonzero"
+    """What is inside of an outline that crosses itself or has several contours (SVG 2, 13.4.2)."""
 
     @abstractmethod
     def outline(self, values: Values) -> tuple[str, Floats]:
@@ -147,10 +150,11 @@ class ShapeItem(Item):
     def draw(self, pen: Pen, values: Values) -> None:
         """Fill and stroke the outline."""
         verbs, points = self.outline(values)
+        box = self.box(values)
         if self.fill:
-            pen.path(verbs, points, values["fill"])
+            pen.path(verbs, points, ink_of(self.fill, values, "fill", box), rule=self.fill_rule)
         if self.stroke:
-            self.stroke.draw(pen, verbs, points, _within(values, "stroke."))
+            self.stroke.draw(pen, verbs, points, _within(values, "stroke."), box)
 
 
 class SizedItem(ShapeItem):

@@ -13,7 +13,8 @@ from ..bezier import Floats
 from ..draw.lengths import MOST_DASHES, SOLID, dashed, drawn_spans, length, pattern, subpaths
 from ..draw.pen import Pen, StrokeInk
 from ..shown import Shown
-from ..tracks import ColourTrack, NumberTrack
+from ..tracks import NumberTrack
+from .gradient import Paint, ink_of
 
 DASH = "a length in pixels"
 DOT = 0.01
@@ -39,7 +40,7 @@ class Stroke(Model):
     """A line along the outline, centred on it. `cap` is how open ends and dashes end, `join` how corners turn; a mitred
     corner longer than `mitre` times the width is cut off (SVG 2, 13.5)."""
 
-    colour: Annotated[ColourTrack, Shown("Stroke")]
+    colour: Annotated[Paint, Shown("Stroke")]
     width: Annotated[
         NumberTrack, Shown("Line width", "px", step=0.5, low=0, high=10_000, what="a stroke width in pixels")
     ] = NumberTrack(rest=4.0)
@@ -54,13 +55,17 @@ class Stroke(Model):
         """Whether it is drawn in dashes or in part."""
         return self.part is not None or self.dashes is not None
 
-    def draw(self, pen: Pen, verbs: str, points: Floats, values: Mapping[str, Floats]) -> None:
-        """Stroke an outline; `values` are the stroke's own evaluated tracks."""
-        ink = StrokeInk(values["colour"], values["width"], self.cap, self.join, values["mitre"])
+    def draw(self, pen: Pen, verbs: str, points: Floats, values: Mapping[str, Floats], box: Floats) -> None:
+        """Stroke an outline; `values` are the stroke's own evaluated tracks, `box` that of the shape."""
+        ink = StrokeInk(
+            ink_of(self.colour, values, "colour", box), values["width"], self.cap, self.join, values["mitre"]
+        )
         if not self.in_pieces:
             pen.path(verbs, points, None, ink)
             return
         for part, along in subpaths(verbs, points):
+            if part == "M":
+                continue
             pen.path(part, along, None, self._cut(ink, length(part, along), part.endswith("Z"), values))
 
     def _cut(self, ink: StrokeInk, whole: Floats, closed: bool, values: Mapping[str, Floats]) -> StrokeInk:
