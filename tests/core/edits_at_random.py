@@ -29,7 +29,8 @@ EASES: list[Any] = [
 ]  # fmt: skip
 SPECK = {"kind": "shape", "items": [{"shape": "ellipse", "size": [9, 9], "fill": "#112233"}]}
 POINTED = (
-    "move_points", "bend_point", "set_point", "shape_points", "add_point", "extend_path", "remove_points", "close_path",
+    "set_paint", "add_stop", "remove_stop", "aim_gradient", "move_points", "bend_point", "set_point", "shape_points",
+    "add_point", "extend_path", "remove_points", "close_path",
 )  # fmt: skip
 STATIONS = ["top left", "centre", "bottom", "right", "first baseline", "north"]
 
@@ -101,7 +102,10 @@ class Dice:
             "content": dice.choice([{"kind": "text", "text": dice.choice(["Low tide", "x" * 90]), "size": 40}, SPECK]),
             "points": [dice.randint(0, 5) for _ in range(dice.randint(1, 3))], "point": dice.randint(0, 5),
             "at": [dice.uniform(0, 600), 100], "closed": dice.random() < 0.5, "contour": dice.choice([None, 0, 0, 1]),
-            "apart": dice.random() < 0.5, "both": dice.random() < 0.3, "into": dice.choice([None, "crab", "crab/1"]),
+            "paint": dice.choice(["fill", "fill", "stroke"]),
+            "kind": dice.choice(["colour", "linear", "radial", "conic"]),
+            "stop": dice.randint(0, 3), "round": dice.random() < 0.5, "apart": dice.random() < 0.5,
+            "both": dice.random() < 0.3, "into": dice.choice([None, "crab", "crab/1"]),
         }  # fmt: skip
         if field in ("frame", "frames") and "beat" in kind and scene.beats:
             at = dice.choice(scene.beats).frame
@@ -138,8 +142,14 @@ class Dice:
             return dice.choice(["place", "in", "out"])
         if field == "way" and kind == "shape_points":
             return dice.choice(["corner", "smooth"])
-        if kind in POINTED and field in ("to", "by", "handle"):
+        if kind in POINTED[4:] and field in ("to", "by", "handle"):
             return pair if kind == "set_point" else [dice.uniform(-100, 700), dice.uniform(-100, 400)]
+        if kind == "aim_gradient" and field == "part":
+            return dice.choice(["start", "end", "centre", "radius x", "radius y", "angle", "stop"])
+        if kind == "aim_gradient" and field == "to":
+            return [dice.uniform(-100, 700), dice.uniform(-100, 400)]
+        if kind == "add_stop" and field == "at":
+            return dice.choice([None, dice.uniform(0, 100)])
         if field == "by" and kind == "move_layers":
             return [number, dice.randint(-50, 50)]
         if field == "by" and kind == "drag_handle":

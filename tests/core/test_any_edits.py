@@ -74,7 +74,9 @@ def crab() -> dict[str, Any]:
         "points": {"rest": morph, "keys": keys},
         "transform": {"anchor": [0, 0.5], "position": [80, 0], "rotation": opening},
     }  # fmt: skip
-    eye = {"shape": "ellipse", "size": [20, 20], "at": [30, -40], "fill": "#000000"}
+    stops = [{"at": 0, "colour": "#ffffff"}, {"at": {"rest": 40, "keys": opening["keys"][:1]}, "colour": "#000000"}]
+    stops.append({"at": 100, "colour": "#d9482f"})
+    eye = {"shape": "ellipse", "size": [20, 20], "at": [30, -40], "fill": {"gradient": "radial", "stops": stops}}
     group = {"shape": "group", "items": [eye, claw], "transform": {"position": [50, 0], "rotation": 10}}
     shell = {"shape": "ellipse", "size": [160, 90], "fill": "#d9482f"}
     return layer("Crab", content={"kind": "shape", "items": [shell, group]}, scale=[80, 90], rotation=12)

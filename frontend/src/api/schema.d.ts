@@ -874,6 +874,68 @@ export interface components {
             ];
         };
         /**
+         * AddStop
+         * @description Add a stop to a gradient: at a place in percent, or in the middle of the widest stretch; in the colour there.
+         */
+        AddStop: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            edit: "add_stop";
+            /** Layer */
+            layer: string;
+            /**
+             * Paint
+             * @default fill
+             * @enum {string}
+             */
+            paint: "fill" | "stroke";
+            /** At */
+            at?: number | null;
+        };
+        /**
+         * AimGradient
+         * @description Bring a handle of a gradient to a point of the scene: an end, the centre, a radius, the angle, or a stop.
+         */
+        AimGradient: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            edit: "aim_gradient";
+            /** Layer */
+            layer: string;
+            /**
+             * Paint
+             * @default fill
+             * @enum {string}
+             */
+            paint: "fill" | "stroke";
+            /** Frame */
+            frame: number;
+            /**
+             * Part
+             * @enum {string}
+             */
+            part: "start" | "end" | "centre" | "radius x" | "radius y" | "angle" | "stop";
+            /**
+             * Stop
+             * @default 0
+             */
+            stop: number;
+            /** To */
+            to: [
+                number,
+                number
+            ];
+            /**
+             * Round
+             * @default false
+             */
+            round: boolean;
+        };
+        /**
          * Align
          * @description Bring an edge or middle of layers to that of the scene, of their common bounds or of the first one, or to the
          *     anchor of the first one.
@@ -1704,7 +1766,7 @@ export interface components {
          */
         EditRequest: {
             /** Edits */
-            edits: (components["schemas"]["AddLayer"] | components["schemas"]["DuplicateLayers"] | components["schemas"]["DeleteLayers"] | components["schemas"]["RenameLayer"] | components["schemas"]["ReorderLayer"] | components["schemas"]["SetVisible"] | components["schemas"]["SetLocked"] | components["schemas"]["SetContent"] | components["schemas"]["SetBlend"] | components["schemas"]["MoveSpan"] | components["schemas"]["TrimSpan"] | components["schemas"]["SetProperty"] | components["schemas"]["StartKeying"] | components["schemas"]["StopKeying"] | components["schemas"]["SetKey"] | components["schemas"]["MoveKeys"] | components["schemas"]["DeleteKeys"] | components["schemas"]["SetEasing"] | components["schemas"]["MoveAnchor"] | components["schemas"]["PinAnchor"] | components["schemas"]["MoveLayers"] | components["schemas"]["SplitPath"] | components["schemas"]["JoinPath"] | components["schemas"]["BendPath"] | components["schemas"]["SetHandles"] | components["schemas"]["RemovePoint"] | components["schemas"]["KeyPose"] | components["schemas"]["CopyKeys"] | components["schemas"]["RetimeKeys"] | components["schemas"]["Ripple"] | components["schemas"]["EditValues"] | components["schemas"]["ResetProperties"] | components["schemas"]["BringIn"] | components["schemas"]["TakeOut"] | components["schemas"]["ApplyRecipe"] | components["schemas"]["SplitLayer"] | components["schemas"]["Align"] | components["schemas"]["Distribute"] | components["schemas"]["SetScene"] | components["schemas"]["DragHandle"] | components["schemas"]["ScaleLayers"] | components["schemas"]["TurnLayers"] | components["schemas"]["BringTo"] | components["schemas"]["ChangeProperty"] | components["schemas"]["PasteKeys"] | components["schemas"]["SlipSpan"] | components["schemas"]["AddBeats"] | components["schemas"]["MoveBeat"] | components["schemas"]["LabelBeat"] | components["schemas"]["DeleteBeats"] | components["schemas"]["KeepVariant"] | components["schemas"]["SwitchVariant"] | components["schemas"]["DeleteVariant"] | components["schemas"]["LeaveFinding"] | components["schemas"]["KeyInPose"] | components["schemas"]["MakePaths"] | components["schemas"]["GroupItems"] | components["schemas"]["UngroupItems"] | components["schemas"]["MovePoints"] | components["schemas"]["BendPoint"] | components["schemas"]["SetPoint"] | components["schemas"]["ShapePoints"] | components["schemas"]["AddPoint"] | components["schemas"]["ExtendPath"] | components["schemas"]["RemovePoints"] | components["schemas"]["ClosePath"])[];
+            edits: (components["schemas"]["AddLayer"] | components["schemas"]["DuplicateLayers"] | components["schemas"]["DeleteLayers"] | components["schemas"]["RenameLayer"] | components["schemas"]["ReorderLayer"] | components["schemas"]["SetVisible"] | components["schemas"]["SetLocked"] | components["schemas"]["SetContent"] | components["schemas"]["SetBlend"] | components["schemas"]["MoveSpan"] | components["schemas"]["TrimSpan"] | components["schemas"]["SetProperty"] | components["schemas"]["StartKeying"] | components["schemas"]["StopKeying"] | components["schemas"]["SetKey"] | components["schemas"]["MoveKeys"] | components["schemas"]["DeleteKeys"] | components["schemas"]["SetEasing"] | components["schemas"]["MoveAnchor"] | components["schemas"]["PinAnchor"] | components["schemas"]["MoveLayers"] | components["schemas"]["SplitPath"] | components["schemas"]["JoinPath"] | components["schemas"]["BendPath"] | components["schemas"]["SetHandles"] | components["schemas"]["RemovePoint"] | components["schemas"]["KeyPose"] | components["schemas"]["CopyKeys"] | components["schemas"]["RetimeKeys"] | components["schemas"]["Ripple"] | components["schemas"]["EditValues"] | components["schemas"]["ResetProperties"] | components["schemas"]["BringIn"] | components["schemas"]["TakeOut"] | components["schemas"]["ApplyRecipe"] | components["schemas"]["SplitLayer"] | components["schemas"]["Align"] | components["schemas"]["Distribute"] | components["schemas"]["SetScene"] | components["schemas"]["DragHandle"] | components["schemas"]["ScaleLayers"] | components["schemas"]["TurnLayers"] | components["schemas"]["BringTo"] | components["schemas"]["ChangeProperty"] | components["schemas"]["PasteKeys"] | components["schemas"]["SlipSpan"] | components["schemas"]["AddBeats"] | components["schemas"]["MoveBeat"] | components["schemas"]["LabelBeat"] | components["schemas"]["DeleteBeats"] | components["schemas"]["KeepVariant"] | components["schemas"]["SwitchVariant"] | components["schemas"]["DeleteVariant"] | components["schemas"]["LeaveFinding"] | components["schemas"]["KeyInPose"] | components["schemas"]["MakePaths"] | components["schemas"]["GroupItems"] | components["schemas"]["UngroupItems"] | components["schemas"]["MovePoints"] | components["schemas"]["BendPoint"] | components["schemas"]["SetPoint"] | components["schemas"]["ShapePoints"] | components["schemas"]["AddPoint"] | components["schemas"]["ExtendPath"] | components["schemas"]["RemovePoints"] | components["schemas"]["ClosePath"] | components["schemas"]["SetPaint"] | components["schemas"]["AddStop"] | components["schemas"]["RemoveStop"] | components["schemas"]["AimGradient"])[];
             /**
              * Client
              * @default
@@ -2450,7 +2512,7 @@ export interface components {
          */
         KeyValuesRequest: {
             /** Edits */
-            edits: (components["schemas"]["AddLayer"] | components["schemas"]["DuplicateLayers"] | components["schemas"]["DeleteLayers"] | components["schemas"]["RenameLayer"] | components["schemas"]["ReorderLayer"] | components["schemas"]["SetVisible"] | components["schemas"]["SetLocked"] | components["schemas"]["SetContent"] | components["schemas"]["SetBlend"] | components["schemas"]["MoveSpan"] | components["schemas"]["TrimSpan"] | components["schemas"]["SetProperty"] | components["schemas"]["StartKeying"] | components["schemas"]["StopKeying"] | components["schemas"]["SetKey"] | components["schemas"]["MoveKeys"] | components["schemas"]["DeleteKeys"] | components["schemas"]["SetEasing"] | components["schemas"]["MoveAnchor"] | components["schemas"]["PinAnchor"] | components["schemas"]["MoveLayers"] | components["schemas"]["SplitPath"] | components["schemas"]["JoinPath"] | components["schemas"]["BendPath"] | components["schemas"]["SetHandles"] | components["schemas"]["RemovePoint"] | components["schemas"]["KeyPose"] | components["schemas"]["CopyKeys"] | components["schemas"]["RetimeKeys"] | components["schemas"]["Ripple"] | components["schemas"]["EditValues"] | components["schemas"]["ResetProperties"] | components["schemas"]["BringIn"] | components["schemas"]["TakeOut"] | components["schemas"]["ApplyRecipe"] | components["schemas"]["SplitLayer"] | components["schemas"]["Align"] | components["schemas"]["Distribute"] | components["schemas"]["SetScene"] | components["schemas"]["DragHandle"] | components["schemas"]["ScaleLayers"] | components["schemas"]["TurnLayers"] | components["schemas"]["BringTo"] | components["schemas"]["ChangeProperty"] | components["schemas"]["PasteKeys"] | components["schemas"]["SlipSpan"] | components["schemas"]["AddBeats"] | components["schemas"]["MoveBeat"] | components["schemas"]["LabelBeat"] | components["schemas"]["DeleteBeats"] | components["schemas"]["KeepVariant"] | components["schemas"]["SwitchVariant"] | components["schemas"]["DeleteVariant"] | components["schemas"]["LeaveFinding"] | components["schemas"]["KeyInPose"] | components["schemas"]["MakePaths"] | components["schemas"]["GroupItems"] | components["schemas"]["UngroupItems"] | components["schemas"]["MovePoints"] | components["schemas"]["BendPoint"] | components["schemas"]["SetPoint"] | components["schemas"]["ShapePoints"] | components["schemas"]["AddPoint"] | components["schemas"]["ExtendPath"] | components["schemas"]["RemovePoints"] | components["schemas"]["ClosePath"])[];
+            edits: (components["schemas"]["AddLayer"] | components["schemas"]["DuplicateLayers"] | components["schemas"]["DeleteLayers"] | components["schemas"]["RenameLayer"] | components["schemas"]["ReorderLayer"] | components["schemas"]["SetVisible"] | components["schemas"]["SetLocked"] | components["schemas"]["SetContent"] | components["schemas"]["SetBlend"] | components["schemas"]["MoveSpan"] | components["schemas"]["TrimSpan"] | components["schemas"]["SetProperty"] | components["schemas"]["StartKeying"] | components["schemas"]["StopKeying"] | components["schemas"]["SetKey"] | components["schemas"]["MoveKeys"] | components["schemas"]["DeleteKeys"] | components["schemas"]["SetEasing"] | components["schemas"]["MoveAnchor"] | components["schemas"]["PinAnchor"] | components["schemas"]["MoveLayers"] | components["schemas"]["SplitPath"] | components["schemas"]["JoinPath"] | components["schemas"]["BendPath"] | components["schemas"]["SetHandles"] | components["schemas"]["RemovePoint"] | components["schemas"]["KeyPose"] | components["schemas"]["CopyKeys"] | components["schemas"]["RetimeKeys"] | components["schemas"]["Ripple"] | components["schemas"]["EditValues"] | components["schemas"]["ResetProperties"] | components["schemas"]["BringIn"] | components["schemas"]["TakeOut"] | components["schemas"]["ApplyRecipe"] | components["schemas"]["SplitLayer"] | components["schemas"]["Align"] | components["schemas"]["Distribute"] | components["schemas"]["SetScene"] | components["schemas"]["DragHandle"] | components["schemas"]["ScaleLayers"] | components["schemas"]["TurnLayers"] | components["schemas"]["BringTo"] | components["schemas"]["ChangeProperty"] | components["schemas"]["PasteKeys"] | components["schemas"]["SlipSpan"] | components["schemas"]["AddBeats"] | components["schemas"]["MoveBeat"] | components["schemas"]["LabelBeat"] | components["schemas"]["DeleteBeats"] | components["schemas"]["KeepVariant"] | components["schemas"]["SwitchVariant"] | components["schemas"]["DeleteVariant"] | components["schemas"]["LeaveFinding"] | components["schemas"]["KeyInPose"] | components["schemas"]["MakePaths"] | components["schemas"]["GroupItems"] | components["schemas"]["UngroupItems"] | components["schemas"]["MovePoints"] | components["schemas"]["BendPoint"] | components["schemas"]["SetPoint"] | components["schemas"]["ShapePoints"] | components["schemas"]["AddPoint"] | components["schemas"]["ExtendPath"] | components["schemas"]["RemovePoints"] | components["schemas"]["ClosePath"] | components["schemas"]["SetPaint"] | components["schemas"]["AddStop"] | components["schemas"]["RemoveStop"] | components["schemas"]["AimGradient"])[];
             /** Keys */
             keys: components["schemas"]["KeyRef"][];
         };
@@ -3531,6 +3593,27 @@ export interface components {
             points: number[];
         };
         /**
+         * RemoveStop
+         * @description Take a stop off a gradient, which keeps two at least.
+         */
+        RemoveStop: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            edit: "remove_stop";
+            /** Layer */
+            layer: string;
+            /**
+             * Paint
+             * @default fill
+             * @enum {string}
+             */
+            paint: "fill" | "stroke";
+            /** Stop */
+            stop: number;
+        };
+        /**
          * RemovedAnswer
          * @description A project or scene that was removed and can be brought back; of a scene, the name of its project.
          */
@@ -3912,6 +3995,31 @@ export interface components {
             layers: string[];
             /** Locked */
             locked: boolean;
+        };
+        /**
+         * SetPaint
+         * @description Paint with a colour or a kind of gradient. A gradient begins with the colour that was there, and leaves its first
+         *     one; from kind to kind it keeps its stops.
+         */
+        SetPaint: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            edit: "set_paint";
+            /** Layer */
+            layer: string;
+            /**
+             * Paint
+             * @default fill
+             * @enum {string}
+             */
+            paint: "fill" | "stroke";
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "colour" | "linear" | "radial" | "conic";
         };
         /**
          * SetPoint

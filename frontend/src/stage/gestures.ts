@@ -4,6 +4,7 @@ import type { Session } from "../studio/session";
 import { tools } from "../studio/tools";
 import { AnchorDrag } from "./hands/anchor";
 import type { Gesture } from "./hands/gesture";
+import { GradientDrag } from "./hands/gradient";
 import { GuideDrag } from "./hands/guide";
 import { HandleDrag } from "./hands/handle";
 import { Marquee } from "./hands/marquee";
@@ -64,6 +65,10 @@ const GESTURES: Table = {
     (hit, { session, view }) =>
     () =>
       new BendDrag(session, hit.layer, hit.point, hit.side, view),
+  gradient:
+    (hit, { session, view }) =>
+    () =>
+      new GradientDrag(session, hit.layer, hit.paint, hit, view),
   outline:
     (_, { session, view, at }) =>
     () =>

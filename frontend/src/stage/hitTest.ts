@@ -1,5 +1,6 @@
 import type { Layer } from "../api/client";
 import { neighbours, type PathItem, pathIn, pathPoints } from "../studio/drawnPath";
+import { gradientShown, type Handle, handlesOf as handlesOfGradient } from "../studio/gradients";
 import { insideOf, within } from "../studio/items";
 import {
   anchorAt,
@@ -15,7 +16,7 @@ import {
   type View,
 } from "../studio/layerGeometry";
 import { handlesAt, pathKeys } from "../studio/motionPath";
-import { selection } from "../studio/selection";
+import { type Paint, selection } from "../studio/selection";
 import type { Session } from "../studio/session";
 import { viewSettings } from "../studio/viewSettings";
 import { lit } from "./hands/gesture";
@@ -30,6 +31,7 @@ export type Hit =
   | { kind: "point"; layer: string; point: number }
   | { kind: "bend"; layer: string; point: number; side: "in" | "out" }
   | { kind: "outline"; layer: string }
+  | { kind: "gradient"; layer: string; paint: Paint; part: Handle["part"]; stop: number }
   | { kind: "guide"; axis: "x" | "y"; place: number }
   | { kind: "layer"; ids: string[] }
   | { kind: "nothing" };
@@ -111,9 +113,9 @@ const isSmall = (corners: Point[]) =>
 /** What a press at a point of the stage would take, the nearest to the hand first. */
 export function hitAt(session: Session, view: View, point: Point): Hit {
   const { frames } = session;
-  const points = pointHit(session, view, point);
+  const points = pointHit(session, view, point) ?? gradientHit(session, view, point);
   if (points) return points;
-  const free = handled(session);
+  const free = selection().points || selection().gradient ? [] : handled(session);
   const { mark, path } = viewSettings();
   const one = free.length === 1 && selection().selected.length === 1 ? free[0] : null;
   const arrays = one ? frames.layer(one.id!) : undefined;
@@ -179,6 +181,18 @@ function pointHit(session: Session, view: View, place: Point): Hit | null {
   return null;
 }
 
+/** The handle of the gradient that is aimed on the stage; stops lie over ends. */
+function gradientHit(session: Session, view: View, place: Point): Hit | null {
+  const shown = gradientShown(session);
+  if (!shown || session.layer(shown.layer)?.locked) return null;
+  const { layer, paint, gradient } = shown;
+  const { handles } = handlesOfGradient(session, layer, paint, gradient);
+  const near = handles.filter(({ at }) => distance(toScreen(view, at), place) <= HANDLE);
+  // The first and the last stop of a linear gradient lie on its ends: those are taken.
+  const one = near.find(({ part }) => part !== "stop") ?? near.at(-1);
+  return one ? { kind: "gradient", layer, paint, part: one.part, stop: one.stop } : null;
+}
+
 /** The points whose handles are shown: those selected, and their neighbours. */
 export const shownHandles = (path: PathItem, chosen: number[]) =>
   new Set(chosen.flatMap((point) => [point, ...neighbours(path, point)]));
@@ -236,7 +250,7 @@ const RESIZE: Record<string, number> = {
 /** The cursor over what lies under the pointer; a handle's arrow turns with the box. */
 export function cursorOf(hit: Hit, box: Point[] | null): string {
   if (hit.kind === "outline") return "copy";
-  if (["anchor", "tangent", "key", "point", "bend"].includes(hit.kind)) return "move";
+  if (["anchor", "tangent", "key", "point", "bend", "gradient"].includes(hit.kind)) return "move";
   if (hit.kind === "ring") return "grab";
   if (hit.kind === "guide") return hit.axis === "x" ? "ew-resize" : "ns-resize";
   if (hit.kind !== "handle" || !box) return "default";

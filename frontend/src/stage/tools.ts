@@ -15,6 +15,7 @@ import { selection } from "../studio/selection";
 import type { Session } from "../studio/session";
 import { viewSettings } from "../studio/viewSettings";
 import { inkOf } from "../theme/canvasColours";
+import { drawGradient } from "./gradientMarks";
 import { lit } from "./hands/gesture";
 import { HANDLE, handleBox, handlesOf } from "./hitTest";
 import { drawPath } from "./pathMarks";
@@ -34,7 +35,8 @@ export class Tools {
   draw(view: View, room: Point, beside: boolean) {
     const { selected } = selection();
     const locked = selected.some((id) => this.session.layer(id)?.locked);
-    const pointwise = selection().points !== null || selection().drawing !== null;
+    const { points, drawing, gradient } = selection();
+    const pointwise = points !== null || drawing !== null || gradient !== null;
     const corners =
       selected.length && !locked && !pointwise && !selection().editing ? handleBox(this.session, selected, view) : null;
     const parent = insideOf(selected);
@@ -45,6 +47,7 @@ export class Tools {
     if (corners && !lit.anchor) this.handles(corners);
     if (lit.marquee) this.marquee(lit.marquee);
     drawPath(this.session, this.pen, view);
+    drawGradient(this.session, this.pen, view);
     const label = labelOf(this.session, view, room, beside);
     if (label && lit.anchor) this.stations(view);
     if (label) {
@@ -247,8 +250,9 @@ export interface Label {
 export function labelOf(session: Session, view: View, room: Point, beside: boolean): Label | null {
   const { selected } = selection();
   const { frames } = session;
-  const { editing, points, drawing } = selection();
-  const marked = selected.length === 1 && viewSettings().mark && !editing && !points && !drawing;
+  const { editing, points, drawing, gradient } = selection();
+  const pointwise = points !== null || drawing !== null || gradient !== null;
+  const marked = selected.length === 1 && viewSettings().mark && !editing && !pointwise;
   const arrays = marked ? frames.layer(selected[0]) : undefined;
   if (!arrays) return null;
   const scene = anchorAt(arrays, frames.frame);

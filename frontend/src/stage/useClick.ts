@@ -39,7 +39,7 @@ export function useClick(session: Session, { latest }: StageView) {
       setSelection({ pathKey: { layer: hit.layer, frame: hit.frame } });
       return;
     }
-    if (hit.kind === "handle" || hit.kind === "tangent") return;
+    if (["handle", "tangent", "gradient"].includes(hit.kind)) return;
     const under = layersAt(session, view, start);
     const { selected } = selection();
     // The first of two clicks on a selected text has selected what lies below it.

@@ -19,6 +19,7 @@ export function useMarks(view: View, room: Point, beside: boolean) {
   const editing = useSelection((state) => state.editing);
   const finding = useSelection((state) => state.finding);
   const points = useSelection((state) => state.points);
+  const gradient = useSelection((state) => state.gradient);
   const drawing = useSelection((state) => state.drawing);
   const playing = usePlayback((state) => state.playing);
   const canvas = useRef<HTMLCanvasElement>(null);
@@ -59,6 +60,7 @@ export function useMarks(view: View, room: Point, beside: boolean) {
     finding,
     editing,
     points,
+    gradient,
     drawing,
     playing,
     beside,

@@ -64,7 +64,9 @@ export function labelOf(layer: Layer, name: string, facts: Facts): string {
   const words = name.split(".");
   const place = words.findLastIndex((word) => /^\d+$/.test(word));
   const index = Number(words[place] ?? 0);
-  const { label } = factsOf(layer, name, facts);
+  const { label: plain } = factsOf(layer, name, facts);
+  // The numbers of a stroke's gradient are called as those of a fill's.
+  const label = name.includes(".stroke.colour.") ? `Stroke: ${plain.toLowerCase()}` : plain;
   if (place < 0) return label;
   const item = words
     .slice(0, place + 1)

@@ -37,7 +37,11 @@ export function enter(session: Session, id: string, wanted?: (ids: string[]) => 
 
 /** From points to no point, and to the path; from a shape to what it lies in; from a layer to nothing. */
 export function goOut(selected: string[]) {
-  const { points } = selection();
+  const { points, gradient } = selection();
+  if (gradient) {
+    setSelection({ gradient: null });
+    return;
+  }
   if (points) {
     setSelection({ points: points.length ? [] : null });
     return;

@@ -1,6 +1,8 @@
 import { create } from "zustand";
 import type { Finding, KeyRef } from "../api/client";
 
+export type Paint = "fill" | "stroke";
+
 /** What is selected in this window, and what of it is being edited. */
 interface Selection {
   selected: string[];
@@ -9,6 +11,8 @@ interface Selection {
   pathKey: { layer: string; frame: number } | null;
   /** The points of the selected path that are selected; null while its points are not edited. */
   points: number[] | null;
+  /** The paint whose gradient has its handles on the stage; null while none has. */
+  gradient: Paint | null;
   /** The path that is being drawn on the stage, and what it lies in; no layer before its first point. */
   drawing: { layer: string | null; into: string } | null;
   /** What a check found, and is drawn on the stage at its frame. */
@@ -24,6 +28,7 @@ export const NOTHING: Selection = {
   keys: [],
   pathKey: null,
   points: null,
+  gradient: null,
   drawing: null,
   finding: null,
   editing: null,
@@ -36,4 +41,4 @@ export const setSelection = useSelection.setState;
 
 /** Select layers; the keys and points selected before are let go. */
 export const select = (...selected: string[]) =>
-  setSelection({ selected, keys: [], pathKey: null, points: null, finding: null });
+  setSelection({ selected, keys: [], pathKey: null, points: null, gradient: null, finding: null });

@@ -16,6 +16,7 @@ import { freshId } from "../api/token";
 import { Pictures } from "../paint/painter";
 import { pathIn } from "./drawnPath";
 import { FrameStore } from "./frames";
+import { gradientOf } from "./gradients";
 import { layerAt } from "./items";
 import { say, sayProblem, setPage, settled } from "./page";
 import { sceneView, setSceneView } from "./sceneView";
@@ -259,7 +260,7 @@ export class Session {
 
   /** Let go of what is chosen and is gone: layers, keys, solos, the key of a path, a comparison. */
   tidy() {
-    const { selected, keys, pathKey, renaming, editing, points, drawing } = selection();
+    const { selected, keys, pathKey, renaming, editing, points, drawing, gradient } = selection();
     const { solo, compare } = sceneView();
     const there = (id: string) => this.layer(id) !== undefined;
     const held = keys.filter((key) => keyOf(this, key));
@@ -269,6 +270,7 @@ export class Session {
       ...(selected.every(there) ? {} : { selected: selected.filter(there) }),
       ...(held.length === keys.length ? {} : { keys: held }),
       ...(points && !pathIn(this.layer(selected[0] ?? "")) ? { points: null } : {}),
+      ...(gradient && !gradientOf(this.layer(selected[0] ?? ""), gradient) ? { gradient: null } : {}),
       ...(drawing?.layer && !pathIn(this.layer(drawing.layer)) ? { drawing: { ...drawing, layer: null } } : {}),
       ...(pathKey && !there(pathKey.layer) ? { pathKey: null } : {}),
       ...(renaming && !there(renaming) ? { renaming: null } : {}),

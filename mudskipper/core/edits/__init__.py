@@ -34,6 +34,7 @@ from .many_keys import CopyKeys, EditValues, KeyPose, ResetProperties, RetimeKey
 from .motion_path import BendPath, JoinPath, RemovePoint, SetHandles, SplitPath
 from .move_anchor import AnchorTarget, MoveAnchor, PinAnchor
 from .of_items import applied, words_of
+from .paint import AddStop, AimGradient, RemoveStop, SetPaint
 from .paste_and_slip import PasteKeys, SlipSpan
 from .path_points import (
     AddPoint,
@@ -128,6 +129,10 @@ EDITS: list[type[Edit]] = [
     ExtendPath,
     RemovePoints,
     ClosePath,
+    SetPaint,
+    AddStop,
+    RemoveStop,
+    AimGradient,
 ]
 """An edit from outside is added to this list before `edits.any_edit` is imported."""
 

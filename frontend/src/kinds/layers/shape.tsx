@@ -13,6 +13,7 @@ import { kindOfShape } from "../shapes";
 import type { Item, ShapeItem } from "../shapes/kind";
 import { AddShape, ItemTree } from "./ItemTree";
 import type { LayerKind } from "./kind";
+import { PaintRow, unreadOf } from "./PaintRow";
 import { PointsBlock } from "./PointsBlock";
 
 /** What a single shape is painted with; several are seen to one by one. */
@@ -111,6 +112,21 @@ function PaintBlock({ layer, item }: { layer: Layer; item: ShapeItem }) {
         {kind?.parts?.map(([label, field, make]) => toggle(label, field, () => make(item)))}
         {kind?.fills !== false && toggle("Fill", "fill", () => "#0e6b61ff")}
         {toggle("Stroke", "stroke", () => ({ colour: "#1b2628ff", width: 4 }))}
+        {item.fill && <PaintRow layer={layer} paint="fill" />}
+        {item.shape === "path" && item.fill && (
+          <Select
+            label="Inside"
+            width="92px"
+            value={item.fill_rule ?? "nonzero"}
+            options={[
+              ["nonzero", "all inside"],
+              ["evenodd", "even-odd"],
+            ]}
+            disabled={layer.locked}
+            onChange={(value) => set("fill_rule", value)}
+          />
+        )}
+        {item.stroke && <PaintRow layer={layer} paint="stroke" />}
         {item.stroke && <StrokeRow layer={layer} stroke={item.stroke} />}
       </Flex>
     </Block>
@@ -194,7 +210,8 @@ function unread(layer: Layer): string[] {
   const names = (kindOfShape(item)?.unread?.(item) ?? []).map((name) => `items.0.${name}`);
   // A mitre limit matters to mitred corners alone.
   if ("stroke" in item && item.stroke && item.stroke.join !== "miter") names.push("items.0.stroke.mitre");
-  return [...names, "items.0.at", "items.0.points"];
+  const paints = (["fill", "stroke"] as const).flatMap((paint) => unreadOf(layer, paint));
+  return [...names, ...paints, "items.0.at", "items.0.points"];
 }
 
 const inContent = (name: string) => (name.startsWith("content.") ? [name.slice("content.".length)] : []);
