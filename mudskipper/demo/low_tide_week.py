@@ -1,14 +1,15 @@
-"""Low Tide Week: a coast town's nine-day festival of the mudflats, as a project of three scenes."""
+"""Low Tide Week: a coast town's nine-day festival of the mudflats, as a project of four scenes."""
 
 from __future__ import annotations
 
 from typing import Any
 
-from ..core.document import scene_of
-from ..core.scene import SCHEMA, Scene
+from ..core.scene import Scene
 from ..media.pictures import Picture
 from ..store.store import Store
+from .data import fade, key, layer, scene, text
 from .harbour import harbour
+from .shore_crab import shore_crab
 
 LANDING = {"bezier": [0.1, 0.8, 0.3, 1]}
 
@@ -19,8 +20,8 @@ def fill_store(store: Store) -> None:
         return
     project = store.make_project("Low Tide Week")
     picture = store.keep_picture(project, "Harbour at dusk.png", Picture(1920, 1080, harbour()))
-    for scene in (opener(picture.id), tide_gauge(), bird_race()):
-        store.make_scene(project, scene)
+    for made in (opener(picture.id), tide_gauge(), bird_race(), shore_crab()):
+        store.make_scene(project, made)
 
 
 def opener(picture: str) -> Scene:
@@ -112,35 +113,3 @@ def bird_race() -> Scene:
               opacity=fade(0, 14)),
     ]  # fmt: skip
     return scene("Bird race", 1920, 1080, [30, 1], 180, "#f2b544ff", layers, [])
-
-
-def scene(
-    name: str, width: int, height: int, rate: list[int], length: int, ground: str, layers: Any, beats: Any
-) -> Scene:
-    """A scene document."""
-    return scene_of({
-        "schema": SCHEMA, "name": name, "width": width, "height": height, "frame_rate": rate, "length": length,
-        "background": ground, "layers": layers, "beats": beats,
-    })  # fmt: skip
-
-
-def layer(name: str, start: int, length: int, content: dict[str, Any], **tracks: Any) -> dict[str, Any]:
-    """A layer's data."""
-    return {"name": name, "span": {"start": start, "length": length}, "content": content, **tracks}
-
-
-def text(words: str, size: float, weight: int, fill: str, tracking: float = 0) -> dict[str, Any]:
-    """A centred text's data."""
-    font = {"family": "Figtree", "weight": weight}
-    return {"kind": "text", "text": words, "font": font, "size": size, "tracking": tracking, "align": "centre",
-            "fill": fill}  # fmt: skip
-
-
-def key(frame: float, value: Any, ease: Any = "linear") -> dict[str, Any]:
-    """A key's data."""
-    return {"frame": frame, "value": value, "ease": ease}
-
-
-def fade(start: float, end: float) -> dict[str, Any]:
-    """Opacity from 0 to 100."""
-    return {"rest": 100, "keys": [key(start, 0, "ease-out"), key(end, 100)]}

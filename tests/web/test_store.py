@@ -75,7 +75,10 @@ def test_the_demo_is_put_in_once(tmp_path: Path) -> None:
         store = Store(tmp_path)
         fill_store(store)
     ((project, scenes),) = store.projects()
-    assert (project.name, [one.name for one in scenes]) == ("Low Tide Week", ["Opener", "Tide gauge", "Bird race"])
+    assert (project.name, [one.name for one in scenes]) == (
+        "Low Tide Week",
+        ["Opener", "Tide gauge", "Bird race", "Shore crab"],
+    )
     with pytest.raises(Gone, match="There is no scene ghost"):
         store.head("ghost")
 

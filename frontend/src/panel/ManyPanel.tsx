@@ -4,6 +4,7 @@ import type { Edit, Facts, Layer } from "../api/client";
 import { ColourField } from "../fields/ColourField";
 import { NumberField } from "../fields/NumberField";
 import { KindIcon } from "../kinds/layers";
+import { ItemTree } from "../kinds/layers/ItemTree";
 import type { Typed } from "../parts/arithmetic";
 import { factsOf, labelOf, placeOf } from "../studio/document";
 import { isItem } from "../studio/items";
@@ -31,6 +32,7 @@ export function ManyPanel({ layers, facts }: { layers: Layer[]; facts: Facts }) 
       <Text fontWeight={700} fontSize="14.5px" mb="2">
         {layers.length} {isItem(layers[0].id!) ? "shapes" : "layers"}
       </Text>
+      {isItem(layers[0].id!) && <ItemTree layer={layers[0]} />}
       {common.map((name) => (
         <ManyRow
           key={name}

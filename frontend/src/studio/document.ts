@@ -66,7 +66,7 @@ export function labelOf(layer: Layer, name: string, facts: Facts): string {
   const index = Number(words[place] ?? 0);
   const { label: plain } = factsOf(layer, name, facts);
   // The numbers of a stroke's gradient are called as those of a fill's.
-  const label = name.includes(".stroke.colour.") ? `Stroke: ${plain.toLowerCase()}` : plain;
+  const label = name.includes(".stroke.colour.") ? `Line ${plain.toLowerCase()}` : plain;
   if (place < 0) return label;
   const item = words
     .slice(0, place + 1)

@@ -25,7 +25,7 @@ class Stop(Model):
     """A colour at a place along a gradient."""
 
     at: Annotated[NumberTrack, Shown("Stop", "%", low=0, high=100, what="the place of a stop in percent")]
-    colour: Annotated[ColourTrack, Shown("Stop colour")]
+    colour: Annotated[ColourTrack, Shown("Colour")]
 
 
 class Gradient(Model):
@@ -38,13 +38,13 @@ class Gradient(Model):
 
     gradient: Literal["linear", "radial", "conic"]
     stops: Annotated[tuple[Stop, ...], Field(min_length=2, max_length=32)]
-    start: Annotated[PairTrack, Shown("Gradient from", BOX, ("x", "y"))] = PairTrack(rest=(0.0, 50.0))
-    end: Annotated[PairTrack, Shown("Gradient to", BOX, ("x", "y"))] = PairTrack(rest=(100.0, 50.0))
+    start: Annotated[PairTrack, Shown("Starts at", BOX, ("x", "y"))] = PairTrack(rest=(0.0, 50.0))
+    end: Annotated[PairTrack, Shown("Ends at", BOX, ("x", "y"))] = PairTrack(rest=(100.0, 50.0))
     centre: Annotated[PairTrack, Shown("Centre", BOX, ("x", "y"))] = PairTrack(rest=(50.0, 50.0))
     radius: Annotated[PairTrack, Shown("Radius", BOX, ("x", "y"), low=0, high=100_000, what="a radius in percent")] = (
         PairTrack(rest=(50.0, 50.0))
     )
-    angle: Annotated[NumberTrack, Shown("Gradient angle", "°")] = NumberTrack(rest=0.0)
+    angle: Annotated[NumberTrack, Shown("Angle", "°")] = NumberTrack(rest=0.0)
 
     def ink(self, values: Values, box: Floats) -> GradientInk:
         """The gradient in pixels: `values` are those of its own tracks, `box` (1 | n, 4) the shape's."""
