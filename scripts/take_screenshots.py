@@ -154,6 +154,47 @@ def shapes(page: Page, shot: Callable[[str], None]) -> None:
     page.get_by_role("button", name="Open Anchor").click()
 
 
+def items(page: Page, shot: Callable[[str], None]) -> None:
+    """A finger of the crab's claw with its own anchor, inside its group."""
+    page.get_by_test_id("stage").focus()
+    for _ in range(7):
+        page.keyboard.press("Shift+Period")
+    for _ in range(4):
+        page.keyboard.press("Period")
+    select(page, "Crab")
+    page.get_by_role("button", name="Open the lanes of Crab", exact=True).click()
+    page.get_by_role("button", name="Open the lanes of Right claw").click()
+    page.get_by_role("treeitem", name="Upper finger").first.click()
+    shot("items")
+
+
+def path(page: Page, shot: Callable[[str], None]) -> None:
+    """A path being drawn: a starfish's arm on the sand."""
+    page.get_by_test_id("stage").focus()
+    page.keyboard.press("Escape")
+    for _ in range(3):
+        page.keyboard.press("Escape")
+    page.keyboard.press("p")
+    box = page.get_by_test_id("picture").bounding_box()
+    assert box
+    wide, tall = box["width"], box["height"]
+    mouse = page.mouse
+
+    def at(x: float, y: float) -> tuple[float, float]:
+        return box["x"] + x * wide, box["y"] + y * tall
+
+    for start, end in (((0.62, 0.86), (0.65, 0.74)), ((0.74, 0.66), (0.8, 0.68)), ((0.86, 0.84), None)):
+        mouse.move(*at(*start))
+        mouse.down()
+        if end:
+            mouse.move(*at(*end), steps=3)
+        mouse.up()
+        page.wait_for_timeout(400)
+    mouse.move(*at(0.63, 0.87), steps=3)
+    shot("path")
+    page.keyboard.press("Escape")
+
+
 def main(url: str) -> None:
     """Every main view, at 1280 × 800, on fresh demo data."""
     with sync_playwright() as play:
@@ -190,6 +231,11 @@ def main(url: str) -> None:
         page.get_by_test_id("scene-card").filter(has_text="Bird race").click()
         page.wait_for_selector("[data-ready=yes]")
         shapes(page, shot)
+        page.goto(url)
+        page.get_by_test_id("scene-card").filter(has_text="Shore crab").click()
+        page.wait_for_selector("[data-ready=yes]")
+        items(page, shot)
+        path(page, shot)
         page.goto(url)
         page.get_by_test_id("scene-card").filter(has_text="Opener").click()
         page.wait_for_selector("[data-ready=yes]")

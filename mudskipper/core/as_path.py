@@ -9,49 +9,94 @@ import numpy as np
 from .bezier import Floats
 from .errors import Refused
 from .fewest_keys import fitted_keys
-from .outline_track import MOST_POINTS, OutlineTrack
+from .outline_track import MOST_POINTS, PER_POINT, OutlineTrack
 from .path_points import taken_apart
-from .shapes import Contour, Item, Line, Path, ShapeItem
-from .tracks import MOST_KEYS, Track, evaluate
+from .shapes import Contour, Gradient, Item, PathShape, ShapeItem
+from .tracks import MOST_KEYS, PairTrack, Track, evaluate
 from .walk import tracks_in
 
 NEAR = 0.005
 """Pixels by which a point may be off its place at a frame."""
 KEPT = ("at", "fill", "stroke", "fill_rule", "transform", "name", "visible")
 """What a path has of its own, too."""
+ENDS = ("start", "end", "centre")
 
 
 def as_path(item: Item, length: int, fps: float) -> Item:
-    """A shape as a path. Where the shape's own numbers are keyed, the points are,
-    by the fewest straight keys that hold them within 0.005 px at every frame of a span of that length."""
+    """A shape as a path. Where the shape's own numbers are keyed, the points are, by the fewest straight keys that hold
+    them within 0.005 px at every frame of a span of that length."""
     assert isinstance(item, ShapeItem)
-    if isinstance(item, Path):
+    if item.is_path:
         return item
     own = {path: track for path, track in tracks_in(item) if path.split(".")[0] not in KEPT}
     frames = _frames(list(own.values()), length)
     values = dict(zip(own, evaluate(list(own.values()), [frames] * len(own), fps), strict=True))
-    verbs, numbers = _outline(item, values)
+    verbs, numbers = item.plain_outline({**values, "at": np.zeros((1, 2))})
     contours, points = taken_apart(verbs, numbers)
     if points.shape[1] > MOST_POINTS:
         raise Refused(f"'{item.label}' would be a path of {points.shape[1]:,} points; it takes {MOST_POINTS:,}.")
     flat = points.reshape(len(points), -1)
-    track = OutlineTrack.model_validate({"rest": _value(flat[0])})
+    track = OutlineTrack.model_validate({"rest": _points(flat[0])})
     if len(flat) > 1 and np.ptp(flat, axis=0).max() > 0:
-        keys = [{**key, "value": _value(np.array(key["value"]))} for key in fitted_keys(frames, flat, NEAR)]
+        keys = [{**key, "value": _points(np.array(key["value"]))} for key in fitted_keys(frames, flat, NEAR)]
         if len(keys) > MOST_KEYS:
             raise Refused(f"Its motion would take {len(keys):,} keys; a track holds {MOST_KEYS:,}.")
         track = OutlineTrack.model_validate({"rest": keys[0]["value"], "keys": keys})
-    kept = {name: getattr(item, name) for name in KEPT}
-    return Path(contours=tuple(Contour(count=count, closed=closed) for count, closed in contours), points=track, **kept)
+    made = PathShape(
+        contours=tuple(Contour(count=count, closed=closed) for count, closed in contours),
+        points=track,
+        **{name: getattr(item, name) for name in KEPT},
+    )
+    return _with_gradients(item, made, length, fps)
 
 
-def _outline(item: ShapeItem, values: dict[str, Floats]) -> tuple[str, Floats]:
-    """The outline without the offset, and without what only keeps painters alike."""
-    values = {**values, "at": np.zeros((1, 2))}
-    if isinstance(item, Line):
-        ends = np.broadcast_arrays(values["start"], values["end"])
-        return "ML", np.concatenate(ends, axis=1)
-    return item.outline(values)
+def _with_gradients(item: ShapeItem, path: PathShape, length: int, fps: float) -> PathShape:
+    """A path whose gradients lie where they did in the box of the shape: that of the path may be another."""
+    changed: dict[str, Any] = {}
+    if isinstance(item.fill, Gradient):
+        changed["fill"] = _moved(item, path, item.fill, "fill", length, fps)
+    if item.stroke and isinstance(item.stroke.colour, Gradient):
+        paint = _moved(item, path, item.stroke.colour, "stroke.colour", length, fps)
+        changed["stroke"] = item.stroke.model_copy(update={"colour": paint})
+    return path.model_copy(update=changed)
+
+
+def _moved(item: ShapeItem, path: PathShape, paint: Gradient, name: str, length: int, fps: float) -> Gradient:
+    """A gradient in percent of the shape's box as one in percent of the path's."""
+    tracks = dict(tracks_in(item))
+    frames = _frames(list(tracks.values()), length)
+
+    def values_of(one: ShapeItem) -> dict[str, Floats]:
+        mine = dict(tracks_in(one))
+        return dict(zip(mine, evaluate(list(mine.values()), [frames] * len(mine), fps), strict=True))
+
+    values = values_of(item)
+    old, new = item.box(values), path.box(values_of(path))
+    if old.shape == new.shape and np.abs(old - new).max() <= 1e-9:
+        return paint
+    size = np.where(new[:, 2:] > 0, new[:, 2:], 1.0)
+    grow, shift = old[:, 2:] / size, (old[:, :2] - new[:, :2]) / size * 100.0
+    changed: dict[str, Any] = {}
+    for part in (*ENDS, "radius"):
+        by = shift if part in ENDS else np.zeros((1, 2))
+        if len(old) == len(new) == 1:
+            changed[part] = _mapped(getattr(paint, part), grow[0], by[0])
+            continue
+        given = np.broadcast_to(values[f"{name}.{part}"] * grow + by, (len(frames), 2))
+        keys = fitted_keys(frames, given, NEAR / float(size.max()) * 100.0)
+        changed[part] = PairTrack.model_validate({"rest": keys[0]["value"], "keys": keys if len(keys) > 1 else ()})
+    return paint.model_copy(update=changed)
+
+
+def _mapped(track: PairTrack, grow: Floats, shift: Floats) -> PairTrack:
+    """A track with each value grown and shifted on each axis."""
+
+    def at(value: tuple[float, float]) -> tuple[float, float]:
+        x, y = np.array(value) * grow + shift
+        return float(x), float(y)
+
+    keys = tuple(key.model_copy(update={"value": at(key.value)}) for key in track.keys)
+    return track.model_copy(update={"rest": at(track.rest), "keys": keys})
 
 
 def _frames(tracks: list[Track], length: int) -> Floats:
@@ -67,5 +112,5 @@ def _frames(tracks: list[Track], length: int) -> Floats:
     return np.unique(np.concatenate([times, whole]))
 
 
-def _value(numbers: Floats) -> Any:
-    return tuple(tuple(float(n) for n in point) for point in numbers.reshape(-1, 6))
+def _points(numbers: Floats) -> Any:
+    return tuple(tuple(float(n) for n in point) for point in numbers.reshape(-1, PER_POINT))

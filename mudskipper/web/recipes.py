@@ -7,7 +7,9 @@ from typing import Annotated, Any
 import msgpack
 from fastapi import APIRouter, Depends, Query, Response
 
+from ..core.edits.recipes import within_preview
 from ..core.errors import Refused
+from ..core.inside import item_layer
 from ..core.recipes import RECIPES
 from ..core.recipes.preview import preview
 from ..store.store import Store
@@ -15,7 +17,7 @@ from .problem_details import binary
 from .resolved_message import pack_resolved
 from .schemas import store_of
 
-router = APIRouter(prefix="/api/scenes/{scene_id}/layers/{layer_id}/recipes", tags=["scenes"])
+router = APIRouter(prefix="/api/scenes/{scene_id}/layers/{layer_id:path}/recipes", tags=["scenes"])
 MOST_FRAME = 1_000_000
 
 
@@ -27,9 +29,10 @@ def recipes(
     frame: Annotated[int, Query(ge=0, le=MOST_FRAME)] = 0,
 ) -> Response:
     """What each recipe, with its numbers as they come, would make of a layer from a frame on, as MessagePack:
-    {"items": {recipe: message like that of `resolved`}, "refused": {recipe: sentence}}."""
+    {"items": {recipe: message like that of `resolved`}, "refused": {recipe: sentence}}. A shape within a layer is seen
+    in its layer."""
     head = store.head(scene_id)
-    head.scene.layer(layer_id)
+    item_layer(head.scene, layer_id)
     assets = store.assets(head.project_id)
     items: dict[str, bytes] = {}
     refused: dict[str, str] = {}
@@ -37,7 +40,8 @@ def recipes(
     for kind in RECIPES:
         recipe: Any = kind()
         try:
-            seen = preview(head.scene, layer_id, recipe, frame, assets)
+            within = "/" in layer_id
+            seen = (within_preview if within else preview)(head.scene, layer_id, recipe, frame, assets)
             items[recipe.recipe] = pack_resolved(seen, None, known, type="resolved", revision=head.revision)
         except Refused as refusal:
             refused[recipe.recipe] = f"{refusal.sentence} {refusal.mend}".strip()

@@ -18,7 +18,7 @@ from mudskipper.core.errors import Refused
 from mudskipper.core.path_points import nearest, runs, smooth
 from mudskipper.core.resolve import resolve
 from mudskipper.core.scene import Scene
-from mudskipper.core.shapes import Contour, Path
+from mudskipper.core.shapes import Contour, PathShape
 from mudskipper.core.transform import apply
 from mudskipper.paint.painter import Painter
 from tests.conftest import layer, scene
@@ -29,6 +29,12 @@ SWING = {"rest": 0, "keys": [{"frame": 4, "value": -20, "ease": {"overshoot": 30
 FIN = [[0, 0, 0, 20, 0, -60], [90, -70, -40, 0, 40, 0], [160, 10, 0, 0, 0, 0], [60, 50, 30, 9, -30, -9]]
 OTHER = [[10, 5, 0, 0, 0, 0], [70, -90, -40, 8, 20, 0], [150, 20, 0, -9, 0, 9], [80, 60, 0, 0, 0, 0]]
 LOOKS = {"fill": "#0e6b61", "stroke": {"colour": "#1b2628", "width": 6}}
+STOPS = [{"at": 10, "colour": "#0e6b61"}, {"at": 50, "colour": "#f2b544"}, {"at": 90, "colour": "#d9482f"}]
+AIMED = {"start": {"rest": [0, 0], "keys": [{"frame": 0, "value": [0, 10]}, {"frame": 50, "value": [60, 40]}]}}
+GRADIENTS = {
+    "fill": {"gradient": "radial", "stops": STOPS, "radius": [40, 70]},
+    "stroke": {"width": 12, "colour": {"gradient": "linear", "stops": STOPS, "end": [100, 80], **AIMED}},
+}
 
 
 def path(*, closed: bool = True, keyed: bool = False, **fields: Any) -> dict[str, Any]:
@@ -140,7 +146,7 @@ def test_the_nearest_place_is_as_near_as_a_slow_search_finds(
     contours = runs([Contour(count=len(points), closed=closed)])
     index, segment, share, away = nearest(made, contours, np.array(at))
     best = np.inf
-    for pieces, _ in cubics(*Path(contours=(Contour(count=len(points), closed=closed),), points=points).outline(
+    for pieces, _ in cubics(*PathShape(contours=(Contour(count=len(points), closed=closed),), points=points).outline(
         {"points": made.reshape(1, -1), "at": np.zeros((1, 2))}
     )):  # fmt: skip
         t = np.linspace(0, 1, 4001)[None, :, None]
@@ -157,7 +163,7 @@ def test_the_nearest_place_is_as_near_as_a_slow_search_finds(
 @settings(max_examples=60, derandomize=True)
 def test_a_path_fills_its_box(points: list[tuple[float, ...]], closed: bool) -> None:
     """The box is that of the curves, by a dense walk along them, and of the points."""
-    item = Path(contours=(Contour(count=len(points), closed=closed),), points=points)
+    item = PathShape(contours=(Contour(count=len(points), closed=closed),), points=points)
     values = {"points": np.array(points).reshape(1, -1), "at": np.array([[7.0, -3.0]])}
     left, top, width, height = item.box(values)[0]
     on = [np.array(points)[:, :2] + [7, -3]]
@@ -246,7 +252,7 @@ SHAPES: list[dict[str, Any]] = [
 def test_any_shape_is_a_path_that_looks_the_same(item: dict[str, Any], within: bool) -> None:
     """Painted, at every seventh frame, in dashes and where shapes stand in a group: the pixels are the same."""
     stroke = {"colour": "#1b2628", "width": 7, "dashes": {"dash": 30, "gap": 9}, "join": "round"}
-    for looks in (LOOKS, {"fill": None, "stroke": stroke}):
+    for looks in (LOOKS, GRADIENTS, {"fill": None, "stroke": stroke}):
         shape: dict[str, Any] = {"at": [8, 5], **item, **looks}
         if within:
             own = shape | {"transform": {"anchor": [0.3, 1], "rotation": -20, "position": [9, 9]}}

@@ -8,6 +8,7 @@ import { deleteKeys, sameKey } from "../keys/keys";
 import { Painter } from "../paint/painter";
 import { IconButton } from "../parts/IconButton";
 import { useScene } from "../studio/document";
+import { isItem } from "../studio/items";
 import { commonBox } from "../studio/layerGeometry";
 import { useSelection } from "../studio/selection";
 import { useSession } from "../studio/session";
@@ -142,7 +143,10 @@ function Thumbnail({ layers, frame }: { layers: Layer[]; frame: number }) {
       else timer = window.setTimeout(paint, 200);
     };
     const paint = () => {
-      const order = session.frames.order.filter((id) => ids.split(",").includes(id));
+      const chosen = ids.split(",");
+      // Shapes within a layer are seen in it: any of them paints all of it.
+      const inside = isItem(chosen[0]);
+      const order = inside ? chosen : session.frames.order.filter((id) => chosen.includes(id));
       const arrays = order.map((id) => session.frames.layer(id, frame));
       if (arrays.some((one) => !one)) session.frames.look(frame);
       const there = arrays.filter((one) => one !== undefined);
@@ -154,7 +158,7 @@ function Thumbnail({ layers, frame }: { layers: Layer[]; frame: number }) {
       const k = Math.min(WIDE / (right - left), TALL / (bottom - top)) * ratio;
       const x = (WIDE * ratio - (right - left) * k) / 2 - left * k;
       const y = (TALL * ratio - (bottom - top) * k) / 2 - top * k;
-      for (const one of there) painter.ghost(context, one, frame, [k, 0, 0, k, x, y]);
+      for (const one of inside ? there.slice(0, 1) : there) painter.ghost(context, one, frame, [k, 0, 0, k, x, y]);
     };
     paint();
     const stop = session.frames.subscribeCalmly(ask);

@@ -16,7 +16,7 @@ from ..outline_track import MOST_POINTS, PER_POINT, OutlineTrack
 from ..path_points import Run, cut, is_smooth, nearest, smooth, with_handle
 from ..properties import remade
 from ..scene import Layer, Scene
-from ..shapes import Item, Path
+from ..shapes import PathShape
 from ..tracks import KeyFrame, evaluate
 from .base import Edit, EditContext, View, local_frame, name_of, unlocked
 from .of_items import holding
@@ -31,27 +31,28 @@ class PathEdit(Edit):
     layer: LayerId
     frame: KeyFrame
 
-    def path(self, layer: Layer) -> Path:
+    def path(self, layer: Layer) -> PathShape:
         """The path that the layer is; Refused in words where it is none."""
-        items: tuple[Item, ...] = getattr(layer.content, "items", ())
-        if len(items) != 1 or not isinstance(items[0], Path) or items[0].transform is not None:
+        items: tuple[Any, ...] = getattr(layer.content, "items", ())
+        if len(items) != 1 or not items[0].is_path or items[0].transform is not None:
             raise Refused(
                 f"'{layer.name}' is no path.", where="layer",
                 mend="Choose one path, or turn the shape into a path first.",
             )  # fmt: skip
-        return items[0]
+        path: PathShape = items[0]
+        return path
 
-    def _put(self, scene: Scene, layer: Layer, path: Path, context: EditContext) -> Scene:
-        checked = Path.model_validate({name: getattr(path, name) for name in Path.model_fields})
+    def _put(self, scene: Scene, layer: Layer, path: PathShape, context: EditContext) -> Scene:
+        checked = PathShape.model_validate({name: getattr(path, name) for name in PathShape.model_fields})
         content = layer.content.model_copy(update={"items": (checked,)})
         return scene.with_layer(holding(context)(scene, layer, layer.model_copy(update={"content": content})))
 
-    def _points(self, path: Path, layer: Layer, scene: Scene) -> Floats:
+    def _points(self, path: PathShape, layer: Layer, scene: Scene) -> Floats:
         """Its points (m, 6) as they are shown at the frame, from the path's own origin."""
         (values,) = evaluate([path.points], [np.array([self.frame - layer.span.start])], scene.fps)
         return np.asarray(values[0].reshape(-1, PER_POINT))
 
-    def _known(self, path: Path, point: int) -> int:
+    def _known(self, path: PathShape, point: int) -> int:
         if point >= len(path.points.rest):
             raise Refused(
                 f"There is no point number {point} on this path, which has {len(path.points.rest)}; it may have been "
@@ -59,10 +60,12 @@ class PathEdit(Edit):
             )  # fmt: skip
         return point
 
-    def _run(self, path: Path, point: int) -> Run:
+    def _run(self, path: PathShape, point: int) -> Run:
         return next(run for run in path.runs if point < run.first + run.count)
 
-    def _in_path(self, scene: Scene, layer: Layer, path: Path, at: tuple[float, float], context: EditContext) -> Floats:
+    def _in_path(
+        self, scene: Scene, layer: Layer, path: PathShape, at: tuple[float, float], context: EditContext
+    ) -> Floats:
         """A point of the scene in pixels from the path's origin."""
         one = context.of(scene).one(layer, self.frame)
         (offset,) = evaluate([path.at], [np.array([self.frame - layer.span.start])], scene.fps)
@@ -78,7 +81,9 @@ class ShapingEdit(PathEdit):
 
     sets_values: ClassVar[bool] = True
 
-    def _shaped(self, scene: Scene, context: EditContext, change: Callable[[Floats, Path, Layer], Floats]) -> Scene:
+    def _shaped(
+        self, scene: Scene, context: EditContext, change: Callable[[Floats, PathShape, Layer], Floats]
+    ) -> Scene:
         layer = unlocked(scene, self.layer)
         path = self.path(layer)
         local = local_frame(layer, scene, self.frame) if path.points.keys else self.frame - layer.span.start
@@ -98,7 +103,7 @@ class MovePoints(ShapingEdit):
         return self.model_copy(update={"by": view.step(self.by)})
 
     def apply(self, scene: Scene, context: EditContext) -> Scene:
-        def change(points: Floats, path: Path, layer: Layer) -> Floats:
+        def change(points: Floats, path: PathShape, layer: Layer) -> Floats:
             out = np.array(points)
             out[[self._known(path, point) for point in self.points], :2] += self._step(scene, layer, self.by, context)
             return out
@@ -134,7 +139,7 @@ class BendPoint(ShapingEdit):
         return self.model_copy(update={"to": view.point(self.to)})
 
     def apply(self, scene: Scene, context: EditContext) -> Scene:
-        def change(points: Floats, path: Path, layer: Layer) -> Floats:
+        def change(points: Floats, path: PathShape, layer: Layer) -> Floats:
             point = self._known(path, self.point)
             handle = self._in_path(scene, layer, path, self.to, context) - points[point, :2]
             if self.both:
@@ -164,7 +169,7 @@ class SetPoint(ShapingEdit):
     def apply(self, scene: Scene, context: EditContext) -> Scene:
         first = {"place": 0, "in": 2, "out": 4}[self.part]
 
-        def change(points: Floats, path: Path, layer: Layer) -> Floats:
+        def change(points: Floats, path: PathShape, layer: Layer) -> Floats:
             out = np.array(points)
             for axis, number in enumerate(self.to):
                 if number is not None:
@@ -188,7 +193,7 @@ class ShapePoints(ShapingEdit):
     way: Literal["corner", "smooth"]
 
     def apply(self, scene: Scene, context: EditContext) -> Scene:
-        def change(points: Floats, path: Path, layer: Layer) -> Floats:
+        def change(points: Floats, path: PathShape, layer: Layer) -> Floats:
             out = np.array(points)
             for point in self.points:
                 if self.way == "corner":
@@ -315,7 +320,7 @@ def _each(track: OutlineTrack, change: Callable[[Floats], Floats]) -> Any:
     return remade(track, POINTS, rest=changed(track.rest), keys=keys)
 
 
-def _counted(path: Path, index: int, more: int, track: Any) -> Path:
+def _counted(path: PathShape, index: int, more: int, track: Any) -> PathShape:
     contours = list(path.contours)
     contours[index] = contours[index].model_copy(update={"count": contours[index].count + more})
     return path.model_copy(update={"points": track, "contours": tuple(contours)})

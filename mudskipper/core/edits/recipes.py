@@ -5,12 +5,16 @@ from __future__ import annotations
 import random
 from typing import TYPE_CHECKING, Annotated, Any, Literal
 
+import numpy as np
 from pydantic import Field
 
+from ..assets import Assets
 from ..base_model import Ids, Whole
 from ..errors import Refused
 from ..kinds import union_of
 from ..recipes import RECIPES, Recipe
+from ..recipes.preview import LEAST, MOST, REST
+from ..resolve import Resolved, resolve
 from ..scene import Scene
 from ..tracks import KeyFrame
 from .base import Edit, EditContext, View, local_frame, names_of, unlocked
@@ -68,3 +72,15 @@ class ApplyRecipe(Edit):
 
     def words(self, scene: Scene) -> str:
         return f"{self.recipe.recipe.capitalize()}: {names_of(scene, self.layers)}"
+
+
+def within_preview(scene: Scene, address: str, recipe: Recipe, frame: float, assets: Assets) -> Resolved:
+    """What a recipe would make of a shape within a layer, seen in its layer."""
+    from . import apply_edits  # the list of edits names this one
+
+    layer = scene.layer(address.split("/")[0])
+    first = min(max(int(frame), layer.span.start), layer.span.end - 1)
+    edit = ApplyRecipe(layers=(address,), recipe=recipe, frame=float(first))
+    after = apply_edits(scene, [edit], assets).scene
+    stop = min(first + min(max(recipe.frames + REST, LEAST), MOST), layer.span.end)
+    return resolve(after, np.arange(first, stop), assets, ids=[layer.id])

@@ -6,16 +6,16 @@ from .ellipse import Ellipse
 from .gradient import Gradient
 from .group import Group
 from .line import Line
-from .path import Contour, Path
+from .path import Contour, PathShape
 from .polygon import Polygon
 from .rectangle import Rectangle
 from .star import Star
 from .sunburst import Sunburst
 
-SHAPES: list[type[ShapeItem]] = [Rectangle, Ellipse, Polygon, Star, Sunburst, Line, Arrow, Path]
+SHAPES: list[type[ShapeItem]] = [Rectangle, Ellipse, Polygon, Star, Sunburst, Line, Arrow, PathShape]
 """A shape from outside is added to this list before the document is imported."""
 
 __all__ = [
-    "SHAPES", "Arrow", "Contour", "Ellipse", "Gradient", "Group", "Item", "ItemTransform", "Line", "Path", "Polygon",
-    "Rectangle", "ShapeItem", "SizedItem", "Star", "Sunburst",
+    "SHAPES", "Arrow", "Contour", "Ellipse", "Gradient", "Group", "Item", "ItemTransform", "Line", "PathShape",
+    "Polygon", "Rectangle", "ShapeItem", "SizedItem", "Star", "Sunburst",
 ]  # fmt: skip

@@ -48,6 +48,8 @@ class Item(Model):
     told_by: ClassVar[str] = "shape"
     noun: ClassVar[str] = "shape"
     label: ClassVar[str]
+    is_path: ClassVar[bool] = False
+    """Whether it is made of points that are moved one by one."""
 
     name: ItemName = ""
     visible: Flag = True
@@ -143,6 +145,10 @@ class ShapeItem(Item):
     @abstractmethod
     def outline(self, values: Values) -> tuple[str, Floats]:
         """The outline in the item's own pixels: constant verbs and their points (1 | n, 2k)."""
+
+    def plain_outline(self, values: Values) -> tuple[str, Floats]:
+        """The outline without what only keeps painters alike."""
+        return self.outline(values)
 
     def sizes(self) -> tuple[str, ...] | None:
         return self.grown

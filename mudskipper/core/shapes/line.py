@@ -30,6 +30,10 @@ class Line(ShapeItem):
         low = np.minimum(start, end)
         return np.concatenate([low, np.maximum(start, end) - low], axis=1)
 
+    def plain_outline(self, values: Values) -> tuple[str, Floats]:
+        ends = np.broadcast_arrays(values["at"] + values["start"], values["at"] + values["end"])
+        return "ML", np.concatenate(ends, axis=1)
+
     def outline(self, values: Values) -> tuple[str, Floats]:
         start, end = np.broadcast_arrays(values["at"] + values["start"], values["at"] + values["end"])
         return straight_line(start, end, whole=not (self.stroke and self.stroke.in_pieces))

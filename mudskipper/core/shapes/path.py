@@ -26,17 +26,18 @@ class Contour(Model):
     closed: Flag = False
 
 
-class Path(ShapeItem):
+class PathShape(ShapeItem):
     """An outline through points with handles, in one contour or several; the points are pixels from `at`."""
 
     label: ClassVar[str] = "path"
+    is_path: ClassVar[bool] = True
 
     shape: Literal["path"] = "path"
     contours: Annotated[tuple[Contour, ...], Field(min_length=1, max_length=MOST_POINTS)]
     points: Annotated[OutlineTrack, Shown("Points", "px")]
 
     @model_validator(mode="after")
-    def _all_points(self) -> Path:
+    def _all_points(self) -> PathShape:
         count = sum(contour.count for contour in self.contours)
         if count != len(self.points.rest):
             raise ValueError(f"the contours count {count} points, but there are {len(self.points.rest)}")
