@@ -6,7 +6,7 @@ from the back. What it lies in, its *parent*, is a layer or a group; the inner s
 
 from __future__ import annotations
 
-from collections.abc import Callable, Mapping
+from collections.abc import Callable
 from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
@@ -14,12 +14,13 @@ import numpy as np
 
 from .base_model import MOST_NAME
 from .bezier import Floats
+from .draw.pen import UNMOVED
 from .errors import Refused
 from .motion import anchor_points, position_values
 from .resolved_layer import ResolvedLayer, content_values
 from .shapes import Group, Item, ItemTransform
-from .shapes.several import inner_items
-from .transform import matrices, multiply
+from .shapes.several import Placed, inner_items, joined, placed
+from .transform import multiply
 
 if TYPE_CHECKING:
     from .contents.base import Around
@@ -176,6 +177,11 @@ def as_layer(parent: Layer, index: int) -> Layer:
     """
     items = parent.content.items
     item: Item = items[index]
+    facts = (index, len(items), parent.locked, parent.span)
+    known = item.__dict__.get("_layer")
+    if known is not None and known[0] == facts:
+        kept: Layer = known[1]
+        return kept
     own = item.transform or item.at_rest
     bare = item.model_copy(update={"transform": None, "name": "", "visible": True})
     content = type(parent.content).model_construct(
@@ -187,6 +193,8 @@ def as_layer(parent: Layer, index: int) -> Layer:
         rotation=own.rotation, opacity=own.opacity, variant="A", variants=(), unchecked=(), mask=None, framing=None,
         filters=(),
     )  # fmt: skip
+    # Items are frozen, and a copy that is changed keeps nothing of this.
+    item.__dict__["_layer"] = facts, made
     return made
 
 
@@ -194,37 +202,37 @@ def items_resolved(resolved: ResolvedLayer, around: Around, address: str = "") -
     """Every item of a resolved layer as a resolved layer by its address, at any depth; matrices lead to the scene."""
     address = address or resolved.layer.id
     items: tuple[Item, ...] = getattr(resolved.layer.content, "items", ())
+    if not items:
+        return {}
+    each = placed(items, content_values(resolved.values))
+    sizes = [max(len(resolved.matrix), len(one.matrix) if one.matrix is not None else 1) for one in each]
+    own = joined([UNMOVED if one.matrix is None else one.matrix for one in each], sizes)
+    whole = multiply(joined([resolved.matrix] * len(each), sizes), own)
     found: dict[str, ResolvedLayer] = {}
-    for index, (item, values) in enumerate(zip(items, _item_values(items, resolved.values), strict=True)):
-        layer, key = as_layer(resolved.layer, index), f"{address}/{index}"
-        box = layer.content.box(content_values(values), around)
-        anchor, fraction = anchor_points(layer.anchor.pinned, values["anchor"], box)
-        values["position"] = position_values(values)
-        matrix = matrices(anchor, values["position"], values["scale"], values["rotation"][:, 0])
-        one = found[key] = ResolvedLayer(
-            layer=layer, frames=resolved.frames, visible=resolved.visible & item.visible, values=values, box=box,
-            anchor=anchor, fraction=fraction, matrix=multiply(resolved.matrix, matrix),
-            opacity=values["opacity"] / 100.0,
+    for index, (one, matrix) in enumerate(zip(each, np.split(whole, np.cumsum(sizes)[:-1]), strict=True)):
+        key, values = f"{address}/{index}", _as_layer_values(one)
+        transform = one.item.transform or one.item.at_rest
+        anchor, fraction = anchor_points(transform.anchor.pinned, values["anchor"], one.box)
+        here = found[key] = ResolvedLayer(
+            layer=as_layer(resolved.layer, index), frames=resolved.frames,
+            visible=resolved.visible if one.item.visible else np.zeros_like(resolved.visible), values=values,
+            box=one.box, anchor=anchor, fraction=fraction, matrix=matrix, opacity=values["opacity"] / 100.0,
         )  # fmt: skip
-        if isinstance(item, Group):
-            found |= items_resolved(one, around, key)
+        if isinstance(one.item, Group):
+            found |= items_resolved(here, around, key)
     return found
 
 
-def _item_values(items: tuple[Item, ...], values: Mapping[str, Floats]) -> list[dict[str, Floats]]:
-    """Of each item the values of its tracks by the paths that they have in it as a layer."""
-    found: list[dict[str, Floats]] = [{} for _ in items]
-    for path, array in values.items():
-        if path.startswith("content.items."):
-            index, _, name = path.removeprefix("content.items.").partition(".")
-            mine = found[int(index)]
-            if name.startswith("transform."):
-                mine[name.removeprefix("transform.")] = array
-            else:
-                mine[f"content.{name}" if isinstance(items[int(index)], Group) else f"content.items.0.{name}"] = array
-    for item, mine in zip(items, found, strict=True):
-        if item.transform is None:
-            mine |= {name: getattr(item.at_rest, name).rest_array[None, :] for name in ItemTransform.model_fields}
+def _as_layer_values(one: Placed) -> dict[str, Floats]:
+    """The values of an item's tracks by the paths that they have in it as a layer."""
+    inside_of = "content" if isinstance(one.item, Group) else "content.items.0"
+    found = {
+        path.removeprefix("transform.") if path.startswith("transform.") else f"{inside_of}.{path}": array
+        for path, array in one.values.items()
+    }
+    if one.item.transform is None:
+        found |= {name: getattr(one.item.at_rest, name).rest_array[None, :] for name in ItemTransform.model_fields}
+    found["position"] = position_values(found)
     return found
 
 

@@ -14,10 +14,9 @@ from pydantic import Field
 from ..base_model import MOST_NAME, Flag, Model
 from ..bezier import Floats
 from ..draw.pen import Pen
-from ..motion import Anchor, AnchorTrack, Opacity, Position, Rotation, Scale, anchor_points, position_values
+from ..motion import Anchor, AnchorTrack, Opacity, Position, Rotation, Scale
 from ..shown import Shown
 from ..tracks import NumberTrack, PairTrack, PathTrack, evaluate
-from ..transform import apply, matrices
 from ..walk import tracks_in
 from .gradient import Paint, ink_of
 from .stroke import Stroke
@@ -35,11 +34,6 @@ class ItemTransform(Model):
     scale: Scale = PairTrack(rest=(100.0, 100.0))
     rotation: Rotation = NumberTrack(rest=0.0)
     opacity: Opacity = NumberTrack(rest=100.0)
-
-    def matrix(self, values: Values, box: Floats) -> Floats:
-        """The item's own pixels to those of what it lies in (1 | n, 6), from the values of these tracks and its box."""
-        anchor, _ = anchor_points(self.anchor.pinned, values["anchor"], box)
-        return matrices(anchor, position_values(values), values["scale"], values["rotation"][:, 0])
 
 
 class Item(Model):
@@ -95,38 +89,14 @@ class Item(Model):
     def sizes(self) -> tuple[str, ...] | None:
         """The pairs that grow as its own box is drawn larger; None where it has none that could."""
 
-    def matrix(self, values: Values, box: Floats) -> Floats | None:
-        """Its own pixels to those of what it lies in (1 | n, 6); None where the two are the same."""
-        return None if self.transform is None else self.transform.matrix(_within(values, "transform."), box)
-
-    def outer_box(self, values: Values) -> Floats:
-        """left, top, width, height (1 | n, 4) in the pixels of what it lies in."""
-        box = self.box(values)
-        matrix = self.matrix(values, box)
-        if matrix is None:
-            return box
-        at = np.stack([apply(matrix, box[:, :2] + box[:, 2:] * np.array(share)) for share in CORNERS])
-        low = at.min(axis=0)
-        return np.concatenate([low, at.max(axis=0) - low], axis=1)
-
-    def place(self, pen: Pen, values: Values) -> None:
-        """Draw it where it is in what it lies in."""
-        if not self.visible:
-            return
-        matrix = self.matrix(values, self.box(values)) if self.transform else None
-        if matrix is None:
-            self.draw(pen, values)
-            return
-        with pen.group(matrix, np.rint(values["transform.opacity"] / 100.0 * 255.0)):
-            self.draw(pen, values)
-
 
 STILL = 1e-6
 """Pixels."""
 CORNERS = ((0.0, 0.0), (1.0, 0.0), (1.0, 1.0), (0.0, 1.0))
 
 
-def _within(values: Values, start: str) -> dict[str, Floats]:
+def within(values: Values, start: str) -> dict[str, Floats]:
+    """The values whose paths begin so, by the rest of their paths."""
     return {name.removeprefix(start): array for name, array in values.items() if name.startswith(start)}
 
 
@@ -160,7 +130,7 @@ class ShapeItem(Item):
         if self.fill:
             pen.path(verbs, points, ink_of(self.fill, values, "fill", box), rule=self.fill_rule)
         if self.stroke:
-            self.stroke.draw(pen, verbs, points, _within(values, "stroke."), box)
+            self.stroke.draw(pen, verbs, points, within(values, "stroke."), box)
 
 
 class SizedItem(ShapeItem):

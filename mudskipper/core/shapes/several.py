@@ -1,17 +1,35 @@
-"""What a shape layer and a group share: several items, the first at the back."""
+"""What a shape layer and a group share: several items, the first at the back.
+
+What every item needs is computed for all of them in one batch, since hundreds may lie in a layer.
+"""
 
 from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
+from dataclasses import dataclass
 
 import numpy as np
 
 from ..bezier import Floats
 from ..draw.pen import Pen
-from .base import Item, Values
+from ..motion import anchor_points, position_values
+from ..transform import apply, matrices
+from .base import CORNERS, Item, Values, within
 
 
-def each(items: Sequence[Item], values: Values) -> Iterator[tuple[Item, Values]]:
+@dataclass(frozen=True)
+class Placed:
+    """An item with the values of its own tracks, its box in its own pixels (1 | n, 4), its anchor there (1 | n, 2), and
+    the matrix from there to what it lies in (1 | n, 6); no anchor and no matrix where it has no transform."""
+
+    item: Item
+    values: dict[str, Floats]
+    box: Floats
+    anchor: Floats | None = None
+    matrix: Floats | None = None
+
+
+def each(items: Sequence[Item], values: Values) -> Iterator[tuple[Item, dict[str, Floats]]]:
     """Each item with the values of its own tracks, from those of all: `items.0.size`, `items.1.items.0.fill`."""
     own: list[dict[str, Floats]] = [{} for _ in items]
     for path, array in values.items():
@@ -22,22 +40,81 @@ def each(items: Sequence[Item], values: Values) -> Iterator[tuple[Item, Values]]
     return zip(items, own, strict=True)
 
 
+def placed(items: Sequence[Item], values: Values) -> list[Placed]:
+    """Every item with its box and its matrix."""
+    still = [Placed(item, mine, item.box(mine)) for item, mine in each(items, values)]
+    moving = [index for index, one in enumerate(still) if one.item.transform is not None]
+    if not moving:
+        return still
+    operands: list[tuple[Floats, Floats, Floats, Floats]] = []
+    for index in moving:
+        one, own = still[index], within(still[index].values, "transform.")
+        transform = one.item.transform
+        assert transform is not None
+        anchor, _ = anchor_points(transform.anchor.pinned, own["anchor"], one.box)
+        operands.append((anchor, position_values(own), own["scale"], own["rotation"]))
+    sizes = [max(map(len, one)) for one in operands]
+    anchors, positions, scales, rotations = (joined([one[part] for one in operands], sizes) for part in range(4))
+    split = np.split(matrices(anchors, positions, scales, rotations[:, 0]), np.cumsum(sizes)[:-1])
+    for index, matrix, (anchor, *_) in zip(moving, split, operands, strict=True):
+        still[index] = Placed(still[index].item, still[index].values, still[index].box, anchor, matrix)
+    return still
+
+
+def joined(arrays: Sequence[Floats], sizes: Sequence[int]) -> Floats:
+    """Arrays (1 | n, d) one after another, each with as many rows as its size says."""
+    return np.concatenate([
+        array if len(array) == size else np.broadcast_to(array, (size, array.shape[1]))
+        for array, size in zip(arrays, sizes, strict=True)
+    ])  # fmt: skip
+
+
+def outer_boxes(found: Sequence[Placed]) -> list[Floats]:
+    """left, top, width, height (1 | n, 4) of each item in the pixels of what they lie in."""
+    boxes = [one.box for one in found]
+    moved = [(index, one.box, one.matrix) for index, one in enumerate(found) if one.matrix is not None]
+    if not moved:
+        return boxes
+    sizes = [max(len(box), len(matrix)) for _, box, matrix in moved]
+    box, matrix = joined([one[1] for one in moved], sizes), joined([one[2] for one in moved], sizes)
+    corners = box[:, None, :2] + box[:, None, 2:] * np.array(CORNERS)
+    at = apply(matrix[:, None], corners)
+    low = at.min(axis=1)
+    whole = np.concatenate([low, at.max(axis=1) - low], axis=1)
+    for (index, _, _), outer in zip(moved, np.split(whole, np.cumsum(sizes)[:-1]), strict=True):
+        boxes[index] = outer
+    return boxes
+
+
 def box_of(items: Sequence[Item], values: Values) -> Floats:
     """left, top, width, height (1 | n, 4) of the items that are not hidden; of all where all are."""
-    shown = [(item, mine) for item, mine in each(items, values) if item.visible] or list(each(items, values))
-    boxes = [item.outer_box(mine) for item, mine in shown]
+    found = placed(items, values)
+    boxes = outer_boxes([one for one in found if one.item.visible] or found)
     if len(boxes) == 1:
         return boxes[0]
-    stacked = np.stack(np.broadcast_arrays(*boxes))
-    origin = stacked[:, :, :2].min(axis=0)
-    corner = (stacked[:, :, :2] + stacked[:, :, 2:]).max(axis=0)
+    moving = [box for box in boxes if len(box) > 1]
+    still = np.concatenate([box for box in boxes if len(box) == 1] or [np.empty((0, 4))])
+    lows = [still[:, :2].min(axis=0, keepdims=True)] if len(still) else []
+    highs = [(still[:, :2] + still[:, 2:]).max(axis=0, keepdims=True)] if len(still) else []
+    if moving:
+        stacked = np.stack(moving)
+        lows.append(stacked[:, :, :2].min(axis=0))
+        highs.append((stacked[:, :, :2] + stacked[:, :, 2:]).max(axis=0))
+    origin = lows[0] if len(lows) == 1 else np.minimum(*lows)
+    corner = highs[0] if len(highs) == 1 else np.maximum(*highs)
     return np.concatenate([origin, corner - origin], axis=1)
 
 
 def draw_all(items: Sequence[Item], pen: Pen, values: Values) -> None:
     """Draw items, the first at the back."""
-    for item, mine in each(items, values):
-        item.place(pen, mine)
+    for one in placed(items, values):
+        if not one.item.visible:
+            continue
+        if one.matrix is None:
+            one.item.draw(pen, one.values)
+            continue
+        with pen.group(one.matrix, np.rint(one.values["transform.opacity"] / 100.0 * 255.0)):
+            one.item.draw(pen, one.values)
 
 
 def grown_in(items: Sequence[Item]) -> tuple[str, ...] | None:
