@@ -39,7 +39,7 @@ Flag = Annotated[bool, Field(strict=True)]
 MOST_NAME = 200
 Name = Annotated[str, StringConstraints(strict=True, strip_whitespace=True, min_length=1, max_length=MOST_NAME)]
 Id = Annotated[str, StringConstraints(strict=True, pattern=r"^[A-Za-z0-9_-]{1,64}$")]
-LayerId = Annotated[str, StringConstraints(strict=True, pattern=r"^[A-Za-z0-9_-]{1,64}(/[0-9]{1,4}){0,16}$")]
+LayerId = Annotated[str, StringConstraints(strict=True, pattern=r"^[A-Za-z0-9_-]{1,64}(/[0-9a-z]{1,12}){0,16}$")]
 """A layer by its id, or an item within it by its address: see `inside`."""
 Ids = Annotated[
     tuple[LayerId, ...], Field(min_length=1, max_length=5_000), AfterValidator(lambda ids: tuple(dict.fromkeys(ids)))

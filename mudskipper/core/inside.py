@@ -1,7 +1,8 @@
 """A layer's items as layers of a scene of their own, and back: what is done to layers is done to items by it.
 
-An item is addressed as `layer/2`, one within a group as `layer/2/0`: its layer and the places on the way to it, counted
-from the back. What it lies in, its *parent*, is a layer or a group; the inner scene's pixels are the parent's own.
+An item is addressed as `layer/2`, one within a group as `layer/2/0`: its layer and the ids on the way to it, which stay
+with the items when others come and go. What it lies in, its *parent*, is a layer or a group; the inner scene's pixels
+are the parent's own.
 """
 
 from __future__ import annotations
@@ -29,7 +30,7 @@ if TYPE_CHECKING:
 
 
 def split_address(address: str) -> tuple[str, str]:
-    """What an item lies in, and its place there; an empty first part for a layer.
+    """What an item lies in, and its id there; an empty first part for a layer.
 
     >>> split_address("claw/2/0"), split_address("claw")
     (('claw/2', '0'), ('', 'claw'))
@@ -44,7 +45,7 @@ Hold = Callable[["Scene", "Layer", "Layer"], "Layer"]
 
 @dataclass(frozen=True)
 class Inside:
-    """The inner scene of a parent: `scene`, whose layers are called "0", "1" …, and the items that they stand for.
+    """The inner scene of a parent: `scene`, whose layers have the ids of the items that they stand for.
 
     Frames, spans and sizes are those of the outer scene.
     """
@@ -66,9 +67,9 @@ class Inside:
         items = tuple(self.item(layer.id) if id(layer) in same else self._changed(layer) for layer in changed.layers)
         return self.with_items(items, hold)
 
-    def item(self, place: str) -> Item:
-        """The item at a place."""
-        item: Item = self.layer.content.items[int(place)]
+    def item(self, key: str) -> Item:
+        """The item of an id."""
+        item: Item = self.layer.content.items[self.scene.places[key]]
         return item
 
     def _changed(self, layer: Layer) -> Item:
@@ -85,6 +86,8 @@ class Inside:
             )
         motion = {name: getattr(layer, name) for name in ItemTransform.model_fields}
         own = {
+            # Whatever is new here gets an id as it is laid beside the others.
+            "id": layer.id if known else "",
             "name": self._name(layer, known), "visible": layer.visible,
             "transform": ItemTransform.model_validate(motion),
         }  # fmt: skip
@@ -103,29 +106,29 @@ class Inside:
         """The outer scene with the parent's items replaced, and what they lie in held where it was."""
         content = type(self.layer.content).model_validate({"kind": "shape", "items": items})
         after = self.layer.model_copy(update={"content": content})
-        above, place = split_address(self.parent)
+        above, key = split_address(self.parent)
         if not above:
             return self.outer.with_layer(hold(self.outer, self.layer, after))
         around = inside(self.outer, above)
-        group = around.item(place)
+        group, place = around.item(key), around.scene.places[key]
         # A group without a transform has no anchor to be held at, and gets none.
-        changed = group.model_copy(update={"items": items})
+        changed = group.model_copy(update={"items": content.items})
         if group.transform is not None:
-            was = around.scene.layers[int(place)]
+            was = around.scene.layers[place]
             kept = hold(around.scene, was, was.model_copy(update={"content": content}))
             motion = {name: getattr(kept, name) for name in ItemTransform.model_fields}
             changed = changed.model_copy(update={"transform": ItemTransform.model_validate(motion)})
         siblings = list(around.layer.content.items)
-        siblings[int(place)] = changed
+        siblings[place] = changed
         return around.with_items(tuple(siblings), hold)
 
 
 def inside(scene: Scene, parent: str) -> Inside:
     """The inner scene of a layer or of a group within one; Refused in words where it is gone or has no items."""
-    above, place = split_address(parent)
-    layer = item_layer(scene, parent) if above else scene.layer(place)
+    above, key = split_address(parent)
+    layer = item_layer(scene, parent) if above else scene.layer(key)
     items = getattr(layer.content, "items", None)
-    if above and not isinstance(inside(scene, above).layer.content.items[int(place)], Group):
+    if above and not isinstance(inside(scene, above).item(key), Group):
         raise Refused(f"'{layer.name}' is a shape; only groups hold shapes.", mend="Group it first.")
     if items is None:
         raise Refused(f"'{layer.name}' is no shape layer; only those hold shapes.", mend="Choose a shape layer.")
@@ -136,16 +139,16 @@ def inside(scene: Scene, parent: str) -> Inside:
 
 def item_layer(scene: Scene, address: str) -> Layer:
     """An item as a layer whose id is its address; or a layer itself. Refused in words where it is gone."""
-    parent, place = split_address(address)
+    parent, key = split_address(address)
     if not parent:
-        return scene.layer(place)
+        return scene.layer(key)
     found = inside(scene, parent)
-    if not place.isdigit() or int(place) >= len(found.scene.layers):
+    if key not in found.scene.places:
         raise Refused(
-            f"There is no shape number {place} in '{found.layer.name}'; it may have been deleted in another window.",
+            f"There is no shape {key} in '{found.layer.name}'; it may have been deleted in another window.",
             mend="Nothing was changed.",
         )
-    layer: Layer = found.scene.layers[int(place)].model_copy(update={"id": address})
+    layer: Layer = found.scene.layer(key).model_copy(update={"id": address})
     return layer
 
 
@@ -170,7 +173,7 @@ def item_name(item: Item, index: int, count: int) -> str:
 
 
 def as_layer(parent: Layer, index: int) -> Layer:
-    """One of a parent's items as a layer of the inner scene, its id the item's place.
+    """One of a parent's items as a layer of the inner scene, its id the item's.
 
     An item without a transform becomes one that is placed by the middle of its box, as long as that rests; else its
     anchor is fixed at the origin.
@@ -188,7 +191,7 @@ def as_layer(parent: Layer, index: int) -> Layer:
         kind="shape", items=inner_items(item) if isinstance(item, Group) else (bare,)
     )
     made: Layer = type(parent).model_construct(
-        id=str(index), name=item_name(item, index, len(items)), visible=item.visible, locked=parent.locked,
+        id=item.id or str(index), name=item_name(item, index, len(items)), visible=item.visible, locked=parent.locked,
         span=parent.span, blend="normal", content=content, anchor=own.anchor, position=own.position, scale=own.scale,
         rotation=own.rotation, opacity=own.opacity, variant="A", variants=(), unchecked=(), mask=None, framing=None,
         filters=(),
@@ -210,7 +213,7 @@ def items_resolved(resolved: ResolvedLayer, around: Around, address: str = "") -
     whole = multiply(joined([resolved.matrix] * len(each), sizes), own)
     found: dict[str, ResolvedLayer] = {}
     for index, (one, matrix) in enumerate(zip(each, np.split(whole, np.cumsum(sizes)[:-1]), strict=True)):
-        key, values = f"{address}/{index}", _as_layer_values(one)
+        key, values = f"{address}/{one.item.id or index}", _as_layer_values(one)
         transform = one.item.transform or one.item.at_rest
         anchor, fraction = anchor_points(transform.anchor.pinned, values["anchor"], one.box)
         here = found[key] = ResolvedLayer(

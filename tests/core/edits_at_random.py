@@ -166,18 +166,18 @@ class Dice:
         name = self.random.choice(paths if paths and often > 0.5 else [layer.id for layer in outer])
         if name.startswith("drawn") and kind in POINTED:
             return [name]
-        places = [f"{name}/{place}" for place in range(len(scene.layer(name).content.items))]
+        places = [f"{name}/{item.id}" for item in scene.layer(name).content.items]
         groups = [place for place in places if isinstance(self.item(scene, place), Group)]
         if groups and self.random.random() < 0.4 and kind != "ungroup_items":
             name = self.random.choice(groups)
-            return [f"{name}/{place}" for place in range(len(self.item(scene, name).items))]
+            return [f"{name}/{item.id}" for item in self.item(scene, name).items]
         return groups if groups and kind == "ungroup_items" else places
 
     @staticmethod
     def item(scene: Scene, address: str) -> Any:
         """The item at an address one level deep."""
-        layer, place = address.split("/")
-        return scene.layer(layer).content.items[int(place)]
+        layer, key = address.split("/")
+        return next(item for item in scene.layer(layer).content.items if item.id == key)
 
     def given(self, layer: Any, prop: str) -> Any:
         """A value of the kind that a property takes, mostly."""

@@ -166,10 +166,10 @@ def test_groups_are_made_and_taken_apart_with_nothing_moved(outer: dict[str, Any
     made = edited(before, {"edit": "group_items", "layers": ["crab/0", "crab/1"], "name": "Body"}).scene
     now = places(made, "crab")
     assert item_layer(made, "crab/0").name == "Body"
-    moved = {"crab/0/0": "crab/0", "crab/0/1": "crab/1", "crab/1/0": "crab/2/0", "crab/1/1": "crab/2/1"}
+    moved = {"crab/0/0": "crab/0", "crab/0/1": "crab/1", "crab/2/0": "crab/2/0", "crab/2/1": "crab/2/1"}
     for new, old in moved.items():
         assert np.abs(now[new] - was[old]).max() < 1e-6
-    apart = places(edited(made, {"edit": "ungroup_items", "layer": "crab/1"}).scene, "crab")
+    apart = places(edited(made, {"edit": "ungroup_items", "layer": "crab/2"}).scene, "crab")
     for new, old in {"crab/1": "crab/2/0", "crab/2": "crab/2/1"}.items():
         # An anchor that had to be fixed follows its box within a thousandth of a pixel.
         assert np.abs(apart[new] - was[old]).max() < 0.002
@@ -179,7 +179,7 @@ def test_groups_are_made_and_taken_apart_with_nothing_moved(outer: dict[str, Any
     ("edit", "told"),
     [
         ({"edit": "turn_layers", "layers": ["crab/0", "crab/2/0"], "frame": 0, "by": 9}, "lie in one layer or group"),
-        ({"edit": "turn_layers", "layers": ["crab/7"], "frame": 0, "by": 9}, "no shape number 7"),
+        ({"edit": "turn_layers", "layers": ["crab/7"], "frame": 0, "by": 9}, "no shape 7"),
         ({"edit": "turn_layers", "layers": ["crab/0/0"], "frame": 0, "by": 9}, "only groups hold shapes"),
         ({"edit": "delete_layers", "layers": ["crab/0", "crab/1", "crab/2"]}, "holds at least one shape"),
         ({"edit": "set_blend", "layers": ["crab/0"], "blend": "screen"}, "a shape within a layer"),
@@ -219,13 +219,28 @@ def test_shapes_are_added_copied_ordered_hidden_and_deleted_within() -> None:
     one = places(made, "crab")["crab/2/2"]
     assert np.abs(apply(one[0], np.zeros(2)) - [333, 222]).max() < 1e-3, "at the point of the scene"
     made = edited(made, {"edit": "duplicate_layers", "layers": ["crab/2/1"]}).scene
-    assert [item_layer(made, f"crab/2/{n}").name for n in range(4)][2] == "Claw 2"
-    made = edited(made, {"edit": "reorder_layer", "layer": "crab/2/2", "to": 0}).scene
-    assert item_layer(made, "crab/2/0").name == "Claw 2"
+    names = [item_layer(made, f"crab/2/{one.id}").name for one in made.layer("crab").content.items[2].items]
+    assert names == ["Rectangle 1", "Claw", "Claw 2", "Ellipse"]
+    made = edited(made, {"edit": "reorder_layer", "layer": "crab/2/3", "to": 0}).scene
+    assert made.layer("crab").content.items[2].items[0].name == "Claw 2"
     made = edited(made, {"edit": "set_visible", "layers": ["crab/0"], "visible": False}).scene
     assert not made.layer("crab").content.items[0].visible
     made = edited(made, {"edit": "delete_layers", "layers": ["crab/0", "crab/1"]}).scene
     assert [item.label for item in made.layer("crab").content.items] == ["group"]
+
+
+def test_an_address_stays_with_its_shape_when_others_go() -> None:
+    """What another window deleted, grouped or put in another place leads no hand to another shape."""
+    made = edited(crab(), {"edit": "delete_layers", "layers": ["crab/0"]}).scene
+    assert item_layer(made, "crab/2").name == "Claws"
+    made = edited(made, {"edit": "reorder_layer", "layer": "crab/2", "to": 0}).scene
+    assert item_layer(made, "crab/2/1").name == "Claw"
+    for gone in ("crab/0", "crab/2/5"):
+        with pytest.raises(Refused, match="deleted in another window"):
+            edited(made, {"edit": "turn_layers", "layers": [gone], "frame": 0, "by": 9})
+    twins = layer("Twins", content={"kind": "shape", "items": [PLATE | {"id": "a"}, PLATE | {"id": "a"}]})
+    with pytest.raises(Refused, match="two shapes have the id"):
+        scene(twins)
 
 
 def test_a_shape_three_deep_is_drawn_under_the_product_of_the_matrices() -> None:

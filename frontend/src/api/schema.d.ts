@@ -546,7 +546,8 @@ export interface paths {
         /**
          * Recipes
          * @description What each recipe, with its numbers as they come, would make of a layer from a frame on, as MessagePack:
-         *     {"items": {recipe: message like that of `resolved`}, "refused": {recipe: sentence}}.
+         *     {"items": {recipe: message like that of `resolved`}, "refused": {recipe: sentence}}. A shape within a layer is seen
+         *     in its layer.
          */
         get: operations["recipes_api_scenes__scene_id__layers__layer_id__recipes_get"];
         put?: never;
@@ -1075,6 +1076,11 @@ export interface components {
          *     `thick` is its shaft, `head` and `spread` how long and how wide a head is, at most as long as there is room for.
          */
         Arrow: {
+            /**
+             * Id
+             * @default
+             */
+            id: string;
             /**
              * Name
              * @default
@@ -1808,6 +1814,11 @@ export interface components {
          */
         Ellipse: {
             /**
+             * Id
+             * @default
+             */
+            id: string;
+            /**
              * Name
              * @default
              */
@@ -2213,6 +2224,11 @@ export interface components {
          */
         "Group-Input": {
             /**
+             * Id
+             * @default
+             */
+            id: string;
+            /**
              * Name
              * @default
              */
@@ -2229,7 +2245,7 @@ export interface components {
              */
             shape: "group";
             /** Items */
-            items: (components["schemas"]["Rectangle"] | components["schemas"]["Ellipse"] | components["schemas"]["Polygon"] | components["schemas"]["Star"] | components["schemas"]["Sunburst"] | components["schemas"]["Line"] | components["schemas"]["Arrow"] | components["schemas"]["Path"] | components["schemas"]["Group-Input"])[];
+            items: (components["schemas"]["Rectangle"] | components["schemas"]["Ellipse"] | components["schemas"]["Polygon"] | components["schemas"]["Star"] | components["schemas"]["Sunburst"] | components["schemas"]["Line"] | components["schemas"]["Arrow"] | components["schemas"]["PathShape"] | components["schemas"]["Group-Input"])[];
         };
         /**
          * Group
@@ -2238,6 +2254,11 @@ export interface components {
          */
         "Group-Output": {
             /**
+             * Id
+             * @default
+             */
+            id: string;
+            /**
              * Name
              * @default
              */
@@ -2254,7 +2275,7 @@ export interface components {
              */
             shape: "group";
             /** Items */
-            items: (components["schemas"]["Rectangle"] | components["schemas"]["Ellipse"] | components["schemas"]["Polygon"] | components["schemas"]["Star"] | components["schemas"]["Sunburst"] | components["schemas"]["Line"] | components["schemas"]["Arrow"] | components["schemas"]["Path"] | components["schemas"]["Group-Output"])[];
+            items: (components["schemas"]["Rectangle"] | components["schemas"]["Ellipse"] | components["schemas"]["Polygon"] | components["schemas"]["Star"] | components["schemas"]["Sunburst"] | components["schemas"]["Line"] | components["schemas"]["Arrow"] | components["schemas"]["PathShape"] | components["schemas"]["Group-Output"])[];
         };
         /**
          * GroupItems
@@ -2665,6 +2686,11 @@ export interface components {
          * @description A line from `start` to `end`, pixels from `at`. It has no fill to be seen.
          */
         Line: {
+            /**
+             * Id
+             * @default
+             */
+            id: string;
             /**
              * Name
              * @default
@@ -3126,10 +3152,44 @@ export interface components {
             keys: components["schemas"]["LooseKey"][];
         };
         /**
-         * Path
+         * PathKey
+         * @description A key of a position. `leave` and `arrive` are its handles in pixels from the key; without any the path is
+         *     straight.
+         */
+        PathKey: {
+            /** Frame */
+            frame: number;
+            /** Value */
+            value: [
+                number,
+                number
+            ];
+            /**
+             * Ease
+             * @default linear
+             */
+            ease: ("linear" | "hold" | "ease" | "ease-in" | "ease-out" | "ease-in-out") | components["schemas"]["Bezier"] | components["schemas"]["Steps"] | components["schemas"]["Points"] | components["schemas"]["Overshoot"] | components["schemas"]["Bounce"] | components["schemas"]["Spring"];
+            /** Leave */
+            leave?: [
+                number,
+                number
+            ] | null;
+            /** Arrive */
+            arrive?: [
+                number,
+                number
+            ] | null;
+        };
+        /**
+         * PathShape
          * @description An outline through points with handles, in one contour or several; the points are pixels from `at`.
          */
-        Path: {
+        PathShape: {
+            /**
+             * Id
+             * @default
+             */
+            id: string;
             /**
              * Name
              * @default
@@ -3170,35 +3230,6 @@ export interface components {
             /** Contours */
             contours: components["schemas"]["Contour"][];
             points: components["schemas"]["OutlineTrack"];
-        };
-        /**
-         * PathKey
-         * @description A key of a position. `leave` and `arrive` are its handles in pixels from the key; without any the path is
-         *     straight.
-         */
-        PathKey: {
-            /** Frame */
-            frame: number;
-            /** Value */
-            value: [
-                number,
-                number
-            ];
-            /**
-             * Ease
-             * @default linear
-             */
-            ease: ("linear" | "hold" | "ease" | "ease-in" | "ease-out" | "ease-in-out") | components["schemas"]["Bezier"] | components["schemas"]["Steps"] | components["schemas"]["Points"] | components["schemas"]["Overshoot"] | components["schemas"]["Bounce"] | components["schemas"]["Spring"];
-            /** Leave */
-            leave?: [
-                number,
-                number
-            ] | null;
-            /** Arrive */
-            arrive?: [
-                number,
-                number
-            ] | null;
         };
         /**
          * PathTrack
@@ -3316,6 +3347,11 @@ export interface components {
          *     corners.
          */
         Polygon: {
+            /**
+             * Id
+             * @default
+             */
+            id: string;
             /**
              * Name
              * @default
@@ -3511,6 +3547,11 @@ export interface components {
          *     than it, all four become smaller by one factor (CSS Backgrounds 3, 4.5).
          */
         Rectangle: {
+            /**
+             * Id
+             * @default
+             */
+            id: string;
             /**
              * Name
              * @default
@@ -4171,7 +4212,7 @@ export interface components {
              */
             kind: "shape";
             /** Items */
-            items: (components["schemas"]["Rectangle"] | components["schemas"]["Ellipse"] | components["schemas"]["Polygon"] | components["schemas"]["Star"] | components["schemas"]["Sunburst"] | components["schemas"]["Line"] | components["schemas"]["Arrow"] | components["schemas"]["Path"] | components["schemas"]["Group-Input"])[];
+            items: (components["schemas"]["Rectangle"] | components["schemas"]["Ellipse"] | components["schemas"]["Polygon"] | components["schemas"]["Star"] | components["schemas"]["Sunburst"] | components["schemas"]["Line"] | components["schemas"]["Arrow"] | components["schemas"]["PathShape"] | components["schemas"]["Group-Input"])[];
         };
         /**
          * ShapeContent
@@ -4184,7 +4225,7 @@ export interface components {
              */
             kind: "shape";
             /** Items */
-            items: (components["schemas"]["Rectangle"] | components["schemas"]["Ellipse"] | components["schemas"]["Polygon"] | components["schemas"]["Star"] | components["schemas"]["Sunburst"] | components["schemas"]["Line"] | components["schemas"]["Arrow"] | components["schemas"]["Path"] | components["schemas"]["Group-Output"])[];
+            items: (components["schemas"]["Rectangle"] | components["schemas"]["Ellipse"] | components["schemas"]["Polygon"] | components["schemas"]["Star"] | components["schemas"]["Sunburst"] | components["schemas"]["Line"] | components["schemas"]["Arrow"] | components["schemas"]["PathShape"] | components["schemas"]["Group-Output"])[];
         };
         /**
          * ShapePoints
@@ -4335,6 +4376,11 @@ export interface components {
          *     `inner_rounding` are the radii of both.
          */
         Star: {
+            /**
+             * Id
+             * @default
+             */
+            id: string;
             /**
              * Name
              * @default
@@ -4525,6 +4571,11 @@ export interface components {
          *     `twist` how far their outer ends are turned against the inner ones, in degrees.
          */
         Sunburst: {
+            /**
+             * Id
+             * @default
+             */
+            id: string;
             /**
              * Name
              * @default

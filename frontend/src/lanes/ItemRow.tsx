@@ -30,7 +30,7 @@ export const ItemRow = memo(({ layer, depth }: { layer: Layer; depth: number }) 
   const tracks = Object.entries(tracksOf(layer));
   const visible = layer.visible !== false;
   const parent = layerAt(scene.layers, parentOf(id));
-  const Icon = parent && kindOfShape(itemsOf(parent)[placeIn(id)])?.icon;
+  const Icon = parent && kindOfShape(itemsOf(parent)[placeIn(parent, id)])?.icon;
   const { start, length } = layer.span;
   const pick = (event: React.MouseEvent) => {
     const { selected } = selection();

@@ -37,7 +37,7 @@ export const laneHeight = (tall: Record<string, boolean>, layer: string, name: s
 
 /** The shapes of a layer that have rows of their own, front first: those of a layer of several, or of one that moves. */
 export function partsOf(layer: Layer): Layer[] {
-  return isBare(layer) ? [] : within(layer).flatMap((id) => itemLayer(layer, placeIn(id)) ?? []);
+  return isBare(layer) ? [] : within(layer).flatMap((id) => itemLayer(layer, placeIn(layer, id)) ?? []);
 }
 
 /** The height of a layer's row with the lanes, and the rows of its shapes, that are opened under it. */

@@ -1,5 +1,5 @@
 import { freshId } from "../api/token";
-import { isItem, parentOf, placeIn } from "./items";
+import { addressAt, isItem, parentOf, placeIn } from "./items";
 import { select } from "./selection";
 import type { Session } from "./session";
 
@@ -7,9 +7,10 @@ import type { Session } from "./session";
 export async function duplicate(session: Session, layers: string[]) {
   if (!layers.length) return;
   if (isItem(layers[0])) {
+    if (!(await session.edit({ edit: "duplicate_layers", layers }))) return;
     // A copy stands right in front of its original.
-    const [first] = layers;
-    if (await session.edit({ edit: "duplicate_layers", layers })) select(`${parentOf(first)}/${placeIn(first) + 1}`);
+    const parent = session.layer(parentOf(layers[0]));
+    if (parent) select(addressAt(parent, placeIn(parent, layers[0]) + 1));
     return;
   }
   const ids = layers.map(freshId);

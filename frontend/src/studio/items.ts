@@ -4,8 +4,8 @@ import type { FrameStore } from "./frames";
 import type { Point } from "./layerGeometry";
 
 /**
- * Shapes within layers as layers. A shape is known by its address: `layer/2`, one within a group `layer/2/0`; what it
- * lies in, its parent, is a layer or a group. Edits take addresses wherever they take layers (`core/inside.py`).
+ * Shapes within layers as layers. A shape is known by its address: `layer/2`, one within a group `layer/2/0`, made of
+ * ids that stay with shapes; what it lies in, its parent, is a layer or a group. Edits take addresses wherever they take layers (`core/inside.py`).
  */
 export type ShapeContent = Extract<Layer["content"], { kind?: "shape" }>;
 export type Item = ShapeContent["items"][number];
@@ -18,8 +18,15 @@ export const layerIn = (id: string) => id.split("/", 1)[0];
 /** What a shape lies in; empty for a layer. */
 export const parentOf = (id: string) => id.slice(0, Math.max(id.lastIndexOf("/"), 0));
 
-/** A shape's place in what it lies in, 0 at the back. */
-export const placeIn = (id: string) => Number(id.slice(id.lastIndexOf("/") + 1));
+/** The id that tells a shape apart from those beside it. */
+const keyIn = (id: string) => id.slice(id.lastIndexOf("/") + 1);
+
+/** The address of one of a layer's items by its place, 0 at the back. */
+export const addressAt = (parent: Layer, index: number) => `${parent.id}/${itemsOf(parent)[index]?.id || index}`;
+
+/** A shape's place in what it lies in, 0 at the back; -1 where it is gone. */
+export const placeIn = (parent: Layer, id: string) =>
+  itemsOf(parent).findIndex((item, index) => (item.id || String(index)) === keyIn(id));
 
 export const isItem = (id: string) => id.includes("/");
 
@@ -46,7 +53,7 @@ export function itemLayer(parent: Layer, index: number): Layer | undefined {
   const own = item.transform;
   const bare = { ...item, transform: null, name: "", visible: true };
   const layer = {
-    id: `${parent.id}/${index}`,
+    id: addressAt(parent, index),
     name: itemName(item, index, items.length),
     visible: item.visible !== false,
     locked: parent.locked,
@@ -71,7 +78,7 @@ export function layerAt(layers: Layer[] | undefined, id: string): Layer | undefi
   for (const place of places) {
     // A bare shape holds nothing that could be gone into.
     if (!layer || !holds(layer)) return undefined;
-    layer = itemLayer(layer, Number(place));
+    layer = itemLayer(layer, placeIn(layer, place));
   }
   return layer;
 }
@@ -90,7 +97,7 @@ export function isBare(layer: Layer): boolean {
 export const within = (layer: Layer): string[] =>
   holds(layer)
     ? itemsOf(layer)
-        .map((_, i) => `${layer.id}/${i}`)
+        .map((_, i) => addressAt(layer, i))
         .reverse()
     : [];
 

@@ -4,14 +4,14 @@ from __future__ import annotations
 
 from typing import TYPE_CHECKING, Annotated, Any, ClassVar, Literal
 
-from pydantic import Field, model_validator
+from pydantic import Field, field_validator, model_validator
 
 from ..bezier import Floats
 from ..draw.pen import Pen
 from ..kinds import union_of
 from ..shapes import SHAPES, Group, Item
 from ..shapes.group import MOST_ITEMS
-from ..shapes.several import box_of, count_of, depth_of, draw_all, grown_in
+from ..shapes.several import box_of, count_of, depth_of, draw_all, grown_in, numbered
 from .base import Around, Content, Values
 
 AnyItem: Any = Item if TYPE_CHECKING else union_of([*SHAPES, Group])
@@ -27,6 +27,8 @@ class ShapeContent(Content):
 
     kind: Literal["shape"] = "shape"
     items: Annotated[tuple[AnyItem, ...], Field(min_length=1, max_length=MOST_ITEMS)]
+
+    _numbered = field_validator("items")(numbered)
 
     @model_validator(mode="after")
     def _not_too_many(self) -> ShapeContent:

@@ -86,9 +86,9 @@ class GroupItems(Edit):
             )
         found = inside(scene, parent)
         unlocked(scene, parent.split("/")[0])
-        places = sorted({int(split_address(one)[1]) for one in self.layers})
-        for place in places:
-            item_layer(scene, f"{parent}/{place}")
+        for one in self.layers:
+            item_layer(scene, one)
+        places = sorted({found.scene.places[split_address(one)[1]] for one in self.layers})
         items: tuple[Item, ...] = found.layer.content.items
         group = Group(items=tuple(items[place] for place in places), name=self.name or "")
         kept: list[Item] = [group if i == places[-1] else item for i, item in enumerate(items) if i not in places[:-1]]
@@ -110,20 +110,23 @@ class UngroupItems(Edit):
     layer: LayerId
 
     def apply(self, scene: Scene, context: EditContext) -> Scene:
-        parent, place = split_address(self.layer)
+        parent, key = split_address(self.layer)
         if not parent:
             raise Refused("A layer is no group.", where="layer", mend="Go into it, and choose a group.")
         unlocked(scene, parent.split("/")[0])
         found = inside(scene, parent)
         name = item_layer(scene, self.layer).name
-        group = found.item(place)
+        group = found.item(key)
         if not isinstance(group, Group):
             raise Refused(f"'{name}' is no group.", where="layer", mend="Choose a group.")
         freed = group.items if group.transform is None else self._freed(group, name, scene, context)
         if not group.visible:
             freed = tuple(item.model_copy(update={"visible": False}) for item in freed)
         items: tuple[Item, ...] = found.layer.content.items
-        return found.with_items((*items[: int(place)], *freed, *items[int(place) + 1 :]), holding(context))
+        place = found.scene.places[key]
+        # Their ids may be those of shapes that they are laid beside now.
+        freed = tuple(item.model_copy(update={"id": ""}) for item in freed)
+        return found.with_items((*items[:place], *freed, *items[place + 1 :]), holding(context))
 
     def _freed(self, group: Group, name: str, scene: Scene, context: EditContext) -> tuple[Item, ...]:
         """The shapes of a group with its transform put into theirs; Refused where they could not stay as they are."""

@@ -249,7 +249,7 @@ class ResetProperties(Edit):
     """Where the position goes back to; the scene's centre unless given."""
 
     def seen_inside(self, view: View) -> Edit:
-        item = view.parent.content.items[int(self.layer)]
+        item = next(item for item in view.parent.content.items if item.id == self.layer)
         at_rest = item.model_copy(update={"transform": None}).at_rest
         return self.model_copy(update={"position": at_rest.position.rest})
 

@@ -45,6 +45,8 @@ class Item(Model):
     is_path: ClassVar[bool] = False
     """Whether it is made of points that are moved one by one."""
 
+    id: Annotated[str, Field(strict=True, pattern=r"^[0-9a-z]{0,12}$")] = ""
+    """What tells it apart from the items beside it, also when those come and go; given to it where it has none."""
     name: ItemName = ""
     visible: Flag = True
     transform: ItemTransform | None = None

@@ -4,12 +4,12 @@ from __future__ import annotations
 
 from typing import TYPE_CHECKING, Annotated, Any, ClassVar, Literal
 
-from pydantic import Field
+from pydantic import Field, field_validator
 
 from ..bezier import Floats
 from ..draw.pen import Pen
 from .base import Item, Values
-from .several import box_of, draw_all, grown_in
+from .several import box_of, draw_all, grown_in, numbered
 
 MOST_ITEMS = 5_000
 
@@ -25,6 +25,8 @@ class Group(Item):
 
     shape: Literal["group"] = "group"
     items: Annotated[tuple[AnyItem, ...], Field(min_length=1, max_length=MOST_ITEMS)]
+
+    _numbered = field_validator("items")(numbered)
 
     def box(self, values: Values) -> Floats:
         return box_of(self.items, values)

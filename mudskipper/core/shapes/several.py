@@ -117,6 +117,26 @@ def draw_all(items: Sequence[Item], pen: Pen, values: Values) -> None:
             one.item.draw(pen, one.values)
 
 
+def numbered(items: tuple[Item, ...]) -> tuple[Item, ...]:
+    """Items of which each has an id: one without gets the first number that is free, from its own place on."""
+    taken = [item.id for item in items if item.id]
+    twice = {one for one in taken if taken.count(one) > 1} if len(set(taken)) < len(taken) else set()
+    if twice:
+        raise ValueError(f"two shapes have the id {min(twice)!r}; those beside one another need their own")
+    if len(taken) == len(items):
+        return items
+    used, made = set(taken), []
+    for index, item in enumerate(items):
+        if not item.id:
+            number = index
+            while str(number) in used:
+                number += 1
+            used.add(str(number))
+            item = item.model_copy(update={"id": str(number)})
+        made.append(item)
+    return tuple(made)
+
+
 def grown_in(items: Sequence[Item]) -> tuple[str, ...] | None:
     """The paths of the pairs that grow as the box of all is drawn larger; None where an item cannot be sized so."""
     found: list[str] = []

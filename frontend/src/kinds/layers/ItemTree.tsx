@@ -6,7 +6,18 @@ import { type Act, openMenuBelow } from "../../parts/FloatMenu";
 import { IconButton } from "../../parts/IconButton";
 import { useScene } from "../../studio/document";
 import { startDrawing } from "../../studio/drawnPath";
-import { holds, isBare, isItem, itemsOf, layerAt, layerIn, parentOf, placeIn, within } from "../../studio/items";
+import {
+  addressAt,
+  holds,
+  isBare,
+  isItem,
+  itemsOf,
+  layerAt,
+  layerIn,
+  parentOf,
+  placeIn,
+  within,
+} from "../../studio/items";
 import { select, selection, useSelection } from "../../studio/selection";
 import { useSession } from "../../studio/session";
 import { kindOfShape, SHAPES } from "../shapes";
@@ -40,7 +51,7 @@ function Branch({ parent, depth }: { parent: Layer; depth: number }) {
   return within(parent).map((id) => {
     const layer = layerAt(scene.layers, id);
     if (!layer) return null;
-    const item = itemsOf(parent)[placeIn(id)];
+    const item = itemsOf(parent)[placeIn(parent, id)];
     return (
       <Box key={id}>
         <Leaf layer={layer} icon={kindOfShape(item)?.icon} depth={depth} />
@@ -120,25 +131,26 @@ function Acts({ root }: { root: Layer }) {
   const beside = layerAt(scene.layers, parent);
   const count = beside ? itemsOf(beside).length : 0;
 
-  const move = async (way: 1 | -1) => {
-    const to = placeIn(chosen[0]) + way;
-    if (to < 0 || to >= count) return;
-    if (await session.edit({ edit: "reorder_layer", layer: chosen[0], to })) select(`${parent}/${to}`);
+  /** Make an edit, and select the shape that stands at a place of what the chosen ones lie in. */
+  const then = async (edit: Edit, place: number) => {
+    if (!(await session.edit(edit))) return;
+    const now = session.layer(parent);
+    if (now) select(addressAt(now, place));
   };
-  const group = async () => {
-    const place = Math.max(...chosen.map(placeIn)) - (chosen.length - 1);
-    if (await session.edit({ edit: "group_items", layers: chosen })) select(`${parent}/${place}`);
+  const places = beside ? chosen.map((id) => placeIn(beside, id)) : [];
+  const move = (way: 1 | -1) => {
+    const to = places[0] + way;
+    if (to >= 0 && to < count) void session.edit({ edit: "reorder_layer", layer: chosen[0], to });
   };
+  const group = () => then({ edit: "group_items", layers: chosen }, Math.max(...places) - (chosen.length - 1));
   const ungroup = async () => {
     if (await session.edit({ edit: "ungroup_items", layer: chosen[0] })) select(parent);
   };
-  const copy = async () => {
-    if (await session.edit({ edit: "duplicate_layers", layers: chosen })) select(`${parent}/${placeIn(chosen[0]) + 1}`);
-  };
+  const copy = () => then({ edit: "duplicate_layers", layers: chosen }, places[0] + 1);
   const remove = async () => {
     if (await session.edit({ edit: "delete_layers", layers: chosen })) select(parent);
   };
-  const place = one ? placeIn(one.id!) : 0;
+  const [place = 0] = places;
   return (
     <Flex flex="1" justify="flex-end" align="center" gap="1">
       {one && holds(one) ? (
@@ -153,11 +165,11 @@ function Acts({ root }: { root: Layer }) {
       <IconButton
         label="Bring the shape forward"
         disabled={locked || !one || place === count - 1}
-        onClick={() => void move(1)}
+        onClick={() => move(1)}
       >
         <MoveUp size={14} />
       </IconButton>
-      <IconButton label="Send the shape back" disabled={locked || !one || place === 0} onClick={() => void move(-1)}>
+      <IconButton label="Send the shape back" disabled={locked || !one || place === 0} onClick={() => move(-1)}>
         <MoveDown size={14} />
       </IconButton>
       <IconButton label="Duplicate the selected shapes" disabled={locked || !chosen.length} onClick={() => void copy()}>
@@ -186,8 +198,11 @@ export function AddShape({ into }: { into: Layer }) {
       if (!makes) return [];
       const content = { kind: "shape", items: [{ shape, ...makes(side) }] };
       const edit = { edit: "add_layer", into: into.id, content, name } as unknown as Edit;
-      const place = `${into.id}/${itemsOf(into).length}`;
-      return [[name, () => void session.edit(edit).then((kept) => kept && select(place))]];
+      const added = () => {
+        const now = session.layer(into.id!);
+        if (now) select(addressAt(now, itemsOf(now).length - 1));
+      };
+      return [[name, () => void session.edit(edit).then((kept) => kept && added())]];
     });
     openMenuBelow("Add a shape", [...acts, ["Draw a path", () => startDrawing(into.id!)]], event.currentTarget);
   };

@@ -1,7 +1,7 @@
 import type { Edit } from "../../api/client";
 import { freshId } from "../../api/token";
 import { pathIn, stopDrawing } from "../../studio/drawnPath";
-import { itemsOf } from "../../studio/items";
+import { addressAt, itemsOf } from "../../studio/items";
 import { distance, type Point, toScene, toScreen, type View } from "../../studio/layerGeometry";
 import { select, selection, setSelection } from "../../studio/selection";
 import type { Session } from "../../studio/session";
@@ -79,11 +79,10 @@ export class PenStroke implements Gesture {
     const item = { shape: "path", contours: [{ count: 1 }], points, stroke: { colour: INK, width: 6 } };
     const content = { kind: "shape", items: [item] };
     const id = freshId();
-    const there = into ? session.layer(into) : undefined;
-    const place = there ? itemsOf(there).length : 0;
     const edit = { edit: "add_layer", id, content, name: "Path", position: this.at, into: into || null };
     if (!(await session.edit(edit as unknown as Edit))) return;
-    const layer = into ? `${into}/${place}` : id;
+    const there = into ? session.layer(into) : undefined;
+    const layer = there ? addressAt(there, itemsOf(there).length - 1) : id;
     select(layer);
     setSelection({ drawing: { layer, into } });
   }
