@@ -6,7 +6,7 @@ from typing import Any
 
 import numpy as np
 import pytest
-from playwright.sync_api import Page, expect
+from playwright.sync_api import Browser, Page, expect
 
 from mudskipper.core.document import scene_of
 from mudskipper.core.inside import item_layer
@@ -233,6 +233,43 @@ def test_a_path_that_is_begun_is_left_by_escape(blank: Studio) -> None:
     page.mouse.click(*blank.to_page(200, 200))
     blank.settle()
     assert blank.server.document(blank.name)["layers"] == []
+
+
+def test_an_open_path_is_gone_on_with_after_a_reload(blank: Studio) -> None:
+    page = blank.page
+    page.get_by_test_id("stage").focus()
+    page.keyboard.press("p")
+    for x in (100, 200):
+        page.mouse.click(*blank.to_page(x, 100))
+        blank.settle()
+    page.reload()
+    expect(blank.picture).to_have_attribute("data-ready", "yes")
+    blank.select("Path")
+    page.get_by_role("button", name="Go on drawing the path at its end").click()
+    page.mouse.click(*blank.to_page(200, 220))
+    blank.settle()
+    page.keyboard.press("Enter")
+    path = drawn(blank)
+    assert path["contours"] == [{"count": 3, "closed": False}]
+    assert [point[:2] for point in path["points"]["rest"]] == [[0, 0], [100, 0], [100, 120]]
+
+
+def test_a_shape_that_another_window_deleted_leads_the_hand_to_no_other(crab: Studio, browser: Browser) -> None:
+    crab.select("Crab")
+    tree = crab.page.get_by_role("tree")
+    tree.get_by_role("treeitem", name="Shell").click()
+    context = browser.new_context(viewport={"width": 1280, "height": 800})
+    other = Studio(context.new_page(), crab.server, crab.name).open()
+    other.select("Crab")
+    other.page.get_by_role("tree").get_by_role("treeitem", name="Shell").click()
+    other.page.get_by_role("button", name="Delete the selected shapes").click()
+    expect(tree.get_by_role("treeitem", name="Shell")).to_have_count(0)
+    before = item(crab, "/1")
+    crab.page.get_by_test_id("stage").focus()
+    crab.page.keyboard.press("ArrowRight")
+    crab.settle()
+    assert item(crab, "/1").position == before.position
+    context.close()
 
 
 def test_points_are_keyed_and_one_outline_becomes_another(crab: Studio) -> None:

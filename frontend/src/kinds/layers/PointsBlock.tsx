@@ -6,6 +6,7 @@ import { NumberField } from "../../fields/NumberField";
 import { KeySteps, Pebble } from "../../keys/Pebble";
 import { Pill } from "../../parts/Pill";
 import { type PathItem, runOf } from "../../studio/drawnPath";
+import { parentOf } from "../../studio/items";
 import { setSelection, useSelection } from "../../studio/selection";
 import { useSession } from "../../studio/session";
 import { tracksOf } from "../../studio/tracks";
@@ -82,6 +83,17 @@ export function PointsBlock({ layer, path }: { layer: Layer; path: PathItem }) {
         >
           Closed
         </Pill>
+        {!closed && contour === path.contours.length - 1 && (
+          <Pill
+            height="23px"
+            px="2"
+            label="Go on drawing the path at its end"
+            disabled={locked}
+            onClick={() => setSelection({ drawing: { layer: id, into: parentOf(id) }, points: null })}
+          >
+            Go on
+          </Pill>
+        )}
       </Flex>
       {one !== null &&
         PARTS.map(([part, label, at]) => (
