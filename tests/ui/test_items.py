@@ -107,6 +107,14 @@ def test_the_tree_adds_groups_orders_hides_and_deletes(crab: Studio) -> None:
         return [one.get_attribute("aria-label") or "" for one in tree.get_by_role("treeitem").all()]
 
     assert names() == ["Claw", "Finger", "Arm", "Shell"]
+    tree.get_by_role("treeitem", name="Arm").click()
+    page.keyboard.press("F2")
+    page.get_by_role("textbox", name="Shape name").fill("Upper arm")
+    page.keyboard.press("Enter")
+    expect(tree.get_by_role("treeitem", name="Upper arm")).to_be_visible()
+    page.get_by_test_id("stage").focus()
+    page.keyboard.press("Control+z")
+    expect(tree.get_by_role("treeitem", name="Upper arm")).to_have_count(0)
     tree.get_by_role("treeitem", name="Shell").click()
     page.get_by_role("button", name="Add a shape").click()
     page.get_by_role("menuitem", name="Star").click()

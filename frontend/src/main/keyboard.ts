@@ -8,7 +8,7 @@ import { startDrawing, stopDrawing } from "../studio/drawnPath";
 import { duplicate } from "../studio/duplicate";
 import { editText, isText } from "../studio/editText";
 import { enter, goOut } from "../studio/goInto";
-import { insideOf, isItem, parentOf, within } from "../studio/items";
+import { insideOf, isItem, layerIn, parentOf, within } from "../studio/items";
 import { anchorAt, STATIONS } from "../studio/layerGeometry";
 import { say, setPage } from "../studio/page";
 import { playback, setPlayback } from "../studio/playback";
@@ -138,8 +138,9 @@ export function useKeyboard(session: Session) {
   on("y", () => selection().keys.length && setPage({ dialog: "easing" }));
   on("s", () => {
     const { solo } = sceneView();
-    const { selected } = selection();
-    setSceneView({ solo: solo.length ? [] : selected });
+    // A shape is painted with the layer it lies in.
+    const layers = [...new Set(selection().selected.map(layerIn))];
+    setSceneView({ solo: solo.length ? [] : layers });
     session.frames.notify();
   });
   on("b", () => tapBeat(session));

@@ -4,6 +4,7 @@ import type { Edit, Layer } from "../../api/client";
 import { Block } from "../../fields/Block";
 import { type Act, openMenuBelow } from "../../parts/FloatMenu";
 import { IconButton } from "../../parts/IconButton";
+import { DraftInput } from "../../parts/TextInput";
 import { useScene } from "../../studio/document";
 import { startDrawing } from "../../studio/drawnPath";
 import {
@@ -18,7 +19,7 @@ import {
   placeIn,
   within,
 } from "../../studio/items";
-import { select, selection, useSelection } from "../../studio/selection";
+import { select, selection, setSelection, useSelection } from "../../studio/selection";
 import { useSession } from "../../studio/session";
 import { kindOfShape, SHAPES } from "../shapes";
 
@@ -71,6 +72,7 @@ function Leaf({ layer, icon: Icon, depth }: LeafProps) {
   const session = useSession();
   const id = layer.id!;
   const on = useSelection((state) => state.selected.includes(id));
+  const renaming = useSelection((state) => state.renaming === id);
   const visible = layer.visible !== false;
   const pick = (event: React.MouseEvent) => {
     const { selected } = selection();
@@ -95,18 +97,39 @@ function Leaf({ layer, icon: Icon, depth }: LeafProps) {
       onClick={pick}
     >
       {Icon && <Icon size={13} />}
-      <chakra.button
-        type="button"
-        flex="1"
-        minWidth="0"
-        textAlign="left"
-        truncate
-        fontWeight={on ? 700 : 500}
-        color={visible ? "ink" : "quiet"}
-        _focusVisible={{ outline: "2px solid", outlineColor: "act" }}
-      >
-        {layer.name}
-      </chakra.button>
+      {renaming ? (
+        <Flex
+          flex="1"
+          minWidth="0"
+          onFocus={(event) => (event.target as HTMLInputElement).select()}
+          onBlur={() => setSelection({ renaming: null })}
+          onClick={(event) => event.stopPropagation()}
+        >
+          <DraftInput
+            autoFocus
+            label="Shape name"
+            text={layer.name}
+            height="20px"
+            width="100%"
+            px="1"
+            take={(name) => session.edit({ edit: "rename_layer", layer: id, name })}
+          />
+        </Flex>
+      ) : (
+        <chakra.button
+          type="button"
+          flex="1"
+          minWidth="0"
+          textAlign="left"
+          truncate
+          fontWeight={on ? 700 : 500}
+          color={visible ? "ink" : "quiet"}
+          onDoubleClick={() => setSelection({ renaming: id })}
+          _focusVisible={{ outline: "2px solid", outlineColor: "act" }}
+        >
+          {layer.name}
+        </chakra.button>
+      )}
       <IconButton
         label={visible ? `Hide ${layer.name}` : `Show ${layer.name}`}
         color={visible ? "act" : "quiet"}
