@@ -46,7 +46,8 @@ class Late(Easing):
 EASINGS.append(Late)
 
 from mudskipper.core.shapes import SHAPES  # noqa: E402
-from mudskipper.core.shapes.base import SizedItem, Values  # noqa: E402
+from mudskipper.core.shapes.base import SizedItem  # noqa: E402
+from mudskipper.core.shapes.values import Values  # noqa: E402
 from mudskipper.core.shown import Shown  # noqa: E402
 from mudskipper.core.tracks import ColourTrack, NumberTrack  # noqa: E402
 

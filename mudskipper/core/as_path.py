@@ -12,8 +12,8 @@ from .fewest_keys import fitted_keys
 from .outline_track import MOST_POINTS, PER_POINT, OutlineTrack
 from .path_points import taken_apart
 from .shapes import Contour, Gradient, Item, PathShape, ShapeItem
-from .tracks import MOST_KEYS, PairTrack, Track, evaluate
-from .walk import tracks_in
+from .tracks import MOST_KEYS, PairTrack, Track
+from .walk import evaluated, tracks_in
 
 NEAR = 0.005
 """Pixels by which a point may be off its place at a frame."""
@@ -30,7 +30,7 @@ def as_path(item: Item, length: int, fps: float) -> Item:
         return item
     own = {path: track for path, track in tracks_in(item) if path.split(".")[0] not in KEPT}
     frames = _frames(list(own.values()), length)
-    values = dict(zip(own, evaluate(list(own.values()), [frames] * len(own), fps), strict=True))
+    values = evaluated(own, frames, fps)
     verbs, numbers = item.plain_outline({**values, "at": np.zeros((1, 2))})
     contours, points = taken_apart(verbs, numbers)
     if points.shape[1] > MOST_POINTS:
@@ -66,12 +66,8 @@ def _moved(item: ShapeItem, path: PathShape, paint: Gradient, name: str, length:
     tracks = dict(tracks_in(item))
     frames = _frames(list(tracks.values()), length)
 
-    def values_of(one: ShapeItem) -> dict[str, Floats]:
-        mine = dict(tracks_in(one))
-        return dict(zip(mine, evaluate(list(mine.values()), [frames] * len(mine), fps), strict=True))
-
-    values = values_of(item)
-    old, new = item.box(values), path.box(values_of(path))
+    values = evaluated(tracks, frames, fps)
+    old, new = item.box(values), path.box(evaluated(dict(tracks_in(path)), frames, fps))
     if old.shape == new.shape and np.abs(old - new).max() <= 1e-9:
         return paint
     size = np.where(new[:, 2:] > 0, new[:, 2:], 1.0)

@@ -15,7 +15,8 @@ from .context import Context
 from .scene import Layer
 from .transform import linear_part
 
-MOST_FRAMES = 400
+MOST_FRAMES = 2_000
+"""Beyond them a longer span is looked at in steps."""
 
 
 def held(before: Layer, after: Layer, context: Context) -> tuple[Layer, str]:

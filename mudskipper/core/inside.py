@@ -15,12 +15,12 @@ import numpy as np
 
 from .base_model import MOST_NAME
 from .bezier import Floats
-from .draw.pen import UNMOVED
 from .errors import Refused
 from .motion import anchor_points, position_values
 from .resolved_layer import ResolvedLayer, content_values
 from .shapes import Group, Item, ItemTransform
 from .shapes.several import Placed, inner_items, joined, placed
+from .shapes.values import within
 from .transform import multiply
 
 if TYPE_CHECKING:
@@ -35,8 +35,8 @@ def split_address(address: str) -> tuple[str, str]:
     >>> split_address("claw/2/0"), split_address("claw")
     (('claw/2', '0'), ('', 'claw'))
     """
-    parent, _, place = address.rpartition("/")
-    return parent, place
+    parent, _, key = address.rpartition("/")
+    return parent, key
 
 
 Hold = Callable[["Scene", "Layer", "Layer"], "Layer"]
@@ -84,18 +84,25 @@ class Inside:
                 f"'{layer.name}' is a shape within a layer: its span, blend, lock and variants are those of the layer.",
                 mend="Change the layer that it lies in.",
             )
-        motion = {name: getattr(layer, name) for name in ItemTransform.model_fields}
         own = {
             # Whatever is new here gets an id as it is laid beside the others.
             "id": layer.id if known else "",
-            "name": self._name(layer, known), "visible": layer.visible,
-            "transform": ItemTransform.model_validate(motion),
+            "name": self._name(layer, known), "visible": layer.visible, "transform": self._transform(layer, known),
         }  # fmt: skip
         group = known and isinstance(self.item(layer.id), Group)
         if len(items) == 1 and items[0].transform is None and not isinstance(items[0], Group) and not group:
             shape: Item = items[0].model_copy(update=own)
             return shape
         return Group(items=items, **own)
+
+    def _transform(self, layer: Layer, known: bool) -> ItemTransform | None:
+        """The transform to keep: none where the item had none, and only something else was changed."""
+        was = self.item(layer.id) if known else None
+        if was is not None and was.transform is None:
+            rest = was.at_rest
+            if all(getattr(layer, name) is getattr(rest, name) for name in ItemTransform.model_fields):
+                return None
+        return transform_of(layer)
 
     def _name(self, layer: Layer, known: bool) -> str:
         """The name to keep: none where it is still called after its kind and number."""
@@ -116,11 +123,15 @@ class Inside:
         if group.transform is not None:
             was = around.scene.layers[place]
             kept = hold(around.scene, was, was.model_copy(update={"content": content}))
-            motion = {name: getattr(kept, name) for name in ItemTransform.model_fields}
-            changed = changed.model_copy(update={"transform": ItemTransform.model_validate(motion)})
+            changed = changed.model_copy(update={"transform": transform_of(kept)})
         siblings = list(around.layer.content.items)
         siblings[place] = changed
         return around.with_items(tuple(siblings), hold)
+
+
+def transform_of(layer: Layer) -> ItemTransform:
+    """The motion of an item as a layer, as its transform."""
+    return ItemTransform.model_validate({name: getattr(layer, name) for name in ItemTransform.model_fields})
 
 
 def inside(scene: Scene, parent: str) -> Inside:
@@ -154,12 +165,12 @@ def item_layer(scene: Scene, address: str) -> Layer:
 
 def located(scene: Scene, address: str) -> tuple[Scene, Layer]:
     """The scene in which an address is a layer, and that layer: the inner scene of what an item lies in."""
-    parent, place = split_address(address)
+    parent, key = split_address(address)
     if not parent:
-        return scene, scene.layer(place)
+        return scene, scene.layer(key)
     item_layer(scene, address)
     found = inside(scene, parent).scene
-    return found, found.layer(place)
+    return found, found.layer(key)
 
 
 def item_name(item: Item, index: int, count: int) -> str:
@@ -207,12 +218,12 @@ def items_resolved(resolved: ResolvedLayer, around: Around, address: str = "") -
     items: tuple[Item, ...] = getattr(resolved.layer.content, "items", ())
     if not items:
         return {}
-    each = placed(items, content_values(resolved.values))
-    sizes = [max(len(resolved.matrix), len(one.matrix) if one.matrix is not None else 1) for one in each]
-    own = joined([UNMOVED if one.matrix is None else one.matrix for one in each], sizes)
-    whole = multiply(joined([resolved.matrix] * len(each), sizes), own)
+    # A shape alone is what its layer is: nothing of it is computed again.
+    alone = len(items) == 1 and items[0].transform is None
+    own = content_values(resolved.values)
+    each = [Placed(items[0], within(own, "items.0."), resolved.box)] if alone else placed(items, own)
     found: dict[str, ResolvedLayer] = {}
-    for index, (one, matrix) in enumerate(zip(each, np.split(whole, np.cumsum(sizes)[:-1]), strict=True)):
+    for index, (one, matrix) in enumerate(zip(each, _to_scene(each, resolved.matrix), strict=True)):
         key, values = f"{address}/{one.item.id or index}", _as_layer_values(one)
         transform = one.item.transform or one.item.at_rest
         anchor, fraction = anchor_points(transform.anchor.pinned, values["anchor"], one.box)
@@ -224,6 +235,17 @@ def items_resolved(resolved: ResolvedLayer, around: Around, address: str = "") -
         if isinstance(one.item, Group):
             found |= items_resolved(here, around, key)
     return found
+
+
+def _to_scene(each: list[Placed], outer: Floats) -> list[Floats]:
+    """The matrix of each item to the scene, from that of what they lie in, which it is where it has none of its own."""
+    own = [one.matrix for one in each if one.matrix is not None]
+    sizes = [max(len(outer), len(matrix)) for matrix in own]
+    if not own:
+        return [outer] * len(each)
+    whole = multiply(joined([outer] * len(own), sizes), joined(own, sizes))
+    moving = iter(np.split(whole, np.cumsum(sizes)[:-1]))
+    return [outer if one.matrix is None else next(moving) for one in each]
 
 
 def _as_layer_values(one: Placed) -> dict[str, Floats]:

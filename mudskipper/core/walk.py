@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Mapping
 from dataclasses import dataclass
 from functools import lru_cache
 from typing import Any, get_args
@@ -10,8 +10,9 @@ from typing import Any, get_args
 from pydantic.fields import FieldInfo
 
 from .base_model import Model
+from .bezier import Floats
 from .shown import Shown
-from .tracks import Track
+from .tracks import Track, evaluate
 
 
 def tracks_in(value: Any, path: str = "") -> Iterator[tuple[str, Track]]:
@@ -26,6 +27,11 @@ def tracks_in(value: Any, path: str = "") -> Iterator[tuple[str, Track]]:
             if name in value.aside:
                 continue
             yield from tracks_in(getattr(value, name), f"{path}.{name}" if path else name)
+
+
+def evaluated(tracks: Mapping[str, Track], frames: Floats, rate: float) -> dict[str, Floats]:
+    """The values of tracks by their paths (1 | n, d), all at the same frames (n,) counted from the layer's start."""
+    return dict(zip(tracks, evaluate(list(tracks.values()), [frames] * len(tracks), rate), strict=True))
 
 
 def replaced(value: Any, path: list[str], new: Any) -> Any:

@@ -124,11 +124,11 @@ def extremes(pieces: Floats, matrix: Floats) -> tuple[Floats, Floats, Floats]:
     flat = np.broadcast_to(roots.reshape(len(roots), roots.shape[1], -1), (count, roots.shape[1], 4))
     times = np.concatenate([flat, np.ones((*flat.shape[:2], 1)), np.zeros((*flat.shape[:2], 1))], axis=2)
     spread = np.broadcast_to(pieces, (count, *pieces.shape[1:]))
-    local = _at(spread, times).reshape(count, -1, 2)
+    local = points_at(spread, times).reshape(count, -1, 2)
     return apply(matrix[:, None], local), local, _directions(spread, times).reshape(count, -1, 2)
 
 
-def _at(pieces: Floats, times: Floats) -> Floats:
+def points_at(pieces: Floats, times: Floats) -> Floats:
     """Points (n, m, k, 2) of pieces at times (n, m, k)."""
     t = times[..., None]
     a, b, c, d = (pieces[:, :, None, i] for i in range(4))

@@ -9,7 +9,8 @@ import numpy as np
 from ..bezier import Floats
 from ..shown import Shown
 from ..tracks import NumberTrack, PairTrack
-from .base import ShapeItem, Values
+from .base import ShapeItem
+from .values import Values
 
 LENGTH = "a length in pixels"
 

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from abc import abstractmethod
-from collections.abc import Mapping
 from functools import cached_property
 from itertools import pairwise
 from typing import Annotated, ClassVar, Literal
@@ -16,13 +15,12 @@ from ..bezier import Floats
 from ..draw.pen import Pen
 from ..motion import Anchor, AnchorTrack, Opacity, Position, Rotation, Scale
 from ..shown import Shown
-from ..tracks import NumberTrack, PairTrack, PathTrack, evaluate
-from ..walk import tracks_in
+from ..tracks import NumberTrack, PairTrack, PathTrack
+from ..walk import evaluated, tracks_in
 from .gradient import Paint, ink_of
 from .stroke import Stroke
+from .values import Values, within
 
-Values = Mapping[str, Floats]
-"""Evaluated tracks by the path that they have in their model, (1 | n, d) each."""
 ItemName = Annotated[str, Field(strict=True, max_length=MOST_NAME)]
 
 
@@ -55,12 +53,13 @@ class Item(Model):
     def at_rest(self) -> ItemTransform:
         """The transform that leaves it as it is drawn: about the middle of its box, or with the anchor fixed at the
         origin where that middle moves."""
-        tracks = dict(tracks_in(self))
+        # Colours move no box.
+        tracks = {path: track for path, track in tracks_in(self) if PAINTED.isdisjoint(path.split("."))}
         times = sorted({key.frame for track in tracks.values() for key in track.keys})
         steady = all(track.before == track.after == "hold" and track.stays_between for track in tracks.values())
-        # What moves between keys has moved half-way.
-        frames = np.unique([0.0, *times, *((a + b) / 2 for a, b in pairwise(times))])
-        values = dict(zip(tracks, evaluate(list(tracks.values()), [frames] * len(tracks), 30.0), strict=True))
+        # Easings that agree half-way may still differ before and after it.
+        frames = np.unique([0.0, *times, *(a + (b - a) * share for a, b in pairwise(times) for share in BETWEEN)])
+        values = evaluated(tracks, frames, SLOW)
         box = self.box(values)
         middle = box[:, :2] + box[:, 2:] * 0.5
         if not steady or np.abs(middle - middle[0]).max() > STILL:
@@ -94,12 +93,11 @@ class Item(Model):
 
 STILL = 1e-6
 """Pixels."""
+PAINTED = frozenset({"fill", "stroke", "opacity"})
+BETWEEN = (0.07, 0.19, 0.31, 0.43, 0.57, 0.69, 0.81, 0.93)
+SLOW = 30.0
+"""Frames a second, for cadences: whether a box stands still does not depend on it."""
 CORNERS = ((0.0, 0.0), (1.0, 0.0), (1.0, 1.0), (0.0, 1.0))
-
-
-def within(values: Values, start: str) -> dict[str, Floats]:
-    """The values whose paths begin so, by the rest of their paths."""
-    return {name.removeprefix(start): array for name, array in values.items() if name.startswith(start)}
 
 
 class ShapeItem(Item):
@@ -128,7 +126,10 @@ class ShapeItem(Item):
     def draw(self, pen: Pen, values: Values) -> None:
         """Fill and stroke the outline."""
         verbs, points = self.outline(values)
-        box = self.box(values)
+
+        def box() -> Floats:
+            return self.box(values)
+
         if self.fill:
             pen.path(verbs, points, ink_of(self.fill, values, "fill", box), rule=self.fill_rule)
         if self.stroke:

@@ -10,7 +10,8 @@ from ..bezier import Floats
 from ..draw.outlines import arc, rounded
 from ..shown import Shown
 from ..tracks import NumberTrack
-from .base import SizedItem, Values
+from .base import SizedItem
+from .values import Values
 
 WHOLE = 360.0
 

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Callable
 from typing import Annotated, Any, Literal
 
 import numpy as np
@@ -14,11 +14,11 @@ from ..draw.pen import GradientInk, Ink
 from ..shown import Shown
 from ..tracks import ColourTrack, NumberTrack, PairTrack
 from ..transform import matrices
+from .values import Values, within
 
-Values = Mapping[str, Floats]
+MOST_STOPS = 32
 SMALLEST = 0.001
 """Pixels: a gradient without a length or a radius is taken to be that long, and so ends at once (SVG 2, 14.2.2)."""
-BOX = "%"
 
 
 class Stop(Model):
@@ -37,11 +37,11 @@ class Gradient(Model):
     """
 
     gradient: Literal["linear", "radial", "conic"]
-    stops: Annotated[tuple[Stop, ...], Field(min_length=2, max_length=32)]
-    start: Annotated[PairTrack, Shown("Starts at", BOX, ("x", "y"))] = PairTrack(rest=(0.0, 50.0))
-    end: Annotated[PairTrack, Shown("Ends at", BOX, ("x", "y"))] = PairTrack(rest=(100.0, 50.0))
-    centre: Annotated[PairTrack, Shown("Centre", BOX, ("x", "y"))] = PairTrack(rest=(50.0, 50.0))
-    radius: Annotated[PairTrack, Shown("Radius", BOX, ("x", "y"), low=0, high=100_000, what="a radius in percent")] = (
+    stops: Annotated[tuple[Stop, ...], Field(min_length=2, max_length=MOST_STOPS)]
+    start: Annotated[PairTrack, Shown("Starts at", "%", ("x", "y"))] = PairTrack(rest=(0.0, 50.0))
+    end: Annotated[PairTrack, Shown("Ends at", "%", ("x", "y"))] = PairTrack(rest=(100.0, 50.0))
+    centre: Annotated[PairTrack, Shown("Centre", "%", ("x", "y"))] = PairTrack(rest=(50.0, 50.0))
+    radius: Annotated[PairTrack, Shown("Radius", "%", ("x", "y"), low=0, high=100_000, what="a radius in percent")] = (
         PairTrack(rest=(50.0, 50.0))
     )
     angle: Annotated[NumberTrack, Shown("Angle", "°")] = NumberTrack(rest=0.0)
@@ -90,9 +90,9 @@ Paint = Annotated[Annotated[ColourTrack, Tag("colour")] | Annotated[Gradient, Ta
 """A colour or a gradient."""
 
 
-def ink_of(paint: ColourTrack | Gradient, values: Values, name: str, box: Floats) -> Ink:
-    """What a paint draws with, from the values of a model that has it as the field `name`."""
+def ink_of(paint: ColourTrack | Gradient, values: Values, name: str, box: Callable[[], Floats]) -> Ink:
+    """What a paint draws with, from the values of a model that has it as the field `name`; `box` gives that of the
+    shape, which only gradients ask for."""
     if isinstance(paint, Gradient):
-        start = f"{name}."
-        return paint.ink({path.removeprefix(start): v for path, v in values.items() if path.startswith(start)}, box)
+        return paint.ink(within(values, f"{name}."), box())
     return values[name]

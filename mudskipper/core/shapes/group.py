@@ -8,8 +8,9 @@ from pydantic import Field, field_validator
 
 from ..bezier import Floats
 from ..draw.pen import Pen
-from .base import Item, Values
+from .base import Item
 from .several import box_of, draw_all, grown_in, numbered
+from .values import Values
 
 MOST_ITEMS = 5_000
 

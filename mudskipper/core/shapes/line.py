@@ -9,7 +9,8 @@ import numpy as np
 from ..bezier import Floats
 from ..shown import Shown
 from ..tracks import PairTrack
-from .base import ShapeItem, Values
+from .base import ShapeItem
+from .values import Values
 
 SPECK = 0.01
 """Pixels."""

@@ -15,8 +15,9 @@ from ..draw.pen import UNMOVED
 from ..outline_track import MOST_POINTS, PER_POINT, OutlineTrack
 from ..path_points import Run, curves, outlined, runs
 from ..shown import Shown
-from .base import ShapeItem, Values
+from .base import ShapeItem
 from .line import straight_line
+from .values import Values
 
 
 class Contour(Model):

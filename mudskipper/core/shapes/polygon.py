@@ -12,7 +12,8 @@ from ..bezier import Floats
 from ..draw.outlines import filleted
 from ..shown import Shown
 from ..tracks import NumberTrack
-from .base import SizedItem, Values
+from .base import SizedItem
+from .values import Values
 
 
 class Polygon(SizedItem):

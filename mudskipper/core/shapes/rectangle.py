@@ -11,7 +11,8 @@ from ..bezier import Floats
 from ..draw.outlines import reduced, rounded
 from ..shown import Shown
 from ..tracks import NumberTrack
-from .base import SizedItem, Values
+from .base import SizedItem
+from .values import Values
 
 RADIUS = "a corner radius in pixels"
 SHARP = NumberTrack(rest=0.0)

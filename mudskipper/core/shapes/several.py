@@ -14,7 +14,8 @@ from ..bezier import Floats
 from ..draw.pen import Pen
 from ..motion import anchor_points, position_values
 from ..transform import apply, matrices
-from .base import CORNERS, Item, Values, within
+from .base import CORNERS, Item
+from .values import Values, within
 
 
 @dataclass(frozen=True)
@@ -107,6 +108,11 @@ def box_of(items: Sequence[Item], values: Values) -> Floats:
 
 def draw_all(items: Sequence[Item], pen: Pen, values: Values) -> None:
     """Draw items, the first at the back."""
+    if all(item.transform is None for item in items):
+        for item, mine in each(items, values):
+            if item.visible:
+                item.draw(pen, mine)
+        return
     for one in placed(items, values):
         if not one.item.visible:
             continue

@@ -12,8 +12,9 @@ from ..bezier import Floats
 from ..draw.outlines import filleted
 from ..shown import Shown
 from ..tracks import NumberTrack
-from .base import SizedItem, Values
+from .base import SizedItem
 from .polygon import around, in_box
+from .values import Values
 
 RADIUS = "a corner radius in pixels"
 

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Callable
 from dataclasses import replace
 from typing import Annotated, Literal
 
@@ -15,6 +15,7 @@ from ..draw.pen import Pen, StrokeInk
 from ..shown import Shown
 from ..tracks import NumberTrack
 from .gradient import Paint, ink_of
+from .values import Values
 
 DASH = "a length in pixels"
 DOT = 0.01
@@ -55,8 +56,8 @@ class Stroke(Model):
         """Whether it is drawn in dashes or in part."""
         return self.part is not None or self.dashes is not None
 
-    def draw(self, pen: Pen, verbs: str, points: Floats, values: Mapping[str, Floats], box: Floats) -> None:
-        """Stroke an outline; `values` are the stroke's own evaluated tracks, `box` that of the shape."""
+    def draw(self, pen: Pen, verbs: str, points: Floats, values: Values, box: Callable[[], Floats]) -> None:
+        """Stroke an outline; `values` are the stroke's own evaluated tracks, `box` gives that of the shape."""
         ink = StrokeInk(
             ink_of(self.colour, values, "colour", box), values["width"], self.cap, self.join, values["mitre"]
         )
@@ -68,7 +69,7 @@ class Stroke(Model):
                 continue
             pen.path(part, along, None, self._cut(ink, length(part, along), part.endswith("Z"), values))
 
-    def _cut(self, ink: StrokeInk, whole: Floats, closed: bool, values: Mapping[str, Floats]) -> StrokeInk:
+    def _cut(self, ink: StrokeInk, whole: Floats, closed: bool, values: Values) -> StrokeInk:
         """The ink with dashes that draw what there is to draw of an outline of a length (n, 1)."""
         begins, ends = np.zeros_like(whole), whole + 1
         # A whole outline that is closed is joined where it ends.

@@ -11,7 +11,8 @@ from ..base_model import Whole
 from ..bezier import Floats
 from ..shown import Shown
 from ..tracks import NumberTrack
-from .base import SizedItem, Values
+from .base import SizedItem
+from .values import Values
 
 
 class Sunburst(SizedItem):
