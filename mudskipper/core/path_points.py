@@ -12,11 +12,11 @@ from typing import Any
 import numpy as np
 
 from .bezier import Floats
+from .draw.bounds import points_at
 from .draw.operations import TAKES
 
 MET = 1e-6
 """Pixels within which two points are one."""
-THIRD = 1 / 3
 
 
 @dataclass(frozen=True)
@@ -114,7 +114,7 @@ def taken_apart(verbs: str, numbers: Floats) -> tuple[list[tuple[int, bool]], Fl
             continue
         here = run[-1][0]
         if verb == "Q":
-            given = [here + (given[0] - here) * 2 * THIRD, given[1] + (given[0] - given[1]) * 2 * THIRD, given[1]]
+            given = [here + (given[0] - here) * 2 / 3, given[1] + (given[0] - given[1]) * 2 / 3, given[1]]
         if len(given) == 3:
             run[-1][2] = given[0] - here
             run.append([given[2], given[1] - given[2], none])
@@ -124,23 +124,24 @@ def taken_apart(verbs: str, numbers: Floats) -> tuple[list[tuple[int, bool]], Fl
     return contours, np.stack([np.concatenate(point, axis=1) for point in points], axis=1)
 
 
-def cut(points: Floats, run: Run, segment: int, share: float) -> Floats:
+def cut(points: Floats, run: Run, segment: int, share: float, *, curved: bool) -> Floats:
     """Points (…, m, 6) with one more on a segment of a contour, at a share of its curve; the outline does not change
-    (de Casteljau)."""
+    (de Casteljau). One that is not `curved`, at any time, gets a corner. Either way the new points are linear in the
+    old ones, so that what lies between two keys is cut as they are."""
     here, there = run.first + segment, run.after(run.first + segment)
     a, b, c, d = np.moveaxis(curves(points, run)[..., segment, :, :], -2, 0)
+    if not curved:
+        middle = a + (d - a) * share
+        return np.insert(
+            points, here + 1, np.concatenate([middle, np.zeros_like(middle), np.zeros_like(middle)], -1), -2
+        )
     ab, bc, cd = (p + (q - p) * share for p, q in ((a, b), (b, c), (c, d)))
     abc, bcd = ab + (bc - ab) * share, bc + (cd - bc) * share
     middle = abc + (bcd - abc) * share
-    straight = ~(np.abs(b - a).max(axis=-1) > 0) & ~(np.abs(d - c).max(axis=-1) > 0)
-    fresh = np.concatenate([middle, abc - middle, bcd - middle], axis=-1)
-    # On a straight line the new point is a corner; the way along it is not to be seen.
-    fresh[..., 2:] = np.where(straight[..., None], 0.0, fresh[..., 2:])
-    fresh[..., :2] = np.where(straight[..., None], a + (d - a) * share, fresh[..., :2])
     out = np.array(points)
-    out[..., here, 4:] = np.where(straight[..., None], 0.0, ab - a)
-    out[..., there, 2:4] = np.where(straight[..., None], 0.0, cd - d)
-    return np.insert(out, here + 1, fresh, axis=-2)
+    out[..., here, 4:] = ab - a
+    out[..., there, 2:4] = cd - d
+    return np.insert(out, here + 1, np.concatenate([middle, abc - middle, bcd - middle], axis=-1), axis=-2)
 
 
 def nearest(points: Floats, contours: list[Run], at: Floats) -> tuple[int, int, float, float]:
@@ -170,10 +171,7 @@ def nearest(points: Floats, contours: list[Run], at: Floats) -> tuple[int, int, 
 
 def _away(pieces: Floats, shares: Floats, at: Floats) -> Floats:
     """How far points of curves (s, 4, 2) at shares (s, k) are from one (2,): (s, k)."""
-    t = shares[:, :, None]
-    a, b, c, d = (pieces[:, None, i] for i in range(4))
-    on = (1 - t) ** 3 * a + 3 * (1 - t) ** 2 * t * b + 3 * (1 - t) * t**2 * c + t**3 * d
-    return np.asarray(np.hypot(*np.moveaxis(on - at, -1, 0)))
+    return np.asarray(np.hypot(*np.moveaxis(points_at(pieces[None], shares[None])[0] - at, -1, 0)))
 
 
 def smooth(points: Floats, run: Run, point: int) -> Floats:
@@ -187,7 +185,7 @@ def smooth(points: Floats, run: Run, point: int) -> Floats:
     long = np.maximum(np.hypot(way[..., :1], way[..., 1:]), 1e-12)
     for other, sign, part in ((back, -1, slice(2, 4)), (on, 1, slice(4, 6))):
         reach = place[..., other, :] - place[..., point, :]
-        out[..., point, part] = sign * way / long * np.hypot(reach[..., :1], reach[..., 1:]) * THIRD
+        out[..., point, part] = sign * way / long * np.hypot(reach[..., :1], reach[..., 1:]) / 3
     return out
 
 

@@ -133,6 +133,29 @@ def test_a_moved_point_follows_the_hand_and_the_others_stay(motion: dict[str, An
     assert np.abs(kept - was).max() < 1e-6
 
 
+@pytest.mark.parametrize("segment", [0, 1, 2, 3])
+def test_a_point_on_a_piece_that_is_straight_in_one_key_alone(segment: int) -> None:
+    """What lies between two keys is cut as they are: an outline that is bent in the other key stays at every frame."""
+    flat = [[x, y, 0, 0, 0, 0] for x, y, *_ in FIN]
+    keys = [{"frame": 5, "value": flat}, {"frame": 45, "value": OTHER}]
+    before = drawn(path() | {"points": {"rest": flat, "keys": keys}})
+    at = sampled(before, np.array([30.0]))[0][segment * 200 + 77]
+    after = edited(before, {"edit": "add_point", "layer": "fin", "frame": 30, "at": at.tolist()})
+    was, now = sampled(before, FRAMES[::6]), sampled(after, FRAMES[::6])
+    assert max(furthest(was, now), furthest(now, was)) < 0.9
+
+
+def test_points_on_a_cadence_are_written_from_their_own_values() -> None:
+    """Not from what the cadence holds: a key that stands between renewals keeps the points that nobody moved."""
+    keys = [{"frame": 0, "value": FIN}, {"frame": 7, "value": OTHER}]
+    made = drawn(path() | {"points": {"rest": FIN, "keys": keys, "cadence": {"on": 5}}})
+    after = edited(
+        made, {"edit": "set_point", "layer": "fin", "frame": 7, "point": 1, "part": "place", "to": [70, None]}
+    )
+    stored = after.layer("fin").content.items[0].points.keys[1].value
+    assert [list(point) for point in stored] == [OTHER[0], [70, *OTHER[1][1:]], *OTHER[2:]]
+
+
 number = st.floats(-200, 200)
 points = st.lists(st.tuples(number, number, number, number, number, number), min_size=2, max_size=5)
 

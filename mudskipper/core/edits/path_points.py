@@ -12,12 +12,12 @@ from ..base_model import Flag, LayerId, Number, Pair, Whole
 from ..bezier import Floats
 from ..errors import Refused
 from ..keys import with_value
-from ..outline_track import MOST_POINTS, PER_POINT, OutlineTrack
+from ..outline_track import MOST_POINTS, OutlineTrack
 from ..path_points import Run, cut, is_smooth, nearest, smooth, with_handle
 from ..properties import remade
 from ..scene import Layer, Scene
 from ..shapes import PathShape
-from ..tracks import KeyFrame, evaluate
+from ..tracks import KeyFrame, shown_at, value_at
 from .base import Edit, EditContext, View, local_frame, name_of, unlocked
 from .of_items import holding
 
@@ -47,11 +47,6 @@ class PathEdit(Edit):
         content = layer.content.model_copy(update={"items": (checked,)})
         return scene.with_layer(holding(context)(scene, layer, layer.model_copy(update={"content": content})))
 
-    def _points(self, path: PathShape, layer: Layer, scene: Scene) -> Floats:
-        """Its points (m, 6) as they are shown at the frame, from the path's own origin."""
-        (values,) = evaluate([path.points], [np.array([self.frame - layer.span.start])], scene.fps)
-        return np.asarray(values[0].reshape(-1, PER_POINT))
-
     def _known(self, path: PathShape, point: int) -> int:
         if point >= len(path.points.rest):
             raise Refused(
@@ -68,8 +63,12 @@ class PathEdit(Edit):
     ) -> Floats:
         """A point of the scene in pixels from the path's origin."""
         one = context.of(scene).one(layer, self.frame)
-        (offset,) = evaluate([path.at], [np.array([self.frame - layer.span.start])], scene.fps)
-        return np.asarray(np.array(View(scene, layer, one.matrix[0]).point(at)) - offset[0])
+        return np.asarray(
+            np.array(View(scene, layer, one.matrix[0]).point(at)) - shown_at(path.at, self._local(layer), scene.fps)
+        )
+
+    def _local(self, layer: Layer) -> float:
+        return self.frame - layer.span.start
 
     def _step(self, scene: Scene, layer: Layer, by: tuple[float, float], context: EditContext) -> Floats:
         """A step in the scene in the path's own pixels."""
@@ -87,7 +86,9 @@ class ShapingEdit(PathEdit):
         layer = unlocked(scene, self.layer)
         path = self.path(layer)
         local = local_frame(layer, scene, self.frame) if path.points.keys else self.frame - layer.span.start
-        changed = change(self._points(path, layer, scene), path, layer)
+        # A cadence holds what is shown; keys are written from the values between them.
+        points = np.array(value_at(path.points, local, scene.fps), dtype=np.float64)
+        changed = change(points, path, layer)
         track = with_value(path.points, POINTS, local, _value(changed))
         return self._put(scene, layer, path.model_copy(update={"points": track}), context)
 
@@ -126,14 +127,13 @@ class MovePoints(ShapingEdit):
 
 class BendPoint(ShapingEdit):
     """Bring a handle of a point to a point of the scene. The other one stays in line with it where the two were in
-    line, unless they are to be `apart`; `both` makes it as long, on the other side."""
+    line, unless they are to be `apart`."""
 
     edit: Literal["bend_point"] = "bend_point"
     point: Annotated[Whole, Field(ge=0)]
     side: Literal["in", "out"]
     to: Pair
     apart: Flag = False
-    both: Flag = False
 
     def seen_inside(self, view: View) -> Edit:
         return self.model_copy(update={"to": view.point(self.to)})
@@ -142,12 +142,7 @@ class BendPoint(ShapingEdit):
         def change(points: Floats, path: PathShape, layer: Layer) -> Floats:
             point = self._known(path, self.point)
             handle = self._in_path(scene, layer, path, self.to, context) - points[point, :2]
-            if self.both:
-                points = np.array(points)
-                points[point, 2:] = [*handle, *handle]
-            return with_handle(
-                points, point, self.side, handle, self.both or (is_smooth(points[point]) and not self.apart)
-            )
+            return with_handle(points, point, self.side, handle, is_smooth(points[point]) and not self.apart)
 
         return self._shaped(scene, context, change)
 
@@ -222,11 +217,15 @@ class AddPoint(PathEdit):
         layer = unlocked(scene, self.layer)
         path = self.path(layer)
         at = self._in_path(scene, layer, path, self.at, context)
-        index, segment, share, away = nearest(self._points(path, layer, scene), path.runs, at)
+        shown = np.array(shown_at(path.points, self._local(layer), scene.fps))
+        index, segment, share, away = nearest(shown, path.runs, at)
         if not np.isfinite(away):
             raise Refused(f"'{layer.name}' has one point only.", mend="Go on drawing it first.")
         share = min(max(share, 0.001), 0.999)
-        track = _each(path.points, lambda points: cut(points, path.runs[index], segment, share))
+        run = path.runs[index]
+        here, there = run.first + segment, run.after(run.first + segment)
+        curved = bool(path.bent[here, 1] or path.bent[there, 0])
+        track = _each(path.points, lambda points: cut(points, run, segment, share, curved=curved))
         return self._put(scene, layer, _counted(path, index, 1, track), context)
 
     def words(self, scene: Scene) -> str:

@@ -69,7 +69,6 @@ export class BendDrag extends Sending {
       side: this.side,
       to,
       apart: keys.alt,
-      both: false,
     });
   }
 }
