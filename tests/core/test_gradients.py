@@ -96,16 +96,22 @@ def test_stops_are_aimed_added_and_removed() -> None:
     made = plate({"gradient": "linear", "stops": STOPS, "start": [0, 50], "end": [100, 50]})
     aimed = edited(made, edit="aim_gradient", frame=0, part="stop", stop=1, to=[345, 150])
     assert aimed.layer("plate").content.items[0].fill.stops[1].at.rest == 62.5
-    added = edited(made, edit="add_stop", at=25)
+    added = edited(made, edit="add_stop", frame=0, at=25)
     stops = added.layer("plate").content.items[0].fill.stops
     assert [(stop.at.rest, stop.colour.rest) for stop in stops][1] == (25, "#404040ff")
-    assert [stop.at.rest for stop in edited(added, edit="add_stop").layer("plate").content.items[0].fill.stops] == [
-        0, 25, 62.5, 100,
-    ]  # fmt: skip
+    more = edited(added, edit="add_stop", frame=0).layer("plate").content.items[0].fill.stops
+    assert [stop.at.rest for stop in more] == [0, 25, 62.5, 100]
     fewer = edited(added, edit="remove_stop", stop=0)
     assert fewer.layer("plate").content.items[0].fill.stops[0].at.rest == 25
     with pytest.raises(Refused, match="at least two stops"):
         edited(fewer, edit="remove_stop", stop=0)
+
+
+def test_a_stop_is_added_in_the_colour_of_its_frame() -> None:
+    keys = [{"frame": 0, "value": "#000000"}, {"frame": 40, "value": "#808080"}]
+    stops = [{"at": 0, "colour": {"rest": "#000000", "mix": "srgb", "keys": keys}}, STOPS[1]]
+    made = edited(plate({"gradient": "conic", "stops": stops}), edit="add_stop", frame=40, at=50)
+    assert made.layer("plate").content.items[0].fill.stops[1].colour.rest == "#c0c0c0ff"
 
 
 def test_a_colour_becomes_a_gradient_and_is_given_back() -> None:

@@ -876,7 +876,8 @@ export interface components {
         };
         /**
          * AddStop
-         * @description Add a stop to a gradient: at a place in percent, or in the middle of the widest stretch; in the colour there.
+         * @description Add a stop to a gradient: at a place in percent, or in the middle of the widest stretch; in the colour that is
+         *     there at the frame.
          */
         AddStop: {
             /**
@@ -892,6 +893,8 @@ export interface components {
              * @enum {string}
              */
             paint: "fill" | "stroke";
+            /** Frame */
+            frame: number;
             /** At */
             at?: number | null;
         };
@@ -1190,7 +1193,7 @@ export interface components {
         /**
          * BendPoint
          * @description Bring a handle of a point to a point of the scene. The other one stays in line with it where the two were in
-         *     line, unless they are to be `apart`; `both` makes it as long, on the other side.
+         *     line, unless they are to be `apart`.
          */
         BendPoint: {
             /**
@@ -1219,11 +1222,6 @@ export interface components {
              * @default false
              */
             apart: boolean;
-            /**
-             * Both
-             * @default false
-             */
-            both: boolean;
         };
         /**
          * Bezier

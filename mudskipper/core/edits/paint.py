@@ -13,8 +13,9 @@ from ..errors import Refused
 from ..properties import with_part
 from ..scene import Layer, Scene
 from ..shapes import Gradient, Item, ShapeItem
-from ..shapes.gradient import Stop, in_box
-from ..tracks import ColourTrack, KeyFrame, NumberTrack
+from ..shapes.gradient import MOST_STOPS, Stop, in_box
+from ..shapes.values import within
+from ..tracks import ColourTrack, KeyFrame, NumberTrack, shown_at
 from ..transform import turn
 from .base import Edit, EditContext, View, name_of, unlocked
 from .transform_layers import set_at
@@ -86,24 +87,28 @@ class SetPaint(PaintEdit):
 
 
 class AddStop(PaintEdit):
-    """Add a stop to a gradient: at a place in percent, or in the middle of the widest stretch; in the colour there."""
+    """Add a stop to a gradient: at a place in percent, or in the middle of the widest stretch; in the colour that is
+    there at the frame."""
 
     edit: Literal["add_stop"] = "add_stop"
+    frame: KeyFrame
     at: Annotated[Number, Field(ge=0, le=100)] | None = None
 
     def apply(self, scene: Scene, context: EditContext) -> Scene:
         layer = unlocked(scene, self.layer)
         gradient = self.gradient(layer)
-        if len(gradient.stops) >= 32:
-            raise Refused("A gradient has at most 32 stops.", mend="Remove one first.")
-        places = np.maximum.accumulate([stop.at.rest for stop in gradient.stops])
+        if len(gradient.stops) >= MOST_STOPS:
+            raise Refused(f"A gradient has at most {MOST_STOPS} stops.", mend="Remove one first.")
+        local = self.frame - layer.span.start
+        places = np.maximum.accumulate([shown_at(stop.at, local, scene.fps) for stop in gradient.stops])
+        colours = [shown_at(stop.colour, local, scene.fps) for stop in gradient.stops]
         if self.at is None:
             widest = int(np.argmax(np.diff(places)))
             at = float(places[widest] + places[widest + 1]) / 2
         else:
             at = self.at
         index = int(np.searchsorted(places, at, side="right"))
-        stop = Stop(at=NumberTrack(rest=at), colour=_track(_mixed(gradient, places, at)))
+        stop = Stop(at=NumberTrack(rest=at), colour=_track(_mixed(colours, places, at)))
         stops = (*gradient.stops[:index], stop, *gradient.stops[index:])
         return self.put(scene, layer, gradient.model_copy(update={"stops": stops}))
 
@@ -151,13 +156,12 @@ class AimGradient(PaintEdit):
         gradient = self.gradient(layer)
         one = context.of(scene).one(layer, self.frame)
         to = np.array(View(scene, layer, one.matrix[0]).point(self.to))
-        mine = {path.removeprefix("items.0."): v for path, v in one.inner.items()}
+        mine = within(one.inner, "items.0.")
         box = self.shape(layer).box(mine)[:1]
         size = box[0, 2:]
         if (size <= 0).any():
             raise Refused(f"'{layer.name}' has no size here.", mend="Go to a frame where it has a size.")
-        start = f"{PATHS[self.paint].removeprefix('items.0.')}."
-        own = {path.removeprefix(start): v for path, v in mine.items() if path.startswith(start)}
+        own = within(one.inner, f"{PATHS[self.paint]}.")
         name, value = self._aimed(gradient, own, box, to)
         path = f"content.{PATHS[self.paint]}.{name}"
         return scene.with_layer(set_at(layer, scene, self.frame, path, value))
@@ -215,8 +219,8 @@ def _track(colour: str) -> ColourTrack:
     return ColourTrack(rest=colour)
 
 
-def _mixed(gradient: Gradient, places: Floats, at: float) -> str:
-    """The colour of a gradient at rest, mixed in sRGB and not premultiplied."""
-    colours = np.array([[int(stop.colour.rest[i : i + 2], 16) for i in (1, 3, 5, 7)] for stop in gradient.stops])
-    here = [round(float(np.interp(at, places, colours[:, channel]))) for channel in range(4)]
+def _mixed(colours: list[str], places: Floats, at: float) -> str:
+    """The colour at a place among others, mixed in sRGB and not premultiplied."""
+    channels = np.array([[int(colour[i : i + 2], 16) for i in (1, 3, 5, 7)] for colour in colours])
+    here = [round(float(np.interp(at, places, channels[:, channel]))) for channel in range(4)]
     return "#" + "".join(f"{channel:02x}" for channel in here)

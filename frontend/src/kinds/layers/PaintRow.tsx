@@ -61,7 +61,7 @@ export function PaintRow({ layer, paint }: { layer: Layer; paint: Paint }) {
             px="2"
             label={`Add a stop to the ${paint}`}
             disabled={locked}
-            onClick={() => void session.edit({ edit: "add_stop", ...base })}
+            onClick={() => void session.edit({ edit: "add_stop", ...base, frame: session.frames.frame })}
           >
             ＋ stop
           </Pill>
