@@ -105,7 +105,7 @@ class Dice:
             "paint": dice.choice(["fill", "fill", "stroke"]),
             "kind": dice.choice(["colour", "linear", "radial", "conic"]),
             "stop": dice.randint(0, 3), "round": dice.random() < 0.5, "apart": dice.random() < 0.5,
-            "both": dice.random() < 0.3, "into": dice.choice([None, "crab", "crab/1"]),
+            "into": dice.choice([None, "crab", "crab/1"]),
         }  # fmt: skip
         if field in ("frame", "frames") and "beat" in kind and scene.beats:
             at = dice.choice(scene.beats).frame

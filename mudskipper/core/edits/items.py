@@ -10,7 +10,7 @@ from pydantic import Field
 from ..as_path import as_path
 from ..base_model import LayerId, Name
 from ..errors import Refused
-from ..inside import Hold, as_layer, inside, item_layer, split_address
+from ..inside import Hold, as_layer, inside, item_layer, split_address, transform_of
 from ..position_keys import join
 from ..properties import remade
 from ..scene import Layer, Scene
@@ -63,8 +63,7 @@ def _paths(parent: Layer, scene: Scene, hold: Hold) -> tuple[Item, ...]:
             inside_of = (path.model_copy(update={"transform": None, "name": "", "visible": True}),)
         if item.transform is not None:
             kept = hold(inner, layer, _with_items(layer, inside_of))
-            motion = {name: getattr(kept, name) for name in ItemTransform.model_fields}
-            path = path.model_copy(update={"transform": ItemTransform.model_validate(motion)})
+            path = path.model_copy(update={"transform": transform_of(kept)})
         made.append(path)
     return tuple(made)
 
@@ -95,10 +94,8 @@ class GroupItems(Edit):
         return found.with_items(tuple(kept), holding(context))
 
     def words(self, scene: Scene) -> str:
-        return f"Grouped {len(self.layers)} shapes" if len(self.layers) > 1 else f"Grouped {self._name(scene)}"
-
-    def _name(self, scene: Scene) -> str:
-        return name_of(scene, self.layers[0])
+        one = len(self.layers) == 1
+        return f"Grouped {name_of(scene, self.layers[0])}" if one else f"Grouped {len(self.layers)} shapes"
 
 
 class UngroupItems(Edit):
