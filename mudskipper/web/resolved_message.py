@@ -22,6 +22,7 @@ from ..core.resolved_layer import ResolvedLayer
 from ..core.speeds import speeds as speeds_of
 from ..core.text.fonts import outline
 
+NEVER = np.zeros((1, 1))
 WIRE = 5
 """The form of these messages; the page has the same number (`api/arrays.ts`)."""
 
@@ -65,17 +66,25 @@ def _layer(
 ) -> dict[str, Any]:
     context, scene = all_layers.context, all_layers.scene
     columns: list[list[Any]] = []
+    # A shape has the numbers of its layer under other names: each array, and each block, goes into the message once.
+    arrays: dict[int, tuple[np.ndarray, int]] = {}
+    blocks: dict[tuple[int, bytes], int] = {}
 
     def put(array: np.ndarray) -> int:
+        if id(array) in arrays:
+            return arrays[id(array)][1]
         block = np.ascontiguousarray(array, dtype="<f4")
-        columns.append([block.shape[1], block.tobytes()])
-        return len(columns) - 1
+        key = block.shape[1], block.tobytes()
+        if key not in blocks:
+            blocks[key] = len(columns)
+            columns.append([*key])
+        arrays[id(array)] = array, blocks[key]
+        return blocks[key]
 
     def item_entry(item: ResolvedLayer) -> dict[str, Any]:
-        visible = item.visible[:, None].astype(np.float64)
         return {
             "values": {name: put(array) for name, array in item.values.items()},
-            "visible": put(visible[:1] if visible.size and (visible == visible[0]).all() else visible),
+            "visible": group["visible"] if item.visible is resolved.visible else put(NEVER),
             "matrix": put(item.matrix),
             "box": put(item.box),
             "anchor": put(item.anchor),
