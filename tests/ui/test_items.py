@@ -12,7 +12,7 @@ from mudskipper.core.document import scene_of
 from mudskipper.core.inside import item_layer
 from mudskipper.core.scene import Layer
 from tests.conftest import Server, layer
-from tests.ui.studio import Studio
+from tests.ui.studio import LAG, Studio
 
 FIXED = {"rest": [0, 0], "pinned": False}
 CLAW = {
@@ -140,6 +140,27 @@ def test_the_tree_adds_groups_orders_hides_and_deletes(crab: Studio) -> None:
     assert names() == ["Claw", "Finger", "Arm", "Shell"]
 
 
+def test_arrows_walk_the_tree_that_tab_has_reached(crab: Studio) -> None:
+    page = crab.page
+    crab.select("Crab")
+    before = crab.server.document(crab.name)
+    page.get_by_test_id("stage").focus()
+    page.keyboard.press("F6")
+    for _ in range(40):
+        if page.evaluate("document.activeElement.closest('[role=tree]') !== null"):
+            break
+        page.keyboard.press("Tab")
+    chosen = page.get_by_role("tree").locator("[aria-selected=true]")
+    for key, name in [("Home", "Claw"), ("ArrowDown", "Finger"), ("ArrowDown", "Arm"), ("ArrowLeft", "Claw"),
+                      ("End", "Shell"), ("ArrowDown", "Shell"), ("ArrowUp", "Arm"), ("ArrowLeft", "Claw"),
+                      ("ArrowRight", "Finger")]:  # fmt: skip
+        page.keyboard.press(key)
+        expect(chosen).to_have_attribute("aria-label", name)
+        expect(page.locator(":focus")).to_have_text(name)
+    crab.settle()
+    assert crab.server.document(crab.name) == before, "no arrow has moved a shape"
+
+
 def test_a_shape_is_keyed_in_its_own_row_of_the_lanes(crab: Studio) -> None:
     page = crab.page
     crab.select("Crab")
@@ -216,8 +237,18 @@ def test_a_path_is_drawn_edited_and_taken_back(blank: Studio) -> None:
     studio.settle()
     assert drawn(studio)["contours"][0]["count"] == 5
     page.get_by_test_id("stage").focus()
-    page.keyboard.press("Control+z")
+    kept = drawn(studio)["points"]["rest"]
+    page.keyboard.press("Delete")
     studio.settle()
+    left = [point[:2] for point in drawn(studio)["points"]["rest"]]
+    assert left == [point[:2] for point in kept if np.hypot(point[0] - 230, point[1] - 75) > 5], (
+        "the new one is selected"
+    )
+    page.keyboard.press("Control+z")
+    page.keyboard.press("Control+z")
+    page.keyboard.press("Delete")
+    studio.settle()
+    assert drawn(studio)["contours"][0]["count"] == 4, "what was selected before points came and went means no other"
     click(420, 240)
     page.keyboard.press("Delete")
     studio.settle()
@@ -229,6 +260,32 @@ def test_a_path_is_drawn_edited_and_taken_back(blank: Studio) -> None:
         page.keyboard.press("Control+z")
     assert (studio.pixels() == before).all()
     assert studio.server.steps(studio.name)[-1] == "Closed Path and 1 more"
+
+
+@pytest.mark.parametrize("closes", [True, False])
+def test_a_path_is_drawn_faster_than_the_answers_come(server: Server, page: Page, closes: bool) -> None:
+    """Each click is a point of the one path, and the last is none too many nor too few."""
+    page.add_init_script(LAG)
+    studio = Studio(page, server, server.keep(f"Fast {closes}", [])).open()
+    page.evaluate("() => { window.lag = {edits: 300, resolved: 100} }")
+    page.get_by_test_id("stage").focus()
+    page.keyboard.press("p")
+    for at in [(120, 200), (300, 120), (420, 240), *([(121, 201)] if closes else [])]:
+        page.mouse.click(*studio.to_page(*at))
+        page.wait_for_timeout(60)
+    if not closes:
+        page.keyboard.press("Enter")
+    for _ in range(100):
+        page.wait_for_timeout(50)
+        layers = server.document(studio.name)["layers"]
+        if layers and layers[0]["content"]["items"][0]["contours"] == [{"count": 3, "closed": closes}]:
+            break
+    studio.settle()
+    assert len(server.document(studio.name)["layers"]) == 1
+    assert drawn(studio)["contours"] == [{"count": 3, "closed": closes}]
+    page.mouse.click(*studio.to_page(500, 320))
+    page.wait_for_timeout(700)
+    assert drawn(studio)["contours"] == [{"count": 3, "closed": closes}], "the drawing has ended"
 
 
 def test_a_path_that_is_begun_is_left_by_escape(blank: Studio) -> None:

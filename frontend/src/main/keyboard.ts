@@ -338,10 +338,7 @@ function remove(session: Session) {
   const { keys, selected, points } = selection();
   if (points?.length && !keys.length) {
     const [layer] = selected;
-    const { frame } = session.frames;
-    void session
-      .edit({ edit: "remove_points", layer, frame, points })
-      .then((kept) => kept && setSelection({ points: [] }));
+    void session.edit({ edit: "remove_points", layer, frame: session.frames.frame, points });
   } else if (points) {
     say("Select points of the path to delete them; Esc ends editing them.");
   } else if (keys.length) {
@@ -350,7 +347,6 @@ function remove(session: Session) {
     const names = selected.map((id) => session.layer(id)?.name).join(", ");
     void session.edit({ edit: "delete_layers", layers: selected }).then((kept) => {
       if (!kept) return;
-      // The shapes beside a deleted one have other places now.
       if (isItem(selected[0])) select(parentOf(selected[0]));
       say(`Deleted ${names}.`, true);
     });

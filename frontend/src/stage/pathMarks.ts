@@ -51,7 +51,7 @@ function ahead(session: Session, pen: Pen, view: View, last: { at: Point; out: P
     pen.setLineDash([5, 4]);
     twice(pen, 1.25);
     pen.setLineDash([]);
-    const first = startOf(session);
+    const first = startOf(session, selection().drawing);
     if (first) {
       const at = toScreen(view, first.at);
       if (Math.hypot(at[0] - to[0], at[1] - to[1]) <= 9) ring(pen, at);

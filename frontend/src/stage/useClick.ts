@@ -79,10 +79,19 @@ function clickPoint(session: Session, view: View, start: Point, hit: Hit, how: {
         points: chosen.includes(hit.point) ? chosen.filter((one) => one !== hit.point) : [...chosen, hit.point],
       });
   } else if (hit.kind === "outline") {
-    if (how.again) void session.edit({ edit: "add_point", layer, frame, at: toScene(view, start) });
+    if (how.again) void addPoint(session, layer, toScene(view, start));
   } else if (hit.kind !== "bend") {
     if (points?.length) setSelection({ points: [] });
     else if (how.again) setSelection({ points: null });
   }
   session.frames.touch();
+}
+
+/** Add a point to the outline where it is nearest to a place in the scene, and select it. */
+async function addPoint(session: Session, layer: string, at: Point) {
+  if (!(await session.edit({ edit: "add_point", layer, frame: session.frames.frame, at }))) return;
+  const { points, selected } = selection();
+  if (!points || selected.join() !== layer) return;
+  const away = pathPoints(session, layer).map((point) => distance(point.at, at));
+  setSelection({ points: [away.indexOf(Math.min(...away))] });
 }

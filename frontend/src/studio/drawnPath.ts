@@ -39,6 +39,11 @@ export function pathPoints(session: Session, id: string): PathPoint[] {
   });
 }
 
+/** How many points the path of a layer, or of a shape within one, has; 0 where it is none. */
+export function pointCount(layer: Layer | undefined): number {
+  return (pathIn(layer)?.contours ?? []).reduce((sum, { count }) => sum + count, 0);
+}
+
 /** The contour that a point of a path belongs to. */
 export function runOf(path: PathItem, point: number): number {
   let first = 0;

@@ -3,6 +3,12 @@ import type { Finding, KeyRef } from "../api/client";
 
 export type Paint = "fill" | "stroke";
 
+/** A path that is being drawn on the stage, and what it lies in; no layer until its first point is kept. */
+export interface Drawing {
+  layer: string | null;
+  readonly into: string;
+}
+
 /** What is selected in this window, and what of it is being edited. */
 interface Selection {
   selected: string[];
@@ -13,8 +19,7 @@ interface Selection {
   points: number[] | null;
   /** The paint whose gradient has its handles on the stage; null while none has. */
   gradient: Paint | null;
-  /** The path that is being drawn on the stage, and what it lies in; no layer before its first point. */
-  drawing: { layer: string | null; into: string } | null;
+  drawing: Drawing | null;
   /** What a check found, and is drawn on the stage at its frame. */
   finding: Finding | null;
   /** The text layer that is being edited on the stage. */

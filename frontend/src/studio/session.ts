@@ -14,7 +14,7 @@ import {
 import { Live } from "../api/live";
 import { freshId } from "../api/token";
 import { Pictures } from "../paint/painter";
-import { pathIn } from "./drawnPath";
+import { pathIn, pointCount } from "./drawnPath";
 import { FrameStore } from "./frames";
 import { gradientOf } from "./gradients";
 import { layerAt } from "./items";
@@ -253,8 +253,12 @@ export class Session {
     const known = answer.base === this.answer?.revision ? changed : null;
     await this.frames.refresh(answer.scene.length, known, () => this.live.trying);
     this.live.again();
+    const counted = () => pointCount(this.layer(selection().selected[0] ?? ""));
+    const count = counted();
     this.cache.setQueryData(this.key, answer);
     this.tidy();
+    // Points are known by their numbers, which mean others as soon as some come or go.
+    if (selection().points?.length && counted() !== count) setSelection({ points: [] });
     this.frames.notify();
   }
 
@@ -266,12 +270,12 @@ export class Session {
     const held = keys.filter((key) => keyOf(this, key));
     if (!solo.every(there)) setSceneView({ solo: solo.filter(there) });
     if (compare && !there(compare.layer)) setSceneView({ compare: null });
+    if (drawing?.layer && !pathIn(this.layer(drawing.layer))) drawing.layer = null;
     setSelection({
       ...(selected.every(there) ? {} : { selected: selected.filter(there) }),
       ...(held.length === keys.length ? {} : { keys: held }),
       ...(points && !pathIn(this.layer(selected[0] ?? "")) ? { points: null } : {}),
       ...(gradient && !gradientOf(this.layer(selected[0] ?? ""), gradient) ? { gradient: null } : {}),
-      ...(drawing?.layer && !pathIn(this.layer(drawing.layer)) ? { drawing: { ...drawing, layer: null } } : {}),
       ...(pathKey && !there(pathKey.layer) ? { pathKey: null } : {}),
       ...(renaming && !there(renaming) ? { renaming: null } : {}),
       ...(editing && !there(editing) ? { editing: null } : {}),

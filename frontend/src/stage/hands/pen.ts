@@ -3,7 +3,7 @@ import { freshId } from "../../api/token";
 import { pathIn, stopDrawing } from "../../studio/drawnPath";
 import { addressAt, itemsOf } from "../../studio/items";
 import { distance, type Point, toScene, toScreen, type View } from "../../studio/layerGeometry";
-import { select, selection, setSelection } from "../../studio/selection";
+import { select, selection } from "../../studio/selection";
 import type { Session } from "../../studio/session";
 import { darken, type Gesture, type Keys, lit, tidied } from "./gesture";
 import { startOf } from "./points";
@@ -13,35 +13,37 @@ const CLOSES = 9;
 const INK = "#1b2628ff";
 const FILL = "#0e6b61ff";
 
+/** Strokes are kept one after another: each reads the path as the one before it has left it. */
+let kept: Promise<void> = Promise.resolve();
+
 /** A press while a path is drawn: a corner where it is let go at once, a smooth point where it was drawn out. */
 export class PenStroke implements Gesture {
   private handle: Point | null = null;
   private readonly at: Point;
-  private readonly closes: boolean;
+  private readonly drawing = selection().drawing!;
+  private readonly chosen = selection().selected;
 
   constructor(
     private readonly session: Session,
     private readonly view: View,
-    start: Point,
+    private readonly start: Point,
   ) {
     this.at = tidied(toScene(view, start), view.scale);
-    const first = startOf(session);
-    this.closes = first !== undefined && distance(toScreen(view, first.at), start) <= CLOSES;
   }
 
   move(screen: Point, keys: Keys) {
     const [x, y] = tidied(toScene(this.view, screen), this.view.scale);
     this.handle = [x - this.at[0], y - this.at[1]];
     if (keys.straight) this.handle[Math.abs(this.handle[0]) < Math.abs(this.handle[1]) ? 0 : 1] = 0;
-    const { drawing } = selection();
+    const { layer } = this.drawing;
     lit.pen = { at: this.at, handle: this.handle };
-    if (drawing?.layer && !this.closes) this.session.try([this.extend(drawing.layer)]);
+    if (layer && !this.closes()) this.session.try([this.extend(layer)]);
     else this.session.frames.touch();
   }
 
   end() {
     darken();
-    void this.keep();
+    kept = kept.then(() => this.keep());
   }
 
   cancel() {
@@ -50,30 +52,34 @@ export class PenStroke implements Gesture {
     this.session.frames.touch();
   }
 
+  private closes(): boolean {
+    const first = startOf(this.session, this.drawing);
+    return first !== undefined && distance(toScreen(this.view, first.at), this.start) <= CLOSES;
+  }
+
   private extend(layer: string): Edit {
     const { frame } = this.session.frames;
     return { edit: "extend_path", layer, frame, to: this.at, handle: this.handle };
   }
 
   private async keep() {
-    const { session } = this;
-    const { drawing } = selection();
-    if (!drawing) return;
-    if (!drawing.layer) await this.begin(drawing.into);
-    else if (this.closes) {
-      const layer = drawing.layer;
+    const { session, drawing } = this;
+    const { layer } = drawing;
+    if (!layer) await this.begin();
+    else if (this.closes()) {
       const fill = { edit: "set_content", layer, path: "items.0.fill", value: FILL } as unknown as Edit;
       const bare = pathIn(session.layer(layer))?.fill;
       const close: Edit = { edit: "close_path", layer, frame: session.frames.frame, closed: true };
-      stopDrawing();
+      if (selection().drawing === drawing) stopDrawing();
       await session.edit(close, ...(bare ? [] : [fill]));
-    } else await session.edit(this.extend(drawing.layer));
+    } else await session.edit(this.extend(layer));
     session.frames.touch();
   }
 
   /** The first point: a new layer, or a shape into the one that the hands are in. */
-  private async begin(into: string) {
-    const { session } = this;
+  private async begin() {
+    const { session, drawing } = this;
+    const { into } = drawing;
     const [dx, dy] = this.handle ?? [0, 0];
     const points = [[0, 0, -dx, -dy, dx, dy]];
     const item = { shape: "path", contours: [{ count: 1 }], points, stroke: { colour: INK, width: 6 } };
@@ -82,8 +88,8 @@ export class PenStroke implements Gesture {
     const edit = { edit: "add_layer", id, content, name: "Path", position: this.at, into: into || null };
     if (!(await session.edit(edit as unknown as Edit))) return;
     const there = into ? session.layer(into) : undefined;
-    const layer = there ? addressAt(there, itemsOf(there).length - 1) : id;
-    select(layer);
-    setSelection({ drawing: { layer, into } });
+    drawing.layer = there ? addressAt(there, itemsOf(there).length - 1) : id;
+    // Whoever has ended the drawing and taken something else meanwhile keeps it.
+    if (selection().drawing === drawing || selection().selected === this.chosen) select(drawing.layer);
   }
 }

@@ -1,6 +1,6 @@
 import { type PathPoint, pathPoints } from "../../studio/drawnPath";
 import { type Point, toScene, type View } from "../../studio/layerGeometry";
-import { selection, setSelection } from "../../studio/selection";
+import { type Drawing, selection, setSelection } from "../../studio/selection";
 import type { Session } from "../../studio/session";
 import { type Keys, lit, Sending, tidied } from "./gesture";
 import { type Magnets, magnetic, magnetsOf, pulled } from "./magnets";
@@ -73,9 +73,8 @@ export class BendDrag extends Sending {
   }
 }
 
-/** The first point of the path that is being drawn, where a click closes it; none while it has but one. */
-export function startOf(session: Session): PathPoint | undefined {
-  const { drawing } = selection();
+/** The first point of a path that is being drawn, where a click closes it; none while it has but one. */
+export function startOf(session: Session, drawing: Drawing | null): PathPoint | undefined {
   const points = drawing?.layer ? pathPoints(session, drawing.layer) : [];
   return points.length > 1 ? points[0] : undefined;
 }
