@@ -81,10 +81,12 @@ def test_a_handle_goes_where_it_is_brought(motion: dict[str, Any], x: float, y: 
         assert (
             np.abs(seen(edited(made, edit="aim_gradient", frame=0, part=part, to=[x, y]), part) - [x, y]).max() < 0.01
         )
-    conic = edited(made, edit="set_paint", kind="conic")
-    aimed = edited(conic, edit="aim_gradient", frame=0, part="angle", to=[x, y])
+    turned = plate({"gradient": "conic", "stops": STOPS, "angle": 725}, **motion)
+    aimed = edited(turned, edit="aim_gradient", frame=0, part="angle", to=[x, y])
     one = resolve(aimed, [0], NO_MEDIA).layers["plate"]
-    angle = np.radians(one.values["content.items.0.fill.angle"][0, 0])
+    degrees = one.values["content.items.0.fill.angle"][0, 0]
+    assert abs(degrees - 725) <= 180.01, "it turns the shorter way"
+    angle = np.radians(degrees)
     middle = apply(one.matrix[0], np.zeros(2))
     way = apply(one.matrix[0], np.array([np.cos(angle), np.sin(angle)])) - middle
     to = np.array([x, y]) - middle

@@ -181,7 +181,7 @@ function pointHit(session: Session, view: View, place: Point): Hit | null {
   return null;
 }
 
-/** The handle of the gradient that is aimed on the stage; stops lie over ends. */
+/** The handle of the gradient that is aimed on the stage. */
 function gradientHit(session: Session, view: View, place: Point): Hit | null {
   const shown = gradientShown(session);
   if (!shown || session.layer(shown.layer)?.locked) return null;

@@ -15,6 +15,9 @@ export interface Handle {
   at: Point;
 }
 
+/** How far from the centre the handle of the angle stands, as a share of the radius. */
+const TURNS = 1.4;
+
 /** Where the paints of a single shape stand among its properties. */
 export const PAINTS: Record<Paint, string> = { fill: "content.items.0.fill", stroke: "content.items.0.stroke.colour" };
 
@@ -77,18 +80,20 @@ export function handlesOf(session: Session, layer: string, paint: Paint, gradien
     ];
     add("centre", centre);
     if (radial) {
+      add("angle", at(along * TURNS, 0));
+      line.push(place(at(along * TURNS, 0)), place(centre));
       add("radius x", at(along, 0));
       add("radius y", at(0, across));
       stops.forEach((share, i) => {
         add("stop", at(along * share, 0), i);
       });
     } else {
-      add("angle", at(far * 1.4, 0));
+      add("angle", at(far * TURNS, 0));
       stops.forEach((share, i) => {
         const angle = 2 * Math.PI * share;
         add("stop", at(far * Math.cos(angle), far * Math.sin(angle)), i);
       });
-      line.push(place(centre), place(at(far * 1.4, 0)));
+      line.push(place(centre), place(at(far * TURNS, 0)));
     }
     for (let step = 0; step <= 48; step++) {
       const angle = (2 * Math.PI * step) / 48;

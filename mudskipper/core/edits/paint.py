@@ -174,9 +174,11 @@ class AimGradient(PaintEdit):
             return self.part, share
         centre = in_box(own["centre"][:1], box)[0]
         away = to - centre
-        if self.part == "angle":
-            return "angle", round(float(np.degrees(np.arctan2(away[1], away[0]))), 2)
         angle = float(own["angle"][0, 0])
+        if self.part == "angle":
+            # As many whole turns as now: a key that turns on does not turn back.
+            by = float(np.degrees(np.arctan2(away[1], away[0]))) - angle
+            return "angle", round(angle + (by + 180.0) % 360.0 - 180.0, 2)
         (cos,), (sin,) = (part for part in turn(np.array([angle])))
         along = np.array([cos * away[0] + sin * away[1], -sin * away[0] + cos * away[1]])
         if self.part.startswith("radius"):
