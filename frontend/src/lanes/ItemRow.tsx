@@ -1,7 +1,8 @@
 import { Box, chakra, Flex } from "@chakra-ui/react";
-import { ChevronDown, ChevronRight, Eye, EyeOff } from "lucide-react";
+import { ChevronDown, ChevronRight } from "lucide-react";
 import { memo } from "react";
 import type { Layer } from "../api/client";
+import { EyeButton } from "../fields/EyeButton";
 import { kindOfShape } from "../kinds/shapes";
 import { IconButton } from "../parts/IconButton";
 import { useScene } from "../studio/document";
@@ -9,16 +10,13 @@ import { itemsOf, layerAt, parentOf, placeIn } from "../studio/items";
 import { useLanesView } from "../studio/lanesView";
 import { setSceneView, useSceneView } from "../studio/sceneView";
 import { select, selection, useSelection } from "../studio/selection";
-import { useSession } from "../studio/session";
-import { keyFrames, poseFrames, SAME, tracksOf } from "../studio/tracks";
-import { PebbleMark } from "./PebbleMark";
+import { PosePebbles } from "./PosePebbles";
 import { PropertyLane } from "./PropertyLane";
 import { lanesOf, partsOf, ROW } from "./rows";
-import { NAMES, shows, toX, useScale } from "./scale";
+import { NAMES, toX, useScale } from "./scale";
 
 /** A shape's row under its layer: its name and its keys; opened, a lane for each property, and rows for a group's. */
 export const ItemRow = memo(({ layer, depth }: { layer: Layer; depth: number }) => {
-  const session = useSession();
   const { scene } = useScene();
   const scale = useScale();
   const id = layer.id!;
@@ -27,7 +25,6 @@ export const ItemRow = memo(({ layer, depth }: { layer: Layer; depth: number }) 
   const mode = useLanesView((state) => state.laneMode);
   const lanes = lanesOf(layer, mode);
   const parts = partsOf(layer);
-  const tracks = Object.entries(tracksOf(layer));
   const visible = layer.visible !== false;
   const parent = layerAt(scene.layers, parentOf(id));
   const Icon = parent && kindOfShape(itemsOf(parent)[placeIn(parent, id)])?.icon;
@@ -52,14 +49,7 @@ export const ItemRow = memo(({ layer, depth }: { layer: Layer; depth: number }) 
           cursor="default"
           onClick={pick}
         >
-          <IconButton
-            label={visible ? `Hide ${layer.name}` : `Show ${layer.name}`}
-            color={visible ? "act" : "quiet"}
-            disabled={layer.locked}
-            onClick={() => void session.edit({ edit: "set_visible", layers: [id], visible: !visible })}
-          >
-            {visible ? <Eye size={13} /> : <EyeOff size={13} />}
-          </IconButton>
+          <EyeButton layer={layer} locked={layer.locked} size={13} />
           <IconButton
             label={opened ? `Close the lanes of ${layer.name}` : `Open the lanes of ${layer.name}`}
             disabled={!lanes.length && !parts.length}
@@ -89,20 +79,7 @@ export const ItemRow = memo(({ layer, depth }: { layer: Layer; depth: number }) 
             bg="edge"
             style={{ left: toX(scale, start), width: toX(scale, start + length) - toX(scale, start) }}
           />
-          {poseFrames(layer)
-            .filter((frame) => shows(scale, frame, frame))
-            .map((frame) => (
-              <PebbleMark
-                key={frame}
-                frame={frame}
-                tone="ink"
-                small
-                label={`Keys of ${layer.name} at frame ${frame}`}
-                refs={tracks
-                  .filter(([, track]) => keyFrames(layer, track).some((at) => Math.abs(at - frame) < SAME))
-                  .map(([property]) => ({ layer: id, property, frame }))}
-              />
-            ))}
+          <PosePebbles layer={layer} />
         </Box>
       </Flex>
       {opened && lanes.map(([name, track]) => <PropertyLane key={name} layer={layer} name={name} track={track} />)}

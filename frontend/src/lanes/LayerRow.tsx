@@ -1,23 +1,23 @@
 import { Box, chakra, Flex, Text } from "@chakra-ui/react";
-import { ChevronDown, ChevronRight, Ellipsis, Eye, EyeOff, Focus, Lock } from "lucide-react";
+import { ChevronDown, ChevronRight, Ellipsis, Focus, Lock } from "lucide-react";
 import { memo } from "react";
 import type { Layer } from "../api/client";
+import { EyeButton } from "../fields/EyeButton";
+import { NameField } from "../fields/NameField";
 import { KindIcon, kindOf } from "../kinds/layers";
 import { openMenu, openMenuBelow } from "../parts/FloatMenu";
 import { IconButton } from "../parts/IconButton";
-import { DraftInput } from "../parts/TextInput";
 import { useLanesView } from "../studio/lanesView";
 import { setSceneView, useSceneView } from "../studio/sceneView";
 import { select, selection, setSelection, useSelection } from "../studio/selection";
 import { useSession } from "../studio/session";
-import { keyFrames, poseFrames, SAME, tracksOf } from "../studio/tracks";
 import { ItemRow } from "./ItemRow";
 import { layerActs } from "./layerMenu";
-import { PebbleMark } from "./PebbleMark";
+import { PosePebbles } from "./PosePebbles";
 import { PropertyLane } from "./PropertyLane";
 import { lanesOf, partsOf, ROW } from "./rows";
 import { SpanBar } from "./SpanBar";
-import { NAMES, shows, useScale } from "./scale";
+import { NAMES } from "./scale";
 
 interface Props {
   layer: Layer;
@@ -29,7 +29,6 @@ interface Props {
 /** A layer's row: what it is, its span, all its keys; opened, a lane for each property and a row for each shape. */
 export const LayerRow = memo(({ layer, unseen, startReorder }: Props) => {
   const session = useSession();
-  const scale = useScale();
   const id = layer.id!;
   const selected = useSelection((state) => state.selected.includes(id));
   const opened = useSceneView((state) => state.opened[id] ?? false);
@@ -38,8 +37,6 @@ export const LayerRow = memo(({ layer, unseen, startReorder }: Props) => {
   const renaming = useSelection((state) => state.renaming === id);
   const lanes = lanesOf(layer, mode);
   const parts = partsOf(layer);
-  const tracks = Object.entries(tracksOf(layer));
-  const visible = layer.visible !== false;
   const acts = () => layerActs(session, layer);
 
   const pick = (event: React.MouseEvent) => {
@@ -76,13 +73,7 @@ export const LayerRow = memo(({ layer, unseen, startReorder }: Props) => {
           cursor="default"
           title={unseen}
         >
-          <IconButton
-            label={visible ? `Hide ${layer.name}` : `Show ${layer.name}`}
-            onClick={() => void session.edit({ edit: "set_visible", layers: [id], visible: !visible })}
-            color={visible ? "act" : "quiet"}
-          >
-            {visible ? <Eye size={14} /> : <EyeOff size={14} />}
-          </IconButton>
+          <EyeButton layer={layer} size={14} />
           <IconButton
             label={opened ? `Close the lanes of ${layer.name}` : `Open the lanes of ${layer.name}`}
             disabled={!lanes.length && !parts.length}
@@ -92,7 +83,7 @@ export const LayerRow = memo(({ layer, unseen, startReorder }: Props) => {
           </IconButton>
           <KindIcon layer={layer} size={13} />
           {renaming ? (
-            <NameField layer={layer} />
+            <NameField layer={layer} label="Layer name" />
           ) : (
             <chakra.button
               type="button"
@@ -145,20 +136,7 @@ export const LayerRow = memo(({ layer, unseen, startReorder }: Props) => {
         </Flex>
         <Box flex="1" position="relative" overflow="hidden" onPointerDown={(event) => event.shiftKey && pick(event)}>
           <SpanBar layer={layer} selected={selected} />
-          {poseFrames(layer)
-            .filter((frame) => shows(scale, frame, frame))
-            .map((frame) => (
-              <PebbleMark
-                key={frame}
-                frame={frame}
-                tone="ink"
-                small
-                label={`Keys of ${layer.name} at frame ${frame}`}
-                refs={tracks
-                  .filter(([, track]) => keyFrames(layer, track).some((at) => Math.abs(at - frame) < SAME))
-                  .map(([property]) => ({ layer: id, property, frame }))}
-              />
-            ))}
+          <PosePebbles layer={layer} />
         </Box>
       </Flex>
       {opened && lanes.map(([name, track]) => <PropertyLane key={name} layer={layer} name={name} track={track} />)}
@@ -166,28 +144,3 @@ export const LayerRow = memo(({ layer, unseen, startReorder }: Props) => {
     </Box>
   );
 });
-
-/** The layer's name while it is typed; when it is left the name stands there again. */
-function NameField({ layer }: { layer: Layer }) {
-  const session = useSession();
-  const done = () => setSelection(({ renaming }) => (renaming === layer.id ? { renaming: null } : {}));
-  return (
-    <Flex
-      flex="1"
-      minWidth="0"
-      onFocus={(event) => (event.target as HTMLInputElement).select()}
-      onBlur={done}
-      onPointerDown={(event) => event.stopPropagation()}
-    >
-      <DraftInput
-        autoFocus
-        label="Layer name"
-        text={layer.name}
-        height="21px"
-        width="100%"
-        px="1"
-        take={(name) => session.edit({ edit: "rename_layer", layer: layer.id!, name })}
-      />
-    </Flex>
-  );
-}

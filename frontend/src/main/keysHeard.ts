@@ -36,5 +36,7 @@ export function takenElsewhere(event: KeyboardEvent): boolean {
   return isArrowOf(target, key);
 }
 
+/** In a tree Home and End lead on as well. */
 const isArrowOf = (target: Element, key: string) =>
-  key.startsWith("Arrow") && target.closest("[role=radiogroup], [role=slider], [role=separator]") !== null;
+  (key.startsWith("Arrow") && target.closest("[role=radiogroup], [role=slider], [role=separator]") !== null) ||
+  (/^(Arrow.*|Home|End)$/.test(key) && target.closest("[role=tree]") !== null);

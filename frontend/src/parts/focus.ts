@@ -12,6 +12,12 @@ let walking = false;
 
 export const reachedByKeys = (target: EventTarget | null) => target !== null && reached.has(target);
 
+/** Give the keyboard to a control as an arrow does. */
+export function focusByKeys(control: HTMLElement) {
+  reached.add(control);
+  control.focus();
+}
+
 /** Give the keyboard to the stage; from a field in a dialog or a sheet it stays there. */
 export function toStage(from: Element | null = document.activeElement) {
   if (inOverlay(from)) return;

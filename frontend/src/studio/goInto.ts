@@ -1,25 +1,13 @@
 import { pathIn } from "./drawnPath";
-import { isItem, itemsOf, parentOf, within } from "./items";
+import { isItem, parentOf, within } from "./items";
 import { select, selection, setSelection } from "./selection";
 import type { Session } from "./session";
 
 /**
- * The shape that going into a layer or a group selects: the first that `wanted` leaves of those in it, front first; null
- * where there is none. A layer of one shape without a motion of its own is gone into as well.
+ * Go into a layer, a group, or the points of a path; whether there was a way in. Of what lies in it the first that
+ * `wanted` leaves is selected, front first.
  */
-export function goInto(
-  session: Session,
-  id: string,
-  wanted: (ids: string[]) => string[] = (ids) => ids,
-): string | null {
-  const layer = session.layer(id);
-  if (!layer || layer.locked || !itemsOf(layer).length) return null;
-  const inside = within(layer);
-  return wanted(inside)[0] ?? null;
-}
-
-/** Go into a layer, a group, or the points of a path; whether there was a way in. */
-export function enter(session: Session, id: string, wanted?: (ids: string[]) => string[]): boolean {
+export function enter(session: Session, id: string, wanted = (ids: string[]) => ids): boolean {
   const layer = session.layer(id);
   if (!layer || layer.locked) return false;
   if (pathIn(layer)) {
@@ -30,9 +18,9 @@ export function enter(session: Session, id: string, wanted?: (ids: string[]) => 
     }
     return true;
   }
-  const shape = goInto(session, id, wanted);
+  const [shape] = wanted(within(layer));
   if (shape) select(shape);
-  return shape !== null;
+  return shape !== undefined;
 }
 
 /** From points to no point, and to the path; from a shape to what it lies in; from a layer to nothing. */

@@ -1,10 +1,14 @@
 import { Box, chakra, Flex, Text } from "@chakra-ui/react";
-import { Copy, Eye, EyeOff, Group, MoveDown, MoveUp, Plus, Trash2, Ungroup } from "lucide-react";
+import { useVirtualizer } from "@tanstack/react-virtual";
+import { Copy, Group, MoveDown, MoveUp, Plus, Trash2, Ungroup } from "lucide-react";
+import { useEffect, useMemo, useRef } from "react";
 import type { Edit, Layer } from "../../api/client";
 import { Block } from "../../fields/Block";
+import { EyeButton } from "../../fields/EyeButton";
+import { NameField } from "../../fields/NameField";
 import { type Act, openMenuBelow } from "../../parts/FloatMenu";
+import { focusByKeys, reachedByKeys } from "../../parts/focus";
 import { IconButton } from "../../parts/IconButton";
-import { DraftInput } from "../../parts/TextInput";
 import { useScene } from "../../studio/document";
 import { startDrawing } from "../../studio/drawnPath";
 import {
@@ -12,19 +16,33 @@ import {
   holds,
   isBare,
   isItem,
+  itemLayer,
   itemsOf,
   layerAt,
   layerIn,
   parentOf,
   placeIn,
-  within,
 } from "../../studio/items";
 import { select, selection, setSelection, useSelection } from "../../studio/selection";
 import { useSession } from "../../studio/session";
 import { kindOfShape, SHAPES } from "../shapes";
 
-/** The most rows that the tree shows before it scrolls. */
+/** The most rows that the tree shows before it scrolls, and the height of one in pixels. */
 const MOST = 5;
+const ROW = 24;
+
+/**
+ * The row that the arrows have led to: it takes the keyboard as soon as it is drawn, with the tree, which stands in the
+ * panel of what is selected and is made anew with it.
+ */
+let led: string | null = null;
+
+/** A shape or a group of the tree, and how many groups it lies in. */
+interface Leaf {
+  layer: Layer;
+  icon: React.ComponentType<{ size?: number }> | undefined;
+  depth: number;
+}
 
 /** The shapes of a layer as a tree, the frontmost on top, with what can be done to those that are selected. */
 export function ItemTree({ layer }: { layer: Layer }) {
@@ -33,47 +51,98 @@ export function ItemTree({ layer }: { layer: Layer }) {
   if (!root || isBare(root)) return null;
   return (
     <Block name="Shapes" title={isItem(layer.id!) ? `Shapes of ${root.name}` : "Shapes"} beside={<Acts root={root} />}>
-      <Box
-        role="tree"
-        aria-label={`Shapes of ${root.name}`}
-        aria-multiselectable
-        maxHeight={`${MOST * 24}px`}
-        overflowY="auto"
-        mx="-1.5"
-      >
-        <Branch parent={root} depth={0} />
-      </Box>
+      <Tree root={root} />
     </Block>
   );
 }
 
-function Branch({ parent, depth }: { parent: Layer; depth: number }) {
-  const { scene } = useScene();
-  return within(parent).map((id) => {
-    const layer = layerAt(scene.layers, id);
-    if (!layer) return null;
-    const item = itemsOf(parent)[placeIn(parent, id)];
-    return (
-      <Box key={id}>
-        <Leaf layer={layer} icon={kindOfShape(item)?.icon} depth={depth} />
-        {holds(layer) && <Branch parent={layer} depth={depth + 1} />}
-      </Box>
-    );
+function leavesOf(parent: Layer, depth = 0): Leaf[] {
+  return itemsOf(parent)
+    .map((item, index): Leaf[] => {
+      const layer = itemLayer(parent, index)!;
+      const below = holds(layer) ? leavesOf(layer, depth + 1) : [];
+      return [{ layer, icon: kindOfShape(item)?.icon, depth }, ...below];
+    })
+    .reverse()
+    .flat();
+}
+
+/** One stop of Tab, in which the arrows select; only the rows that show are drawn. */
+function Tree({ root }: { root: Layer }) {
+  const list = useRef<HTMLDivElement>(null);
+  const leaves = useMemo(() => leavesOf(root), [root]);
+  const last = useSelection((state) => state.selected.at(-1));
+  const chosen = leaves.findIndex(({ layer }) => layer.id === last);
+  const rows = useVirtualizer({
+    count: leaves.length,
+    getScrollElement: () => list.current,
+    estimateSize: () => ROW,
+    getItemKey: (index) => leaves[index].layer.id!,
+    overscan: MOST,
+    useFlushSync: false,
   });
+  // biome-ignore lint/correctness/useExhaustiveDependencies: only another choice moves the list
+  useEffect(() => {
+    if (chosen >= 0) rows.scrollToIndex(chosen, { align: "auto" });
+  }, [last]);
+  const walk = (event: React.KeyboardEvent) => {
+    const { key, target } = event;
+    if (!reachedByKeys(target) || event.ctrlKey || event.metaKey || event.altKey) return;
+    const here = leaves[chosen];
+    const ways: Record<string, () => number> = {
+      ArrowDown: () => chosen + 1,
+      ArrowUp: () => chosen - 1,
+      ArrowRight: () => (here && holds(here.layer) ? chosen + 1 : chosen),
+      ArrowLeft: () => leaves.findIndex(({ layer }) => here && layer.id === parentOf(here.layer.id!)),
+      Home: () => 0,
+      End: () => leaves.length - 1,
+    };
+    const way = ways[key];
+    if (!way || (target as Element).matches("input")) return;
+    event.preventDefault();
+    const to = leaves[way()]?.layer.id;
+    if (!to) return;
+    led = to;
+    select(to);
+  };
+  return (
+    <Box
+      ref={list}
+      role="tree"
+      aria-label={`Shapes of ${root.name}`}
+      aria-multiselectable
+      maxHeight={`${MOST * ROW}px`}
+      overflowY="auto"
+      mx="-1.5"
+      onKeyDown={walk}
+    >
+      <Box position="relative" style={{ height: rows.getTotalSize() }}>
+        {rows.getVirtualItems().map(({ index, key, start }) => (
+          <Box key={key} position="absolute" left="0" right="0" style={{ top: start }}>
+            <Row leaf={leaves[index]} first={index === Math.max(chosen, 0)} />
+          </Box>
+        ))}
+      </Box>
+    </Box>
+  );
 }
 
-interface LeafProps {
-  layer: Layer;
-  icon: React.ComponentType<{ size?: number }> | undefined;
-  depth: number;
+interface RowProps {
+  leaf: Leaf;
+  /** Whether Tab stops at it. */
+  first: boolean;
 }
 
-function Leaf({ layer, icon: Icon, depth }: LeafProps) {
-  const session = useSession();
+function Row({ leaf: { layer, icon: Icon, depth }, first }: RowProps) {
   const id = layer.id!;
   const on = useSelection((state) => state.selected.includes(id));
   const renaming = useSelection((state) => state.renaming === id);
-  const visible = layer.visible !== false;
+  const name = useRef<HTMLButtonElement>(null);
+  useEffect(() => {
+    if (!first || led !== id || !name.current) return;
+    led = null;
+    focusByKeys(name.current);
+  }, [first, id]);
   const pick = (event: React.MouseEvent) => {
     const { selected } = selection();
     const beside = event.shiftKey && selected.length && parentOf(selected[0]) === parentOf(id);
@@ -86,7 +155,7 @@ function Leaf({ layer, icon: Icon, depth }: LeafProps) {
       aria-selected={on}
       aria-level={depth + 1}
       aria-label={layer.name}
-      height="24px"
+      height={`${ROW}px`}
       align="center"
       gap="1.5"
       pl={`${6 + depth * 14}px`}
@@ -98,46 +167,25 @@ function Leaf({ layer, icon: Icon, depth }: LeafProps) {
     >
       {Icon && <Icon size={13} />}
       {renaming ? (
-        <Flex
-          flex="1"
-          minWidth="0"
-          onFocus={(event) => (event.target as HTMLInputElement).select()}
-          onBlur={() => setSelection({ renaming: null })}
-          onClick={(event) => event.stopPropagation()}
-        >
-          <DraftInput
-            autoFocus
-            label="Shape name"
-            text={layer.name}
-            height="20px"
-            width="100%"
-            px="1"
-            take={(name) => session.edit({ edit: "rename_layer", layer: id, name })}
-          />
-        </Flex>
+        <NameField layer={layer} label="Shape name" />
       ) : (
         <chakra.button
+          ref={name}
           type="button"
+          tabIndex={first ? 0 : -1}
           flex="1"
           minWidth="0"
           textAlign="left"
           truncate
           fontWeight={on ? 700 : 500}
-          color={visible ? "ink" : "quiet"}
+          color={layer.visible !== false ? "ink" : "quiet"}
           onDoubleClick={() => setSelection({ renaming: id })}
           _focusVisible={{ outline: "2px solid", outlineColor: "act" }}
         >
           {layer.name}
         </chakra.button>
       )}
-      <IconButton
-        label={visible ? `Hide ${layer.name}` : `Show ${layer.name}`}
-        color={visible ? "act" : "quiet"}
-        disabled={layer.locked}
-        onClick={() => void session.edit({ edit: "set_visible", layers: [id], visible: !visible })}
-      >
-        {visible ? <Eye size={13} /> : <EyeOff size={13} />}
-      </IconButton>
+      <EyeButton layer={layer} locked={layer.locked} size={13} />
     </Flex>
   );
 }
