@@ -37,7 +37,7 @@ export function keyPose(session: Session) {
   else sayProblem(new Error("Nothing to key here: select a layer, and choose the properties that a pose keys."));
 }
 
-/** “＋ Pose”, with a choice of what it keys. */
+/** “+ Pose”, with a choice of what it keys. */
 export function AddPose({ layers }: { layers: Layer[] }) {
   const session = useSession();
   const facts = useFacts();

@@ -63,7 +63,7 @@ export function PaintRow({ layer, paint }: { layer: Layer; paint: Paint }) {
             disabled={locked}
             onClick={() => void session.edit({ edit: "add_stop", ...base, frame: session.frames.frame })}
           >
-            ＋ stop
+            + stop
           </Pill>
           <Pill
             height="23px"
