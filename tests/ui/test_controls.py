@@ -13,7 +13,7 @@ import pytest
 from playwright.sync_api import Locator, Page, expect
 
 from tests.conftest import Server, layer
-from tests.ui.studio import Studio
+from tests.ui.studio import LAG, Studio
 
 NUMBERS = itertools.count(1)
 
@@ -343,10 +343,13 @@ def test_each_scene_keeps_its_own_choices(server: Server, page: Page) -> None:
 
 
 def test_projects_are_renamed_removed_and_brought_back(server: Server, page: Page) -> None:
+    page.add_init_script(LAG)
+    page.add_init_script("window.lag = {projects: 400}")
     page.goto(server.url)
     name = f"Project {len(server.get('api/projects')) + 1}"
     page.get_by_role("button", name="New project").click()
     expect(page.get_by_role("heading", name=name)).to_be_visible()
+    page.evaluate("() => { window.lag = {} }")
     page.get_by_role("button", name=f"Rename {name}").click()
     field = page.get_by_role("textbox", name="Project name")
     field.fill("Spring tide")

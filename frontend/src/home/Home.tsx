@@ -13,13 +13,15 @@ import { say, sayProblem, setPage, settled } from "../studio/page";
 import { fps, RATES, timecode } from "../studio/times";
 import { CHEQUER } from "../theme/theme";
 
+const PROJECTS = {
+  queryKey: ["projects"],
+  queryFn: () => need(api.GET("/api/projects")) as Promise<ProjectCard[]>,
+};
+
 /** The projects with pictures of their scenes, and the ways to begin. */
 export function Home() {
   const cache = useQueryClient();
-  const { data: projects, error } = useQuery({
-    queryKey: ["projects"],
-    queryFn: () => need(api.GET("/api/projects")) as Promise<ProjectCard[]>,
-  });
+  const { data: projects, error } = useQuery(PROJECTS);
   const [last, setLast] = useState<(() => Promise<void>) | null>(null);
   useEffect(() => {
     document.title = "Mudskipper";
@@ -32,7 +34,11 @@ export function Home() {
   };
   const makeProject = async () => {
     try {
-      await need(api.POST("/api/projects", { body: { name: `Project ${(projects?.length ?? 0) + 1}` } }));
+      // The list may not have come yet.
+      const there = new Set((await cache.ensureQueryData(PROJECTS)).map(({ name }) => name));
+      let number = there.size + 1;
+      while (there.has(`Project ${number}`)) number++;
+      await need(api.POST("/api/projects", { body: { name: `Project ${number}` } }));
       await renew();
     } catch (fault) {
       sayProblem(fault);
