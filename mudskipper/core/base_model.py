@@ -16,6 +16,8 @@ class Model(BaseModel):
     """The field that tells kinds of it apart, where there are several."""
     aside: ClassVar[frozenset[str]] = frozenset()
     """The fields whose tracks rest: they are none of its properties."""
+    shown_elsewhere: ClassVar[frozenset[str]] = frozenset()
+    """The fields whose parts are shown as those of the same kind elsewhere: no patterns of their own are made."""
 
     def __eq__(self, other: object) -> bool:
         """Equal by fields alone, whatever is cached beside them."""
@@ -39,8 +41,8 @@ Flag = Annotated[bool, Field(strict=True)]
 MOST_NAME = 200
 Name = Annotated[str, StringConstraints(strict=True, strip_whitespace=True, min_length=1, max_length=MOST_NAME)]
 Id = Annotated[str, StringConstraints(strict=True, pattern=r"^[A-Za-z0-9_-]{1,64}$")]
-LayerId = Annotated[str, StringConstraints(strict=True, pattern=r"^[A-Za-z0-9_-]{1,64}(/[0-9a-z]{1,12}){0,16}$")]
-"""A layer by its id, or an item within it by its address: see `inside`."""
+LayerId = Annotated[str, StringConstraints(strict=True, pattern=r"^[A-Za-z0-9_-]{1,64}(/(@|[0-9a-z]{1,12})){0,32}$")]
+"""A layer by its id, or an item or a mask of it by its address: see `inside`."""
 Ids = Annotated[
     tuple[LayerId, ...], Field(min_length=1, max_length=5_000), AfterValidator(lambda ids: tuple(dict.fromkeys(ids)))
 ]

@@ -54,12 +54,17 @@ class Context:
     def value(self, layer_id: str, path: str, frames: Floats) -> Floats | None:
         """A property of a layer of the scene at scene frames (n,): (1 | n, d), or None where that layer, or a property
         of that path, is gone."""
+        found = self.layer(layer_id, frames)
+        return None if found is None else found.values.get(path)
+
+    def layer(self, layer_id: str, frames: Floats) -> ResolvedLayer | None:
+        """A layer of the scene at scene frames (n,), or None where it is gone."""
         if layer_id not in self.scene.places:
             return None
         key = layer_id, frames.tobytes()
         if key not in self._read:
             self._read[key] = self.resolve([self.scene.layer(layer_id)], frames)[0]
-        return self._read[key].values.get(path)
+        return self._read[key]
 
     def around(self, layer: Layer, frames: Floats) -> LayerContext:
         """What a layer's content may ask for at the frames at which it is resolved."""

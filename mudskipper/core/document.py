@@ -69,9 +69,23 @@ def scene_of(data: Any, subject: str = "scene") -> Scene:
             mend="Was the file saved by a later version, or is it another kind of file?",
         )
     try:
-        return Scene.model_validate(data)
+        return Scene.model_validate(_upgraded(data))
     except ValidationError as error:
         raise refusal_of(error, subject) from None
+
+
+def _upgraded(data: dict[str, Any]) -> dict[str, Any]:
+    """A document of today's form: layers were once written with a `mask` that was always null."""
+    layers = data.get("layers")
+    if not isinstance(layers, list) or not any(isinstance(one, dict) and "mask" in one for one in layers):
+        return data
+    kept = [
+        {name: part for name, part in one.items() if name != "mask" or part is not None}
+        if isinstance(one, dict)
+        else one
+        for one in layers
+    ]
+    return {**data, "layers": kept}
 
 
 @cache

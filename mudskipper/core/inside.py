@@ -2,31 +2,28 @@
 
 An item is addressed as `layer/2`, one within a group as `layer/2/0`: its layer and the ids on the way to it, which stay
 with the items when others come and go. What it lies in, its *parent*, is a layer or a group; the inner scene's pixels
-are the parent's own.
+are the parent's own. A mask is addressed as `layer/@/0`, one of a group as `layer/2/@/0`; its parent is `layer/@`.
 """
 
 from __future__ import annotations
 
 from collections.abc import Callable
 from dataclasses import dataclass
-from typing import TYPE_CHECKING
-
-import numpy as np
+from typing import TYPE_CHECKING, Any
 
 from .base_model import MOST_NAME
-from .bezier import Floats
+from .contents.shape import ShapeContent
 from .errors import Refused
-from .motion import anchor_points, position_values
-from .resolved_layer import ResolvedLayer, content_values
+from .masks import Mask, MaskTransform
 from .shapes import Group, Item, ItemTransform
-from .shapes.several import Placed, inner_items, joined, placed
-from .shapes.values import within
-from .transform import multiply
+from .shapes.several import inner_items, numbered
 
 if TYPE_CHECKING:
-    from .contents.base import Around
-    from .context import Context
     from .scene import Layer, Scene
+
+
+MASKS = "@"
+"""In an address, what stands before the id of a mask."""
 
 
 def split_address(address: str) -> tuple[str, str]:
@@ -38,6 +35,9 @@ def split_address(address: str) -> tuple[str, str]:
     parent, _, key = address.rpartition("/")
     return parent, key
 
+
+OF_LAYERS = ("locked", "span", "blend", "variants", "crop", "framing", "matte")
+"""What layers alone have."""
 
 Hold = Callable[["Scene", "Layer", "Layer"], "Layer"]
 """A scene, one of its layers before and after a change within: the layer to keep."""
@@ -79,9 +79,10 @@ class Inside:
             raise Refused("Only shapes stand within a shape layer.", mend="Add it as a layer of its own.")
         known = layer.id in self.scene.places
         model = self.scene.layer(layer.id) if known else self.scene.layers[0]
-        if any(getattr(layer, name) != getattr(model, name) for name in ("locked", "span", "blend", "variants")):
+        if any(getattr(layer, name) != getattr(model, name) for name in OF_LAYERS):
             raise Refused(
-                f"'{layer.name}' is a shape within a layer: its span, blend, lock and variants are those of the layer.",
+                f"'{layer.name}' is a shape within a layer: its span, blend, lock, variants, crop, framing "
+                "and matte are those of the layer.",
                 mend="Change the layer that it lies in.",
             )
         own = {
@@ -90,10 +91,11 @@ class Inside:
             "name": self._name(layer, known), "visible": layer.visible, "transform": self._transform(layer, known),
         }  # fmt: skip
         group = known and isinstance(self.item(layer.id), Group)
-        if len(items) == 1 and items[0].transform is None and not isinstance(items[0], Group) and not group:
+        bare = len(items) == 1 and items[0].transform is None and not isinstance(items[0], Group)
+        if bare and not group and not layer.masks:
             shape: Item = items[0].model_copy(update=own)
             return shape
-        return Group(items=items, **own)
+        return Group(items=items, masks=layer.masks, **own)
 
     def _transform(self, layer: Layer, known: bool) -> ItemTransform | None:
         """The transform to keep: none where the item had none, and only something else was changed."""
@@ -112,21 +114,82 @@ class Inside:
     def with_items(self, items: tuple[Item, ...], hold: Hold) -> Scene:
         """The outer scene with the parent's items replaced, and what they lie in held where it was."""
         content = type(self.layer.content).model_validate({"kind": "shape", "items": items})
-        after = self.layer.model_copy(update={"content": content})
         above, key = split_address(self.parent)
         if not above:
-            return self.outer.with_layer(hold(self.outer, self.layer, after))
+            return self.outer.with_layer(
+                hold(self.outer, self.layer, self.layer.model_copy(update={"content": content}))
+            )
         around = inside(self.outer, above)
-        group, place = around.item(key), around.scene.places[key]
+        return around.with_group(key, {"items": content.items}, {"content": content}, hold)
+
+    def with_group(self, key: str, changes: dict[str, Any], as_layer: dict[str, Any], hold: Hold) -> Scene:
+        """The outer scene with parts of one of the parent's groups changed, which are those of the group as a layer."""
+        group, place = self.item(key), self.scene.places[key]
         # A group without a transform has no anchor to be held at, and gets none.
-        changed = group.model_copy(update={"items": content.items})
+        changed = group.model_copy(update=changes)
         if group.transform is not None:
-            was = around.scene.layers[place]
-            kept = hold(around.scene, was, was.model_copy(update={"content": content}))
+            was = self.scene.layers[place]
+            kept = hold(self.scene, was, was.model_copy(update=as_layer))
             changed = changed.model_copy(update={"transform": transform_of(kept)})
-        siblings = list(around.layer.content.items)
+        siblings = list(self.layer.content.items)
         siblings[place] = changed
-        return around.with_items(tuple(siblings), hold)
+        return self.with_items(tuple(siblings), hold)
+
+
+class InsideMasks(Inside):
+    """The inner scene of what masks lie on, its layers standing for the masks."""
+
+    def put_back(self, changed: Scene, hold: Hold) -> Scene:
+        same = {id(layer) for layer in self.scene.layers}
+        masks = tuple(
+            self.mask(layer.id) if id(layer) in same else self._changed_mask(layer) for layer in changed.layers
+        )
+        return self.with_masks(masks, hold)
+
+    def with_items(self, items: tuple[Item, ...], hold: Hold) -> Scene:
+        raise Refused("Masks are not grouped: they act one after another.", mend="Choose shapes of a layer.")
+
+    def mask(self, key: str) -> Mask:
+        """The mask of an id."""
+        return self.layer.masks[self.scene.places[key]]
+
+    def _changed_mask(self, layer: Layer) -> Mask:
+        """A layer of the inner scene as a mask; Refused in words where it is more than a mask can be."""
+        items: tuple[Item, ...] = getattr(layer.content, "items", ())
+        if len(items) != 1 or isinstance(items[0], Group) or layer.masks or layer.crop or layer.framing or layer.matte:
+            raise Refused("A mask is one shape and nothing else.", mend="Choose a single shape.")
+        known = self.mask(layer.id) if layer.id in self.scene.places else None
+        shape: Item = items[0].model_copy(
+            update={"id": "", "name": "", "fill": None, "stroke": None, "transform": None}
+        )
+        own = {
+            "id": known.id if known else "", "name": layer.name, "visible": layer.visible, "shape": shape,
+            "transform": self._mask_transform(layer, known),
+        }  # fmt: skip
+        if known:
+            return known.model_copy(update=own)
+        return Mask(**own)
+
+    def _mask_transform(self, layer: Layer, known: Mask | None) -> MaskTransform | None:
+        if known is not None and known.transform is None:
+            rest = known.at_rest
+            if all(getattr(layer, name) is getattr(rest, name) for name in ItemTransform.model_fields):
+                return None
+        return MaskTransform.model_validate({name: getattr(layer, name) for name in ItemTransform.model_fields})
+
+    def with_masks(self, masks: tuple[Mask, ...], hold: Hold) -> Scene:
+        """The outer scene with the masks replaced; a shape that gets some becomes a group of itself."""
+        owner, _ = split_address(self.parent)
+        above, key = split_address(owner)
+        checked = self.layer.model_copy(update={"masks": numbered(masks)})
+        if not above:
+            return self.outer.with_layer(hold(self.outer, self.layer, checked))
+        around = inside(self.outer, above)
+        if isinstance(around.item(key), Group):
+            return around.with_group(key, {"masks": checked.masks}, {"masks": checked.masks}, hold)
+        was = around.scene.layer(key)
+        after = hold(around.scene, was, was.model_copy(update={"masks": checked.masks}))
+        return around.put_back(around.scene.with_layer(after), hold)
 
 
 def transform_of(layer: Layer) -> ItemTransform:
@@ -137,6 +200,8 @@ def transform_of(layer: Layer) -> ItemTransform:
 def inside(scene: Scene, parent: str) -> Inside:
     """The inner scene of a layer or of a group within one; Refused in words where it is gone or has no items."""
     above, key = split_address(parent)
+    if key == MASKS:
+        return _inside_masks(scene, parent)
     layer = item_layer(scene, parent) if above else scene.layer(key)
     items = getattr(layer.content, "items", None)
     if above and not isinstance(inside(scene, above).item(key), Group):
@@ -148,6 +213,15 @@ def inside(scene: Scene, parent: str) -> Inside:
     return Inside(scene, parent, layer, inner)
 
 
+def _inside_masks(scene: Scene, parent: str) -> InsideMasks:
+    owner, _ = split_address(parent)
+    layer = item_layer(scene, owner)
+    layers = tuple(mask_layer(layer, index) for index in range(len(layer.masks)))
+    ident = f"{owner.replace('/', '-')}-masks"[-64:]
+    inner = scene.model_copy(update={"id": ident, "name": f"Masks of {layer.name}"[:MOST_NAME], "layers": layers})
+    return InsideMasks(scene, parent, layer, inner)
+
+
 def item_layer(scene: Scene, address: str) -> Layer:
     """An item as a layer whose id is its address; or a layer itself. Refused in words where it is gone."""
     parent, key = split_address(address)
@@ -155,8 +229,9 @@ def item_layer(scene: Scene, address: str) -> Layer:
         return scene.layer(key)
     found = inside(scene, parent)
     if key not in found.scene.places:
+        what = "mask" if isinstance(found, InsideMasks) else "shape"
         raise Refused(
-            f"There is no shape {key} in '{found.layer.name}'; it may have been deleted in another window.",
+            f"There is no {what} {key} in '{found.layer.name}'; it may have been deleted in another window.",
             mend="Nothing was changed.",
         )
     layer: Layer = found.scene.layer(key).model_copy(update={"id": address})
@@ -196,78 +271,33 @@ def as_layer(parent: Layer, index: int) -> Layer:
     if known is not None and known[0] == facts:
         kept: Layer = known[1]
         return kept
-    own = item.transform or item.at_rest
     bare = item.model_copy(update={"transform": None, "name": "", "visible": True})
-    content = type(parent.content).model_construct(
-        kind="shape", items=inner_items(item) if isinstance(item, Group) else (bare,)
-    )
-    made: Layer = type(parent).model_construct(
-        id=item.id or str(index), name=item_name(item, index, len(items)), visible=item.visible, locked=parent.locked,
-        span=parent.span, blend="normal", content=content, anchor=own.anchor, position=own.position, scale=own.scale,
-        rotation=own.rotation, opacity=own.opacity, variant="A", variants=(), unchecked=(), mask=None, framing=None,
-        filters=(),
-    )  # fmt: skip
+    name = item_name(item, index, len(items))
+    made = _as_layer(item, index, name, parent, inner_items(item) if isinstance(item, Group) else (bare,))
     # Items are frozen, and a copy that is changed keeps nothing of this.
     item.__dict__["_layer"] = facts, made
     return made
 
 
-def items_resolved(resolved: ResolvedLayer, around: Around, address: str = "") -> dict[str, ResolvedLayer]:
-    """Every item of a resolved layer as a resolved layer by its address, at any depth; matrices lead to the scene."""
-    address = address or resolved.layer.id
-    items: tuple[Item, ...] = getattr(resolved.layer.content, "items", ())
-    if not items:
-        return {}
-    # A shape alone is what its layer is: nothing of it is computed again.
-    alone = len(items) == 1 and items[0].transform is None
-    own = content_values(resolved.values)
-    each = [Placed(items[0], within(own, "items.0."), resolved.box)] if alone else placed(items, own)
-    found: dict[str, ResolvedLayer] = {}
-    for index, (one, matrix) in enumerate(zip(each, _to_scene(each, resolved.matrix), strict=True)):
-        key, values = f"{address}/{one.item.id or index}", _as_layer_values(one)
-        transform = one.item.transform or one.item.at_rest
-        anchor, fraction = anchor_points(transform.anchor.pinned, values["anchor"], one.box)
-        here = found[key] = ResolvedLayer(
-            layer=as_layer(resolved.layer, index), frames=resolved.frames,
-            visible=resolved.visible if one.item.visible else np.zeros_like(resolved.visible), values=values,
-            box=one.box, anchor=anchor, fraction=fraction, matrix=matrix, opacity=values["opacity"] / 100.0,
-        )  # fmt: skip
-        if isinstance(one.item, Group):
-            found |= items_resolved(here, around, key)
-    return found
+def mask_layer(owner: Layer, index: int) -> Layer:
+    """One of the masks of a layer, or of a group as one, as a layer of the inner scene, its id the mask's."""
+    mask = owner.masks[index]
+    facts = (index, owner.locked, owner.span)
+    known = mask.__dict__.get("_layer")
+    if known is not None and known[0] == facts:
+        kept: Layer = known[1]
+        return kept
+    made = _as_layer(mask, index, mask.name, owner, (mask.shape,))
+    mask.__dict__["_layer"] = facts, made
+    return made
 
 
-def _to_scene(each: list[Placed], outer: Floats) -> list[Floats]:
-    """The matrix of each item to the scene, from that of what they lie in, which it is where it has none of its own."""
-    own = [one.matrix for one in each if one.matrix is not None]
-    sizes = [max(len(outer), len(matrix)) for matrix in own]
-    if not own:
-        return [outer] * len(each)
-    whole = multiply(joined([outer] * len(own), sizes), joined(own, sizes))
-    moving = iter(np.split(whole, np.cumsum(sizes)[:-1]))
-    return [outer if one.matrix is None else next(moving) for one in each]
-
-
-def _as_layer_values(one: Placed) -> dict[str, Floats]:
-    """The values of an item's tracks by the paths that they have in it as a layer."""
-    inside_of = "content" if isinstance(one.item, Group) else "content.items.0"
-    found = {
-        path.removeprefix("transform.") if path.startswith("transform.") else f"{inside_of}.{path}": array
-        for path, array in one.values.items()
-    }
-    if one.item.transform is None:
-        found |= {name: getattr(one.item.at_rest, name).rest_array[None, :] for name in ItemTransform.model_fields}
-    found["position"] = position_values(found)
-    return found
-
-
-def parent_matrix(scene: Scene, parent: str, frame: float, context: Context) -> Floats:
-    """The matrix (6,) that takes the pixels of a parent to the scene at a frame."""
-    name, *places = parent.split("/")
-    resolved = context.one(scene.layer(name), frame)
-    if not places:
-        return np.asarray(resolved.matrix[0])
-    items = items_resolved(resolved, context.around(resolved.layer, resolved.frames))
-    if parent not in items:
-        item_layer(scene, parent)
-    return np.asarray(items[parent].matrix[0])
+def _as_layer(part: Item | Mask, index: int, name: str, parent: Layer, items: tuple[Item, ...]) -> Layer:
+    own = part.transform or part.at_rest
+    made: Layer = type(parent).model_construct(
+        id=part.id or str(index), name=name, visible=part.visible, locked=parent.locked, span=parent.span,
+        blend="normal", content=ShapeContent.model_construct(kind="shape", items=items), anchor=own.anchor,
+        position=own.position, scale=own.scale, rotation=own.rotation, opacity=own.opacity, variant="A", variants=(),
+        unchecked=(), masks=getattr(part, "masks", ()), crop=None, framing=None, matte=None, filters=(),
+    )  # fmt: skip
+    return made

@@ -10,9 +10,11 @@ from numpy.typing import NDArray
 
 from .bezier import Floats
 from .contents.base import Around
+from .draw.pen import MaskInk
 from .motion import anchor_points, position_values
 from .scene import Layer
-from .transform import matrices
+from .transform import matrices, multiply
+from .window import Window, window_on
 
 
 @dataclass(frozen=True)
@@ -21,6 +23,8 @@ class ResolvedLayer:
 
     `values` holds every track's value by its path, in the track's own unit; `anchor` is in content pixels and
     `fraction` in fractions of the box; `matrix` (CSS order) takes content pixels to scene pixels; `opacity` is 0…1.
+    `box` is what masks and crop leave of `content_box`; `framed` is the matrix of the content behind them, None where
+    it is not moved, and `masks` are they as they are drawn.
     """
 
     layer: Layer
@@ -32,6 +36,14 @@ class ResolvedLayer:
     fraction: Floats
     matrix: Floats
     opacity: Floats
+    content_box: Floats
+    framed: Floats | None = None
+    masks: Sequence[MaskInk] = ()
+
+    @property
+    def content_matrix(self) -> Floats:
+        """The matrix (1 | n, 6) from where the content is drawn to the scene, its framing counted in."""
+        return self.matrix if self.framed is None else multiply(self.matrix, self.framed)
 
     @property
     def inner(self) -> dict[str, Floats]:
@@ -39,10 +51,9 @@ class ResolvedLayer:
         return content_values(self.values)
 
 
-def _inside(layer: Layer, frames: Floats) -> NDArray[np.bool_]:
-    """The frames at which the layer is there and not hidden."""
-    inside = (frames >= layer.span.start) & (frames < layer.span.end)
-    return np.asarray(inside & layer.visible)
+def in_span(layer: Layer, frames: Floats) -> NDArray[np.bool_]:
+    """The frames at which the layer is there, hidden or not."""
+    return np.asarray((frames >= layer.span.start) & (frames < layer.span.end))
 
 
 def placed(
@@ -53,8 +64,10 @@ def placed(
     places = [_place(*one) for one in zip(layers, values, around, strict=True)]
     return [
         ResolvedLayer(
-            layer=layer, frames=frames, visible=_inside(layer, frames), values=one.values, box=one.box,
+            layer=layer, frames=frames, visible=in_span(layer, frames) & layer.visible,
+            values=one.values, box=one.window.box,
             anchor=one.anchor, fraction=one.fraction, matrix=matrix, opacity=one.values["opacity"] / 100.0,
+            content_box=one.content_box, framed=one.window.framed, masks=one.window.masks,
         )
         for layer, one, matrix in zip(layers, places, _all_matrices(places), strict=True)
     ]  # fmt: skip
@@ -86,7 +99,8 @@ class _Placed:
     """A layer before its matrix; `operands` are anchor (px), position, scale and rotation."""
 
     values: dict[str, Floats]
-    box: Floats
+    content_box: Floats
+    window: Window
     anchor: Floats
     fraction: Floats
     operands: tuple[Floats, Floats, Floats, Floats]
@@ -98,5 +112,7 @@ def _place(layer: Layer, values: dict[str, Floats], around: Around) -> _Placed:
         values[name] = np.minimum(np.maximum(values[name], low), high)
     values["position"] = position_values(values)
     box = layer.content.box(content_values(values), around)
-    anchor, fraction = anchor_points(layer.anchor.pinned, values["anchor"], box)
-    return _Placed(values, box, anchor, fraction, (anchor, values["position"], values["scale"], values["rotation"]))
+    window = window_on(layer, values, box)
+    anchor, fraction = anchor_points(layer.anchor.pinned, values["anchor"], window.box)
+    operands = anchor, values["position"], values["scale"], values["rotation"]
+    return _Placed(values, box, window, anchor, fraction, operands)

@@ -6,13 +6,17 @@ import secrets
 from functools import cache, cached_property
 from typing import TYPE_CHECKING, Annotated, Any, ClassVar, Literal, get_type_hints
 
-from pydantic import Field, TypeAdapter, ValidationError, model_validator
+from pydantic import Field, TypeAdapter, ValidationError, field_validator, model_validator
 
 from .base_model import MOST_NAME, Flag, Id, Model, Name, Whole
 from .contents import CONTENTS, Content
 from .errors import Refused, refusal_of
+from .framing import Crop, Framing
 from .kinds import union_of
+from .masks import Masks
+from .matte import Matte
 from .motion import Anchor, AnchorTrack, Opacity, Position, Rotation, Scale
+from .shapes.several import numbered
 from .shown import Shown
 from .time import FrameRate
 from .tracks import Colour, NumberTrack, PairTrack, PathTrack, Track
@@ -77,9 +81,13 @@ class Layer(Model):
     variant: Name = "A"
     variants: Annotated[tuple[Variant, ...], Field(max_length=26)] = ()
     unchecked: Annotated[tuple[CheckName, ...], Field(max_length=100)] = ()
-    mask: None = None
-    framing: None = None
+    masks: Masks = ()
+    crop: Crop | None = None
+    framing: Framing | None = None
+    matte: Matte | None = None
     filters: tuple[()] = ()
+
+    _mask_ids = field_validator("masks")(numbered)
 
     @cached_property
     def tracks(self) -> dict[str, Track]:
@@ -89,7 +97,8 @@ class Layer(Model):
     @property
     def needs(self) -> tuple[str, ...]:
         """The ids of the other layers that it reads."""
-        return tuple(self.content.needs)
+        own = tuple(self.content.needs)
+        return own if self.matte is None else (*own, self.matte.layer)
 
     @cached_property
     def limits(self) -> dict[str, tuple[float, float]]:

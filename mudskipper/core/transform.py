@@ -10,6 +10,9 @@ import numpy as np
 
 from .bezier import Floats
 
+COLLAPSED = 1e-12
+"""An area below which a matrix has no way back."""
+
 
 def turn(rotation: Floats) -> tuple[Floats, Floats]:
     """cos and sin of angles in degrees, exact at quarter turns."""
@@ -62,3 +65,17 @@ def multiply(outer: Floats, inner: Floats) -> Floats:
         ],
         axis=-1,
     )
+
+
+def inverse(matrix: Floats) -> Floats | None:
+    """The matrices (n, 6) that take back what matrices do; None where one of them has collapsed.
+
+    >>> inverse(np.array([[2.0, 0.0, 0.0, 4.0, 6.0, 8.0]])).tolist()
+    [[0.5, -0.0, -0.0, 0.25, -3.0, -2.0]]
+    """
+    a, b, c, d, e, f = np.moveaxis(matrix, -1, 0)
+    area = a * d - b * c
+    if (np.abs(area) < COLLAPSED).any():
+        return None
+    back = [d / area, -b / area, -c / area, a / area]
+    return np.stack([*back, (c * f - d * e) / area, (b * e - a * f) / area], axis=-1)

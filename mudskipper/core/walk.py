@@ -111,7 +111,7 @@ def shown_kinds(kind: type[Model], path: str = "", outer: tuple[type[Model], ...
     found: dict[str, Shown] = {}
     inside: dict[str, Shown] = {}
     for name, field in kind.model_fields.items():
-        if name in kind.aside:
+        if name in kind.aside | kind.shown_elsewhere:
             continue
         about = _shown(field)
         here = f"{path}.{name}" if path else name

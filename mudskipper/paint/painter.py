@@ -15,10 +15,13 @@ from ..core.draw.operations import (
     GradientPaint,
     Group,
     Image,
+    MaskPath,
+    Matte,
     Operation,
     Paint,
     Path,
 )  # fmt: skip
+from ..core.draw.pen import REACH, SMALL_BLUR
 from ..core.text.fonts import outline
 
 Pictures = Callable[[str], skia.Image]
@@ -37,6 +40,7 @@ BLENDS = {
 
 CAPS = {"butt": skia.Paint.kButt_Cap, "round": skia.Paint.kRound_Cap, "square": skia.Paint.kSquare_Cap}
 RULES = {"nonzero": skia.PathFillType.kWinding, "evenodd": skia.PathFillType.kEvenOdd}
+MASKS = {"add": skia.BlendMode.kSrcOver, "subtract": skia.BlendMode.kDstOut, "intersect": skia.BlendMode.kDstIn}
 JOINS = {"miter": skia.Paint.kMiter_Join, "round": skia.Paint.kRound_Join, "bevel": skia.Paint.kBevel_Join}
 
 
@@ -86,7 +90,8 @@ class Painter:
             return
         depth = canvas.save()
         blend = BLENDS[group.blend]
-        if group.apart and (opacity < 255 or group.blend != "normal"):
+        masked = group.masks or group.matte is not None
+        if group.apart and (opacity < 255 or group.blend != "normal" or masked):
             canvas.saveLayer(None, skia.Paint(Alpha=opacity, BlendMode=blend))
             blend = skia.BlendMode.kSrcOver
         a, b, c, d, e, f = _row(group.matrix, index)
@@ -94,7 +99,70 @@ class Painter:
         canvas.concat(skia.Matrix.MakeAll(a, c, e, b, d, f, 0, 0, 1))
         for part in group.parts:
             self._part(canvas, part, blend, index)
+        if group.masks:
+            self._masked(canvas, group.masks, index)
+        if group.matte is not None:
+            self._matte(canvas, group.matte, index)
         canvas.restoreToCount(depth)
+
+    def _masked(self, canvas: skia.Canvas, masks: tuple[MaskPath, ...], index: int) -> None:
+        """Lay the coverage of masks into what was painted on the layer."""
+        canvas.resetMatrix()
+        canvas.saveLayer(None, skia.Paint(BlendMode=skia.BlendMode.kDstIn))
+        if masks[0].mode != "add":
+            canvas.clear(skia.ColorBLACK)
+        for mask in masks:
+            strength = int(_row(mask.strength, index)[0])
+            canvas.saveLayer(None, skia.Paint(Alpha=strength, BlendMode=MASKS[mask.mode]))
+            if mask.inverted:
+                canvas.clear(skia.ColorBLACK)
+                canvas.saveLayer(None, skia.Paint(BlendMode=skia.BlendMode.kDstOut))
+            self._mask(canvas, mask, index)
+            if mask.inverted:
+                canvas.restore()
+            canvas.restore()
+        canvas.restore()
+
+    def _mask(self, canvas: skia.Canvas, mask: MaskPath, index: int) -> None:
+        """Fill the outline of a mask, blurred in the pixels of the surface whatever its matrix."""
+        path = _built(mask.verbs, _row(mask.points, index))
+        path.setFillType(RULES[mask.rule])
+        blur = _row(mask.blur, index)[0] * self._scale
+        if 0 < blur < SMALL_BLUR and self._scale == 1 and mask.weights is not None:
+            wide, high = self.surface.width() + 2 * REACH, self.surface.height() + 2 * REACH
+            surface = new_surface(wide, high)
+            surface.getCanvas().translate(REACH, REACH)
+            self._filled(surface.getCanvas(), path, mask, index)
+            weights = _row(mask.weights, index)
+            for along in ((1, 0), (0, 1)):
+                surface = _summed(surface, weights, along)
+            canvas.drawImage(surface.makeImageSnapshot(), -REACH, -REACH)
+            return
+        depth = canvas.save()
+        if blur > 0:
+            canvas.saveLayer(None, skia.Paint(ImageFilter=skia.ImageFilters.Blur(blur, blur)))
+        self._filled(canvas, path, mask, index)
+        canvas.restoreToCount(depth)
+
+    def _filled(self, canvas: skia.Canvas, path: skia.Path, mask: MaskPath, index: int) -> None:
+        a, b, c, d, e, f = _row(mask.matrix, index)
+        canvas.concat(skia.Matrix.Scale(self._scale, self._scale))
+        canvas.concat(skia.Matrix.MakeAll(a, c, e, b, d, f, 0, 0, 1))
+        canvas.drawPath(path, skia.Paint(AntiAlias=True, Color=skia.ColorBLACK))
+
+    def _matte(self, canvas: skia.Canvas, matte: Matte, index: int) -> None:
+        """Leave of what was painted on the layer only what lies where a matte is, or where it is not."""
+        canvas.resetMatrix()
+        how = skia.BlendMode.kDstOut if matte.inverted else skia.BlendMode.kDstIn
+        ink = skia.Paint(BlendMode=how)
+        if matte.by == "brightness":
+            ink.setColorFilter(skia.LumaColorFilter.Make())
+        canvas.saveLayer(None, ink)
+        if matte.by == "brightness":
+            canvas.clear(skia.ColorBLACK)
+        for part in matte.parts:
+            self._part(canvas, part, skia.BlendMode.kSrcOver, index)
+        canvas.restore()
 
     def _part(self, canvas: skia.Canvas, part: Operation, blend: skia.BlendMode, index: int) -> None:
         if isinstance(part, Group):
@@ -183,6 +251,19 @@ class Painter:
     def _image(self, canvas: skia.Canvas, part: Image, blend: skia.BlendMode, index: int) -> None:
         ink = skia.Paint(AntiAlias=True, Alpha=int(_row(part.opacity, index)[0]), BlendMode=blend)
         canvas.drawImageRect(self._pictures(part.source), skia.Rect.MakeXYWH(*_row(part.box, index)), SAMPLING, ink)
+
+
+def _summed(surface: skia.Surface, weights: list[float], along: tuple[int, int]) -> skia.Surface:
+    """Copies of a surface moved by whole pixels along an axis, added up by their weights in 255ths."""
+    image, out = surface.makeImageSnapshot(), new_surface(surface.width(), surface.height())
+    for away, weight in enumerate(weights):
+        ink = skia.Paint(Alpha=int(weight), BlendMode=skia.BlendMode.kPlus)
+        for side in (1, -1) if away else (1,):
+            if weight > 0:
+                out.getCanvas().drawImage(
+                    image, side * away * along[0], side * away * along[1], skia.SamplingOptions(), ink
+                )
+    return out
 
 
 def _ink(colour: list[float], blend: skia.BlendMode) -> skia.Paint:

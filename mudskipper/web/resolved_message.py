@@ -15,15 +15,15 @@ import msgpack
 import numpy as np
 
 from ..core.draw.layers import layer_group
-from ..core.draw.operations import Glyphs, GradientPaint, Operation
-from ..core.inside import items_resolved
+from ..core.draw.operations import Glyphs, GradientPaint, Matte, Operation
+from ..core.items_resolved import items_resolved
 from ..core.resolve import Resolved
 from ..core.resolved_layer import ResolvedLayer
 from ..core.speeds import speeds as speeds_of
 from ..core.text.fonts import outline
 
 NEVER = np.zeros((1, 1))
-WIRE = 5
+WIRE = 6
 """The form of these messages; the page has the same number (`api/arrays.ts`)."""
 
 
@@ -86,7 +86,9 @@ def _layer(
             "values": {name: put(array) for name, array in item.values.items()},
             "visible": group["visible"] if item.visible is resolved.visible else put(NEVER),
             "matrix": put(item.matrix),
+            "inner": put(item.matrix),
             "box": put(item.box),
+            "content": put(item.content_box),
             "anchor": put(item.anchor),
             "fraction": put(item.fraction),
             "baselines": put(item.layer.content.baselines(item.inner)),
@@ -103,7 +105,9 @@ def _layer(
             value = getattr(part, field.name)
             if field.name == "parts":
                 value = [written(inner) for inner in value]
-            elif isinstance(value, GradientPaint):
+            elif field.name == "masks":
+                value = [fields_of(mask) for mask in value]
+            elif isinstance(value, GradientPaint | Matte):
                 value = fields_of(value)
             entry[field.name] = put(value) if isinstance(value, np.ndarray) else value
         return entry
@@ -117,7 +121,9 @@ def _layer(
         "speeds": {name: put(array) for name, array in speeds.items()},
         "visible": group["visible"],
         "matrix": group["matrix"],
+        "inner": put(resolved.content_matrix) if resolved.framed is not None else group["matrix"],
         "box": put(resolved.box),
+        "content": put(resolved.content_box),
         "anchor": put(resolved.anchor),
         "fraction": put(resolved.fraction),
         "baselines": put(resolved.layer.content.baselines(resolved.inner)),

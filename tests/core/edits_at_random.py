@@ -105,7 +105,11 @@ class Dice:
             "paint": dice.choice(["fill", "fill", "stroke"]),
             "kind": dice.choice(["colour", "linear", "radial", "conic"]),
             "stop": dice.randint(0, 3), "round": dice.random() < 0.5, "apart": dice.random() < 0.5,
-            "into": dice.choice([None, "crab", "crab/1"]),
+            "into": dice.choice([None, "crab", "crab/1", "flyer/@"]),
+            "shape": dice.choice(["rectangle", "star", "ellipse", "line"]), "mask": dice.choice(["0", "1", "9"]),
+            "mode": dice.choice(["add", "subtract", "intersect"]), "inverted": dice.random() < 0.5,
+            "on": dice.random() < 0.7, "hide": dice.random() < 0.3,
+            "matte": dice.choice([None, {"layer": dice.choice(ids).split("/")[0], "by": "brightness"}]),
         }  # fmt: skip
         if field in ("frame", "frames") and "beat" in kind and scene.beats:
             at = dice.choice(scene.beats).frame
@@ -150,7 +154,9 @@ class Dice:
             return [dice.uniform(-100, 700), dice.uniform(-100, 400)]
         if kind == "add_stop" and field == "at":
             return dice.choice([None, dice.uniform(0, 100)])
-        if field == "by" and kind == "move_layers":
+        if field == "by" and kind == "mask_with":
+            return dice.choice(ids)
+        if field == "by" and kind in ("move_layers", "move_content"):
             return [number, dice.randint(-50, 50)]
         if field == "by" and kind == "drag_handle":
             return dice.choice(["scale", "size"])
@@ -166,10 +172,15 @@ class Dice:
         name = self.random.choice(paths if paths and often > 0.5 else [layer.id for layer in outer])
         if name.startswith("drawn") and kind in POINTED:
             return [name]
+        masks = scene.layer(name).masks
+        if masks and self.random.random() < 0.3:
+            return [f"{name}/@/{mask.id}" for mask in masks]
         places = [f"{name}/{item.id}" for item in scene.layer(name).content.items]
         groups = [place for place in places if isinstance(self.item(scene, place), Group)]
         if groups and self.random.random() < 0.4 and kind != "ungroup_items":
             name = self.random.choice(groups)
+            if self.item(scene, name).masks and self.random.random() < 0.4:
+                return [f"{name}/@/{mask.id}" for mask in self.item(scene, name).masks]
             return [f"{name}/{item.id}" for item in self.item(scene, name).items]
         return groups if groups and kind == "ungroup_items" else places
 

@@ -45,11 +45,21 @@ def busy() -> Scene:
     ]
     return scene(
         layer(
-            "Plate", position={"rest": [0, 0], "keys": way, "after": "carry on"}, rotation={"rest": 0, "keys": swing}
+            "Plate",
+            position={"rest": [0, 0], "keys": way, "after": "carry on"},
+            rotation={"rest": 0, "keys": swing},
+            masks=[window(inner)],
+            framing={"zoom": inner},
+            crop={"left": -90, "top": -80, "right": inner, "bottom": 60},
         ),
         layer("Sign", position=split, span={"start": 7, "length": 40}, opacity={"rest": 80, "keys": swing[:0]}),
         layer("Title", content=words, rotation={"rest": 0, "keys": swing, "cadence": {"on": 3}, "after": "repeat"}),
-        layer("Flyer", content={"kind": "shape", "items": [star, polygon, *others]}),
+        layer(
+            "Flyer",
+            content={"kind": "shape", "items": [star, polygon, *others]},
+            masks=[{"shape": DRAWN_OUTLINE}],
+            matte={"layer": "title", "by": "brightness"},
+        ),
         crab(),
         layer("Drawn", content={"kind": "shape", "items": [DRAWN]}),
         beats=[{"frame": 5}, {"frame": 33, "label": "splash"}],
@@ -61,6 +71,18 @@ DRAWN = {
     "points": [[0, 0, 0, 0, 20, -30], [90, 10, -20, 0, 20, 0], [50, 80, 0, 0, 0, 0], [10, 10, 0, 0, 0, 0],
                [9, 9, 1, 0, 0, 0]],
 }  # fmt: skip
+
+
+DRAWN_OUTLINE = {name: part for name, part in DRAWN.items() if name != "fill"}
+
+
+def window(inner: dict[str, Any]) -> dict[str, Any]:
+    """A mask that turns, and of which the corners and the feather are keyed."""
+    turning = {"rest": 0, "keys": [{"frame": 2, "value": 0}, {"frame": 40, "value": 90}]}
+    return {
+        "name": "Window", "shape": {"shape": "rectangle", "size": [120, 70], "corners": inner}, "feather": inner,
+        "transform": {"rotation": turning, "opacity": 80},
+    }  # fmt: skip
 
 
 def crab() -> dict[str, Any]:
@@ -77,7 +99,10 @@ def crab() -> dict[str, Any]:
     stops = [{"at": 0, "colour": "#ffffff"}, {"at": {"rest": 40, "keys": opening["keys"][:1]}, "colour": "#000000"}]
     stops.append({"at": 100, "colour": "#d9482f"})
     eye = {"shape": "ellipse", "size": [20, 20], "at": [30, -40], "fill": {"gradient": "radial", "stops": stops}}
-    group = {"shape": "group", "items": [eye, claw], "transform": {"position": [50, 0], "rotation": 10}}
+    group = {
+        "shape": "group", "items": [eye, claw], "transform": {"position": [50, 0], "rotation": 10},
+        "masks": [window({"rest": 3}), {"shape": {"shape": "ellipse", "size": [90, 90]}, "mode": "subtract"}],
+    }  # fmt: skip
     shell = {"shape": "ellipse", "size": [160, 90], "fill": "#d9482f"}
     return layer("Crab", content={"kind": "shape", "items": [shell, group]}, scale=[80, 90], rotation=12)
 

@@ -14,7 +14,8 @@ from mudskipper.core.assets import NO_MEDIA
 from mudskipper.core.draw.layers import draw_list
 from mudskipper.core.edits import Outcome, apply_edits
 from mudskipper.core.errors import Refused
-from mudskipper.core.inside import item_layer, items_resolved
+from mudskipper.core.inside import item_layer
+from mudskipper.core.items_resolved import items_resolved
 from mudskipper.core.resolve import resolve
 from mudskipper.core.scene import Scene
 from mudskipper.core.transform import apply

@@ -156,6 +156,58 @@ def anything(seed: int, picture: str) -> dict[str, Any]:
     return {"schema": SCHEMA, "name": f"Anything {seed}", **size, "background": ground, "layers": layers}
 
 
+def masked(seed: int, picture: str) -> dict[str, Any]:
+    """A generated scene with masks of every mode on layers and groups, feathers, crops, framings and mattes."""
+    dice = random.Random(seed)
+    document = anything(seed, picture)
+
+    def outline() -> dict[str, Any]:
+        shape: dict[str, Any] = {"shape": dice.choice(["rectangle", "ellipse", "polygon", "star", "path"])}
+        shape |= {
+            "at": [dice.uniform(-60, 60), dice.uniform(-60, 60)],
+            "fill_rule": dice.choice(["nonzero", "evenodd"]),
+        }
+        if shape["shape"] == "path":
+            points = [[dice.uniform(-100, 100) for _ in range(6)] for _ in range(dice.randint(3, 5))]
+            return shape | {"contours": [{"count": len(points), "closed": True}], "points": points}
+        return shape | {"size": [dice.uniform(20, 300), dice.uniform(20, 300)]}
+
+    def mask() -> dict[str, Any]:
+        made: dict[str, Any] = {
+            "shape": outline(), "mode": dice.choice(["add", "add", "subtract", "intersect"]),
+            "inverted": dice.random() < 0.3, "feather": dice.choice([0, 0, dice.uniform(0, 30)]),
+        }  # fmt: skip
+        if dice.random() < 0.5:
+            made["transform"] = {
+                "position": [dice.uniform(-60, 60), dice.uniform(-60, 60)], "rotation": dice.uniform(-200, 200),
+                "scale": [dice.uniform(40, 150), dice.uniform(40, 150)], "opacity": dice.choice([100, 100, 55]),
+            }  # fmt: skip
+        return made
+
+    def masks() -> list[dict[str, Any]]:
+        return [mask() for _ in range(dice.randint(1, 3))]
+
+    for number, layer in enumerate(document["layers"]):
+        layer["id"] = f"n{number}"
+        if dice.random() < 0.6:
+            layer["masks"] = masks()
+        for item in layer["content"].get("items", []):
+            if item["shape"] == "group" and dice.random() < 0.5:
+                item["masks"] = masks()
+        if dice.random() < 0.3:
+            layer["framing"] = {
+                "offset": [dice.uniform(-60, 60), dice.uniform(-60, 60)], "zoom": dice.uniform(50, 200),
+                "turn": dice.choice([0, dice.uniform(-90, 90)]),
+            }  # fmt: skip
+        if dice.random() < 0.3:
+            ends = {"left": -60, "top": -40, "right": 50, "bottom": 60}
+            layer["crop"] = {end: at + dice.uniform(-30, 30) for end, at in ends.items()}
+        if number % 9 and dice.random() < 0.3:
+            by = dice.choice(["opacity", "brightness"])
+            layer["matte"] = {"layer": f"n{number - 1}", "by": by, "inverted": dice.random() < 0.3}
+    return document | {"name": f"Masked {seed}"}
+
+
 CUT = ("line", "pie", "chord", "open", "corners", "arrow", "rectangle", "ellipse", "polygon")
 
 
@@ -212,7 +264,7 @@ def test_what_the_frame_cuts_is_the_same_picture(server: Server, page: Page) -> 
 
 
 def test_anything_at_all_is_the_same_picture(server: Server, page: Page) -> None:
-    """Forty generated pictures on four grounds, premultiplied as both painters hold them."""
+    """Forty generated pictures, half of them masked, framed and matted, premultiplied as both painters hold them."""
     project = server.get("api/projects")[0]["id"]
     image = io.BytesIO()
     waves = np.add.outer(np.arange(90) * 3, np.arange(120) * 2).astype(np.uint8)
@@ -222,8 +274,8 @@ def test_anything_at_all_is_the_same_picture(server: Server, page: Page) -> None
     sent = {"file": ("waves.png", image.getvalue())}
     picture = httpx.post(f"{server.url}api/projects/{project}/pictures", files=sent).json()["id"]
     worst, beyond = {}, {}
-    for seed in range(4):
-        document = anything(seed, picture)
+    for seed, make in ((0, anything), (1, anything), (2, masked), (5, masked)):
+        document = make(seed, picture)
         answer = httpx.post(f"{server.url}api/projects/{project}/documents", json=document)
         assert answer.status_code == 201, answer.text
         studio = Studio(page, server, document["name"]).open()

@@ -9,7 +9,7 @@ export interface Column {
 }
 
 /** The form of messages that this page reads; the server's are of the same (`web/resolved_message.py`). */
-const WIRE = 5;
+const WIRE = 6;
 
 /** What both painters share; numbers are columns of the layer. See `core/draw/operations.py`. */
 export type Operation = Group | PathOperation | GlyphsOperation | ImageOperation;
@@ -22,6 +22,28 @@ export interface Group {
   blend: string;
   apart: boolean;
   parts: Operation[];
+  masks: MaskPath[];
+  matte: Matte | null;
+}
+
+/** An outline that masks a group; see `operations.MaskPath`. */
+export interface MaskPath {
+  verbs: string;
+  points: number;
+  matrix: number;
+  strength: number;
+  blur: number;
+  mode: "add" | "subtract" | "intersect";
+  inverted: boolean;
+  rule: CanvasFillRule;
+  weights: number | null;
+}
+
+/** What a group is shown in; see `operations.Matte`. */
+export interface Matte {
+  parts: Operation[];
+  by: "opacity" | "brightness";
+  inverted: boolean;
 }
 
 /** A gradient; see `operations.GradientPaint`. */
@@ -77,7 +99,11 @@ export interface LayerArrays {
   speeds: Record<string, number>;
   visible: number;
   matrix: number;
+  /** What masks and crop leave of `content`, the box of what the layer shows. */
   box: number;
+  content: number;
+  /** From where the content is drawn to the scene. */
+  inner: number;
   anchor: number;
   fraction: number;
   /** First and last baseline of a text, in content pixels; no numbers for other contents. */
@@ -131,7 +157,10 @@ export function unpackRecipes(buffer: ArrayBuffer): RecipesMessage {
 }
 
 /** What a shape within a layer has of its own; the rest is the layer's. */
-type RawItem = Pick<LayerArrays, "values" | "visible" | "matrix" | "box" | "anchor" | "fraction" | "baselines">;
+type RawItem = Pick<
+  LayerArrays,
+  "values" | "visible" | "matrix" | "box" | "content" | "inner" | "anchor" | "fraction" | "baselines"
+>;
 type RawLayer = Omit<LayerArrays, "columns" | "from" | "to"> & {
   columns: [number, Uint8Array][];
   items: Record<string, RawItem>;

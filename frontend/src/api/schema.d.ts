@@ -855,6 +855,32 @@ export interface components {
             into?: string | null;
         };
         /**
+         * AddMask
+         * @description Mask a layer or a group with a shape in the middle of its box.
+         */
+        AddMask: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            edit: "add_mask";
+            /** Layer */
+            layer: string;
+            /** Frame */
+            frame: number;
+            /**
+             * Shape
+             * @default rectangle
+             */
+            shape: string;
+            /**
+             * Mode
+             * @default add
+             * @enum {string}
+             */
+            mode: "add" | "subtract" | "intersect";
+        };
+        /**
          * AddPoint
          * @description Add a point where the outline is nearest to a point of the scene; the outline stays as it is, in every key.
          */
@@ -1508,6 +1534,16 @@ export interface components {
             bottom_left: components["schemas"]["NumberTrack"];
         };
         /**
+         * Crop
+         * @description The part of a layer that is shown, by its edges in the layer's pixels.
+         */
+        Crop: {
+            left: components["schemas"]["NumberTrack"];
+            top: components["schemas"]["NumberTrack"];
+            right: components["schemas"]["NumberTrack"];
+            bottom: components["schemas"]["NumberTrack"];
+        };
+        /**
          * Dashes
          * @description Lengths drawn and left out by turns along each part of an outline; a gap of 0 leaves nothing out.
          */
@@ -1770,7 +1806,7 @@ export interface components {
          */
         EditRequest: {
             /** Edits */
-            edits: (components["schemas"]["AddLayer"] | components["schemas"]["DuplicateLayers"] | components["schemas"]["DeleteLayers"] | components["schemas"]["RenameLayer"] | components["schemas"]["ReorderLayer"] | components["schemas"]["SetVisible"] | components["schemas"]["SetLocked"] | components["schemas"]["SetContent"] | components["schemas"]["SetBlend"] | components["schemas"]["MoveSpan"] | components["schemas"]["TrimSpan"] | components["schemas"]["SetProperty"] | components["schemas"]["StartKeying"] | components["schemas"]["StopKeying"] | components["schemas"]["SetKey"] | components["schemas"]["MoveKeys"] | components["schemas"]["DeleteKeys"] | components["schemas"]["SetEasing"] | components["schemas"]["MoveAnchor"] | components["schemas"]["PinAnchor"] | components["schemas"]["MoveLayers"] | components["schemas"]["SplitPath"] | components["schemas"]["JoinPath"] | components["schemas"]["BendPath"] | components["schemas"]["SetHandles"] | components["schemas"]["RemovePoint"] | components["schemas"]["KeyPose"] | components["schemas"]["CopyKeys"] | components["schemas"]["RetimeKeys"] | components["schemas"]["Ripple"] | components["schemas"]["EditValues"] | components["schemas"]["ResetProperties"] | components["schemas"]["BringIn"] | components["schemas"]["TakeOut"] | components["schemas"]["ApplyRecipe"] | components["schemas"]["SplitLayer"] | components["schemas"]["Align"] | components["schemas"]["Distribute"] | components["schemas"]["SetScene"] | components["schemas"]["DragHandle"] | components["schemas"]["ScaleLayers"] | components["schemas"]["TurnLayers"] | components["schemas"]["BringTo"] | components["schemas"]["ChangeProperty"] | components["schemas"]["PasteKeys"] | components["schemas"]["SlipSpan"] | components["schemas"]["AddBeats"] | components["schemas"]["MoveBeat"] | components["schemas"]["LabelBeat"] | components["schemas"]["DeleteBeats"] | components["schemas"]["KeepVariant"] | components["schemas"]["SwitchVariant"] | components["schemas"]["DeleteVariant"] | components["schemas"]["LeaveFinding"] | components["schemas"]["KeyInPose"] | components["schemas"]["MakePaths"] | components["schemas"]["GroupItems"] | components["schemas"]["UngroupItems"] | components["schemas"]["MovePoints"] | components["schemas"]["BendPoint"] | components["schemas"]["SetPoint"] | components["schemas"]["ShapePoints"] | components["schemas"]["AddPoint"] | components["schemas"]["ExtendPath"] | components["schemas"]["RemovePoints"] | components["schemas"]["ClosePath"] | components["schemas"]["SetPaint"] | components["schemas"]["AddStop"] | components["schemas"]["RemoveStop"] | components["schemas"]["AimGradient"])[];
+            edits: (components["schemas"]["AddLayer"] | components["schemas"]["DuplicateLayers"] | components["schemas"]["DeleteLayers"] | components["schemas"]["RenameLayer"] | components["schemas"]["ReorderLayer"] | components["schemas"]["SetVisible"] | components["schemas"]["SetLocked"] | components["schemas"]["SetContent"] | components["schemas"]["SetBlend"] | components["schemas"]["MoveSpan"] | components["schemas"]["TrimSpan"] | components["schemas"]["SetProperty"] | components["schemas"]["StartKeying"] | components["schemas"]["StopKeying"] | components["schemas"]["SetKey"] | components["schemas"]["MoveKeys"] | components["schemas"]["DeleteKeys"] | components["schemas"]["SetEasing"] | components["schemas"]["MoveAnchor"] | components["schemas"]["PinAnchor"] | components["schemas"]["MoveLayers"] | components["schemas"]["SplitPath"] | components["schemas"]["JoinPath"] | components["schemas"]["BendPath"] | components["schemas"]["SetHandles"] | components["schemas"]["RemovePoint"] | components["schemas"]["KeyPose"] | components["schemas"]["CopyKeys"] | components["schemas"]["RetimeKeys"] | components["schemas"]["Ripple"] | components["schemas"]["EditValues"] | components["schemas"]["ResetProperties"] | components["schemas"]["BringIn"] | components["schemas"]["TakeOut"] | components["schemas"]["ApplyRecipe"] | components["schemas"]["SplitLayer"] | components["schemas"]["Align"] | components["schemas"]["Distribute"] | components["schemas"]["SetScene"] | components["schemas"]["DragHandle"] | components["schemas"]["ScaleLayers"] | components["schemas"]["TurnLayers"] | components["schemas"]["BringTo"] | components["schemas"]["ChangeProperty"] | components["schemas"]["PasteKeys"] | components["schemas"]["SlipSpan"] | components["schemas"]["AddBeats"] | components["schemas"]["MoveBeat"] | components["schemas"]["LabelBeat"] | components["schemas"]["DeleteBeats"] | components["schemas"]["KeepVariant"] | components["schemas"]["SwitchVariant"] | components["schemas"]["DeleteVariant"] | components["schemas"]["LeaveFinding"] | components["schemas"]["KeyInPose"] | components["schemas"]["MakePaths"] | components["schemas"]["GroupItems"] | components["schemas"]["UngroupItems"] | components["schemas"]["MovePoints"] | components["schemas"]["BendPoint"] | components["schemas"]["SetPoint"] | components["schemas"]["ShapePoints"] | components["schemas"]["AddPoint"] | components["schemas"]["ExtendPath"] | components["schemas"]["RemovePoints"] | components["schemas"]["ClosePath"] | components["schemas"]["SetPaint"] | components["schemas"]["AddStop"] | components["schemas"]["RemoveStop"] | components["schemas"]["AimGradient"] | components["schemas"]["AddMask"] | components["schemas"]["SetMask"] | components["schemas"]["MaskWith"] | components["schemas"]["SetCrop"] | components["schemas"]["SetFraming"] | components["schemas"]["MoveContent"] | components["schemas"]["SetMatte"])[];
             /**
              * Client
              * @default
@@ -2142,6 +2178,56 @@ export interface components {
             transparent_note: string;
         };
         /**
+         * Framing
+         * @description How the content lies behind its window: `offset` px, `zoom` % and `turn` ° about `about`, % of the content's box.
+         *
+         *     The window is what masks and crop leave; without any, the box of the content where it is not moved.
+         */
+        Framing: {
+            /**
+             * @default {
+             *       "rest": [
+             *         0,
+             *         0
+             *       ],
+             *       "keys": [],
+             *       "before": "hold",
+             *       "after": "hold"
+             *     }
+             */
+            offset: components["schemas"]["PairTrack"];
+            /**
+             * @default {
+             *       "rest": 100,
+             *       "keys": [],
+             *       "before": "hold",
+             *       "after": "hold"
+             *     }
+             */
+            zoom: components["schemas"]["NumberTrack"];
+            /**
+             * @default {
+             *       "rest": 0,
+             *       "keys": [],
+             *       "before": "hold",
+             *       "after": "hold"
+             *     }
+             */
+            turn: components["schemas"]["NumberTrack"];
+            /**
+             * @default {
+             *       "rest": [
+             *         50,
+             *         50
+             *       ],
+             *       "keys": [],
+             *       "before": "hold",
+             *       "after": "hold"
+             *     }
+             */
+            about: components["schemas"]["PairTrack"];
+        };
+        /**
          * Gradient
          * @description Colours that pass into one another, in sRGB and not premultiplied, as canvas and SVG mix them.
          *
@@ -2244,6 +2330,11 @@ export interface components {
             shape: "group";
             /** Items */
             items: (components["schemas"]["Rectangle"] | components["schemas"]["Ellipse"] | components["schemas"]["Polygon"] | components["schemas"]["Star"] | components["schemas"]["Sunburst"] | components["schemas"]["Line"] | components["schemas"]["Arrow"] | components["schemas"]["PathShape"] | components["schemas"]["Group-Input"])[];
+            /**
+             * Masks
+             * @default []
+             */
+            masks: components["schemas"]["Mask"][];
         };
         /**
          * Group
@@ -2274,6 +2365,11 @@ export interface components {
             shape: "group";
             /** Items */
             items: (components["schemas"]["Rectangle"] | components["schemas"]["Ellipse"] | components["schemas"]["Polygon"] | components["schemas"]["Star"] | components["schemas"]["Sunburst"] | components["schemas"]["Line"] | components["schemas"]["Arrow"] | components["schemas"]["PathShape"] | components["schemas"]["Group-Output"])[];
+            /**
+             * Masks
+             * @default []
+             */
+            masks: components["schemas"]["Mask"][];
         };
         /**
          * GroupItems
@@ -2531,7 +2627,7 @@ export interface components {
          */
         KeyValuesRequest: {
             /** Edits */
-            edits: (components["schemas"]["AddLayer"] | components["schemas"]["DuplicateLayers"] | components["schemas"]["DeleteLayers"] | components["schemas"]["RenameLayer"] | components["schemas"]["ReorderLayer"] | components["schemas"]["SetVisible"] | components["schemas"]["SetLocked"] | components["schemas"]["SetContent"] | components["schemas"]["SetBlend"] | components["schemas"]["MoveSpan"] | components["schemas"]["TrimSpan"] | components["schemas"]["SetProperty"] | components["schemas"]["StartKeying"] | components["schemas"]["StopKeying"] | components["schemas"]["SetKey"] | components["schemas"]["MoveKeys"] | components["schemas"]["DeleteKeys"] | components["schemas"]["SetEasing"] | components["schemas"]["MoveAnchor"] | components["schemas"]["PinAnchor"] | components["schemas"]["MoveLayers"] | components["schemas"]["SplitPath"] | components["schemas"]["JoinPath"] | components["schemas"]["BendPath"] | components["schemas"]["SetHandles"] | components["schemas"]["RemovePoint"] | components["schemas"]["KeyPose"] | components["schemas"]["CopyKeys"] | components["schemas"]["RetimeKeys"] | components["schemas"]["Ripple"] | components["schemas"]["EditValues"] | components["schemas"]["ResetProperties"] | components["schemas"]["BringIn"] | components["schemas"]["TakeOut"] | components["schemas"]["ApplyRecipe"] | components["schemas"]["SplitLayer"] | components["schemas"]["Align"] | components["schemas"]["Distribute"] | components["schemas"]["SetScene"] | components["schemas"]["DragHandle"] | components["schemas"]["ScaleLayers"] | components["schemas"]["TurnLayers"] | components["schemas"]["BringTo"] | components["schemas"]["ChangeProperty"] | components["schemas"]["PasteKeys"] | components["schemas"]["SlipSpan"] | components["schemas"]["AddBeats"] | components["schemas"]["MoveBeat"] | components["schemas"]["LabelBeat"] | components["schemas"]["DeleteBeats"] | components["schemas"]["KeepVariant"] | components["schemas"]["SwitchVariant"] | components["schemas"]["DeleteVariant"] | components["schemas"]["LeaveFinding"] | components["schemas"]["KeyInPose"] | components["schemas"]["MakePaths"] | components["schemas"]["GroupItems"] | components["schemas"]["UngroupItems"] | components["schemas"]["MovePoints"] | components["schemas"]["BendPoint"] | components["schemas"]["SetPoint"] | components["schemas"]["ShapePoints"] | components["schemas"]["AddPoint"] | components["schemas"]["ExtendPath"] | components["schemas"]["RemovePoints"] | components["schemas"]["ClosePath"] | components["schemas"]["SetPaint"] | components["schemas"]["AddStop"] | components["schemas"]["RemoveStop"] | components["schemas"]["AimGradient"])[];
+            edits: (components["schemas"]["AddLayer"] | components["schemas"]["DuplicateLayers"] | components["schemas"]["DeleteLayers"] | components["schemas"]["RenameLayer"] | components["schemas"]["ReorderLayer"] | components["schemas"]["SetVisible"] | components["schemas"]["SetLocked"] | components["schemas"]["SetContent"] | components["schemas"]["SetBlend"] | components["schemas"]["MoveSpan"] | components["schemas"]["TrimSpan"] | components["schemas"]["SetProperty"] | components["schemas"]["StartKeying"] | components["schemas"]["StopKeying"] | components["schemas"]["SetKey"] | components["schemas"]["MoveKeys"] | components["schemas"]["DeleteKeys"] | components["schemas"]["SetEasing"] | components["schemas"]["MoveAnchor"] | components["schemas"]["PinAnchor"] | components["schemas"]["MoveLayers"] | components["schemas"]["SplitPath"] | components["schemas"]["JoinPath"] | components["schemas"]["BendPath"] | components["schemas"]["SetHandles"] | components["schemas"]["RemovePoint"] | components["schemas"]["KeyPose"] | components["schemas"]["CopyKeys"] | components["schemas"]["RetimeKeys"] | components["schemas"]["Ripple"] | components["schemas"]["EditValues"] | components["schemas"]["ResetProperties"] | components["schemas"]["BringIn"] | components["schemas"]["TakeOut"] | components["schemas"]["ApplyRecipe"] | components["schemas"]["SplitLayer"] | components["schemas"]["Align"] | components["schemas"]["Distribute"] | components["schemas"]["SetScene"] | components["schemas"]["DragHandle"] | components["schemas"]["ScaleLayers"] | components["schemas"]["TurnLayers"] | components["schemas"]["BringTo"] | components["schemas"]["ChangeProperty"] | components["schemas"]["PasteKeys"] | components["schemas"]["SlipSpan"] | components["schemas"]["AddBeats"] | components["schemas"]["MoveBeat"] | components["schemas"]["LabelBeat"] | components["schemas"]["DeleteBeats"] | components["schemas"]["KeepVariant"] | components["schemas"]["SwitchVariant"] | components["schemas"]["DeleteVariant"] | components["schemas"]["LeaveFinding"] | components["schemas"]["KeyInPose"] | components["schemas"]["MakePaths"] | components["schemas"]["GroupItems"] | components["schemas"]["UngroupItems"] | components["schemas"]["MovePoints"] | components["schemas"]["BendPoint"] | components["schemas"]["SetPoint"] | components["schemas"]["ShapePoints"] | components["schemas"]["AddPoint"] | components["schemas"]["ExtendPath"] | components["schemas"]["RemovePoints"] | components["schemas"]["ClosePath"] | components["schemas"]["SetPaint"] | components["schemas"]["AddStop"] | components["schemas"]["RemoveStop"] | components["schemas"]["AimGradient"] | components["schemas"]["AddMask"] | components["schemas"]["SetMask"] | components["schemas"]["MaskWith"] | components["schemas"]["SetCrop"] | components["schemas"]["SetFraming"] | components["schemas"]["MoveContent"] | components["schemas"]["SetMatte"])[];
             /** Keys */
             keys: components["schemas"]["KeyRef"][];
         };
@@ -2649,10 +2745,14 @@ export interface components {
              * @default []
              */
             unchecked: string[];
-            /** Mask */
-            mask?: null;
-            /** Framing */
-            framing?: null;
+            /**
+             * Masks
+             * @default []
+             */
+            masks: components["schemas"]["Mask"][];
+            crop?: components["schemas"]["Crop"] | null;
+            framing?: components["schemas"]["Framing"] | null;
+            matte?: components["schemas"]["Matte"] | null;
             /**
              * Filters
              * @default []
@@ -2780,6 +2880,152 @@ export interface components {
             layers: string[];
         };
         /**
+         * Mask
+         * @description An outline that masks a layer or a group, in its pixels; `feather` is the deviation of the blur of its edge.
+         */
+        Mask: {
+            /**
+             * Id
+             * @default
+             */
+            id: string;
+            /**
+             * Name
+             * @default Mask
+             */
+            name: string;
+            /**
+             * Visible
+             * @default true
+             */
+            visible: boolean;
+            /** Shape */
+            shape: components["schemas"]["Rectangle"] | components["schemas"]["Ellipse"] | components["schemas"]["Polygon"] | components["schemas"]["Star"] | components["schemas"]["Sunburst"] | components["schemas"]["Line"] | components["schemas"]["Arrow"] | components["schemas"]["PathShape"];
+            transform?: components["schemas"]["MaskTransform"] | null;
+            /**
+             * Mode
+             * @default add
+             * @enum {string}
+             */
+            mode: "add" | "subtract" | "intersect";
+            /**
+             * Inverted
+             * @default false
+             */
+            inverted: boolean;
+            /**
+             * @default {
+             *       "rest": 0,
+             *       "keys": [],
+             *       "before": "hold",
+             *       "after": "hold"
+             *     }
+             */
+            feather: components["schemas"]["NumberTrack"];
+        };
+        /**
+         * MaskTransform
+         * @description A mask's own anchor, position, scale and rotation; its opacity is how strongly it masks.
+         */
+        MaskTransform: {
+            /**
+             * @default {
+             *       "rest": [
+             *         0.5,
+             *         0.5
+             *       ],
+             *       "keys": [],
+             *       "before": "hold",
+             *       "after": "hold",
+             *       "pinned": true
+             *     }
+             */
+            anchor: components["schemas"]["AnchorTrack"];
+            /**
+             * Position
+             * @default {
+             *       "rest": [
+             *         0,
+             *         0
+             *       ],
+             *       "keys": [],
+             *       "before": "hold",
+             *       "after": "hold"
+             *     }
+             */
+            position: components["schemas"]["PathTrack"] | components["schemas"]["SplitPosition"];
+            /**
+             * @default {
+             *       "rest": [
+             *         100,
+             *         100
+             *       ],
+             *       "keys": [],
+             *       "before": "hold",
+             *       "after": "hold"
+             *     }
+             */
+            scale: components["schemas"]["PairTrack"];
+            /**
+             * @default {
+             *       "rest": 0,
+             *       "keys": [],
+             *       "before": "hold",
+             *       "after": "hold"
+             *     }
+             */
+            rotation: components["schemas"]["NumberTrack"];
+            /**
+             * @default {
+             *       "rest": 100,
+             *       "keys": [],
+             *       "before": "hold",
+             *       "after": "hold"
+             *     }
+             */
+            opacity: components["schemas"]["NumberTrack"];
+        };
+        /**
+         * MaskWith
+         * @description Make the shapes of a layer that lies over another into masks of that one, where they are at a frame.
+         *
+         *     Over a layer that rests they keep their motion; else they move along with the layer from now on.
+         */
+        MaskWith: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            edit: "mask_with";
+            /** Layer */
+            layer: string;
+            /** By */
+            by: string;
+            /** Frame */
+            frame: number;
+        };
+        /**
+         * Matte
+         * @description Where a layer is shown: where another is opaque, or bright on black; inverted, where that is not.
+         *
+         *     The other layer counts within its span also while it is hidden from the picture.
+         */
+        Matte: {
+            /** Layer */
+            layer: string;
+            /**
+             * By
+             * @default opacity
+             * @enum {string}
+             */
+            by: "opacity" | "brightness";
+            /**
+             * Inverted
+             * @default false
+             */
+            inverted: boolean;
+        };
+        /**
          * MoveAnchor
          * @description Move the anchor at a frame. `keep` says what stays: the picture (position is compensated) or the anchor;
          *     `scope` says when the picture stays: at this frame, at every position key, or throughout the span.
@@ -2822,6 +3068,28 @@ export interface components {
             frame: number;
             /** To */
             to: number;
+        };
+        /**
+         * MoveContent
+         * @description Move the content of a layer by (x, y) scene pixels behind its masks or its crop, which stay, as its anchor does.
+         *
+         *     A layer without either is cropped to its own box by it.
+         */
+        MoveContent: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            edit: "move_content";
+            /** Layer */
+            layer: string;
+            /** Frame */
+            frame: number;
+            /** By */
+            by: [
+                number,
+                number
+            ];
         };
         /**
          * MoveKeys
@@ -3950,6 +4218,23 @@ export interface components {
             value: unknown;
         };
         /**
+         * SetCrop
+         * @description Crop a layer by its edges, to its own box at first, or crop it no more.
+         */
+        SetCrop: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            edit: "set_crop";
+            /** Layer */
+            layer: string;
+            /** On */
+            on: boolean;
+            /** Frame */
+            frame: number;
+        };
+        /**
          * SetEasing
          * @description Set the easing from each of these keys to its next.
          */
@@ -3963,6 +4248,21 @@ export interface components {
             keys: components["schemas"]["KeyRef"][];
             /** Ease */
             ease: ("linear" | "hold" | "ease" | "ease-in" | "ease-out" | "ease-in-out") | components["schemas"]["Bezier"] | components["schemas"]["Steps"] | components["schemas"]["Points"] | components["schemas"]["Overshoot"] | components["schemas"]["Bounce"] | components["schemas"]["Spring"];
+        };
+        /**
+         * SetFraming
+         * @description Frame the content of a layer behind its masks or its crop, or put it back where it is drawn.
+         */
+        SetFraming: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            edit: "set_framing";
+            /** Layer */
+            layer: string;
+            /** On */
+            on: boolean;
         };
         /**
          * SetHandles
@@ -4034,6 +4334,44 @@ export interface components {
             layers: string[];
             /** Locked */
             locked: boolean;
+        };
+        /**
+         * SetMask
+         * @description Choose how a mask of a layer or a group acts.
+         */
+        SetMask: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            edit: "set_mask";
+            /** Layer */
+            layer: string;
+            /** Mask */
+            mask: string;
+            /** Mode */
+            mode?: ("add" | "subtract" | "intersect") | null;
+            /** Inverted */
+            inverted?: boolean | null;
+        };
+        /**
+         * SetMatte
+         * @description Show a layer only where another one is, or everywhere; hide that one from the picture with it.
+         */
+        SetMatte: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            edit: "set_matte";
+            /** Layer */
+            layer: string;
+            matte: components["schemas"]["Matte"] | null;
+            /**
+             * Hide
+             * @default false
+             */
+            hide: boolean;
         };
         /**
          * SetPaint

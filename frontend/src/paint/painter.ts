@@ -4,6 +4,8 @@ import type {
   Group,
   ImageOperation,
   LayerArrays,
+  MaskPath,
+  Matte,
   Operation,
   Outline,
   Paint,
@@ -148,11 +150,12 @@ export class Painter {
     context.fillRect(0, 0, context.canvas.width, context.canvas.height);
   }
 
-  private lay(context: CanvasRenderingContext2D, canvas: HTMLCanvasElement, how: GlobalCompositeOperation) {
+  private lay(context: CanvasRenderingContext2D, canvas: HTMLCanvasElement, how: GlobalCompositeOperation, alpha = 1) {
     context.setTransform(1, 0, 0, 1, 0, 0);
-    context.globalAlpha = 1;
+    context.globalAlpha = alpha;
     context.globalCompositeOperation = how;
     context.drawImage(canvas, 0, 0);
+    context.globalAlpha = 1;
     context.globalCompositeOperation = "source-over";
   }
 
@@ -184,7 +187,8 @@ export class Painter {
   private group(context: CanvasRenderingContext2D, layer: LayerArrays, group: Group, frame: number) {
     const opacity = row(layer, group.opacity, frame)[0];
     if (!row(layer, group.visible, frame)[0] || opacity === 0) return;
-    const apart = group.apart && (opacity < 255 || group.blend !== "normal");
+    const masked = group.masks.length > 0 || group.matte !== null;
+    const apart = group.apart && (opacity < 255 || group.blend !== "normal" || masked);
     const blend = composite(group.blend);
     const target = apart ? this.sheet(context) : context;
     target.save();
@@ -195,6 +199,8 @@ export class Painter {
     for (const part of group.parts) this.part(target, layer, part, frame);
     target.restore();
     if (!apart) return;
+    if (group.masks.length) this.mask(target, layer, group.masks, frame);
+    if (group.matte) this.matte(target, layer, group.matte, frame);
     context.save();
     context.setTransform(1, 0, 0, 1, 0, 0);
     context.globalAlpha = opacity / 255;
@@ -204,10 +210,83 @@ export class Painter {
     this.spare.push(target.canvas);
   }
 
+  /** Lay the coverage of masks into what was painted on a sheet. */
+  private mask(target: CanvasRenderingContext2D, layer: LayerArrays, masks: MaskPath[], frame: number) {
+    const whole = this.sheet(target);
+    if (masks[0].mode !== "add") this.flood(whole);
+    for (const mask of masks) {
+      const one = this.sheet(target);
+      this.maskPath(one, layer, mask, frame);
+      const laid = mask.inverted ? this.sheet(target) : one;
+      if (mask.inverted) {
+        this.flood(laid);
+        this.lay(laid, one.canvas, "destination-out");
+        this.spare.push(one.canvas);
+      }
+      this.lay(whole, laid.canvas, MODES[mask.mode], row(layer, mask.strength, frame)[0] / 255);
+      this.spare.push(laid.canvas);
+    }
+    this.lay(target, whole.canvas, "destination-in");
+    this.spare.push(whole.canvas);
+  }
+
+  private maskPath(on: CanvasRenderingContext2D, layer: LayerArrays, mask: MaskPath, frame: number) {
+    const blur = row(layer, mask.blur, frame)[0] * this.place[0];
+    const fill = (into: CanvasRenderingContext2D) => {
+      into.transform(...this.place);
+      const [a, b, c, d, e, f] = row(layer, mask.matrix, frame);
+      into.transform(a, b, c, d, e, f);
+      into.fillStyle = "#000000ff";
+      into.fill(built(mask.verbs, row(layer, mask.points, frame)), mask.rule);
+    };
+    if (blur > 0 && blur < SMALL_BLUR && this.exact && mask.weights !== null) {
+      const size = { width: on.canvas.width + 2 * REACH, height: on.canvas.height + 2 * REACH };
+      const weights = row(layer, mask.weights, frame);
+      const [outline, across, whole] = [1, 2, 3].map(() => this.sheet(on, size));
+      outline.save();
+      outline.translate(REACH, REACH);
+      fill(outline);
+      outline.restore();
+      summed(outline, across, weights, 1, 0);
+      summed(across, whole, weights, 0, 1);
+      on.drawImage(whole.canvas, -REACH, -REACH);
+      this.spare.push(outline.canvas, across.canvas, whole.canvas);
+      return;
+    }
+    on.save();
+    if (blur > 0) on.filter = `blur(${blur}px)`;
+    fill(on);
+    on.restore();
+  }
+
+  /** Whether it paints scene pixels one to one. */
+  private get exact() {
+    return this.place.join() === "1,0,0,1,0,0";
+  }
+
+  /** Leave of what was painted on a sheet only what lies where a matte is, or where it is not. */
+  private matte(target: CanvasRenderingContext2D, layer: LayerArrays, matte: Matte, frame: number) {
+    const sheet = this.sheet(target);
+    if (matte.by === "brightness") this.flood(sheet);
+    for (const part of matte.parts) this.part(sheet, layer, part, frame);
+    target.save();
+    if (matte.by === "brightness") target.filter = brightness();
+    this.lay(target, sheet.canvas, matte.inverted ? "destination-out" : "destination-in");
+    target.restore();
+    this.spare.push(sheet.canvas);
+  }
+
+  private flood(context: CanvasRenderingContext2D) {
+    context.fillStyle = "#000000ff";
+    context.fillRect(0, 0, context.canvas.width, context.canvas.height);
+  }
+
   /** An empty canvas of a group's own. */
-  private sheet(context: CanvasRenderingContext2D): CanvasRenderingContext2D {
+  private sheet(
+    context: CanvasRenderingContext2D,
+    { width, height }: { width: number; height: number } = context.canvas,
+  ): CanvasRenderingContext2D {
     const canvas = this.spare.pop() ?? document.createElement("canvas");
-    const { width, height } = context.canvas;
     if (canvas.width !== width || canvas.height !== height) Object.assign(canvas, { width, height });
     const sheet = canvas.getContext("2d", { willReadFrequently: true })!;
     sheet.setTransform(1, 0, 0, 1, 0, 0);
@@ -345,6 +424,55 @@ export class Painter {
     this.glyphs.set(name, path);
     return path;
   }
+}
+
+/** Below which a blur is a sum of copies, and how far these reach; as `draw/pen.py` has them. */
+const SMALL_BLUR = 2;
+const REACH = 6;
+
+/** Copies of a canvas moved by whole pixels along an axis, added up by their weights in 255ths. */
+function summed(
+  from: CanvasRenderingContext2D,
+  to: CanvasRenderingContext2D,
+  weights: Float32Array,
+  x: number,
+  y: number,
+) {
+  to.save();
+  to.globalCompositeOperation = "lighter";
+  weights.forEach((weight, away) => {
+    if (weight <= 0) return;
+    to.globalAlpha = weight / 255;
+    for (const side of away ? [1, -1] : [1]) to.drawImage(from.canvas, side * away * x, side * away * y);
+  });
+  to.restore();
+}
+
+const MODES = { add: "source-over", subtract: "destination-out", intersect: "destination-in" } as const;
+
+const SVG = "http://www.w3.org/2000/svg";
+
+/** The filter that makes brightness to opacity (Filter Effects 1, 9.8), kept in the page for canvases to name. */
+function brightness(): string {
+  const id = "brightness-to-opacity";
+  if (!document.getElementById(id)) {
+    const svg = document.createElementNS(SVG, "svg");
+    svg.setAttribute("width", "0");
+    svg.setAttribute("height", "0");
+    svg.setAttribute("aria-hidden", "true");
+    svg.style.position = "absolute";
+    const filter = document.createElementNS(SVG, "filter");
+    filter.setAttribute("id", id);
+    for (const [name, value] of Object.entries({ x: "0", y: "0", width: "1", height: "1" }))
+      filter.setAttribute(name, value);
+    filter.setAttribute("color-interpolation-filters", "sRGB");
+    const matrix = document.createElementNS(SVG, "feColorMatrix");
+    matrix.setAttribute("type", "luminanceToAlpha");
+    filter.append(matrix);
+    svg.append(filter);
+    document.body.append(svg);
+  }
+  return `url(#${id})`;
 }
 
 const NONE = new Float32Array([-1]);

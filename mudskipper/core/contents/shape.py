@@ -9,13 +9,14 @@ from pydantic import Field, field_validator, model_validator
 from ..bezier import Floats
 from ..draw.pen import Pen
 from ..kinds import union_of
+from ..masks import Mask
 from ..shapes import SHAPES, Group, Item
 from ..shapes.group import MOST_ITEMS
 from ..shapes.several import box_of, count_of, depth_of, draw_all, grown_in, numbered
 from .base import Around, Content, Values
 
 AnyItem: Any = Item if TYPE_CHECKING else union_of([*SHAPES, Group])
-Group.model_rebuild(_types_namespace={"AnyItem": AnyItem})
+Group.model_rebuild(_types_namespace={"AnyItem": AnyItem, "AnyMask": Mask})
 
 MOST_LEVELS = 16
 

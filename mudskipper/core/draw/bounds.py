@@ -6,7 +6,7 @@ piece without a length.
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from contextlib import contextmanager
 from functools import lru_cache
 
@@ -16,7 +16,7 @@ from ..bezier import Floats
 from ..text.fonts import outline
 from ..transform import apply, multiply
 from .operations import TAKES
-from .pen import OPAQUE, SEEN, UNMOVED, Ink, Pen, StrokeInk
+from .pen import OPAQUE, SEEN, UNMOVED, Ink, MaskInk, Pen, StrokeInk
 
 SHORT = 1e-9
 """Pixels below which a piece of an outline has no direction."""
@@ -65,11 +65,45 @@ class BoundsPen(Pen):
 
     @contextmanager
     def group(
-        self, matrix: Floats = UNMOVED, opacity: Floats = OPAQUE, blend: str = "normal", visible: Floats = SEEN
+        self,
+        matrix: Floats = UNMOVED,
+        opacity: Floats = OPAQUE,
+        blend: str = "normal",
+        visible: Floats = SEEN,
+        masks: Sequence[MaskInk] = (),
     ) -> Iterator[None]:
         outside, self._matrix = self._matrix, multiply(self._matrix, matrix)
+        before, self._ends = self._ends, []
         yield
+        if masks and self._ends:
+            box = self.box
+            assert box is not None
+            low, high = self._masked(masks)
+            low = np.minimum(np.maximum(low, box[:, :2]), box[:, :2] + box[:, 2:])
+            self._ends = [(low, np.maximum(np.minimum(high, box[:, :2] + box[:, 2:]), low))]
+        self._ends = before + self._ends
         self._matrix = outside
+
+    def _masked(self, masks: Sequence[MaskInk]) -> tuple[Floats, Floats]:
+        """The corners of what masks leave, outside of all groups; where an edge is feathered, three deviations more."""
+        first = masks[0].mode == "add"
+        low, high = (np.array([[np.inf if first == under else -np.inf] * 2]) for under in (True, False))
+        for mask in masks:
+            pen = BoundsPen()
+            pen._matrix = multiply(self._matrix, mask.matrix)
+            pen.path(mask.verbs, mask.points, UNMOVED[:, :4])
+            box = pen.box
+            if mask.inverted or box is None:
+                ends = np.array([[-np.inf] * 2]), np.array([[np.inf] * 2])
+            else:
+                grown = np.sqrt(np.abs(pen._matrix[:, 0] * pen._matrix[:, 3] - pen._matrix[:, 1] * pen._matrix[:, 2]))
+                more = 3 * mask.blur * grown[:, None]
+                ends = box[:, :2] - more, box[:, :2] + box[:, 2:] + more
+            if mask.mode == "add":
+                low, high = np.minimum(low, ends[0]), np.maximum(high, ends[1])
+            elif mask.mode == "intersect":
+                low, high = np.maximum(low, ends[0]), np.minimum(high, ends[1])
+        return low, high
 
     def _take(self, points: Floats) -> None:
         """Count points (n, k, 2) in."""

@@ -3,17 +3,18 @@
 from __future__ import annotations
 
 from collections.abc import Iterable
+from dataclasses import replace
 
 import numpy as np
 
 from ..bezier import Floats
 from ..context import Context
 from ..resolve import Resolved
-from ..resolved_layer import ResolvedLayer
+from ..resolved_layer import ResolvedLayer, in_span
 from ..transform import apply
 from .bounds import BoundsPen
-from .operations import DrawList, Group, Image, Operation
-from .pen import Recorder, grouped
+from .operations import DrawList, Group, Image, Matte, Operation
+from .pen import OPAQUE, SEEN, UNMOVED, Pen, Recorder, grouped, mask_paths
 
 
 def draw_list(resolved: Resolved) -> DrawList:
@@ -28,38 +29,65 @@ def draw_list(resolved: Resolved) -> DrawList:
 
 
 def layer_group(resolved: ResolvedLayer, context: Context, size: tuple[int, int]) -> Group:
-    """What a layer shows under its own matrix, opacity and blend; `size` is the scene's, in pixels."""
-    pen = Recorder(resolved.matrix)
-    resolved.layer.content.draw(pen, resolved.inner, context.around(resolved.layer, resolved.frames))
-    visible = resolved.visible[:, None].astype(np.float64)
+    """What a layer shows under its own matrix, masks, opacity and blend; `size` is the scene's, in pixels."""
+    place = resolved.content_matrix
+    pen = Recorder(place)
+    _draw_content(pen, resolved, context)
+    parts, matrix = pen.parts, resolved.matrix
+    at = _askew(resolved, place, size) if _holds_image(parts) else place
+    if resolved.framed is None:
+        matrix = at
+    else:
+        parts = [grouped(parts, at, OPAQUE, "normal", SEEN)]
     return grouped(
-        pen.parts,
-        _askew(resolved, size) if _holds_image(pen.parts) else resolved.matrix,
+        parts,
+        matrix,
         np.rint(resolved.opacity * 255.0),
         resolved.layer.blend,
-        visible[:1] if visible.size and (visible == visible[0]).all() else visible,
+        _told_once(resolved.visible[:, None].astype(np.float64)),
+        mask_paths(resolved.masks, resolved.matrix),
+        _matte_of(resolved, context, size),
     )
+
+
+def _matte_of(resolved: ResolvedLayer, context: Context, size: tuple[int, int]) -> Matte | None:
+    """What a layer is shown in: another as it is painted in its span, hidden or not; None where that is gone."""
+    matte = resolved.layer.matte
+    other = None if matte is None else context.layer(matte.layer, resolved.frames)
+    if matte is None or other is None:
+        return None
+    there = replace(other, visible=in_span(other.layer, other.frames))
+    return Matte((layer_group(there, context, size),), matte.by, matte.inverted)
+
+
+def _told_once(rows: Floats) -> Floats:
+    return rows[:1] if rows.size and (rows == rows[0]).all() else rows
 
 
 def tight_box(resolved: ResolvedLayer, context: Context) -> Floats:
     """The box of what is really painted, in content pixels (1 | n, 4); the layer's own box where nothing is."""
     pen = BoundsPen()
-    resolved.layer.content.draw(pen, resolved.inner, context.around(resolved.layer, resolved.frames))
+    with pen.group(masks=resolved.masks), pen.group(UNMOVED if resolved.framed is None else resolved.framed):
+        _draw_content(pen, resolved, context)
     return resolved.box if pen.box is None else pen.box
+
+
+def _draw_content(pen: Pen, resolved: ResolvedLayer, context: Context) -> None:
+    resolved.layer.content.draw(pen, resolved.inner, context.around(resolved.layer, resolved.frames))
 
 
 def _holds_image(parts: Iterable[Operation]) -> bool:
     return any(isinstance(part, Image) or (isinstance(part, Group) and _holds_image(part.parts)) for part in parts)
 
 
-def _askew(resolved: ResolvedLayer, size: tuple[int, int]) -> Floats:
+def _askew(resolved: ResolvedLayer, matrix: Floats, size: tuple[int, int]) -> Floats:
     """A picture's matrix, off by 1e-7 from parallel to the pixels at frames where an edge of it is in the scene.
 
     Rasterisers have short cuts for pictures that are only moved and scaled. Inside them the two painters agree to
     the byte, but along their edges they round differently; on the general way they agree there too. Nothing moves
     by a thousandth of a pixel.
     """
-    m, box = resolved.matrix, resolved.box
+    m, box = matrix, resolved.content_box
     corners = [box[:, :2] + box[:, 2:] * np.array(at) for at in ((0, 0), (1, 1))]
     ends = np.stack([apply(m, np.broadcast_to(at, (len(m), 2))) for at in corners])
     covers = ((ends.min(axis=0) <= 0) & (ends.max(axis=0) >= np.array(size))).all(axis=1)

@@ -117,13 +117,43 @@ class Image:
 
 
 @dataclass(frozen=True)
+class MaskPath:
+    """An outline filled under a matrix to the scene, blurred by a deviation of `blur` scene pixels, inverted or not,
+    and laid into the coverage of its group by `strength` (0…255) and `mode`: `add`, `subtract` or `intersect`.
+
+    Painters blur differently by less than 2 pixels. There the blur is a sum of copies moved by whole pixels, along x
+    and then along y: `weights` (n, 7), in 255ths, are those of the copies 0…6 pixels away. At another size than the
+    scene's own it is the painter's.
+    """
+
+    verbs: str
+    points: Column
+    matrix: Column
+    strength: Column
+    blur: Column
+    mode: str
+    inverted: bool
+    rule: str
+    weights: Column | None = None
+
+
+@dataclass(frozen=True)
+class Matte:
+    """Groups whose opacity, or brightness on black, is where a group is shown; where it is not, if inverted."""
+
+    parts: tuple[Operation, ...]
+    by: str
+    inverted: bool
+
+
+@dataclass(frozen=True)
 class Group:
     """Parts under a matrix, which takes them to the scene whatever groups the group lies in: not painted where
     `visible` is 0, and laid over what is below as one.
 
     `apart` says that they are painted on a sheet of their own where the opacity is under 255 or the blend is not
-    normal. Otherwise there is but one part, painted in one go: the opacity stands in it already, and it is blended by
-    itself.
+    normal, or where there are masks or a matte: what is left of them is laid over. Otherwise there is but one part,
+    painted in one go: the opacity stands in it already, and it is blended by itself.
     """
 
     visible: Column
@@ -132,6 +162,8 @@ class Group:
     blend: str
     apart: bool
     parts: tuple[Operation, ...]
+    masks: tuple[MaskPath, ...] = ()
+    matte: Matte | None = None
     single = False
 
     def faded(self, opacity: Floats) -> Group:

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from abc import ABC, abstractmethod
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from contextlib import contextmanager
 from dataclasses import dataclass, field
 from typing import Any
@@ -13,10 +13,13 @@ import numpy as np
 from ..bezier import Floats
 from ..errors import Refused
 from ..transform import multiply
-from .operations import Column, Glyphs, GradientPaint, Group, Image, Operation, Paint, Path, column
+from .operations import Column, Glyphs, GradientPaint, Group, Image, MaskPath, Matte, Operation, Paint, Path, column
 
 MOST_DEPTH = 64
 """How deep groups may nest, a layer's own group counted."""
+SMALL_BLUR = 2.0
+"""Pixels below which painters blur differently."""
+REACH = 6
 UNMOVED = np.array([[1.0, 0.0, 0.0, 1.0, 0.0, 0.0]])
 OPAQUE = np.array([[255.0]])
 SEEN = np.array([[1.0]])
@@ -50,6 +53,21 @@ class StrokeInk:
     dash_offset: Floats | None = None
 
 
+@dataclass(frozen=True)
+class MaskInk:
+    """An outline that masks what a group shows, (n, k) each; as `operations.MaskPath`, under a matrix within the group
+    and with the blur in pixels there."""
+
+    verbs: str
+    points: Floats
+    strength: Floats
+    blur: Floats
+    matrix: Floats
+    mode: str
+    inverted: bool = False
+    rule: str = "nonzero"
+
+
 class Pen(ABC):
     """Takes what a content shows. All operands are arrays (n, k), or (1, k) where nothing changes."""
 
@@ -69,9 +87,14 @@ class Pen(ABC):
 
     @abstractmethod
     def group(
-        self, matrix: Floats = UNMOVED, opacity: Floats = OPAQUE, blend: str = "normal", visible: Floats = SEEN
+        self,
+        matrix: Floats = UNMOVED,
+        opacity: Floats = OPAQUE,
+        blend: str = "normal",
+        visible: Floats = SEEN,
+        masks: Sequence[MaskInk] = (),
     ) -> Any:
-        """A context within which parts are drawn under a matrix, faded and blended as one; Refused past
+        """A context within which parts are drawn under a matrix, masked, faded and blended as one; Refused past
         `MOST_DEPTH`."""
 
 
@@ -99,10 +122,7 @@ class Recorder(Pen):
 
     @staticmethod
     def _filled(verbs: str, points: Floats, fill: Ink, rule: str) -> Path:
-        if verbs.count("M") == 1:
-            # Rasterisers take short cuts through convex outlines, and painters then differ by up to 30 of 255 at the
-            # frame's edge. An outline of two parts, the second without a length, is on the general way for both.
-            verbs, points = verbs + "ML", np.concatenate([points, points[:, :2], points[:, :2]], axis=1)
+        verbs, points = _general(verbs, points)
         return Path(verbs, column(points), _paint(fill), rule=rule)
 
     def glyphs(self, names: tuple[str, ...], matrices: Floats, fill: Floats) -> None:
@@ -113,7 +133,12 @@ class Recorder(Pen):
 
     @contextmanager
     def group(
-        self, matrix: Floats = UNMOVED, opacity: Floats = OPAQUE, blend: str = "normal", visible: Floats = SEEN
+        self,
+        matrix: Floats = UNMOVED,
+        opacity: Floats = OPAQUE,
+        blend: str = "normal",
+        visible: Floats = SEEN,
+        masks: Sequence[MaskInk] = (),
     ) -> Iterator[None]:
         if self._depth >= MOST_DEPTH:
             raise Refused(f"Groups nest at most {MOST_DEPTH} deep.", mend="Take a group apart, then try again.")
@@ -122,7 +147,7 @@ class Recorder(Pen):
         self._depth += 1
         yield
         self._depth -= 1
-        made = grouped(self.parts, self._matrix, opacity, blend, visible)
+        made = grouped(self.parts, self._matrix, opacity, blend, visible, mask_paths(masks, self._matrix))
         self.parts, self._matrix = outside
         self.parts.append(made)
 
@@ -138,8 +163,56 @@ def _column_or_none(array: Floats | None) -> Column | None:
     return None if array is None else column(array)
 
 
-def grouped(parts: list[Operation], matrix: Floats, opacity: Floats, blend: str, visible: Floats) -> Group:
-    """Parts as one group; the opacity of a single part painted in one go is put into that part."""
-    alone = len(parts) == 1 and parts[0].single
+def _general(verbs: str, points: Floats) -> tuple[str, Floats]:
+    """An outline that is filled on the general way by both painters.
+
+    Rasterisers take short cuts through convex outlines, and painters then differ by up to 30 of 255 at the frame's
+    edge. An outline of two parts, the second without a length, is on the general way for both.
+    """
+    if verbs.count("M") != 1:
+        return verbs, points
+    return verbs + "ML", np.concatenate([points, points[:, :2], points[:, :2]], axis=1)
+
+
+def mask_paths(masks: Sequence[MaskInk], matrix: Floats) -> tuple[MaskPath, ...]:
+    """Masks as operations, in a space that `matrix` takes to the scene. A feather grows as areas do under it."""
+    found = []
+    for mask in masks:
+        whole = multiply(matrix, mask.matrix)
+        grown = np.sqrt(np.abs(whole[:, 0] * whole[:, 3] - whole[:, 1] * whole[:, 2]))[:, None]
+        verbs, points = _general(mask.verbs, mask.points)
+        blur = mask.blur * grown if mask.blur.any() else mask.blur
+        weights = column(small_blur(blur)) if ((blur > 0) & (blur < SMALL_BLUR)).any() else None
+        found.append(
+            MaskPath(
+                verbs, column(points), column(whole), column(mask.strength), column(blur), mask.mode, mask.inverted,
+                mask.rule, weights,
+            )
+        )  # fmt: skip
+    return tuple(found)
+
+
+def small_blur(deviation: Floats) -> Floats:
+    """The weights (n, 7), whole 255ths, of copies 0…6 pixels away whose sum is a blur of a deviation (n, 1) below
+    `SMALL_BLUR`; those on both sides together are 255."""
+    away = np.arange(REACH + 1)
+    with np.errstate(divide="ignore"):
+        bell = np.exp(-((away / np.maximum(deviation, 0.05)) ** 2) / 2)
+    shares = np.rint(255 * bell / (bell[:, :1] + 2 * bell[:, 1:].sum(axis=1, keepdims=True)))
+    shares[:, 0] = 255 - 2 * shares[:, 1:].sum(axis=1)
+    return np.asarray(shares)
+
+
+def grouped(
+    parts: list[Operation],
+    matrix: Floats,
+    opacity: Floats,
+    blend: str,
+    visible: Floats,
+    masks: tuple[MaskPath, ...] = (),
+    matte: Matte | None = None,
+) -> Group:
+    """Parts as one group; the opacity of a single part painted in one go is put into that part, unless it is masked."""
+    alone = len(parts) == 1 and parts[0].single and not masks and matte is None
     inside = tuple(part.faded(opacity) for part in parts) if alone else tuple(parts)
-    return Group(column(visible), column(matrix), column(opacity), blend, not alone, inside)
+    return Group(column(visible), column(matrix), column(opacity), blend, not alone, inside, masks, matte)

@@ -31,6 +31,7 @@ from .layers import (
     TrimSpan,
 )
 from .many_keys import CopyKeys, EditValues, KeyPose, ResetProperties, RetimeKeys, Ripple
+from .masks import AddMask, MaskWith, SetMask
 from .motion_path import BendPath, JoinPath, RemovePoint, SetHandles, SplitPath
 from .move_anchor import AnchorTarget, MoveAnchor, PinAnchor
 from .of_items import applied, words_of
@@ -61,6 +62,7 @@ from .values_and_keys import (
     StopKeying,
 )
 from .variants import DeleteVariant, KeepVariant, SwitchVariant
+from .windows import MoveContent, SetCrop, SetFraming, SetMatte
 
 EDITS: list[type[Edit]] = [
     AddLayer,
@@ -133,6 +135,13 @@ EDITS: list[type[Edit]] = [
     AddStop,
     RemoveStop,
     AimGradient,
+    AddMask,
+    SetMask,
+    MaskWith,
+    SetCrop,
+    SetFraming,
+    MoveContent,
+    SetMatte,
 ]
 """An edit from outside is added to this list before `edits.any_edit` is imported."""
 

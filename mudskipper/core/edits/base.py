@@ -18,6 +18,7 @@ from ..properties import label_of
 from ..scene import Layer, Scene
 from ..time import timecode
 from ..tracks import SAME
+from ..transform import inverse
 
 
 @dataclass
@@ -46,14 +47,14 @@ class View:
 
     def step(self, by: tuple[float, float]) -> tuple[float, float]:
         """A step in the scene in the pixels of the inner scene; Refused where those have collapsed."""
-        a, b, c, d = (float(n) for n in self.matrix[:4])
-        area = a * d - b * c
-        if abs(area) < 1e-12:
+        back = inverse(self.matrix[None])
+        if back is None:
             raise Refused(
                 f"'{self.parent.name}' has scale 0 here, so nothing in it can be pointed at.",
                 mend="Go to a frame where it has a size.",
             )
-        return (d * by[0] - c * by[1]) / area, (a * by[1] - b * by[0]) / area
+        a, b, c, d = (float(n) for n in back[0, :4])
+        return a * by[0] + c * by[1], b * by[0] + d * by[1]
 
     @property
     def mirrored(self) -> bool:

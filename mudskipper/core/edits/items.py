@@ -9,13 +9,12 @@ from pydantic import Field
 
 from ..as_path import as_path
 from ..base_model import LayerId, Name
+from ..carried_transform import carried
 from ..errors import Refused
 from ..inside import Hold, as_layer, inside, item_layer, split_address, transform_of
-from ..position_keys import join
-from ..properties import remade
 from ..scene import Layer, Scene
-from ..shapes import Group, Item, ItemTransform
-from ..transform import apply, matrices
+from ..shapes import Group, Item
+from ..transform import matrices
 from .base import Edit, EditContext, name_of, names_of, unlocked
 from .of_items import holding, parent_of
 
@@ -144,36 +143,9 @@ class UngroupItems(Edit):
         turn, grow = float(own.rotation.rest), own.scale.rest[0] / 100.0
         linear = matrices(np.zeros((1, 2)), np.zeros((1, 2)), np.array([own.scale.rest]), np.array([turn]))[0]
         return tuple(
-            item.model_copy(update={"transform": _carried(layer, scene, matrix, linear, turn, grow)})
+            item.model_copy(update={"transform": carried(layer, scene, matrix, linear, turn, grow)})
             for item, layer in zip(group.items, layers, strict=True)
         )
 
     def words(self, scene: Scene) -> str:
         return f"Took {name_of(scene, self.layer)} apart"
-
-
-def _carried(layer: Layer, scene: Scene, matrix: Any, linear: Any, turn: float, grow: float) -> ItemTransform:
-    """The transform of an item after that of its group is put into it."""
-    path: Any = join(layer, scene.fps).position if not hasattr(layer.position, "rest") else layer.position
-
-    def moved(at: Any, by: Any) -> tuple[float, float]:
-        x, y = apply(by, np.array(at, dtype=np.float64))
-        return float(x), float(y)
-
-    keys = tuple(
-        key.model_copy(
-            update={"value": moved(key.value, matrix)}
-            | {n: moved(getattr(key, n), linear) for n in ("leave", "arrive") if getattr(key, n) is not None}
-        )
-        for key in path.keys
-    )
-    position = remade(path, "position", rest=moved(path.rest, matrix), keys=keys)
-
-    def each(track: Any, change: Any) -> Any:
-        keys = tuple(key.model_copy(update={"value": change(key.value)}) for key in track.keys)
-        return remade(track, "transform", rest=change(track.rest), keys=keys)
-
-    return ItemTransform(
-        anchor=layer.anchor, position=position, scale=each(layer.scale, lambda pair: (pair[0] * grow, pair[1] * grow)),
-        rotation=each(layer.rotation, lambda angle: angle + turn), opacity=layer.opacity,
-    )  # fmt: skip

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Collection
 from typing import Annotated, Any, Literal
 
 from pydantic import Field, ValidationError
@@ -66,6 +67,10 @@ class DuplicateLayers(Edit):
         for layer_id, copy_id in zip(originals, ids, strict=True):
             layer = scene.layer(layer_id)
             copy = layer.model_copy(update={"id": copy_id, "name": free_name(scene, layer.name)})
+            if copy.matte and copy.matte.layer in originals:
+                # Copied together, a copy is shown where the copy of its matte is.
+                other = ids[originals.index(copy.matte.layer)]
+                copy = copy.model_copy(update={"matte": copy.matte.model_copy(update={"layer": other})})
             index = scene.places[layer_id] + 1
             scene = scene.with_layers((*scene.layers[:index], copy, *scene.layers[index:]))
         return scene
@@ -82,7 +87,17 @@ class DeleteLayers(Edit):
 
     def apply(self, scene: Scene, context: EditContext) -> Scene:
         gone = {unlocked(scene, layer_id).id for layer_id in self.layers}
-        return scene.with_layers(tuple(layer for layer in scene.layers if layer.id not in gone))
+        kept = []
+        for layer in scene.layers:
+            if layer.id in gone:
+                continue
+            if layer.matte and layer.matte.layer in gone:
+                context.notices.append(
+                    f"'{layer.name}' has no matte any more: it was {name_of(scene, layer.matte.layer)}."
+                )
+                layer = layer.model_copy(update={"matte": None})
+            kept.append(layer)
+        return scene.with_layers(tuple(kept))
 
     def words(self, scene: Scene) -> str:
         return f"Deleted {names_of(scene, self.layers)}"
@@ -260,8 +275,12 @@ def named_by_words(layer: Layer) -> bool:
 
 
 def free_name(scene: Scene, wanted: str) -> str:
+    """A name for a layer: as wanted, or with the next free number."""
+    return free_among({layer.name for layer in scene.layers}, wanted)
+
+
+def free_among(taken: Collection[str], wanted: str) -> str:
     """The name itself, or with the next free number, shortened where it would grow too long."""
-    taken = {layer.name for layer in scene.layers}
     if wanted not in taken:
         return wanted
     stem, _, number = wanted.rpartition(" ")

@@ -8,12 +8,15 @@ from typing import Any
 from ..base_model import Model
 from ..errors import Refused
 from ..held_picture import held
-from ..inside import Hold, Inside, inside, item_layer, parent_matrix, split_address
+from ..inside import Hold, Inside, inside, item_layer, split_address
+from ..items_resolved import parent_matrix
 from ..scene import Layer, Scene
 from .base import Edit, EditContext, View
 
 NAMING = ("layer", "layers")
 """The fields in which edits name layers."""
+WINDOW = ("masks", "crop", "framing")
+"""The parts of a layer that change its box, but must not move it."""
 
 
 def parent_of(edit: Edit) -> str:
@@ -31,13 +34,27 @@ def parent_of(edit: Edit) -> str:
 def applied(edit: Edit, scene: Scene, context: EditContext) -> tuple[Scene, str]:
     """The scene after an edit, and its words; Refused in words, with nothing changed."""
     if edit.takes_addresses or not (parent := parent_of(edit)):
-        return edit.apply(scene, context), edit.words(scene)
+        return _made(edit, scene, context), edit.words(scene)
     found = inside(scene, parent)
     for name in _named(edit):
         item_layer(scene, name)
     inner = _inner(edit, found, context)
     words: str = _stripped(edit).words(found.scene)
-    return found.put_back(inner.apply(found.scene, context), holding(context)), words
+    return found.put_back(_made(inner, found.scene, context), holding(context)), words
+
+
+def _made(edit: Edit, scene: Scene, context: EditContext) -> Scene:
+    """The scene after an edit, with each layer of which masks, crop or framing were changed held where it was."""
+    after = edit.apply(scene, context)
+    if after.layers is scene.layers:
+        return after
+    hold = holding(context)
+    for layer in after.layers:
+        place = scene.places.get(layer.id)
+        was = layer if place is None else scene.layers[place]
+        if was is not layer and any(getattr(was, part) is not getattr(layer, part) for part in WINDOW):
+            after = after.with_layer(hold(scene, was, layer))
+    return after
 
 
 def holding(context: EditContext) -> Hold:

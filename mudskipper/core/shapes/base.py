@@ -105,6 +105,8 @@ class ShapeItem(Item):
 
     grown: ClassVar[tuple[str, ...]] = ("at",)
     """The pairs that grow as its box is drawn larger."""
+    has_area: ClassVar[bool] = True
+    """Whether its outline holds anything inside."""
 
     at: Annotated[PairTrack, Shown("Offset", "px", ("x", "y"))] = PairTrack(rest=(0.0, 0.0))
     fill: Annotated[Paint | None, Shown("Fill")] = None

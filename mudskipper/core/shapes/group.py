@@ -9,6 +9,7 @@ from pydantic import Field, field_validator
 from ..bezier import Floats
 from ..draw.pen import Pen
 from .base import Item
+from .masked import common_box, mask_inks, masked_box
 from .several import box_of, draw_all, grown_in, numbered
 from .values import Values
 
@@ -16,6 +17,7 @@ MOST_ITEMS = 5_000
 
 if TYPE_CHECKING:
     AnyItem = Any
+    AnyMask = Any
 
 
 class Group(Item):
@@ -23,17 +25,24 @@ class Group(Item):
     in `contents/shape.py`, where shapes from outside are known."""
 
     label: ClassVar[str] = "group"
+    shown_elsewhere: ClassVar[frozenset[str]] = frozenset({"masks"})
 
     shape: Literal["group"] = "group"
     items: Annotated[tuple[AnyItem, ...], Field(min_length=1, max_length=MOST_ITEMS)]
+    masks: Annotated[tuple[AnyMask, ...], Field(max_length=100)] = ()
 
-    _numbered = field_validator("items")(numbered)
+    _numbered = field_validator("items", "masks")(numbered)
 
     def box(self, values: Values) -> Floats:
-        return box_of(self.items, values)
+        box = box_of(self.items, values)
+        return common_box(box, masked_box(self.masks, values)) if self.masks else box
 
     def draw(self, pen: Pen, values: Values) -> None:
-        draw_all(self.items, pen, values)
+        if not self.masks:
+            draw_all(self.items, pen, values)
+            return
+        with pen.group(masks=mask_inks(self.masks, values)):
+            draw_all(self.items, pen, values)
 
     def sizes(self) -> tuple[str, ...] | None:
         return grown_in(self.items)

@@ -21,6 +21,7 @@ class Line(ShapeItem):
 
     label: ClassVar[str] = "line"
     grown: ClassVar[tuple[str, ...]] = ("at", "start", "end")
+    has_area: ClassVar[bool] = False
 
     shape: Literal["line"] = "line"
     start: Annotated[PairTrack, Shown("From", "px", ("x", "y"))]

@@ -7,6 +7,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
+from typing import Any
 
 import numpy as np
 
@@ -123,12 +124,12 @@ def draw_all(items: Sequence[Item], pen: Pen, values: Values) -> None:
             one.item.draw(pen, one.values)
 
 
-def numbered(items: tuple[Item, ...]) -> tuple[Item, ...]:
-    """Items of which each has an id: one without gets the first number that is free, from its own place on."""
+def numbered(items: tuple[Any, ...]) -> tuple[Any, ...]:
+    """Items, or masks, each with an id: one without gets the first number that is free, from its own place on."""
     taken = [item.id for item in items if item.id]
     twice = {one for one in taken if taken.count(one) > 1} if len(set(taken)) < len(taken) else set()
     if twice:
-        raise ValueError(f"two shapes have the id {min(twice)!r}; those beside one another need their own")
+        raise ValueError(f"two {items[0].noun}s have the id {min(twice)!r}; those beside one another need their own")
     if len(taken) == len(items):
         return items
     used, made = set(taken), []

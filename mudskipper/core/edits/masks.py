@@ -1,0 +1,110 @@
+"""Edits of masks: added, made of a shape that lies over a layer, and how they act.
+
+In all else a mask is edited as a shape is, by its address.
+"""
+
+from __future__ import annotations
+
+from typing import ClassVar, Literal
+
+from ..base_model import Flag, Id, LayerId
+from ..errors import Refused
+from ..mask_from import masks_of
+from ..masks import Mask, MaskMode
+from ..properties import with_part
+from ..scene import Scene
+from ..shapes import SHAPES, SizedItem
+from ..tracks import KeyFrame
+from .base import Edit, EditContext, name_of, unlocked
+from .layers import DeleteLayers, free_among, shifted_keys
+
+FIRST_SIZE = 0.8
+"""The size of a new mask as a share of the layer's box."""
+
+
+class AddMask(Edit):
+    """Mask a layer or a group with a shape in the middle of its box."""
+
+    edit: Literal["add_mask"] = "add_mask"
+    layer: LayerId
+    frame: KeyFrame
+    shape: str = "rectangle"
+    mode: MaskMode = "add"
+
+    def apply(self, scene: Scene, context: EditContext) -> Scene:
+        layer = unlocked(scene, self.layer)
+        kind = next((one for one in SHAPES if one.model_fields["shape"].default == self.shape), None)
+        if kind is None or not issubclass(kind, SizedItem):
+            raise Refused(
+                f"A mask of the kind {self.shape!r} cannot be made by itself.", where="shape",
+                mend="Choose a rectangle, an ellipse, a polygon or a star, or draw a path.",
+            )  # fmt: skip
+        box = context.of(scene).one(layer, self.frame).box[0]
+        size = [max(round(float(n) * FIRST_SIZE, 1), 1.0) for n in box[2:]]
+        middle = [round(float(n), 1) for n in box[:2] + box[2:] / 2]
+        shape = kind.model_validate({"at": {"rest": middle}, "size": {"rest": size}})
+        name = free_among([one.name for one in layer.masks], str(kind.label).capitalize())
+        mask = Mask(name=name, shape=shape, mode=self.mode)
+        return scene.with_layer(with_part(layer, "masks", (*layer.masks, mask)))
+
+    def words(self, scene: Scene) -> str:
+        return f"Masked {name_of(scene, self.layer)}"
+
+
+class SetMask(Edit):
+    """Choose how a mask of a layer or a group acts."""
+
+    edit: Literal["set_mask"] = "set_mask"
+    layer: LayerId
+    mask: str
+    mode: MaskMode | None = None
+    inverted: Flag | None = None
+
+    def apply(self, scene: Scene, context: EditContext) -> Scene:
+        layer = unlocked(scene, self.layer)
+        index = next((i for i, one in enumerate(layer.masks) if one.id == self.mask), None)
+        if index is None:
+            raise Refused(
+                f"There is no mask {self.mask} on '{layer.name}'; it may have been deleted in another window.",
+                where="mask", mend="Nothing was changed.",
+            )  # fmt: skip
+        changes = {name: value for name in ("mode", "inverted") if (value := getattr(self, name)) is not None}
+        return scene.with_layer(with_part(layer, f"masks.{index}", layer.masks[index].model_copy(update=changes)))
+
+    def words(self, scene: Scene) -> str:
+        if self.inverted is not None:
+            return f"{'Inverted' if self.inverted else 'Turned back'} a mask of {name_of(scene, self.layer)}"
+        return f"Made a mask of {name_of(scene, self.layer)} {self.mode}"
+
+
+class MaskWith(Edit):
+    """Make the shapes of a layer that lies over another into masks of that one, where they are at a frame.
+
+    Over a layer that rests they keep their motion; else they move along with the layer from now on.
+    """
+
+    takes_items: ClassVar[bool] = False
+
+    edit: Literal["mask_with"] = "mask_with"
+    layer: Id
+    by: Id
+    frame: KeyFrame
+
+    def apply(self, scene: Scene, context: EditContext) -> Scene:
+        layer, source = unlocked(scene, self.layer), unlocked(scene, self.by)
+        if layer.id == source.id:
+            raise Refused("A layer cannot mask itself.", where="by", mend="Choose the layer and a shape over it.")
+        shifted = shifted_keys(source, float(source.span.start - layer.span.start))
+        here = shifted.model_copy(update={"span": layer.span})
+        made, kept = masks_of(here, layer, self.frame, context.of(scene))
+        if not kept:
+            context.notices.append(f"'{source.name}' masks '{layer.name}' as it lies here, without its own motion.")
+        names = tuple(mask.name for mask in layer.masks)
+        for mask in made:
+            name = free_among(names, mask.name)
+            names = (*names, name)
+            layer = with_part(layer, "masks", (*layer.masks, mask.model_copy(update={"name": name})))
+        return DeleteLayers(layers=(source.id,)).apply(scene.with_layer(layer), context)
+
+    def words(self, scene: Scene) -> str:
+        return f"Masked {name_of(scene, self.layer)} with {name_of(scene, self.by)}"

@@ -1,0 +1,115 @@
+"""Edits of a layer's window: its crop, its matte, and the content moved behind it."""
+
+from __future__ import annotations
+
+from typing import ClassVar, Literal
+
+from ..base_model import Flag, Id, Pair
+from ..errors import Refused
+from ..framing import Crop, Framing
+from ..matte import Matte
+from ..scene import Scene
+from ..tracks import KeyFrame, value_at
+from .base import Edit, EditContext, View, name_of, unlocked
+from .transform_layers import set_at
+
+
+class SetCrop(Edit):
+    """Crop a layer by its edges, to its own box at first, or crop it no more."""
+
+    takes_items: ClassVar[bool] = False
+
+    edit: Literal["set_crop"] = "set_crop"
+    layer: Id
+    on: Flag
+    frame: KeyFrame
+
+    def apply(self, scene: Scene, context: EditContext) -> Scene:
+        layer = unlocked(scene, self.layer)
+        box = context.of(scene).one(layer, self.frame).box[0]
+        crop = (layer.crop or Crop.around(box)) if self.on else None
+        return scene.with_layer(layer.model_copy(update={"crop": crop}))
+
+    def words(self, scene: Scene) -> str:
+        return f"{'Cropped' if self.on else 'Took the crop off'} {name_of(scene, self.layer)}"
+
+
+class SetFraming(Edit):
+    """Frame the content of a layer behind its masks or its crop, or put it back where it is drawn."""
+
+    takes_items: ClassVar[bool] = False
+
+    edit: Literal["set_framing"] = "set_framing"
+    layer: Id
+    on: Flag
+
+    def apply(self, scene: Scene, context: EditContext) -> Scene:
+        layer = unlocked(scene, self.layer)
+        framing = (layer.framing or Framing()) if self.on else None
+        return scene.with_layer(layer.model_copy(update={"framing": framing}))
+
+    def words(self, scene: Scene) -> str:
+        return f"{'Framed' if self.on else 'Took the framing off'} {name_of(scene, self.layer)}"
+
+
+class MoveContent(Edit):
+    """Move the content of a layer by (x, y) scene pixels behind its masks or its crop, which stay, as its anchor does.
+
+    A layer without either is cropped to its own box by it.
+    """
+
+    takes_items: ClassVar[bool] = False
+    sets_values: ClassVar[bool] = True
+
+    edit: Literal["move_content"] = "move_content"
+    layer: Id
+    frame: KeyFrame
+    by: Pair
+
+    def apply(self, scene: Scene, context: EditContext) -> Scene:
+        layer = unlocked(scene, self.layer)
+        matrix = context.of(scene).one(layer, self.frame).matrix[0]
+        x, y = View(scene, layer, matrix).step(self.by)
+        framing = layer.framing or Framing()
+        was = value_at(framing.offset, self.frame - layer.span.start, scene.fps)
+        after = layer.model_copy(update={"framing": framing})
+        offset = tuple(round(a + b, 6) for a, b in zip(was, (x, y), strict=True))
+        return scene.with_layer(set_at(after, scene, self.frame, "framing.offset", offset))
+
+    def words(self, scene: Scene) -> str:
+        return f"Moved the content of {name_of(scene, self.layer)} by {self.by[0]:g}, {self.by[1]:g} px"
+
+    def target(self) -> tuple[object, ...]:
+        return self.layer, self.frame
+
+    def joined(self, later: Edit) -> Edit | None:
+        if not isinstance(later, MoveContent) or later.target() != self.target():
+            return None
+        (x, y), (dx, dy) = self.by, later.by
+        return later.model_copy(update={"by": (x + dx, y + dy)})
+
+
+class SetMatte(Edit):
+    """Show a layer only where another one is, or everywhere; hide that one from the picture with it."""
+
+    takes_items: ClassVar[bool] = False
+
+    edit: Literal["set_matte"] = "set_matte"
+    layer: Id
+    matte: Matte | None
+    hide: Flag = False
+
+    def apply(self, scene: Scene, context: EditContext) -> Scene:
+        layer = unlocked(scene, self.layer)
+        if self.matte is not None:
+            other = scene.layer(self.matte.layer)
+            if other.id == layer.id:
+                raise Refused("A layer cannot be its own matte.", where="matte", mend="Choose another layer.")
+            if self.hide:
+                scene = scene.with_layer(other.model_copy(update={"visible": False}))
+        return scene.with_layer(layer.model_copy(update={"matte": self.matte}))
+
+    def words(self, scene: Scene) -> str:
+        if self.matte is None:
+            return f"Took the matte off {name_of(scene, self.layer)}"
+        return f"Showed {name_of(scene, self.layer)} only where {name_of(scene, self.matte.layer)} is"

@@ -1,0 +1,110 @@
+"""The shapes of a layer that lies over another as masks of that one."""
+
+from __future__ import annotations
+
+from typing import Any
+
+import numpy as np
+
+from .as_path import as_path
+from .bezier import Floats
+from .carried_transform import carried
+from .context import Context
+from .errors import Refused
+from .items_resolved import items_resolved
+from .masks import Mask, MaskTransform
+from .outline_track import PER_POINT, OutlineTrack
+from .position_keys import parts_of
+from .resolved_layer import ResolvedLayer
+from .scene import Layer
+from .shapes import Item, ItemTransform, ShapeItem
+from .tracks import NumberTrack, PairTrack, PathTrack, Track
+from .transform import apply, inverse, multiply
+
+PLAIN = {"id": "", "name": "", "visible": True, "fill": None, "stroke": None, "transform": None}
+UNSHEARED = 1e-6
+
+
+def masks_of(source: Layer, target: Layer, frame: float, context: Context) -> tuple[list[Mask], bool]:
+    """Each shape of a source layer as a mask of a target, back to front, where it lies at a scene frame; and whether
+    all of its motion was kept. The source's keys count from the target's start.
+
+    A layer of one shape over a target that rests keeps its motion. Refused in words where there is no shape with an
+    area, or where the target has no size.
+    """
+    now, over = context.resolve([target, source], [frame])
+    back = inverse(now.matrix)
+    if back is None:
+        raise Refused(f"'{target.name}' has scale 0 here.", where="frame", mend="Go to a frame where it has a size.")
+    found = items_resolved(over, context.around(source, over.frames))
+    leaves = [leaf for leaf in found.values() if _shape(leaf) is not None and leaf.layer.visible]
+    if not leaves:
+        raise Refused(
+            f"'{source.name}' has no shape with an area.", where="by",
+            mend="Choose a rectangle, an ellipse or another shape that is seen.",
+        )  # fmt: skip
+    items: tuple[Item, ...] = getattr(source.content, "items", ())
+    scale = now.values["scale"][0]
+    rests = not any(track.keys for track in _motion(target)) and scale[0] == scale[1] > 0
+    if rests and len(items) == 1 and items[0].transform is None and len(leaves) == 1:
+        turn, grow = -float(now.values["rotation"][0, 0]), 100.0 / float(scale[0])
+        linear = np.concatenate([back[0, :4], [0.0, 0.0]])
+        own = carried(source, context.scene, back[0], linear, turn, grow)
+        transform = MaskTransform(**{part: getattr(own, part) for part in ItemTransform.model_fields})
+        shape = _shape(leaves[0])
+        return [Mask(name=source.name, shape=shape, transform=transform)], True
+    whole = [_at_frame(leaf, multiply(back, leaf.matrix)[0], context) for leaf in leaves]
+    kept = not any(track.keys for track in source.tracks.values())
+    return whole, kept
+
+
+def _motion(layer: Layer) -> list[Track]:
+    return [layer.anchor, *parts_of(layer).values(), layer.scale, layer.rotation]
+
+
+def _shape(leaf: ResolvedLayer) -> ShapeItem | None:
+    """The shape that an item is, as an outline alone; None for a group, or where it has no area."""
+    items: tuple[Item, ...] = getattr(leaf.layer.content, "items", ())
+    if len(items) != 1 or not isinstance(items[0], ShapeItem) or items[0].transform or not items[0].has_area:
+        return None
+    return items[0].model_copy(update=PLAIN)
+
+
+def _at_frame(leaf: ResolvedLayer, matrix: Floats, context: Context) -> Mask:
+    """A shape as a mask that stands where a matrix (6,) brings it; a sheared one as a path."""
+    shape = _shape(leaf)
+    assert shape is not None
+    a, b, c, d = (float(n) for n in matrix[:4])
+    strength = NumberTrack(rest=float(leaf.values["opacity"][0, 0]))
+    size = np.hypot(a, b) * np.hypot(c, d)
+    if size > 0 and abs(a * c + b * d) <= UNSHEARED * size:
+        mirrored = a * d - b * c < 0
+        middle = leaf.box[0, :2] + leaf.box[0, 2:] / 2
+        x, y = apply(matrix, middle)
+        transform = MaskTransform(
+            position=PathTrack(rest=(float(x), float(y))),
+            rotation=NumberTrack(rest=float(np.degrees(np.arctan2(b, a)))),
+            scale=PairTrack(rest=(float(np.hypot(a, b)) * 100, float(np.hypot(c, d)) * (-100 if mirrored else 100))),
+            opacity=strength,
+        )  # fmt: skip
+        return Mask(name=leaf.layer.name, shape=shape, transform=transform)
+    path: Any = as_path(shape, leaf.layer.span.length, context.scene.fps)
+    at = np.array(path.at.rest)
+
+    def sheared(value: Any) -> Any:
+        points = np.array(value).reshape(-1, PER_POINT // 2, 2)
+        points[:, 0] = apply(matrix, points[:, 0] + at)
+        points[:, 1:] = apply(np.array([a, b, c, d, 0.0, 0.0]), points[:, 1:])
+        return tuple(tuple(point) for point in points.reshape(-1, PER_POINT).tolist())
+
+    track: OutlineTrack = path.points
+    keys = tuple(key.model_copy(update={"value": sheared(key.value)}) for key in track.keys)
+    points = track.model_copy(update={"rest": sheared(track.rest), "keys": keys})
+    drawn = path.model_copy(update={"points": points, "at": PairTrack(rest=(0.0, 0.0))})
+    faded = strength.rest != 100.0
+    own = MaskTransform(**{**_resting(drawn), "opacity": strength}) if faded else None
+    return Mask(name=leaf.layer.name, shape=drawn, transform=own)
+
+
+def _resting(shape: ShapeItem) -> dict[str, Any]:
+    return {name: getattr(shape.at_rest, name) for name in ItemTransform.model_fields}

@@ -1,0 +1,83 @@
+"""What masks leave of what they lie on: as they are drawn, and as a box."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from typing import TYPE_CHECKING, Any
+
+import numpy as np
+
+from ..bezier import Floats
+from ..draw.pen import UNMOVED, MaskInk
+from ..motion import anchor_points, position_values
+from ..transform import apply, matrices
+from .base import CORNERS
+from .values import Values, within
+
+if TYPE_CHECKING:
+    from ..masks import Mask
+
+FULL = np.array([[-np.inf, -np.inf, np.inf, np.inf]])
+NOTHING = np.array([[np.inf, np.inf, -np.inf, -np.inf]])
+
+
+def mask_matrix(mask: Mask, values: Values) -> Floats | None:
+    """The matrix (1 | n, 6) from a mask's pixels to those of what it masks, from the values of its own tracks; None
+    where it stands as it is drawn."""
+    if mask.transform is None:
+        return None
+    own = within(values, "transform.")
+    anchor, _ = anchor_points(mask.transform.anchor.pinned, own["anchor"], mask.shape.box(within(values, "shape.")))
+    return matrices(anchor, position_values(own), own["scale"], own["rotation"][:, 0])
+
+
+def mask_inks(masks: Sequence[Mask], values: Values) -> list[MaskInk]:
+    """Masks as they are drawn; `values` are those of what they mask, their paths beginning with `masks.`."""
+    found = []
+    for index, mask in enumerate(masks):
+        if not mask.visible:
+            continue
+        own = within(values, f"masks.{index}.")
+        verbs, points = mask.shape.outline(within(own, "shape."))
+        matrix = mask_matrix(mask, own)
+        strength = own["transform.opacity"] if mask.transform else np.array([[100.0]])
+        found.append(
+            MaskInk(
+                verbs, points, np.rint(strength * 2.55), own["feather"], UNMOVED if matrix is None else matrix,
+                mask.mode, mask.inverted, mask.shape.fill_rule,
+            )
+        )  # fmt: skip
+    return found
+
+
+def masked_box(masks: Sequence[Mask], values: Values) -> Floats:
+    """left, top, right, bottom (1 | n, 4) of what masks leave, infinite where it has no end; feathers not counted."""
+    reach: Floats | None = None
+    for index, mask in enumerate(masks):
+        if not mask.visible:
+            continue
+        if reach is None:
+            reach = NOTHING if mask.mode == "add" else FULL
+        own = within(values, f"masks.{index}.")
+        box, matrix = mask.shape.box(within(own, "shape.")), mask_matrix(mask, own)
+        corners = box[:, None, :2] + box[:, None, 2:] * np.array(CORNERS)
+        at = corners if matrix is None else apply(matrix[:, None], corners)
+        ends = FULL if mask.inverted else np.concatenate([at.min(axis=1), at.max(axis=1)], axis=1)
+        if mask.mode == "add":
+            reach = _joined(reach, ends, np.minimum, np.maximum)
+        elif mask.mode == "intersect":
+            reach = _joined(reach, ends, np.maximum, np.minimum)
+    return FULL if reach is None else reach
+
+
+def _joined(a: Floats, b: Floats, low: Any, high: Any) -> Floats:
+    return np.concatenate([low(a[:, :2], b[:, :2]), high(a[:, 2:], b[:, 2:])], axis=1)
+
+
+def common_box(box: Floats, ends: Floats) -> Floats:
+    """left, top, width, height (1 | n, 4) of the part of a box within left, top, right, bottom; where they have nothing
+    in common, without an extent."""
+    low = np.maximum(box[:, :2], ends[:, :2])
+    high = np.minimum(box[:, :2] + box[:, 2:], ends[:, 2:])
+    low = np.minimum(low, box[:, :2] + box[:, 2:])
+    return np.concatenate([low, np.maximum(high - low, 0.0)], axis=1)

@@ -1,0 +1,234 @@
+"""Masks, crops, framing and mattes: what they leave, and that nothing else moves by them."""
+
+from __future__ import annotations
+
+from typing import Any
+
+import numpy as np
+import pytest
+
+from mudskipper.core.assets import NO_MEDIA
+from mudskipper.core.context import Context
+from mudskipper.core.document import scene_of
+from mudskipper.core.draw.layers import tight_box
+from mudskipper.core.errors import Refused
+from mudskipper.core.inside import item_layer
+from mudskipper.core.items_resolved import items_resolved
+from mudskipper.core.resolve import resolve
+from mudskipper.core.resolved_layer import ResolvedLayer
+from mudskipper.core.scene import Scene
+from mudskipper.core.transform import apply
+from tests.conftest import layer, scene
+from tests.core.test_items import SWING, WAY, edited
+
+FRAMES = np.arange(0.0, 60.0)
+HOLE = {"name": "Hole", "shape": {"shape": "ellipse", "size": [60, 40], "at": [20, 5]}}
+GROWING = {"rest": [60, 40], "keys": [{"frame": 5, "value": [20, 40]}, {"frame": 40, "value": [150, 80]}]}
+CROP = {"left": -80, "top": -30, "right": 90, "bottom": 40}
+CLOSING = {**CROP, "right": {"rest": 90, "keys": [{"frame": 3, "value": -60}, {"frame": 30, "value": 95}]}}
+
+
+def at_all(made: Scene, name: str = "plate") -> ResolvedLayer:
+    return resolve(made, FRAMES, NO_MEDIA).layers[name]
+
+
+def drawn(made: Scene) -> np.ndarray:
+    """Where content pixels are, at every frame (60, 6)."""
+    return np.broadcast_to(at_all(made).content_matrix, (60, 6))
+
+
+MOTIONS: list[dict[str, Any]] = [
+    {},
+    {"anchor": [0, 1], "scale": [-80, 130], "rotation": 25},
+    {"anchor": [0.2, 0.9], "rotation": SWING, "position": WAY},
+    {"anchor": {"rest": [0, 0], "keys": [{"frame": 0, "value": [0, 0]}, {"frame": 40, "value": [1, 1]}]}},
+]
+WINDOWS: list[tuple[dict[str, Any], dict[str, Any]]] = [
+    ({}, {"edit": "add_mask", "layer": "plate", "frame": 20, "shape": "star"}),
+    ({"masks": [HOLE]}, {"edit": "set_mask", "layer": "plate", "mask": "0", "mode": "subtract"}),
+    ({"masks": [HOLE]}, {"edit": "delete_layers", "layers": ["plate/@/0"]}),
+    ({"masks": [HOLE]}, {"edit": "set_visible", "layers": ["plate/@/0"], "visible": False}),
+    ({"masks": [HOLE]}, {"edit": "move_layers", "layers": ["plate/@/0"], "frame": 20, "by": [14, -9]}),
+    ({"masks": [HOLE]}, {"edit": "start_keying", "layer": "plate", "property": "masks.0.shape.size", "frame": 9}),
+    ({"masks": [HOLE]}, {"edit": "set_property", "layer": "plate", "property": "masks.0.shape.size", "value": [80, 30],
+                         "frame": 20}),
+    ({"crop": CROP}, {"edit": "set_property", "layer": "plate", "property": "crop.left", "value": -10, "frame": 20}),
+    ({"crop": CLOSING}, {"edit": "set_crop", "layer": "plate", "on": False, "frame": 20}),
+    ({}, {"edit": "set_crop", "layer": "plate", "on": True, "frame": 20}),
+    ({"crop": CROP}, {"edit": "set_framing", "layer": "plate", "on": True}),
+    ({"masks": [{**HOLE, "shape": {**HOLE["shape"], "size": GROWING}}]},
+     {"edit": "turn_layers", "layers": ["plate/@/0"], "frame": 20, "by": 30}),
+]  # fmt: skip
+
+
+@pytest.mark.parametrize("motion", MOTIONS)
+@pytest.mark.parametrize(("had", "edit"), WINDOWS)
+def test_a_window_is_changed_and_the_picture_behind_it_stays(
+    motion: dict[str, Any], had: dict[str, Any], edit: dict[str, Any]
+) -> None:
+    """However a mask or a crop changes the box to which the anchor is pinned: at every frame within 0.001 px."""
+    before = scene(layer(**motion, **had))
+    after = edited(before, edit).scene
+    assert after != before
+    assert np.abs(drawn(after) - drawn(before)).max() < 1e-3
+
+
+@pytest.mark.parametrize("motion", MOTIONS[:3])
+def test_content_moves_behind_its_window_and_nothing_else(motion: dict[str, Any]) -> None:
+    """By as many scene pixels as the hand moved, at the frame of the hand; box, anchor, mask and path stay."""
+    window = {"masks": [{**HOLE, "transform": {"rotation": SWING}}], "crop": CROP}
+    before = scene(layer(**motion, **window, framing={"zoom": 140, "turn": 20}))
+    after = edited(before, {"edit": "move_content", "layer": "plate", "frame": 20, "by": [31, -12]}).scene
+    gap = drawn(after)[20] - drawn(before)[20]
+    assert np.abs(gap - [0, 0, 0, 0, 31, -12]).max() < 1e-4
+    old, new = at_all(before), at_all(after)
+    for part in ("matrix", "box", "anchor"):
+        assert (getattr(old, part) == getattr(new, part)).all()
+
+
+def test_content_is_framed_as_its_numbers_say() -> None:
+    """`about` stays put but for the offset, while the content is zoomed and turned about it."""
+    framing = {"offset": [7, -3], "zoom": 150, "turn": 90, "about": [25, 100]}
+    made = at_all(scene(layer(framing=framing)))
+    assert made.framed is not None
+    about = np.array([-50.0, 50.0])
+    assert np.allclose(apply(made.framed[0], about), about + np.array([7, -3]))
+    assert np.allclose(apply(made.framed[0], about + np.array([10, 0])), about + np.array([7, -3 + 15]))
+
+
+def test_a_framed_layer_without_a_window_is_cropped_to_its_own_box() -> None:
+    made = scene(layer(framing={"zoom": 300, "offset": [40, 0]}))
+    one = resolve(made, [0.0], NO_MEDIA)
+    assert one.layers["plate"].box.tolist() == [[-100, -50, 200, 100]]
+    assert np.allclose(tight_box(one.layers["plate"], one.context), [[-100, -50, 200, 100]])
+
+
+BOXES: list[tuple[list[dict[str, Any]], list[float]]] = [
+    ([HOLE], [-10, -15, 60, 40]),
+    ([HOLE, {"shape": {"shape": "rectangle", "size": [20, 20], "at": [-60, 0]}}], [-70, -15, 120, 40]),
+    ([{**HOLE, "mode": "subtract"}], [-100, -50, 200, 100]),
+    ([{**HOLE, "inverted": True}], [-100, -50, 200, 100]),
+    ([HOLE, {"shape": {"shape": "rectangle", "size": [20, 20], "at": [50, 0]}, "mode": "intersect"}],
+     [40, -10, 10, 20]),
+    ([{**HOLE, "visible": False}], [-100, -50, 200, 100]),
+    ([{"shape": {"shape": "rectangle", "size": [900, 20]}}], [-100, -10, 200, 20]),
+    ([{"shape": {"shape": "rectangle", "size": [9, 9], "at": [500, 0]}}], [100, -4.5, 0, 9]),
+    ([{**HOLE, "transform": {"rotation": 90, "position": [20, 5]}}], [0, -25, 40, 60]),
+]  # fmt: skip
+
+
+@pytest.mark.parametrize(("masks", "box"), BOXES)
+def test_the_box_is_of_what_masks_leave(masks: list[dict[str, Any]], box: list[float]) -> None:
+    assert np.allclose(at_all(scene(layer(masks=masks))).box[0], box)
+
+
+def ringed(**target: Any) -> Scene:
+    """A plate, and a star over it that turns."""
+    star = {"shape": "star", "size": [90, 90], "points": 5, "fill": "#ffffff"}
+    over = layer("Star", content={"kind": "shape", "items": [star]}, position=[350, 170], rotation=SWING, opacity=60)
+    over["span"] = {"start": 6, "length": 50}
+    return scene(layer(**target), over)
+
+
+def outline_in_scene(made: Scene, address: str) -> np.ndarray:
+    """The corners of a shape's outline in the scene at every frame (60, k, 2)."""
+    one = resolve(made, FRAMES, NO_MEDIA).layers[address.split("/")[0]]
+    found = items_resolved(one, Context(made, NO_MEDIA).around(one.layer, FRAMES))[address]
+    values = {path.removeprefix("content.items.0."): value for path, value in found.values.items()}
+    _, points = found.layer.content.items[0].outline(values)
+    at = points.reshape(len(points), -1, 2)
+    return np.broadcast_to(apply(found.matrix[:, None], at), (60, at.shape[1], 2))
+
+
+@pytest.mark.parametrize(
+    ("target", "kept"),
+    [
+        ({"rotation": 30, "scale": [70, 70], "anchor": [0, 1]}, True),
+        ({"rotation": SWING}, False),
+        ({"scale": [50, 120], "rotation": 20}, False),
+    ],
+)
+def test_a_shape_over_a_layer_becomes_its_mask_where_it_is(target: dict[str, Any], kept: bool) -> None:
+    """With its motion over a layer that rests; else as it lies at the frame, sheared ones as paths."""
+    before = ringed(**target)
+    outcome = edited(before, {"edit": "mask_with", "layer": "plate", "by": "star", "frame": 20})
+    assert [one.id for one in outcome.scene.layers] == ["plate"]
+    (mask,) = outcome.scene.layers[0].masks
+    assert mask.name == "Star"
+    old, new = outline_in_scene(before, "star/0"), outline_in_scene(outcome.scene, "plate/@/0")
+    if kept:
+        assert np.abs(new - old).max() < 1e-6
+        assert not any("without its own motion" in notice for notice in outcome.notices)
+        return
+    assert np.abs(old[20] - new[20]).max() < 1e-6
+    assert "without its own motion" in outcome.notices[0]
+    assert np.abs(drawn(outcome.scene) - drawn(before)).max() < 1e-3
+
+
+REFUSED: list[tuple[dict[str, Any], str]] = [
+    ({"edit": "mask_with", "layer": "plate", "by": "words", "frame": 0}, "no shape with an area"),
+    ({"edit": "mask_with", "layer": "plate", "by": "plate", "frame": 0}, "cannot mask itself"),
+    ({"edit": "mask_with", "layer": "plate", "by": "line", "frame": 0}, "no shape with an area"),
+    ({"edit": "add_mask", "layer": "plate", "frame": 0, "shape": "line"}, "draw a path"),
+    ({"edit": "set_mask", "layer": "plate", "mask": "7", "mode": "subtract"}, "deleted in another window"),
+    ({"edit": "delete_layers", "layers": ["plate/@/7"]}, "no mask 7"),
+    ({"edit": "group_items", "layers": ["plate/@/0"]}, "Masks are not grouped"),
+    ({"edit": "add_layer", "into": "plate/@", "content": {"kind": "text", "text": "Tide"}}, "one shape and nothing"),
+    ({"edit": "set_matte", "layer": "plate", "matte": {"layer": "plate"}}, "its own matte"),
+    ({"edit": "set_matte", "layer": "plate", "matte": {"layer": "words"}}, "in a circle"),
+    ({"edit": "set_matte", "layer": "plate", "matte": {"layer": "ghost"}}, "ghost is not in scene"),
+    ({"edit": "set_property", "layer": "plate", "property": "masks.0.feather", "value": -4, "frame": 0}, ""),
+]
+
+
+@pytest.mark.parametrize(("edit", "told"), REFUSED)
+def test_what_cannot_be_masked_is_said(edit: dict[str, Any], told: str) -> None:
+    stroke = {"colour": "#ffffff", "width": 4}
+    line = {"kind": "shape", "items": [{"shape": "line", "start": [0, 0], "end": [9, 9], "stroke": stroke}]}
+    words = layer("Words", content={"kind": "text", "text": "Low"}, matte={"layer": "plate"})
+    made = scene(layer(masks=[HOLE]), words, layer("Line", content=line))
+    if not told:
+        assert "stops at 0" in edited(made, edit).notices[0]
+        return
+    with pytest.raises(Refused, match=told):
+        edited(made, edit)
+
+
+def test_a_mask_without_an_area_is_refused_with_its_path() -> None:
+    line = {"shape": "line", "start": [0, 0], "end": [9, 9]}
+    with pytest.raises(Exception, match="has no area"):
+        scene(layer(masks=[{"shape": line}]))
+
+
+def test_a_mask_on_a_shape_makes_a_group_of_it_under_the_same_address() -> None:
+    items = [{"shape": "ellipse", "size": [90, 90], "fill": "#ffffff"}, {"shape": "rectangle", "size": [30, 30]}]
+    before = scene(layer("Two", content={"kind": "shape", "items": items}))
+    after = edited(before, {"edit": "add_mask", "layer": "two/1", "frame": 0}).scene
+    assert [mask.name for mask in item_layer(after, "two/1").masks] == ["Rectangle"]
+    assert item_layer(after, "two/1/@/0").name == "Rectangle"
+    again = edited(after, {"edit": "move_layers", "layers": ["two/1/@/0"], "frame": 0, "by": [10, 0]}).scene
+    old, new = (outline_in_scene(one, "two/1/@/0")[0] for one in (after, again))
+    assert np.allclose(new - old, [10, 0])
+
+
+def test_a_matte_follows_its_layer() -> None:
+    """Deleted, it is gone, with a word; copied together, the copy is shown in the copy."""
+    made = scene(layer("Window", visible=False), layer("Photo", matte={"layer": "window"}))
+    copied = edited(made, {"edit": "duplicate_layers", "layers": ["window", "photo"], "ids": ["w2", "p2"]}).scene
+    assert [one.matte.layer for one in copied.layers if one.matte] == ["window", "w2"]
+    outcome = edited(made, {"edit": "delete_layers", "layers": ["window"]})
+    assert outcome.scene.layers[0].matte is None
+    assert "no matte any more" in outcome.notices[0]
+    moved = edited(made, {"edit": "move_layers", "layers": ["window"], "frame": 0, "by": [5, 5]})
+    assert set(moved.scene.with_dependents({"window"})) == {"window", "photo"}
+
+
+def test_documents_of_before_are_read() -> None:
+    """Layers were once written with a mask that was always null."""
+    made = scene(layer())
+    data = made.model_dump(by_alias=True, mode="json")
+    data["layers"][0]["mask"] = None
+    assert scene_of(data) == made
+    data["layers"][0]["mask"] = {"size": 3}
+    with pytest.raises(Refused, match="mask"):
+        scene_of(data)
