@@ -30,7 +30,7 @@ class Framing(Model):
         Shown("Content zoom", "%", role="scale", low=0, high=100_000, what="a zoom of the content in percent"),
     ] = NumberTrack(rest=100.0)
     turn: Annotated[NumberTrack, Shown("Content turn", "°", role="rotation")] = NumberTrack(rest=0.0)
-    about: Annotated[PairTrack, Shown("Framing anchor", "%", ("x", "y"), "anchor")] = PairTrack(rest=(50.0, 50.0))
+    about: Annotated[PairTrack, Shown("Content anchor", "%", ("x", "y"), "anchor")] = PairTrack(rest=(50.0, 50.0))
 
 
 class Crop(Model):

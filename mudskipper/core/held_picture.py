@@ -2,7 +2,8 @@
 
 A pinned anchor goes along with the box, and the position places the anchor: what changes the box from within would move
 all the rest. Where nothing of the layer's own is keyed and the box stands still, the position makes up for it, and the
-anchor stays pinned; else the anchor is fixed at the content pixels where it is.
+anchor stays pinned where it was in the box. Where other things than the anchor are keyed, it is pinned elsewhere in the
+box, at the pixels where it is; else it is fixed there.
 """
 
 from __future__ import annotations
@@ -15,6 +16,8 @@ from .context import Context
 from .scene import Layer
 from .transform import linear_part
 
+NEAR = 1e-9
+"""Pixels."""
 MOST_FRAMES = 2_000
 """Beyond them a longer span is looked at in steps."""
 
@@ -25,12 +28,16 @@ def held(before: Layer, after: Layer, context: Context) -> tuple[Layer, str]:
         return after, ""
     frames = np.arange(before.span.start, before.span.end, max(1, before.span.length // MOST_FRAMES), dtype=np.float64)
     old, new = context.resolve([before, after], frames)
-    if old.box.shape == new.box.shape and np.array_equal(old.box, new.box):
+    if old.anchor.shape == new.anchor.shape and np.allclose(old.anchor, new.anchor, rtol=0, atol=NEAR):
         return after, ""
     moving = (before.anchor, *position_of.parts_of(before).values(), before.scale, before.rotation)
     if len(old.box) == len(new.box) == 1 and not any(track.keys for track in moving):
         linear = linear_part(old.values["scale"], old.values["rotation"][:, 0])[0]
         return position_of.shifted(after, linear @ (new.anchor[0] - old.anchor[0])), ""
+    place, size = old.anchor[0], new.box[0, 2:]
+    if len(old.anchor) == len(new.box) == 1 and not before.anchor.keys and (size > 0).all():
+        x, y = (place - new.box[0, :2]) / size
+        return after.model_copy(update={"anchor": before.anchor.model_copy(update={"rest": (float(x), float(y))})}), ""
     fixed = converted(before, False, context)
     said = f"The anchor of '{after.name}' is fixed now, so that it stays where it is while what it shows changes."
     return after.model_copy(update={"anchor": fixed.anchor}), said

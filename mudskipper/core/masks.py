@@ -56,6 +56,11 @@ class Mask(Model):
             raise ValueError("the outline of a mask is placed by the mask's own transform")
         return shape
 
+    @property
+    def acts(self) -> bool:
+        """Whether it masks at all: an open path does not, so that what it is drawn over is seen meanwhile."""
+        return self.visible and (not self.shape.is_path or any(run.closed for run in self.shape.contours))
+
     @cached_property
     def at_rest(self) -> MaskTransform:
         """The transform that leaves it as it is drawn."""

@@ -109,7 +109,7 @@ class Dice:
             "shape": dice.choice(["rectangle", "star", "ellipse", "line"]), "mask": dice.choice(["0", "1", "9"]),
             "mode": dice.choice(["add", "subtract", "intersect"]), "inverted": dice.random() < 0.5,
             "on": dice.random() < 0.7, "hide": dice.random() < 0.3,
-            "matte": dice.choice([None, {"layer": dice.choice(ids).split("/")[0], "by": "brightness"}]),
+            "matte": dice.choice([None, dice.choice(ids).split("/")[0]]), "off": dice.random() < 0.2,
         }  # fmt: skip
         if field in ("frame", "frames") and "beat" in kind and scene.beats:
             at = dice.choice(scene.beats).frame
@@ -154,6 +154,8 @@ class Dice:
             return [dice.uniform(-100, 700), dice.uniform(-100, 400)]
         if kind == "add_stop" and field == "at":
             return dice.choice([None, dice.uniform(0, 100)])
+        if field == "by" and kind == "set_matte":
+            return dice.choice(["opacity", "brightness"])
         if field == "by" and kind == "mask_with":
             return dice.choice(ids)
         if field == "by" and kind in ("move_layers", "move_content"):

@@ -174,9 +174,10 @@ REFUSED: list[tuple[dict[str, Any], str]] = [
     ({"edit": "delete_layers", "layers": ["plate/@/7"]}, "no mask 7"),
     ({"edit": "group_items", "layers": ["plate/@/0"]}, "Masks are not grouped"),
     ({"edit": "add_layer", "into": "plate/@", "content": {"kind": "text", "text": "Tide"}}, "one shape and nothing"),
-    ({"edit": "set_matte", "layer": "plate", "matte": {"layer": "plate"}}, "its own matte"),
-    ({"edit": "set_matte", "layer": "plate", "matte": {"layer": "words"}}, "in a circle"),
-    ({"edit": "set_matte", "layer": "plate", "matte": {"layer": "ghost"}}, "ghost is not in scene"),
+    ({"edit": "set_matte", "layer": "plate", "matte": "plate"}, "its own matte"),
+    ({"edit": "set_matte", "layer": "plate", "matte": "words"}, "in a circle"),
+    ({"edit": "set_matte", "layer": "plate", "matte": "ghost"}, "ghost is not in scene"),
+    ({"edit": "set_matte", "layer": "plate", "inverted": True}, "has no matte"),
     ({"edit": "set_property", "layer": "plate", "property": "masks.0.feather", "value": -4, "frame": 0}, ""),
 ]
 

@@ -4356,7 +4356,8 @@ export interface components {
         };
         /**
          * SetMatte
-         * @description Show a layer only where another one is, or everywhere; hide that one from the picture with it.
+         * @description Show a layer only where another one is, `matte`, by its opacity or its brightness, or where it is not; with `off`
+         *     everywhere. What is left out stays as it is. `hide` hides the other from the picture.
          */
         SetMatte: {
             /**
@@ -4366,7 +4367,17 @@ export interface components {
             edit: "set_matte";
             /** Layer */
             layer: string;
-            matte: components["schemas"]["Matte"] | null;
+            /** Matte */
+            matte?: string | null;
+            /** By */
+            by?: ("opacity" | "brightness") | null;
+            /** Inverted */
+            inverted?: boolean | null;
+            /**
+             * Off
+             * @default false
+             */
+            off: boolean;
             /**
              * Hide
              * @default false

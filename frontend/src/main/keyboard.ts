@@ -8,7 +8,7 @@ import { startDrawing, stopDrawing } from "../studio/drawnPath";
 import { duplicate } from "../studio/duplicate";
 import { editText, isText } from "../studio/editText";
 import { enter, goOut } from "../studio/goInto";
-import { insideOf, isItem, layerIn, parentOf, within } from "../studio/items";
+import { insideOf, isItem, isMask, layerIn, outOf, within } from "../studio/items";
 import { anchorAt, STATIONS } from "../studio/layerGeometry";
 import { say, setPage } from "../studio/page";
 import { playback, setPlayback } from "../studio/playback";
@@ -47,8 +47,9 @@ export const KEYS: [string, string][] = [
   ["F6, Shift + F6", "On to the next part of the page, back to the one before: stage, panel, poses, lanes, …"],
   ["Q held, drag", "Move the anchor, the picture stays put"],
   ["W held, drag", "Slide the picture under its anchor, which stays put"],
+  ["A held, drag", "Move the content behind its masks or its crop, which stay; so do anchor and path"],
   ["Q + digit of the number pad", "The anchor to the station in that place"],
-  ["Q or W held, arrows", "Nudge the anchor, or slide the picture under it, by 1 px (Shift: 10)"],
+  ["Q, W or A held, arrows", "Nudge the anchor, the picture under it, the content in its window, by 1 px (Shift: 10)"],
   ["Handles of the box", "Scale, or size, about the anchor (Shift: in proportion)"],
   ["The ring outside the box", "Turn; turns are counted (Shift: steps of 15°)"],
   ["Drag on the empty stage", "Select what the frame touches (Shift adds)"],
@@ -82,6 +83,9 @@ const PAD = Object.keys(STATIONS);
 const NUMPAD: Record<string, string> = Object.fromEntries(
   [7, 8, 9, 4, 5, 6, 1, 2, 3].map((digit, i) => [`Numpad${digit}`, PAD[i]]),
 );
+
+/** Keys that are held while arrows or the pointer move the anchor, or the content behind its window. */
+const HELD: Record<string, "q" | "w" | "a"> = { KeyQ: "q", KeyW: "w", KeyA: "a" };
 
 /** The whole of the main view by keyboard. */
 export function useKeyboard(session: Session) {
@@ -159,7 +163,7 @@ export function useKeyboard(session: Session) {
   on("delete, backspace", () => remove(session));
   on("k", () => keyPose(session));
 
-  const anchorKey = useRef<"q" | "w" | null>(null);
+  const anchorKey = useRef<"q" | "w" | "a" | null>(null);
   useEffect(() => {
     const down = (event: KeyboardEvent) => {
       if (event.ctrlKey || event.metaKey || event.altKey || takenElsewhere(event)) return;
@@ -179,7 +183,7 @@ export function useKeyboard(session: Session) {
       event.preventDefault();
     };
     const up = (event: KeyboardEvent) => {
-      if (event.code === "KeyQ" || event.code === "KeyW") anchorKey.current = null;
+      if (HELD[event.code]) anchorKey.current = null;
     };
     // A key let go in another window is never heard of here.
     const blur = () => {
@@ -189,11 +193,10 @@ export function useKeyboard(session: Session) {
     // Before all else, since the number pad's keys mean Home and the arrows as well.
     const stations = (event: KeyboardEvent) => {
       if (takenElsewhere(event)) return;
-      if (event.code === "KeyQ") anchorKey.current = "q";
-      if (event.code === "KeyW") anchorKey.current = "w";
+      const key = event.ctrlKey || event.metaKey ? undefined : HELD[event.code];
+      if (key) anchorKey.current = key;
       // In a number in which nobody types they are no letters.
-      if ((event.code === "KeyQ" || event.code === "KeyW") && event.target instanceof HTMLInputElement)
-        event.preventDefault();
+      if (key && event.target instanceof HTMLInputElement) event.preventDefault();
       const { selected } = selection();
       if (!anchorKey.current || selected.length !== 1) return;
       const station = anchorKey.current === "q" ? NUMPAD[event.code] : undefined;
@@ -217,10 +220,16 @@ export function useKeyboard(session: Session) {
 /** The anchor to a station, or by a step: from where it was sent last, while that is not answered yet. */
 function anchorSteps(session: Session) {
   let sent: { layer: string; frame: number; at: [number, number] } | null = null;
-  return (layer: string, key: "q" | "w", by: string | [number, number] | null): boolean => {
+  return (layer: string, key: "q" | "w" | "a", by: string | [number, number] | null): boolean => {
     const { frame } = session.frames;
     const arrays = session.frames.layer(layer);
     if (!by || !arrays) return false;
+    if (key === "a") {
+      const framed = isMask(layer) ? outOf(layer) : layer;
+      if (typeof by === "string" || isItem(framed)) return false;
+      void session.step("content", { edit: "move_content", layer: framed, frame, by });
+      return true;
+    }
     const keep = key === "q" ? ("picture" as const) : ("anchor" as const);
     const base = { edit: "move_anchor" as const, layer, frame, keep, scope: tools().scope };
     if (typeof by === "string") {
@@ -347,7 +356,7 @@ function remove(session: Session) {
     const names = selected.map((id) => session.layer(id)?.name).join(", ");
     void session.edit({ edit: "delete_layers", layers: selected }).then((kept) => {
       if (!kept) return;
-      if (isItem(selected[0])) select(parentOf(selected[0]));
+      if (isItem(selected[0])) select(outOf(selected[0]));
       say(`Deleted ${names}.`, true);
     });
   }

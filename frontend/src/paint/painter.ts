@@ -12,6 +12,7 @@ import type {
   PathOperation,
 } from "../api/arrays";
 import { row } from "../api/arrays";
+import { built } from "./outline";
 
 const HEX = Array.from({ length: 256 }, (_, i) => i.toString(16).padStart(2, "0"));
 
@@ -519,18 +520,4 @@ function cornersThrough(matrix: DOMMatrix, { width, height }: HTMLCanvasElement)
 function matrixAt(matrices: Float32Array, i: number): DOMMatrix2DInit {
   const [a, b, c, d, e, f] = matrices.subarray(6 * i, 6 * i + 6);
   return { a, b, c, d, e, f };
-}
-
-/** An outline as a path, call for call as the exporter builds it. */
-function built(verbs: string, n: Float32Array): Path2D {
-  const path = new Path2D();
-  let i = 0;
-  for (const verb of verbs) {
-    if (verb === "M") path.moveTo(n[i++], n[i++]);
-    else if (verb === "L") path.lineTo(n[i++], n[i++]);
-    else if (verb === "Q") path.quadraticCurveTo(n[i++], n[i++], n[i++], n[i++]);
-    else if (verb === "C") path.bezierCurveTo(n[i++], n[i++], n[i++], n[i++], n[i++], n[i++]);
-    else path.closePath();
-  }
-  return path;
 }

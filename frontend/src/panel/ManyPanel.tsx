@@ -6,7 +6,8 @@ import { NumberField } from "../fields/NumberField";
 import { KindIcon } from "../kinds/layers";
 import { ItemTree } from "../kinds/layers/ItemTree";
 import type { Typed } from "../parts/arithmetic";
-import { factsOf, labelOf, placeOf } from "../studio/document";
+import { Pill } from "../parts/Pill";
+import { factsOf, labelOf, placeOf, useScene } from "../studio/document";
 import { isItem } from "../studio/items";
 import { select } from "../studio/selection";
 import { useSession } from "../studio/session";
@@ -33,6 +34,7 @@ export function ManyPanel({ layers, facts }: { layers: Layer[]; facts: Facts }) 
         {layers.length} {isItem(layers[0].id!) ? "shapes" : "layers"}
       </Text>
       {isItem(layers[0].id!) && <ItemTree layer={layers[0]} />}
+      <MaskWith layers={layers} />
       {common.map((name) => (
         <ManyRow
           key={name}
@@ -63,6 +65,27 @@ export function ManyPanel({ layers, facts }: { layers: Layer[]; facts: Facts }) 
         ))}
       </Box>
     </Box>
+  );
+}
+
+/** Of a layer and a shape over it, the shape can be made its mask. */
+function MaskWith({ layers }: { layers: Layer[] }) {
+  const session = useSession();
+  const { scene } = useScene();
+  if (layers.length !== 2 || isItem(layers[0].id!)) return null;
+  const order = (scene.layers ?? []).map(({ id }) => id);
+  const [back, front] = [...layers].sort((a, b) => order.indexOf(a.id) - order.indexOf(b.id));
+  if (front.content.kind !== "shape") return null;
+  const mask = async () => {
+    const { frame } = session.frames;
+    if (await session.edit({ edit: "mask_with", layer: back.id!, by: front.id!, frame })) select(back.id!);
+  };
+  return (
+    <Flex mb="2">
+      <Pill height="25px" px="3" disabled={back.locked || front.locked} onClick={() => void mask()}>
+        {`Mask ${back.name} with ${front.name}`}
+      </Pill>
+    </Flex>
   );
 }
 

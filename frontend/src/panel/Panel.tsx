@@ -8,7 +8,7 @@ import { KindIcon, kindOf } from "../kinds/layers";
 import { Pill } from "../parts/Pill";
 import { Select } from "../parts/Select";
 import { factsOf, labelOf, placeOf, useFacts, useScene } from "../studio/document";
-import { isItem, layerAt } from "../studio/items";
+import { isItem, isMask, layerAt, outOf } from "../studio/items";
 import { say } from "../studio/page";
 import { select, useSelection } from "../studio/selection";
 import { useSession } from "../studio/session";
@@ -20,10 +20,12 @@ import { ArrangeBlock } from "./ArrangeBlock";
 import { EasingBlock } from "./EasingBlock";
 import { KeysBlock } from "./KeysBlock";
 import { ManyPanel } from "./ManyPanel";
+import { MaskBlock } from "./MaskBlock";
 import { PathBlock } from "./PathBlock";
 import { PropertyRow } from "./PropertyRow";
 import { Row } from "./Row";
 import { SceneBlock } from "./SceneBlock";
+import { WindowBlock } from "./WindowBlock";
 
 /** The panel of what is selected: the anchor first; of the scene while nothing is. */
 export function Panel() {
@@ -52,6 +54,13 @@ export function Panel() {
   );
 }
 
+/** Properties that have rows in the block of the masks. */
+const WINDOW = /^(masks|crop|framing)\./;
+
+/** The layer itself; of a mask, what it masks. */
+const maskedBy = (layers: Layer[] | undefined, layer: Layer) =>
+  (isMask(layer.id!) && layerAt(layers, outOf(layer.id!))) || layer;
+
 function LayerPanel({ layer }: { layer: Layer }) {
   const { scene } = useScene();
   const facts = useFacts();
@@ -59,7 +68,7 @@ function LayerPanel({ layer }: { layer: Layer }) {
   const { Block: Own, Within, first, unread } = kindOf(layer);
   const without = (unread?.(layer) ?? []).map((name) => `content.${name}`);
   const rows = Object.entries(tracksOf(layer))
-    .filter(([name]) => name !== "anchor" && !without.includes(name))
+    .filter(([name]) => name !== "anchor" && !without.includes(name) && !WINDOW.test(name))
     .sort(([a], [b]) => placeOf(layer, a, facts) - placeOf(layer, b, facts));
   return (
     <>
@@ -81,6 +90,7 @@ function LayerPanel({ layer }: { layer: Layer }) {
         </Text>
       )}
       {!item && <UnseenNote layer={layer.id!} />}
+      {isMask(layer.id!) && <MaskBlock layer={layer} />}
       <AnchorBlock layer={layer} />
       {Within && <Within layer={layer} />}
       {first && Own && <Own layer={layer} />}
@@ -96,6 +106,7 @@ function LayerPanel({ layer }: { layer: Layer }) {
           />
         ))}
       </Box>
+      <WindowBlock layer={maskedBy(scene.layers, layer)} />
       {!item && <BlendRow layer={layer} blends={facts.blends} />}
       {!item && <SpanRow layer={layer} />}
       <KeysBlock />

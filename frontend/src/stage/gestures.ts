@@ -1,8 +1,11 @@
+import { isItem, isMask, outOf } from "../studio/items";
 import type { Point, View } from "../studio/layerGeometry";
+import { say } from "../studio/page";
 import { select, selection, setSelection } from "../studio/selection";
 import type { Session } from "../studio/session";
 import { tools } from "../studio/tools";
 import { AnchorDrag } from "./hands/anchor";
+import { ContentDrag } from "./hands/content";
 import type { Gesture } from "./hands/gesture";
 import { GradientDrag } from "./hands/gradient";
 import { GuideDrag } from "./hands/guide";
@@ -92,16 +95,31 @@ const GESTURES: Table = {
   },
 };
 
-/** The gesture of a press; `stays` says that a key held meanwhile moves the anchor from anywhere, and what stays put. */
+/** The content behind its window is moved of one layer, also where one of its masks is selected. */
+function contentDrag(session: Session, ids: string[], view: View, at: Point): Gesture | null {
+  const [id] = ids.length === 1 ? ids : [undefined];
+  const layer = id && isMask(id) ? outOf(id) : id;
+  if (!layer || isItem(layer) || !session.frames.layer(layer)) {
+    say("Select one layer to move its content behind its masks or its crop.");
+    return null;
+  }
+  return new ContentDrag(session, layer, view, at);
+}
+
+/**
+ * The gesture of a press; `stays` says that a key held meanwhile moves the anchor, or the content behind its window, from
+ * anywhere, and what stays put.
+ */
 export function gestureAt(
   session: Session,
   view: View,
   at: Point,
   shift: boolean,
-  stays: "anchor" | "picture" | null,
+  stays: "anchor" | "picture" | "window" | null,
 ): Begin {
   if (selection().drawing) return () => new PenStroke(session, view, at);
   const ids = handled(session).map((layer) => layer.id!);
+  if (stays === "window") return () => contentDrag(session, ids, view, at);
   if (stays && ids.length === 1 && session.frames.layer(ids[0]))
     return () => new AnchorDrag(session, ids[0], view, at, stays);
   const hit = hitAt(session, view, at);

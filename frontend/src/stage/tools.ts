@@ -1,5 +1,5 @@
 import { row } from "../api/arrays";
-import { insideOf, isItem } from "../studio/items";
+import { isItem, layerIn, outOf } from "../studio/items";
 import {
   anchorAt,
   isThere,
@@ -16,9 +16,11 @@ import type { Session } from "../studio/session";
 import { viewSettings } from "../studio/viewSettings";
 import { inkOf } from "../theme/canvasColours";
 import { drawGradient } from "./gradientMarks";
+import { FRAMING, framingWords } from "./hands/content";
 import { lit } from "./hands/gesture";
 import { HANDLE, handleBox, handlesOf } from "./hitTest";
 import { drawPath } from "./pathMarks";
+import { drawWindows } from "./windowMarks";
 
 const RING = 15;
 const FINS = new Path2D("M7 -7L12 -12M7 7L12 12M-7 7L-12 12M-7 -7L-12 -12");
@@ -39,13 +41,14 @@ export class Tools {
     const pointwise = points !== null || drawing !== null || gradient !== null;
     const corners =
       selected.length && !locked && !pointwise && !selection().editing ? handleBox(this.session, selected, view) : null;
-    const parent = insideOf(selected);
-    if (parent) this.around(parent, view);
+    const around = selected[0] && isItem(selected[0]) ? outOf(selected[0]) : "";
+    if (around) this.around(around, view);
     if (corners && lit.ring) this.ring(corners);
     if (!pointwise) for (const id of selected) this.box(id, view);
     if (corners && selected.length > 1) this.common(corners);
     if (corners && !lit.anchor) this.handles(corners);
     if (lit.marquee) this.marquee(lit.marquee);
+    drawWindows(this.session, this.pen, view);
     drawPath(this.session, this.pen, view);
     drawGradient(this.session, this.pen, view);
     const label = labelOf(this.session, view, room, beside);
@@ -226,6 +229,7 @@ export class Tools {
 function noteOf(session: Session): string {
   if (selection().drawing && !lit.note)
     return "Click for corners, drag for curves. The first point closes the path; Enter or Esc ends it.";
+  if (lit.note === FRAMING) return framingWords(session, layerIn(selection().selected[0]));
   if (lit.note !== "turn") return lit.note;
   const arrays = session.frames.layer(selection().selected[0]);
   const degrees = arrays ? row(arrays, arrays.values.rotation, session.frames.frame)[0] : 0;

@@ -1,6 +1,6 @@
 import { useEffect } from "react";
 
-/** Keys held while the pointer works: Q and W move the anchor from anywhere, H pans. */
+/** Keys held while the pointer works: Q and W move the anchor from anywhere, A the content behind its window, H pans. */
 export const held = new Set<string>();
 
 /** Hear which keys are held, and Esc before all else: true from `onEscape` says that it was meant for the stage. */

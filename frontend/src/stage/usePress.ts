@@ -86,7 +86,7 @@ export function usePress(session: Session, stage: StageView) {
         const gesture = new GuideDrag(session, start[0] < RULER ? "x" : "y", null, view);
         begins({ gesture, start, begin: () => gesture, click: () => {} });
       } else {
-        const stays = held.has("w") ? "anchor" : held.has("q") ? "picture" : null;
+        const stays = held.has("w") ? "anchor" : held.has("q") ? "picture" : held.has("a") ? "window" : null;
         const begin = gestureAt(session, view, start, event.shiftKey, stays);
         begins({ gesture: null, start, begin, click: click(start) });
       }

@@ -1,5 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { api, type Facts, type Layer, need, type PropertyFacts, type SceneAnswer } from "../api/client";
+import { isMask } from "./items";
 import { useSession } from "./session";
 import { tracksOf } from "./tracks";
 
@@ -49,8 +50,12 @@ function patternOf(layer: Layer, name: string, facts: Facts): string {
     const tag = facts.tags.find((tag) => typeof (part as Record<string, unknown> | undefined)?.[tag] === "string");
     if (tag) words[words.length - 1] += `:${(part as Record<string, string>)[tag]}`;
   }
-  // Groups within groups are shown as groups are.
-  return words.join(".").replace(/(\.items:group)+/, ".items:group");
+  // Groups within groups are shown as groups are, masks alike whatever they lie on, and their outlines as shapes.
+  return words
+    .join(".")
+    .replace(/(\.items:group)+/, ".items:group")
+    .replace(/^.*\.masks\./, "masks.")
+    .replace(/^masks\.shape:/, "content:shape.items:");
 }
 
 /** How a property of a layer is shown. */
@@ -65,6 +70,7 @@ export function labelOf(layer: Layer, name: string, facts: Facts): string {
   const place = words.findLastIndex((word) => /^\d+$/.test(word));
   const index = Number(words[place] ?? 0);
   const { label: plain } = factsOf(layer, name, facts);
+  if (isMask(layer.id ?? "") && name === "opacity") return "Strength";
   // The numbers of a stroke's gradient are called as those of a fill's.
   const label = name.includes(".stroke.colour.") ? `Line ${plain.toLowerCase()}` : plain;
   if (place < 0) return label;

@@ -1,10 +1,10 @@
 import { pathIn } from "./drawnPath";
-import { isItem, parentOf, within } from "./items";
+import { isItem, masksOf, outOf, within } from "./items";
 import { select, selection, setSelection } from "./selection";
 import type { Session } from "./session";
 
 /**
- * Go into a layer, a group, or the points of a path; whether there was a way in. Of what lies in it the first that
+ * Go into a layer, a group, the masks of a layer that holds nothing else, or the points of a path; whether there was a way in. Of what lies in it the first that
  * `wanted` leaves is selected, front first.
  */
 export function enter(session: Session, id: string, wanted = (ids: string[]) => ids): boolean {
@@ -18,7 +18,9 @@ export function enter(session: Session, id: string, wanted = (ids: string[]) => 
     }
     return true;
   }
-  const [shape] = wanted(within(layer));
+  const inside = within(layer);
+  const holder = inside.length ? undefined : session.layer(masksOf(id));
+  const [shape] = wanted(holder ? within(holder) : inside);
   if (shape) select(shape);
   return shape !== undefined;
 }
@@ -35,6 +37,6 @@ export function goOut(selected: string[]) {
     return;
   }
   const [first] = selected;
-  if (first && isItem(first)) select(parentOf(first));
+  if (first && isItem(first)) select(outOf(first));
   else select();
 }

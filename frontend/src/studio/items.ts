@@ -12,6 +12,20 @@ export type Item = ShapeContent["items"][number];
 export type GroupItem = Extract<Item, { shape?: "group" }>;
 export type ShapeItem = Exclude<Item, GroupItem>;
 
+/** In an address, what stands before the id of a mask; `layer/@` is what the masks of a layer lie in. */
+const MASKS = "@";
+
+export const masksOf = (id: string) => `${id}/${MASKS}`;
+
+/** Whether an address is that of a mask. */
+export const isMask = (id: string) => parentOf(id).endsWith(`/${MASKS}`);
+
+/** What is gone out to from a shape or a mask: what it lies in, or what it masks. */
+export function outOf(id: string): string {
+  const parent = parentOf(id);
+  return parent.endsWith(`/${MASKS}`) ? parentOf(parent) : parent;
+}
+
 /** The layer that an address lies in; of a layer, itself. */
 export const layerIn = (id: string) => id.split("/", 1)[0];
 
@@ -41,6 +55,25 @@ export const itemName = (item: Item, index: number, count: number) => {
 
 /** The layers that stand for groups; others that stand for items are bare shapes. */
 const groups = new WeakSet<Layer>();
+const holders = new WeakMap<Layer, Layer>();
+
+/** What the masks of a layer lie in, as a layer whose shapes they are; the same object as long as the layer is. */
+function maskHolder(owner: Layer): Layer {
+  const there = holders.get(owner);
+  if (there) return there;
+  const items = (owner.masks ?? []).map(({ shape, id, name, visible, transform }) => ({
+    ...shape,
+    ...{ id, name, visible, transform: transform ?? null },
+  }));
+  const holder = {
+    ...owner,
+    ...{ id: masksOf(owner.id!), name: "Masks", content: { kind: "shape", items }, masks: [] },
+    ...{ crop: null, framing: null, matte: null },
+  } as unknown as Layer;
+  groups.add(holder);
+  holders.set(owner, holder);
+  return holder;
+}
 const known = new WeakMap<Item, { parent: Layer; index: number; layer: Layer }>();
 
 /** One of a layer's items as a layer; the same object as long as both are. */
@@ -60,6 +93,7 @@ export function itemLayer(parent: Layer, index: number): Layer | undefined {
     span: parent.span,
     blend: "normal",
     content: { kind: "shape", items: item.shape === "group" ? (item as GroupItem).items : [bare] },
+    masks: item.shape === "group" ? ((item as GroupItem).masks ?? []) : [],
     anchor: own?.anchor ?? { rest: [0.5, 0.5], keys: [], pinned: true },
     position: own?.position ?? { rest: [0, 0], keys: [] },
     scale: own?.scale ?? { rest: [100, 100], keys: [] },
@@ -76,6 +110,10 @@ export function layerAt(layers: Layer[] | undefined, id: string): Layer | undefi
   const [first, ...places] = id.split("/");
   let layer = layers?.find((one) => one.id === first);
   for (const place of places) {
+    if (place === MASKS) {
+      layer = layer && maskHolder(layer);
+      continue;
+    }
     // A bare shape holds nothing that could be gone into.
     if (!layer || !holds(layer)) return undefined;
     layer = itemLayer(layer, placeIn(layer, place));
@@ -104,19 +142,21 @@ export const within = (layer: Layer): string[] =>
 /** What the selection lies in: a layer or a group; empty where layers are selected. */
 export const insideOf = (selected: string[]) => parentOf(selected[0] ?? "");
 
+/** The matrix from the pixels of what an address lies in, or of what a mask masks, to the scene. */
+function matrixOfParent(frames: FrameStore, id: string, frame: number): ArrayLike<number> & Iterable<number> {
+  const parent = isItem(id) ? frames.layer(outOf(id), frame) : undefined;
+  return parent ? row(parent, isMask(id) ? parent.matrix : parent.inner, frame) : [1, 0, 0, 1, 0, 0];
+}
+
 /** A step in the scene as one in the pixels of what an item lies in; for a layer they are the scene's. */
 export function stepInto(frames: FrameStore, id: string, frame: number, [x, y]: Point): Point {
-  const parent = isItem(id) ? frames.layer(parentOf(id), frame) : undefined;
-  if (!parent) return [x, y];
-  const [a, b, c, d] = row(parent, parent.matrix, frame);
+  const [a, b, c, d] = matrixOfParent(frames, id, frame);
   const area = a * d - b * c;
   return area ? [(d * x - c * y) / area, (a * y - b * x) / area] : [0, 0];
 }
 
 /** A step in the pixels of what an item lies in as one in the scene. */
 export function stepOutOf(frames: FrameStore, id: string, frame: number, [x, y]: Point): Point {
-  const parent = isItem(id) ? frames.layer(parentOf(id), frame) : undefined;
-  if (!parent) return [x, y];
-  const [a, b, c, d] = row(parent, parent.matrix, frame);
+  const [a, b, c, d] = matrixOfParent(frames, id, frame);
   return [a * x + c * y, b * x + d * y];
 }

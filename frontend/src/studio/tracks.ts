@@ -22,6 +22,9 @@ export function tracksOf(layer: Layer): Record<string, Track> {
       for (const [name, part] of Object.entries(value)) walk(part, `${path}.${name}`);
   };
   walk(layer.content, "content");
+  for (const [i, mask] of (layer.masks ?? []).entries()) walk(mask, `masks.${i}`);
+  walk(layer.crop, "crop");
+  walk(layer.framing, "framing");
   return found;
 }
 

@@ -14,6 +14,8 @@ _AT, _WEIGHTS = np.polynomial.legendre.leggauss(24)
 _AT, _WEIGHTS = (_AT + 1) / 2, _WEIGHTS / 2
 SOLID = -1.0
 """The first number of a row of dashes where there are none."""
+FINEST = 1e-6
+"""Pixels; dashes and gaps that are shorter together are a whole line."""
 MOST_DASHES = 400
 """Dashes of one outline of which a part alone is drawn; where there would be more, all are made longer."""
 
@@ -59,7 +61,7 @@ def drawn_spans(whole: Floats, start: Floats, end: Floats, shift: Floats) -> tup
 def dashed(begins: Floats, ends: Floats, dash: Floats, gap: Floats, offset: Floats) -> tuple[Floats, Floats]:
     """Spans (n, k) cut into dashes (n, 1) and gaps of a pattern that begins at -offset: spans (n, j) again."""
     period = dash + gap
-    plain = (period <= 0) | (gap <= 0)
+    plain = (period <= FINEST) | (gap <= 0)
     longest = ends.max(axis=1, keepdims=True)
     coarser = np.maximum(longest / np.where(plain, 1, period) / MOST_DASHES, 1)
     dash, period, offset = dash * coarser, np.where(plain, 1, period * coarser), offset * coarser

@@ -90,26 +90,36 @@ class MoveContent(Edit):
 
 
 class SetMatte(Edit):
-    """Show a layer only where another one is, or everywhere; hide that one from the picture with it."""
+    """Show a layer only where another one is, `matte`, by its opacity or its brightness, or where it is not; with `off`
+    everywhere. What is left out stays as it is. `hide` hides the other from the picture."""
 
     takes_items: ClassVar[bool] = False
 
     edit: Literal["set_matte"] = "set_matte"
     layer: Id
-    matte: Matte | None
+    matte: Id | None = None
+    by: Literal["opacity", "brightness"] | None = None
+    inverted: Flag | None = None
+    off: Flag = False
     hide: Flag = False
 
     def apply(self, scene: Scene, context: EditContext) -> Scene:
         layer = unlocked(scene, self.layer)
-        if self.matte is not None:
-            other = scene.layer(self.matte.layer)
-            if other.id == layer.id:
-                raise Refused("A layer cannot be its own matte.", where="matte", mend="Choose another layer.")
-            if self.hide:
-                scene = scene.with_layer(other.model_copy(update={"visible": False}))
-        return scene.with_layer(layer.model_copy(update={"matte": self.matte}))
+        if self.off:
+            return scene.with_layer(layer.model_copy(update={"matte": None}))
+        other = self.matte or (layer.matte and layer.matte.layer)
+        if not other:
+            raise Refused(f"'{layer.name}' has no matte.", where="matte", mend="Choose the layer to show it in.")
+        if scene.layer(other).id == layer.id:
+            raise Refused("A layer cannot be its own matte.", where="matte", mend="Choose another layer.")
+        changes = {name: value for name in ("by", "inverted") if (value := getattr(self, name)) is not None}
+        matte = (layer.matte or Matte(layer=other)).model_copy(update={"layer": other, **changes})
+        scene = scene.with_layer(layer.model_copy(update={"matte": matte}))
+        return scene.with_layer(scene.layer(other).model_copy(update={"visible": False})) if self.hide else scene
 
     def words(self, scene: Scene) -> str:
-        if self.matte is None:
+        if self.off:
             return f"Took the matte off {name_of(scene, self.layer)}"
-        return f"Showed {name_of(scene, self.layer)} only where {name_of(scene, self.matte.layer)} is"
+        if self.matte is None:
+            return f"Changed the matte of {name_of(scene, self.layer)}"
+        return f"Showed {name_of(scene, self.layer)} only where {name_of(scene, self.matte)} is"

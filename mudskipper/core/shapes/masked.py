@@ -35,7 +35,7 @@ def mask_inks(masks: Sequence[Mask], values: Values) -> list[MaskInk]:
     """Masks as they are drawn; `values` are those of what they mask, their paths beginning with `masks.`."""
     found = []
     for index, mask in enumerate(masks):
-        if not mask.visible:
+        if not mask.acts:
             continue
         own = within(values, f"masks.{index}.")
         verbs, points = mask.shape.outline(within(own, "shape."))
@@ -54,7 +54,7 @@ def masked_box(masks: Sequence[Mask], values: Values) -> Floats:
     """left, top, right, bottom (1 | n, 4) of what masks leave, infinite where it has no end; feathers not counted."""
     reach: Floats | None = None
     for index, mask in enumerate(masks):
-        if not mask.visible:
+        if not mask.acts:
             continue
         if reach is None:
             reach = NOTHING if mask.mode == "add" else FULL

@@ -48,7 +48,7 @@ interface Leaf {
 export function ItemTree({ layer }: { layer: Layer }) {
   const { scene } = useScene();
   const root = layerAt(scene.layers, layerIn(layer.id!));
-  if (!root || isBare(root)) return null;
+  if (!root || !itemsOf(root).length || isBare(root)) return null;
   return (
     <Block name="Shapes" title={isItem(layer.id!) ? `Shapes of ${root.name}` : "Shapes"} beside={<Acts root={root} />}>
       <Tree root={root} />

@@ -6,7 +6,7 @@ import { NumberField } from "../../fields/NumberField";
 import { Pill } from "../../parts/Pill";
 import { Select } from "../../parts/Select";
 import { pathIn } from "../../studio/drawnPath";
-import { holds, isBare, isItem, itemsOf } from "../../studio/items";
+import { holds, isBare, isItem, isMask, itemsOf } from "../../studio/items";
 import { useSession } from "../../studio/session";
 import { tracksOf } from "../../studio/tracks";
 import { kindOfShape } from "../shapes";
@@ -38,6 +38,7 @@ function WithinBlock({ layer }: { layer: Layer }) {
 function PaintBlock({ layer, item }: { layer: Layer; item: ShapeItem }) {
   const session = useSession();
   const kind = kindOfShape(item);
+  const mask = isMask(layer.id!);
   const fields = item as unknown as Record<string, unknown>;
   const set = (path: string, value: unknown) =>
     void session.edit({ edit: "set_content", layer: layer.id!, path: `items.0.${path}`, value: value as never });
@@ -110,10 +111,10 @@ function PaintBlock({ layer, item }: { layer: Layer; item: ShapeItem }) {
           />
         ))}
         {kind?.parts?.map(([label, field, make]) => toggle(label, field, () => make(item)))}
-        {kind?.fills !== false && toggle("Fill", "fill", () => "#0e6b61ff")}
-        {toggle("Stroke", "stroke", () => ({ colour: "#1b2628ff", width: 4 }))}
+        {!mask && kind?.fills !== false && toggle("Fill", "fill", () => "#0e6b61ff")}
+        {!mask && toggle("Stroke", "stroke", () => ({ colour: "#1b2628ff", width: 4 }))}
         {item.fill && <PaintRow layer={layer} paint="fill" />}
-        {item.shape === "path" && item.fill && (
+        {item.shape === "path" && (item.fill || mask) && (
           <Select
             label="Inside"
             width="92px"

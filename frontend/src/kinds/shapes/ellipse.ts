@@ -10,6 +10,7 @@ const choices: ShapeKind["choices"] = [["Closed by", "closing", ["pie", "chord",
 export const ellipse: ShapeKind = {
   shape: "ellipse",
   name: "Ellipse",
+  masks: true,
   icon: Circle,
   makes: (side) => ({ size: [side, side], fill: "#f2b544ff" }),
   unread,

@@ -11,6 +11,8 @@ export interface ShapeKind {
   icon: LucideIcon;
   /** A new one from the shelf, `side` pixels high; none of what is made in another way. */
   makes?: (side: number) => Record<string, unknown>;
+  /** Whether a mask may be made of it by itself. */
+  masks?: boolean;
   /** Its whole numbers that have no keys: what each is called, its field, the least and the most. */
   counts?: [string, string, number, number][];
   /** Its choices: what each is called, its field, what there is to choose from. */

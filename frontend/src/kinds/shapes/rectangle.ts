@@ -20,6 +20,7 @@ const parts: ShapeKind["parts"] = [
 export const rectangle: ShapeKind = {
   shape: "rectangle",
   name: "Rectangle",
+  masks: true,
   icon: RectangleHorizontal,
   makes: (side) => ({ size: [side * 2, side], fill: "#0e6b61ff" }),
   unread,

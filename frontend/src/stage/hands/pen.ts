@@ -1,7 +1,7 @@
 import type { Edit } from "../../api/client";
 import { freshId } from "../../api/token";
 import { pathIn, stopDrawing } from "../../studio/drawnPath";
-import { addressAt, itemsOf } from "../../studio/items";
+import { addressAt, isMask, itemsOf } from "../../studio/items";
 import { distance, type Point, toScene, toScreen, type View } from "../../studio/layerGeometry";
 import { select, selection } from "../../studio/selection";
 import type { Session } from "../../studio/session";
@@ -68,7 +68,7 @@ export class PenStroke implements Gesture {
     if (!layer) await this.begin();
     else if (this.closes()) {
       const fill = { edit: "set_content", layer, path: "items.0.fill", value: FILL } as unknown as Edit;
-      const bare = pathIn(session.layer(layer))?.fill;
+      const bare = isMask(layer) || pathIn(session.layer(layer))?.fill;
       const close: Edit = { edit: "close_path", layer, frame: session.frames.frame, closed: true };
       if (selection().drawing === drawing) stopDrawing();
       await session.edit(close, ...(bare ? [] : [fill]));

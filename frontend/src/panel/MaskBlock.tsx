@@ -1,0 +1,65 @@
+import { Flex, Text } from "@chakra-ui/react";
+import type { Layer } from "../api/client";
+import { Pill } from "../parts/Pill";
+import { Select } from "../parts/Select";
+import { factsOf, labelOf, useFacts, useScene } from "../studio/document";
+import { layerAt, outOf, parentOf, placeIn } from "../studio/items";
+import { useSession } from "../studio/session";
+import { tracksOf } from "../studio/tracks";
+import { MODES } from "./MaskList";
+import { PropertyRow } from "./PropertyRow";
+
+/** How the selected mask acts, and its feather; all else of it is as of a shape. */
+export function MaskBlock({ layer }: { layer: Layer }) {
+  const session = useSession();
+  const { scene } = useScene();
+  const facts = useFacts();
+  const owner = layerAt(scene.layers, outOf(layer.id!));
+  const holder = layerAt(scene.layers, parentOf(layer.id!));
+  const index = holder ? placeIn(holder, layer.id!) : -1;
+  const mask = owner?.masks?.[index];
+  if (!owner || !mask) return null;
+  const name = `masks.${index}.feather`;
+  const set = (change: { mode?: "add"; inverted?: boolean }) =>
+    void session.edit({ edit: "set_mask", layer: owner.id!, mask: mask.id!, ...change });
+  const open = mask.shape.shape === "path" && !mask.shape.contours.some(({ closed }) => closed);
+  return (
+    <>
+      <Flex role="group" aria-label="How it masks" align="center" gap="1.5" mb="1.5">
+        <Select
+          label="Mask"
+          width="96px"
+          value={mask.mode ?? "add"}
+          options={MODES}
+          disabled={layer.locked}
+          onChange={(mode) => set({ mode: mode as "add" })}
+        />
+        <Pill
+          height="23px"
+          px="2.5"
+          look={mask.inverted ? "on" : "plain"}
+          aria-pressed={Boolean(mask.inverted)}
+          disabled={layer.locked}
+          onClick={() => set({ inverted: !mask.inverted })}
+        >
+          Inverted
+        </Pill>
+        <Text color="quiet" fontSize="12px" truncate>
+          masks {owner.name}
+        </Text>
+      </Flex>
+      {open && (
+        <Text bg="finding" color="findingInk" borderRadius="8px" px="2" py="1" mb="1.5" fontSize="12.5px">
+          The path is open: it masks as soon as it is closed.
+        </Text>
+      )}
+      <PropertyRow
+        layer={owner}
+        name={name}
+        label={labelOf(owner, name, facts).split(" of ")[0]}
+        facts={factsOf(owner, name, facts)}
+        track={tracksOf(owner)[name]}
+      />
+    </>
+  );
+}

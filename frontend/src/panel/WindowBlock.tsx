@@ -1,0 +1,89 @@
+import { Box, Flex } from "@chakra-ui/react";
+import type { Layer } from "../api/client";
+import { Block } from "../fields/Block";
+import { Pill } from "../parts/Pill";
+import { factsOf, labelOf, useFacts } from "../studio/document";
+import { isItem } from "../studio/items";
+import { useSession } from "../studio/session";
+import { tracksOf } from "../studio/tracks";
+import { FramingPad } from "./FramingPad";
+import { AddMask, MaskList } from "./MaskList";
+import { MatteRow } from "./MatteRow";
+import { PropertyRow } from "./PropertyRow";
+
+/** What a layer is seen through: its masks, its crop and the content behind them, and its matte. */
+export function WindowBlock({ layer }: { layer: Layer }) {
+  const session = useSession();
+  const whole = !isItem(layer.id!);
+  const toggle = (label: string, title: string, on: boolean, set: () => unknown) => (
+    <Pill
+      height="23px"
+      px="2.5"
+      label={title}
+      look={on ? "on" : "plain"}
+      aria-pressed={on}
+      disabled={layer.locked}
+      onClick={() => void set()}
+    >
+      {label}
+    </Pill>
+  );
+  const cropped = Boolean(layer.crop);
+  const framed = Boolean(layer.framing);
+  return (
+    <Block
+      name="Masks"
+      beside={
+        <Flex flex="1" justify="flex-end" align="center" gap="1.5">
+          {whole && (
+            <>
+              {toggle("Crop", "Crop the layer by its edges", cropped, () =>
+                session.edit({ edit: "set_crop", layer: layer.id!, on: !cropped, frame: session.frames.frame }),
+              )}
+              {toggle("Framing", "Move the content behind its masks or its crop", framed, () =>
+                session.edit({ edit: "set_framing", layer: layer.id!, on: !framed }),
+              )}
+            </>
+          )}
+          <AddMask layer={layer} />
+        </Flex>
+      }
+    >
+      <MaskList layer={layer} />
+      {whole && layer.crop && (
+        <Box role="group" aria-label="Crop">
+          <Rows layer={layer} start="crop." />
+        </Box>
+      )}
+      {whole && layer.framing && (
+        <Box role="group" aria-label="Framing">
+          <FramingPad layer={layer} />
+          <Rows layer={layer} start="framing." />
+        </Box>
+      )}
+      {whole && <MatteRow layer={layer} />}
+    </Block>
+  );
+}
+
+/** A label without the word that the block has said already. */
+function shortly(label: string): string {
+  const [, rest = label] = /^(?:Content|Crop) (.+)$/.exec(label) ?? [];
+  return rest[0].toUpperCase() + rest.slice(1);
+}
+
+function Rows({ layer, start }: { layer: Layer; start: string }) {
+  const facts = useFacts();
+  return Object.entries(tracksOf(layer))
+    .filter(([name]) => name.startsWith(start))
+    .map(([name, track]) => (
+      <PropertyRow
+        key={name}
+        layer={layer}
+        name={name}
+        label={shortly(labelOf(layer, name, facts))}
+        facts={factsOf(layer, name, facts)}
+        track={track}
+      />
+    ));
+}
