@@ -8,6 +8,7 @@ import numpy as np
 
 from .bezier import Floats
 from .context import Context
+from .draw.layers import tight_box
 from .resolved_layer import ResolvedLayer
 from .scene import Layer
 from .stations import STATIONS
@@ -18,11 +19,18 @@ Side = Literal["left", "right", "top", "bottom"]
 
 def corners(resolved: ResolvedLayer, content: Floats | None = None) -> Floats:
     """A box's corners in the scene, clockwise from top left (n, 4, 2): the layer's own, or `content` (1 | n, 4)."""
-    count = len(resolved.frames)
-    box = np.broadcast_to(resolved.box if content is None else content, (count, 4))
-    matrix = np.broadcast_to(resolved.matrix, (count, 6))
+    return _corners(resolved.box if content is None else content, resolved.matrix, len(resolved.frames))
+
+
+def _corners(boxes: Floats, matrices: Floats, count: int) -> Floats:
+    box, matrix = np.broadcast_to(boxes, (count, 4)), np.broadcast_to(matrices, (count, 6))
     ends = [box[:, :2] + box[:, 2:] * np.array(at, dtype=np.float64) for at in ((0, 0), (1, 0), (1, 1), (0, 1))]
     return np.stack([apply(matrix, end) for end in ends], axis=1)
+
+
+def content_corners(resolved: ResolvedLayer) -> Floats:
+    """The corners in the scene of what a layer shows, where it lies behind its window (n, 4, 2)."""
+    return _corners(resolved.content_box, resolved.content_matrix, len(resolved.frames))
 
 
 def bounds(resolved: ResolvedLayer) -> Floats:
@@ -39,9 +47,16 @@ def station_in_scene(resolved: ResolvedLayer, station: str) -> Floats:
 
 
 def bounds_at(layer: Layer, frame: float, context: Context) -> Floats:
-    """left, top, right, bottom at one scene frame."""
-    resolved = context.one(layer, frame)
-    return np.asarray(bounds(resolved)[0])
+    """left, top, right, bottom of a layer's box and of all that is painted of it, strokes and feathers too, at one
+    scene frame."""
+    return np.asarray(painted_bounds(context.one(layer, frame), context)[0])
+
+
+def painted_bounds(resolved: ResolvedLayer, context: Context) -> Floats:
+    """The axis-aligned box in the scene of a layer's box and of all that is painted of it: left, top, right, bottom
+    (n, 4)."""
+    points = np.concatenate([corners(resolved), corners(resolved, tight_box(resolved, context))], axis=1)
+    return np.concatenate([points.min(axis=1), points.max(axis=1)], axis=1)
 
 
 def way_out(box: Floats, side: Side, size: tuple[int, int]) -> tuple[float, float]:

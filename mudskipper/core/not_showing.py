@@ -13,13 +13,17 @@ from .draw.layers import layer_group, tight_box
 from .draw.operations import Glyphs, Group, Operation, Paint, Path, alphas
 from .edits import Edit, MoveLayers, SetProperty
 from .edits.layers import SetVisible
-from .layer_bounds import bounds
+from .edits.windows import SetCrop
+from .inside import MASKS
+from .layer_bounds import painted_bounds
 from .resolve import resolve
-from .resolved_layer import ResolvedLayer
+from .resolved_layer import ResolvedLayer, in_span
 from .scene import Scene
 from .time import timecode
 
-Reason = Literal["hidden", "span", "opacity", "scale", "size", "colourless", "outside", "same", "covered"]
+Reason = Literal[
+    "hidden", "span", "opacity", "scale", "masked", "matte", "size", "colourless", "outside", "same", "covered"
+]
 
 
 class Unseen(Model):
@@ -76,12 +80,19 @@ def _why(context: Context, frame: int, one: ResolvedLayer) -> Unseen | None:
         axes = "x and y" if x == y else "x" if x == 0 else "y"
         whole = [100.0 if n == 0 else n for n in (x, y)]
         return because("scale", f"its scale is 0 on {axes} here", setting("scale", whole))
+    if (one.box[0, 2:] == 0).any() and (one.content_box[0, 2:] > 0).all():
+        return because("masked", f"its {_window_of(one)} nothing of it here", *_whole(one))
+    other = layer.matte and context.layer(layer.matte.layer, one.frames)
+    if layer.matte and other and not layer.matte.inverted and not in_span(other.layer, one.frames)[0]:
+        near = min(max(frame, other.layer.span.start), other.layer.span.end - 1)
+        go = min(max(near, 0), scene.length - 1)
+        return because("matte", f"it is shown only where '{other.layer.name}' is, which is not there here", go=go)
     # A box without a width or a height still shows a stroke.
     if (one.box[0, 2:] == 0).any() and (tight_box(one, context)[0, 2:] == 0).any():
         return because("size", "its size is 0 here")
     if _colourless(one, context):
         return because("colourless", "it has neither a fill nor a stroke that can be seen")
-    left, top, right, bottom = (float(n) for n in bounds(one)[0])
+    left, top, right, bottom = (float(n) for n in painted_bounds(one, context)[0])
     away = {
         "left of": -right, "right of": left - scene.width, "above": -bottom, "below": top - scene.height,
     }  # fmt: skip
@@ -91,6 +102,23 @@ def _why(context: Context, frame: int, one: ResolvedLayer) -> Unseen | None:
         home = MoveLayers(layers=(layer.id,), frame=float(frame), by=(x, y))
         return because("outside", f"it stands {far:.0f} px {where} the frame", home)
     return None
+
+
+def _window_of(one: ResolvedLayer) -> str:
+    """What leaves nothing of a layer, in words that go on with what it leaves."""
+    count = sum(mask.acts for mask in one.layer.masks)
+    masks = "masks leave" if count > 1 else "mask leaves" if count else ""
+    if one.layer.crop is None:
+        return masks
+    return f"crop and {masks.split()[0]} leave" if masks else "crop leaves"
+
+
+def _whole(one: ResolvedLayer) -> tuple[Edit, ...]:
+    """The edits that show a layer without its masks and its crop."""
+    layer = one.layer
+    masks = tuple(f"{layer.id}/{MASKS}/{mask.id}" for mask in layer.masks if mask.acts)
+    hidden: tuple[Edit, ...] = (SetVisible(layers=masks, visible=False),) if masks else ()
+    return hidden if layer.crop is None else (*hidden, SetCrop(layer=layer.id, on=False, frame=0.0))
 
 
 def _colourless(one: ResolvedLayer, context: Context) -> bool:

@@ -7,13 +7,16 @@ from typing import Any
 import numpy as np
 import pytest
 
-from mudskipper.core.assets import NO_MEDIA
+from mudskipper.core.assets import NO_MEDIA, Assets, PictureInfo
+from mudskipper.core.checks import check_scene
 from mudskipper.core.context import Context
 from mudskipper.core.document import scene_of
 from mudskipper.core.draw.layers import tight_box
+from mudskipper.core.edits import apply_edits
 from mudskipper.core.errors import Refused
 from mudskipper.core.inside import item_layer
 from mudskipper.core.items_resolved import items_resolved
+from mudskipper.core.not_showing import unseen
 from mudskipper.core.resolve import resolve
 from mudskipper.core.resolved_layer import ResolvedLayer
 from mudskipper.core.scene import Scene
@@ -233,3 +236,59 @@ def test_documents_of_before_are_read() -> None:
     data["layers"][0]["mask"] = {"size": 3}
     with pytest.raises(Refused, match="mask"):
         scene_of(data)
+
+
+UNSEEN: list[tuple[dict[str, Any], str, str]] = [
+    (
+        {"masks": [{"shape": {"shape": "rectangle", "size": [9, 9], "at": [500, 0]}}]},
+        "masked",
+        "its mask leaves nothing",
+    ),
+    ({"masks": [HOLE, {**HOLE, "mode": "subtract"}], "crop": {**CROP, "right": -90}}, "masked", "crop and masks leave"),
+    ({"crop": {**CROP, "right": -90}}, "masked", "its crop leaves nothing"),
+    ({"matte": {"layer": "late"}}, "matte", "only where 'Late' is, which is not there here"),
+]
+
+
+@pytest.mark.parametrize(("fields", "reason", "told"), UNSEEN)
+def test_why_a_layer_does_not_show_knows_its_window(fields: dict[str, Any], reason: str, told: str) -> None:
+    """In words, with the edits that show it again, or the frame at which it shows."""
+    late = layer("Late", span={"start": 30, "length": 9}, position=[900, 100], visible=False)
+    made = scene(late, layer(**fields))
+    (why,) = [one for one in unseen(made, 5, NO_MEDIA) if one.layer == "plate"]
+    assert why.reason == reason
+    assert told in why.sentence
+    if why.go is not None:
+        assert why.go == 30
+        assert [one.layer for one in unseen(made, why.go, NO_MEDIA)] == ["late"]
+        return
+    after = apply_edits(made, list(why.edits), NO_MEDIA).scene
+    assert [one.layer for one in unseen(after, 5, NO_MEDIA)] == ["late"]
+
+
+PHOTO = Assets({"p": PictureInfo(id="p", width=640, height=360)})
+GROUND = {"content": {"kind": "picture", "asset": "p"}}
+
+
+@pytest.mark.parametrize(
+    ("fields", "found"),
+    [
+        ({}, []),
+        ({"framing": {"zoom": 150}}, ["sharpness"]),
+        ({"framing": {"offset": [30, 0]}}, ["coverage"]),
+        ({"masks": [HOLE], "scale": [99, 99]}, []),
+        ({"scale": [99, 99]}, ["coverage"]),
+        ({"matte": {"layer": "other"}, "scale": [99, 99]}, []),
+    ],
+)
+def test_checks_look_at_what_lies_behind_a_window(fields: dict[str, Any], found: list[str]) -> None:
+    """Content that is enlarged or leaves its window bare is found and mended there; a masked picture is no ground."""
+    other = layer("Other", content={"kind": "text", "text": "x"}, visible=False)
+    made = scene(other, layer(**GROUND, **fields))
+    findings = [one for one in check_scene(made, PHOTO) if one.layer == "plate"]
+    assert [one.check for one in findings] == found
+    if "zoom" in fields.get("framing", {}):
+        after = apply_edits(made, list(findings[0].edits), PHOTO).scene
+        assert after.layer("plate").framing.zoom.rest == pytest.approx(100)
+        assert after.layer("plate").scale.rest == (100, 100)
+        assert [one for one in check_scene(after, PHOTO) if one.layer == "plate"] == []

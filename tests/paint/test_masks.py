@@ -10,8 +10,11 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from mudskipper.core.assets import NO_MEDIA
+from mudskipper.core.edits import apply_edits
 from mudskipper.core.scene import Scene
 from tests.conftest import layer, scene
+from tests.core.edits_at_random import EDIT
 from tests.paint.test_painting import painted
 
 WHITE = {"kind": "shape", "items": [{"shape": "rectangle", "size": [2000, 2000], "fill": "#ffffffff"}]}
@@ -125,3 +128,16 @@ def test_a_matte_is_what_its_own_masks_leave_and_only_within_its_span() -> None:
     assert not early.any()
     assert (late[:, :320] == 255).all()
     assert not late[:, 320:].any()
+
+
+@pytest.mark.parametrize("side", ["left", "right", "top", "bottom"])
+def test_what_comes_in_from_a_side_begins_outside_with_all_that_is_painted(side: str) -> None:
+    """A thick stroke is outside, too; of a masked layer only what the mask leaves has to be."""
+    stroked = {"shape": "rectangle", "size": [90, 60], "stroke": {"colour": "#ffffff", "width": 40}}
+    half = {"shape": {"shape": "rectangle", "size": [30, 30], "at": [9, 4]}, "feather": 5}
+    plate = layer("Plate", content={"kind": "shape", "items": [stroked]}, rotation=20)
+    coming = {"edit": "bring_in", "layers": ["plate"], "frame": 20, "length": 12, "side": side}
+    for fields in ({}, {"masks": [half]}):
+        after = apply_edits(scene({**plate, **fields}), [EDIT.validate_python(coming)], NO_MEDIA).scene
+        assert not painted(after, 8)[..., 3].any()
+        assert painted(after, 20)[..., 3].any()

@@ -8,7 +8,7 @@ import numpy as np
 
 from ..bezier import Floats
 from ..coverage import bare_parts, shortfall
-from ..layer_bounds import bounds, corners
+from ..layer_bounds import bounds, content_corners, corners
 from ..resolved_layer import ResolvedLayer
 from ..scene import Scene
 from ..time import timecode
@@ -26,7 +26,7 @@ class Coverage(Check):
 
     def find(self, scene: Scene, one: ResolvedLayer) -> Finding | None:
         size = (scene.width, scene.height)
-        if not one.layer.content.can_cover:
+        if not _can_cover(one):
             return None
         grow = _shortfall(scene, one)
         shown = one.visible
@@ -40,7 +40,8 @@ class Coverage(Check):
         bare = int(np.flatnonzero(shown & ~covered)[0])
         need = float(grow[shown].max())
         name = one.layer.name
-        areas = tuple(points(part) for part in bare_parts(corners(one)[bare], size))
+        shown_at = corners(one)[bare] if one.framed is None else content_corners(one)[bare]
+        areas = tuple(points(part) for part in bare_parts(shown_at, size))
         opening = f"'{name}' does not cover the scene at {timecode(bare, scene.frame_rate)}"
         if not np.isfinite(need):
             sentence = f"{opening}; its anchor lies at or beyond the bare edge, so no scale alone mends it."
@@ -56,13 +57,22 @@ class Coverage(Check):
 
     def spoilt(self, scene: Scene, before: ResolvedLayer, after: ResolvedLayer) -> bool:
         """A ground that covered at every frame, and does no longer."""
-        return before.layer.content.can_cover and _covers(scene, before) and not _covers(scene, after)
+        return _can_cover(before) and _covers(scene, before) and not _covers(scene, after)
+
+
+def _can_cover(one: ResolvedLayer) -> bool:
+    """Whether a layer may be meant to fill the scene: not one that is masked, or shown in another."""
+    layer = one.layer
+    return layer.content.can_cover and layer.matte is None and not any(mask.acts for mask in layer.masks)
 
 
 def _shortfall(scene: Scene, one: ResolvedLayer) -> Floats:
     """By which factor a layer must grow at each frame to cover the scene (n,)."""
     anchors = np.broadcast_to(one.values["position"], (len(one.frames), 2))
-    return shortfall(corners(one), anchors, (scene.width, scene.height))
+    size = scene.width, scene.height
+    needed = shortfall(corners(one), anchors, size)
+    # Behind its window the content must cover, too.
+    return needed if one.framed is None else np.maximum(needed, shortfall(content_corners(one), anchors, size))
 
 
 def _covers(scene: Scene, one: ResolvedLayer) -> bool:

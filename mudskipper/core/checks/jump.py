@@ -9,7 +9,7 @@ import numpy as np
 from ..easing_cut import jumps_of
 from ..edits import Edit
 from ..edits.many_keys import Ripple
-from ..layer_bounds import corners
+from ..layer_bounds import content_corners, corners
 from ..resolved_layer import ResolvedLayer
 from ..scene import Scene
 from ..time import timecode
@@ -26,7 +26,7 @@ class Jump(Check):
     name: ClassVar[str] = "jump"
 
     def find(self, scene: Scene, one: ResolvedLayer) -> Finding | None:
-        places = corners(one)
+        places = corners(one) if one.framed is None else np.concatenate([corners(one), content_corners(one)], axis=1)
         if len(places) < 4:
             return None
         steps = np.sqrt((np.diff(places, axis=0) ** 2).sum(axis=2)).max(axis=1)
