@@ -17,7 +17,7 @@ from .walk import evaluated, tracks_in
 
 NEAR = 0.005
 """Pixels by which a point may be off its place at a frame."""
-KEPT = ("id", "at", "fill", "stroke", "fill_rule", "transform", "name", "visible")
+KEPT = ("id", "at", "fill", "stroke", "fill_rule", "transform", "repeat", "name", "visible")
 """What a path has of its own, too."""
 ENDS = ("start", "end", "centre")
 

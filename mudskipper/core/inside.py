@@ -72,6 +72,12 @@ class Inside:
         item: Item = self.layer.content.items[self.scene.places[key]]
         return item
 
+    def origin(self, layer: Layer) -> str:
+        """The id of the part that a layer of the inner scene stands for, or is a copy of; empty for a new one."""
+        if layer.id in self.scene.places:
+            return layer.id
+        return next((one.id for one in self.scene.layers if one.content is layer.content), "")
+
     def _changed(self, layer: Layer) -> Item:
         """A layer of the inner scene as an item; Refused in words where it is more than an item can be."""
         items = getattr(layer.content, "items", None)
@@ -89,6 +95,7 @@ class Inside:
             # Whatever is new here gets an id as it is laid beside the others.
             "id": layer.id if known else "",
             "name": self._name(layer, known), "visible": layer.visible, "transform": self._transform(layer, known),
+            "repeat": self.item(origin).repeat if (origin := self.origin(layer)) else None,
         }  # fmt: skip
         group = known and isinstance(self.item(layer.id), Group)
         bare = len(items) == 1 and items[0].transform is None and not isinstance(items[0], Group)
@@ -158,12 +165,13 @@ class InsideMasks(Inside):
         items: tuple[Item, ...] = getattr(layer.content, "items", ())
         if len(items) != 1 or isinstance(items[0], Group) or layer.masks or layer.crop or layer.framing or layer.matte:
             raise Refused("A mask is one shape and nothing else.", mend="Choose a single shape.")
-        known = self.mask(layer.id) if layer.id in self.scene.places else None
+        origin = self.origin(layer)
+        known = self.mask(origin) if origin else None
         shape: Item = items[0].model_copy(
-            update={"id": "", "name": "", "fill": None, "stroke": None, "transform": None}
+            update={"id": "", "name": "", "fill": None, "stroke": None, "transform": None, "repeat": None}
         )
         own = {
-            "id": known.id if known else "", "name": layer.name, "visible": layer.visible, "shape": shape,
+            "id": layer.id if layer.id == origin else "", "name": layer.name, "visible": layer.visible, "shape": shape,
             "transform": self._mask_transform(layer, known),
         }  # fmt: skip
         if known:
@@ -271,7 +279,7 @@ def as_layer(parent: Layer, index: int) -> Layer:
     if known is not None and known[0] == facts:
         kept: Layer = known[1]
         return kept
-    bare = item.model_copy(update={"transform": None, "name": "", "visible": True})
+    bare = item.model_copy(update={"transform": None, "name": "", "visible": True, "repeat": None})
     name = item_name(item, index, len(items))
     made = _as_layer(item, index, name, parent, inner_items(item) if isinstance(item, Group) else (bare,))
     # Items are frozen, and a copy that is changed keeps nothing of this.

@@ -12,9 +12,9 @@ from .inside import MASKS, as_layer, item_layer, mask_layer, split_address
 from .motion import anchor_points, position_values
 from .resolved_layer import ResolvedLayer, content_values
 from .scene import Scene
-from .shapes import Group, Item, ItemTransform
+from .shapes import Group, Item
 from .shapes.masked import mask_matrix
-from .shapes.several import Placed, joined, placed
+from .shapes.several import Placed, joined, placed, resting
 from .shapes.values import within
 from .transform import multiply
 
@@ -33,7 +33,7 @@ def items_resolved(resolved: ResolvedLayer, around: Around, address: str = "") -
     if not items:
         return found
     # A shape alone is what its layer is: nothing of it is computed again.
-    alone = len(items) == 1 and items[0].transform is None
+    alone = len(items) == 1 and items[0].transform is None and items[0].repeat is None
     own = content_values(resolved.values)
     each = [Placed(items[0], within(own, "items.0."), resolved.content_box)] if alone else placed(items, own)
     for index, (one, matrix) in enumerate(zip(each, _to_scene(each, resolved.content_matrix), strict=True)):
@@ -57,7 +57,7 @@ def _masks_resolved(resolved: ResolvedLayer, address: str) -> dict[str, Resolved
     for index, mask in enumerate(resolved.layer.masks):
         own = within(resolved.values, f"masks.{index}.")
         values = {f"content.items.0.{name}": array for name, array in within(own, "shape.").items()}
-        values |= within(own, "transform.") if mask.transform else _resting(mask.at_rest)
+        values |= within(own, "transform.") if mask.transform else resting(mask.at_rest)
         values["position"] = position_values(values)
         box, matrix = mask.shape.box(within(own, "shape.")), mask_matrix(mask, own)
         anchor, fraction = anchor_points((mask.transform or mask.at_rest).anchor.pinned, values["anchor"], box)
@@ -68,10 +68,6 @@ def _masks_resolved(resolved: ResolvedLayer, address: str) -> dict[str, Resolved
             matrix=resolved.matrix if matrix is None else multiply(resolved.matrix, matrix),
         )  # fmt: skip
     return found
-
-
-def _resting(transform: ItemTransform) -> dict[str, Floats]:
-    return {name: getattr(transform, name).rest_array[None, :] for name in ItemTransform.model_fields}
 
 
 def _to_scene(each: list[Placed], outer: Floats) -> list[Floats]:
@@ -93,7 +89,7 @@ def _as_layer_values(one: Placed) -> dict[str, Floats]:
         for path, array in one.values.items()
     }
     if one.item.transform is None:
-        found |= _resting(one.item.at_rest)
+        found |= resting(one.item.at_rest)
     found["position"] = position_values(found)
     return found
 

@@ -21,7 +21,7 @@ from .shapes import Item, ItemTransform, ShapeItem
 from .tracks import NumberTrack, PairTrack, PathTrack, Track
 from .transform import apply, inverse, multiply
 
-PLAIN = {"id": "", "name": "", "visible": True, "fill": None, "stroke": None, "transform": None}
+PLAIN = {"id": "", "name": "", "visible": True, "fill": None, "stroke": None, "transform": None, "repeat": None}
 UNSHEARED = 1e-6
 
 

@@ -52,8 +52,8 @@ class Mask(Model):
     def _an_area(cls, shape: ShapeItem) -> ShapeItem:
         if not shape.has_area:
             raise ValueError(f"a {shape.label} has no area, and as a mask would show nothing")
-        if shape.transform is not None:
-            raise ValueError("the outline of a mask is placed by the mask's own transform")
+        if shape.transform is not None or shape.repeat is not None:
+            raise ValueError("the outline of a mask is placed by the mask's own transform, and drawn once")
         return shape
 
     @property

@@ -40,6 +40,7 @@ def busy() -> Scene:
             "end": [50, 9],
             "stroke": {"colour": "#f2b544", "dashes": {"gap": inner}, "part": {"end": inner}, "cap": "round"},
         },
+        {"shape": "star", "size": [20, 20], "repeat": {"copies": inner, "move": [30, 0], "turn": 9, "grow": [95, 95]}},
         {"shape": "arrow", "start": [0, 0], "end": {"rest": [90, 10], "keys": [{"frame": 3, "value": [50, 50]}]}},
         {"shape": "rectangle", "size": [90, 40], "apart": {"top_left": 9, "bottom_left": inner}},
     ]

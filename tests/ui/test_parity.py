@@ -194,6 +194,9 @@ def masked(seed: int, picture: str) -> dict[str, Any]:
         for item in layer["content"].get("items", []):
             if item["shape"] == "group" and dice.random() < 0.5:
                 item["masks"] = masks()
+            if dice.random() < 0.3:
+                step = {"turn": dice.uniform(-40, 80), "grow": [dice.uniform(70, 110)] * 2}
+                item["repeat"] = step | {"copies": dice.randint(2, 6), "move": [dice.uniform(-60, 60), 20], "fade": 80}
         if dice.random() < 0.3:
             layer["framing"] = {
                 "offset": [dice.uniform(-60, 60), dice.uniform(-60, 60)], "zoom": dice.uniform(50, 200),

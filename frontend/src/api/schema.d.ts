@@ -1121,6 +1121,7 @@ export interface components {
              */
             visible: boolean;
             transform?: components["schemas"]["ItemTransform"] | null;
+            repeat?: components["schemas"]["Repeat"] | null;
             /**
              * @default {
              *       "rest": [
@@ -1863,6 +1864,7 @@ export interface components {
              */
             visible: boolean;
             transform?: components["schemas"]["ItemTransform"] | null;
+            repeat?: components["schemas"]["Repeat"] | null;
             /**
              * @default {
              *       "rest": [
@@ -2323,6 +2325,7 @@ export interface components {
              */
             visible: boolean;
             transform?: components["schemas"]["ItemTransform"] | null;
+            repeat?: components["schemas"]["Repeat"] | null;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -2358,6 +2361,7 @@ export interface components {
              */
             visible: boolean;
             transform?: components["schemas"]["ItemTransform"] | null;
+            repeat?: components["schemas"]["Repeat"] | null;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -2800,6 +2804,7 @@ export interface components {
              */
             visible: boolean;
             transform?: components["schemas"]["ItemTransform"] | null;
+            repeat?: components["schemas"]["Repeat"] | null;
             /**
              * @default {
              *       "rest": [
@@ -3467,6 +3472,7 @@ export interface components {
              */
             visible: boolean;
             transform?: components["schemas"]["ItemTransform"] | null;
+            repeat?: components["schemas"]["Repeat"] | null;
             /**
              * @default {
              *       "rest": [
@@ -3629,6 +3635,7 @@ export interface components {
              */
             visible: boolean;
             transform?: components["schemas"]["ItemTransform"] | null;
+            repeat?: components["schemas"]["Repeat"] | null;
             /**
              * @default {
              *       "rest": [
@@ -3829,6 +3836,7 @@ export interface components {
              */
             visible: boolean;
             transform?: components["schemas"]["ItemTransform"] | null;
+            repeat?: components["schemas"]["Repeat"] | null;
             /**
              * @default {
              *       "rest": [
@@ -3966,6 +3974,64 @@ export interface components {
             layer: string;
             /** To */
             to: number;
+        };
+        /**
+         * Repeat
+         * @description How often an item is drawn, the first time where it is, and the step from each to the next about its anchor:
+         *     moved and turned by as much, grown and faded by the same percentage.
+         */
+        Repeat: {
+            /**
+             * @default {
+             *       "rest": 6,
+             *       "keys": [],
+             *       "before": "hold",
+             *       "after": "hold"
+             *     }
+             */
+            copies: components["schemas"]["NumberTrack"];
+            /**
+             * @default {
+             *       "rest": [
+             *         0,
+             *         0
+             *       ],
+             *       "keys": [],
+             *       "before": "hold",
+             *       "after": "hold"
+             *     }
+             */
+            move: components["schemas"]["PairTrack"];
+            /**
+             * @default {
+             *       "rest": 0,
+             *       "keys": [],
+             *       "before": "hold",
+             *       "after": "hold"
+             *     }
+             */
+            turn: components["schemas"]["NumberTrack"];
+            /**
+             * @default {
+             *       "rest": [
+             *         100,
+             *         100
+             *       ],
+             *       "keys": [],
+             *       "before": "hold",
+             *       "after": "hold"
+             *     }
+             */
+            grow: components["schemas"]["PairTrack"];
+            /**
+             * @default {
+             *       "rest": 100,
+             *       "keys": [],
+             *       "before": "hold",
+             *       "after": "hold"
+             *     }
+             */
+            fade: components["schemas"]["NumberTrack"];
         };
         /**
          * ResetProperties
@@ -4739,6 +4805,7 @@ export interface components {
              */
             visible: boolean;
             transform?: components["schemas"]["ItemTransform"] | null;
+            repeat?: components["schemas"]["Repeat"] | null;
             /**
              * @default {
              *       "rest": [
@@ -4934,6 +5001,7 @@ export interface components {
              */
             visible: boolean;
             transform?: components["schemas"]["ItemTransform"] | null;
+            repeat?: components["schemas"]["Repeat"] | null;
             /**
              * @default {
              *       "rest": [
@@ -5215,7 +5283,7 @@ export interface components {
              * Reason
              * @enum {string}
              */
-            reason: "hidden" | "span" | "opacity" | "scale" | "size" | "colourless" | "outside" | "same" | "covered";
+            reason: "hidden" | "span" | "opacity" | "scale" | "masked" | "matte" | "size" | "colourless" | "outside" | "same" | "covered";
             /** Sentence */
             sentence: string;
             /** Edits */

@@ -22,6 +22,7 @@ import { KeysBlock } from "./KeysBlock";
 import { ManyPanel } from "./ManyPanel";
 import { MaskBlock } from "./MaskBlock";
 import { PathBlock } from "./PathBlock";
+import { PatternBlock } from "./PatternBlock";
 import { PropertyRow } from "./PropertyRow";
 import { Row } from "./Row";
 import { SceneBlock } from "./SceneBlock";
@@ -54,8 +55,8 @@ export function Panel() {
   );
 }
 
-/** Properties that have rows in the block of the masks. */
-const WINDOW = /^(masks|crop|framing)\./;
+/** Properties that have rows in the blocks of masks and of the pattern. */
+const WINDOW = /^(masks|crop|framing)\.|\.repeat\./;
 
 /** The layer itself; of a mask, what it masks. */
 const maskedBy = (layers: Layer[] | undefined, layer: Layer) =>
@@ -107,6 +108,7 @@ function LayerPanel({ layer }: { layer: Layer }) {
         ))}
       </Box>
       <WindowBlock layer={maskedBy(scene.layers, layer)} />
+      <PatternBlock layer={layer} />
       {!item && <BlendRow layer={layer} blends={facts.blends} />}
       {!item && <SpanRow layer={layer} />}
       <KeysBlock />

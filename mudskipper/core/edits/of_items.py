@@ -11,12 +11,11 @@ from ..held_picture import held
 from ..inside import Hold, Inside, inside, item_layer, split_address
 from ..items_resolved import parent_matrix
 from ..scene import Layer, Scene
+from ..shapes.several import all_items
 from .base import Edit, EditContext, View
 
 NAMING = ("layer", "layers")
 """The fields in which edits name layers."""
-WINDOW = ("masks", "crop", "framing")
-"""The parts of a layer that change its box, but must not move it."""
 
 
 def parent_of(edit: Edit) -> str:
@@ -44,7 +43,7 @@ def applied(edit: Edit, scene: Scene, context: EditContext) -> tuple[Scene, str]
 
 
 def _made(edit: Edit, scene: Scene, context: EditContext) -> Scene:
-    """The scene after an edit, with each layer of which masks, crop or framing were changed held where it was."""
+    """The scene after an edit, with each layer whose window or patterns were changed held where it was."""
     after = edit.apply(scene, context)
     if after.layers is scene.layers:
         return after
@@ -52,9 +51,15 @@ def _made(edit: Edit, scene: Scene, context: EditContext) -> Scene:
     for layer in after.layers:
         place = scene.places.get(layer.id)
         was = layer if place is None else scene.layers[place]
-        if was is not layer and any(getattr(was, part) is not getattr(layer, part) for part in WINDOW):
+        if was is not layer and _boxed(was) != _boxed(layer):
             after = after.with_layer(hold(scene, was, layer))
     return after
+
+
+def _boxed(layer: Layer) -> tuple[Any, ...]:
+    """The parts of a layer that change its box, but must not move it: its window, and the patterns in it."""
+    patterns = tuple(item.repeat for item in all_items(getattr(layer.content, "items", ())))
+    return layer.masks, layer.crop, layer.framing, patterns if any(patterns) else ()
 
 
 def holding(context: EditContext) -> Hold:

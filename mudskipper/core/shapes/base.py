@@ -18,6 +18,7 @@ from ..shown import Shown
 from ..tracks import NumberTrack, PairTrack, PathTrack
 from ..walk import evaluated, tracks_in
 from .gradient import Paint, ink_of
+from .repeat import Repeat
 from .stroke import Stroke
 from .values import Values, within
 
@@ -48,13 +49,14 @@ class Item(Model):
     name: ItemName = ""
     visible: Flag = True
     transform: ItemTransform | None = None
+    repeat: Repeat | None = None
 
     @cached_property
     def at_rest(self) -> ItemTransform:
         """The transform that leaves it as it is drawn: about the middle of its box, or with the anchor fixed at the
         origin where that middle moves."""
-        # Colours move no box.
-        tracks = {path: track for path, track in tracks_in(self) if PAINTED.isdisjoint(path.split("."))}
+        # Colours and copies move no box.
+        tracks = {path: track for path, track in tracks_in(self) if NOT_SHAPED.isdisjoint(path.split("."))}
         times = sorted({key.frame for track in tracks.values() for key in track.keys})
         steady = all(track.before == track.after == "hold" and track.stays_between for track in tracks.values())
         # Easings that agree half-way may still differ before and after it.
@@ -93,7 +95,7 @@ class Item(Model):
 
 STILL = 1e-6
 """Pixels."""
-PAINTED = frozenset({"fill", "stroke", "opacity"})
+NOT_SHAPED = frozenset({"fill", "stroke", "opacity", "repeat"})
 BETWEEN = (0.07, 0.19, 0.31, 0.43, 0.57, 0.69, 0.81, 0.93)
 SLOW = 30.0
 """Frames a second, for cadences: whether a box stands still does not depend on it."""

@@ -43,7 +43,7 @@ def mask_inks(masks: Sequence[Mask], values: Values) -> list[MaskInk]:
         strength = own["transform.opacity"] if mask.transform else np.array([[100.0]])
         found.append(
             MaskInk(
-                verbs, points, np.rint(strength * 2.55), own["feather"], UNMOVED if matrix is None else matrix,
+                verbs, points, np.rint(strength / 100.0 * 255.0), own["feather"], UNMOVED if matrix is None else matrix,
                 mask.mode, mask.inverted, mask.shape.fill_rule,
             )
         )  # fmt: skip

@@ -6,29 +6,38 @@ What every item needs is computed for all of them in one batch, since hundreds m
 from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Any
 
 import numpy as np
 
 from ..bezier import Floats
-from ..draw.pen import Pen
+from ..draw.pen import OPAQUE, Pen
 from ..motion import anchor_points, position_values
 from ..transform import apply, matrices
-from .base import CORNERS, Item
+from .base import CORNERS, Item, ItemTransform
+from .repeat import copies
 from .values import Values, within
+
+Placing = tuple[Floats, Floats, Floats, Floats]
 
 
 @dataclass(frozen=True)
 class Placed:
-    """An item with the values of its own tracks, its box in its own pixels (1 | n, 4), its anchor there (1 | n, 2), and
-    the matrix from there to what it lies in (1 | n, 6); no anchor and no matrix where it has no transform."""
+    """An item with the values of its own tracks, its box in its own pixels (1 | n, 4), what it is placed by (anchor in
+    pixels, position, scale, rotation), and the matrix from its pixels to what it lies in (1 | n, 6); none where it
+    stands as it is drawn."""
 
     item: Item
     values: dict[str, Floats]
     box: Floats
-    anchor: Floats | None = None
+    placing: Placing | None = None
     matrix: Floats | None = None
+
+    def copies(self) -> Iterator[tuple[Floats, Floats, Floats]]:
+        """Matrix, share of its opacity, and whether it is there, of each copy of an item that is repeated."""
+        assert self.placing is not None
+        return copies(within(self.values, "repeat."), self.placing)
 
 
 def each(items: Sequence[Item], values: Values) -> Iterator[tuple[Item, dict[str, Floats]]]:
@@ -45,22 +54,28 @@ def each(items: Sequence[Item], values: Values) -> Iterator[tuple[Item, dict[str
 def placed(items: Sequence[Item], values: Values) -> list[Placed]:
     """Every item with its box and its matrix."""
     still = [Placed(item, mine, item.box(mine)) for item, mine in each(items, values)]
-    moving = [index for index, one in enumerate(still) if one.item.transform is not None]
+    moving = [index for index, one in enumerate(still) if one.item.transform is not None or one.item.repeat is not None]
     if not moving:
         return still
-    operands: list[tuple[Floats, Floats, Floats, Floats]] = []
+    operands: list[Placing] = []
     for index in moving:
-        one, own = still[index], within(still[index].values, "transform.")
-        transform = one.item.transform
-        assert transform is not None
+        one = still[index]
+        transform = one.item.transform or one.item.at_rest
+        own = within(one.values, "transform.") if one.item.transform else resting(transform)
         anchor, _ = anchor_points(transform.anchor.pinned, own["anchor"], one.box)
         operands.append((anchor, position_values(own), own["scale"], own["rotation"]))
     sizes = [max(map(len, one)) for one in operands]
     anchors, positions, scales, rotations = (joined([one[part] for one in operands], sizes) for part in range(4))
     split = np.split(matrices(anchors, positions, scales, rotations[:, 0]), np.cumsum(sizes)[:-1])
-    for index, matrix, (anchor, *_) in zip(moving, split, operands, strict=True):
-        still[index] = Placed(still[index].item, still[index].values, still[index].box, anchor, matrix)
+    for index, matrix, placing in zip(moving, split, operands, strict=True):
+        one = still[index]
+        still[index] = replace(one, placing=placing, matrix=matrix if one.item.transform else None)
     return still
+
+
+def resting(transform: ItemTransform) -> dict[str, Floats]:
+    """The values of a transform that is not keyed."""
+    return {name: getattr(transform, name).rest_array[None, :] for name in ItemTransform.model_fields}
 
 
 def joined(arrays: Sequence[Floats], sizes: Sequence[int]) -> Floats:
@@ -74,18 +89,35 @@ def joined(arrays: Sequence[Floats], sizes: Sequence[int]) -> Floats:
 def outer_boxes(found: Sequence[Placed]) -> list[Floats]:
     """left, top, width, height (1 | n, 4) of each item in the pixels of what they lie in."""
     boxes = [one.box for one in found]
-    moved = [(index, one.box, one.matrix) for index, one in enumerate(found) if one.matrix is not None]
-    if not moved:
-        return boxes
+    moved = [
+        (index, one.box, one.matrix)
+        for index, one in enumerate(found)
+        if one.matrix is not None and one.item.repeat is None
+    ]
     sizes = [max(len(box), len(matrix)) for _, box, matrix in moved]
-    box, matrix = joined([one[1] for one in moved], sizes), joined([one[2] for one in moved], sizes)
-    corners = box[:, None, :2] + box[:, None, 2:] * np.array(CORNERS)
-    at = apply(matrix[:, None], corners)
-    low = at.min(axis=1)
-    whole = np.concatenate([low, at.max(axis=1) - low], axis=1)
-    for (index, _, _), outer in zip(moved, np.split(whole, np.cumsum(sizes)[:-1]), strict=True):
-        boxes[index] = outer
+    if moved:
+        box, matrix = joined([one[1] for one in moved], sizes), joined([one[2] for one in moved], sizes)
+        corners = box[:, None, :2] + box[:, None, 2:] * np.array(CORNERS)
+        at = apply(matrix[:, None], corners)
+        low = at.min(axis=1)
+        whole = np.concatenate([low, at.max(axis=1) - low], axis=1)
+        for (index, _, _), outer in zip(moved, np.split(whole, np.cumsum(sizes)[:-1]), strict=True):
+            boxes[index] = outer
+    for index, one in enumerate(found):
+        if one.item.repeat is not None:
+            boxes[index] = _of_copies(one)
     return boxes
+
+
+def _of_copies(one: Placed) -> Floats:
+    """left, top, width, height (1 | n, 4) of the copies of a repeated item that are there."""
+    corners = one.box[:, None, :2] + one.box[:, None, 2:] * np.array(CORNERS)
+    low = high = np.full((1, 2), np.nan)
+    for matrix, _, there in one.copies():
+        at = apply(matrix[:, None], corners)
+        low = np.fmin(low, np.where(there > 0, at.min(axis=1), np.nan))
+        high = np.fmax(high, np.where(there > 0, at.max(axis=1), np.nan))
+    return np.concatenate([low, high - low], axis=1)
 
 
 def box_of(items: Sequence[Item], values: Values) -> Floats:
@@ -109,7 +141,7 @@ def box_of(items: Sequence[Item], values: Values) -> Floats:
 
 def draw_all(items: Sequence[Item], pen: Pen, values: Values) -> None:
     """Draw items, the first at the back."""
-    if all(item.transform is None for item in items):
+    if all(item.transform is None and item.repeat is None for item in items):
         for item, mine in each(items, values):
             if item.visible:
                 item.draw(pen, mine)
@@ -117,11 +149,16 @@ def draw_all(items: Sequence[Item], pen: Pen, values: Values) -> None:
     for one in placed(items, values):
         if not one.item.visible:
             continue
-        if one.matrix is None:
+        opacity = one.values["transform.opacity"] / 100.0 * 255.0 if one.item.transform else OPAQUE
+        if one.item.repeat is not None:
+            for matrix, share, there in one.copies():
+                with pen.group(matrix, np.rint(opacity * share), visible=there):
+                    one.item.draw(pen, one.values)
+        elif one.matrix is None:
             one.item.draw(pen, one.values)
-            continue
-        with pen.group(one.matrix, np.rint(one.values["transform.opacity"] / 100.0 * 255.0)):
-            one.item.draw(pen, one.values)
+        else:
+            with pen.group(one.matrix, np.rint(opacity)):
+                one.item.draw(pen, one.values)
 
 
 def numbered(items: tuple[Any, ...]) -> tuple[Any, ...]:
@@ -156,13 +193,28 @@ def grown_in(items: Sequence[Item]) -> tuple[str, ...] | None:
 
 
 def count_of(items: Sequence[Item]) -> int:
-    """How many items there are at any depth."""
-    return sum(1 + count_of(inner_items(item)) for item in items)
+    """How many items are drawn at any depth, copies counted."""
+    return sum((1 + count_of(inner_items(item))) * copies_of(item) for item in items)
+
+
+def copies_of(item: Item) -> int:
+    """The most copies that are drawn of an item."""
+    if item.repeat is None:
+        return 1
+    track = item.repeat.copies
+    return round(max([track.rest, *(key.value for key in track.keys)]))
 
 
 def depth_of(items: Sequence[Item]) -> int:
     """How many levels of items there are."""
     return 1 + max((depth_of(inner) for item in items if (inner := inner_items(item))), default=0)
+
+
+def all_items(items: Sequence[Item]) -> Iterator[Item]:
+    """Items, and those within groups, at any depth."""
+    for item in items:
+        yield item
+        yield from all_items(inner_items(item))
 
 
 def inner_items(item: Item) -> tuple[Item, ...]:
