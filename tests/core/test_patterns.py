@@ -13,6 +13,7 @@ from mudskipper.core.assets import NO_MEDIA
 from mudskipper.core.document import scene_of
 from mudskipper.core.draw.layers import draw_list, tight_box
 from mudskipper.core.draw.operations import Group, Path
+from mudskipper.core.errors import Refused
 from mudskipper.core.resolve import resolve
 from mudskipper.core.scene import Scene
 from mudskipper.core.transform import apply
@@ -121,6 +122,24 @@ def test_a_pattern_is_made_and_changed_and_the_first_copy_stays(moving: dict[str
     for each in (twice, again):
         kept = [one.repeat.copies.rest for one in each.layers[0].content.items if one.repeat]
         assert kept == [9, 9]
+
+
+def test_a_new_pattern_stands_in_a_row_or_about_its_anchor() -> None:
+    """A layer of one bar whose anchor is the middle of a dial; and one of two shapes about their own middles."""
+    bar = layer("Dial", content={"kind": "shape", "items": [BAR]}, anchor={**FIXED, "rest": [10, 5]})
+    made = edited(scene(bar), {"edit": "set_repeat", "layer": "dial", "on": True, "frame": 0}).scene
+    middles = np.array([at for at, _ in copies(made)])
+    assert len(middles) == 12
+    assert np.allclose(np.hypot(*(middles - [320, 180]).T), np.hypot(10, 105), atol=1e-3)
+    assert np.allclose(middles[0], [310, 75], atol=1e-3)
+    again = edited(made, {"edit": "set_repeat", "layer": "dial/0", "on": False, "frame": 0}).scene
+    assert again.layers[0].content.items[0].repeat is None
+    two = scene(layer("Two", content={"kind": "shape", "items": [BAR, {**BAR, "at": [60, 0]}]}))
+    row = edited(two, {"edit": "set_repeat", "layer": "two/1", "on": True, "frame": 0}).scene
+    repeat = row.layers[0].content.items[1].repeat
+    assert (repeat.move.rest, repeat.turn.rest) == ((12.5, 0), 0)
+    with pytest.raises(Refused, match="no single shape"):
+        edited(two, {"edit": "set_repeat", "layer": "two", "on": True, "frame": 0})
 
 
 def test_too_many_copies_are_refused_in_words() -> None:

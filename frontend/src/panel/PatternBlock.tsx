@@ -3,7 +3,8 @@ import type { Layer } from "../api/client";
 import { Block } from "../fields/Block";
 import { Pill } from "../parts/Pill";
 import { factsOf, labelOf, useFacts, useScene } from "../studio/document";
-import { isBare, isItem, isMask, itemsOf, layerAt, parentOf, placeIn } from "../studio/items";
+import { addressAt, isItem, isMask, itemsOf, layerAt, parentOf, placeIn } from "../studio/items";
+import { select, selection } from "../studio/selection";
 import { useSession } from "../studio/session";
 import { tracksOf } from "../studio/tracks";
 import { PropertyRow } from "./PropertyRow";
@@ -15,17 +16,18 @@ export function PatternBlock({ layer }: { layer: Layer }) {
   const facts = useFacts();
   const inside = isItem(layer.id!);
   const parent = inside ? layerAt(scene.layers, parentOf(layer.id!)) : layer;
-  if (!parent || isMask(layer.id!) || (!inside && !isBare(layer))) return null;
+  if (!parent || isMask(layer.id!) || (!inside && itemsOf(layer).length !== 1)) return null;
   const index = inside ? placeIn(parent, layer.id!) : 0;
   const item = itemsOf(parent)[index];
   const start = `items.${index}.repeat`;
-  const toggle = () =>
-    void session.edit({
-      edit: "set_content",
-      layer: parent.id!,
-      path: start,
-      value: (item?.repeat ? null : { move: [40, 0] }) as never,
-    });
+  const on = Boolean(item?.repeat);
+  const toggle = async () => {
+    const { frame } = session.frames;
+    if (!(await session.edit({ edit: "set_repeat", layer: layer.id!, on: !on, frame })) || on || inside) return;
+    // The shape has an anchor of its own now, about which its copies turn.
+    const now = session.layer(layer.id!);
+    if (now && selection().selected.join() === layer.id) select(addressAt(now, 0));
+  };
   return (
     <Block
       name="Pattern"
@@ -35,10 +37,10 @@ export function PatternBlock({ layer }: { layer: Layer }) {
             height="23px"
             px="2.5"
             label="Draw it several times, each a step further"
-            look={item?.repeat ? "on" : "plain"}
-            aria-pressed={Boolean(item?.repeat)}
+            look={on ? "on" : "plain"}
+            aria-pressed={on}
             disabled={layer.locked}
-            onClick={toggle}
+            onClick={() => void toggle()}
           >
             Repeat
           </Pill>

@@ -47,6 +47,7 @@ from .path_points import (
     SetPoint,
     ShapePoints,
 )
+from .patterns import SetRepeat
 from .recipes import ApplyRecipe
 from .scenes import SetScene
 from .transform_layers import BringTo, ChangeProperty, DragHandle, ScaleLayers, TurnLayers
@@ -142,6 +143,7 @@ EDITS: list[type[Edit]] = [
     SetFraming,
     MoveContent,
     SetMatte,
+    SetRepeat,
 ]
 """An edit from outside is added to this list before `edits.any_edit` is imported."""
 

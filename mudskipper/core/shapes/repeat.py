@@ -30,12 +30,10 @@ class Repeat(Model):
     turn: Annotated[NumberTrack, Shown("Step turn", "°", role="rotation")] = NumberTrack(rest=0.0)
     grow: Annotated[
         PairTrack,
-        Shown(
-            "Step scale", "%", ("x", "y"), "scale", linked=True, low=0, high=1_000, what="a step of scale in percent"
-        ),
+        Shown("Grow to", "%", ("x", "y"), "scale", linked=True, low=0, high=1_000, what="a step of scale in percent"),
     ] = PairTrack(rest=(100.0, 100.0))
     fade: Annotated[
-        NumberTrack, Shown("Step opacity", "%", role="opacity", low=0, high=100, what="a step of opacity in percent")
+        NumberTrack, Shown("Fade to", "%", role="opacity", low=0, high=100, what="a step of opacity in percent")
     ] = NumberTrack(rest=100.0)
 
 
