@@ -130,6 +130,24 @@ def render(
     console.print(f"Wrote frames {first} to {stop - 1} to {out}.")
 
 
+@app.command("import")
+def import_art(
+    art: Annotated[Path, typer.Argument(metavar="ART.svg", help="An SVG file.")],
+    out: Annotated[Path, typer.Option(help="The scene document to write.")],
+) -> None:
+    """Write vector art as a scene of its size: transparent, of one shape layer; texts are layers of their own."""
+    from .formats.art import read_art, told
+
+    try:
+        data = art.read_bytes()
+    except OSError as error:
+        raise Refused(f"It cannot be read: {error.strerror}.", where=str(art)) from None
+    found = read_art(data, art.name)
+    scene = found.scene()
+    out.write_text(scene.to_json() + "\n")
+    console.print(f"Wrote {scene.width} × {scene.height} px to {out}. {told(found.notes)}".rstrip())
+
+
 @app.command()
 def check(scene: SceneFile, media: Media = None) -> None:
     """Say whether a scene document holds, and what the checks find in it."""

@@ -38,7 +38,7 @@ expect.set_options(timeout=15_000)
 
 def pytest_collection_modifyitems(items: list[pytest.Item]) -> None:
     """The longest files first, so that no worker is left with one of them at the end."""
-    folders = ["ui", "web", "media", "paint", "core"]
+    folders = ["ui", "web", "media", "formats", "paint", "core"]
     items.sort(key=lambda item: folders.index(item.path.parent.name))
 
 

@@ -5,21 +5,24 @@ from __future__ import annotations
 from typing import Annotated
 
 import numpy as np
-from fastapi import APIRouter, Depends, Query, Response
+from fastapi import APIRouter, Depends, Query, Response, UploadFile
 
 from ..core.anchor_moves import explain
 from ..core.checks import CheckCache, check_scene
 from ..core.context import Context
 from ..core.draw.layers import draw_list
-from ..core.edits import Outcome, changed_layers
+from ..core.edits import Edit, Outcome, changed_layers
+from ..core.edits.add_layers import AddLayers
 from ..core.edits.values_and_keys import key_values
 from ..core.errors import Refused
 from ..core.inside import located
 from ..core.not_showing import painted_over, unseen
 from ..core.resolve import ResolveCache, resolve
+from ..core.scene import Span
 from ..core.typed_time import typed_time
 from ..core.variant_differences import differences, switched
 from ..export.render import load_picture
+from ..formats.art import MOST_BYTES, read_art, told
 from ..paint.compare import shows
 from ..paint.painter import Painter
 from ..store.store import Head, Store
@@ -67,6 +70,33 @@ def edit(scene_id: str, request: EditRequest, store: Kept, hub: Windows) -> Resp
     head, outcome, base = store.apply(scene_id, list(request.edits), request.token, request.run)
     hub.announce(scene_id, type="revision", revision=head.revision, client=request.client, said=outcome.words)
     return scene_answer(head, outcome.words, outcome.notices, outcome.changed, base, offer=_offer(outcome))
+
+
+@router.post("/art", status_code=201, response_model=SceneAnswer)
+def add_art(
+    scene_id: str,
+    file: UploadFile,
+    store: Kept,
+    hub: Windows,
+    each: bool = False,
+    x: Annotated[float, Query(ge=-1e6, le=1e6)] | None = None,
+    y: Annotated[float, Query(ge=-1e6, le=1e6)] | None = None,
+    client: Annotated[str, Query(max_length=64)] = "",
+    token: Annotated[str, Query(max_length=64)] | None = None,
+) -> Response:
+    """Take an SVG file in as layers, its middle at (x, y) or in the middle of the scene, as one undo step: one layer
+    of all its shapes, or with `each` one of each of its top groups."""
+    name = (file.filename or "Art.svg").replace("\\", "/").rsplit("/", 1)[-1][:200]
+    art = read_art(file.file.read(MOST_BYTES + 1), name)
+    scene = store.head(scene_id).scene
+    middle = (scene.width / 2 if x is None else x, scene.height / 2 if y is None else y)
+    corner = (middle[0] - art.width / 2, middle[1] - art.height / 2)
+    layers = art.layers(Span(start=0, length=scene.length), corner, each=each)
+    edits: list[Edit] = [AddLayers(ready=layers, name=name)]
+    head, outcome, base = store.apply(scene_id, edits, token)
+    hub.announce(scene_id, type="revision", revision=head.revision, client=client, said=outcome.words)
+    notices = (*outcome.notices, *filter(None, [told(art.notes)]))
+    return scene_answer(head, outcome.words, notices, outcome.changed, base, status=201)
 
 
 def _offer(outcome: Outcome) -> OfferAnswer | None:

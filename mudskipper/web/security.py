@@ -27,6 +27,10 @@ MEGABYTE = 2**20
 SAFE = ("GET", "HEAD", "OPTIONS")
 
 
+FILES = ("/pictures", "/art")
+"""How the paths end that take files."""
+
+
 class Guard:
     """Refuses foreign hosts, origins and bodies, asks for the password where one is set, and adds the headers."""
 
@@ -74,7 +78,7 @@ class Guard:
 
     def _limited(self, scope: Scope) -> ASGIApp:
         """The application with the limit on bodies that a path has."""
-        if scope["path"].endswith("/pictures"):
+        if scope["path"].endswith(FILES):
             return self._picture
         return self._document if scope["path"].endswith("/documents") else self._small
 
@@ -154,7 +158,7 @@ def _foreign(scope: Scope, headers: Headers, host: str) -> Response | None:
     has_body = headers.get("content-length", "0") != "0" or "transfer-encoding" in headers
     kind = headers.get("content-type", "").partition(";")[0].strip().lower()
     wanted = "application/json"
-    if scope["path"].endswith("/pictures"):
+    if scope["path"].endswith(FILES):
         wanted = "multipart/form-data"
     elif scope["path"] == "/login":
         wanted = "application/x-www-form-urlencoded"

@@ -292,6 +292,27 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/scenes/{scene_id}/art": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Add Art
+         * @description Take an SVG file in as layers, its middle at (x, y) or in the middle of the scene, as one undo step: one layer
+         *     of all its shapes, or with `each` one of each of its top groups.
+         */
+        post: operations["add_art_api_scenes__scene_id__art_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/scenes/{scene_id}/undo": {
         parameters: {
             query?: never;
@@ -855,6 +876,21 @@ export interface components {
             into?: string | null;
         };
         /**
+         * AddLayers
+         * @description Put layers in front as they are, back to front, under names that are free; `name` is what they came from.
+         */
+        AddLayers: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            edit: "add_layers";
+            /** Ready */
+            ready: Record<string, never>[];
+            /** Name */
+            name: string;
+        };
+        /**
          * AddMask
          * @description Mask a layer or a group with a shape in the middle of its box.
          */
@@ -1262,6 +1298,11 @@ export interface components {
                 number,
                 number
             ];
+        };
+        /** Body_add_art_api_scenes__scene_id__art_post */
+        Body_add_art_api_scenes__scene_id__art_post: {
+            /** File */
+            file: string;
         };
         /** Body_add_picture_api_projects__project_id__pictures_post */
         Body_add_picture_api_projects__project_id__pictures_post: {
@@ -1807,7 +1848,7 @@ export interface components {
          */
         EditRequest: {
             /** Edits */
-            edits: (components["schemas"]["AddLayer"] | components["schemas"]["DuplicateLayers"] | components["schemas"]["DeleteLayers"] | components["schemas"]["RenameLayer"] | components["schemas"]["ReorderLayer"] | components["schemas"]["SetVisible"] | components["schemas"]["SetLocked"] | components["schemas"]["SetContent"] | components["schemas"]["SetBlend"] | components["schemas"]["MoveSpan"] | components["schemas"]["TrimSpan"] | components["schemas"]["SetProperty"] | components["schemas"]["StartKeying"] | components["schemas"]["StopKeying"] | components["schemas"]["SetKey"] | components["schemas"]["MoveKeys"] | components["schemas"]["DeleteKeys"] | components["schemas"]["SetEasing"] | components["schemas"]["MoveAnchor"] | components["schemas"]["PinAnchor"] | components["schemas"]["MoveLayers"] | components["schemas"]["SplitPath"] | components["schemas"]["JoinPath"] | components["schemas"]["BendPath"] | components["schemas"]["SetHandles"] | components["schemas"]["RemovePoint"] | components["schemas"]["KeyPose"] | components["schemas"]["CopyKeys"] | components["schemas"]["RetimeKeys"] | components["schemas"]["Ripple"] | components["schemas"]["EditValues"] | components["schemas"]["ResetProperties"] | components["schemas"]["BringIn"] | components["schemas"]["TakeOut"] | components["schemas"]["ApplyRecipe"] | components["schemas"]["SplitLayer"] | components["schemas"]["Align"] | components["schemas"]["Distribute"] | components["schemas"]["SetScene"] | components["schemas"]["DragHandle"] | components["schemas"]["ScaleLayers"] | components["schemas"]["TurnLayers"] | components["schemas"]["BringTo"] | components["schemas"]["ChangeProperty"] | components["schemas"]["PasteKeys"] | components["schemas"]["SlipSpan"] | components["schemas"]["AddBeats"] | components["schemas"]["MoveBeat"] | components["schemas"]["LabelBeat"] | components["schemas"]["DeleteBeats"] | components["schemas"]["KeepVariant"] | components["schemas"]["SwitchVariant"] | components["schemas"]["DeleteVariant"] | components["schemas"]["LeaveFinding"] | components["schemas"]["KeyInPose"] | components["schemas"]["MakePaths"] | components["schemas"]["GroupItems"] | components["schemas"]["UngroupItems"] | components["schemas"]["MovePoints"] | components["schemas"]["BendPoint"] | components["schemas"]["SetPoint"] | components["schemas"]["ShapePoints"] | components["schemas"]["AddPoint"] | components["schemas"]["ExtendPath"] | components["schemas"]["RemovePoints"] | components["schemas"]["ClosePath"] | components["schemas"]["SetPaint"] | components["schemas"]["AddStop"] | components["schemas"]["RemoveStop"] | components["schemas"]["AimGradient"] | components["schemas"]["AddMask"] | components["schemas"]["SetMask"] | components["schemas"]["MaskWith"] | components["schemas"]["SetCrop"] | components["schemas"]["SetFraming"] | components["schemas"]["MoveContent"] | components["schemas"]["SetMatte"] | components["schemas"]["SetRepeat"])[];
+            edits: (components["schemas"]["AddLayer"] | components["schemas"]["DuplicateLayers"] | components["schemas"]["DeleteLayers"] | components["schemas"]["RenameLayer"] | components["schemas"]["ReorderLayer"] | components["schemas"]["SetVisible"] | components["schemas"]["SetLocked"] | components["schemas"]["SetContent"] | components["schemas"]["SetBlend"] | components["schemas"]["MoveSpan"] | components["schemas"]["TrimSpan"] | components["schemas"]["SetProperty"] | components["schemas"]["StartKeying"] | components["schemas"]["StopKeying"] | components["schemas"]["SetKey"] | components["schemas"]["MoveKeys"] | components["schemas"]["DeleteKeys"] | components["schemas"]["SetEasing"] | components["schemas"]["MoveAnchor"] | components["schemas"]["PinAnchor"] | components["schemas"]["MoveLayers"] | components["schemas"]["SplitPath"] | components["schemas"]["JoinPath"] | components["schemas"]["BendPath"] | components["schemas"]["SetHandles"] | components["schemas"]["RemovePoint"] | components["schemas"]["KeyPose"] | components["schemas"]["CopyKeys"] | components["schemas"]["RetimeKeys"] | components["schemas"]["Ripple"] | components["schemas"]["EditValues"] | components["schemas"]["ResetProperties"] | components["schemas"]["BringIn"] | components["schemas"]["TakeOut"] | components["schemas"]["ApplyRecipe"] | components["schemas"]["SplitLayer"] | components["schemas"]["Align"] | components["schemas"]["Distribute"] | components["schemas"]["SetScene"] | components["schemas"]["DragHandle"] | components["schemas"]["ScaleLayers"] | components["schemas"]["TurnLayers"] | components["schemas"]["BringTo"] | components["schemas"]["ChangeProperty"] | components["schemas"]["PasteKeys"] | components["schemas"]["SlipSpan"] | components["schemas"]["AddBeats"] | components["schemas"]["MoveBeat"] | components["schemas"]["LabelBeat"] | components["schemas"]["DeleteBeats"] | components["schemas"]["KeepVariant"] | components["schemas"]["SwitchVariant"] | components["schemas"]["DeleteVariant"] | components["schemas"]["LeaveFinding"] | components["schemas"]["KeyInPose"] | components["schemas"]["MakePaths"] | components["schemas"]["GroupItems"] | components["schemas"]["UngroupItems"] | components["schemas"]["MovePoints"] | components["schemas"]["BendPoint"] | components["schemas"]["SetPoint"] | components["schemas"]["ShapePoints"] | components["schemas"]["AddPoint"] | components["schemas"]["ExtendPath"] | components["schemas"]["RemovePoints"] | components["schemas"]["ClosePath"] | components["schemas"]["SetPaint"] | components["schemas"]["AddStop"] | components["schemas"]["RemoveStop"] | components["schemas"]["AimGradient"] | components["schemas"]["AddMask"] | components["schemas"]["SetMask"] | components["schemas"]["MaskWith"] | components["schemas"]["SetCrop"] | components["schemas"]["SetFraming"] | components["schemas"]["MoveContent"] | components["schemas"]["SetMatte"] | components["schemas"]["SetRepeat"] | components["schemas"]["AddLayers"])[];
             /**
              * Client
              * @default
@@ -2631,7 +2672,7 @@ export interface components {
          */
         KeyValuesRequest: {
             /** Edits */
-            edits: (components["schemas"]["AddLayer"] | components["schemas"]["DuplicateLayers"] | components["schemas"]["DeleteLayers"] | components["schemas"]["RenameLayer"] | components["schemas"]["ReorderLayer"] | components["schemas"]["SetVisible"] | components["schemas"]["SetLocked"] | components["schemas"]["SetContent"] | components["schemas"]["SetBlend"] | components["schemas"]["MoveSpan"] | components["schemas"]["TrimSpan"] | components["schemas"]["SetProperty"] | components["schemas"]["StartKeying"] | components["schemas"]["StopKeying"] | components["schemas"]["SetKey"] | components["schemas"]["MoveKeys"] | components["schemas"]["DeleteKeys"] | components["schemas"]["SetEasing"] | components["schemas"]["MoveAnchor"] | components["schemas"]["PinAnchor"] | components["schemas"]["MoveLayers"] | components["schemas"]["SplitPath"] | components["schemas"]["JoinPath"] | components["schemas"]["BendPath"] | components["schemas"]["SetHandles"] | components["schemas"]["RemovePoint"] | components["schemas"]["KeyPose"] | components["schemas"]["CopyKeys"] | components["schemas"]["RetimeKeys"] | components["schemas"]["Ripple"] | components["schemas"]["EditValues"] | components["schemas"]["ResetProperties"] | components["schemas"]["BringIn"] | components["schemas"]["TakeOut"] | components["schemas"]["ApplyRecipe"] | components["schemas"]["SplitLayer"] | components["schemas"]["Align"] | components["schemas"]["Distribute"] | components["schemas"]["SetScene"] | components["schemas"]["DragHandle"] | components["schemas"]["ScaleLayers"] | components["schemas"]["TurnLayers"] | components["schemas"]["BringTo"] | components["schemas"]["ChangeProperty"] | components["schemas"]["PasteKeys"] | components["schemas"]["SlipSpan"] | components["schemas"]["AddBeats"] | components["schemas"]["MoveBeat"] | components["schemas"]["LabelBeat"] | components["schemas"]["DeleteBeats"] | components["schemas"]["KeepVariant"] | components["schemas"]["SwitchVariant"] | components["schemas"]["DeleteVariant"] | components["schemas"]["LeaveFinding"] | components["schemas"]["KeyInPose"] | components["schemas"]["MakePaths"] | components["schemas"]["GroupItems"] | components["schemas"]["UngroupItems"] | components["schemas"]["MovePoints"] | components["schemas"]["BendPoint"] | components["schemas"]["SetPoint"] | components["schemas"]["ShapePoints"] | components["schemas"]["AddPoint"] | components["schemas"]["ExtendPath"] | components["schemas"]["RemovePoints"] | components["schemas"]["ClosePath"] | components["schemas"]["SetPaint"] | components["schemas"]["AddStop"] | components["schemas"]["RemoveStop"] | components["schemas"]["AimGradient"] | components["schemas"]["AddMask"] | components["schemas"]["SetMask"] | components["schemas"]["MaskWith"] | components["schemas"]["SetCrop"] | components["schemas"]["SetFraming"] | components["schemas"]["MoveContent"] | components["schemas"]["SetMatte"] | components["schemas"]["SetRepeat"])[];
+            edits: (components["schemas"]["AddLayer"] | components["schemas"]["DuplicateLayers"] | components["schemas"]["DeleteLayers"] | components["schemas"]["RenameLayer"] | components["schemas"]["ReorderLayer"] | components["schemas"]["SetVisible"] | components["schemas"]["SetLocked"] | components["schemas"]["SetContent"] | components["schemas"]["SetBlend"] | components["schemas"]["MoveSpan"] | components["schemas"]["TrimSpan"] | components["schemas"]["SetProperty"] | components["schemas"]["StartKeying"] | components["schemas"]["StopKeying"] | components["schemas"]["SetKey"] | components["schemas"]["MoveKeys"] | components["schemas"]["DeleteKeys"] | components["schemas"]["SetEasing"] | components["schemas"]["MoveAnchor"] | components["schemas"]["PinAnchor"] | components["schemas"]["MoveLayers"] | components["schemas"]["SplitPath"] | components["schemas"]["JoinPath"] | components["schemas"]["BendPath"] | components["schemas"]["SetHandles"] | components["schemas"]["RemovePoint"] | components["schemas"]["KeyPose"] | components["schemas"]["CopyKeys"] | components["schemas"]["RetimeKeys"] | components["schemas"]["Ripple"] | components["schemas"]["EditValues"] | components["schemas"]["ResetProperties"] | components["schemas"]["BringIn"] | components["schemas"]["TakeOut"] | components["schemas"]["ApplyRecipe"] | components["schemas"]["SplitLayer"] | components["schemas"]["Align"] | components["schemas"]["Distribute"] | components["schemas"]["SetScene"] | components["schemas"]["DragHandle"] | components["schemas"]["ScaleLayers"] | components["schemas"]["TurnLayers"] | components["schemas"]["BringTo"] | components["schemas"]["ChangeProperty"] | components["schemas"]["PasteKeys"] | components["schemas"]["SlipSpan"] | components["schemas"]["AddBeats"] | components["schemas"]["MoveBeat"] | components["schemas"]["LabelBeat"] | components["schemas"]["DeleteBeats"] | components["schemas"]["KeepVariant"] | components["schemas"]["SwitchVariant"] | components["schemas"]["DeleteVariant"] | components["schemas"]["LeaveFinding"] | components["schemas"]["KeyInPose"] | components["schemas"]["MakePaths"] | components["schemas"]["GroupItems"] | components["schemas"]["UngroupItems"] | components["schemas"]["MovePoints"] | components["schemas"]["BendPoint"] | components["schemas"]["SetPoint"] | components["schemas"]["ShapePoints"] | components["schemas"]["AddPoint"] | components["schemas"]["ExtendPath"] | components["schemas"]["RemovePoints"] | components["schemas"]["ClosePath"] | components["schemas"]["SetPaint"] | components["schemas"]["AddStop"] | components["schemas"]["RemoveStop"] | components["schemas"]["AimGradient"] | components["schemas"]["AddMask"] | components["schemas"]["SetMask"] | components["schemas"]["MaskWith"] | components["schemas"]["SetCrop"] | components["schemas"]["SetFraming"] | components["schemas"]["MoveContent"] | components["schemas"]["SetMatte"] | components["schemas"]["SetRepeat"] | components["schemas"]["AddLayers"])[];
             /** Keys */
             keys: components["schemas"]["KeyRef"][];
         };
@@ -6019,6 +6060,56 @@ export interface operations {
         responses: {
             /** @description Successful Response */
             200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SceneAnswer"];
+                };
+            };
+            /** @description What was expected, where, and how to mend it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What the server could not do, and what became of the work */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    add_art_api_scenes__scene_id__art_post: {
+        parameters: {
+            query?: {
+                each?: boolean;
+                x?: number | null;
+                y?: number | null;
+                client?: string;
+                token?: string | null;
+            };
+            header?: never;
+            path: {
+                scene_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": components["schemas"]["Body_add_art_api_scenes__scene_id__art_post"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -16,7 +16,8 @@ import { Panel } from "../panel/Panel";
 import { FloatMenu } from "../parts/FloatMenu";
 import { PoseStrip } from "../poses/PoseStrip";
 import { LEAST, ONE_LINE, useStripRoom } from "../poses/useStripRoom";
-import { useAddPicture } from "../shelf/pictures";
+import { ArtDialog } from "../shelf/ArtDialog";
+import { useAddFiles } from "../shelf/pictures";
 import { Shelf } from "../shelf/Shelf";
 import { Stage } from "../stage/Stage";
 import { FACTS, useScene } from "../studio/document";
@@ -152,6 +153,7 @@ function MainView() {
       <EditValuesDialog />
       <HistoryDialog />
       <EasingDialog />
+      <ArtDialog />
       <FloatMenu />
       <Message undo={() => void session.undo()} make={(edits) => void session.edit(...edits)} />
     </Flex>
@@ -173,9 +175,9 @@ function Grip({ label, row }: { label: string; row?: boolean }) {
   );
 }
 
-/** The stage takes pictures that are dropped on it. */
+/** The stage takes files that are dropped on it. */
 function DropStage() {
-  const addPicture = useAddPicture();
+  const addFiles = useAddFiles();
   const [over, setOver] = useState(false);
   return (
     <Box
@@ -189,7 +191,7 @@ function DropStage() {
       onDrop={(event) => {
         event.preventDefault();
         setOver(false);
-        void addPicture([...event.dataTransfer.files]);
+        void addFiles([...event.dataTransfer.files]);
       }}
     >
       <Stage />
@@ -208,7 +210,7 @@ function DropStage() {
           justify="center"
           pointerEvents="none"
         >
-          <Text fontWeight={650}>Drop pictures to add them as layers</Text>
+          <Text fontWeight={650}>Drop pictures and SVG files to add them as layers</Text>
         </Flex>
       )}
     </Box>

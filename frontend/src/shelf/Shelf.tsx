@@ -13,7 +13,7 @@ import { type Drawer, setPage, usePage } from "../studio/page";
 import { select } from "../studio/selection";
 import { useSession } from "../studio/session";
 import { CHEQUER } from "../theme/theme";
-import { useAddPicture } from "./pictures";
+import { useAddFiles } from "./pictures";
 import { RecipesDrawer } from "./RecipesDrawer";
 
 type Content = Extract<Edit, { edit?: "add_layer" }>["content"];
@@ -121,7 +121,7 @@ function AddDrawer() {
   const { scene } = useScene();
   const add = useAdd();
   const file = useRef<HTMLInputElement>(null);
-  const addPicture = useAddPicture();
+  const addFiles = useAddFiles();
   const side = Math.max(Math.round(Math.min(scene.width, scene.height) / 4), 8);
   return (
     <Grid templateColumns="repeat(2, minmax(0, 1fr))" gap="1.5">
@@ -164,17 +164,17 @@ function AddDrawer() {
           ),
       )}
       <Pill justifyContent="flex-start" onClick={() => file.current!.click()}>
-        <ImagePlus size={15} /> Picture…
+        <ImagePlus size={15} /> Picture, SVG…
       </Pill>
       <chakra.input
         ref={file}
         type="file"
-        accept="image/png,image/jpeg,image/webp"
+        accept="image/png,image/jpeg,image/webp,image/svg+xml,.svg"
         multiple
         display="none"
         data-testid="picture-file"
         onChange={(event) => {
-          void addPicture([...(event.target.files ?? [])]);
+          void addFiles([...(event.target.files ?? [])]);
           event.target.value = "";
         }}
       />

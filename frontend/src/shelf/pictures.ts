@@ -6,8 +6,23 @@ import { say, sayProblem, setPage } from "../studio/page";
 import { select } from "../studio/selection";
 import { useSession } from "../studio/session";
 
-/** Takes picture files into the project and adds a layer for each; one line says which came in, which did not, and why. */
-export function useAddPicture() {
+const isArt = ({ name, type }: File) => type === "image/svg+xml" || /\.svg$/i.test(name);
+
+/**
+ * Takes files in: of SVG files it is asked how; pictures go into the project and become a layer each, and one line says
+ * which came in, which did not, and why.
+ */
+export function useAddFiles() {
+  const addPictures = useAddPictures();
+  return async (files: File[], at?: [number, number]) => {
+    const art = files.filter(isArt);
+    const pictures = files.filter((file) => !isArt(file));
+    if (pictures.length) await addPictures(pictures, at);
+    if (art.length) setPage({ drawer: null, dialog: "art", art });
+  };
+}
+
+function useAddPictures() {
   const session = useSession();
   const cache = useQueryClient();
   const { project } = useScene();

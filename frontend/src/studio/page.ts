@@ -16,18 +16,20 @@ export interface Said {
   at: number;
 }
 
-export type Dialog = "export" | "keys" | "explain" | "history" | "values" | "easing";
+export type Dialog = "export" | "keys" | "explain" | "history" | "values" | "easing" | "art";
 export type Drawer = "add" | "recipes" | "media";
 
 /** What is open over the main view, and what is said. */
 interface Page {
   drawer: Drawer | null;
   dialog: Dialog | null;
+  /** The SVG files that the dialog of art asks about. */
+  art: File[];
   said: Said | null;
   connected: boolean;
 }
 
-export const usePage = create<Page>(() => ({ drawer: null, dialog: null, said: null, connected: true }));
+export const usePage = create<Page>(() => ({ drawer: null, dialog: null, art: [], said: null, connected: true }));
 export const page = usePage.getState;
 export const setPage = usePage.setState;
 

@@ -137,6 +137,16 @@ export class Session {
     );
   }
 
+  /** Take an SVG file in as layers: one of all its shapes, or one of each of its top groups. */
+  addArt(file: File, each: boolean): Promise<boolean> {
+    const body = new FormData();
+    body.append("file", file);
+    const query = { each, client, token: freshId() + freshId() };
+    const params = { path: { scene_id: this.sceneId }, query };
+    const form = { body: body as never, bodySerializer: (given: unknown) => given as never };
+    return this.ask(() => this.patiently(() => api.POST("/api/scenes/{scene_id}/art", { params, ...form })), false);
+  }
+
   private async patiently(request: () => Parameters<typeof need>[0]): Promise<SceneAnswer> {
     for (;;) {
       try {

@@ -10,6 +10,7 @@ from ..assets import Assets
 from ..context import refuse_circles
 from ..errors import refusal_of
 from ..scene import Scene, verified
+from .add_layers import AddLayers
 from .arrange import Align, Distribute, SplitLayer
 from .base import Edit, EditContext
 from .beats import AddBeats, DeleteBeats, LabelBeat, MoveBeat
@@ -144,6 +145,7 @@ EDITS: list[type[Edit]] = [
     MoveContent,
     SetMatte,
     SetRepeat,
+    AddLayers,
 ]
 """An edit from outside is added to this list before `edits.any_edit` is imported."""
 

@@ -1,0 +1,44 @@
+"""Layers put in as they are: those of an imported file."""
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING, Annotated, Any, ClassVar, Literal
+
+from pydantic import AfterValidator, Field, WithJsonSchema
+
+from ..base_model import Name
+from ..scene import Layer, Scene, new_id
+from .base import Edit, EditContext
+from .layers import free_name
+
+ReadyLayer: Any = (
+    Layer if TYPE_CHECKING else Annotated[Any, AfterValidator(Layer.model_validate), WithJsonSchema({"type": "object"})]
+)
+"""A layer as documents have it; in the description of the API no second kind of layer beside that of answers."""
+
+
+class AddLayers(Edit):
+    """Put layers in front as they are, back to front, under names that are free; `name` is what they came from."""
+
+    takes_items: ClassVar[bool] = False
+
+    edit: Literal["add_layers"] = "add_layers"
+    ready: Annotated[tuple[ReadyLayer, ...], Field(min_length=1, max_length=5_000)]
+    name: Name
+
+    def apply(self, scene: Scene, context: EditContext) -> Scene:
+        ids = {layer.id for layer in self.ready}
+        for layer in self.ready:
+            for picture in layer.content.pictures:
+                context.assets.picture(picture)
+            changes = {"name": free_name(scene, layer.name)}
+            if layer.id in scene.places:
+                changes["id"] = new_id()
+            if layer.matte and layer.matte.layer not in scene.places and layer.matte.layer not in ids:
+                layer = layer.model_copy(update={"matte": None})
+            scene = scene.with_layers((*scene.layers, layer.model_copy(update=changes)))
+        return scene
+
+    def words(self, scene: Scene) -> str:
+        count = len(self.ready)
+        return f"Added {self.name}" if count == 1 else f"Added {self.name} as {count} layers"

@@ -1,0 +1,477 @@
+"""The elements of a file as shapes, groups, masks and texts."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass, field
+from typing import Any
+from xml.etree.ElementTree import Element
+
+from .document import Unreadable, by_ids, children, local, reference_in, target
+from .outlines import Contour, box_of, outline_of, radii
+from .paints import Box, Paints, colour
+from .styles import Style, Styles
+from .texts import texts_of
+from .units import IDENTITY, Matrix, Viewport, fitted, length, matrix_of, multiply, number, numbers, similar, turned
+
+SHAPES = {"path", "rect", "circle", "ellipse", "line", "polyline", "polygon"}
+GROUPS = {"g", "a", "svg", "symbol", "switch"}
+UNSEEN = {
+    "defs",
+    "clipPath",
+    "mask",
+    "linearGradient",
+    "radialGradient",
+    "style",
+    "title",
+    "desc",
+    "metadata",
+    "marker",
+}
+UNSEEN |= {"pattern", "filter", "symbol", "view", "stop"}
+CALLED = {"image": "embedded pictures", "foreignObject": "foreign content", "filter": "filters"}
+MOST_SHAPES = 5_000
+MOST_POINTS = 5_000
+MOST_DEPTH = 60
+MOST_GROUPS = 14
+FIXED = {"rest": [0.0, 0.0], "pinned": False}
+
+
+@dataclass
+class Found:
+    """What came of an element: shapes, the first at the back, and the texts in it."""
+
+    items: list[dict[str, Any]] = field(default_factory=list)
+    texts: list[dict[str, Any]] = field(default_factory=list)
+
+
+class Tree:
+    """Reads the tree of a file; what it cannot be true to goes into `notes`."""
+
+    def __init__(self, root: Element) -> None:
+        self.root = root
+        self.notes: set[str] = set()
+        self._ids = by_ids(root)
+        self._styles = Styles(root, self.notes)
+        self._paints = Paints(self._ids, self._styles, self.notes)
+        self._count = 0
+
+    def style(self, element: Element, parent: Style) -> dict[str, str]:
+        """The properties of an element."""
+        return self._styles.of(element, parent)
+
+    def read(self, element: Element, m: Matrix, parent: Style, view: Viewport, uses: tuple[Element, ...] = ()) -> Found:
+        """What an element shows, under a matrix from its parent's pixels to those of the art."""
+        name = local(element)
+        if name in UNSEEN and not (uses and name == "symbol" and uses[-1] is element):
+            return Found()
+        if len(uses) > MOST_DEPTH:
+            self.notes.add("references that lead in a circle")
+            return Found()
+        style = self._styles.of(element, parent)
+        if style["display"] == "none":
+            return Found()
+        if name not in ("symbol", "svg"):
+            m = multiply(m, matrix_of(element.get("transform") or _css_transform(style)))
+        for key in ("filter", "mix-blend-mode"):
+            if style[key] not in ("none", "normal", ""):
+                self.notes.add("filters" if key == "filter" else "blend modes")
+        if name in SHAPES:
+            found = Found(self._shape(element, m, style, view))
+        elif name == "text":
+            found = Found(texts=texts_of(element, m, style, view, self.style, self.notes))
+        elif name == "use":
+            found = self._used(element, m, style, view, uses)
+        elif name in GROUPS:
+            found = self._group(element, m, style, view, uses)
+        else:
+            self.notes.add(CALLED.get(name, f"{name} elements"))
+            return Found()
+        return self._wrapped(element, found, m, style, view)
+
+    # Groups and references
+
+    def _group(self, element: Element, m: Matrix, style: Style, view: Viewport, uses: tuple[Element, ...]) -> Found:
+        name = local(element)
+        inner = view
+        if name in ("svg", "symbol") and element is not self.root:
+            entered = self._entered(element, m, view, uses)
+            if entered is None:
+                return Found()
+            m, inner = entered
+        kept = list(children(element))
+        if name == "switch":
+            kept = [one for one in kept if not one.get("requiredExtensions")][:1]
+        found = Found()
+        for child in kept:
+            part = self.read(child, m, style, inner, uses)
+            found.items += part.items
+            found.texts += part.texts
+        if name in ("svg", "symbol") and element is not self.root and style["overflow"] not in ("visible", "auto"):
+            box = numbers(element.get("viewBox"))
+            frame = tuple(box) if len(box) == 4 else (0.0, 0.0, inner.width, inner.height)
+            found.items = self._cropped(element, found.items, m, frame, inner)
+        return found
+
+    def _entered(
+        self, element: Element, m: Matrix, view: Viewport, uses: tuple[Element, ...]
+    ) -> tuple[Matrix, Viewport] | None:
+        """The matrix and the viewport within a nested one; None where that has no size."""
+        user = uses[-2] if len(uses) > 1 and local(element) == "symbol" else element
+        x, y = (length(element.get(key), view, key) if user is element else 0.0 for key in ("x", "y"))
+        width, height = (
+            length(user.get(key, element.get(key, "100%")), view, axis, 0.0)
+            for key, axis in (("width", "x"), ("height", "y"))
+        )
+        place = fitted(element.get("viewBox"), element.get("preserveAspectRatio"), width, height)
+        if place is None or width <= 0 or height <= 0:
+            return None
+        box = numbers(element.get("viewBox"))
+        size = box[2:] if len(box) == 4 else [width, height]
+        return multiply(multiply(m, (1, 0, 0, 1, x, y)), place), Viewport(*size)
+
+    def _cropped(
+        self, element: Element, items: list[dict[str, Any]], m: Matrix, frame: tuple[float, ...], view: Viewport
+    ) -> list[dict[str, Any]]:
+        """Items that are cut off at the edge of their viewport, where they reach past it."""
+        x, y, w, h = frame
+        box = self._box_of(element, IDENTITY, self._styles.of(element, {}), view, strokes=True)
+        inside = box is None or (box[0] >= x - 0.01 and box[1] >= y - 0.01 and box[2] <= x + w + 0.01)
+        if not items or (inside and (box is None or box[3] <= y + h + 0.01)):
+            return items
+        corners = [[x, y], [x + w, y], [x + w, y + h], [x, y + h]]
+        edge = Contour([[*corner, 0.0, 0.0, 0.0, 0.0] for corner in corners], True)
+        return [_grouped(items, masks=[_mask("Viewport", [edge.through(m)])])]
+
+    def _used(self, element: Element, m: Matrix, style: Style, view: Viewport, uses: tuple[Element, ...]) -> Found:
+        name = target(element)
+        other = self._ids.get(name[1:]) if name.startswith("#") else None
+        if other is None:
+            self.notes.add(f"the missing element {name or '#'}")
+            return Found()
+        if other in uses:
+            self.notes.add("references that lead in a circle")
+            return Found()
+        place = (1.0, 0.0, 0.0, 1.0, length(element.get("x"), view, "x"), length(element.get("y"), view, "y"))
+        return self.read(other, multiply(m, place), style, view, (*uses, element, other))
+
+    def _wrapped(self, element: Element, found: Found, m: Matrix, style: Style, view: Viewport) -> Found:
+        """What an element shows with its opacity, its clip and its mask."""
+        opacity = min(max(number(style["opacity"], 1.0), 0.0), 1.0)
+        for text in found.texts:
+            text["opacity"] *= opacity
+        items = found.items
+        if items:
+            name = _name_of(element)
+            masks = self._clips(element, style, m, view)
+            plain = local(element) in SHAPES and len(items) == 1
+            if opacity < 1 and plain and "transform" not in items[0]:
+                items[0]["transform"] = {"anchor": FIXED, "opacity": round(opacity * 100, 4)}
+                opacity = 1.0
+            if opacity < 1 or masks[:1] or (len(items) > 1 and not plain and element is not self.root):
+                items = [_grouped(items, name, masks[0] if masks else [], opacity)]
+            for more in masks[1:]:
+                items = [_grouped(items, masks=more)]
+            if masks and found.texts:
+                self.notes.add("clips and masks of text")
+        return Found(items, found.texts)
+
+    # Shapes
+
+    def _shape(self, element: Element, m: Matrix, style: Style, view: Viewport) -> list[dict[str, Any]]:
+        if style["visibility"] in ("hidden", "collapse"):
+            return []
+        em = length(style["font-size"], view, "y", 16.0)
+        contours = outline_of(element, view, em)
+        user = box_of(contours)
+        if user is None or not all(math.isfinite(n) for n in m):
+            return []
+        self._count += 1
+        if self._count > MOST_SHAPES:
+            raise Unreadable(
+                f"It would make more than {MOST_SHAPES:,} shapes.", "Simplify it, or divide it between several files."
+            )
+        if any(style[key] != "none" for key in ("marker-start", "marker-mid", "marker-end")):
+            self.notes.add("markers")
+        stroked = style["stroke"].strip().lower() != "none" and length(style["stroke-width"], view, "", 1.0, em) > 0
+        grows = similar(m)
+        if stroked and grows is None:
+            return self._stretched(element, m, style, view, contours, user, em)
+        # Dashes begin where SVG's outlines do.
+        plain = not stroked or style["stroke-dasharray"] == "none"
+        outline, box = self._kept(element, m, contours, view, em, plain=plain)
+        if outline is None:
+            return []
+        inks = self._inks(style, view, em, user, m, box, grows or 1.0, stroked)
+        return self._painted(element, outline, style, inks)
+
+    def _kept(
+        self, element: Element, m: Matrix, contours: list[Contour], view: Viewport, em: float, *, plain: bool
+    ) -> tuple[dict[str, Any] | None, Box]:
+        """An outline as a shape of ours in the pixels of the art, and its box there."""
+        moved = [contour.through(m) for contour in contours]
+        box = box_of(moved)
+        assert box is not None
+        upright = plain and m[1] == m[2] == 0 and m[0] > 0 and m[3] > 0
+        middle = [_tidy((box[0] + box[2]) / 2), _tidy((box[1] + box[3]) / 2)]
+        size = [_tidy(box[2] - box[0]), _tidy(box[3] - box[1])]
+        name = local(element)
+        if name == "rect" and upright:
+            width, height = (
+                length(element.get(key), view, axis, 0.0, em) for key, axis in (("width", "x"), ("height", "y"))
+            )
+            rx, ry = radii(element, view, em, width, height)
+            if abs(rx * m[0] - ry * m[3]) < 1e-6:
+                return {"shape": "rectangle", "at": middle, "size": size, "corners": _tidy(rx * m[0])}, box
+        if name in ("circle", "ellipse") and upright:
+            return {"shape": "ellipse", "at": middle, "size": size}, box
+        if name == "line":
+            ends = [[_tidy(n) for n in point[:2]] for point in moved[0].points]
+            return {"shape": "line", "start": ends[0], "end": ends[1]}, box
+        return self._path(moved), box
+
+    def _path(self, contours: list[Contour]) -> dict[str, Any] | None:
+        points = [[_tidy(n) for n in point] for contour in contours for point in contour.points]
+        if len(points) > MOST_POINTS:
+            self.notes.add(f"paths of more than {MOST_POINTS:,} points")
+            return None
+        counts = [{"count": len(contour.points), "closed": contour.closed} for contour in contours]
+        return {"shape": "path", "contours": counts, "points": points}
+
+    def _stretched(
+        self, element: Element, m: Matrix, style: Style, view: Viewport, contours: list[Contour], user: Box, em: float
+    ) -> list[dict[str, Any]]:
+        """A stroked outline under a matrix that stretches: its stroke is stretched with it, by its transform."""
+        outline = self._path(contours)
+        if outline is None:
+            return []
+        first, sx, sy, last = turned(m)
+        inks = self._inks(style, view, em, user, IDENTITY, user, 1.0, True)
+        items = self._painted(element, outline, style, inks)
+        own: dict[str, Any] = {
+            "anchor": FIXED, "position": [_tidy(m[4]), _tidy(m[5])], "rotation": round(first, 6),
+            "scale": [round(sx * 100, 6), round(sy * 100, 6)],
+        }  # fmt: skip
+        if abs(last) < 1e-6 and len(items) == 1:
+            return [items[0] | {"transform": own}]
+        inner = [item | {"transform": {"anchor": FIXED, "rotation": round(last, 6)}} for item in items]
+        return [_grouped(inner, _name_of(element)) | {"transform": own}]
+
+    def _inks(
+        self, style: Style, view: Viewport, em: float, user: Box, m: Matrix, box: Box, grows: float, stroked: bool
+    ) -> tuple[Any | None, dict[str, Any] | None]:
+        """What an outline is filled and stroked with."""
+        fill = self._paints.of(style["fill"], style["fill-opacity"], style, user, m, box, view)
+        if not stroked:
+            return fill, None
+        ink = self._paints.of(style["stroke"], style["stroke-opacity"], style, user, m, box, view)
+        if ink is None:
+            return fill, None
+        if style["vector-effect"] == "non-scaling-stroke" and abs(grows - 1) > 1e-6:
+            self.notes.add("strokes that do not scale")
+        width = length(style["stroke-width"], view, "", 1.0, em) * grows
+        join = style["stroke-linejoin"]
+        stroke: dict[str, Any] = {
+            "colour": ink, "width": _tidy(min(width, 10_000)),
+            "cap": style["stroke-linecap"] if style["stroke-linecap"] in ("round", "square") else "butt",
+            "join": join if join in ("round", "bevel") else "miter",
+            "mitre": min(max(number(style["stroke-miterlimit"], 4.0), 1.0), 100.0),
+        }  # fmt: skip
+        lengths = [length(one, view, "", -1.0, em) for one in style["stroke-dasharray"].replace(",", " ").split()]
+        if lengths and min(lengths) >= 0 and sum(lengths) > 0:
+            lengths = lengths * 2 if len(lengths) % 2 else lengths
+            if any(one != lengths[i % 2] for i, one in enumerate(lengths)):
+                self.notes.add("dashes of several lengths")
+            offset = length(style["stroke-dashoffset"], view, "", 0.0, em)
+            dash, gap = (_tidy(one * grows) for one in lengths[:2])
+            stroke["dashes"] = {"dash": dash, "gap": gap, "offset": _tidy(offset * grows)}
+        return fill, stroke
+
+    def _painted(
+        self, element: Element, outline: dict[str, Any], style: Style, inks: tuple[Any | None, dict[str, Any] | None]
+    ) -> list[dict[str, Any]]:
+        fill, stroke = inks
+        fill = None if outline["shape"] == "line" else fill
+        if fill is None and stroke is None:
+            return []
+        rule = style["fill-rule"] if style["fill-rule"] == "evenodd" else "nonzero"
+        item = {**outline, "name": _name_of(element), "fill": fill, "stroke": stroke, "fill_rule": rule}
+        order = style["paint-order"].split()
+        if fill is None or stroke is None or "stroke" not in order or order[0] == "fill":
+            return [item]
+        return [item | {"fill": None}, item | {"stroke": None}]
+
+    # Clips and masks
+
+    def _clips(self, element: Element, style: Style, m: Matrix, view: Viewport) -> list[list[dict[str, Any]]]:
+        """The masks of an element's clip and mask, and of those that these are clipped by: each a list of its own."""
+        found = []
+        name = reference_in(style["clip-path"])
+        seen: list[str] = []
+        while name and name not in seen:
+            seen.append(name)
+            clip = self._ids.get(name)
+            if clip is None or local(clip) != "clipPath":
+                self.notes.add(f"the missing clip #{name}")
+                break
+            own = self._styles.of(clip, {})
+            found.append(self._clip(clip, element, m, view))
+            name = reference_in(own["clip-path"])
+        if style["clip-path"] not in ("none", "") and not seen:
+            self.notes.add("clips by a CSS shape")
+        name = reference_in(style["mask"])
+        mask = self._ids.get(name) if name else None
+        if mask is not None and local(mask) == "mask":
+            found += self._mask(mask, element, m, view)
+        elif style["mask"] not in ("none", ""):
+            self.notes.add(f"the missing mask {name or style['mask'][:30]}")
+        return found
+
+    def _units(self, holder: Element, key: str, element: Element, m: Matrix, view: Viewport) -> Matrix | None:
+        """The matrix of what lies in a clip or a mask; None where the element it lies on has no box."""
+        if holder.get(key, "userSpaceOnUse") != "objectBoundingBox":
+            return m
+        box = self._box_of(element, IDENTITY, {}, view, own=False)
+        if box is None or box[2] <= box[0] or box[3] <= box[1]:
+            return None
+        return multiply(m, (box[2] - box[0], 0.0, 0.0, box[3] - box[1], box[0], box[1]))
+
+    def _clip(self, clip: Element, element: Element, m: Matrix, view: Viewport) -> list[dict[str, Any]]:
+        place = self._units(clip, "clipPathUnits", element, m, view)
+        nothing = [_mask("Clip", [])]
+        if place is None:
+            return nothing
+        place = multiply(place, matrix_of(clip.get("transform")))
+        style, made = self._styles.of(clip, {}), []
+        for child in children(clip):
+            for contours, rule, _ in self._outlines(child, place, style, view):
+                made.append(_mask("Clip", contours, rule))
+        return made or nothing
+
+    def _mask(self, mask: Element, element: Element, m: Matrix, view: Viewport) -> list[list[dict[str, Any]]]:
+        place = self._units(mask, "maskContentUnits", element, m, view)
+        if place is None:
+            return [[_mask("Mask", [])]]
+        style = self._styles.of(mask, {})
+        made: list[dict[str, Any]] = []
+        by_alpha = style["mask-type"] == "alpha"
+        for child in children(mask):
+            for contours, rule, own in self._outlines(child, place, style, view):
+                ink = colour(own["fill"], own["color"], number(own["fill-opacity"], 1.0) * number(own["opacity"], 1.0))
+                if reference_in(own["fill"]):
+                    self.notes.add("gradients in masks")
+                    ink = "#ffffffff"
+                if ink is None:
+                    continue
+                red, green, blue, alpha = bytes.fromhex(ink[1:])
+                light = 1.0 if by_alpha else (0.2125 * red + 0.7154 * green + 0.0721 * blue) / 255
+                dark = light < 0.5 and bool(made)
+                strength = alpha / 255 * (1 - light if dark else light)
+                made.append(_mask("Mask", contours, rule, "subtract" if dark else "add", strength))
+                if own["stroke"] != "none":
+                    self.notes.add("strokes in masks")
+        return [made or [_mask("Mask", [])]]
+
+    def _outlines(
+        self, element: Element, m: Matrix, parent: Style, view: Viewport, depth: int = 0
+    ) -> list[tuple[list[Contour], str, dict[str, str]]]:
+        """The outlines in an element of a clip or a mask, with their rule and their style."""
+        style = self._styles.of(element, parent)
+        name = local(element)
+        if style["display"] == "none" or depth > MOST_DEPTH or style["visibility"] != "visible":
+            return []
+        m = multiply(m, matrix_of(element.get("transform")))
+        if name in SHAPES:
+            contours = [one.through(m) for one in outline_of(element, view, 16.0)]
+            rule = style["clip-rule"]
+            return [(contours, rule, style)] if contours else []
+        found = []
+        if name == "use":
+            other = self._ids.get(target(element)[1:])
+            place = (1.0, 0.0, 0.0, 1.0, length(element.get("x"), view, "x"), length(element.get("y"), view, "y"))
+            if other is not None:
+                found += self._outlines(other, multiply(m, place), style, view, depth + 1)
+        elif name in GROUPS:
+            for child in children(element):
+                found += self._outlines(child, m, style, view, depth + 1)
+        elif name == "text":
+            self.notes.add("text in clips and masks")
+        return found
+
+    def _box_of(
+        self, element: Element, m: Matrix, parent: Style, view: Viewport, *, own: bool = True, strokes: bool = False,
+        depth: int = 0,
+    ) -> Box | None:  # fmt: skip
+        """left, top, right, bottom of the outlines in an element; without its `own` transform, in its pixels."""
+        if depth > MOST_DEPTH:
+            return None
+        style = self._styles.of(element, parent)
+        name = local(element)
+        if style["display"] == "none" or (name in UNSEEN and depth):
+            return None
+        if own and depth:
+            m = multiply(m, matrix_of(element.get("transform")))
+        boxes: list[Box] = []
+        if name in SHAPES:
+            box = box_of([one.through(m) for one in outline_of(element, view, 16.0)])
+            if box and strokes and style["stroke"] != "none":
+                more = length(style["stroke-width"], view, "", 1.0) / 2 * math.hypot(*m[:2])
+                box = (box[0] - more, box[1] - more, box[2] + more, box[3] + more)
+            boxes += [box] if box else []
+        elif name == "use":
+            other = self._ids.get(target(element)[1:])
+            if other is not None:
+                place = (1.0, 0.0, 0.0, 1.0, length(element.get("x"), view, "x"), length(element.get("y"), view, "y"))
+                box = self._box_of(other, multiply(m, place), style, view, strokes=strokes, depth=depth + 1)
+                boxes += [box] if box else []
+        else:
+            for child in children(element):
+                box = self._box_of(child, m, style, view, strokes=strokes, depth=depth + 1)
+                boxes += [box] if box else []
+        if not boxes:
+            return None
+        lows, highs = list(zip(*boxes, strict=True))[:2], list(zip(*boxes, strict=True))[2:]
+        return min(lows[0]), min(lows[1]), max(highs[0]), max(highs[1])
+
+
+def _mask(
+    name: str, contours: list[Contour], rule: str = "nonzero", mode: str = "add", strength: float = 1.0
+) -> dict[str, Any]:
+    """A mask of an outline, closed; of none where there is no outline."""
+    points = [[_tidy(n) for n in point] for contour in contours for point in contour.points]
+    counts = [{"count": len(contour.points), "closed": True} for contour in contours if contour.points]
+    if not counts:
+        counts, points = [{"count": 1, "closed": True}], [[0.0] * 6]
+    shape = {"shape": "path", "contours": counts, "points": points[:MOST_POINTS], "fill_rule": rule}
+    made: dict[str, Any] = {"name": name, "shape": shape, "mode": mode}
+    if strength < 1:
+        made["transform"] = {"anchor": FIXED, "opacity": round(strength * 100, 4)}
+    return made
+
+
+def _grouped(
+    items: list[dict[str, Any]], name: str = "", masks: list[dict[str, Any]] | None = None, opacity: float = 1.0
+) -> dict[str, Any]:
+    made: dict[str, Any] = {"shape": "group", "name": name, "items": items}
+    if masks:
+        made["masks"] = masks
+    if opacity < 1:
+        made["transform"] = {"anchor": FIXED, "opacity": round(opacity * 100, 4)}
+    return made
+
+
+def _css_transform(style: Style) -> str:
+    value = style["transform"]
+    return value.replace("px", "").replace("deg", "") if value else ""
+
+
+def _name_of(element: Element) -> str:
+    title = next((child.text for child in children(element) if local(child) == "title"), None)
+    return " ".join((title or element.get("id") or "").split())[:200]
+
+
+def _tidy(n: float) -> float:
+    return round(n, 4)
+
+
+__all__ = ["MOST_GROUPS", "Found", "Tree"]
