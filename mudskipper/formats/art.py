@@ -16,7 +16,6 @@ from ..core.bezier import Floats
 from ..core.contents.shape import ShapeContent
 from ..core.contents.text import TextContent
 from ..core.context import Context
-from ..core.draw.layers import tight_box
 from ..core.errors import Refused, refusal_of
 from ..core.framing import Crop
 from ..core.motion import AnchorTrack
@@ -57,11 +56,13 @@ class Art:
         The anchor is in the middle of each layer's box. Refused in words where the art holds more than a layer can.
         """
         found: list[Layer] = []
-        for name, items, texts in _bundles(self._opened() if each else self.parts, each=each):
+        for name, items, texts, reach in _bundles(self._opened() if each else self.parts, each=each):
             if items:
                 # A layer is a group already.
                 alone = items[0] if len(items) == 1 and name and not {"masks", "transform"} & items[0].keys() else {}
-                found.append(self._shapes(name or self.name, alone.get("items", items), span, at))
+                found.append(
+                    self._shapes(name or self.name, alone.get("items", items), span, at, crops=self._crops(reach))
+                )
             found += [self._text(text, span, at) for text in texts]
         return tuple(found)
 
@@ -80,23 +81,27 @@ class Art:
         if item["shape"] != "group" or "masks" in item or "transform" in item:
             return self.parts
         return [
-            {"name": one["name"], "group": one["shape"] == "group", "items": [one], "texts": []}
+            {**self.parts[0], "name": one["name"], "group": one["shape"] == "group", "items": [one]}
             for one in item["items"]
         ]
 
-    def _shapes(self, name: str, items: list[dict[str, Any]], span: Span, at: tuple[float, float]) -> Layer:
+    def _crops(self, reach: list[list[float]]) -> bool:
+        """Whether something reaches past the frame of the art, which cuts it off."""
+        ends = (self.width + SPECK, self.height + SPECK)
+        return any(min(box[:2]) < -SPECK or box[2] > ends[0] or box[3] > ends[1] for box in reach)
+
+    def _shapes(
+        self, name: str, items: list[dict[str, Any]], span: Span, at: tuple[float, float], *, crops: bool
+    ) -> Layer:
         try:
             content: ShapeContent = ShapeContent.model_validate({"kind": "shape", "items": items})
         except ValidationError as error:
             raise refusal_of(error, self.name) from None
         content = content.model_copy(update={"items": tuple(_centred(item) for item in content.items)})
         layer = Layer(name=name, content=content, span=span)
+        if crops:
+            layer = layer.model_copy(update={"crop": Crop.around(np.array([0.0, 0.0, self.width, self.height]))})
         one = Context(_alone(layer), NO_MEDIA).one(layer, span.start)
-        drawn = tight_box(one, Context(_alone(layer), NO_MEDIA))[0]
-        frame = np.array([0.0, 0.0, self.width, self.height])
-        if (drawn[:2] < -SPECK).any() or (drawn[:2] + drawn[2:] > frame[2:] + SPECK).any():
-            layer = layer.model_copy(update={"crop": Crop.around(frame)})
-            one = Context(_alone(layer), NO_MEDIA).one(layer, span.start)
         x, y = (float(n) for n in one.anchor[0] + np.array(at))
         return layer.model_copy(update={"position": PathTrack(rest=(round(x, 4), round(y, 4)))})
 
@@ -153,21 +158,22 @@ def told(notes: tuple[str, ...]) -> str:
     return f"Not taken in, or not as in the file: {listed}."
 
 
-Bundle = tuple[str, list[dict[str, Any]], list[dict[str, Any]]]
+Bundle = tuple[str, list[dict[str, Any]], list[dict[str, Any]], list[list[float]]]
 
 
 def _bundles(parts: list[dict[str, Any]], *, each: bool) -> list[Bundle]:
-    """Names, shapes and texts of the layers that parts make."""
+    """Names, shapes and texts of the layers that parts make, and what these take up in the art."""
     found: list[Bundle] = []
     open_ = False
     for part in parts:
         own = each and part["group"]
         if not open_ or own:
-            found.append(("", [], []))
-        name, items, texts = found[-1]
+            found.append(("", [], [], []))
+        name, items, texts, reach = found[-1]
         items += part["items"]
         texts += part["texts"]
-        found[-1] = (part["name"] if own else name, items, texts)
+        reach += [part["reach"]] if part["reach"] else []
+        found[-1] = (part["name"] if own else name, items, texts, reach)
         # Shapes after a text lie in front of it, and so in a layer of their own.
         open_ = not own and not part["texts"]
     return found

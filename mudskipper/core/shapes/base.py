@@ -58,6 +58,10 @@ class Item(Model):
         # Colours and copies move no box.
         tracks = {path: track for path, track in tracks_in(self) if NOT_SHAPED.isdisjoint(path.split("."))}
         times = sorted({key.frame for track in tracks.values() for key in track.keys})
+        if not times:
+            box = self.box({path: track.rest_array[None, :] for path, track in tracks.items()})
+            x, y = box[0, :2] + box[0, 2:] * 0.5
+            return ItemTransform(position=PathTrack(rest=(float(x), float(y))))
         steady = all(track.before == track.after == "hold" and track.stays_between for track in tracks.values())
         # Easings that agree half-way may still differ before and after it.
         frames = np.unique([0.0, *times, *(a + (b - a) * share for a, b in pairwise(times) for share in BETWEEN)])

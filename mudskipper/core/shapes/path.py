@@ -74,7 +74,19 @@ class PathShape(ShapeItem):
             return straight_line(points[:, 0, :2], points[:, 1, :2], whole=not (self.stroke and self.stroke.in_pieces))
         return outlined(points, self.runs, self.bent)
 
+    @cached_property
+    def still_box(self) -> Floats | None:
+        """Its box about `at` while its points are not keyed; it is asked for often, of thousands of paths."""
+        if self.points.keys:
+            return None
+        return self._boxed({"points": self.points.rest_array[None, :], "at": np.zeros((1, 2))})
+
     def box(self, values: Values) -> Floats:
+        if self.still_box is None:
+            return self._boxed(values)
+        return self.still_box + np.pad(values["at"], ((0, 0), (0, 2)))
+
+    def _boxed(self, values: Values) -> Floats:
         points = self.placed(values)
         ends = [points[:, :, :2]]
         for run in self.runs:

@@ -6,6 +6,7 @@ from typing import Any
 from xml.etree.ElementTree import Element
 
 from .document import Unreadable, children, local, read_elements
+from .paints import Box
 from .tree import Found, Tree
 from .units import Matrix, Viewport, fitted, length, numbers
 
@@ -26,9 +27,10 @@ def read_art(data: bytes) -> dict[str, Any]:
     view = Viewport(*(numbers(root.get("viewBox"))[2:] or [width, height]))
     parts: list[dict[str, Any]] = []
     for element in _tops(root):
+        tree.reach.clear()
         found = tree.read(element, place, style, view)
         if found.items or found.texts:
-            parts.append(_part(element, found))
+            parts.append(_part(element, found) | {"reach": _around(tree.reach)})
     return {
         "width": width, "height": height, "parts": parts, "notes": sorted(tree.notes),
     }  # fmt: skip
@@ -60,6 +62,14 @@ def _frame(root: Element) -> tuple[float, float, Matrix]:
 def _tops(root: Element) -> list[Element]:
     """The elements that stand on top: those of the root."""
     return list(children(root))
+
+
+def _around(boxes: list[Box]) -> list[float] | None:
+    """left, top, right, bottom of all boxes."""
+    if not boxes:
+        return None
+    sides = list(zip(*boxes, strict=True))
+    return [min(sides[0]), min(sides[1]), max(sides[2]), max(sides[3])]
 
 
 def _part(element: Element, found: Found) -> dict[str, Any]:

@@ -9,7 +9,8 @@ from dataclasses import dataclass, field
 from typing import Any
 from xml.etree.ElementTree import Element
 
-from svgelements import Arc, Close, CubicBezier, Line, Move, Path, QuadraticBezier
+from svgelements import Arc, Close, CubicBezier, Move, Path, QuadraticBezier
+from svgelements import Line as Straight
 
 from .document import local
 from .units import Matrix, Viewport, along, at, length, numbers
@@ -99,7 +100,7 @@ def path_contours(text: str) -> list[Contour]:
             qx, qy = segment.control.x, segment.control.y
             here[4:6] = [(qx - here[0]) * 2 / 3, (qy - here[1]) * 2 / 3]
             now.points.append([x, y, (qx - x) * 2 / 3, (qy - y) * 2 / 3, 0.0, 0.0])
-        elif isinstance(segment, Line):
+        elif isinstance(segment, Straight):
             now.points.append([x, y, 0.0, 0.0, 0.0, 0.0])
     if len(now.points) > 1:
         contours.append(now)
@@ -111,7 +112,9 @@ def _cubics(path: Path) -> list[Any]:
     found: list[Any] = []
     for segment in path:
         if isinstance(segment, Arc):
-            found.extend(segment.as_cubic_curves() if segment.rx and segment.ry else [Line(segment.start, segment.end)])
+            found.extend(
+                segment.as_cubic_curves() if segment.rx and segment.ry else [Straight(segment.start, segment.end)]
+            )
         else:
             found.append(segment)
     return found

@@ -55,6 +55,8 @@ class Tree:
         self._styles = Styles(root, self.notes)
         self._paints = Paints(self._ids, self._styles, self.notes)
         self._count = 0
+        self.reach: list[Box] = []
+        """What each shape takes up in the art, its stroke counted."""
 
     def style(self, element: Element, parent: Style) -> dict[str, str]:
         """The properties of an element."""
@@ -195,6 +197,7 @@ class Tree:
             self.notes.add("markers")
         stroked = style["stroke"].strip().lower() != "none" and length(style["stroke-width"], view, "", 1.0, em) > 0
         grows = similar(m)
+        self._reached(contours, m, length(style["stroke-width"], view, "", 1.0, em) if stroked else 0.0)
         if stroked and grows is None:
             return self._stretched(element, m, style, view, contours, user, em)
         # Dashes begin where SVG's outlines do.
@@ -204,6 +207,12 @@ class Tree:
             return []
         inks = self._inks(style, view, em, user, m, box, grows or 1.0, stroked)
         return self._painted(element, outline, style, inks)
+
+    def _reached(self, contours: list[Contour], m: Matrix, width: float) -> None:
+        box = box_of([contour.through(m) for contour in contours])
+        if box is not None:
+            more = width / 2 * max(math.hypot(*m[:2]), math.hypot(*m[2:4]))
+            self.reach.append((box[0] - more, box[1] - more, box[2] + more, box[3] + more))
 
     def _kept(
         self, element: Element, m: Matrix, contours: list[Contour], view: Viewport, em: float, *, plain: bool
