@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from typing import Any
 
 import numpy as np
@@ -135,3 +136,25 @@ def end_slopes(numbers: Numbers) -> tuple[float, float]:
         return 1.0
 
     return slope((x1, y1), (x2, y2)), slope((1 - x2, 1 - y2), (1 - x1, 1 - y1))
+
+
+def turning_values(a: float, b: float, c: float, d: float) -> list[float]:
+    """The values of a cubic Bézier between its ends at which it turns.
+
+    >>> turning_values(0.0, 1.0, 1.0, 0.0)
+    [0.75]
+    """
+    # A third of the derivative is q t² + r t + s.
+    q, r, s = d - 3 * c + 3 * b - a, 2 * (c - 2 * b + a), b - a
+    if abs(q) <= 1e-12 * (abs(r) + abs(s)):
+        times = [-s / r] if r else []
+    else:
+        under = r * r - 4 * q * s
+        if under < 0:
+            return []
+        # The stable form: what is large is never taken from what is about as large.
+        w = -(r + math.copysign(math.sqrt(under), r)) / 2
+        times = [w / q, *([s / w] if w else [])]
+    return [
+        (1 - t) ** 3 * a + 3 * (1 - t) ** 2 * t * b + 3 * (1 - t) * t * t * c + t**3 * d for t in times if 0 < t < 1
+    ]

@@ -8,14 +8,17 @@ interface Props {
   title: string;
   width: string;
   children: React.ReactNode;
+  /** What has the keyboard first; by default the first that can. */
+  first?: () => HTMLElement | null;
 }
 
 /** A window over the main view, open while the choice says so. */
-export function Window({ name, title, width, children }: Props) {
+export function Window({ name, title, width, children, first }: Props) {
   const open = usePage((state) => state.dialog === name);
   return (
     <Dialog.Root
       open={open}
+      initialFocusEl={first}
       onOpenChange={(change) => setPage({ dialog: change.open ? name : null })}
       lazyMount
       unmountOnExit

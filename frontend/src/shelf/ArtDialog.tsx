@@ -1,9 +1,9 @@
 import { Flex, Text } from "@chakra-ui/react";
-import { useEffect, useRef, useState } from "react";
+import { useRef, useState } from "react";
 import { Window } from "../fields/Window";
 import { Choice } from "../parts/Choice";
 import { Pill } from "../parts/Pill";
-import { page, say, setPage, usePage } from "../studio/page";
+import { page, say, sayProblem, setPage, usePage } from "../studio/page";
 import { select } from "../studio/selection";
 import { useSession } from "../studio/session";
 
@@ -11,31 +11,41 @@ type How = "one" | "each";
 
 /** Asks how SVG files come in, and takes them in. */
 export function ArtDialog() {
+  const add = useRef<HTMLButtonElement>(null);
   return (
-    <Window name="art" title="Add vector art" width="420px">
-      <Ask />
+    <Window name="art" title="Add vector art" width="420px" first={() => add.current}>
+      <Ask add={add} />
     </Window>
   );
 }
 
-function Ask() {
+function Ask({ add }: { add: React.RefObject<HTMLButtonElement | null> }) {
   const session = useSession();
   const files = usePage((state) => state.art);
   const [how, setHow] = useState<How>("one");
-  const add = useRef<HTMLButtonElement>(null);
-  useEffect(() => add.current?.focus(), []);
+  const layers = () => session.answer?.scene.layers ?? [];
   const take = async () => {
     // A second press finds nothing left to take.
     setPage({ dialog: null, art: [] });
+    const told: string[] = [];
+    let failed = false;
     for (const file of files) {
       say(`Taking ${file.name} in…`);
-      const before = new Set((session.answer?.scene.layers ?? []).map(({ id }) => id));
-      if (!(await session.addArt(file, how === "each"))) return;
-      const fresh = (session.answer?.scene.layers ?? []).flatMap(({ id }) => (before.has(id) ? [] : [id!]));
+      const before = new Set(layers().map(({ id }) => id));
+      const kept = await session.addArt(file, how === "each");
+      const words = page().said?.text ?? "";
+      failed ||= !kept;
+      if (!kept) {
+        told.push(words);
+        continue;
+      }
+      const fresh = layers().flatMap(({ id }) => (before.has(id) ? [] : [id!]));
       select(...fresh);
-      const many = fresh.length === 1 ? "one layer" : `${fresh.length} layers`;
-      if (page().said?.text === `Taking ${file.name} in…`) say(`Added ${file.name} as ${many}.`, true);
+      told.push(`Added ${file.name} as ${fresh.length === 1 ? "one layer" : `${fresh.length} layers`}.`);
+      if (words.startsWith("Not taken in")) told.push(words);
     }
+    if (failed) sayProblem(new Error(told.join(" ")));
+    else say(told.join(" "), true);
   };
   return (
     <Flex direction="column" gap="3">

@@ -13,7 +13,7 @@ from svgelements import Arc, Close, CubicBezier, Move, Path, QuadraticBezier
 from svgelements import Line as Straight
 
 from .document import local
-from .units import Matrix, Viewport, along, at, length, numbers
+from .units import IDENTITY, Matrix, Viewport, along, at, length, numbers
 
 ARC = 0.5522847498307936
 SAME = 1e-9
@@ -29,6 +29,8 @@ class Contour:
 
     def through(self, m: Matrix) -> Contour:
         """The contour through a matrix."""
+        if m == IDENTITY:
+            return self
         moved = [[*at(m, *p[:2]), *along(m, *p[2:4]), *along(m, *p[4:6])] for p in self.points]
         return Contour(moved, self.closed)
 

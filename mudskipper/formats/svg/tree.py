@@ -197,30 +197,26 @@ class Tree:
             self.notes.add("markers")
         stroked = style["stroke"].strip().lower() != "none" and length(style["stroke-width"], view, "", 1.0, em) > 0
         grows = similar(m)
-        self._reached(contours, m, length(style["stroke-width"], view, "", 1.0, em) if stroked else 0.0)
+        moved = [contour.through(m) for contour in contours]
+        box = box_of(moved)
+        assert box is not None
+        wide = length(style["stroke-width"], view, "", 1.0, em) / 2 if stroked else 0.0
+        more = wide * max(math.hypot(*m[:2]), math.hypot(*m[2:4]))
+        self.reach.append((box[0] - more, box[1] - more, box[2] + more, box[3] + more))
         if stroked and grows is None:
             return self._stretched(element, m, style, view, contours, user, em)
         # Dashes begin where SVG's outlines do.
         plain = not stroked or style["stroke-dasharray"] == "none"
-        outline, box = self._kept(element, m, contours, view, em, plain=plain)
+        outline = self._kept(element, m, moved, box, view, em, plain=plain)
         if outline is None:
             return []
         inks = self._inks(style, view, em, user, m, box, grows or 1.0, stroked)
         return self._painted(element, outline, style, inks)
 
-    def _reached(self, contours: list[Contour], m: Matrix, width: float) -> None:
-        box = box_of([contour.through(m) for contour in contours])
-        if box is not None:
-            more = width / 2 * max(math.hypot(*m[:2]), math.hypot(*m[2:4]))
-            self.reach.append((box[0] - more, box[1] - more, box[2] + more, box[3] + more))
-
     def _kept(
-        self, element: Element, m: Matrix, contours: list[Contour], view: Viewport, em: float, *, plain: bool
-    ) -> tuple[dict[str, Any] | None, Box]:
-        """An outline as a shape of ours in the pixels of the art, and its box there."""
-        moved = [contour.through(m) for contour in contours]
-        box = box_of(moved)
-        assert box is not None
+        self, element: Element, m: Matrix, moved: list[Contour], box: Box, view: Viewport, em: float, *, plain: bool
+    ) -> dict[str, Any] | None:
+        """An outline in the pixels of the art, with its box there, as a shape of ours."""
         upright = plain and m[1] == m[2] == 0 and m[0] > 0 and m[3] > 0
         middle = [_tidy((box[0] + box[2]) / 2), _tidy((box[1] + box[3]) / 2)]
         size = [_tidy(box[2] - box[0]), _tidy(box[3] - box[1])]
@@ -231,13 +227,13 @@ class Tree:
             )
             rx, ry = radii(element, view, em, width, height)
             if abs(rx * m[0] - ry * m[3]) < 1e-6:
-                return {"shape": "rectangle", "at": middle, "size": size, "corners": _tidy(rx * m[0])}, box
+                return {"shape": "rectangle", "at": middle, "size": size, "corners": _tidy(rx * m[0])}
         if name in ("circle", "ellipse") and upright:
-            return {"shape": "ellipse", "at": middle, "size": size}, box
+            return {"shape": "ellipse", "at": middle, "size": size}
         if name == "line":
             ends = [[_tidy(n) for n in point[:2]] for point in moved[0].points]
-            return {"shape": "line", "start": ends[0], "end": ends[1]}, box
-        return self._path(moved), box
+            return {"shape": "line", "start": ends[0], "end": ends[1]}
+        return self._path(moved)
 
     def _path(self, contours: list[Contour]) -> dict[str, Any] | None:
         points = [[_tidy(n) for n in point] for contour in contours for point in contour.points]
