@@ -168,6 +168,16 @@ def items(page: Page, shot: Callable[[str], None]) -> None:
     shot("items")
 
 
+def masks(page: Page, shot: Callable[[str], None]) -> None:
+    """The harbour behind its porthole, half-way of its pan."""
+    field = page.get_by_label("Playhead", exact=True)
+    field.fill("60")
+    field.press("Enter")
+    select(page, "Harbour")
+    page.wait_for_timeout(600)
+    shot("masks")
+
+
 def path(page: Page, shot: Callable[[str], None]) -> None:
     """A path being drawn: a starfish's arm on the sand."""
     page.get_by_test_id("stage").focus()
@@ -236,6 +246,10 @@ def main(url: str) -> None:
         page.wait_for_selector("[data-ready=yes]")
         items(page, shot)
         path(page, shot)
+        page.goto(url)
+        page.get_by_test_id("scene-card").filter(has_text="Harbour window").click()
+        page.wait_for_selector("[data-ready=yes]")
+        masks(page, shot)
         page.goto(url)
         page.get_by_test_id("scene-card").filter(has_text="Opener").click()
         page.wait_for_selector("[data-ready=yes]")

@@ -1,4 +1,4 @@
-"""Low Tide Week: a coast town's nine-day festival of the mudflats, as a project of four scenes."""
+"""Low Tide Week: a coast town's nine-day festival of the mudflats, as a project of five scenes."""
 
 from __future__ import annotations
 
@@ -9,6 +9,7 @@ from ..media.pictures import Picture
 from ..store.store import Store
 from .data import fade, key, layer, scene, text
 from .harbour import harbour
+from .harbour_window import harbour_window
 from .shore_crab import shore_crab
 
 LANDING = {"bezier": [0.1, 0.8, 0.3, 1]}
@@ -20,7 +21,7 @@ def fill_store(store: Store) -> None:
         return
     project = store.make_project("Low Tide Week")
     picture = store.keep_picture(project, "Harbour at dusk.png", Picture(1920, 1080, harbour()))
-    for made in (opener(picture.id), tide_gauge(), bird_race(), shore_crab()):
+    for made in (opener(picture.id), tide_gauge(), bird_race(), shore_crab(), harbour_window(picture.id)):
         store.make_scene(project, made)
 
 
