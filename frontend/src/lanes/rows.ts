@@ -1,5 +1,5 @@
 import type { Layer, Track } from "../api/client";
-import { isBare, itemLayer, placeIn, within } from "../studio/items";
+import { isBare, itemLayer, maskHolder, placeIn, within } from "../studio/items";
 import { tracksOf } from "../studio/tracks";
 
 export const ROW = 27;
@@ -22,8 +22,10 @@ const changed = (name: string, track: Track) =>
 /** The property lanes that an opened layer shows. */
 export function lanesOf(layer: Layer, mode: Mode): [string, Track][] {
   const single = layer.content.kind === "shape" && layer.content.items.length === 1;
-  const apart = partsOf(layer).length > 0;
+  const apart = shapesOf(layer).length > 0;
   return Object.entries(tracksOf(layer)).filter(([name, track]) => {
+    // The numbers of masks have lanes under their own rows, but for their feathers.
+    if (name.startsWith("masks.") && !name.endsWith(".feather")) return false;
     if (apart && name.startsWith("content.")) return false;
     if (mode === "keyed") return (track.keys?.length ?? 0) > 0;
     if (mode === "changed") return changed(name, track);
@@ -35,10 +37,16 @@ export function lanesOf(layer: Layer, mode: Mode): [string, Track][] {
 export const laneHeight = (tall: Record<string, boolean>, layer: string, name: string) =>
   tall[`${layer}.${name}`] ? TALL : LANE;
 
+const rowsIn = (parent: Layer) => within(parent).flatMap((id) => itemLayer(parent, placeIn(parent, id)) ?? []);
+
 /** The shapes of a layer that have rows of their own, front first: those of a layer of several, or of one that moves. */
-export function partsOf(layer: Layer): Layer[] {
-  return isBare(layer) ? [] : within(layer).flatMap((id) => itemLayer(layer, placeIn(layer, id)) ?? []);
-}
+const shapesOf = (layer: Layer) => (isBare(layer) ? [] : rowsIn(layer));
+
+/** What has rows of its own under a layer's: its masks, and its shapes. */
+export const partsOf = (layer: Layer): Layer[] => [
+  ...(layer.masks?.length ? rowsIn(maskHolder(layer)).reverse() : []),
+  ...shapesOf(layer),
+];
 
 /** The height of a layer's row with the lanes, and the rows of its shapes, that are opened under it. */
 export function heightOf(

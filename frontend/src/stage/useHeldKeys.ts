@@ -8,7 +8,8 @@ export function useHeldKeys(onEscape: () => boolean) {
   useEffect(() => {
     const down = (event: KeyboardEvent) => {
       if (event.target instanceof HTMLElement && event.target.matches("input, textarea, select")) return;
-      held.add(event.key.toLowerCase());
+      // Where Ctrl or Cmd is held no letter is let go of on some systems.
+      if (!event.ctrlKey && !event.metaKey) held.add(event.key.toLowerCase());
       if (event.key === "Escape" && onEscape()) event.stopImmediatePropagation();
     };
     const up = (event: KeyboardEvent) => held.delete(event.key.toLowerCase());

@@ -58,7 +58,7 @@ const groups = new WeakSet<Layer>();
 const holders = new WeakMap<Layer, Layer>();
 
 /** What the masks of a layer lie in, as a layer whose shapes they are; the same object as long as the layer is. */
-function maskHolder(owner: Layer): Layer {
+export function maskHolder(owner: Layer): Layer {
   const there = holders.get(owner);
   if (there) return there;
   const items = (owner.masks ?? []).map(({ shape, id, name, visible, transform }) => ({
