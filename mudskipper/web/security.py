@@ -27,6 +27,8 @@ MEGABYTE = 2**20
 SAFE = ("GET", "HEAD", "OPTIONS")
 
 
+SMALL, DOCUMENT, FILE = 8, 64, 66
+"""The most megabytes of a body, by what it holds."""
 FILES = ("/pictures", "/art")
 """How the paths end that take files."""
 
@@ -40,9 +42,9 @@ class Guard:
         self.brake = Brake()
         self.sessions: set[str] = set()
         self._inner = app
-        self._small, self._document, self._picture = (
-            RequestBodyLimitMiddleware(app, max_body_size=size * MEGABYTE) for size in (8, 64, 66)
-        )
+        self._limits = {
+            size: RequestBodyLimitMiddleware(app, max_body_size=size * MEGABYTE) for size in (SMALL, DOCUMENT, FILE)
+        }
 
     async def __call__(self, scope: Scope, receive: Receive, send: Send) -> None:
         if scope["type"] not in ("http", "websocket"):
@@ -68,7 +70,7 @@ class Guard:
                 await answer(scope, receive, guarded)
             return
         try:
-            await self._limited(scope)(scope, receive, guarded)
+            await self._limits[_most(scope)](scope, receive, guarded)
         except Exception:
             log.exception("%s %s", scope.get("method", "WS"), scope["path"])
             if started or scope["type"] == "websocket":
@@ -76,19 +78,13 @@ class Guard:
             fail = problem(500, "Fault", "The server met a fault of its own. Nothing was changed.", "", "Try it again.")
             await fail(scope, receive, guarded)
 
-    def _limited(self, scope: Scope) -> ASGIApp:
-        """The application with the limit on bodies that a path has."""
-        if scope["path"].endswith(FILES):
-            return self._picture
-        return self._document if scope["path"].endswith("/documents") else self._small
-
     async def _answer(self, scope: Scope, receive: Receive, headers: Headers) -> Response | None:
         """What a request is answered that may not come in; None where it may."""
         host = headers.get("host", "")
         if not self._is_own(host, scope):
             return problem(421, "Refused", f"This server does not answer to the host {host!r}.")
         unsafe = scope["type"] == "websocket" or scope["method"] not in SAFE
-        fault = _foreign(scope, headers, host) if unsafe else None
+        fault = (_foreign(scope, headers, host) or _too_large(scope, headers)) if unsafe else None
         if fault is not None:
             return fault
         if self.password is None:
@@ -143,6 +139,23 @@ class Guard:
         secure = scope.get("scheme") == "https"
         answer.set_cookie(COOKIE, token, httponly=True, samesite="strict", secure=secure, path="/")
         return answer
+
+
+def _most(scope: Scope) -> int:
+    """The limit on bodies that a path has, in megabytes."""
+    if scope["path"].endswith(FILES):
+        return FILE
+    return DOCUMENT if scope["path"].endswith("/documents") else SMALL
+
+
+def _too_large(scope: Scope, headers: Headers) -> Response | None:
+    """Why a body that says that it is too large is not read; one that does not say is cut off as it comes."""
+    given = headers.get("content-length", "")
+    size, most = int(given) if given.isdigit() else 0, _most(scope)
+    if size <= most * MEGABYTE:
+        return None
+    told = f"What is sent here may hold at most {most} MB, and this holds {size / MEGABYTE:.0f} MB."
+    return problem(413, "Refused", told, "", "Nothing was changed. Save it smaller, then try again.")
 
 
 def _foreign(scope: Scope, headers: Headers, host: str) -> Response | None:

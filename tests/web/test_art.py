@@ -54,7 +54,9 @@ def test_what_does_not_come_in_is_said_and_what_is_refused_leaves_all(address: s
         refused = sent(address, data)
         assert refused.status_code == 422
         assert told in refused.json()["detail"]
-    assert sent(address, b" " * (70 * 2**20)).status_code == 413
+    large = sent(address, b" " * (70 * 2**20))
+    assert large.status_code == 413
+    assert large.json()["detail"] == "What is sent here may hold at most 66 MB, and this holds 70 MB."
     assert httpx.post(f"{address}/art", content=b"<svg/>", headers={"Content-Type": "image/svg+xml"}).status_code == 415
     assert httpx.get(address).json()["revision"] == after
 
