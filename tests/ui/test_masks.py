@@ -11,6 +11,7 @@ from playwright.sync_api import Browser, Page, expect
 
 from tests.conftest import Server, layer
 from tests.ui.studio import LAG, Studio
+from tests.ui.test_stage import AXE
 
 GROUND = {"shape": "rectangle", "size": [320, 260], "at": [-20, 0], "fill": "#0e3f45"}
 STRIPES = [
@@ -225,3 +226,18 @@ def test_two_windows_and_late_answers(flag: Studio, server: Server, browser: Bro
     flag.settle()
     page.evaluate("() => { window.lag = {} }")
     assert flag.layer("Flag")["crop"] is not None, "the second press says the same as the first"
+
+
+def test_axe_finds_nothing_serious_where_layers_are_masked(flag: Studio) -> None:
+    page = flag.page
+    flag.select("Flag")
+    page.get_by_role("button", name="Framing: move the content").click()
+    add(flag, "Ellipse")
+    flag.settle()
+    page.evaluate(AXE.read_text())
+    for _ in range(2):
+        found = page.evaluate("() => axe.run(document, {resultTypes: ['violations']})")["violations"]
+        told = [(one["id"], one["nodes"][0]["html"][:160]) for one in found if one["impact"] in ("serious", "critical")]
+        assert told == []
+        page.get_by_test_id("stage").focus()
+        page.keyboard.press("Escape")

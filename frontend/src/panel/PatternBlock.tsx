@@ -36,7 +36,7 @@ export function PatternBlock({ layer }: { layer: Layer }) {
           <Pill
             height="23px"
             px="2.5"
-            label="Draw it several times, each a step further"
+            label="Repeat: draw it several times, each a step further"
             look={on ? "on" : "plain"}
             aria-pressed={on}
             disabled={layer.locked}

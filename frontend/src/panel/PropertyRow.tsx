@@ -40,12 +40,14 @@ export function PropertyRow({ layer, name, label, facts, track }: Props) {
     return setting(part === 0 ? [value, null] : [null, value]);
   };
 
+  // The coral of the anchor is for marks; words take its ink.
+  const tone = facts.role === "anchor" ? "anchorInk" : facts.role;
   const colour = typeof track.rest === "string";
   const disabled = layer.locked;
   return (
     <Row label={label}>
-      <Pebble layer={layer} name={name} label={label} track={track} tone={facts.role} />
-      <RowMenu layer={layer} name={name} label={label} tone={facts.role} />
+      <Pebble layer={layer} name={name} label={label} track={track} tone={tone} />
+      <RowMenu layer={layer} name={name} label={label} tone={tone} />
       {colour ? (
         <ColourField
           label={label}

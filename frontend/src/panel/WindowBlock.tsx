@@ -40,7 +40,7 @@ export function WindowBlock({ layer }: { layer: Layer }) {
               {toggle("Crop", "Crop the layer by its edges", cropped, () =>
                 session.edit({ edit: "set_crop", layer: layer.id!, on: !cropped, frame: session.frames.frame }),
               )}
-              {toggle("Framing", "Move the content behind its masks or its crop", framed, () =>
+              {toggle("Framing", "Framing: move the content behind its masks or its crop", framed, () =>
                 session.edit({ edit: "set_framing", layer: layer.id!, on: !framed }),
               )}
             </>
