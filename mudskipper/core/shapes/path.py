@@ -95,7 +95,7 @@ class PathShape(ShapeItem):
         if self.still_box is None:
             return self._boxed(values)
         at = values["at"]
-        return self.still_box + np.concatenate([at, np.zeros_like(at)], axis=1)
+        return np.asarray(self.still_box + np.concatenate([at, np.zeros_like(at)], axis=1))
 
     def _boxed(self, values: Values) -> Floats:
         points = self.placed(values)

@@ -7,34 +7,31 @@ from dataclasses import dataclass, field
 from typing import Any
 from xml.etree.ElementTree import Element
 
-from .document import Unreadable, by_ids, children, local, reference_in, target
+from .clips import GROUPS, MOST_DEPTH, MOST_POINTS, SHAPES, UNSEEN, Clips, mask_of
+from .document import Unreadable, by_ids, children, local, target
 from .outlines import Contour, box_of, outline_of, radii
-from .paints import Box, Paints, colour
+from .paints import Box, Paints
 from .styles import Style, Styles
 from .texts import texts_of
-from .units import IDENTITY, Matrix, Viewport, fitted, length, matrix_of, multiply, number, numbers, similar, turned
+from .units import (
+    FIXED,
+    IDENTITY,
+    Matrix,
+    Viewport,
+    fitted,
+    length,
+    matrix_of,
+    multiply,
+    number,
+    numbers,
+    similar,
+    tidy,
+    turned,
+)
 
-SHAPES = {"path", "rect", "circle", "ellipse", "line", "polyline", "polygon"}
-GROUPS = {"g", "a", "svg", "symbol", "switch"}
-UNSEEN = {
-    "defs",
-    "clipPath",
-    "mask",
-    "linearGradient",
-    "radialGradient",
-    "style",
-    "title",
-    "desc",
-    "metadata",
-    "marker",
-}
-UNSEEN |= {"pattern", "filter", "symbol", "view", "stop"}
 CALLED = {"image": "embedded pictures", "foreignObject": "foreign content", "filter": "filters"}
 MOST_SHAPES = 5_000
-MOST_POINTS = 5_000
-MOST_DEPTH = 60
 MOST_GROUPS = 14
-FIXED = {"rest": [0.0, 0.0], "pinned": False}
 
 
 @dataclass
@@ -54,6 +51,7 @@ class Tree:
         self._ids = by_ids(root)
         self._styles = Styles(root, self.notes)
         self._paints = Paints(self._ids, self._styles, self.notes)
+        self._clips = Clips(self._ids, self._styles, self.notes)
         self._count = 0
         self.reach: list[Box] = []
         """What each shape takes up in the art, its stroke counted."""
@@ -137,13 +135,13 @@ class Tree:
     ) -> list[dict[str, Any]]:
         """Items that are cut off at the edge of their viewport, where they reach past it."""
         x, y, w, h = frame
-        box = self._box_of(element, IDENTITY, self._styles.of(element, {}), view, strokes=True)
+        box = self._clips.box_of(element, IDENTITY, self._styles.of(element, {}), view, strokes=True)
         inside = box is None or (box[0] >= x - 0.01 and box[1] >= y - 0.01 and box[2] <= x + w + 0.01)
         if not items or (inside and (box is None or box[3] <= y + h + 0.01)):
             return items
         corners = [[x, y], [x + w, y], [x + w, y + h], [x, y + h]]
         edge = Contour([[*corner, 0.0, 0.0, 0.0, 0.0] for corner in corners], True)
-        return [_grouped(items, masks=[_mask("Viewport", [edge.through(m)])])]
+        return [_grouped(items, masks=[mask_of("Viewport", [edge.through(m)])])]
 
     def _used(self, element: Element, m: Matrix, style: Style, view: Viewport, uses: tuple[Element, ...]) -> Found:
         name = target(element)
@@ -165,7 +163,7 @@ class Tree:
         items = found.items
         if items:
             name = _name_of(element)
-            masks = self._clips(element, style, m, view)
+            masks = self._clips.of(element, style, m, view)
             plain = local(element) in SHAPES and len(items) == 1
             if opacity < 1 and plain and "transform" not in items[0]:
                 items[0]["transform"] = {"anchor": FIXED, "opacity": round(opacity * 100, 4)}
@@ -218,8 +216,8 @@ class Tree:
     ) -> dict[str, Any] | None:
         """An outline in the pixels of the art, with its box there, as a shape of ours."""
         upright = plain and m[1] == m[2] == 0 and m[0] > 0 and m[3] > 0
-        middle = [_tidy((box[0] + box[2]) / 2), _tidy((box[1] + box[3]) / 2)]
-        size = [_tidy(box[2] - box[0]), _tidy(box[3] - box[1])]
+        middle = [tidy((box[0] + box[2]) / 2), tidy((box[1] + box[3]) / 2)]
+        size = [tidy(box[2] - box[0]), tidy(box[3] - box[1])]
         name = local(element)
         if name == "rect" and upright:
             width, height = (
@@ -227,16 +225,16 @@ class Tree:
             )
             rx, ry = radii(element, view, em, width, height)
             if abs(rx * m[0] - ry * m[3]) < 1e-6:
-                return {"shape": "rectangle", "at": middle, "size": size, "corners": _tidy(rx * m[0])}
+                return {"shape": "rectangle", "at": middle, "size": size, "corners": tidy(rx * m[0])}
         if name in ("circle", "ellipse") and upright:
             return {"shape": "ellipse", "at": middle, "size": size}
         if name == "line":
-            ends = [[_tidy(n) for n in point[:2]] for point in moved[0].points]
+            ends = [[tidy(n) for n in point[:2]] for point in moved[0].points]
             return {"shape": "line", "start": ends[0], "end": ends[1]}
         return self._path(moved)
 
     def _path(self, contours: list[Contour]) -> dict[str, Any] | None:
-        points = [[_tidy(n) for n in point] for contour in contours for point in contour.points]
+        points = [[tidy(n) for n in point] for contour in contours for point in contour.points]
         if len(points) > MOST_POINTS:
             self.notes.add(f"paths of more than {MOST_POINTS:,} points")
             return None
@@ -254,7 +252,7 @@ class Tree:
         inks = self._inks(style, view, em, user, IDENTITY, user, 1.0, True)
         items = self._painted(element, outline, style, inks)
         own: dict[str, Any] = {
-            "anchor": FIXED, "position": [_tidy(m[4]), _tidy(m[5])], "rotation": round(first, 6),
+            "anchor": FIXED, "position": [tidy(m[4]), tidy(m[5])], "rotation": round(first, 6),
             "scale": [round(sx * 100, 6), round(sy * 100, 6)],
         }  # fmt: skip
         if abs(last) < 1e-6 and len(items) == 1:
@@ -277,7 +275,7 @@ class Tree:
         width = length(style["stroke-width"], view, "", 1.0, em) * grows
         join = style["stroke-linejoin"]
         stroke: dict[str, Any] = {
-            "colour": ink, "width": _tidy(min(width, 10_000)),
+            "colour": ink, "width": tidy(min(width, 10_000)),
             "cap": style["stroke-linecap"] if style["stroke-linecap"] in ("round", "square") else "butt",
             "join": join if join in ("round", "bevel") else "miter",
             "mitre": min(max(number(style["stroke-miterlimit"], 4.0), 1.0), 100.0),
@@ -288,8 +286,8 @@ class Tree:
             if any(one != lengths[i % 2] for i, one in enumerate(lengths)):
                 self.notes.add("dashes of several lengths")
             offset = length(style["stroke-dashoffset"], view, "", 0.0, em)
-            dash, gap = (_tidy(one * grows) for one in lengths[:2])
-            stroke["dashes"] = {"dash": dash, "gap": gap, "offset": _tidy(offset * grows)}
+            dash, gap = (tidy(one * grows) for one in lengths[:2])
+            stroke["dashes"] = {"dash": dash, "gap": gap, "offset": tidy(offset * grows)}
         return fill, stroke
 
     def _painted(
@@ -305,153 +303,6 @@ class Tree:
         if fill is None or stroke is None or "stroke" not in order or order[0] == "fill":
             return [item]
         return [item | {"fill": None}, item | {"stroke": None}]
-
-    # Clips and masks
-
-    def _clips(self, element: Element, style: Style, m: Matrix, view: Viewport) -> list[list[dict[str, Any]]]:
-        """The masks of an element's clip and mask, and of those that these are clipped by: each a list of its own."""
-        found = []
-        name = reference_in(style["clip-path"])
-        seen: list[str] = []
-        while name and name not in seen:
-            seen.append(name)
-            clip = self._ids.get(name)
-            if clip is None or local(clip) != "clipPath":
-                self.notes.add(f"the missing clip #{name}")
-                break
-            own = self._styles.of(clip, {})
-            found.append(self._clip(clip, element, m, view))
-            name = reference_in(own["clip-path"])
-        if style["clip-path"] not in ("none", "") and not seen:
-            self.notes.add("clips by a CSS shape")
-        name = reference_in(style["mask"])
-        mask = self._ids.get(name) if name else None
-        if mask is not None and local(mask) == "mask":
-            found += self._mask(mask, element, m, view)
-        elif style["mask"] not in ("none", ""):
-            self.notes.add(f"the missing mask {name or style['mask'][:30]}")
-        return found
-
-    def _units(self, holder: Element, key: str, element: Element, m: Matrix, view: Viewport) -> Matrix | None:
-        """The matrix of what lies in a clip or a mask; None where the element it lies on has no box."""
-        if holder.get(key, "userSpaceOnUse") != "objectBoundingBox":
-            return m
-        box = self._box_of(element, IDENTITY, {}, view, own=False)
-        if box is None or box[2] <= box[0] or box[3] <= box[1]:
-            return None
-        return multiply(m, (box[2] - box[0], 0.0, 0.0, box[3] - box[1], box[0], box[1]))
-
-    def _clip(self, clip: Element, element: Element, m: Matrix, view: Viewport) -> list[dict[str, Any]]:
-        place = self._units(clip, "clipPathUnits", element, m, view)
-        nothing = [_mask("Clip", [])]
-        if place is None:
-            return nothing
-        place = multiply(place, matrix_of(clip.get("transform")))
-        style, made = self._styles.of(clip, {}), []
-        for child in children(clip):
-            for contours, rule, _ in self._outlines(child, place, style, view):
-                made.append(_mask("Clip", contours, rule))
-        return made or nothing
-
-    def _mask(self, mask: Element, element: Element, m: Matrix, view: Viewport) -> list[list[dict[str, Any]]]:
-        place = self._units(mask, "maskContentUnits", element, m, view)
-        if place is None:
-            return [[_mask("Mask", [])]]
-        style = self._styles.of(mask, {})
-        made: list[dict[str, Any]] = []
-        by_alpha = style["mask-type"] == "alpha"
-        for child in children(mask):
-            for contours, rule, own in self._outlines(child, place, style, view):
-                ink = colour(own["fill"], own["color"], number(own["fill-opacity"], 1.0) * number(own["opacity"], 1.0))
-                if reference_in(own["fill"]):
-                    self.notes.add("gradients in masks")
-                    ink = "#ffffffff"
-                if ink is None:
-                    continue
-                red, green, blue, alpha = bytes.fromhex(ink[1:])
-                light = 1.0 if by_alpha else (0.2125 * red + 0.7154 * green + 0.0721 * blue) / 255
-                dark = light < 0.5 and bool(made)
-                strength = alpha / 255 * (1 - light if dark else light)
-                made.append(_mask("Mask", contours, rule, "subtract" if dark else "add", strength))
-                if own["stroke"] != "none":
-                    self.notes.add("strokes in masks")
-        return [made or [_mask("Mask", [])]]
-
-    def _outlines(
-        self, element: Element, m: Matrix, parent: Style, view: Viewport, depth: int = 0
-    ) -> list[tuple[list[Contour], str, dict[str, str]]]:
-        """The outlines in an element of a clip or a mask, with their rule and their style."""
-        style = self._styles.of(element, parent)
-        name = local(element)
-        if style["display"] == "none" or depth > MOST_DEPTH or style["visibility"] != "visible":
-            return []
-        m = multiply(m, matrix_of(element.get("transform")))
-        if name in SHAPES:
-            contours = [one.through(m) for one in outline_of(element, view, 16.0)]
-            rule = style["clip-rule"]
-            return [(contours, rule, style)] if contours else []
-        found = []
-        if name == "use":
-            other = self._ids.get(target(element)[1:])
-            place = (1.0, 0.0, 0.0, 1.0, length(element.get("x"), view, "x"), length(element.get("y"), view, "y"))
-            if other is not None:
-                found += self._outlines(other, multiply(m, place), style, view, depth + 1)
-        elif name in GROUPS:
-            for child in children(element):
-                found += self._outlines(child, m, style, view, depth + 1)
-        elif name == "text":
-            self.notes.add("text in clips and masks")
-        return found
-
-    def _box_of(
-        self, element: Element, m: Matrix, parent: Style, view: Viewport, *, own: bool = True, strokes: bool = False,
-        depth: int = 0,
-    ) -> Box | None:  # fmt: skip
-        """left, top, right, bottom of the outlines in an element; without its `own` transform, in its pixels."""
-        if depth > MOST_DEPTH:
-            return None
-        style = self._styles.of(element, parent)
-        name = local(element)
-        if style["display"] == "none" or (name in UNSEEN and depth):
-            return None
-        if own and depth:
-            m = multiply(m, matrix_of(element.get("transform")))
-        boxes: list[Box] = []
-        if name in SHAPES:
-            box = box_of([one.through(m) for one in outline_of(element, view, 16.0)])
-            if box and strokes and style["stroke"] != "none":
-                more = length(style["stroke-width"], view, "", 1.0) / 2 * math.hypot(*m[:2])
-                box = (box[0] - more, box[1] - more, box[2] + more, box[3] + more)
-            boxes += [box] if box else []
-        elif name == "use":
-            other = self._ids.get(target(element)[1:])
-            if other is not None:
-                place = (1.0, 0.0, 0.0, 1.0, length(element.get("x"), view, "x"), length(element.get("y"), view, "y"))
-                box = self._box_of(other, multiply(m, place), style, view, strokes=strokes, depth=depth + 1)
-                boxes += [box] if box else []
-        else:
-            for child in children(element):
-                box = self._box_of(child, m, style, view, strokes=strokes, depth=depth + 1)
-                boxes += [box] if box else []
-        if not boxes:
-            return None
-        lows, highs = list(zip(*boxes, strict=True))[:2], list(zip(*boxes, strict=True))[2:]
-        return min(lows[0]), min(lows[1]), max(highs[0]), max(highs[1])
-
-
-def _mask(
-    name: str, contours: list[Contour], rule: str = "nonzero", mode: str = "add", strength: float = 1.0
-) -> dict[str, Any]:
-    """A mask of an outline, closed; of none where there is no outline."""
-    points = [[_tidy(n) for n in point] for contour in contours for point in contour.points]
-    counts = [{"count": len(contour.points), "closed": True} for contour in contours if contour.points]
-    if not counts:
-        counts, points = [{"count": 1, "closed": True}], [[0.0] * 6]
-    shape = {"shape": "path", "contours": counts, "points": points[:MOST_POINTS], "fill_rule": rule}
-    made: dict[str, Any] = {"name": name, "shape": shape, "mode": mode}
-    if strength < 1:
-        made["transform"] = {"anchor": FIXED, "opacity": round(strength * 100, 4)}
-    return made
 
 
 def _grouped(
@@ -473,10 +324,6 @@ def _css_transform(style: Style) -> str:
 def _name_of(element: Element) -> str:
     title = next((child.text for child in children(element) if local(child) == "title"), None)
     return " ".join((title or element.get("id") or "").split())[:200]
-
-
-def _tidy(n: float) -> float:
-    return round(n, 4)
 
 
 __all__ = ["MOST_GROUPS", "Found", "Tree"]

@@ -17,6 +17,8 @@ PIXELS = {
 NUMBER = re.compile(r"[-+]?(?:\d+\.?\d*|\.\d+)(?:[eE][-+]?\d+)?")
 LENGTH = re.compile(rf"\s*({NUMBER.pattern})\s*([a-zA-Z%]*)\s*$")
 FARTHEST = 1e6
+FIXED = {"rest": [0.0, 0.0], "pinned": False}
+"""An anchor at the origin."""
 
 
 @dataclass(frozen=True)
@@ -133,3 +135,8 @@ def fitted(view_box: str | None, aspect: str | None, width: float, height: float
     return (
         scale, 0.0, 0.0, scale, (width - w * scale) * fx - x * scale, (height - h * scale) * fy - y * scale,
     )  # fmt: skip
+
+
+def tidy(n: float) -> float:
+    """A number as it is written."""
+    return round(n, 4)
