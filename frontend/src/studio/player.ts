@@ -33,6 +33,12 @@ export function played(session: Session): [number, number] {
   return last > first ? [first, last] : [0, session.frames.length - 1];
 }
 
+/**
+ * Half the time of a display frame, in milliseconds: scene frames begin between display frames, whose times are never
+ * quite even, so that none is painted twice and none passed over where the two rates are alike.
+ */
+const HALF = 8;
+
 /** What playing has come to: frames due and painted since it began, and the rate reached of late. */
 export interface Played {
   due: number;
@@ -46,7 +52,7 @@ export function play(session: Session): () => void {
   const scene = session.answer!.scene;
   let [first, last] = played(session);
   if (frames.frame >= last || frames.frame < first) frames.seek(first);
-  let origin = performance.now();
+  let origin: number | null = null;
   let from = frames.frame;
   let speed = playback().speed;
   let wanted = 0;
@@ -56,17 +62,16 @@ export function play(session: Session): () => void {
 
   const begin = (frame: number, now: number) => {
     from = frame;
-    origin = now;
+    origin = now - HALF;
   };
   const tick = (now: number) => {
     const state = playback();
-    if (state.speed !== speed) {
+    if (origin === null || state.speed !== speed) {
       begin(frames.frame, now);
       speed = state.speed;
     }
     [first, last] = played(session);
-    // The time of a display frame may lie before the moment at which playing began.
-    let frame = from + Math.max(Math.floor(((now - origin) / 1000) * fps(scene) * speed), 0);
+    let frame = from + Math.floor(((now - origin!) / 1000) * fps(scene) * speed);
     if (frame > last) {
       if (!state.loop) {
         frames.seek(last);
