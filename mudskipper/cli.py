@@ -136,7 +136,7 @@ def import_art(
     out: Annotated[Path, typer.Option(help="The scene document to write.")],
 ) -> None:
     """Write vector art as a scene of its size: transparent, of one shape layer; texts are layers of their own."""
-    from .formats.art import read_art, told
+    from .formats.art import notes_in_words, read_art
 
     try:
         data = art.read_bytes()
@@ -145,7 +145,7 @@ def import_art(
     found = read_art(data, art.name)
     scene = found.scene()
     out.write_text(scene.to_json() + "\n")
-    console.print(f"Wrote {scene.width} × {scene.height} px to {out}. {told(found.notes)}".rstrip())
+    console.print(f"Wrote {scene.width} × {scene.height} px to {out}. {notes_in_words(found.notes)}".rstrip())
 
 
 @app.command()

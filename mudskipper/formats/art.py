@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+import re
 import subprocess
 import sys
 from dataclasses import dataclass
@@ -109,6 +110,7 @@ class Art:
         content = TextContent(
             text=run["text"][:5_000], font=_font(run), size=NumberTrack(rest=max(min(run["size"], 10_000.0), 0.1)),
             align=run["align"], fill=run["fill"],
+            tracking=NumberTrack(rest=min(max(run["spacing"] / run["size"] * 1000, -1000.0), 10_000.0)),
         )  # fmt: skip
         layer = Layer(
             name=content.default_name, content=content, span=span, rotation=NumberTrack(rest=run["rotation"]),
@@ -123,7 +125,7 @@ class Art:
 
 def read_art(data: bytes, name: str) -> Art:
     """Take an SVG file in; Refused in words where it is none, or holds what is never taken in."""
-    stem = name.rsplit("/", 1)[-1].removesuffix(".svg").strip()[:200] or "Art"
+    stem = re.sub(r"\.svg$", "", name.rsplit("/", 1)[-1], flags=re.IGNORECASE).strip()[:200] or "Art"
     if len(data) > MOST_BYTES:
         raise Refused(
             f"An SVG file may hold at most {MOST_BYTES // 2**20} MB, and this one holds {len(data) / 2**20:.0f} MB.",
@@ -135,8 +137,10 @@ def read_art(data: bytes, name: str) -> Art:
         )
     except subprocess.TimeoutExpired:
         raise Refused(f"It could not be read within {SECONDS} seconds.", where=name, mend="Simplify it.") from None
-    if child.returncode != 0:
+    if child.returncode < 0 or b"MemoryError" in child.stderr:
         raise Refused("It takes more memory or time to read than it may.", where=name, mend="Simplify it.")
+    if child.returncode != 0:
+        raise Refused("It is written in a way that cannot be read.", where=name, mend="Save it again as plain SVG.")
     answer = json.loads(child.stdout)
     if "refused" in answer:
         raise Refused(answer["refused"], where=name, mend=answer["mend"])
@@ -146,10 +150,10 @@ def read_art(data: bytes, name: str) -> Art:
     return Art(stem, answer["width"], answer["height"], answer["parts"], tuple(notes))
 
 
-def told(notes: tuple[str, ...]) -> str:
+def notes_in_words(notes: tuple[str, ...]) -> str:
     """What did not come in as it is in the file, as one sentence; empty where all did.
 
-    >>> told(("filters", "markers"))
+    >>> notes_in_words(("filters", "markers"))
     'Not taken in, or not as in the file: filters and markers.'
     """
     if not notes:

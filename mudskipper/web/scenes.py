@@ -22,7 +22,7 @@ from ..core.scene import Span
 from ..core.typed_time import typed_time
 from ..core.variant_differences import differences, switched
 from ..export.render import load_picture
-from ..formats.art import MOST_BYTES, read_art, told
+from ..formats.art import MOST_BYTES, notes_in_words, read_art
 from ..paint.compare import shows
 from ..paint.painter import Painter
 from ..store.store import Head, Store
@@ -95,7 +95,7 @@ def add_art(
     edits: list[Edit] = [AddLayers(ready=layers, name=name)]
     head, outcome, base = store.apply(scene_id, edits, token)
     hub.announce(scene_id, type="revision", revision=head.revision, client=client, said=outcome.words)
-    notices = (*outcome.notices, *filter(None, [told(art.notes)]))
+    notices = (*outcome.notices, *filter(None, [notes_in_words(art.notes)]))
     return scene_answer(head, outcome.words, notices, outcome.changed, base, status=201)
 
 

@@ -21,7 +21,7 @@ from mudskipper.core.inside import item_layer
 from mudskipper.core.items_resolved import items_resolved
 from mudskipper.core.resolve import resolve
 from mudskipper.core.scene import Scene, Span
-from mudskipper.formats.art import MOST_BYTES, read_art, told
+from mudskipper.formats.art import MOST_BYTES, notes_in_words, read_art
 from mudskipper.paint.painter import Painter
 from tests.conftest import TRIALS
 from tests.formats.samples import BLOB, SAMPLES, svg
@@ -90,6 +90,7 @@ REFUSED: list[tuple[bytes, str]] = [
     (MANY.encode(), "more than 5,000 shapes"),
     (gzip.compress(svg("<rect/>").encode()), "no XML that can be read"),
     (b" " * (MOST_BYTES + 1), "at most 24 MB"),
+    (svg("<rect/>", 'viewBox="0 0 10"').encode(), "nothing in it"),
     (("<g>" * 4000 + "</g>" * 4000).join(svg("|").split("|")).encode(), "too deep|nothing in it|no XML"),
 ]  # fmt: skip
 
@@ -125,8 +126,8 @@ def test_what_is_not_supported_is_listed_and_the_rest_comes_in() -> None:
     every = read_art(
         svg('<rect width="30" height="30"/>' + "".join(body for body, _ in NOTED), defs=defs).encode(), "a.svg"
     )
-    assert told(every.notes).startswith("Not taken in, or not as in the file: ")
-    assert told(every.notes).count(" and ") == 1
+    assert notes_in_words(every.notes).startswith("Not taken in, or not as in the file: ")
+    assert notes_in_words(every.notes).count(" and ") == 1
 
 
 CRAB = svg(
@@ -173,6 +174,20 @@ def test_groups_names_texts_and_anchors() -> None:
     line = resolve(scene, [0.0], NO_MEDIA).layers["n2"]
     baseline = text.baselines(line.inner)[0, 0]
     assert np.allclose(line.matrix[0, 4:] + [0, baseline], [80, 110], atol=1e-3)
+
+
+def test_groups_of_one_deep_groups_and_spaced_text() -> None:
+    """A group of one leaves it its name; groups beyond what a layer takes are taken apart, and look the same."""
+    art = read_art(svg('<g id="Eye"><circle cx="40" cy="40" r="9"/></g><circle r="4"/>').encode(), "EYES.SVG")
+    (layer,) = art.layers(SPAN)
+    assert (layer.name, [item.name for item in layer.content.items]) == ("EYES", ["Eye", ""])
+    two = '<rect x="30" y="30" width="60" height="40" fill="teal"/><circle cx="60" cy="50" r="12" fill="gold"/>'
+    deep = read_art(svg("".join(f'<g id="g{n}">{two}' for n in range(25)) + "</g>" * 25).encode(), "a.svg")
+    assert deep.notes == ()
+    assert (painted(deep.scene()) == painted(read_art(svg(two).encode(), "a.svg").scene())).all()
+    spaced = '<text y="50" font-size="20" letter-spacing="3" transform="scale(2)">Tide</text>'
+    (text,) = read_art(svg(spaced).encode(), "a.svg").layers(SPAN)
+    assert (text.content.size.rest, text.content.tracking.rest) == (40, 150)
 
 
 def test_art_that_reaches_past_its_frame_is_cropped_to_it() -> None:

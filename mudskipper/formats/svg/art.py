@@ -7,8 +7,8 @@ from xml.etree.ElementTree import Element
 
 from .document import Unreadable, children, local, read_elements
 from .paints import Box
-from .tree import Found, Tree
-from .units import Matrix, Viewport, fitted, length, numbers
+from .tree import MOST_GROUPS, Found, Tree, shallow
+from .units import Matrix, Viewport, fitted, length, view_box
 
 DEFAULT = 300.0, 150.0
 LARGEST = 16_384.0
@@ -24,12 +24,14 @@ def read_art(data: bytes) -> dict[str, Any]:
     width, height, place = _frame(root)
     tree = Tree(root)
     style = tree.style(root, {})
-    view = Viewport(*(numbers(root.get("viewBox"))[2:] or [width, height]))
+    box = view_box(root.get("viewBox"))
+    view = Viewport(*(box[2:] if box else (width, height)))
     parts: list[dict[str, Any]] = []
     for element in _tops(root):
         tree.reach.clear()
         found = tree.read(element, place, style, view)
         if found.items or found.texts:
+            found.items = shallow(found.items, MOST_GROUPS, tree.notes)
             parts.append(_part(element, found) | {"reach": _around(tree.reach)})
     return {
         "width": width, "height": height, "parts": parts, "notes": sorted(tree.notes),
@@ -38,8 +40,8 @@ def read_art(data: bytes) -> dict[str, Any]:
 
 def _frame(root: Element) -> tuple[float, float, Matrix]:
     """The size of the art, and the matrix from its view box."""
-    box = numbers(root.get("viewBox"))
-    size = box[2:] if len(box) == 4 and min(box[2:]) > 0 else list(DEFAULT)
+    box = view_box(root.get("viewBox"))
+    size = box[2:] if box and min(box[2:]) > 0 else DEFAULT
     given = []
     for name, axis, own in (("width", "x", size[0]), ("height", "y", size[1])):
         text = root.get(name) or ""

@@ -28,7 +28,7 @@ def texts_of(
         if one is element or x is not None or y is not None:
             last = runs[-1] if runs else {"x": 0.0, "y": 0.0}
             start = (last["x"] if x is None else x, last["y"] if y is None else y)
-            runs.append(_run(own, start, em, notes))
+            runs.append(_run(own, start, em, view, notes))
         shift = length(one.get("dx"), view, "x", 0.0, em), length(one.get("dy"), view, "y", 0.0, em)
         if any(shift) and not runs[-1]["text"]:
             runs[-1]["x"] += shift[0]
@@ -57,11 +57,12 @@ def texts_of(
         run["text"] = " ".join(run["text"].split())
         if run["text"] and run["fill"] and grows > 0:
             x, y = at(m, run["x"], run["y"])
-            kept.append(run | {"x": x, "y": y, "size": run["size"] * grows, "rotation": round(turn, 6)})
+            sizes = {"size": run["size"] * grows, "spacing": run["spacing"] * grows}
+            kept.append(run | sizes | {"x": x, "y": y, "rotation": round(turn, 6)})
     return kept
 
 
-def _run(style: Style, start: tuple[float, float], em: float, notes: set[str]) -> dict[str, Any]:
+def _run(style: Style, start: tuple[float, float], em: float, view: Viewport, notes: set[str]) -> dict[str, Any]:
     if reference_in(style["fill"]):
         notes.add("gradients of text")
     if style["stroke"] != "none":
@@ -69,8 +70,10 @@ def _run(style: Style, start: tuple[float, float], em: float, notes: set[str]) -
     ink = "#000000ff" if reference_in(style["fill"]) else None
     weight = style["font-weight"]
     return {
-        "text": "", "x": start[0], "y": start[1], "size": em, "family": style["font-family"],
-        "weight": WEIGHTS.get(weight, round(number(weight, 400.0))), "italic": style["font-style"] != "normal",
-        "align": {"middle": "centre", "end": "right"}.get(style["text-anchor"], "left"), "opacity": 1.0,
+        "text": "", "x": start[0], "y": start[1], "size": em,
+        "spacing": length(style["letter-spacing"], view, "", 0.0, em),
+        "family": style["font-family"], "weight": WEIGHTS.get(weight, round(number(weight, 400.0))),
+        "italic": style["font-style"] != "normal", "opacity": 1.0,
+        "align": {"middle": "centre", "end": "right"}.get(style["text-anchor"], "left"),
         "fill": ink or colour(style["fill"], style["color"], number(style["fill-opacity"], 1.0)),
     }  # fmt: skip

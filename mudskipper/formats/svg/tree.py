@@ -23,15 +23,16 @@ from .units import (
     matrix_of,
     multiply,
     number,
-    numbers,
     similar,
     tidy,
     turned,
+    view_box,
 )
 
 CALLED = {"image": "embedded pictures", "foreignObject": "foreign content", "filter": "filters"}
 MOST_SHAPES = 5_000
 MOST_GROUPS = 14
+"""How deep groups may lie in one another; a layer takes one more, for masks."""
 
 
 @dataclass
@@ -108,8 +109,7 @@ class Tree:
             found.items += part.items
             found.texts += part.texts
         if name in ("svg", "symbol") and element is not self.root and style["overflow"] not in ("visible", "auto"):
-            box = numbers(element.get("viewBox"))
-            frame = tuple(box) if len(box) == 4 else (0.0, 0.0, inner.width, inner.height)
+            frame = view_box(element.get("viewBox")) or (0.0, 0.0, inner.width, inner.height)
             found.items = self._cropped(element, found.items, m, frame, inner)
         return found
 
@@ -126,9 +126,8 @@ class Tree:
         place = fitted(element.get("viewBox"), element.get("preserveAspectRatio"), width, height)
         if place is None or width <= 0 or height <= 0:
             return None
-        box = numbers(element.get("viewBox"))
-        size = box[2:] if len(box) == 4 else [width, height]
-        return multiply(multiply(m, (1, 0, 0, 1, x, y)), place), Viewport(*size)
+        box = view_box(element.get("viewBox"))
+        return multiply(multiply(m, (1, 0, 0, 1, x, y)), place), Viewport(*(box[2:] if box else (width, height)))
 
     def _cropped(
         self, element: Element, items: list[dict[str, Any]], m: Matrix, frame: tuple[float, ...], view: Viewport
@@ -170,6 +169,9 @@ class Tree:
                 opacity = 1.0
             if opacity < 1 or masks[:1] or (len(items) > 1 and not plain and element is not self.root):
                 items = [_grouped(items, name, masks[0] if masks else [], opacity)]
+            elif len(items) == 1 and not items[0].get("name"):
+                # A group of one is that one, under its name.
+                items[0]["name"] = name
             for more in masks[1:]:
                 items = [_grouped(items, masks=more)]
             if masks and found.texts:
@@ -303,6 +305,21 @@ class Tree:
         if fill is None or stroke is None or "stroke" not in order or order[0] == "fill":
             return [item]
         return [item | {"fill": None}, item | {"stroke": None}]
+
+
+def shallow(items: list[dict[str, Any]], levels: int, notes: set[str]) -> list[dict[str, Any]]:
+    """Items of which no more than some levels are groups: those that lie deeper are taken apart."""
+    kept: list[dict[str, Any]] = []
+    for item in items:
+        if item["shape"] != "group":
+            kept.append(item)
+        elif levels > 0:
+            kept.append(item | {"items": shallow(item["items"], levels - 1, notes)})
+        else:
+            if item.keys() & {"masks", "transform"}:
+                notes.add("what groups that lie very deep do to their shapes")
+            kept += shallow(item["items"], levels, notes)
+    return kept
 
 
 def _grouped(

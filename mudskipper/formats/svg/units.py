@@ -59,6 +59,12 @@ def numbers(text: str | None) -> list[float]:
     return [float(one) for one in NUMBER.findall(text or "")]
 
 
+def view_box(text: str | None) -> tuple[float, float, float, float] | None:
+    """x, y, width, height of a view box; None where there is none that can be read."""
+    found = numbers(text)
+    return (found[0], found[1], found[2], found[3]) if len(found) == 4 and all(map(math.isfinite, found)) else None
+
+
 def number(text: str | None, default: float) -> float:
     """A number, or a percentage as a share of 1; the default where it cannot be read."""
     match = LENGTH.match(text or "")
@@ -116,10 +122,10 @@ def turned(m: Matrix) -> tuple[float, float, float, float]:
     return math.degrees((plus + minus) / 2), q + r, q - r, math.degrees((plus - minus) / 2)
 
 
-def fitted(view_box: str | None, aspect: str | None, width: float, height: float) -> Matrix | None:
+def fitted(given: str | None, aspect: str | None, width: float, height: float) -> Matrix | None:
     """The matrix from a view box to a viewport of a size (SVG 2, 8.2); None where it has no size."""
-    box = numbers(view_box)
-    if len(box) != 4:
+    box = view_box(given)
+    if box is None:
         return IDENTITY
     x, y, w, h = box
     if w <= 0 or h <= 0:
