@@ -3,8 +3,10 @@
 from __future__ import annotations
 
 import contextlib
+import itertools
 import json
 import math
+import random
 import subprocess
 from fractions import Fraction
 from pathlib import Path
@@ -118,3 +120,15 @@ def test_the_page_writes_timecode_as_the_core_does() -> None:
 
 def test_the_page_knows_the_cores_stations() -> None:
     assert of_page("studio/layerGeometry.ts", "page.STATIONS") == {name: list(at) for name, at in STATIONS.items()}
+
+
+@pytest.mark.parametrize("rate", [60, 30, 24, 15])
+def test_uneven_display_frames_neither_repeat_nor_skip_scene_frames(rate: int) -> None:
+    """At display frames 6 ms early or late, those that should be painted are, each for as long as it lasts."""
+    dice = random.Random(4)
+    times = [number * 1000 / 60 + (dice.uniform(-6, 6) if number else 0) for number in range(600)]
+    shown = of_page("studio/player.ts", f"{times}.map((time) => page.framesIn(time, {rate}))")
+    steps = [after - before for before, after in itertools.pairwise(shown)]
+    if rate in (60, 30, 15):
+        assert shown == [number * rate // 60 for number in range(600)]
+    assert set(steps) <= {0, 1}

@@ -33,11 +33,14 @@ export function played(session: Session): [number, number] {
   return last > first ? [first, last] : [0, session.frames.length - 1];
 }
 
-/**
- * Half the time of a display frame, in milliseconds: scene frames begin between display frames, whose times are never
- * quite even, so that none is painted twice and none passed over where the two rates are alike.
- */
+/** Half the time of a display frame, in milliseconds. */
 const HALF = 8;
+
+/**
+ * How many scene frames have begun in a time of display frames, in milliseconds. They begin half-way between display
+ * frames, whose times are never quite even, so that none is painted twice and none passed over where the rates are alike.
+ */
+export const framesIn = (time: number, rate: number) => Math.floor(((time + HALF) / 1000) * rate);
 
 /** What playing has come to: frames due and painted since it began, and the rate reached of late. */
 export interface Played {
@@ -62,7 +65,7 @@ export function play(session: Session): () => void {
 
   const begin = (frame: number, now: number) => {
     from = frame;
-    origin = now - HALF;
+    origin = now;
   };
   const tick = (now: number) => {
     const state = playback();
@@ -71,7 +74,7 @@ export function play(session: Session): () => void {
       speed = state.speed;
     }
     [first, last] = played(session);
-    let frame = from + Math.floor(((now - origin!) / 1000) * fps(scene) * speed);
+    let frame = from + framesIn(now - origin!, fps(scene) * speed);
     if (frame > last) {
       if (!state.loop) {
         frames.seek(last);
