@@ -102,7 +102,7 @@ export interface LayerArrays {
   /** What masks and crop leave of `content`, the box of what the layer shows. */
   box: number;
   content: number;
-  /** From where the content is drawn to the scene. */
+  /** The matrix of the content, its framing counted in, to the scene. */
   inner: number;
   anchor: number;
   fraction: number;

@@ -8,7 +8,7 @@ import { ItemTree } from "../kinds/layers/ItemTree";
 import type { Typed } from "../parts/arithmetic";
 import { Pill } from "../parts/Pill";
 import { factsOf, labelOf, placeOf, useScene } from "../studio/document";
-import { isItem } from "../studio/items";
+import { isItem, isMask } from "../studio/items";
 import { select } from "../studio/selection";
 import { useSession } from "../studio/session";
 import { tracksOf } from "../studio/tracks";
@@ -31,7 +31,7 @@ export function ManyPanel({ layers, facts }: { layers: Layer[]; facts: Facts }) 
   return (
     <Box>
       <Text fontWeight={700} fontSize="14.5px" mb="2">
-        {layers.length} {isItem(layers[0].id!) ? "shapes" : "layers"}
+        {layers.length} {isMask(layers[0].id!) ? "masks" : isItem(layers[0].id!) ? "shapes" : "layers"}
       </Text>
       {isItem(layers[0].id!) && <ItemTree layer={layers[0]} />}
       <MaskWith layers={layers} />

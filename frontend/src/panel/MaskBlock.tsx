@@ -1,9 +1,13 @@
-import { Flex, Text } from "@chakra-ui/react";
+import { Box, Flex, Text } from "@chakra-ui/react";
+import { Copy, MoveDown, MoveUp, Trash2 } from "lucide-react";
 import type { Layer } from "../api/client";
+import { IconButton } from "../parts/IconButton";
 import { Pill } from "../parts/Pill";
 import { Select } from "../parts/Select";
 import { factsOf, labelOf, useFacts, useScene } from "../studio/document";
+import { duplicate } from "../studio/duplicate";
 import { layerAt, outOf, parentOf, placeIn } from "../studio/items";
+import { select } from "../studio/selection";
 import { useSession } from "../studio/session";
 import { tracksOf } from "../studio/tracks";
 import { MODES } from "./MaskList";
@@ -22,6 +26,11 @@ export function MaskBlock({ layer }: { layer: Layer }) {
   const name = `masks.${index}.feather`;
   const set = (change: { mode?: "add"; inverted?: boolean }) =>
     void session.edit({ edit: "set_mask", layer: owner.id!, mask: mask.id!, ...change });
+  const id = layer.id!;
+  const move = (by: 1 | -1) => void session.edit({ edit: "reorder_layer", layer: id, to: index + by });
+  const remove = async () => {
+    if (await session.edit({ edit: "delete_layers", layers: [id] })) select(owner.id!);
+  };
   const open = mask.shape.shape === "path" && !mask.shape.contours.some(({ closed }) => closed);
   return (
     <>
@@ -44,9 +53,23 @@ export function MaskBlock({ layer }: { layer: Layer }) {
         >
           Inverted
         </Pill>
-        <Text color="quiet" fontSize="12px" truncate>
-          masks {owner.name}
-        </Text>
+        <Box flex="1" />
+        <IconButton label="Let the mask act earlier" disabled={layer.locked || index === 0} onClick={() => move(-1)}>
+          <MoveUp size={14} />
+        </IconButton>
+        <IconButton
+          label="Let the mask act later"
+          disabled={layer.locked || index === (owner.masks?.length ?? 0) - 1}
+          onClick={() => move(1)}
+        >
+          <MoveDown size={14} />
+        </IconButton>
+        <IconButton label="Duplicate the mask" disabled={layer.locked} onClick={() => void duplicate(session, [id])}>
+          <Copy size={14} />
+        </IconButton>
+        <IconButton label="Delete the mask" disabled={layer.locked} onClick={() => void remove()}>
+          <Trash2 size={14} />
+        </IconButton>
       </Flex>
       {open && (
         <Text bg="finding" color="findingInk" borderRadius="8px" px="2" py="1" mb="1.5" fontSize="12.5px">

@@ -3,13 +3,14 @@ import { Plus } from "lucide-react";
 import { row } from "../api/arrays";
 import type { Layer } from "../api/client";
 import { EyeButton } from "../fields/EyeButton";
+import { NameField } from "../fields/NameField";
 import { NumberField } from "../fields/NumberField";
 import { kindOfShape, SHAPES } from "../kinds/shapes";
 import { type Act, openMenuBelow } from "../parts/FloatMenu";
 import { Select } from "../parts/Select";
 import { startDrawing } from "../studio/drawnPath";
 import { addressAt, itemLayer, itemsOf, masksOf } from "../studio/items";
-import { select, useSelection } from "../studio/selection";
+import { select, setSelection, useSelection } from "../studio/selection";
 import { useSession } from "../studio/session";
 
 export const MODES: [string, string][] = [
@@ -22,6 +23,7 @@ export const MODES: [string, string][] = [
 export function MaskList({ layer }: { layer: Layer }) {
   const session = useSession();
   const selected = useSelection((state) => state.selected);
+  const renaming = useSelection((state) => state.renaming);
   const masks = layer.masks ?? [];
   const holder = session.layer(masksOf(layer.id!));
   if (!masks.length || !holder) return null;
@@ -53,21 +55,26 @@ export function MaskList({ layer }: { layer: Layer }) {
             bg={on ? "actWash" : undefined}
           >
             {Icon && <Icon size={13} />}
-            <chakra.button
-              type="button"
-              flex="1"
-              minWidth="0"
-              textAlign="left"
-              truncate
-              cursor="pointer"
-              fontWeight={on ? 700 : 500}
-              color={mask.visible !== false ? "ink" : "quiet"}
-              aria-pressed={on}
-              _focusVisible={{ outline: "2px solid", outlineColor: "act" }}
-              onClick={() => select(one.id!)}
-            >
-              {mask.name}
-            </chakra.button>
+            {renaming === one.id ? (
+              <NameField layer={one} label="Mask name" />
+            ) : (
+              <chakra.button
+                type="button"
+                flex="1"
+                minWidth="0"
+                textAlign="left"
+                truncate
+                cursor="pointer"
+                fontWeight={on ? 700 : 500}
+                color={mask.visible !== false ? "ink" : "quiet"}
+                aria-pressed={on}
+                _focusVisible={{ outline: "2px solid", outlineColor: "act" }}
+                onClick={() => select(one.id!)}
+                onDoubleClick={() => setSelection({ renaming: one.id! })}
+              >
+                {mask.name}
+              </chakra.button>
+            )}
             <Select
               label={`How ${mask.name} acts`}
               width="76px"

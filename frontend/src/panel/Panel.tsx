@@ -8,7 +8,7 @@ import { KindIcon, kindOf } from "../kinds/layers";
 import { Pill } from "../parts/Pill";
 import { Select } from "../parts/Select";
 import { factsOf, labelOf, placeOf, useFacts, useScene } from "../studio/document";
-import { isItem, isMask, layerAt, outOf } from "../studio/items";
+import { holdsMasks, isItem, isMask, layerAt, outOf } from "../studio/items";
 import { say } from "../studio/page";
 import { select, useSelection } from "../studio/selection";
 import { useSession } from "../studio/session";
@@ -127,7 +127,8 @@ function Trail({ id }: { id: string }) {
   const outer = id
     .split("/")
     .slice(0, -1)
-    .map((_, i, all) => all.slice(0, i + 1).join("/"));
+    .map((_, i, all) => all.slice(0, i + 1).join("/"))
+    .filter((address) => !holdsMasks(address));
   return (
     <Flex as="nav" aria-label="Lies in" align="center" gap="1" mb="1" color="quiet" fontSize="12px">
       {outer.map((address) => (

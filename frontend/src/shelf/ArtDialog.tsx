@@ -27,7 +27,7 @@ function Ask({ add }: { add: React.RefObject<HTMLButtonElement | null> }) {
   const take = async () => {
     // A second press finds nothing left to take.
     setPage({ dialog: null, art: [] });
-    const told: string[] = [];
+    const sentences: string[] = [];
     let failed = false;
     for (const file of files) {
       say(`Taking ${file.name} in…`);
@@ -36,16 +36,16 @@ function Ask({ add }: { add: React.RefObject<HTMLButtonElement | null> }) {
       const words = page().said?.text ?? "";
       failed ||= !kept;
       if (!kept) {
-        told.push(words);
+        sentences.push(words);
         continue;
       }
       const fresh = layers().flatMap(({ id }) => (before.has(id) ? [] : [id!]));
       select(...fresh);
-      told.push(`Added ${file.name} as ${fresh.length === 1 ? "one layer" : `${fresh.length} layers`}.`);
-      if (words.startsWith("Not taken in")) told.push(words);
+      sentences.push(`Added ${file.name} as ${fresh.length === 1 ? "one layer" : `${fresh.length} layers`}.`);
+      if (words.startsWith("Not taken in")) sentences.push(words);
     }
-    if (failed) sayProblem(new Error(told.join(" ")));
-    else say(told.join(" "), true);
+    if (failed) sayProblem(new Error(sentences.join(" ")));
+    else say(sentences.join(" "), true);
   };
   return (
     <Flex direction="column" gap="3">

@@ -17,13 +17,16 @@ const MASKS = "@";
 
 export const masksOf = (id: string) => `${id}/${MASKS}`;
 
+/** Whether an address is that of what the masks of a layer lie in, which is nothing to be selected. */
+export const holdsMasks = (id: string) => id.endsWith(`/${MASKS}`);
+
 /** Whether an address is that of a mask. */
-export const isMask = (id: string) => parentOf(id).endsWith(`/${MASKS}`);
+export const isMask = (id: string) => holdsMasks(parentOf(id));
 
 /** What is gone out to from a shape or a mask: what it lies in, or what it masks. */
 export function outOf(id: string): string {
   const parent = parentOf(id);
-  return parent.endsWith(`/${MASKS}`) ? parentOf(parent) : parent;
+  return holdsMasks(parent) ? parentOf(parent) : parent;
 }
 
 /** The layer that an address lies in; of a layer, itself. */

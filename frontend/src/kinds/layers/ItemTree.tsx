@@ -16,6 +16,7 @@ import {
   holds,
   isBare,
   isItem,
+  isMask,
   itemLayer,
   itemsOf,
   layerAt,
@@ -33,7 +34,7 @@ const ROW = 24;
 
 /**
  * The row that the arrows have led to: it takes the keyboard as soon as it is drawn, with the tree, which stands in the
- * panel of what is selected and is made anew with it.
+ * panel of what is selected and is built again with it.
  */
 let led: string | null = null;
 
@@ -48,7 +49,7 @@ interface Leaf {
 export function ItemTree({ layer }: { layer: Layer }) {
   const { scene } = useScene();
   const root = layerAt(scene.layers, layerIn(layer.id!));
-  if (!root || !itemsOf(root).length || isBare(root)) return null;
+  if (!root || isMask(layer.id!) || !itemsOf(root).length || isBare(root)) return null;
   return (
     <Block name="Shapes" title={isItem(layer.id!) ? `Shapes of ${root.name}` : "Shapes"} beside={<Acts root={root} />}>
       <Tree root={root} />
