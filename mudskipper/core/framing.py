@@ -50,7 +50,7 @@ class Crop(Model):
 
 
 def framing_matrix(values: Values, box: Floats) -> Floats:
-    """The matrix (1 | n, 6) from where the content is drawn to where it lies behind its window; `box` is its own.
+    """The matrix (1 | n, 6) that places the content behind its window, in layer pixels; `box` is the content's own.
 
     >>> still = {"about": [[50, 50]], "offset": [[10, 0]], "zoom": [[200]], "turn": [[0]]}
     >>> framing_matrix({k: np.array(v, float) for k, v in still.items()}, np.array([[0.0, 0.0, 80.0, 60.0]])).tolist()

@@ -42,7 +42,7 @@ class ResolvedLayer:
 
     @property
     def content_matrix(self) -> Floats:
-        """The matrix (1 | n, 6) from where the content is drawn to the scene, its framing counted in."""
+        """The matrix (1 | n, 6) from the content's own pixels to the scene, its framing counted in."""
         return self.matrix if self.framed is None else multiply(self.matrix, self.framed)
 
     @property

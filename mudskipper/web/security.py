@@ -154,8 +154,8 @@ def _too_large(scope: Scope, headers: Headers) -> Response | None:
     size, most = int(given) if given.isdigit() else 0, _most(scope)
     if size <= most * MEGABYTE:
         return None
-    told = f"What is sent here may hold at most {most} MB, and this holds {size / MEGABYTE:.0f} MB."
-    return problem(413, "Refused", told, "", "Nothing was changed. Save it smaller, then try again.")
+    sentence = f"What is sent here may hold at most {most} MB, and this holds {size / MEGABYTE:.0f} MB."
+    return problem(413, "Refused", sentence, "", "Nothing was changed. Save it smaller, then try again.")
 
 
 def _foreign(scope: Scope, headers: Headers, host: str) -> Response | None:

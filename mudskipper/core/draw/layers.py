@@ -44,7 +44,7 @@ def layer_group(resolved: ResolvedLayer, context: Context, size: tuple[int, int]
         matrix,
         np.rint(resolved.opacity * 255.0),
         resolved.layer.blend,
-        _told_once(resolved.visible[:, None].astype(np.float64)),
+        _one_if_same(resolved.visible[:, None].astype(np.float64)),
         mask_paths(resolved.masks, resolved.matrix),
         _matte_of(resolved, context, size),
     )
@@ -60,7 +60,7 @@ def _matte_of(resolved: ResolvedLayer, context: Context, size: tuple[int, int]) 
     return Matte((layer_group(there, context, size),), matte.by, matte.inverted)
 
 
-def _told_once(rows: Floats) -> Floats:
+def _one_if_same(rows: Floats) -> Floats:
     return rows[:1] if rows.size and (rows == rows[0]).all() else rows
 
 
