@@ -67,10 +67,15 @@ class Inside:
         items = tuple(self.item(layer.id) if id(layer) in same else self._changed(layer) for layer in changed.layers)
         return self.with_items(items, hold)
 
+    @property
+    def items(self) -> tuple[Item, ...]:
+        """What lies in the parent."""
+        items: tuple[Item, ...] = self.layer.content.items
+        return items
+
     def item(self, key: str) -> Item:
         """The item of an id."""
-        item: Item = self.layer.content.items[self.scene.places[key]]
-        return item
+        return self.items[self.scene.places[key]]
 
     def origin(self, layer: Layer) -> str:
         """The id of the part that a layer of the inner scene stands for, or is a copy of; empty for a new one."""
@@ -138,7 +143,7 @@ class Inside:
             was = self.scene.layers[place]
             kept = hold(self.scene, was, was.model_copy(update=as_layer))
             changed = changed.model_copy(update={"transform": transform_of(kept)})
-        siblings = list(self.layer.content.items)
+        siblings = list(self.items)
         siblings[place] = changed
         return self.with_items(tuple(siblings), hold)
 
@@ -153,8 +158,9 @@ class InsideMasks(Inside):
         )
         return self.with_masks(masks, hold)
 
-    def with_items(self, items: tuple[Item, ...], hold: Hold) -> Scene:
-        raise Refused("Masks are not grouped: they act one after another.", mend="Choose shapes of a layer.")
+    @property
+    def items(self) -> tuple[Item, ...]:
+        raise Refused("Masks are neither grouped nor repeated.", mend="Choose shapes of a layer.")
 
     def mask(self, key: str) -> Mask:
         """The mask of an id."""
@@ -167,6 +173,8 @@ class InsideMasks(Inside):
             raise Refused("A mask is one shape and nothing else.", mend="Choose a single shape.")
         origin = self.origin(layer)
         known = self.mask(origin) if origin else None
+        if known and (getattr(items[0], "fill", None) or getattr(items[0], "stroke", None)):
+            raise Refused("A mask is an outline, and is not painted.", mend="Paint the layer that it masks.")
         shape: Item = items[0].model_copy(
             update={"id": "", "name": "", "fill": None, "stroke": None, "transform": None, "repeat": None}
         )

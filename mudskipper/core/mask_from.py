@@ -11,6 +11,7 @@ from .bezier import Floats
 from .carried_transform import carried
 from .context import Context
 from .errors import Refused
+from .inside import MASKS
 from .items_resolved import items_resolved
 from .masks import Mask, MaskTransform
 from .outline_track import PER_POINT, OutlineTrack
@@ -18,8 +19,10 @@ from .position_keys import parts_of
 from .resolved_layer import ResolvedLayer
 from .scene import Layer
 from .shapes import Item, ItemTransform, ShapeItem
+from .shapes.several import all_items
 from .tracks import NumberTrack, PairTrack, PathTrack, Track
 from .transform import apply, inverse, multiply
+from .walk import replaced, tracks_in
 
 PLAIN = {"id": "", "name": "", "visible": True, "fill": None, "stroke": None, "transform": None, "repeat": None}
 UNSHEARED = 1e-6
@@ -37,23 +40,34 @@ def masks_of(source: Layer, target: Layer, frame: float, context: Context) -> tu
     if back is None:
         raise Refused(f"'{target.name}' has scale 0 here.", where="frame", mend="Go to a frame where it has a size.")
     found = items_resolved(over, context.around(source, over.frames))
-    leaves = [leaf for leaf in found.values() if _shape(leaf) is not None and leaf.layer.visible]
+    leaves = {
+        address: leaf
+        for address, leaf in found.items()
+        if MASKS not in address.split("/") and _shape(leaf) is not None and leaf.layer.visible
+    }
     if not leaves:
         raise Refused(
             f"'{source.name}' has no shape with an area.", where="by",
             mend="Choose a rectangle, an ellipse or another shape that is seen.",
         )  # fmt: skip
     items: tuple[Item, ...] = getattr(source.content, "items", ())
+    if any(item.repeat for item in all_items(items)):
+        raise Refused(f"'{source.name}' is repeated.", where="by", mend="Turn its pattern off, then mask with it.")
     scale = now.values["scale"][0]
     rests = not any(track.keys for track in _motion(target)) and scale[0] == scale[1] > 0
-    if rests and len(items) == 1 and items[0].transform is None and len(leaves) == 1:
+    if rests and source.framing is None and len(items) == 1 and items[0].transform is None and len(leaves) == 1:
         turn, grow = -float(now.values["rotation"][0, 0]), 100.0 / float(scale[0])
         linear = np.concatenate([back[0, :4], [0.0, 0.0]])
         own = carried(source, context.scene, back[0], linear, turn, grow)
         transform = MaskTransform(**{part: getattr(own, part) for part in ItemTransform.model_fields})
-        shape = _shape(leaves[0])
+        shape = _shape(next(iter(leaves.values())))
         return [Mask(name=source.name, shape=shape, transform=transform)], True
-    whole = [_at_frame(leaf, multiply(back, leaf.matrix)[0], context) for leaf in leaves]
+    found[source.id] = over
+    whole = []
+    for address, leaf in leaves.items():
+        outer = [address.rsplit("/", up)[0] for up in range(address.count("/") + 1)]
+        strength = 100.0 * float(np.prod([found[one].opacity[0, 0] for one in outer]))
+        whole.append(_at_frame(leaf, multiply(back, leaf.matrix)[0], strength, context))
     kept = not any(track.keys for track in source.tracks.values())
     return whole, kept
 
@@ -70,12 +84,12 @@ def _shape(leaf: ResolvedLayer) -> ShapeItem | None:
     return items[0].model_copy(update=PLAIN)
 
 
-def _at_frame(leaf: ResolvedLayer, matrix: Floats, context: Context) -> Mask:
-    """A shape as a mask that stands where a matrix (6,) brings it; a sheared one as a path."""
+def _at_frame(leaf: ResolvedLayer, matrix: Floats, percent: float, context: Context) -> Mask:
+    """A shape as a mask that stands where a matrix (6,) brings it; a sheared one as a path, as it is at the frame."""
     shape = _shape(leaf)
     assert shape is not None
     a, b, c, d = (float(n) for n in matrix[:4])
-    strength = NumberTrack(rest=float(leaf.values["opacity"][0, 0]))
+    strength = NumberTrack(rest=percent)
     size = np.hypot(a, b) * np.hypot(c, d)
     if size > 0 and abs(a * c + b * d) <= UNSHEARED * size:
         mirrored = a * d - b * c < 0
@@ -88,22 +102,24 @@ def _at_frame(leaf: ResolvedLayer, matrix: Floats, context: Context) -> Mask:
             opacity=strength,
         )  # fmt: skip
         return Mask(name=leaf.layer.name, shape=shape, transform=transform)
-    path: Any = as_path(shape, leaf.layer.span.length, context.scene.fps)
-    at = np.array(path.at.rest)
-
-    def sheared(value: Any) -> Any:
-        points = np.array(value).reshape(-1, PER_POINT // 2, 2)
-        points[:, 0] = apply(matrix, points[:, 0] + at)
-        points[:, 1:] = apply(np.array([a, b, c, d, 0.0, 0.0]), points[:, 1:])
-        return tuple(tuple(point) for point in points.reshape(-1, PER_POINT).tolist())
-
-    track: OutlineTrack = path.points
-    keys = tuple(key.model_copy(update={"value": sheared(key.value)}) for key in track.keys)
-    points = track.model_copy(update={"rest": sheared(track.rest), "keys": keys})
-    drawn = path.model_copy(update={"points": points, "at": PairTrack(rest=(0.0, 0.0))})
+    path: Any = as_path(_still(shape, leaf), leaf.layer.span.length, context.scene.fps)
+    points = np.array(path.points.rest).reshape(-1, PER_POINT // 2, 2)
+    points[:, 0] = apply(matrix, points[:, 0] + np.array(path.at.rest))
+    points[:, 1:] = apply(np.array([a, b, c, d, 0.0, 0.0]), points[:, 1:])
+    moved = OutlineTrack(rest=tuple(tuple(point) for point in points.reshape(-1, PER_POINT).tolist()))
+    drawn = path.model_copy(update={"points": moved, "at": PairTrack(rest=(0.0, 0.0))})
     faded = strength.rest != 100.0
     own = MaskTransform(**{**_resting(drawn), "opacity": strength}) if faded else None
     return Mask(name=leaf.layer.name, shape=drawn, transform=own)
+
+
+def _still(shape: ShapeItem, leaf: ResolvedLayer) -> ShapeItem:
+    """A shape with every number as it is at the frame."""
+    for path, track in tracks_in(shape):
+        if track.keys:
+            value = track.from_array(leaf.values[f"content.items.0.{path}"][0])
+            shape = replaced(shape, path.split("."), type(track).model_validate({"rest": value}))
+    return shape
 
 
 def _resting(shape: ShapeItem) -> dict[str, Any]:

@@ -12,6 +12,7 @@ from .context import Context
 from .draw.layers import layer_group, tight_box
 from .draw.operations import Glyphs, Group, Operation, Paint, Path, alphas
 from .edits import Edit, MoveLayers, SetProperty
+from .edits.base import name_of
 from .edits.layers import SetVisible
 from .edits.windows import SetCrop
 from .inside import MASKS
@@ -47,6 +48,14 @@ def unseen(scene: Scene, frame: int, assets: Assets) -> list[Unseen]:
 def painted_over(scene: Scene, layer_id: str, frame: int, *, alone: bool) -> Unseen:
     """What is said of a layer that is painted but changes no pixel: `alone` when not even without those in front."""
     layer = scene.layer(layer_id)
+    if alone and layer.matte:
+        other = name_of(scene, layer.matte.layer)
+        where = "is not" if layer.matte.inverted else "is"
+        sentence = f"'{layer.name}' is shown only where '{other}' {where}, and nothing of it lies there."
+        return Unseen(layer=layer_id, frame=frame, reason="matte", sentence=sentence)
+    if alone and any(mask.acts for mask in layer.masks):
+        sentence = f"'{layer.name}' is painted, but its masks leave nothing that differs from what lies behind it."
+        return Unseen(layer=layer_id, frame=frame, reason="masked", sentence=sentence)
     if alone:
         sentence = f"'{layer.name}' is painted, but in the colour of what lies behind it. Give it another colour."
         return Unseen(layer=layer_id, frame=frame, reason="same", sentence=sentence)

@@ -54,7 +54,12 @@ def busy() -> Scene:
             crop={"left": -90, "top": -80, "right": inner, "bottom": 60},
         ),
         layer("Sign", position=split, span={"start": 7, "length": 40}, opacity={"rest": 80, "keys": swing[:0]}),
-        layer("Title", content=words, rotation={"rest": 0, "keys": swing, "cadence": {"on": 3}, "after": "repeat"}),
+        layer(
+            "Title",
+            masks=[window(inner)],
+            content=words,
+            rotation={"rest": 0, "keys": swing, "cadence": {"on": 3}, "after": "repeat"},
+        ),
         layer(
             "Flyer",
             content={"kind": "shape", "items": [star, polygon, *others]},
@@ -105,7 +110,8 @@ def crab() -> dict[str, Any]:
         "masks": [window({"rest": 3}), {"shape": {"shape": "ellipse", "size": [90, 90]}, "mode": "subtract"}],
     }  # fmt: skip
     shell = {"shape": "ellipse", "size": [160, 90], "fill": "#d9482f"}
-    return layer("Crab", content={"kind": "shape", "items": [shell, group]}, scale=[80, 90], rotation=12)
+    plain = {"shape": "group", "items": [{**shell, "at": [9, 9]}], "transform": {"rotation": 30}}
+    return layer("Crab", content={"kind": "shape", "items": [shell, group, plain]}, scale=[80, 90], rotation=12)
 
 
 @settings(max_examples=120, deadline=None, derandomize=True)
@@ -134,7 +140,7 @@ def test_each_kind_of_edit_is_reached(kind: str) -> None:
     """Of each kind some can be made, so that the property above is one of all of them."""
     dice = Dice(7)
     kept = [EDIT.validate_python({"edit": "keep_variant", "layer": one.id}) for one in busy().layers]
-    for _ in range(150):
+    for _ in range(400):
         try:
             apply_edits(busy(), [*(kept if "variant" in kind else []), dice.edit(busy(), kind)], NO_MEDIA)
         except Refused:

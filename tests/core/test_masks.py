@@ -175,7 +175,12 @@ REFUSED: list[tuple[dict[str, Any], str]] = [
     ({"edit": "add_mask", "layer": "plate", "frame": 0, "shape": "line"}, "draw a path"),
     ({"edit": "set_mask", "layer": "plate", "mask": "7", "mode": "subtract"}, "deleted in another window"),
     ({"edit": "delete_layers", "layers": ["plate/@/7"]}, "no mask 7"),
-    ({"edit": "group_items", "layers": ["plate/@/0"]}, "Masks are not grouped"),
+    ({"edit": "group_items", "layers": ["plate/@/0"]}, "neither grouped nor repeated"),
+    ({"edit": "group_items", "layers": ["words/@/0"]}, "neither grouped nor repeated"),
+    ({"edit": "ungroup_items", "layer": "words/@/0"}, "neither grouped nor repeated"),
+    ({"edit": "set_repeat", "layer": "words/@/0", "on": True, "frame": 0}, "neither grouped nor repeated"),
+    ({"edit": "set_paint", "layer": "words/@/0", "kind": "linear"}, "is not painted"),
+    ({"edit": "mask_with", "layer": "plate", "by": "rays", "frame": 0}, "'Rays' is repeated"),
     ({"edit": "add_layer", "into": "plate/@", "content": {"kind": "text", "text": "Tide"}}, "one shape and nothing"),
     ({"edit": "set_matte", "layer": "plate", "matte": "plate"}, "its own matte"),
     ({"edit": "set_matte", "layer": "plate", "matte": "words"}, "in a circle"),
@@ -189,8 +194,10 @@ REFUSED: list[tuple[dict[str, Any], str]] = [
 def test_what_cannot_be_masked_is_said(edit: dict[str, Any], told: str) -> None:
     stroke = {"colour": "#ffffff", "width": 4}
     line = {"kind": "shape", "items": [{"shape": "line", "start": [0, 0], "end": [9, 9], "stroke": stroke}]}
-    words = layer("Words", content={"kind": "text", "text": "Low"}, matte={"layer": "plate"})
-    made = scene(layer(masks=[HOLE]), words, layer("Line", content=line))
+    words = layer("Words", content={"kind": "text", "text": "Low"}, matte={"layer": "plate"}, masks=[HOLE])
+    rays = {"shape": "rectangle", "size": [9, 9], "fill": "#ffffff", "repeat": {}}
+    others = layer("Line", content=line), layer("Rays", content={"kind": "shape", "items": [rays]})
+    made = scene(layer(masks=[HOLE]), words, *others)
     if not told:
         assert "stops at 0" in edited(made, edit).notices[0]
         return
@@ -213,6 +220,35 @@ def test_a_mask_on_a_shape_makes_a_group_of_it_under_the_same_address() -> None:
     again = edited(after, {"edit": "move_layers", "layers": ["two/1/@/0"], "frame": 0, "by": [10, 0]}).scene
     old, new = (outline_in_scene(one, "two/1/@/0")[0] for one in (after, again))
     assert np.allclose(new - old, [10, 0])
+
+
+@pytest.mark.parametrize("part", [{"masks": [HOLE]}, {"repeat": {"move": [9, 0]}}])
+def test_a_group_that_is_masked_or_repeated_is_not_taken_apart(part: dict[str, Any]) -> None:
+    """Its shapes could not be so by themselves, and would look otherwise."""
+    group = {"shape": "group", "name": "Two", "items": [HOLE["shape"], HOLE["shape"]], **part}
+    made = scene(layer(content={"kind": "shape", "items": [group]}))
+    with pytest.raises(Refused, match="could not be by themselves"):
+        edited(made, {"edit": "ungroup_items", "layer": "plate/0"})
+
+
+def test_a_copy_of_a_mask_acts_as_the_mask_does() -> None:
+    first = {**HOLE, "mode": "subtract", "inverted": True, "feather": 7}
+    after = edited(scene(layer(masks=[first])), {"edit": "duplicate_layers", "layers": ["plate/@/0"]}).scene
+    old, new = after.layers[0].masks
+    assert (new.mode, new.inverted, new.feather, new.name) == ("subtract", True, old.feather, "Hole 2")
+    again = edited(after, {"edit": "reorder_layer", "layer": "plate/@/0", "to": 1}).scene
+    assert [mask.name for mask in again.layers[0].masks] == ["Hole 2", "Hole"]
+
+
+def test_a_framed_shape_becomes_a_mask_where_it_is_seen() -> None:
+    """Its own motion could not be kept, since it lies elsewhere than it is drawn."""
+    star = {"shape": "star", "size": [90, 90], "points": 5, "fill": "#ffffff"}
+    framed = {"framing": {"offset": [30, -12], "zoom": 140, "turn": 20}, "masks": [HOLE]}
+    over = layer("Star", content={"kind": "shape", "items": [star]}, rotation=SWING, **framed)
+    before = scene(layer(), over)
+    after = edited(before, {"edit": "mask_with", "layer": "plate", "by": "star", "frame": 20}).scene
+    old, new = outline_in_scene(before, "star/0"), outline_in_scene(after, "plate/@/0")
+    assert np.abs(old[20] - new[20]).max() < 1e-6
 
 
 def test_a_matte_follows_its_layer() -> None:

@@ -27,15 +27,15 @@ class AddLayers(Edit):
     name: Name
 
     def apply(self, scene: Scene, context: EditContext) -> Scene:
-        ids = {layer.id for layer in self.ready}
+        ids = {layer.id: new_id() if layer.id in scene.places else layer.id for layer in self.ready}
         for layer in self.ready:
             for picture in layer.content.pictures:
                 context.assets.picture(picture)
-            changes = {"name": free_name(scene, layer.name)}
-            if layer.id in scene.places:
-                changes["id"] = new_id()
-            if layer.matte and layer.matte.layer not in scene.places and layer.matte.layer not in ids:
-                layer = layer.model_copy(update={"matte": None})
+            changes: dict[str, Any] = {"name": free_name(scene, layer.name), "id": ids[layer.id]}
+            if layer.matte:
+                known = layer.matte.layer if layer.matte.layer in scene.places else None
+                other = ids.get(layer.matte.layer, known)
+                changes["matte"] = other and layer.matte.model_copy(update={"layer": other})
             scene = scene.with_layers((*scene.layers, layer.model_copy(update=changes)))
         return scene
 

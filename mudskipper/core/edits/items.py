@@ -87,7 +87,7 @@ class GroupItems(Edit):
         for one in self.layers:
             item_layer(scene, one)
         places = sorted({found.scene.places[split_address(one)[1]] for one in self.layers})
-        items: tuple[Item, ...] = found.layer.content.items
+        items: tuple[Item, ...] = found.items
         group = Group(items=tuple(items[place] for place in places), name=self.name or "")
         kept: list[Item] = [group if i == places[-1] else item for i, item in enumerate(items) if i not in places[:-1]]
         return found.with_items(tuple(kept), holding(context))
@@ -115,10 +115,16 @@ class UngroupItems(Edit):
         group = found.item(key)
         if not isinstance(group, Group):
             raise Refused(f"'{name}' is no group.", where="layer", mend="Choose a group.")
+        if group.masks or group.repeat:
+            what = "masked" if group.masks else "repeated"
+            raise Refused(
+                f"'{name}' is {what}, which its shapes could not be by themselves.", where="layer",
+                mend="Delete its masks first." if group.masks else "Turn its pattern off first.",
+            )  # fmt: skip
         freed = group.items if group.transform is None else self._freed(group, name, scene, context)
         if not group.visible:
             freed = tuple(item.model_copy(update={"visible": False}) for item in freed)
-        items: tuple[Item, ...] = found.layer.content.items
+        items: tuple[Item, ...] = found.items
         place = found.scene.places[key]
         # Their ids may be those of shapes that they are laid beside now.
         freed = tuple(item.model_copy(update={"id": ""}) for item in freed)

@@ -5,7 +5,9 @@ In all else a mask is edited as a shape is, by its address.
 
 from __future__ import annotations
 
-from typing import ClassVar, Literal
+from typing import Annotated, ClassVar, Literal
+
+from pydantic import Field
 
 from ..base_model import Flag, Id, LayerId
 from ..errors import Refused
@@ -28,7 +30,7 @@ class AddMask(Edit):
     edit: Literal["add_mask"] = "add_mask"
     layer: LayerId
     frame: KeyFrame
-    shape: str = "rectangle"
+    shape: Annotated[str, Field(max_length=40)] = "rectangle"
     mode: MaskMode = "add"
 
     def apply(self, scene: Scene, context: EditContext) -> Scene:
@@ -56,7 +58,7 @@ class SetMask(Edit):
 
     edit: Literal["set_mask"] = "set_mask"
     layer: LayerId
-    mask: str
+    mask: Annotated[str, Field(max_length=12)]
     mode: MaskMode | None = None
     inverted: Flag | None = None
 
@@ -73,8 +75,9 @@ class SetMask(Edit):
 
     def words(self, scene: Scene) -> str:
         if self.inverted is not None:
-            return f"{'Inverted' if self.inverted else 'Turned back'} a mask of {name_of(scene, self.layer)}"
-        return f"Made a mask of {name_of(scene, self.layer)} {self.mode}"
+            return f"{'Inverted' if self.inverted else 'No longer inverted'} a mask of {name_of(scene, self.layer)}"
+        acts = {"add": "adds", "subtract": "takes away", "intersect": "leaves only what lies within", None: "stays"}
+        return f"A mask of {name_of(scene, self.layer)} now {acts[self.mode]}"
 
 
 class MaskWith(Edit):

@@ -12,6 +12,7 @@ from ..inside import Hold, Inside, inside, item_layer, split_address
 from ..items_resolved import parent_matrix
 from ..scene import Layer, Scene
 from ..shapes.several import all_items
+from ..tracks import Track
 from .base import Edit, EditContext, View
 
 NAMING = ("layer", "layers")
@@ -56,10 +57,22 @@ def _made(edit: Edit, scene: Scene, context: EditContext) -> Scene:
     return after
 
 
-def _boxed(layer: Layer) -> tuple[Any, ...]:
-    """The parts of a layer that change its box, but must not move it: its window, and the patterns in it."""
+def _boxed(layer: Layer) -> Any:
+    """The parts of a layer that change its box, but must not move it: its window, and the patterns in it. When their
+    keys stand does not count: what moves in time moves all of the layer."""
     patterns = tuple(item.repeat for item in all_items(getattr(layer.content, "items", ())))
-    return layer.masks, layer.crop, layer.framing, patterns if any(patterns) else ()
+    return _timeless((layer.masks, layer.crop, layer.framing, patterns if any(patterns) else ()))
+
+
+def _timeless(part: Any) -> Any:
+    """A part of a document with its tracks as their values alone."""
+    if isinstance(part, Track):
+        return part.rest, tuple(key.value for key in part.keys)
+    if isinstance(part, tuple):
+        return tuple(_timeless(one) for one in part)
+    if isinstance(part, Model):
+        return tuple(_timeless(getattr(part, name)) for name in type(part).model_fields)
+    return part
 
 
 def holding(context: EditContext) -> Hold:

@@ -43,7 +43,7 @@ class SetRepeat(Edit):
             found = inside(scene, parent)
             item_layer(scene, self.layer)
             one = context.of(found.scene).one(found.scene.layer(key), self.frame)
-            items: list[Item] = list(found.layer.content.items)
+            items: list[Item] = list(found.items)
             place = found.scene.places[key]
             items[place] = self._repeated(items[place], one)
             return found.with_items(tuple(items), hold)

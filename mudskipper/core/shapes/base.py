@@ -55,8 +55,8 @@ class Item(Model):
     def at_rest(self) -> ItemTransform:
         """The transform that leaves it as it is drawn: about the middle of its box, or with the anchor fixed at the
         origin where that middle moves."""
-        # Colours and copies move no box.
-        tracks = {path: track for path, track in tracks_in(self) if NOT_SHAPED.isdisjoint(path.split("."))}
+        # Colours move no box, nor do the item's own copies its own.
+        tracks = {path: track for path, track in tracks_in(self) if _shapes_box(path)}
         times = sorted({key.frame for track in tracks.values() for key in track.keys})
         if not times:
             box = self.box({path: track.rest_array[None, :] for path, track in tracks.items()})
@@ -99,11 +99,15 @@ class Item(Model):
 
 STILL = 1e-6
 """Pixels."""
-NOT_SHAPED = frozenset({"fill", "stroke", "opacity", "repeat"})
+PAINTED = frozenset({"fill", "stroke", "opacity"})
 BETWEEN = (0.07, 0.19, 0.31, 0.43, 0.57, 0.69, 0.81, 0.93)
 SLOW = 30.0
 """Frames a second, for cadences: whether a box stands still does not depend on it."""
 CORNERS = ((0.0, 0.0), (1.0, 0.0), (1.0, 1.0), (0.0, 1.0))
+
+
+def _shapes_box(path: str) -> bool:
+    return not path.startswith("repeat.") and PAINTED.isdisjoint(path.split("."))
 
 
 class ShapeItem(Item):
