@@ -206,6 +206,42 @@ def test_a_crop_is_keyed_and_the_picture_does_not_slide(flag: Studio) -> None:
     assert flag.layer("Flag")["crop"] is None
 
 
+def test_masks_are_ordered_named_and_duplicated(flag: Studio) -> None:
+    """What acts first, by the panel's buttons; a name by F2, Esc gives it back; back to the layer by the trail."""
+    page = flag.page
+
+    def names() -> list[str]:
+        flag.settle()
+        return [mask["name"] for mask in flag.layer("Flag").get("masks", [])]
+
+    flag.select("Flag")
+    add(flag, "Ellipse")
+    expect(page.get_by_test_id("inside-note")).to_contain_text("Ellipse")
+    page.keyboard.press("F2")
+    page.keyboard.type("Buoy")
+    page.keyboard.press("Enter")
+    assert names() == ["Buoy"]
+    page.keyboard.press("F2")
+    page.keyboard.type("Never")
+    page.keyboard.press("Escape")
+    page.get_by_role("button", name="Duplicate the mask").click()
+    first, second = names()
+    assert first == "Buoy" and second.startswith("Buoy")
+    earlier = page.get_by_role("button", name="Let the mask act earlier")
+    earlier.click()
+    assert names() == [second, first]
+    expect(earlier).to_be_disabled()
+    page.get_by_role("button", name="Delete the mask").click()
+    assert names() == [first]
+    expect(flag.row("Flag")).to_have_attribute("data-selected", "yes")
+    page.get_by_role("list", name="Masks of Flag").get_by_role("button", name="Buoy", exact=True).click()
+    page.get_by_role("navigation", name="Lies in").get_by_role("button", name="Flag ›").click()
+    expect(flag.row("Flag")).to_have_attribute("data-selected", "yes")
+    assert [words.split()[0] for words in flag.server.steps(flag.name)] == [
+        "Masked", "Renamed", "Duplicated", "Moved", "Deleted",
+    ]  # fmt: skip
+
+
 def test_two_windows_and_late_answers(flag: Studio, server: Server, browser: Browser) -> None:
     """A mask that another window deletes while it is selected, and two quick presses of a late button."""
     page = flag.page
