@@ -226,7 +226,8 @@ def test_masks_are_ordered_named_and_duplicated(flag: Studio) -> None:
     page.keyboard.press("Escape")
     page.get_by_role("button", name="Duplicate the mask").click()
     first, second = names()
-    assert first == "Buoy" and second.startswith("Buoy")
+    assert first == "Buoy"
+    assert second.startswith("Buoy")
     earlier = page.get_by_role("button", name="Let the mask act earlier")
     earlier.click()
     assert names() == [second, first]
