@@ -5,13 +5,11 @@ from __future__ import annotations
 from collections.abc import AsyncIterator
 from concurrent.futures import Executor
 from contextlib import asynccontextmanager
-from pathlib import Path
 from typing import get_args
 
 from anyio import CapacityLimiter
-from fastapi import FastAPI, Request
-from fastapi.responses import HTMLResponse, JSONResponse
-from fastapi.staticfiles import StaticFiles
+from fastapi import FastAPI
+from fastapi.responses import JSONResponse
 
 from .. import __version__
 from ..core.checks import SAFE
@@ -29,11 +27,11 @@ from ..store.store import Store
 from . import easings, exports, fonts, live, projects, recipes, scenes
 from . import problem_details as problems
 from .live import AT_ONCE, Hub
+from .page import serve_page
 from .schemas import Facts, FamilyAnswer, FormatFacts, PropertyFacts, RecipeFacts
 from .security import LOCAL, Guard
 
 WEIGHTS = ("lightest", "heaviest", "italic")
-STATIC = Path(__file__).resolve().parent / "static"
 
 
 def create_app(
@@ -102,14 +100,5 @@ def create_app(
     def unknown(rest: str) -> JSONResponse:
         return problems.problem(404, "Not found", f"There is nothing at /api/{rest}.")
 
-    app.mount("/assets", StaticFiles(directory=STATIC / "assets", check_dir=False))
-
-    @app.get("/{rest:path}", include_in_schema=False)
-    def page(request: Request, rest: str) -> HTMLResponse:
-        index = STATIC / "index.html"
-        if not index.is_file():
-            return HTMLResponse("<p>The front end is not built yet: run <code>make build</code>.</p>", 503)
-        html = index.read_text().replace("__NONCE__", request.scope["state"]["nonce"])
-        return HTMLResponse(html, headers={"Cache-Control": "no-store"})
-
+    serve_page(app)
     return app

@@ -1,5 +1,6 @@
 import { Dialog, Portal } from "@chakra-ui/react";
 import { X } from "lucide-react";
+import { useState } from "react";
 import { Pill } from "../parts/Pill";
 import { setPage, usePage, type Dialog as Which } from "../studio/page";
 
@@ -15,11 +16,16 @@ interface Props {
 /** A window over the main view, open while the choice says so. */
 export function Window({ name, title, width, children, first }: Props) {
   const open = usePage((state) => state.dialog === name);
+  // Dialogs that were never opened would cost the page a tenth of its first paint.
+  const [there, setThere] = useState(open);
+  if (open && !there) setThere(true);
+  if (!there) return null;
   return (
     <Dialog.Root
       open={open}
       initialFocusEl={first}
       onOpenChange={(change) => setPage({ dialog: change.open ? name : null })}
+      onExitComplete={() => setThere(false)}
       lazyMount
       unmountOnExit
     >

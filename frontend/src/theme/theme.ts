@@ -1,4 +1,5 @@
-import { createSystem, defaultConfig, defineConfig, defineRecipe, defineSlotRecipe } from "@chakra-ui/react";
+import { createSystem, defaultBaseConfig, defineConfig, defineRecipe, defineSlotRecipe } from "@chakra-ui/react";
+import * as kit from "@chakra-ui/react/theme";
 
 const role = (day: string, night: string) => ({ value: { _light: day, _dark: night } });
 
@@ -147,26 +148,35 @@ const config = defineConfig({
   },
 });
 
-const kit = defaultConfig.theme!;
-const some = <T extends object>(all: T | undefined, ...names: string[]) =>
-  Object.fromEntries(Object.entries(all ?? {}).filter(([name]) => names.includes(name))) as T;
+const some = <T extends object>(all: T, ...names: (keyof T)[]) =>
+  Object.fromEntries(names.map((name) => [name, all[name]])) as Partial<T>;
 
-/** Of the kit what is used here: to work out all of it would hold up the opening of every page. */
+/**
+ * Of the kit what is used here. Its whole theme, and even the import of it (`defaultConfig`), which makes a system of it,
+ * would hold up the opening of every page.
+ */
 const used = defineConfig({
-  ...defaultConfig,
+  preflight: true,
+  cssVarsPrefix: kit.cssVarsPrefix,
+  cssVarsRoot: kit.cssVarsRoot,
+  globalCss: kit.globalCss,
   theme: {
-    ...kit,
-    tokens: { ...kit.tokens, colors: some(kit.tokens?.colors, "black", "white", "gray", "blackAlpha") },
+    breakpoints: kit.breakpoints,
+    keyframes: kit.keyframes,
+    textStyles: kit.textStyles,
+    layerStyles: kit.layerStyles,
+    animationStyles: kit.animationStyles,
+    tokens: { ...kit.tokens, colors: some(kit.tokens.colors, "black", "white", "gray", "blackAlpha") },
     semanticTokens: {
       ...kit.semanticTokens,
-      colors: some(kit.semanticTokens?.colors, "bg", "fg", "border", "gray"),
+      colors: some(kit.semanticTokens.colors, "bg", "fg", "border", "gray"),
     },
     recipes: some(kit.recipes, "heading"),
     slotRecipes: some(kit.slotRecipes, "dialog", "popover"),
   },
 });
 
-export const system = createSystem(used, config);
+export const system = createSystem(defaultBaseConfig, used, config);
 
 /** A role's colour as CSS, for SVG attributes. */
 export const roleColour = (name: string) =>
