@@ -208,7 +208,7 @@ def path(page: Page, shot: Callable[[str], None]) -> None:
 def main(url: str) -> None:
     """Every main view, at 1280 × 800, on fresh demo data."""
     with sync_playwright() as play:
-        browser = play.chromium.launch(executable_path="/usr/bin/chromium", args=ARGS.split())
+        browser = play.chromium.launch(executable_path="/usr/bin/chromium-headless-shell", args=ARGS.split())
         page = browser.new_page(viewport={"width": 1280, "height": 800})
 
         def shot(name: str) -> None:

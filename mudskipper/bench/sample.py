@@ -16,7 +16,7 @@ from ..core.document import scene_of
 from ..core.scene import SCHEMA, Scene
 
 CHROMIUM: dict[str, Any] = {
-    "executable_path": "/usr/bin/chromium",
+    "executable_path": "/usr/bin/chromium-headless-shell",
     "args": [
         "--no-sandbox", "--disable-gpu", "--disable-background-networking", "--disable-component-update",
         "--disable-sync", "--no-first-run",
