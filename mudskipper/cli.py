@@ -8,16 +8,19 @@ import socket
 import sys
 import tempfile
 from pathlib import Path
-from typing import Annotated
+from typing import TYPE_CHECKING, Annotated
 
 import typer
 from rich.console import Console
 from rich.progress import BarColumn, MofNCompleteColumn, Progress, TextColumn, TimeRemainingColumn
 
-from .core.assets import Assets, PictureInfo
+from .core.assets import Assets
 from .core.document import read_scene
 from .core.errors import Refused
 from .core.scene import SCHEMA, Scene
+
+if TYPE_CHECKING:
+    from .media.files import MediaFiles
 
 app = typer.Typer(add_completion=False, no_args_is_help=True, help=__doc__, pretty_exceptions_enable=False)
 console = Console(stderr=True, highlight=False, markup=False, soft_wrap=True)
@@ -38,27 +41,15 @@ def main() -> None:
         sys.exit(2)
 
 
-def scene_and_media(path: Path, media: Path | None) -> tuple[Scene, Assets, dict[str, str]]:
-    """Read a scene and find its pictures: files named by their asset, with or without an ending."""
-    from PIL import Image
+def scene_and_media(path: Path, media: Path | None) -> tuple[Scene, Assets, MediaFiles]:
+    """Read a scene and find its pictures and clips: files named by their ids, with or without an ending."""
+    from .media.folder import media_in_folder
 
     try:
         scene = read_scene(path.read_bytes(), path.name)
     except OSError as error:
         raise Refused(f"It cannot be read: {error.strerror}.", where=str(path)) from None
-    folder = media or path.parent
-    pictures, files = {}, {}
-    for name in scene.pictures:
-        found = next((f for f in sorted(folder.glob(f"{name}*")) if f.stem == name), None)
-        if found is None:
-            raise Refused(
-                f"The picture {name} is not in {folder}.",
-                where=path.name, mend=f"Put {name}.png there, or name its folder with --media.",
-            )  # fmt: skip
-        with Image.open(found) as image:
-            pictures[name] = PictureInfo(id=name, width=image.width, height=image.height)
-        files[name] = str(found)
-    return scene, Assets(pictures), files
+    return scene, *media_in_folder(scene, media or path.parent, path.name)
 
 
 def frame_range(text: str) -> tuple[int, int]:

@@ -130,7 +130,9 @@ def server(tmp_path_factory: pytest.TempPathFactory) -> Iterator[Server]:
 def browser() -> Iterator[Browser]:
     """Debian's Chromium, without a screen."""
     with sync_playwright() as play:
-        browser = play.chromium.launch(executable_path="/usr/bin/chromium-headless-shell", args=[*CHROMIUM.split(), "--no-first-run"])
+        browser = play.chromium.launch(
+            executable_path="/usr/bin/chromium-headless-shell", args=[*CHROMIUM.split(), "--no-first-run"]
+        )
         yield browser
         browser.close()
 

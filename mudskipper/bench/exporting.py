@@ -16,7 +16,9 @@ from ..demo.harbour import harbour
 from ..demo.low_tide_week import opener
 from ..export.formats import FORMATS, Film
 from ..export.jobs import process_pool
-from ..export.render import frames_of, load_picture, make_job, render_chunk, render_file
+from ..export.media_loader import load_picture
+from ..export.render import frames_of, make_job, render_chunk, render_file
+from ..media.files import MediaFiles
 from ..paint.painter import Painter
 from .sample import best
 
@@ -28,14 +30,14 @@ def bench_export(say: Callable[[str], None]) -> None:
         path.write_bytes(harbour())
         scene = opener("harbour")
         info = Assets({"harbour": PictureInfo(id="harbour", width=1920, height=1080)})
-        job = make_job(scene, info, {"harbour": str(path)}, "webm", 0, 96)
+        job = make_job(scene, info, MediaFiles({"harbour": str(path)}), "webm", 0, 96)
         count = 24
         pixels = [p.pixels() for p in frames_of(job, 0, count)]
         encoder = best(
             lambda: FORMATS["webm"].write(Path(folder) / "e", iter(pixels), Film((1920, 1080), (30, 1))), 1
         )  # fmt: skip
         drawing = draw_list(resolve(scene, np.arange(count), info))
-        painter = Painter(1920, 1080, lambda _: load_picture(str(path)))
+        painter = Painter(1920, 1080, lambda *_: load_picture(str(path)))
 
         def skia_alone() -> None:
             for index in range(count):
@@ -50,7 +52,7 @@ def bench_export(say: Callable[[str], None]) -> None:
         for workers in (1, 2):
             with process_pool(workers) as pool:
                 list(pool.map(int, range(workers * 2)))
-                warm = make_job(scene, info, {"harbour": str(path)}, "png", 0, 1)
+                warm = make_job(scene, info, MediaFiles({"harbour": str(path)}), "png", 0, 1)
                 for n in range(workers * 2):
                     pool.submit(render_chunk, warm, 0, 1, str(Path(folder) / f"w{n}")).result()
                 begin = time.perf_counter()

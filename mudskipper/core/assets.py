@@ -6,9 +6,11 @@ from collections.abc import Mapping
 from dataclasses import dataclass, field
 from typing import Annotated
 
+import numpy as np
 from pydantic import Field
 
 from .base_model import Id, Model, Whole
+from .bezier import Floats
 from .errors import Refused
 
 
@@ -21,10 +23,28 @@ class PictureInfo(Model):
 
 
 @dataclass(frozen=True)
+class ClipInfo:
+    """What the core must know of a clip: its size in pixels, when its frames begin (m,) from 0 on, and when the last
+    one ends, in seconds."""
+
+    id: str
+    width: int
+    height: int
+    times: Floats
+    length: float
+
+    @classmethod
+    def steady(cls, clip_id: str, size: tuple[int, int], count: int, rate: tuple[int, int]) -> ClipInfo:
+        """A clip of `count` frames at a constant rate, as [frames, seconds]."""
+        return cls(clip_id, *size, np.arange(count) * rate[1] / rate[0], count * rate[1] / rate[0])
+
+
+@dataclass(frozen=True)
 class Assets:
     """A project's media by their ids."""
 
     pictures: Mapping[str, PictureInfo] = field(default_factory=dict)
+    clips: Mapping[str, ClipInfo] = field(default_factory=dict)
 
     def picture(self, picture_id: str) -> PictureInfo:
         """A picture; Refused in words where the project has it no more."""
@@ -34,6 +54,17 @@ class Assets:
                 f"The picture {picture_id} is not among the project's media.",
                 where="content.asset",
                 mend="Add the picture again, or delete the layer that shows it.",
+            )
+        return found
+
+    def clip(self, clip_id: str) -> ClipInfo:
+        """A clip; Refused in words where the project has it no more."""
+        found = self.clips.get(clip_id)
+        if found is None:
+            raise Refused(
+                f"The clip {clip_id} is not among the project's media.",
+                where="content.asset",
+                mend="Add the clip again, or delete the layer that shows it.",
             )
         return found
 

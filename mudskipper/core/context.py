@@ -8,7 +8,7 @@ from typing import Any
 
 import numpy as np
 
-from .assets import Assets, PictureInfo
+from .assets import Assets, ClipInfo, PictureInfo
 from .bezier import Floats
 from .errors import Refused
 from .resolved_layer import ResolvedLayer, placed
@@ -90,12 +90,18 @@ class LayerContext:
 
     def __init__(self, context: Context, layer: Layer, frames: Floats) -> None:
         self.frames = frames
+        self.local = frames - layer.span.start
+        self.fps = context.scene.fps
         self._context = context
         self._layer = layer
 
     def picture(self, picture_id: str) -> PictureInfo:
         """A picture of the project; Refused in words where it is gone."""
         return self._context.assets.picture(picture_id)
+
+    def clip(self, clip_id: str) -> ClipInfo:
+        """A clip of the project; Refused in words where it is gone."""
+        return self._context.assets.clip(clip_id)
 
     def value(self, layer_id: str, path: str) -> Floats | None:
         """A property of another layer at the same frames; None where it is gone. `needs` must name that layer."""

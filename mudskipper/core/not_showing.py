@@ -133,7 +133,7 @@ def _whole(one: ResolvedLayer) -> tuple[Edit, ...]:
 def _colourless(one: ResolvedLayer, context: Context) -> bool:
     """Whether every fill and stroke of shapes and texts is entirely transparent, or has no width."""
     fills = [v for name, v in one.values.items() if name.endswith(".fill") and v.shape[1] == 4]
-    if one.layer.content.pictures or any(np.rint(fill[0, 3]) > 0 for fill in fills):
+    if one.layer.content.has_pixels or any(np.rint(fill[0, 3]) > 0 for fill in fills):
         return False
     size = context.scene.width, context.scene.height
     return not any(_has_ink(part) for part in layer_group(one, context, size).parts)

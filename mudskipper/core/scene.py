@@ -189,6 +189,11 @@ class Scene(Model):
         """The ids of the pictures that its layers need."""
         return {picture for layer in self.layers for picture in layer.content.pictures}
 
+    @property
+    def clips(self) -> set[str]:
+        """The ids of the clips that its layers need."""
+        return {clip for layer in self.layers for clip in layer.content.clips}
+
     def with_dependents(self, ids: set[str]) -> set[str]:
         """Layers by their ids, and every one that reads any of them, of itself or by way of others."""
         found, fresh = set(ids), set(ids)

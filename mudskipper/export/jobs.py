@@ -14,7 +14,8 @@ from pathlib import Path
 from typing import Any
 
 from ..core.errors import Refused
-from ..store.store import Store, disk_faults
+from ..store.faults import disk_faults
+from ..store.store import Store
 from ..store.tables import Job as JobRow
 from .formats import FORMATS
 from .render import Cancelled, Job, make_job, render_file
@@ -155,7 +156,7 @@ class Exports:
         store = self._store
         project = store.head(scene_id).project_id
         scene = store.revision(scene_id, revision)
-        return make_job(scene, store.assets(project), store.picture_files(project), kind, first, stop)
+        return make_job(scene, store.assets(project), store.media_files(project), kind, first, stop)
 
     def _run(self, job_id: str) -> None:
         store = self._store

@@ -3,15 +3,12 @@
 from __future__ import annotations
 
 import shutil
-import threading
-from collections import OrderedDict
 from collections.abc import Callable, Iterator
 from concurrent.futures import Executor, Future, as_completed
 from dataclasses import dataclass
 from pathlib import Path
 
 import numpy as np
-import skia
 
 from ..core.assets import Assets, PictureInfo
 from ..core.document import read_scene
@@ -19,8 +16,11 @@ from ..core.draw.layers import draw_list
 from ..core.errors import Refused
 from ..core.resolve import resolve
 from ..core.scene import Scene
+from ..media.clips import ClipFile
+from ..media.files import MediaFiles
 from ..paint.painter import Painter
 from .formats import FORMATS, Film
+from .media_loader import MediaLoader
 
 CHUNK = 24
 WINDOW = 48
@@ -32,6 +32,7 @@ class Job:
 
     scene: str
     pictures: tuple[tuple[str, int, int, str], ...]
+    clips: tuple[tuple[str, ClipFile], ...]
     kind: str
     first: int
     stop: int
@@ -46,7 +47,7 @@ class Cancelled(Exception):
     """The export was stopped on request."""
 
 
-def make_job(scene: Scene, assets: Assets, files: dict[str, str], kind: str, first: int, stop: int) -> Job:
+def make_job(scene: Scene, assets: Assets, files: MediaFiles, kind: str, first: int, stop: int) -> Job:
     """A job, refused in words where the format cannot hold the scene or the frames are not the scene's."""
     if kind not in FORMATS:
         raise Refused(f"There is no format {kind!r}.", where="kind", mend=f"Formats: {', '.join(FORMATS)}.")
@@ -57,47 +58,24 @@ def make_job(scene: Scene, assets: Assets, files: dict[str, str], kind: str, fir
             where="frames",
         )
     used = [assets.picture(name) for name in sorted(scene.pictures)]
-    pictures = tuple((info.id, info.width, info.height, files[info.id]) for info in used)
-    return Job(scene.to_json(), pictures, kind, first, stop)
+    pictures = tuple((info.id, info.width, info.height, files.pictures[info.id]) for info in used)
+    clips = tuple((assets.clip(name).id, files.clips[name]) for name in sorted(scene.clips))
+    return Job(scene.to_json(), pictures, clips, kind, first, stop)
 
 
 def frames_of(job: Job, first: int, stop: int) -> Iterator[Painter]:
     """Paint frames one after another; the painter is handed over with each frame on its surface."""
     scene = read_scene(job.scene)
-    assets = Assets({name: PictureInfo(id=name, width=w, height=h) for name, w, h, _ in job.pictures})
-    paths = {name: path for name, _, _, path in job.pictures}
-    painter = Painter(scene.width, scene.height, lambda name: load_picture(paths[name]))
+    pictures = {name: PictureInfo(id=name, width=w, height=h) for name, w, h, _ in job.pictures}
+    assets = Assets(pictures, {name: file.info(name) for name, file in job.clips})
+    files = MediaFiles({name: path for name, _, _, path in job.pictures}, dict(job.clips))
+    painter = Painter(scene.width, scene.height, MediaLoader(files))
     for start in range(first, stop, WINDOW):
         window = np.arange(start, min(start + WINDOW, stop))
         drawing = draw_list(resolve(scene, window, assets))
         for index in range(len(window)):
             painter.paint(drawing, index)
             yield painter
-
-
-class PictureCache:
-    """Decoded pictures by their files, as many as fit in a number of bytes; those used last stay."""
-
-    def __init__(self, most: int) -> None:
-        self._most = most
-        self._kept: OrderedDict[str, skia.Image] = OrderedDict()
-        self._lock = threading.Lock()
-
-    def get(self, path: str) -> skia.Image:
-        """A picture, decoded."""
-        with self._lock:
-            found = self._kept.pop(path, None)
-            if found is None:
-                found = skia.Image.MakeFromEncoded(skia.Data.MakeFromFileName(path)).makeRasterImage()
-            self._kept[path] = found
-            size = sum(image.width() * image.height() * 4 for image in self._kept.values())
-            while size > self._most and len(self._kept) > 1:
-                _, gone = self._kept.popitem(last=False)
-                size -= gone.width() * gone.height() * 4
-            return found
-
-
-load_picture = PictureCache(512 * 2**20).get
 
 
 def film_of(scene: Scene, first: int) -> Film:

@@ -2,25 +2,21 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
 from typing import Literal
 
 import numpy as np
-import skia
 
 from ..core.assets import Assets
 from ..core.draw.layers import draw_list
 from ..core.resolve import resolve
 from ..core.scene import Scene
-from .painter import Painter
+from .painter import Media, Painter
 
 WIDTH = 480
 NEAR = 2
 
 
-def shows(
-    scene: Scene, layer: str, frame: int, assets: Assets, load: Callable[[str], skia.Image]
-) -> Literal["shows", "same", "covered"]:
+def shows(scene: Scene, layer: str, frame: int, assets: Assets, load: Media) -> Literal["shows", "same", "covered"]:
     """Paint a frame, small, with a layer and without: whether a pixel differs by more than 2 of 255.
 
     `same`: not even without the layers in front of it; `covered`: it would, were they not there.

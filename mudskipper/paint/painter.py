@@ -24,7 +24,8 @@ from ..core.draw.operations import (
 from ..core.draw.pen import REACH, SMALL_BLUR
 from ..core.text.fonts import outline
 
-Pictures = Callable[[str], skia.Image]
+Media = Callable[[str, int | None], skia.Image | None]
+"""Gives a picture by its id, or a frame of a clip by its number; None where there is none."""
 
 SAMPLING = skia.SamplingOptions(skia.FilterMode.kLinear)
 BLENDS = {
@@ -56,10 +57,10 @@ def new_surface(width: int, height: int) -> skia.Surface:
 class Painter:
     """Paints frames of draw lists on one surface; glyph paths are kept between frames."""
 
-    def __init__(self, width: int, height: int, pictures: Pictures, scale: float = 1.0) -> None:
+    def __init__(self, width: int, height: int, media: Media, scale: float = 1.0) -> None:
         self.surface = new_surface(max(round(width * scale), 1), max(round(height * scale), 1))
         self._scale = scale
-        self._pictures = pictures
+        self._media = media
         self._paths: dict[str, skia.Path] = {}
 
     def paint(self, drawing: DrawList, index: int) -> None:
@@ -249,8 +250,11 @@ class Painter:
         return path
 
     def _image(self, canvas: skia.Canvas, part: Image, blend: skia.BlendMode, index: int) -> None:
+        image = self._media(part.source, None if part.frame is None else int(_row(part.frame, index)[0]))
+        if image is None:
+            return
         ink = skia.Paint(AntiAlias=True, Alpha=int(_row(part.opacity, index)[0]), BlendMode=blend)
-        canvas.drawImageRect(self._pictures(part.source), skia.Rect.MakeXYWH(*_row(part.box, index)), SAMPLING, ink)
+        canvas.drawImageRect(image, skia.Rect.MakeXYWH(*_row(part.box, index)), SAMPLING, ink)
 
 
 def _summed(surface: skia.Surface, weights: list[float], along: tuple[int, int]) -> skia.Surface:

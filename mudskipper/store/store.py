@@ -2,11 +2,9 @@
 
 from __future__ import annotations
 
-import errno
 import hashlib
 import json
 import os
-import shutil
 import sqlite3
 import threading
 import zlib
@@ -16,7 +14,6 @@ from contextlib import contextmanager
 from dataclasses import dataclass, replace
 from pathlib import Path
 
-from peewee import PeeweeException
 from pydantic import TypeAdapter
 
 from ..core.assets import Assets, PictureInfo
@@ -26,65 +23,12 @@ from ..core.edits import Edit, Outcome, apply_edits, unkeyed_in_pose, words_of
 from ..core.edits.any_edit import AnyEdit
 from ..core.errors import Refused
 from ..core.scene import Scene, new_id
+from ..media.files import MediaFiles
 from ..media.pictures import Picture, read_picture
+from .clips import Clips
+from .faults import Gone, disk_faults
 from .recent_scenes import KeptScenes
 from .tables import Document, Job, PictureRow, PresetRow, Project, Revision, SceneRow, database, open_database
-
-
-class Gone(Refused):
-    """A project, scene, picture or job that is not there."""
-
-
-class Full(Refused):
-    """There is no room left to write."""
-
-    def __init__(self) -> None:
-        super().__init__(
-            "The disk is full. Nothing was lost, and nothing was changed.", mend="Make room, then try again."
-        )
-
-
-class Unwritable(Refused):
-    """The data folder cannot be written, though there is room on its disk."""
-
-    def __init__(self, folder: Path, fault: str) -> None:
-        super().__init__(
-            f"The data folder {folder} cannot be written ({fault}). Nothing was changed.",
-            mend="Check the disk and the folder's permissions, then try again.",
-        )
-
-
-ROOM = 1_000_000
-"""With fewer free bytes than this, a failed write is put down to the lack of room."""
-
-
-@contextmanager
-def disk_faults(folder: Path) -> Iterator[None]:
-    """Raise what the disk of the data folder refuses as `Full` or `Unwritable`."""
-    try:
-        yield
-    except OSError as error:
-        if error.errno in (errno.ENOSPC, errno.EDQUOT):
-            raise Full from None
-        if error.errno in (errno.EACCES, errno.EROFS, errno.EIO):
-            raise Unwritable(folder, os.strerror(error.errno)) from None
-        raise
-    except PeeweeException as error:
-        # SQLite rolls a transaction that finds no room back by itself, and the rollback that follows finds none:
-        # the first fault is further down. Some of its messages do not tell a full disk from a broken one.
-        chain: list[str] = []
-        fault: BaseException | None = error
-        while fault is not None:
-            chain.append(str(fault))
-            fault = fault.__context__
-        if any("disk is full" in text for text in chain):
-            raise Full from None
-        for sign in ("disk I/O error", "unable to open database file", "readonly database"):
-            if any(sign in text for text in chain):
-                if shutil.disk_usage(folder).free < ROOM:
-                    raise Full from None
-                raise Unwritable(folder, sign) from None
-        raise
 
 
 @dataclass(frozen=True)
@@ -117,7 +61,7 @@ class Store:
 
     def __init__(self, folder: Path) -> None:
         self.folder = folder
-        for name in ("media", "exports"):
+        for name in ("media", "exports", "cache"):
             (folder / name).mkdir(parents=True, exist_ok=True)
         path = folder / "mudskipper.sqlite3"
         open_database(path)
@@ -130,6 +74,7 @@ class Store:
         self._heads: dict[str, Head] = {}
         self._kept = KeptScenes()
         self._assets: dict[str, Assets] = {}
+        self.clips = Clips(folder, self._lock, self.session, self._writing, self._assets)
 
     @contextmanager
     def session(self) -> Iterator[None]:
@@ -488,17 +433,19 @@ class Store:
         return path
 
     def assets(self, project_id: str) -> Assets:
-        """What the core must know of a project's pictures."""
+        """What the core must know of a project's media."""
         found = self._assets.get(project_id)
         if found is None:
             rows = self.pictures(project_id)
-            found = Assets({row.id: PictureInfo(id=row.id, width=row.width, height=row.height) for row in rows})
+            pictures = {row.id: PictureInfo(id=row.id, width=row.width, height=row.height) for row in rows}
+            found = Assets(pictures, self.clips.infos(project_id))
             self._assets[project_id] = found
         return found
 
-    def picture_files(self, project_id: str) -> dict[str, str]:
-        """Where the PNG file of each picture of a project is."""
-        return {row.id: str(self.folder / "media" / f"{row.digest}.png") for row in self.pictures(project_id)}
+    def media_files(self, project_id: str) -> MediaFiles:
+        """Where the files of a project's pictures and clips are."""
+        pictures = {row.id: str(self.folder / "media" / f"{row.digest}.png") for row in self.pictures(project_id)}
+        return MediaFiles(pictures, self.clips.files(project_id))
 
     # jobs
 

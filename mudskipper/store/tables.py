@@ -46,6 +46,10 @@ MIGRATIONS: list[list[str]] = [
     [
         "ALTER TABLE document ADD COLUMN form TEXT NOT NULL DEFAULT ''",
     ],
+    [
+        "CREATE TABLE clip (id TEXT PRIMARY KEY, project_id TEXT NOT NULL REFERENCES project (id),"
+        " name TEXT NOT NULL, digest TEXT NOT NULL, suffix TEXT NOT NULL, facts TEXT NOT NULL, made_at TEXT NOT NULL)",
+    ],
 ]
 
 
@@ -118,6 +122,21 @@ class PictureRow(Table):
 
     class Meta:
         table_name = "picture"
+
+
+class ClipRow(Table):
+    """A clip of a project; its files are named by its digest, and `facts` is what its probe found, as JSON."""
+
+    id = TextField(primary_key=True)
+    project_id = TextField()
+    name = TextField()
+    digest = TextField()
+    suffix = TextField()
+    facts = TextField()
+    made_at = DateTimeField(default=now)
+
+    class Meta:
+        table_name = "clip"
 
 
 class PresetRow(Table):

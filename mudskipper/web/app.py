@@ -23,8 +23,9 @@ from ..core.text.fonts import FAMILIES
 from ..core.walk import shown_kinds
 from ..export.formats import FORMATS
 from ..export.jobs import Exports
+from ..media.clips import ClipFrames
 from ..store.store import Store
-from . import easings, exports, fonts, live, projects, recipes, scenes
+from . import clips, easings, exports, fonts, live, projects, recipes, scenes
 from . import problem_details as problems
 from .live import AT_ONCE, Hub
 from .page import serve_page
@@ -43,8 +44,10 @@ def create_app(
     @asynccontextmanager
     async def lifespan(_: FastAPI) -> AsyncIterator[None]:
         running.resume()
+        store.clips.tidy()
         yield
         running.close()
+        app.state.clip_frames.close()
 
     app = FastAPI(
         title="Mudskipper",
@@ -57,11 +60,12 @@ def create_app(
     app.state.store = store
     app.state.exports = running
     app.state.hub = Hub()
+    app.state.clip_frames = ClipFrames(store.folder / "cache" / "clips")
     app.state.trials = CapacityLimiter(AT_ONCE)
     app.add_middleware(Guard, hosts=LOCAL | (hosts or set()), password=password)
     problems.install(app)
     problems.describe(app)
-    for part in (projects, scenes, recipes, easings, exports, fonts, live):
+    for part in (projects, clips, scenes, recipes, easings, exports, fonts, live):
         app.include_router(part.router)
 
     @app.get("/api/facts")

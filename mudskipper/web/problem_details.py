@@ -11,7 +11,7 @@ from pydantic import BaseModel
 from starlette.exceptions import HTTPException
 
 from ..core.errors import Refused, fault_words, field_path
-from ..store.store import Full, Gone, Unwritable
+from ..store.faults import Full, Gone, Unwritable
 
 
 class Problem(BaseModel):

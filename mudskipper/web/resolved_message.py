@@ -23,7 +23,7 @@ from ..core.speeds import speeds as speeds_of
 from ..core.text.fonts import outline
 
 NEVER = np.zeros((1, 1))
-WIRE = 6
+WIRE = 7
 """The form of these messages; the page has the same number (`api/arrays.ts`)."""
 
 

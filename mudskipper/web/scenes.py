@@ -21,8 +21,9 @@ from ..core.resolve import ResolveCache, resolve
 from ..core.scene import Span
 from ..core.typed_time import typed_time
 from ..core.variant_differences import differences, switched
-from ..export.render import load_picture
+from ..export.media_loader import MediaLoader
 from ..formats.art import MOST_BYTES, notes_in_words, read_art
+from ..media.clips import ClipFrames
 from ..paint.compare import shows
 from ..paint.painter import Painter
 from ..store.store import Head, Store
@@ -42,6 +43,7 @@ from .schemas import (
     StepAnswer,
     TimeAnswer,
     UnseenAnswer,
+    clip_frames_of,
     hub_of,
     scene_answer,
     store_of,
@@ -52,6 +54,7 @@ MOST = 2**53 - 1
 
 router = APIRouter(prefix="/api/scenes/{scene_id}")
 Kept = Annotated[Store, Depends(store_of)]
+Frames = Annotated[ClipFrames, Depends(clip_frames_of)]
 Windows = Annotated[Hub, Depends(hub_of)]
 
 _windows = Recent(ResolveCache)
@@ -195,15 +198,15 @@ def checks(scene_id: str, store: Kept) -> list[FindingAnswer]:
 
 @router.get("/unseen")
 def not_seen(
-    scene_id: str, store: Kept, frame: Annotated[int, Query(ge=0)], layer: str | None = None
+    scene_id: str, store: Kept, clips: Frames, frame: Annotated[int, Query(ge=0)], layer: str | None = None
 ) -> list[UnseenAnswer]:
     """The layers of which nothing shows at a frame, and why. For `layer` the painted picture is looked at as well."""
     head = store.head(scene_id)
     assets = store.assets(head.project_id)
     found = unseen(head.scene, frame, assets)
     if layer in head.scene.places and all(one.layer != layer for one in found):
-        files = store.picture_files(head.project_id)
-        changes = shows(head.scene, layer, frame, assets, lambda name: load_picture(files[name]))
+        load = MediaLoader(store.media_files(head.project_id), clips)
+        changes = shows(head.scene, layer, frame, assets, load)
         if changes != "shows":
             found.append(painted_over(head.scene, layer, frame, alone=changes == "same"))
     return [
@@ -254,6 +257,7 @@ def variant_differences(scene_id: str, layer_id: str, name: str, store: Kept) ->
 def still(
     scene_id: str,
     store: Kept,
+    clips: Frames,
     frame: Annotated[int, Query(ge=0)],
     width: Annotated[int | None, Query(ge=8, le=4096)] = None,
 ) -> Response:
@@ -264,8 +268,8 @@ def still(
         raise Refused(
             f"Frame {frame} is outside '{here.name}', which has frames 0 to {here.length - 1}.", where="frame"
         )
-    assets, files = store.assets(head.project_id), store.picture_files(head.project_id)
+    assets, load = store.assets(head.project_id), MediaLoader(store.media_files(head.project_id), clips)
     scale = 1.0 if width is None else min(width / here.width, 1.0)
-    painter = Painter(here.width, here.height, lambda name: load_picture(files[name]), scale)
+    painter = Painter(here.width, here.height, load, scale)
     painter.paint(draw_list(resolve(here, [frame], assets)), 0)
     return Response(painter.png(), media_type="image/png", headers={"Cache-Control": "no-cache"})

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from pathlib import Path
 from typing import Annotated, Any, Literal
 
 from fastapi import Request, Response
@@ -18,8 +19,9 @@ from ..core.shown import Shown
 from ..core.time import FrameRate
 from ..core.tracks import Colour
 from ..export.jobs import Exports
+from ..media.clips import ClipFile, ClipFrames
 from ..store.store import Head, Store
-from ..store.tables import Job, PictureRow
+from ..store.tables import ClipRow, Job, PictureRow
 from .live import Hub
 
 
@@ -219,6 +221,24 @@ class PictureAnswer(BaseModel):
     height: int
 
 
+class ClipAnswer(BaseModel):
+    """A clip of a project. `rate` is [frames, seconds], and null where its frames have their own times; `length` is in
+    seconds; `missing` says that its file is not there."""
+
+    id: str
+    name: str
+    width: int
+    height: int
+    count: int
+    rate: tuple[int, int] | None
+    length: float
+    alpha: bool
+    sound: bool
+    codec: str
+    missing: bool
+    note: str = ""
+
+
 class ExportRequest(BaseModel):
     """Frames first…stop (not included) to be exported."""
 
@@ -336,6 +356,12 @@ def picture_answer(row: PictureRow) -> PictureAnswer:
     return PictureAnswer(id=row.id, name=row.name, width=row.width, height=row.height)
 
 
+def clip_answer(row: ClipRow, file: ClipFile) -> ClipAnswer:
+    """A clip's answer."""
+    facts = {name: value for name, value in file.known.items() if name in ClipAnswer.model_fields}
+    return ClipAnswer(id=row.id, name=row.name, missing=not Path(file.path).is_file(), **facts)
+
+
 def export_answer(row: Job) -> ExportAnswer:
     """A job's answer."""
     return ExportAnswer(
@@ -354,6 +380,12 @@ def exports_of(request: Request) -> Exports:
     """The exports of this server."""
     exports: Exports = request.app.state.exports
     return exports
+
+
+def clip_frames_of(request: Request) -> ClipFrames:
+    """The decoders of clips."""
+    frames: ClipFrames = request.app.state.clip_frames
+    return frames
 
 
 def hub_of(request: Request) -> Hub:

@@ -27,7 +27,7 @@ MEGABYTE = 2**20
 SAFE = ("GET", "HEAD", "OPTIONS")
 
 
-SMALL, DOCUMENT, FILE = 8, 64, 66
+SMALL, DOCUMENT, FILE, CLIP = 8, 64, 66, 4_097
 """The most megabytes of a body, by what it holds."""
 FILES = ("/pictures", "/art")
 """How the paths end that take files."""
@@ -43,7 +43,8 @@ class Guard:
         self.sessions: set[str] = set()
         self._inner = app
         self._limits = {
-            size: RequestBodyLimitMiddleware(app, max_body_size=size * MEGABYTE) for size in (SMALL, DOCUMENT, FILE)
+            size: RequestBodyLimitMiddleware(app, max_body_size=size * MEGABYTE)
+            for size in (SMALL, DOCUMENT, FILE, CLIP)
         }
 
     async def __call__(self, scope: Scope, receive: Receive, send: Send) -> None:
@@ -143,6 +144,8 @@ class Guard:
 
 def _most(scope: Scope) -> int:
     """The limit on bodies that a path has, in megabytes."""
+    if scope["path"].endswith("/clips"):
+        return CLIP
     if scope["path"].endswith(FILES):
         return FILE
     return DOCUMENT if scope["path"].endswith("/documents") else SMALL
@@ -171,7 +174,9 @@ def _foreign(scope: Scope, headers: Headers, host: str) -> Response | None:
     has_body = headers.get("content-length", "0") != "0" or "transfer-encoding" in headers
     kind = headers.get("content-type", "").partition(";")[0].strip().lower()
     wanted = "application/json"
-    if scope["path"].endswith(FILES):
+    if scope["path"].endswith("/clips"):
+        wanted = "application/octet-stream"
+    elif scope["path"].endswith(FILES):
         wanted = "multipart/form-data"
     elif scope["path"] == "/login":
         wanted = "application/x-www-form-urlencoded"

@@ -8,7 +8,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from mudskipper.core.assets import NO_MEDIA
+from mudskipper.core.assets import Assets, ClipInfo
 from mudskipper.core.document import read_scene, read_written
 from mudskipper.core.edits import apply_edits
 from mudskipper.core.errors import Refused
@@ -68,8 +68,15 @@ def busy() -> Scene:
         ),
         crab(),
         layer("Drawn", content={"kind": "shape", "items": [DRAWN]}),
+        layer(
+            "Surf", content={"kind": "clip", "asset": "surf", "time": {"speed": -50.0, "start": 3.0, "freeze": 30.0}}
+        ),
+        layer("Gulls", content={"kind": "clip", "asset": "surf", "time": {"keyed": inner, "after": "loop"}}),
         beats=[{"frame": 5}, {"frame": 33, "label": "splash"}],
     )
+
+
+MEDIA = Assets(clips={"surf": ClipInfo.steady("surf", (320, 180), 90, (25, 1))})
 
 
 DRAWN = {
@@ -122,7 +129,7 @@ def test_what_edits_make_can_be_read_again(seed: int) -> None:
     for _ in range(10):
         edit = dice.edit(now)
         try:
-            after = apply_edits(now, [edit], NO_MEDIA).scene
+            after = apply_edits(now, [edit], MEDIA).scene
         except Refused as refusal:
             told = str(refusal)
         else:
@@ -142,7 +149,7 @@ def test_each_kind_of_edit_is_reached(kind: str) -> None:
     kept = [EDIT.validate_python({"edit": "keep_variant", "layer": one.id}) for one in busy().layers]
     for _ in range(400):
         try:
-            apply_edits(busy(), [*(kept if "variant" in kind else []), dice.edit(busy(), kind)], NO_MEDIA)
+            apply_edits(busy(), [*(kept if "variant" in kind else []), dice.edit(busy(), kind)], MEDIA)
         except Refused:
             continue
         return

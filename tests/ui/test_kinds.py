@@ -48,6 +48,7 @@ def test_kinds_from_outside_work_everywhere(server: Server, page: Page) -> None:
     studio.select("Flyer")
     before = studio.pixels()
     studio.type("Waist", "70")
+    studio.settle()
     assert studio.layer("Flyer")["content"]["items"][0]["waist"]["rest"] == 70
     assert (studio.pixels() != before).any()
     expect(page.get_by_test_id("undo")).to_have_attribute("aria-label", "Undo: Set waist of Flyer")

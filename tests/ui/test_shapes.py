@@ -71,6 +71,7 @@ def test_corners_go_apart_and_come_together(studio: Studio) -> None:
     expect(studio.field("Corners")).to_have_count(0)
     assert (studio.pixels() == together).all()
     studio.type("Low right", "0")
+    studio.settle()
     apart = studio.layer("Rounded box")["content"]["items"][0]["apart"]
     assert (apart["bottom_right"]["rest"], apart["top_left"]["rest"]) == (0, 18)
     changed = np.argwhere((studio.pixels() != together).any(axis=2))
@@ -95,6 +96,7 @@ def test_a_line_draws_itself(studio: Studio) -> None:
     undo_says(studio, "Keyed part to of Line")
     studio.go(40)
     studio.type("Part to", "100")
+    studio.settle()
     part = studio.layer("Line")["content"]["items"][0]["stroke"]["part"]
     assert [(key["frame"], key["value"]) for key in part["end"]["keys"]] == [(0, 0), (40, 100)]
     ink = {}

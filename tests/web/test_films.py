@@ -17,6 +17,7 @@ from mudskipper.core.assets import NO_MEDIA
 from mudskipper.core.errors import Refused
 from mudskipper.export.formats import FORMATS, Film
 from mudskipper.export.render import make_job, render_chunk
+from mudskipper.media.files import MediaFiles
 from tests.conftest import layer, scene
 
 # Kr and Kb of ITU-R BT.709.
@@ -119,7 +120,7 @@ def test_what_is_seen_through_keeps_its_colour(tmp_path: Path, kind: str, red: i
     """A red at 40 % on nothing: over black where a film holds no alpha, not premultiplied where it does."""
     item = {"shape": "rectangle", "size": [128, 64], "fill": "#ff0000"}
     plate = layer("Plate", content={"kind": "shape", "items": [item]}, position=[64, 32], opacity=40)
-    job = make_job(scene(plate, width=128, height=64, length=3), NO_MEDIA, {}, kind, 0, 3)
+    job = make_job(scene(plate, width=128, height=64, length=3), NO_MEDIA, MediaFiles(), kind, 0, 3)
     render_chunk(job, 0, 3, str(tmp_path / "chunk"))
     FORMATS[kind].join([tmp_path / "chunk"], [3], tmp_path / f"film.{kind}", Film(SIZE, (30, 1)))
     (frame, *_), _ = read(tmp_path / f"film.{kind}")

@@ -15,7 +15,8 @@ from hypothesis.stateful import RuleBasedStateMachine, initialize, invariant, pr
 
 from mudskipper.core.errors import Refused
 from mudskipper.core.scene import Scene
-from mudskipper.store.store import Gone, Store
+from mudskipper.store.faults import Gone
+from mudskipper.store.store import Store
 from mudskipper.store.tables import SceneRow
 from tests.conftest import layer, scene
 from tests.core.test_edits import EDIT

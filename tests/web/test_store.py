@@ -12,7 +12,8 @@ from hypothesis import strategies as st
 
 from mudskipper.core.errors import Refused
 from mudskipper.demo.low_tide_week import fill_store
-from mudskipper.store.store import Gone, Store
+from mudskipper.store.faults import Gone
+from mudskipper.store.store import Store
 from mudskipper.store.tables import MIGRATIONS
 from tests.conftest import layer, scene
 from tests.core.test_edits import EDIT

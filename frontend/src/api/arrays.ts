@@ -9,7 +9,7 @@ export interface Column {
 }
 
 /** The form of messages that this page reads; the server's are of the same (`web/resolved_message.py`). */
-const WIRE = 6;
+const WIRE = 7;
 
 /** What both painters share; numbers are columns of the layer. See `core/draw/operations.py`. */
 export type Operation = Group | PathOperation | GlyphsOperation | ImageOperation;
@@ -86,6 +86,8 @@ export interface ImageOperation {
   source: string;
   box: number;
   opacity: number;
+  /** Of a clip the column of its frames, −1 where it shows none; null for a picture. */
+  frame: number | null;
 }
 
 /** A layer, or a shape within one, resolved for the frames from…to (not included); numbers point into `columns`. */

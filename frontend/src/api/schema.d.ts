@@ -252,6 +252,70 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/projects/{project_id}/clips": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Clips
+         * @description The clips of a project.
+         */
+        get: operations["clips_api_projects__project_id__clips_get"];
+        put?: never;
+        /**
+         * Add Clip
+         * @description Take a film in, as the body; known by its content, not by its name. The same file twice is one clip.
+         */
+        post: operations["add_clip_api_projects__project_id__clips_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/clips/{clip_id}/frames": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Small Frames
+         * @description Frames as small pictures at least `width` px wide, for pictures in motion: [[frame, JPEG or WebP], …].
+         */
+        get: operations["small_frames_api_clips__clip_id__frames_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/clips/{clip_id}/frame": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Exact Frame
+         * @description One frame without loss: r, g, b, a bytes, not premultiplied, row by row.
+         */
+        get: operations["exact_frame_api_clips__clip_id__frame_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/scenes/{scene_id}": {
         parameters: {
             query?: never;
@@ -851,8 +915,8 @@ export interface components {
         };
         /**
          * AddLayer
-         * @description Add a layer in front, its anchor at the scene's centre unless `position` says where, for the whole scene; or a
-         *     shape `into` a shape layer or a group within one.
+         * @description Add a layer in front, its anchor at the scene's centre unless `position` says where: for the whole scene, or from
+         *     `start` on, a clip as long as it lasts; or a shape `into` a shape layer or a group within one.
          */
         AddLayer: {
             /**
@@ -863,7 +927,7 @@ export interface components {
             /** Id */
             id?: string;
             /** Content */
-            content: components["schemas"]["ShapeContent-Input"] | components["schemas"]["TextContent"] | components["schemas"]["PictureContent"];
+            content: components["schemas"]["ShapeContent-Input"] | components["schemas"]["TextContent"] | components["schemas"]["PictureContent"] | components["schemas"]["ClipContent"];
             /** Name */
             name?: string | null;
             /** Position */
@@ -872,6 +936,8 @@ export interface components {
                 number
             ] | null;
             span?: components["schemas"]["Span"] | null;
+            /** Start */
+            start?: number | null;
             /** Into */
             into?: string | null;
         };
@@ -1438,6 +1504,65 @@ export interface components {
             part?: (0 | 1) | null;
         };
         /**
+         * ClipAnswer
+         * @description A clip of a project. `rate` is [frames, seconds], and null where its frames have their own times; `length` is in
+         *     seconds; `missing` says that its file is not there.
+         */
+        ClipAnswer: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /** Width */
+            width: number;
+            /** Height */
+            height: number;
+            /** Count */
+            count: number;
+            /** Rate */
+            rate: [
+                number,
+                number
+            ] | null;
+            /** Length */
+            length: number;
+            /** Alpha */
+            alpha: boolean;
+            /** Sound */
+            sound: boolean;
+            /** Codec */
+            codec: string;
+            /** Missing */
+            missing: boolean;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+        };
+        /**
+         * ClipContent
+         * @description A clip of the project. The origin is its top left corner.
+         */
+        ClipContent: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "clip";
+            /**
+             * @default {
+             *       "start": 0,
+             *       "speed": 100,
+             *       "before": "hold",
+             *       "after": "hold"
+             *     }
+             */
+            time: components["schemas"]["SourceTime"];
+            /** Asset */
+            asset: string;
+        };
+        /**
          * ClosePath
          * @description Join the end of a path's contour to its start, or open it there.
          */
@@ -1848,7 +1973,7 @@ export interface components {
          */
         EditRequest: {
             /** Edits */
-            edits: (components["schemas"]["AddLayer"] | components["schemas"]["DuplicateLayers"] | components["schemas"]["DeleteLayers"] | components["schemas"]["RenameLayer"] | components["schemas"]["ReorderLayer"] | components["schemas"]["SetVisible"] | components["schemas"]["SetLocked"] | components["schemas"]["SetContent"] | components["schemas"]["SetBlend"] | components["schemas"]["MoveSpan"] | components["schemas"]["TrimSpan"] | components["schemas"]["SetProperty"] | components["schemas"]["StartKeying"] | components["schemas"]["StopKeying"] | components["schemas"]["SetKey"] | components["schemas"]["MoveKeys"] | components["schemas"]["DeleteKeys"] | components["schemas"]["SetEasing"] | components["schemas"]["MoveAnchor"] | components["schemas"]["PinAnchor"] | components["schemas"]["MoveLayers"] | components["schemas"]["SplitPath"] | components["schemas"]["JoinPath"] | components["schemas"]["BendPath"] | components["schemas"]["SetHandles"] | components["schemas"]["RemovePoint"] | components["schemas"]["KeyPose"] | components["schemas"]["CopyKeys"] | components["schemas"]["RetimeKeys"] | components["schemas"]["Ripple"] | components["schemas"]["EditValues"] | components["schemas"]["ResetProperties"] | components["schemas"]["BringIn"] | components["schemas"]["TakeOut"] | components["schemas"]["ApplyRecipe"] | components["schemas"]["SplitLayer"] | components["schemas"]["Align"] | components["schemas"]["Distribute"] | components["schemas"]["SetScene"] | components["schemas"]["DragHandle"] | components["schemas"]["ScaleLayers"] | components["schemas"]["TurnLayers"] | components["schemas"]["BringTo"] | components["schemas"]["ChangeProperty"] | components["schemas"]["PasteKeys"] | components["schemas"]["SlipSpan"] | components["schemas"]["AddBeats"] | components["schemas"]["MoveBeat"] | components["schemas"]["LabelBeat"] | components["schemas"]["DeleteBeats"] | components["schemas"]["KeepVariant"] | components["schemas"]["SwitchVariant"] | components["schemas"]["DeleteVariant"] | components["schemas"]["LeaveFinding"] | components["schemas"]["KeyInPose"] | components["schemas"]["MakePaths"] | components["schemas"]["GroupItems"] | components["schemas"]["UngroupItems"] | components["schemas"]["MovePoints"] | components["schemas"]["BendPoint"] | components["schemas"]["SetPoint"] | components["schemas"]["ShapePoints"] | components["schemas"]["AddPoint"] | components["schemas"]["ExtendPath"] | components["schemas"]["RemovePoints"] | components["schemas"]["ClosePath"] | components["schemas"]["SetPaint"] | components["schemas"]["AddStop"] | components["schemas"]["RemoveStop"] | components["schemas"]["AimGradient"] | components["schemas"]["AddMask"] | components["schemas"]["SetMask"] | components["schemas"]["MaskWith"] | components["schemas"]["SetCrop"] | components["schemas"]["SetFraming"] | components["schemas"]["MoveContent"] | components["schemas"]["SetMatte"] | components["schemas"]["SetRepeat"] | components["schemas"]["AddLayers"])[];
+            edits: (components["schemas"]["AddLayer"] | components["schemas"]["DuplicateLayers"] | components["schemas"]["DeleteLayers"] | components["schemas"]["RenameLayer"] | components["schemas"]["ReorderLayer"] | components["schemas"]["SetVisible"] | components["schemas"]["SetLocked"] | components["schemas"]["SetContent"] | components["schemas"]["SetBlend"] | components["schemas"]["MoveSpan"] | components["schemas"]["TrimSpan"] | components["schemas"]["SetProperty"] | components["schemas"]["StartKeying"] | components["schemas"]["StopKeying"] | components["schemas"]["SetKey"] | components["schemas"]["MoveKeys"] | components["schemas"]["DeleteKeys"] | components["schemas"]["SetEasing"] | components["schemas"]["MoveAnchor"] | components["schemas"]["PinAnchor"] | components["schemas"]["MoveLayers"] | components["schemas"]["SplitPath"] | components["schemas"]["JoinPath"] | components["schemas"]["BendPath"] | components["schemas"]["SetHandles"] | components["schemas"]["RemovePoint"] | components["schemas"]["KeyPose"] | components["schemas"]["CopyKeys"] | components["schemas"]["RetimeKeys"] | components["schemas"]["Ripple"] | components["schemas"]["EditValues"] | components["schemas"]["ResetProperties"] | components["schemas"]["BringIn"] | components["schemas"]["TakeOut"] | components["schemas"]["ApplyRecipe"] | components["schemas"]["SplitLayer"] | components["schemas"]["Align"] | components["schemas"]["Distribute"] | components["schemas"]["SetScene"] | components["schemas"]["DragHandle"] | components["schemas"]["ScaleLayers"] | components["schemas"]["TurnLayers"] | components["schemas"]["BringTo"] | components["schemas"]["ChangeProperty"] | components["schemas"]["PasteKeys"] | components["schemas"]["SlipSpan"] | components["schemas"]["AddBeats"] | components["schemas"]["MoveBeat"] | components["schemas"]["LabelBeat"] | components["schemas"]["DeleteBeats"] | components["schemas"]["KeepVariant"] | components["schemas"]["SwitchVariant"] | components["schemas"]["DeleteVariant"] | components["schemas"]["LeaveFinding"] | components["schemas"]["KeyInPose"] | components["schemas"]["MakePaths"] | components["schemas"]["GroupItems"] | components["schemas"]["UngroupItems"] | components["schemas"]["MovePoints"] | components["schemas"]["BendPoint"] | components["schemas"]["SetPoint"] | components["schemas"]["ShapePoints"] | components["schemas"]["AddPoint"] | components["schemas"]["ExtendPath"] | components["schemas"]["RemovePoints"] | components["schemas"]["ClosePath"] | components["schemas"]["SetPaint"] | components["schemas"]["AddStop"] | components["schemas"]["RemoveStop"] | components["schemas"]["AimGradient"] | components["schemas"]["AddMask"] | components["schemas"]["SetMask"] | components["schemas"]["MaskWith"] | components["schemas"]["SetCrop"] | components["schemas"]["SetFraming"] | components["schemas"]["MoveContent"] | components["schemas"]["SetMatte"] | components["schemas"]["SetSpeed"] | components["schemas"]["FreezeSource"] | components["schemas"]["KeySourceTime"] | components["schemas"]["SetRepeat"] | components["schemas"]["AddLayers"])[];
             /**
              * Client
              * @default
@@ -2271,6 +2396,26 @@ export interface components {
             about: components["schemas"]["PairTrack"];
         };
         /**
+         * FreezeSource
+         * @description Let a source stand still from a scene frame on, or with `off` run to the end of its layer.
+         */
+        FreezeSource: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            edit: "freeze_source";
+            /** Layer */
+            layer: string;
+            /** Frame */
+            frame: number;
+            /**
+             * Off
+             * @default false
+             */
+            off: boolean;
+        };
+        /**
          * Gradient
          * @description Colours that pass into one another, in sRGB and not premultiplied, as canvas and SVG mix them.
          *
@@ -2654,6 +2799,22 @@ export interface components {
             frame: number;
         };
         /**
+         * KeySourceTime
+         * @description Key the time of a source so that it runs as it did, or let go of the keys: it runs on from where they had it at
+         *     the layer's first frame.
+         */
+        KeySourceTime: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            edit: "key_source_time";
+            /** Layer */
+            layer: string;
+            /** On */
+            on: boolean;
+        };
+        /**
          * KeyValuesAnswer
          * @description The values of the keys asked for, in their order, before the edits and after them: a number, a pair, a colour;
          *     null for a key that is not there.
@@ -2672,7 +2833,7 @@ export interface components {
          */
         KeyValuesRequest: {
             /** Edits */
-            edits: (components["schemas"]["AddLayer"] | components["schemas"]["DuplicateLayers"] | components["schemas"]["DeleteLayers"] | components["schemas"]["RenameLayer"] | components["schemas"]["ReorderLayer"] | components["schemas"]["SetVisible"] | components["schemas"]["SetLocked"] | components["schemas"]["SetContent"] | components["schemas"]["SetBlend"] | components["schemas"]["MoveSpan"] | components["schemas"]["TrimSpan"] | components["schemas"]["SetProperty"] | components["schemas"]["StartKeying"] | components["schemas"]["StopKeying"] | components["schemas"]["SetKey"] | components["schemas"]["MoveKeys"] | components["schemas"]["DeleteKeys"] | components["schemas"]["SetEasing"] | components["schemas"]["MoveAnchor"] | components["schemas"]["PinAnchor"] | components["schemas"]["MoveLayers"] | components["schemas"]["SplitPath"] | components["schemas"]["JoinPath"] | components["schemas"]["BendPath"] | components["schemas"]["SetHandles"] | components["schemas"]["RemovePoint"] | components["schemas"]["KeyPose"] | components["schemas"]["CopyKeys"] | components["schemas"]["RetimeKeys"] | components["schemas"]["Ripple"] | components["schemas"]["EditValues"] | components["schemas"]["ResetProperties"] | components["schemas"]["BringIn"] | components["schemas"]["TakeOut"] | components["schemas"]["ApplyRecipe"] | components["schemas"]["SplitLayer"] | components["schemas"]["Align"] | components["schemas"]["Distribute"] | components["schemas"]["SetScene"] | components["schemas"]["DragHandle"] | components["schemas"]["ScaleLayers"] | components["schemas"]["TurnLayers"] | components["schemas"]["BringTo"] | components["schemas"]["ChangeProperty"] | components["schemas"]["PasteKeys"] | components["schemas"]["SlipSpan"] | components["schemas"]["AddBeats"] | components["schemas"]["MoveBeat"] | components["schemas"]["LabelBeat"] | components["schemas"]["DeleteBeats"] | components["schemas"]["KeepVariant"] | components["schemas"]["SwitchVariant"] | components["schemas"]["DeleteVariant"] | components["schemas"]["LeaveFinding"] | components["schemas"]["KeyInPose"] | components["schemas"]["MakePaths"] | components["schemas"]["GroupItems"] | components["schemas"]["UngroupItems"] | components["schemas"]["MovePoints"] | components["schemas"]["BendPoint"] | components["schemas"]["SetPoint"] | components["schemas"]["ShapePoints"] | components["schemas"]["AddPoint"] | components["schemas"]["ExtendPath"] | components["schemas"]["RemovePoints"] | components["schemas"]["ClosePath"] | components["schemas"]["SetPaint"] | components["schemas"]["AddStop"] | components["schemas"]["RemoveStop"] | components["schemas"]["AimGradient"] | components["schemas"]["AddMask"] | components["schemas"]["SetMask"] | components["schemas"]["MaskWith"] | components["schemas"]["SetCrop"] | components["schemas"]["SetFraming"] | components["schemas"]["MoveContent"] | components["schemas"]["SetMatte"] | components["schemas"]["SetRepeat"] | components["schemas"]["AddLayers"])[];
+            edits: (components["schemas"]["AddLayer"] | components["schemas"]["DuplicateLayers"] | components["schemas"]["DeleteLayers"] | components["schemas"]["RenameLayer"] | components["schemas"]["ReorderLayer"] | components["schemas"]["SetVisible"] | components["schemas"]["SetLocked"] | components["schemas"]["SetContent"] | components["schemas"]["SetBlend"] | components["schemas"]["MoveSpan"] | components["schemas"]["TrimSpan"] | components["schemas"]["SetProperty"] | components["schemas"]["StartKeying"] | components["schemas"]["StopKeying"] | components["schemas"]["SetKey"] | components["schemas"]["MoveKeys"] | components["schemas"]["DeleteKeys"] | components["schemas"]["SetEasing"] | components["schemas"]["MoveAnchor"] | components["schemas"]["PinAnchor"] | components["schemas"]["MoveLayers"] | components["schemas"]["SplitPath"] | components["schemas"]["JoinPath"] | components["schemas"]["BendPath"] | components["schemas"]["SetHandles"] | components["schemas"]["RemovePoint"] | components["schemas"]["KeyPose"] | components["schemas"]["CopyKeys"] | components["schemas"]["RetimeKeys"] | components["schemas"]["Ripple"] | components["schemas"]["EditValues"] | components["schemas"]["ResetProperties"] | components["schemas"]["BringIn"] | components["schemas"]["TakeOut"] | components["schemas"]["ApplyRecipe"] | components["schemas"]["SplitLayer"] | components["schemas"]["Align"] | components["schemas"]["Distribute"] | components["schemas"]["SetScene"] | components["schemas"]["DragHandle"] | components["schemas"]["ScaleLayers"] | components["schemas"]["TurnLayers"] | components["schemas"]["BringTo"] | components["schemas"]["ChangeProperty"] | components["schemas"]["PasteKeys"] | components["schemas"]["SlipSpan"] | components["schemas"]["AddBeats"] | components["schemas"]["MoveBeat"] | components["schemas"]["LabelBeat"] | components["schemas"]["DeleteBeats"] | components["schemas"]["KeepVariant"] | components["schemas"]["SwitchVariant"] | components["schemas"]["DeleteVariant"] | components["schemas"]["LeaveFinding"] | components["schemas"]["KeyInPose"] | components["schemas"]["MakePaths"] | components["schemas"]["GroupItems"] | components["schemas"]["UngroupItems"] | components["schemas"]["MovePoints"] | components["schemas"]["BendPoint"] | components["schemas"]["SetPoint"] | components["schemas"]["ShapePoints"] | components["schemas"]["AddPoint"] | components["schemas"]["ExtendPath"] | components["schemas"]["RemovePoints"] | components["schemas"]["ClosePath"] | components["schemas"]["SetPaint"] | components["schemas"]["AddStop"] | components["schemas"]["RemoveStop"] | components["schemas"]["AimGradient"] | components["schemas"]["AddMask"] | components["schemas"]["SetMask"] | components["schemas"]["MaskWith"] | components["schemas"]["SetCrop"] | components["schemas"]["SetFraming"] | components["schemas"]["MoveContent"] | components["schemas"]["SetMatte"] | components["schemas"]["SetSpeed"] | components["schemas"]["FreezeSource"] | components["schemas"]["KeySourceTime"] | components["schemas"]["SetRepeat"] | components["schemas"]["AddLayers"])[];
             /** Keys */
             keys: components["schemas"]["KeyRef"][];
         };
@@ -2718,7 +2879,7 @@ export interface components {
              */
             blend: "normal" | "multiply" | "screen" | "overlay" | "darken" | "lighten" | "color-dodge" | "color-burn" | "hard-light" | "soft-light" | "difference" | "exclusion" | "hue" | "saturation" | "color" | "luminosity" | "plus-lighter";
             /** Content */
-            content: components["schemas"]["ShapeContent-Output"] | components["schemas"]["TextContent"] | components["schemas"]["PictureContent"];
+            content: components["schemas"]["ShapeContent-Output"] | components["schemas"]["TextContent"] | components["schemas"]["PictureContent"] | components["schemas"]["ClipContent"];
             /**
              * @default {
              *       "rest": [
@@ -4633,6 +4794,29 @@ export interface components {
             carry: "place" | "fraction" | "fit";
         };
         /**
+         * SetSpeed
+         * @description Set a source's speed in percent, below 0 backwards.
+         *
+         *     Turned round, it shows first what it showed last. With `stretch` the span is made longer or shorter, so that the
+         *     same part of the source is seen.
+         */
+        SetSpeed: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            edit: "set_speed";
+            /** Layer */
+            layer: string;
+            /** Speed */
+            speed: number;
+            /**
+             * Stretch
+             * @default false
+             */
+            stretch: boolean;
+        };
+        /**
          * SetVisible
          * @description Show or hide layers.
          */
@@ -4756,7 +4940,8 @@ export interface components {
         };
         /**
          * SlipSpan
-         * @description Move a layer's keys in time under its span, which stays where it is.
+         * @description Move a layer's keys in time under its span, which stays where it is; of a layer with a source of its own time
+         *     only that, and the keys of it.
          */
         SlipSpan: {
             /**
@@ -4768,6 +4953,41 @@ export interface components {
             layer: string;
             /** By */
             by: number;
+        };
+        /**
+         * SourceTime
+         * @description How a source runs in its layer.
+         *
+         *     At the layer's first frame it stands at `start` (seconds of the source) and goes on at `speed` (percent; below 0 it
+         *     runs backwards) until the layer frame `freeze`, from which it stands still. Where `keyed` is there, that is the
+         *     source's time in its stead. Before its beginning and after its end it holds, shows nothing or loops.
+         */
+        SourceTime: {
+            /**
+             * Start
+             * @default 0
+             */
+            start: number;
+            /**
+             * Speed
+             * @default 100
+             */
+            speed: number;
+            /** Freeze */
+            freeze?: number | null;
+            /**
+             * Before
+             * @default hold
+             * @enum {string}
+             */
+            before: "hold" | "nothing" | "loop";
+            /**
+             * After
+             * @default hold
+             * @enum {string}
+             */
+            after: "hold" | "nothing" | "loop";
+            keyed?: components["schemas"]["NumberTrack"] | null;
         };
         /**
          * Span
@@ -5981,6 +6201,177 @@ export interface operations {
                 };
                 content: {
                     "image/png": string;
+                };
+            };
+            /** @description What was expected, where, and how to mend it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What the server could not do, and what became of the work */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    clips_api_projects__project_id__clips_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ClipAnswer"][];
+                };
+            };
+            /** @description What was expected, where, and how to mend it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What the server could not do, and what became of the work */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    add_clip_api_projects__project_id__clips_post: {
+        parameters: {
+            query?: {
+                name?: string;
+            };
+            header?: never;
+            path: {
+                project_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/octet-stream": string;
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ClipAnswer"];
+                };
+            };
+            /** @description What was expected, where, and how to mend it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What the server could not do, and what became of the work */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    small_frames_api_clips__clip_id__frames_get: {
+        parameters: {
+            query: {
+                at: string;
+                width: number;
+            };
+            header?: never;
+            path: {
+                clip_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The file */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/vnd.msgpack": string;
+                };
+            };
+            /** @description What was expected, where, and how to mend it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What the server could not do, and what became of the work */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    exact_frame_api_clips__clip_id__frame_get: {
+        parameters: {
+            query: {
+                frame: number;
+            };
+            header?: never;
+            path: {
+                clip_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The file */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/octet-stream": string;
                 };
             };
             /** @description What was expected, where, and how to mend it */

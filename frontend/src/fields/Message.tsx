@@ -15,7 +15,7 @@ interface Props {
 export function Message({ undo, make }: Props) {
   const said = usePage((state) => state.said);
   useEffect(() => {
-    if (!said) return;
+    if (!said || said.stop) return;
     const timer = setTimeout(() => setPage({ said: null }), said.kind === "problem" ? 14_000 : 7_000);
     return () => clearTimeout(timer);
   }, [said]);
@@ -57,6 +57,11 @@ export function Message({ undo, make }: Props) {
               }}
             >
               {said.offer.button}
+            </Pill>
+          )}
+          {said.stop && (
+            <Pill look="plain" color="ink" height="24px" onClick={said.stop}>
+              Stop
             </Pill>
           )}
           {said.undo && undo && (

@@ -12,9 +12,13 @@ import type {
   PathOperation,
 } from "../api/arrays";
 import { row } from "../api/arrays";
+import { Clips } from "./clips";
 import { built } from "./outline";
 
 const HEX = Array.from({ length: 256 }, (_, i) => i.toString(16).padStart(2, "0"));
+
+/** Until the exact frame of a clip is here, one of this part of its size is shown at rest. */
+const REST_SIZE = 0.5;
 
 /** How long a picture that could not be fetched is left alone, in milliseconds. */
 const AGAIN = 4_000;
@@ -23,7 +27,11 @@ const AGAIN = 4_000;
 export class Pictures {
   private readonly found = new Map<string, ImageBitmap | "coming" | "failed">();
 
-  constructor(private readonly arrived: () => void) {}
+  readonly clips: Clips;
+
+  constructor(private readonly arrived: () => void) {
+    this.clips = new Clips(arrived);
+  }
 
   get(asset: string): ImageBitmap | null {
     if (!this.found.has(asset)) void this.fetch(asset);
@@ -48,7 +56,7 @@ export class Pictures {
   }
 
   get waiting() {
-    return [...this.found.values()].includes("coming");
+    return this.clips.waiting || [...this.found.values()].includes("coming");
   }
 }
 
@@ -303,14 +311,30 @@ export class Painter {
   }
 
   private image(context: CanvasRenderingContext2D, layer: LayerArrays, part: ImageOperation, frame: number) {
-    const bitmap = this.pictures.get(part.source);
-    if (!bitmap) return;
     const [x, y, width, height] = row(layer, part.box, frame);
+    const bitmap =
+      part.frame === null
+        ? this.pictures.get(part.source)
+        : this.clipFrame(context, part.source, row(layer, part.frame, frame)[0], width);
+    if (!bitmap) return;
     context.imageSmoothingEnabled = true;
     context.imageSmoothingQuality = "low";
     context.globalAlpha = row(layer, part.opacity, frame)[0] / 255;
     context.drawImage(bitmap, x, y, width, height);
     context.globalAlpha = 1;
+  }
+
+  /** A frame of a clip: exact at the scene's own size, else as large as it is seen. */
+  private clipFrame(context: CanvasRenderingContext2D, source: string, frame: number, width: number) {
+    if (frame < 0) return null;
+    const { clips } = this.pictures;
+    if (this.scale === 1 && this.exact) {
+      const exact = clips.exact(source, frame);
+      if (exact) return exact;
+    }
+    const { a, b, c, d } = context.getTransform();
+    const seen = width * Math.sqrt(Math.abs(a * d - b * c)) * (this.scale === 1 ? REST_SIZE : 1);
+    return clips.small(source, frame, seen) ?? clips.nearest(source, frame);
   }
 
   /** An outline; one that is not in motion is built once. */

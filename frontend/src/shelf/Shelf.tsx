@@ -164,12 +164,12 @@ function AddDrawer() {
           ),
       )}
       <Pill justifyContent="flex-start" onClick={() => file.current!.click()}>
-        <ImagePlus size={15} /> Picture, SVG…
+        <ImagePlus size={15} /> Picture, SVG, clip…
       </Pill>
       <chakra.input
         ref={file}
         type="file"
-        accept="image/png,image/jpeg,image/webp,image/svg+xml,.svg"
+        accept="image/png,image/jpeg,image/webp,image/gif,image/svg+xml,.svg,video/*,.mkv,.mov,.apng"
         multiple
         display="none"
         data-testid="picture-file"

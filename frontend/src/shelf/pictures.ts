@@ -5,18 +5,23 @@ import { useScene } from "../studio/document";
 import { say, sayProblem, setPage } from "../studio/page";
 import { select } from "../studio/selection";
 import { useSession } from "../studio/session";
+import { isClip, useAddClips } from "./clips";
 
 const isArt = ({ name, type }: File) => type === "image/svg+xml" || /\.svg$/i.test(name);
 
 /**
- * Takes files in: of SVG files it is asked how; pictures go into the project and become a layer each, and one line says
+ * Takes files in: of SVG files it is asked how; films become clips; pictures go into the project and become a layer each, and one line says
  * which came in, which did not, and why.
  */
 export function useAddFiles() {
   const addPictures = useAddPictures();
+  const addClips = useAddClips();
   return async (files: File[], at?: [number, number]) => {
     const art = files.filter(isArt);
-    const pictures = files.filter((file) => !isArt(file));
+    const moving = await Promise.all(files.map((file) => !isArt(file) && isClip(file)));
+    const clips = files.filter((_, index) => moving[index]);
+    const pictures = files.filter((file) => !isArt(file) && !clips.includes(file));
+    if (clips.length) await addClips(clips, at);
     if (pictures.length) await addPictures(pictures, at);
     if (art.length) setPage({ drawer: null, dialog: "art", art });
   };

@@ -29,6 +29,7 @@ export function usePicture(view: View) {
     const quick = { canvas: moving.current!, painter: new Painter(pictures, frames.outlines, scale) };
     const [width, height] = [scene.width, scene.height].map((n) => Math.max(Math.round(n * scale), 1));
     const smaller = scale < 0.8;
+    session.displayScale = scale;
     if (smaller) {
       Object.assign(quick.canvas, { width, height });
       quick.canvas.style.width = `${width / devicePixelRatio}px`;

@@ -13,6 +13,8 @@ export interface Said {
   kind: "said" | "problem";
   undo?: boolean;
   offer?: Offer;
+  /** Stops what is under way; the line stays until something else is said. */
+  stop?: () => void;
   at: number;
 }
 
@@ -35,6 +37,10 @@ export const setPage = usePage.setState;
 
 export const say = (text: string, undo = false, offer?: Offer) =>
   setPage({ said: { text, kind: "said", undo, offer, at: Date.now() } });
+
+/** What is under way, and can be stopped. */
+export const sayWhile = (text: string, stop: () => void) =>
+  setPage({ said: { text, kind: "said", stop, at: Date.now() } });
 
 export const sayProblem = (error: unknown) =>
   setPage({ said: { text: error instanceof Error ? error.message : String(error), kind: "problem", at: Date.now() } });

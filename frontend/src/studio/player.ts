@@ -1,3 +1,4 @@
+import { clipsAreHere, fetchAhead } from "./clipsAhead";
 import { PIECE } from "./frames";
 import { playback, setPlayback } from "./playback";
 import { sceneView } from "./sceneView";
@@ -33,6 +34,12 @@ export function played(session: Session): [number, number] {
   return last > first ? [first, last] : [0, session.frames.length - 1];
 }
 
+/** The frame that is played after one, as playing loops or not. */
+export function playedAfter(session: Session): (frame: number) => number {
+  const [first, last] = played(session);
+  return (frame) => (frame < last ? frame + 1 : playback().loop ? first : last);
+}
+
 /** Half the time of a display frame, in milliseconds. */
 const HALF = 8;
 
@@ -41,6 +48,9 @@ const HALF = 8;
  * frames, whose times are never quite even, so that none is painted twice and none passed over where the rates are alike.
  */
 export const framesIn = (time: number, rate: number) => Math.floor(((time + HALF) / 1000) * rate);
+
+/** How often it is looked which frames of clips will be needed, in milliseconds. */
+const LOOK = 100;
 
 /** What playing has come to: frames due and painted since it began, and the rate reached of late. */
 export interface Played {
@@ -59,6 +69,7 @@ export function play(session: Session): () => void {
   let from = frames.frame;
   let speed = playback().speed;
   let wanted = 0;
+  let looked = Number.NEGATIVE_INFINITY;
   const stats: Played = { due: 0, painted: 0, rate: 0 };
   (window as unknown as { mudskipperPlay?: Played }).mudskipperPlay = stats;
   const times: number[] = [];
@@ -88,6 +99,9 @@ export function play(session: Session): () => void {
     if (!frames.has(frame)) {
       void frames.ensure(frame);
       begin(frames.frame, now);
+    } else if (!clipsAreHere(session, frame)) {
+      // At first playing waits for its clips; later a frame that is late is left out, and counted as due.
+      if (!stats.painted) begin(frames.frame, now);
     } else if (frame !== frames.frame) {
       stats.due += frame > frames.frame ? frame - frames.frame : 1;
       stats.painted += 1;
@@ -97,6 +111,10 @@ export function play(session: Session): () => void {
       frames.seek(frame);
       void frames.ensure(Math.min(frame + PIECE / 2, frames.length - 1));
       if (frame + PIECE / 2 > last) void frames.ensure(first);
+    }
+    if (now - looked > LOOK) {
+      looked = now;
+      fetchAhead(session, playedAfter(session));
     }
     wanted = requestAnimationFrame(tick);
   };

@@ -37,6 +37,8 @@ const RUN = 1_000;
 export class Session {
   readonly frames: FrameStore;
   readonly pictures: Pictures;
+  /** Scene pixels to those of the display, as the stage shows it. */
+  displayScale = 1;
   private readonly live: Live;
   private readonly hash: string;
   /** Requests that change or load the document, one after another: no answer overtakes another. */

@@ -24,7 +24,7 @@ class Sharpness(Check):
     name: ClassVar[str] = "sharpness"
 
     def find(self, scene: Scene, one: ResolvedLayer) -> Finding | None:
-        if not one.layer.content.pictures:
+        if not one.layer.content.has_pixels:
             return None
         matrix = np.broadcast_to(one.content_matrix, (len(one.frames), 6))
         sizes = np.maximum(np.hypot(matrix[:, 0], matrix[:, 1]), np.hypot(matrix[:, 2], matrix[:, 3]))

@@ -1,11 +1,13 @@
 """The kinds of content; a new one is a file of its own and a line here."""
 
 from .base import Content
+from .clip import ClipContent
 from .picture import PictureContent
 from .shape import ShapeContent
 from .text import TextContent
+from .timed import TimedContent
 
-CONTENTS: list[type[Content]] = [ShapeContent, TextContent, PictureContent]
+CONTENTS: list[type[Content]] = [ShapeContent, TextContent, PictureContent, ClipContent]
 """A content from outside is added to this list before the document is imported."""
 
-__all__ = ["CONTENTS", "Content", "PictureContent", "ShapeContent", "TextContent"]
+__all__ = ["CONTENTS", "ClipContent", "Content", "PictureContent", "ShapeContent", "TextContent", "TimedContent"]

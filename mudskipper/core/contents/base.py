@@ -4,11 +4,12 @@ from __future__ import annotations
 
 from abc import abstractmethod
 from collections.abc import Mapping
-from typing import ClassVar, Protocol
+from fractions import Fraction
+from typing import ClassVar, Protocol, Self
 
 import numpy as np
 
-from ..assets import PictureInfo
+from ..assets import Assets, ClipInfo, PictureInfo
 from ..base_model import Model
 from ..bezier import Floats
 from ..draw.pen import Pen
@@ -21,9 +22,15 @@ class Around(Protocol):
     """What a content may ask for beyond its own values, at the `frames` (n,) at which its layer is resolved."""
 
     frames: Floats
+    local: Floats
+    """The same frames counted from the layer's start."""
+    fps: float
 
     def picture(self, picture_id: str) -> PictureInfo:
         """A picture of the project; Refused in words where it is gone."""
+
+    def clip(self, clip_id: str) -> ClipInfo:
+        """A clip of the project; Refused in words where it is gone."""
 
     def value(self, layer_id: str, path: str) -> Floats | None:
         """A property of another layer (1 | n, d), one that `needs` names; None where that layer is gone."""
@@ -35,6 +42,10 @@ class Content(Model):
     told_by: ClassVar[str] = "kind"
     can_cover: ClassVar[bool] = False
     """Whether it may be meant to fill the scene from edge to edge."""
+    has_pixels: ClassVar[bool] = False
+    """Whether it goes soft when it is enlarged."""
+    runs: ClassVar[bool] = False
+    """Whether it has a source that runs in a time of its own, as `TimedContent` has."""
     kind: str
 
     @property
@@ -53,6 +64,18 @@ class Content(Model):
         return ()
 
     @property
+    def clips(self) -> tuple[str, ...]:
+        """The ids of the clips that it needs."""
+        return ()
+
+    def find_media(self, assets: Assets) -> None:
+        """Refuse, in words, a content whose media are not all the project's."""
+        for picture in self.pictures:
+            assets.picture(picture)
+        for clip in self.clips:
+            assets.clip(clip)
+
+    @property
     def needs(self) -> tuple[str, ...]:
         """The ids of the other layers that it reads: it is resolved again whenever one of them changes."""
         return ()
@@ -69,6 +92,18 @@ class Content(Model):
     def baselines(self, values: Values) -> Floats:
         """The first and the last baseline (1 | n, 2), y in content pixels; (1, 0) where it has none."""
         return np.zeros((1, 0))
+
+    def lasts(self, assets: Assets, fps: float) -> int | None:
+        """For how many frames of a scene it goes on; None where it has no end."""
+        return None
+
+    def shifted(self, by: float, fps: float) -> Self:
+        """As it runs in a layer whose frames are counted from `by` frames earlier, so that it shows the same."""
+        return self
+
+    def at_rate(self, old_start: int, start: int, old: Fraction, rate: Fraction) -> Self:
+        """As it runs at another frame rate, in a layer that starts at another frame, so that it shows the same."""
+        return self
 
     @abstractmethod
     def draw(self, pen: Pen, values: Values, around: Around) -> None:

@@ -17,6 +17,7 @@ class PictureContent(Content):
     """A picture of the project. The origin is its top left corner."""
 
     can_cover: ClassVar[bool] = True
+    has_pixels: ClassVar[bool] = True
 
     kind: Literal["picture"] = "picture"
     asset: Annotated[Id, Shown("Picture")]

@@ -59,7 +59,7 @@ class BoundsPen(Pen):
                 for pieces, _ in _glyph(name):
                     self._take(extremes(pieces, matrix)[0])
 
-    def image(self, source: str, box: Floats) -> None:
+    def image(self, source: str, box: Floats, frame: Floats | None = None) -> None:
         corners = [box[:, :2] + box[:, 2:] * np.array(share) for share in ((0, 0), (1, 0), (1, 1), (0, 1))]
         self._take(apply(self._matrix[:, None], np.stack(corners, axis=1)))
 

@@ -104,11 +104,13 @@ class Glyphs:
 
 @dataclass(frozen=True)
 class Image:
-    """A picture by its id, drawn into `box` (left, top, width, height), bilinear."""
+    """A picture by its id, drawn into `box` (left, top, width, height), bilinear; of a clip its `frame` (n, 1), none
+    where that is −1."""
 
     source: str
     box: Column
     opacity: Column
+    frame: Column | None = None
     single = True
 
     def faded(self, opacity: Floats) -> Image:

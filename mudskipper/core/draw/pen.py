@@ -82,8 +82,8 @@ class Pen(ABC):
         """Named outlines; as `operations.Glyphs`."""
 
     @abstractmethod
-    def image(self, source: str, box: Floats) -> None:
-        """A picture in its box."""
+    def image(self, source: str, box: Floats, frame: Floats | None = None) -> None:
+        """A picture in its box, or a frame (n, 1) of a clip; none where that is −1."""
 
     @abstractmethod
     def group(
@@ -128,8 +128,8 @@ class Recorder(Pen):
     def glyphs(self, names: tuple[str, ...], matrices: Floats, fill: Floats) -> None:
         self.parts.append(Glyphs(names, column(matrices), column(fill)))
 
-    def image(self, source: str, box: Floats) -> None:
-        self.parts.append(Image(source, column(box), column(OPAQUE)))
+    def image(self, source: str, box: Floats, frame: Floats | None = None) -> None:
+        self.parts.append(Image(source, column(box), column(OPAQUE), _column_or_none(frame)))
 
     @contextmanager
     def group(

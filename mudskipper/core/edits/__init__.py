@@ -51,6 +51,7 @@ from .path_points import (
 from .patterns import SetRepeat
 from .recipes import ApplyRecipe
 from .scenes import SetScene
+from .source_time import FreezeSource, KeySourceTime, SetSpeed
 from .transform_layers import BringTo, ChangeProperty, DragHandle, ScaleLayers, TurnLayers
 from .values_and_keys import (
     DeleteKeys,
@@ -144,6 +145,9 @@ EDITS: list[type[Edit]] = [
     SetFraming,
     MoveContent,
     SetMatte,
+    SetSpeed,
+    FreezeSource,
+    KeySourceTime,
     SetRepeat,
     AddLayers,
 ]

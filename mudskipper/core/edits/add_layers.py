@@ -29,8 +29,7 @@ class AddLayers(Edit):
     def apply(self, scene: Scene, context: EditContext) -> Scene:
         ids = {layer.id: new_id() if layer.id in scene.places else layer.id for layer in self.ready}
         for layer in self.ready:
-            for picture in layer.content.pictures:
-                context.assets.picture(picture)
+            layer.content.find_media(context.assets)
             changes: dict[str, Any] = {"name": free_name(scene, layer.name), "id": ids[layer.id]}
             if layer.matte:
                 known = layer.matte.layer if layer.matte.layer in scene.places else None

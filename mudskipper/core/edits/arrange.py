@@ -36,7 +36,7 @@ class SplitLayer(Edit):
                 where="frame", mend="Move the playhead into the span.",
             )  # fmt: skip
         head = layer.model_copy(update={"span": Span(start=first, length=self.frame - first)})
-        tail = shifted_keys(layer, first - self.frame).model_copy(
+        tail = shifted_keys(layer, first - self.frame, scene.fps).model_copy(
             update={
                 "id": self.id, "name": free_name(scene, layer.name),
                 "span": Span(start=self.frame, length=end - self.frame),

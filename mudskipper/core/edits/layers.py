@@ -17,8 +17,8 @@ from .base import Edit, EditContext, View, label_in, name_of, names_of, unlocked
 
 
 class AddLayer(Edit):
-    """Add a layer in front, its anchor at the scene's centre unless `position` says where, for the whole scene; or a
-    shape `into` a shape layer or a group within one."""
+    """Add a layer in front, its anchor at the scene's centre unless `position` says where: for the whole scene, or from
+    `start` on, a clip as long as it lasts; or a shape `into` a shape layer or a group within one."""
 
     edit: Literal["add_layer"] = "add_layer"
     id: Id = Field(default_factory=new_id)
@@ -26,6 +26,7 @@ class AddLayer(Edit):
     name: Name | None = None
     position: Pair | None = None
     span: Span | None = None
+    start: Whole | None = None
     into: LayerId | None = None
 
     def seen_inside(self, view: View) -> Edit:
@@ -35,14 +36,16 @@ class AddLayer(Edit):
     def apply(self, scene: Scene, context: EditContext) -> Scene:
         if self.id in scene.places:
             raise Refused(f"A layer with the id {self.id} is there already.", where="id", mend="Leave the id out.")
+        self.content.find_media(context.assets)
+        start = self.start or 0
+        # Without an end of its own a layer is there to the end of the scene.
+        length = self.content.lasts(context.assets, scene.fps) or max(scene.length - start, 1)
         layer = Layer(
             id=self.id,
             name=free_name(scene, self.name or self.content.default_name),
             content=self.content,
-            span=self.span or Span(start=0, length=scene.length),
+            span=self.span or Span(start=start, length=length),
         )
-        for picture in self.content.pictures:
-            context.assets.picture(picture)
         place = self.position or (scene.width / 2, scene.height / 2)
         return scene.with_layers((*scene.layers, layer.model_copy(update={"position": PathTrack(rest=place)})))
 
@@ -195,8 +198,7 @@ class SetContent(Edit):
     def apply(self, scene: Scene, context: EditContext) -> Scene:
         before = unlocked(scene, self.layer)
         layer = with_part(before, f"content.{self.path}", self.value)
-        for picture in layer.content.pictures:
-            context.assets.picture(picture)
+        layer.content.find_media(context.assets)
         if self.path == "text" and named_by_words(before):
             others = scene.with_layers(tuple(one for one in scene.layers if one.id != layer.id))
             layer = layer.model_copy(update={"name": free_name(others, layer.content.default_name)})
@@ -235,7 +237,8 @@ class TrimSpan(Edit):
     def apply(self, scene: Scene, context: EditContext) -> Scene:
         layer = unlocked(scene, self.layer)
         span = _span(layer, self.start, self.length)
-        return scene.with_layer(shifted_keys(layer, layer.span.start - span.start).model_copy(update={"span": span}))
+        shifted = shifted_keys(layer, layer.span.start - span.start, scene.fps)
+        return scene.with_layer(shifted.model_copy(update={"span": span}))
 
     def words(self, scene: Scene) -> str:
         return f"Trimmed {name_of(scene, self.layer)} to frames {self.start} to {self.start + self.length - 1}"
@@ -253,8 +256,9 @@ def _span(layer: Layer, start: int, length: int) -> Span:
         raise refusal_of(error, f"Span of '{layer.name}'") from None
 
 
-def shifted_keys(layer: Layer, by: float) -> Layer:
-    """The layer with all its keys, and the renewals of its cadences, moved by `by` frames against its start."""
+def shifted_keys(layer: Layer, by: float, fps: float) -> Layer:
+    """The layer with all its keys, the renewals of its cadences and its source moved by `by` frames against its
+    start."""
 
     def moved(one: Layer) -> Layer:
         for name, track in one.tracks.items():
@@ -264,7 +268,10 @@ def shifted_keys(layer: Layer, by: float) -> Layer:
                 one = with_part(one, name, remade(track, name, keys=keys, cadence=cadence))
         return one
 
-    return layer if by == 0 else over_variants(layer, moved)
+    if by == 0:
+        return layer
+    shifted = over_variants(layer, moved)
+    return shifted.model_copy(update={"content": shifted.content.shifted(by, fps)})
 
 
 def named_by_words(layer: Layer) -> bool:

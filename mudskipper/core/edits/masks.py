@@ -97,7 +97,7 @@ class MaskWith(Edit):
         layer, source = unlocked(scene, self.layer), unlocked(scene, self.by)
         if layer.id == source.id:
             raise Refused("A layer cannot mask itself.", where="by", mend="Choose the layer and a shape over it.")
-        shifted = shifted_keys(source, float(source.span.start - layer.span.start))
+        shifted = shifted_keys(source, float(source.span.start - layer.span.start), scene.fps)
         here = shifted.model_copy(update={"span": layer.span})
         made, kept = masks_of(here, layer, self.frame, context.of(scene))
         if not kept:

@@ -70,7 +70,8 @@ class PasteKeys(Edit):
 
 
 class SlipSpan(Edit):
-    """Move a layer's keys in time under its span, which stays where it is."""
+    """Move a layer's keys in time under its span, which stays where it is; of a layer with a source of its own time
+    only that, and the keys of it."""
 
     edit: Literal["slip_span"] = "slip_span"
     layer: LayerId
@@ -78,9 +79,13 @@ class SlipSpan(Edit):
 
     def apply(self, scene: Scene, context: EditContext) -> Scene:
         layer = unlocked(scene, self.layer)
+        if layer.content.runs:
+            shifted = shifted_keys(layer, self.by, scene.fps)
+            return scene.with_layer(layer.model_copy(update={"content": shifted.content}))
         if not any(track.keys for track in layer.tracks.values()):
             raise Refused(f"'{layer.name}' has no keys that could slip under its span.", mend="Key a property first.")
-        return scene.with_layer(shifted_keys(layer, self.by))
+        return scene.with_layer(shifted_keys(layer, self.by, scene.fps))
 
     def words(self, scene: Scene) -> str:
-        return f"Slipped the keys of {name_of(scene, self.layer)} by {self.by:+g} frames"
+        timed = self.layer in scene.places and scene.layer(self.layer).content.runs
+        return f"Slipped {'the source' if timed else 'the keys'} of {name_of(scene, self.layer)} by {self.by:+g} frames"

@@ -98,7 +98,7 @@ def at_rate(scene: Scene, rate: tuple[int, int]) -> Scene:
     ratio = Fraction(*rate) / Fraction(*scene.frame_rate)
     if ratio == 1:
         return scene.model_copy(update={"frame_rate": rate})
-    layers = tuple(_layer_at(layer, ratio, Fraction(*rate)) for layer in scene.layers)
+    layers = tuple(_layer_at(layer, Fraction(*scene.frame_rate), Fraction(*rate)) for layer in scene.layers)
     beats = tuple(
         beat.model_copy(update={"frame": tidy_frame(float(Fraction(beat.frame) * ratio))}) for beat in scene.beats
     )
@@ -118,7 +118,8 @@ def _cadence_at(cadence: Cadence, old_start: int, start: int, ratio: Fraction, r
     return Cadence(per_second=float(rate / frames), phase=phase)
 
 
-def _layer_at(layer: Layer, ratio: Fraction, rate: Fraction) -> Layer:
+def _layer_at(layer: Layer, old: Fraction, rate: Fraction) -> Layer:
+    ratio = rate / old
     start = round(layer.span.start * ratio)
     try:
         span = Span(start=start, length=max(round(layer.span.end * ratio) - start, 1))
@@ -137,4 +138,6 @@ def _layer_at(layer: Layer, ratio: Fraction, rate: Fraction) -> Layer:
                 one = with_part(one, name, remade(track, name, keys=keys, cadence=cadence))
         return one
 
-    return over_variants(layer, retimed).model_copy(update={"span": span})
+    there = over_variants(layer, retimed)
+    source = there.content.at_rate(layer.span.start, start, old, rate)
+    return there.model_copy(update={"span": span, "content": source})

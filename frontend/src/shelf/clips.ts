@@ -1,0 +1,93 @@
+import { useQueryClient } from "@tanstack/react-query";
+import { type Edit, Problem } from "../api/client";
+import type { components } from "../api/schema";
+import { freshId } from "../api/token";
+import { useScene } from "../studio/document";
+import { say, sayProblem, sayWhile, setPage } from "../studio/page";
+import { select } from "../studio/selection";
+import { useSession } from "../studio/session";
+
+type ClipAnswer = components["schemas"]["ClipAnswer"];
+
+const FILMS = /\.(mp4|m4v|mov|webm|mkv|gif|apng)$/i;
+const HEAD = 65_536;
+
+/** Whether a file is a film or an animated picture: by its kind, its name, or what its first bytes say. */
+export async function isClip(file: File): Promise<boolean> {
+  if (file.type.startsWith("video/") || file.type === "image/gif" || FILMS.test(file.name)) return true;
+  if (file.type !== "image/png" && file.type !== "image/webp") return false;
+  const head = new TextDecoder("latin1").decode(await file.slice(0, HEAD).arrayBuffer());
+  return head.includes(file.type === "image/png" ? "acTL" : "ANIM");
+}
+
+class Stopped extends Error {}
+
+/** Send a file; `progress` hears the part of it that is there, and is given a way to stop. */
+function sent(url: string, file: File, progress: (part: number, stop: () => void) => void): Promise<ClipAnswer> {
+  return new Promise((done, failed) => {
+    const request = new XMLHttpRequest();
+    const stop = () => request.abort();
+    request.open("POST", url);
+    request.setRequestHeader("Content-Type", "application/octet-stream");
+    request.upload.onprogress = ({ loaded, total }) => progress(total ? loaded / total : 0, stop);
+    request.onload = () => {
+      try {
+        const answer = JSON.parse(request.responseText);
+        if (request.status < 300) done(answer);
+        else failed(new Problem(answer.detail, answer.where, answer.mend));
+      } catch {
+        failed(new Problem(`The server answered ${request.status}.`));
+      }
+    };
+    request.onerror = () => failed(new Problem("The server does not answer.", "", "Is it still running?"));
+    request.onabort = () => failed(new Stopped());
+    progress(0, stop);
+    request.send(file);
+  });
+}
+
+/** Takes films into the project, each as a layer that starts at the playhead; one line says how far they are. */
+export function useAddClips() {
+  const session = useSession();
+  const cache = useQueryClient();
+  const { project } = useScene();
+
+  const take = async (file: File, at?: [number, number]): Promise<string> => {
+    const url = `/api/projects/${project}/clips?name=${encodeURIComponent(file.name)}`;
+    const clip = await sent(url, file, (part, stop) =>
+      sayWhile(part < 1 ? `Taking ${file.name} in… ${Math.floor(part * 100)} %` : `Reading ${file.name}…`, stop),
+    );
+    void cache.invalidateQueries({ queryKey: ["clips", project] });
+    const id = freshId();
+    const edit = {
+      edit: "add_layer",
+      id,
+      content: { kind: "clip", asset: clip.id },
+      name: file.name.replace(/\.\w+$/, "").trim() || "Clip",
+      position: at,
+      start: session.frames.frame,
+    } as unknown as Edit;
+    if (!(await session.edit(edit))) throw new Error("the layer could not be added.");
+    select(id);
+    const words = `${file.name}, ${clip.width} × ${clip.height} px, ${clip.length.toFixed(1)} s`;
+    return clip.note ? `${words}. ${clip.note}` : words;
+  };
+
+  return async (files: File[], at?: [number, number]) => {
+    setPage({ drawer: null });
+    const added: string[] = [];
+    const failed: string[] = [];
+    for (const file of files) {
+      try {
+        added.push(await take(file, at));
+      } catch (error) {
+        failed.push(
+          error instanceof Stopped ? `${file.name} was stopped.` : `${file.name}: ${(error as Error).message}`,
+        );
+      }
+    }
+    const came = added.length ? `Added ${added.join(" and ")}.` : "";
+    if (failed.length) sayProblem(new Error([...failed, came].filter(Boolean).join(" ")));
+    else say(came.replace(/\.\.$/, "."), added.length === 1);
+  };
+}

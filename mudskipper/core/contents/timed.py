@@ -1,0 +1,40 @@
+"""What contents share whose source runs in a time of its own: clips, and scenes."""
+
+from __future__ import annotations
+
+from abc import abstractmethod
+from fractions import Fraction
+from typing import ClassVar, Self
+
+from ..bezier import Floats
+from ..shapes.values import within
+from ..source_time import SourceTime, Wholes, source_frames
+from .base import Around, Content, Values
+
+
+class TimedContent(Content):
+    """A content that shows a frame of a source."""
+
+    runs: ClassVar[bool] = True
+
+    time: SourceTime = SourceTime()
+
+    @abstractmethod
+    def times(self, around: Around) -> tuple[Floats, float]:
+        """When the frames of the source begin (m,), and when the last one ends, in seconds of the source."""
+
+    def seconds(self, values: Values, around: Around) -> Floats:
+        """The source's time (n,) at the frames around, in seconds."""
+        keyed = within(values, "time.").get("keyed") if self.time.keyed is not None else None
+        return self.time.seconds(around.local, around.fps, keyed)
+
+    def source_frames(self, values: Values, around: Around) -> Wholes:
+        """The frames of the source that are shown (n,), −1 where none is."""
+        times, length = self.times(around)
+        return source_frames(self.seconds(values, around), times, length, self.time.before, self.time.after)
+
+    def shifted(self, by: float, fps: float) -> Self:
+        return self.model_copy(update={"time": self.time.shifted(by, fps)})
+
+    def at_rate(self, old_start: int, start: int, old: Fraction, rate: Fraction) -> Self:
+        return self.model_copy(update={"time": self.time.at_rate(old_start, start, old, rate)})

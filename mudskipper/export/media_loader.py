@@ -1,0 +1,75 @@
+"""What painters paint of a project's media: decoded pictures, and frames of clips."""
+
+from __future__ import annotations
+
+import threading
+from collections import OrderedDict
+from functools import cache
+
+import numpy as np
+import skia
+
+from ..media.clips import ClipFrames
+from ..media.files import MediaFiles
+from ..paint.painter import new_surface
+
+
+class PictureCache:
+    """Decoded pictures by their files, as many as fit in a number of bytes; those used last stay."""
+
+    def __init__(self, most: int) -> None:
+        self._most = most
+        self._kept: OrderedDict[str, skia.Image] = OrderedDict()
+        self._lock = threading.Lock()
+
+    def get(self, path: str) -> skia.Image:
+        """A picture, decoded."""
+        with self._lock:
+            found = self._kept.pop(path, None)
+            if found is None:
+                found = skia.Image.MakeFromEncoded(skia.Data.MakeFromFileName(path)).makeRasterImage()
+            self._kept[path] = found
+            size = sum(image.width() * image.height() * 4 for image in self._kept.values())
+            while size > self._most and len(self._kept) > 1:
+                _, gone = self._kept.popitem(last=False)
+                size -= gone.width() * gone.height() * 4
+            return found
+
+
+load_picture = PictureCache(512 * 2**20).get
+
+
+@cache
+def own_frames() -> ClipFrames:
+    """The decoders of this process, made when they are first needed."""
+    return ClipFrames()
+
+
+class MediaLoader:
+    """Loads media of one project by their ids."""
+
+    def __init__(self, files: MediaFiles, frames: ClipFrames | None = None) -> None:
+        self._files = files
+        self._frames = frames
+        self._last: dict[str, tuple[int, skia.Image]] = {}
+
+    def __call__(self, source: str, frame: int | None) -> skia.Image | None:
+        if frame is None:
+            return load_picture(self._files.pictures[source])
+        if frame < 0:
+            return None
+        kept = self._last.get(source)
+        if kept is None or kept[0] != frame:
+            clip = self._files.clips[source]
+            facts = clip.known
+            frames = self._frames or own_frames()
+            kept = self._last[source] = frame, image_of(frames.exact(clip, frame), facts["width"], facts["height"])
+        return kept[1]
+
+
+def image_of(pixels: bytes, width: int, height: int) -> skia.Image:
+    """r, g, b, a bytes, not premultiplied, as an image in the form in which pictures are painted."""
+    given = skia.ImageInfo.Make(width, height, skia.kRGBA_8888_ColorType, skia.kUnpremul_AlphaType)
+    surface = new_surface(width, height)
+    surface.writePixels(skia.Pixmap(given, np.frombuffer(pixels, np.uint8), width * 4), 0, 0)
+    return surface.makeImageSnapshot()

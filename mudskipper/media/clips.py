@@ -1,0 +1,217 @@
+"""Clips from outside: probed and decoded by child processes with limits; their frames by number, kept within bounds."""
+
+from __future__ import annotations
+
+import json
+import select
+import struct
+import subprocess
+import sys
+import threading
+import time
+from collections import OrderedDict
+from collections.abc import Iterator
+from dataclasses import dataclass
+from pathlib import Path
+from typing import Any
+
+import numpy as np
+from diskcache import Cache
+
+from ..core.assets import ClipInfo
+from ..core.errors import Refused
+from ..core.time import rate_fraction
+
+MOST_BYTES = 4 * 2**30
+PROBING = 330
+"""Seconds after which a probe is given up; its child gives up by itself before."""
+ANSWERING = 30
+"""Seconds without a frame after which a decoding child is ended."""
+AT_ONCE = 3
+"""Films that are decoded at once."""
+ON_DISK = 2**30
+EXACT_IN_MEMORY = 192 * 2**20
+WIDTHS = (160, 320, 480, 640, 960, 1280, 1920)
+"""The widths of small frames: a few, so that windows and visits share them."""
+
+
+@dataclass(frozen=True)
+class ClipFile:
+    """A clip as it is kept: its film, the time stamps of its frames, and what the probe found."""
+
+    digest: str
+    path: str
+    stamps: str
+    facts: str
+
+    @property
+    def known(self) -> dict[str, Any]:
+        """What the probe found."""
+        found: dict[str, Any] = json.loads(self.facts)
+        return found
+
+    def info(self, clip_id: str) -> ClipInfo:
+        """What the core must know of it."""
+        facts = self.known
+        size = facts["width"], facts["height"]
+        if facts["rate"] is not None:
+            return ClipInfo.steady(clip_id, size, facts["count"], tuple(facts["rate"]))
+        try:
+            stamps = np.load(self.stamps)[0]
+        except (OSError, ValueError):  # the scene must open without it, too
+            times = np.arange(facts["count"]) * (facts["length"] / facts["count"])
+            return ClipInfo(clip_id, *size, times, facts["length"])
+        return ClipInfo(clip_id, *size, (stamps - stamps[0]) * facts["base"][0] / facts["base"][1], facts["length"])
+
+
+def probe_clip(path: Path, stamps: Path, name: str) -> dict[str, Any]:
+    """What a film is, its time stamps written to a file; Refused in words where it is none that can be read."""
+    try:
+        child = subprocess.run(
+            [sys.executable, "-m", "mudskipper.media.clip_child.probe", str(path), str(stamps)],
+            capture_output=True, text=True, timeout=PROBING,
+        )  # fmt: skip
+    except subprocess.TimeoutExpired:
+        raise Refused(f"The film could not be read within {PROBING} seconds.", where=name) from None
+    if child.returncode != 0 or not child.stdout:
+        raise Refused("The film is damaged, or needs more memory than it may take.", where=name,
+                      mend="Save it as MP4 (H.264), then add it again.")  # fmt: skip
+    found: dict[str, Any] = json.loads(child.stdout)
+    if "refused" in found:
+        raise Refused(found["refused"], where=name, mend=found["mend"])
+    return found
+
+
+class Decoder:
+    """A child process that decodes one film; one request at a time."""
+
+    def __init__(self, clip: ClipFile) -> None:
+        self._clip = clip
+        self._lock = threading.Lock()
+        self._child: subprocess.Popen[bytes] | None = None
+
+    def frames(self, indices: list[int], width: int | None) -> Iterator[bytes]:
+        """Frames as they are sent, in the order asked for; empty where one cannot be decoded."""
+        with self._lock:
+            try:
+                yield from self._answers(indices, width)
+            except GeneratorExit:
+                self.end()  # an answer that nobody takes would be taken for the next one
+                raise
+            except (OSError, EOFError, TimeoutError):
+                self.end()
+                raise Refused(
+                    "A frame of the clip could not be decoded: its film is damaged, or needs more memory than it may "
+                    "take.", where="clip", mend="Save it as MP4 (H.264), and put that in its place.",
+                ) from None  # fmt: skip
+
+    def _answers(self, indices: list[int], width: int | None) -> Iterator[bytes]:
+        child = self._child = self._child or self._start()
+        assert child.stdin
+        child.stdin.write(json.dumps({"frames": indices, "width": width}).encode() + b"\n")
+        child.stdin.flush()
+        for _ in indices:
+            (size,) = struct.unpack("<I", self._read(child, 4))
+            yield self._read(child, size)
+
+    def _start(self) -> subprocess.Popen[bytes]:
+        clip = self._clip
+        if not Path(clip.path).is_file():
+            raise Refused("The file of the clip is missing.", where="clip", mend="Find it again in Media.")
+        return subprocess.Popen(
+            [sys.executable, "-m", "mudskipper.media.clip_child.serve", clip.path, clip.stamps, clip.facts],
+            stdin=subprocess.PIPE, stdout=subprocess.PIPE, stderr=subprocess.DEVNULL, bufsize=0,
+        )  # fmt: skip
+
+    @staticmethod
+    def _read(child: subprocess.Popen[bytes], size: int) -> bytes:
+        assert child.stdout
+        parts, left, until = [], size, time.monotonic() + ANSWERING
+        while left:
+            wait = until - time.monotonic()
+            if wait <= 0 or not select.select([child.stdout], [], [], wait)[0]:
+                raise TimeoutError
+            part = child.stdout.read(left)
+            if not part:
+                raise EOFError
+            parts.append(part)
+            left -= len(part)
+        return b"".join(parts)
+
+    def end(self) -> None:
+        """End the child; the next request starts another."""
+        child, self._child = self._child, None
+        if child is not None:
+            child.kill()
+            child.wait()
+
+
+class ClipFrames:
+    """Frames of clips by their numbers: exact ones in memory, small ones on disk, both within bounds."""
+
+    def __init__(self, folder: Path | None = None) -> None:
+        self._decoders: OrderedDict[str, Decoder] = OrderedDict()
+        self._exact: OrderedDict[tuple[str, int], bytes] = OrderedDict()
+        self._lock = threading.Lock()
+        self._small = Cache(str(folder), size_limit=ON_DISK, eviction_policy="least-recently-used") if folder else None
+
+    def exact(self, clip: ClipFile, index: int) -> bytes:
+        """A frame as r, g, b, a bytes, not premultiplied, at its own size; Refused where it cannot be decoded."""
+        key = clip.digest, index
+        with self._lock:
+            found = self._exact.get(key)
+            if found is not None:
+                self._exact.move_to_end(key)
+                return found
+        (found,) = self._decoder(clip).frames([index], None)
+        if not found:
+            raise Refused(f"Frame {index} of the clip cannot be decoded.", where="frame")
+        with self._lock:
+            self._exact[key] = found
+            while len(self._exact) > max(EXACT_IN_MEMORY // len(found), 1):
+                self._exact.popitem(last=False)
+        return found
+
+    def small(self, clip: ClipFile, indices: list[int], width: int) -> Iterator[bytes]:
+        """Frames as small pictures of the nearest of `WIDTHS` that is not smaller, in the order asked for."""
+        width = next((one for one in WIDTHS if one >= width), WIDTHS[-1])
+        kept = {index: self._kept(clip, index, width) for index in indices}
+        missing = iter(())
+        absent = [index for index in indices if kept[index] is None]
+        missing = self._decoder(clip).frames(absent, width) if absent else missing
+        for index in indices:
+            block = kept[index]
+            if block is None:
+                block = next(missing)
+                if self._small is not None and block:
+                    self._small.set((clip.digest, width, index), block)
+            yield block
+
+    def _kept(self, clip: ClipFile, index: int, width: int) -> bytes | None:
+        found: bytes | None = None if self._small is None else self._small.get((clip.digest, width, index))
+        return found
+
+    def _decoder(self, clip: ClipFile) -> Decoder:
+        with self._lock:
+            decoder = self._decoders.setdefault(clip.digest, Decoder(clip))
+            self._decoders.move_to_end(clip.digest)
+            gone = [self._decoders.popitem(last=False)[1] for _ in range(len(self._decoders) - AT_ONCE)]
+        for one in gone:
+            one.end()
+        return decoder
+
+    def close(self) -> None:
+        """End all children."""
+        with self._lock:
+            decoders = list(self._decoders.values())
+            self._decoders.clear()
+        for one in decoders:
+            one.end()
+        if self._small is not None:
+            self._small.close()
+
+
+def seconds_words(facts: dict[str, Any]) -> str:
+    """Size, rate and length of a clip in words."""
+    rate = f"{float(rate_fraction(tuple(facts['rate']))):.6g} fps" if facts["rate"] else "frames at their own times"
+    return f"{facts['width']} × {facts['height']} px, {rate}, {facts['length']:.2f} s"

@@ -1,0 +1,49 @@
+"""Media of a scene that lie in a folder, named by their ids: what the command line reads."""
+
+from __future__ import annotations
+
+import atexit
+import json
+import shutil
+import tempfile
+from pathlib import Path
+
+from PIL import Image
+
+from ..core.assets import Assets, PictureInfo
+from ..core.errors import Refused
+from ..core.scene import Scene
+from .clips import ClipFile, probe_clip
+from .files import MediaFiles
+
+
+def media_in_folder(scene: Scene, folder: Path, name: str) -> tuple[Assets, MediaFiles]:
+    """The pictures and clips of a scene, each a file named by its id with or without an ending; Refused where one is
+    missing."""
+    pictures, files = {}, {}
+    for asset in sorted(scene.pictures):
+        found = _file(folder, asset, name, "picture", f"{asset}.png")
+        with Image.open(found) as image:
+            pictures[asset] = PictureInfo(id=asset, width=image.width, height=image.height)
+        files[asset] = str(found)
+    clips = {asset: clip_at(_file(folder, asset, name, "clip", f"{asset}.mp4")) for asset in sorted(scene.clips)}
+    infos = {asset: clip.info(asset) for asset, clip in clips.items()}
+    return Assets(pictures, infos), MediaFiles(files, clips)
+
+
+def _file(folder: Path, asset: str, scene: str, what: str, wanted: str) -> Path:
+    found = next((file for file in sorted(folder.glob(f"{asset}*")) if file.stem == asset), None)
+    if found is None:
+        mend = f"Put {wanted} there, or name its folder with --media."
+        raise Refused(f"The {what} {asset} is not in {folder}.", where=scene, mend=mend)
+    return found
+
+
+def clip_at(path: Path) -> ClipFile:
+    """A clip from a file of its own; what its probe writes goes when this process ends."""
+    folder = Path(tempfile.mkdtemp(prefix="mudskipper-"))
+    atexit.register(shutil.rmtree, folder, ignore_errors=True)
+    stamps = folder / "clip.npy"
+    facts = probe_clip(path, stamps, path.name)
+    film = folder / "clip.npy.mkv" if facts.get("converted") else path
+    return ClipFile(str(path), str(film), str(stamps), json.dumps(facts))

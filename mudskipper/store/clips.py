@@ -1,0 +1,114 @@
+"""The clips of projects: their rows, and their files in the media folder."""
+
+from __future__ import annotations
+
+import hashlib
+import json
+import os
+import threading
+import uuid
+from collections.abc import Callable
+from contextlib import AbstractContextManager, suppress
+from pathlib import Path
+
+from ..core.assets import Assets, ClipInfo
+from ..core.scene import new_id
+from ..media.clips import ClipFile, probe_clip
+from .faults import Gone, disk_faults
+from .tables import ClipRow
+
+PIECE = 2**20
+
+
+class Clips:
+    """Takes clips in and gives them out. The same file twice is one clip of a project."""
+
+    def __init__(
+        self,
+        folder: Path,
+        lock: threading.RLock,
+        session: Callable[[], AbstractContextManager[None]],
+        writing: Callable[[], AbstractContextManager[None]],
+        assets: dict[str, Assets],
+    ) -> None:
+        self._folder = folder
+        self._lock = lock
+        self._session = session
+        self._writing = writing
+        self._assets = assets
+
+    def part(self) -> Path:
+        """A file of its own to which a clip is written as it comes in."""
+        return self._folder / "media" / f"{uuid.uuid4().hex}.{os.getpid()}.part"
+
+    def add(self, project_id: str, name: str, part: Path) -> ClipRow:
+        """Take in a clip that was written to a part; Refused in words where it is none. The part goes in any case."""
+        stamps = part.with_suffix(".npy")
+        film = part
+        try:
+            with disk_faults(self._folder):
+                facts = probe_clip(part, stamps, name)
+                if facts.pop("converted", False):
+                    film = stamps.with_name(f"{stamps.name}.mkv")
+                digest = _digest(film)
+                suffix = ".mkv" if film is not part else Path(name).suffix.lower()[:8]
+                with self._lock, self._session():
+                    same = (ClipRow.project_id == project_id) & (ClipRow.digest == digest)
+                    there: ClipRow | None = ClipRow.get_or_none(same)
+                    if there is None or not Path(self.file(there).path).is_file():
+                        film.replace(self._folder / "media" / f"{digest}{suffix}")
+                        stamps.replace(self._folder / "media" / f"{digest}.npy")
+                    if there is None:
+                        with self._writing():
+                            there = ClipRow.create(
+                                id=new_id(), project_id=project_id, name=name[:200] or "Clip", digest=digest,
+                                suffix=suffix, facts=json.dumps(facts),
+                            )  # fmt: skip
+                        self._assets.pop(project_id, None)
+            return there
+        finally:
+            for left in {part, film, stamps, stamps.with_name(f"{stamps.name}.mkv")}:
+                with suppress(OSError):
+                    left.unlink(missing_ok=True)
+
+    def rows(self, project_id: str) -> list[ClipRow]:
+        """The clips of a project."""
+        with self._session():
+            return list(ClipRow.select().where(ClipRow.project_id == project_id).order_by(ClipRow.made_at))
+
+    def row(self, clip_id: str) -> ClipRow:
+        """A clip."""
+        with self._session():
+            found: ClipRow | None = ClipRow.get_or_none(ClipRow.id == clip_id)
+        if found is None:
+            raise Gone(f"There is no clip {clip_id}.")
+        return found
+
+    def file(self, row: ClipRow) -> ClipFile:
+        """The files of a clip."""
+        media = self._folder / "media"
+        return ClipFile(
+            row.digest, str(media / f"{row.digest}{row.suffix}"), str(media / f"{row.digest}.npy"), row.facts
+        )
+
+    def files(self, project_id: str) -> dict[str, ClipFile]:
+        """The files of each clip of a project."""
+        return {row.id: self.file(row) for row in self.rows(project_id)}
+
+    def infos(self, project_id: str) -> dict[str, ClipInfo]:
+        """What the core must know of each clip of a project."""
+        return {name: file.info(name) for name, file in self.files(project_id).items()}
+
+    def tidy(self) -> None:
+        """Drop the parts that a server which was killed left behind."""
+        for part in (self._folder / "media").glob("*.part*"):
+            with suppress(OSError):
+                part.unlink()
+
+
+def _digest(path: Path) -> str:
+    found = hashlib.sha256()
+    with path.open("rb") as file:
+        while piece := file.read(PIECE):
+            found.update(piece)
+    return found.hexdigest()

@@ -1,0 +1,188 @@
+"""Films from outside: every frame by its number, in any order; size, turn, colours, alpha; what is none, in words."""
+
+from __future__ import annotations
+
+import json
+import os
+import random
+import struct
+from collections.abc import Iterator
+from fractions import Fraction
+from pathlib import Path
+from typing import Any
+
+import av
+import numpy as np
+import pytest
+from PIL import Image
+
+from mudskipper.core.errors import Refused
+from mudskipper.media.clips import ClipFile, ClipFrames, probe_clip
+from mudskipper.media.folder import clip_at
+from tests.films import SIZE, bars, number_in, write_film
+
+UNEVEN = [0, *np.cumsum([20 + i * 37 % 60 for i in range(39)]).tolist()]
+FILMS: dict[str, dict[str, Any]] = {
+    "a.mp4": {"count": 70, "rate": (30, 1), "gop": 25},
+    "b.mkv": {"count": 50, "rate": (24000, 1001), "gop": 30},
+    "c.webm": {"count": 40, "codec": "libvpx-vp9", "gop": 9, "cpu-used": "8"},
+    "d.webm": {"count": 30, "codec": "libvpx-vp9", "form": "yuva420p", "cpu-used": "8"},
+    "e.mov": {"count": 20, "rate": (30000, 1001), "codec": "prores_ks", "form": "yuva444p10le"},
+    "f.mkv": {"count": 40, "stamps": UNEVEN},
+}
+ANIMATED = {"g.gif": {"duration": [40 + i % 3 * 10 for i in range(20)]}, "h.png": {"duration": 40},
+            "i.webp": {"duration": 40, "lossless": True}}  # fmt: skip
+
+
+@pytest.fixture(scope="module")
+def frames() -> Iterator[ClipFrames]:
+    made = ClipFrames()
+    yield made
+    made.close()
+
+
+def pixels(frames: ClipFrames, clip: ClipFile, index: int) -> np.ndarray:
+    info = clip.info("x")
+    return np.frombuffer(frames.exact(clip, index), np.uint8).reshape(info.height, info.width, 4)
+
+
+@pytest.mark.parametrize("name", [*FILMS, *ANIMATED])
+def test_every_frame_is_found_by_its_number(name: str, tmp_path: Path, frames: ClipFrames) -> None:
+    """Forward, backward and in any order; with the times at which it was written, and its alpha."""
+    path = tmp_path / name
+    if name in FILMS:
+        write_film(path, **FILMS[name])
+        count, alpha = FILMS[name]["count"], "a" in FILMS[name].get("form", "")
+    else:
+        count, alpha = 20, False
+        first, *rest = [Image.fromarray(bars(n)) for n in range(count)]
+        first.save(path, save_all=True, append_images=rest, **ANIMATED[name])
+    clip = clip_at(path)
+    info = clip.info("x")
+    assert (info.width, info.height, len(info.times)) == (*SIZE, count)
+    order = [*range(count), *random.Random(1).sample(range(count), 15), *reversed(range(count - 9, count))]
+    assert [number_in(pixels(frames, clip, at)) for at in order] == order
+    empty = pixels(frames, clip, 3)[:8, :, 3]
+    assert (empty < 8).all() if alpha else (empty == 255).all()
+    rate = FILMS.get(name, {}).get("rate", (25, 1))
+    times = [at * rate[1] / rate[0] for at in range(count)]
+    if name == "f.mkv":
+        times = [at / 1000 for at in UNEVEN]
+    if name == "g.gif":
+        times = [0, *np.cumsum(ANIMATED[name]["duration"])[:-1] / 1000]
+    assert info.times == pytest.approx(times, abs=1e-9)
+    small = list(frames.small(clip, [3, 1], 40))
+    assert [Image.open(__import__("io").BytesIO(block)).size for block in small] == [SIZE, SIZE]
+
+
+@pytest.mark.parametrize(("space", "wide"), [(1, False), (1, True), (5, False), (5, True)])
+def test_colours_are_those_that_were_meant(space: int, wide: bool, tmp_path: Path, frames: ClipFrames) -> None:
+    """By BT.709 and BT.601, of limited and of full range: one colour written by the closed form, read back."""
+    kr, kb = (0.2126, 0.0722) if space == 1 else (0.299, 0.114)
+    meant = np.array([200, 90, 30]) / 255
+    luma = kr * meant[0] + (1 - kr - kb) * meant[1] + kb * meant[2]
+    chroma = (meant[2] - luma) / (2 - 2 * kb), (meant[0] - luma) / (2 - 2 * kr)
+    scale, floor, spread = (255, 0, 255) if wide else (219, 16, 224)
+    values = [round(floor + scale * luma), *(round(128 + spread * part) for part in chroma)]
+    path = tmp_path / "colour.mkv"
+    with av.open(str(path), "w") as container:
+        stream: Any = container.add_stream("ffv1", rate=25)
+        stream.width, stream.height, stream.pix_fmt = *SIZE, "yuv444p"
+        stream.codec_context.color_range = 2 if wide else 1
+        stream.codec_context.colorspace = space
+        frame = av.VideoFrame.from_ndarray(
+            np.stack([np.full(SIZE[::-1], value, np.uint8) for value in values]), format="yuv444p"
+        )
+        frame.colorspace, frame.color_range = space, 2 if wide else 1
+        container.mux(stream.encode(frame))
+        container.mux(stream.encode(None))
+    found = pixels(frames, clip_at(path), 0)
+    assert np.abs(found[45, 80, :3] - meant * 255).max() <= 2
+
+
+def test_turned_and_stretched_films_stand_upright(tmp_path: Path, frames: ClipFrames) -> None:
+    """A film that says it is turned by 90° is turned, and pixels that are not square are made so."""
+    path = write_film(tmp_path / "t.mp4", 3)
+    data = bytearray(path.read_bytes())
+    at = data.index(b"tkhd") + 4 + 40
+    data[at : at + 36] = struct.pack(">9i", 0, 65536, 0, -65536, 0, 0, 0, 0, 1 << 30)
+    path.write_bytes(data)
+    turned = clip_at(path)
+    assert (turned.info("x").width, turned.info("x").height) == SIZE[::-1]
+    assert number_in(np.rot90(pixels(frames, turned, 2))) == 2
+    wide = tmp_path / "wide.mp4"
+    with av.open(str(wide), "w") as container:
+        stream: Any = container.add_stream("libx264", rate=25)
+        stream.width, stream.height, stream.pix_fmt = *SIZE, "yuv420p"
+        stream.codec_context.sample_aspect_ratio = Fraction(4, 3)
+        container.mux(stream.encode(av.VideoFrame.from_ndarray(bars(5), format="rgb24")))
+        container.mux(stream.encode(None))
+    stretched = clip_at(wide)
+    assert stretched.info("x").width == round(160 * 4 / 3)
+    assert number_in(pixels(frames, stretched, 0)) == 5
+
+
+def spoilt(kind: str, folder: Path) -> Path:
+    """A file that cannot be taken in, or only in part."""
+    path = folder / {"short.mkv": "short.mkv", "cut": "cut.mp4", "sound": "sound.mp4"}.get(kind, "x.mp4")
+    if kind == "cut":
+        whole = write_film(folder / "a.mp4", 50).read_bytes()
+        path.write_bytes(whole[: len(whole) // 3])
+    elif kind == "short.mkv":
+        whole = write_film(folder / "a.mkv", 200, gop=10).read_bytes()
+        path.write_bytes(whole[: len(whole) // 2])
+    elif kind == "sound":
+        with av.open(str(path), "w") as container:
+            stream: Any = container.add_stream("aac", rate=48000)
+            frame = av.AudioFrame.from_ndarray(np.zeros((1, 1024), np.float32), format="fltp", layout="mono")
+            frame.rate = 48000
+            container.mux(stream.encode(frame))
+            container.mux(stream.encode(None))
+    else:
+        path.write_bytes({"empty": b"", "text": b"Low tide\n" * 90, "noise": os.urandom(5000)}[kind])
+    return path
+
+
+@pytest.mark.parametrize(
+    ("kind", "why"),
+    [
+        ("empty", "The file is empty"), ("text", "this is a text by its content"), ("noise", "this is none of them"),
+        ("cut", "its end is missing"), ("sound", "only sound"),
+    ],
+)  # fmt: skip
+def test_what_is_no_film_is_refused_in_words(kind: str, why: str, tmp_path: Path) -> None:
+    with pytest.raises(Refused, match=why):
+        probe_clip(spoilt(kind, tmp_path), tmp_path / "s.npy", "film.mp4")
+
+
+def test_of_a_film_that_is_cut_off_what_is_there_is_taken(tmp_path: Path, frames: ClipFrames) -> None:
+    path = spoilt("short.mkv", tmp_path)
+    facts = probe_clip(path, tmp_path / "s.npy", "short.mkv")
+    clip = ClipFile("short", str(path), str(tmp_path / "s.npy"), json.dumps(facts))
+    count = len(clip.info("x").times)
+    assert 20 < count < 180
+    assert "cut off" in facts["note"]
+    assert [number_in(pixels(frames, clip, at)) for at in (0, count // 2, count - 3)] == [0, count // 2, count - 3]
+
+
+def test_a_film_that_goes_away_or_hangs_is_said_and_the_next_one_goes_on(
+    tmp_path: Path, frames: ClipFrames, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    """A child that is killed is started again; a missing file is said; one that does not answer is ended."""
+    clip = clip_at(write_film(tmp_path / "a.mp4", 30))
+    assert number_in(pixels(frames, clip, 4)) == 4
+    child = frames._decoder(clip)._child
+    assert child
+    child.kill()
+    child.wait()
+    with pytest.raises(Refused, match="could not be decoded"):
+        pixels(frames, clip, 9)
+    assert number_in(pixels(frames, clip, 9)) == 9
+    gone = ClipFile("gone", str(tmp_path / "no.mp4"), clip.stamps, clip.facts)
+    with pytest.raises(Refused, match="is missing"):
+        frames.exact(gone, 0)
+    monkeypatch.setattr("mudskipper.media.clips.ANSWERING", 0)
+    with pytest.raises(Refused, match="could not be decoded"):
+        pixels(frames, clip, 20)
+    monkeypatch.undo()
+    assert number_in(pixels(frames, clip, 20)) == 20

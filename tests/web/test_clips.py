@@ -1,0 +1,153 @@
+"""Clips over the API, in stills and in films: taken in once, found again, every frame where the core has it."""
+
+from __future__ import annotations
+
+import io
+import json
+import zipfile
+from collections.abc import Iterator
+from pathlib import Path
+from typing import Any
+
+import msgpack
+import numpy as np
+import pytest
+from fastapi.testclient import TestClient
+from PIL import Image
+
+from mudskipper.cli import main
+from mudskipper.core.context import Context
+from mudskipper.core.document import scene_of
+from mudskipper.core.scene import SCHEMA
+from mudskipper.store.store import Store
+from mudskipper.web.app import create_app
+from tests.conftest import layer
+from tests.films import SIZE, number_in, write_film
+from tests.web.conftest import HOST
+
+OCTETS = {"Content-Type": "application/octet-stream"}
+
+
+@pytest.fixture
+def store(tmp_path: Path) -> Store:
+    return Store(tmp_path / "data")
+
+
+@pytest.fixture
+def app(store: Store) -> Iterator[TestClient]:
+    with TestClient(create_app(store), base_url=HOST) as client:
+        yield client
+
+
+@pytest.fixture(scope="module")
+def film(tmp_path_factory: pytest.TempPathFactory) -> Path:
+    return write_film(tmp_path_factory.mktemp("films") / "surf.mp4", 90, (24000, 1001), gop=30)
+
+
+def added(app: TestClient, film: Path, project: str) -> dict[str, Any]:
+    answer = app.post(f"/api/projects/{project}/clips?name={film.name}", content=film.read_bytes(), headers=OCTETS)
+    assert answer.status_code == 201, answer.text
+    found: dict[str, Any] = answer.json()
+    return found
+
+
+def document(asset: str, **time: Any) -> dict[str, Any]:
+    """A scene of the film's size that shows it alone, at three quarters of its speed, from 0.5 s on."""
+    content = {"kind": "clip", "asset": asset, "time": {"start": 0.5, "speed": 75.0} | time}
+    surf = layer("Surf", content=content, position=[80, 45], span={"start": 4, "length": 40})
+    return {"schema": SCHEMA, "name": "Surf", "width": SIZE[0], "height": SIZE[1], "length": 50, "layers": [surf]}
+
+
+def numbers(doc: dict[str, Any], store: Store, project: str) -> dict[int, int]:
+    """The source frame of each scene frame of the layer, by the core."""
+    scene = scene_of(doc)
+    (one,) = scene.layers
+    frames = np.arange(one.span.start, one.span.end, dtype=np.float64)
+    context = Context(scene, store.assets(project))
+    (resolved,) = context.resolve([one], frames)
+    found = one.content.source_frames(resolved.inner, context.around(one, frames))
+    return dict(zip(frames.astype(int).tolist(), found.tolist(), strict=True))
+
+
+def test_a_clip_comes_in_once_and_is_found_again(app: TestClient, store: Store, film: Path) -> None:
+    """The same file twice is one; its file lost is said in words, and the file sent again mends it."""
+    project = store.make_project("Low Tide Week")
+    one = added(app, film, project)
+    facts = {"width": 160, "height": 90, "count": 90, "rate": [24000, 1001], "missing": False, "name": "surf.mp4"}
+    assert facts.items() <= one.items()
+    assert added(app, film, project)["id"] == one["id"]
+    assert len(app.get(f"/api/projects/{project}/clips").json()) == 1
+    assert not list((store.folder / "media").glob("*.part*"))
+    exact = app.get(f"/api/clips/{one['id']}/frame?frame=77")
+    assert exact.headers["x-size"] == "160x90"
+    assert number_in(np.frombuffer(exact.content, np.uint8).reshape(90, 160, 4)) == 77
+    small = msgpack.unpackb(app.get(f"/api/clips/{one['id']}/frames?at=3,60&width=100").content)
+    assert [(at, number_in(np.asarray(Image.open(io.BytesIO(block))))) for at, block in small] == [(3, 3), (60, 60)]
+    for query, why in (("frame?frame=90", "frames 0 to 89"), ("frames?at=9,95&width=100", "frames 0 to 89")):
+        refused = app.get(f"/api/clips/{one['id']}/{query}")
+        assert refused.status_code == 422
+        assert why in refused.json()["detail"]
+    scene = app.post(f"/api/projects/{project}/documents", json=document(one["id"])).json()["scene"]["id"]
+    for file in (store.folder / "media").iterdir():
+        file.unlink()
+    app.app.state.clip_frames.close()  # type: ignore[attr-defined]
+    other = Store(store.folder)
+    with TestClient(create_app(other), base_url=HOST) as again:
+        assert again.get(f"/api/projects/{project}/clips").json()[0]["missing"]
+        assert again.get(f"/api/scenes/{scene}/resolved?from=0&to=9").status_code == 200
+        refused = again.get(f"/api/scenes/{scene}/still?frame=9")
+        assert (refused.status_code, refused.json()["detail"]) == (422, "The file of the clip is missing.")
+        assert added(again, film, project)["missing"] is False
+        assert again.get(f"/api/scenes/{scene}/still?frame=9").status_code == 200
+
+
+@pytest.mark.parametrize(
+    "time", [{}, {"speed": -60.0, "start": 2.5}, {"freeze": 20.0}, {"after": "nothing", "start": 3.0}]
+)
+def test_stills_and_films_show_the_frame_that_the_core_says(
+    app: TestClient, store: Store, film: Path, tmp_path: Path, time: dict[str, Any], capsys: pytest.CaptureFixture[str]
+) -> None:
+    """A sequence by the command line, in two processes, and stills: bar codes read back from the pixels."""
+    project = store.make_project("Low Tide Week")
+    clip = added(app, film, project)
+    doc = document(clip["id"], **time)
+    wanted = numbers(doc, store, project)
+    scene = app.post(f"/api/projects/{project}/documents", json=doc).json()["scene"]["id"]
+    for at in (4, 17, 43):
+        still = Image.open(io.BytesIO(app.get(f"/api/scenes/{scene}/still?frame={at}").content)).convert("RGBA")
+        assert (number_in(np.asarray(still)) if np.asarray(still)[..., 3].any() else -1) == wanted[at]
+    (tmp_path / f"{clip['id']}.mp4").write_bytes(film.read_bytes())
+    (tmp_path / "surf.json").write_text(json.dumps(doc))
+    out = tmp_path / "surf.zip"
+    with pytest.MonkeyPatch.context() as patch:
+        patch.setattr(
+            "sys.argv", ["mudskipper", "render", str(tmp_path / "surf.json"), "--out", str(out), "--workers", "2"]
+        )
+        with pytest.raises(SystemExit) as end:
+            main()
+    assert not end.value.code, capsys.readouterr().err
+    with zipfile.ZipFile(out) as pack:
+        pictures = [np.asarray(Image.open(pack.open(name)).convert("RGBA")) for name in sorted(pack.namelist())]
+    assert len(pictures) == 50
+    for at, picture in enumerate(pictures):
+        assert (number_in(picture) if picture[..., 3].any() else -1) == wanted.get(at, -1)
+
+
+def test_what_is_no_film_leaves_nothing_behind(app: TestClient, store: Store, film: Path) -> None:
+    project = store.make_project("Low Tide Week")
+    for name, data, why in (
+        ("a.mp4", b"", "The file is empty."), ("b.mp4", b"Low tide\n" * 50, "text by its content"),
+        ("c.mp4", film.read_bytes()[:4000], "its end is missing"),
+    ):  # fmt: skip
+        answer = app.post(f"/api/projects/{project}/clips?name={name}", content=data, headers=OCTETS)
+        assert answer.status_code == 422
+        assert why in answer.json()["detail"]
+        assert answer.json()["where"] == name
+    assert app.post("/api/projects/none/clips", content=b"x", headers=OCTETS).status_code == 404
+    wrong = app.post(f"/api/projects/{project}/clips", content=b"x", headers={"Content-Type": "text/plain"})
+    assert wrong.status_code == 415
+    assert not list((store.folder / "media").iterdir())
+    left = store.clips.part()
+    left.write_bytes(b"left by a killed server")
+    with TestClient(create_app(store), base_url=HOST):
+        assert not left.exists()
