@@ -1,4 +1,4 @@
-"""Low Tide Week: a coast town's nine-day festival of the mudflats, as a project of five scenes."""
+"""Low Tide Week: a coast town's nine-day festival of the mudflats, as a project of six scenes."""
 
 from __future__ import annotations
 
@@ -9,6 +9,7 @@ from ..media.pictures import Picture
 from ..store.store import Store
 from .data import fade, key, layer, scene, text
 from .harbour import harbour
+from .harbour_at_dusk import FILM, harbour_at_dusk
 from .harbour_window import harbour_window
 from .shore_crab import shore_crab
 
@@ -21,7 +22,9 @@ def fill_store(store: Store) -> None:
         return
     project = store.make_project("Low Tide Week")
     picture = store.keep_picture(project, "Harbour at dusk.png", Picture(1920, 1080, harbour()))
-    for made in (opener(picture.id), tide_gauge(), bird_race(), shore_crab(), harbour_window(picture.id)):
+    clip = store.clips.keep(project, "Harbour at dusk.mp4", FILM)
+    scenes = [opener(picture.id), tide_gauge(), bird_race(), shore_crab(), harbour_window(picture.id)]
+    for made in (*scenes, harbour_at_dusk(clip.id)):
         store.make_scene(project, made)
 
 

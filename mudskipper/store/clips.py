@@ -5,6 +5,7 @@ from __future__ import annotations
 import hashlib
 import json
 import os
+import shutil
 import threading
 import uuid
 from collections.abc import Callable
@@ -70,6 +71,20 @@ class Clips:
             for left in {part, film, stamps, stamps.with_name(f"{stamps.name}.mkv")}:
                 with suppress(OSError):
                     left.unlink(missing_ok=True)
+
+    def keep(self, project_id: str, name: str, film: Path) -> ClipRow:
+        """Keep a film whose probe lies beside it: its facts as JSON and its time stamps, under its name."""
+        digest = _digest(film)
+        with disk_faults(self._folder):
+            for file in (film, film.with_suffix(".npy")):
+                shutil.copyfile(file, self._folder / "media" / f"{digest}{file.suffix}")
+            with self._lock, self._session(), self._writing():
+                row: ClipRow = ClipRow.create(
+                    id=new_id(), project_id=project_id, name=name, digest=digest, suffix=film.suffix,
+                    facts=film.with_suffix(".json").read_text(),
+                )  # fmt: skip
+            self._assets.pop(project_id, None)
+        return row
 
     def rows(self, project_id: str) -> list[ClipRow]:
         """The clips of a project."""

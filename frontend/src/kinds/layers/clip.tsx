@@ -232,4 +232,5 @@ export const clip: LayerKind = {
   icon: Film,
   name: () => "clip",
   Block: ClipBlock,
+  first: true,
 };

@@ -1,0 +1,222 @@
+"""Clips in the real page: taken in, shown frame by frame as the exporter has them, played, trimmed, turned round."""
+
+from __future__ import annotations
+
+from pathlib import Path
+from typing import Any
+
+import httpx
+import numpy as np
+import pytest
+from playwright.sync_api import Page, expect
+
+from tests.conftest import Server, layer
+from tests.films import number_in, write_film
+from tests.ui.studio import LAG, Studio
+
+
+@pytest.fixture(scope="module")
+def film(tmp_path_factory: pytest.TempPathFactory) -> Path:
+    return write_film(tmp_path_factory.mktemp("films") / "Surf.mp4", 120, (25, 1), gop=50)
+
+
+@pytest.fixture
+def surf(server: Server, page: Page, film: Path, request: pytest.FixtureRequest) -> Studio:
+    """A scene of 30 fps with a film of 25 fps in it, dropped in by the shelf."""
+    name = server.keep(f"Surf {request.node.name}", [layer("Plate", position=[60, 40])])
+    studio = Studio(page, server, name).open()
+    taken_in(studio, film)
+    return studio
+
+
+def taken_in(studio: Studio, film: Path) -> None:
+    page = studio.page
+    page.get_by_role("button", name="Add", exact=True).click()
+    page.get_by_test_id("picture-file").set_input_files(film)
+    expect(studio.said()).to_contain_text(f"Added {film.name}, 160 × 90 px, 4.8 s.")
+    studio.settle()
+
+
+def seen(studio: Studio) -> int:
+    """The number on the film as the stage paints it now; the layer lies in the scene's middle at its own size."""
+    picture = studio.pixels()[135:225, 240:400]
+    return number_in(picture) if picture[30:, :, 3].any() else -1
+
+
+def source(studio: Studio) -> str:
+    return studio.page.get_by_test_id("source-frame").inner_text()
+
+
+def test_a_film_comes_in_and_every_frame_is_the_exporters(surf: Studio) -> None:
+    """25 in 30: frames as the definition has them, the same bytes as the still; the panel says which."""
+    for frame in (0, 1, 6, 29, 58, 3):
+        surf.go(frame)
+        assert seen(surf) == frame * 25 // 30
+        assert (np.abs(surf.pixels() - surf.still(frame)) <= 1).all()
+        shown = frame * 25 // 30
+        assert source(surf).endswith(f"shows {shown // 25}:{shown % 25:02d} of the clip")
+    assert surf.layer("Surf")["span"] == {"start": 0, "length": 144}
+    assert surf.layer("Surf")["anchor"]["rest"] == [0.5, 0.5]
+
+
+def test_it_is_trimmed_slowed_turned_frozen_and_keyed(surf: Studio) -> None:
+    page = surf.page
+    surf.go(30)
+    assert seen(surf) == 25
+    surf.type("Source start", "1")
+    surf.settle()
+    assert seen(surf) == 50
+    surf.type("Speed", "50")
+    surf.settle()
+    assert seen(surf) == 37
+    # What is no speed is said where it is typed, and nothing is changed.
+    surf.type("Speed", "3")
+    expect(surf.said()).to_contain_text("between 10 % and 1000 %")
+    expect(surf.field("Speed")).to_have_value("50")
+    assert surf.layer("Surf")["content"]["time"]["speed"] == 50
+    page.get_by_role("button", name="Freeze from here").click()
+    page.get_by_test_id("stage").focus()
+    page.keyboard.press("Shift+Period")
+    assert seen(surf) == 37
+    page.get_by_role("button", name="Frozen from 1:00").click()
+    surf.settle()
+    assert seen(surf) == 41
+    for _ in range(4):
+        page.keyboard.press("Control+z")
+    surf.settle()
+    assert seen(surf) == 33
+    surf.go(10)
+    page.get_by_role("button", name="Backwards").click()
+    surf.settle()
+    assert surf.layer("Surf")["content"]["time"]["speed"] == -100
+    assert seen(surf) == (143 - 10) * 25 // 30
+    page.get_by_role("button", name="Backwards").click()
+    surf.settle()
+    assert seen(surf) == 8
+    page.get_by_role("button", name="Key its time").click()
+    surf.settle()
+    assert seen(surf) == 8
+    surf.type("Source time", "4")
+    surf.settle()
+    assert seen(surf) == 100
+    assert [key["frame"] for key in surf.layer("Surf")["content"]["time"]["keyed"]["keys"]] == [0, 10, 144]
+
+
+def test_what_lies_outside_of_it_and_a_span_whose_head_is_dragged(surf: Studio) -> None:
+    page = surf.page
+    surf.type("Source start", "4.4")
+    surf.go(50)
+    surf.settle()
+    assert seen(surf) == 119
+    page.get_by_role("combobox", name="After its end").select_option("nothing")
+    surf.settle()
+    assert seen(surf) == -1
+    assert source(surf) == "Scene 1:20 shows nothing of the clip"
+    page.get_by_role("combobox", name="After its end").select_option("loop")
+    surf.settle()
+    assert seen(surf) == (110 + 50 * 25 // 30) % 120
+    surf.type("Source start", "0")
+    surf.settle()
+    shown = seen(surf)
+    span = page.get_by_label("Span of Surf")
+    head = span.get_by_test_id("span-start").bounding_box()
+    assert head
+    page.mouse.move(head["x"] + 2, head["y"] + 5)
+    page.mouse.down()
+    page.mouse.move(head["x"] + 90, head["y"] + 5, steps=4)
+    page.mouse.up()
+    surf.settle()
+    trimmed = surf.layer("Surf")
+    assert trimmed["span"]["start"] > 5
+    assert trimmed["content"]["time"]["start"] == pytest.approx(trimmed["span"]["start"] / 30)
+    assert seen(surf) == shown
+    # With Alt the source slips under the span.
+    box = span.bounding_box()
+    assert box
+    page.keyboard.down("Alt")
+    page.mouse.move(box["x"] + 60, box["y"] + 8)
+    page.mouse.down()
+    page.mouse.move(box["x"] + 100, box["y"] + 8, steps=4)
+    page.mouse.up()
+    page.keyboard.up("Alt")
+    surf.settle()
+    slipped = surf.layer("Surf")
+    assert slipped["span"] == trimmed["span"]
+    assert slipped["content"]["time"]["start"] < trimmed["content"]["time"]["start"]
+    assert seen(surf) < shown
+
+
+def test_playing_paints_frames_of_the_film_and_never_a_wrong_one(surf: Studio) -> None:
+    """Whatever is painted while it plays is the frame that belongs there, also where frames come late."""
+    page = surf.page
+    page.evaluate("() => {" + LAG + "}")
+    page.evaluate("() => { window.lag = {'/frames?': 150} }")
+    page.get_by_test_id("stage").focus()
+    page.keyboard.press("Home")
+    page.keyboard.press("Space")
+    found = page.evaluate(
+        """() => new Promise(done => {
+          const found = [];
+          const look = () => {
+            const canvases = [...document.querySelectorAll('canvas')];
+            const small = canvases.find(one => one !== picture && one.style.display === 'block');
+            const on = small ?? picture;
+            const scale = on.width / 640;
+            const data = on.getContext('2d', {willReadFrequently: true}).getImageData(0, 0, on.width, on.height);
+            let number = 0;
+            for (let bar = 0; bar < 12; bar += 1) {
+              const x = Math.round((240 + 9 + bar * 13) * scale), y = Math.round(195 * scale);
+              if (data.data[(y * on.width + x) * 4] > 128) number |= 1 << bar;
+            }
+            found.push([Number(picture.dataset.painted), number]);
+            found.length < 60 ? requestAnimationFrame(look) : done(found);
+          };
+          const picture = document.querySelector('[data-testid=picture]');
+          requestAnimationFrame(look);
+        })"""
+    )
+    page.keyboard.press("Space")
+    assert all(number == frame * 25 // 30 for frame, number in found), found
+    assert len({frame for frame, _ in found}) > 3
+
+
+def test_a_file_that_is_no_film_and_a_server_that_is_away(
+    surf: Studio, tmp_path: Path, server: Server, film: Path
+) -> None:
+    """Refused in a sentence, nothing added; a clip whose file is lost says so, and is found by the same file."""
+    page = surf.page
+    wrong = tmp_path / "notes.mp4"
+    wrong.write_text("Low tide at six\n" * 40)
+    page.get_by_role("button", name="Add", exact=True).click()
+    page.get_by_test_id("picture-file").set_input_files(wrong)
+    expect(surf.said()).to_contain_text("notes.mp4: A clip must be a film, and this is a text by its content.")
+    assert [one["name"] for one in server.document(surf.name)["layers"]] == ["Plate", "Surf"]
+    project = server.get(f"api/scenes/{surf.scene_id}")["project"]
+    (clip,) = [one for one in server.get(f"api/projects/{project}/clips") if one["name"] == "Surf.mp4"]
+    lost = [
+        path
+        for path in (server.folder / "media").iterdir()
+        if path.suffix == ".mp4" and path.stat().st_size == film.stat().st_size
+    ]
+    assert len(lost) == 1
+    lost[0].unlink()
+    page.reload()
+    surf.select("Surf")
+    expect(page.get_by_text("Its file is missing. Add the same file again, and it is found.")).to_be_visible()
+    taken_in(surf, film)
+    assert not httpx.get(f"{server.url}api/projects/{project}/clips").json()[-1]["missing"]
+    assert clip["id"] in str(server.document(surf.name))
+
+
+def test_a_file_is_stopped_on_its_way(surf: Studio, server: Server, film: Path) -> None:
+    """A large one is stopped by the button of the line; nothing of it stays."""
+    page = surf.page
+    before = sorted((server.folder / "media").iterdir())
+    requests: list[Any] = []
+    page.route("**/clips?name=*", lambda route: requests.append(route))
+    page.get_by_role("button", name="Add", exact=True).click()
+    page.get_by_test_id("picture-file").set_input_files(film)
+    page.get_by_role("button", name="Stop", exact=True).click()
+    expect(surf.said()).to_contain_text("Surf.mp4 was stopped.")
+    assert len(server.document(surf.name)["layers"]) == 2
+    assert sorted((server.folder / "media").iterdir()) == before
