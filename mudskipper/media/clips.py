@@ -64,11 +64,12 @@ class ClipFile:
         return ClipInfo(clip_id, *size, (stamps - stamps[0]) * facts["base"][0] / facts["base"][1], facts["length"])
 
 
-def probe_clip(path: Path, stamps: Path, name: str) -> dict[str, Any]:
-    """What a film is, its time stamps written to a file; Refused in words where it is none that can be read."""
+def probe_clip(path: Path, stamps: Path, name: str, rate: str = "25/1") -> dict[str, Any]:
+    """What a film is, its time stamps written to a file; Refused in words where it is none that can be read.
+    Numbered pictures become one at a `rate`."""
     try:
         child = subprocess.run(
-            [sys.executable, "-m", "mudskipper.media.clip_child.probe", str(path), str(stamps)],
+            [sys.executable, "-m", "mudskipper.media.clip_child.probe", str(path), str(stamps), rate],
             capture_output=True, text=True, timeout=PROBING,
         )  # fmt: skip
     except subprocess.TimeoutExpired:

@@ -42,13 +42,13 @@ class Clips:
         """A file of its own to which a clip is written as it comes in."""
         return self._folder / "media" / f"{uuid.uuid4().hex}.{os.getpid()}.part"
 
-    def add(self, project_id: str, name: str, part: Path) -> ClipRow:
+    def add(self, project_id: str, name: str, part: Path, rate: str = "25/1") -> ClipRow:
         """Take in a clip that was written to a part; Refused in words where it is none. The part goes in any case."""
         stamps = part.with_suffix(".npy")
         film = part
         try:
             with disk_faults(self._folder):
-                facts = probe_clip(part, stamps, name)
+                facts = probe_clip(part, stamps, name, rate)
                 if facts.pop("converted", False):
                     film = stamps.with_name(f"{stamps.name}.mkv")
                 digest = _digest(film)

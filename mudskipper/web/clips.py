@@ -35,9 +35,14 @@ def clips(project_id: str, store: Kept) -> list[ClipAnswer]:
 
 @router.post("/projects/{project_id}/clips", status_code=201, openapi_extra=FILM)
 async def add_clip(
-    project_id: str, request: Request, store: Kept, name: Annotated[str, Query(max_length=1000)] = "Clip"
+    project_id: str,
+    request: Request,
+    store: Kept,
+    name: Annotated[str, Query(max_length=1000)] = "Clip",
+    rate: Annotated[str, Query(pattern=r"^[1-9]\d{0,5}/[1-9]\d{0,3}$")] = "25/1",
 ) -> ClipAnswer:
-    """Take a film in, as the body; known by its content, not by its name. The same file twice is one clip."""
+    """Take a film in, as the body; known by its content, not by its name. The same file twice is one clip. A ZIP
+    of numbered pictures becomes a clip at a `rate`."""
     await run_sync(store.project, project_id)
     short = name.replace("\\", "/").rsplit("/", 1)[-1][:200] or "Clip"
     part = store.clips.part()
@@ -53,7 +58,7 @@ async def add_clip(
                     await run_sync(file.write, piece)
             if not size:
                 raise Refused("The file is empty.", where=short, mend="Choose a film.")
-            row = await run_sync(store.clips.add, project_id, short, part)
+            row = await run_sync(store.clips.add, project_id, short, part, rate)
     finally:
         part.unlink(missing_ok=True)
     return clip_answer(row, store.clips.file(row))

@@ -2,10 +2,12 @@
 
 from __future__ import annotations
 
+import io
 import json
 import os
 import random
 import struct
+import zipfile
 from collections.abc import Iterator
 from fractions import Fraction
 from pathlib import Path
@@ -72,7 +74,7 @@ def test_every_frame_is_found_by_its_number(name: str, tmp_path: Path, frames: C
         times = [0, *np.cumsum(ANIMATED[name]["duration"])[:-1] / 1000]
     assert info.times == pytest.approx(times, abs=1e-9)
     small = list(frames.small(clip, [3, 1], 40))
-    assert [Image.open(__import__("io").BytesIO(block)).size for block in small] == [SIZE, SIZE]
+    assert [Image.open(io.BytesIO(block)).size for block in small] == [SIZE, SIZE]
 
 
 @pytest.mark.parametrize(("space", "wide"), [(1, False), (1, True), (5, False), (5, True)])
@@ -163,6 +165,44 @@ def test_of_a_film_that_is_cut_off_what_is_there_is_taken(tmp_path: Path, frames
     assert 20 < count < 180
     assert "cut off" in facts["note"]
     assert [number_in(pixels(frames, clip, at)) for at in (0, count // 2, count - 3)] == [0, count // 2, count - 3]
+
+
+def zipped(path: Path, pictures: dict[str, bytes]) -> Path:
+    with zipfile.ZipFile(path, "w") as pack:
+        for name, data in pictures.items():
+            pack.writestr(name, data)
+    return path
+
+
+def png(number: int, size: tuple[int, int] = SIZE) -> bytes:
+    out = io.BytesIO()
+    Image.fromarray(bars(number, alpha=True)).resize(size, Image.Resampling.NEAREST).save(out, "PNG")
+    return out.getvalue()
+
+
+def test_numbered_pictures_are_one_clip(tmp_path: Path, frames: ClipFrames) -> None:
+    """In the order of their numbers, also without zeros before them, at the rate that is given, with their alpha."""
+    names = {f"flag_{number}.png": png(number) for number in random.Random(2).sample(range(8, 24), 16)}
+    path = zipped(tmp_path / "flag.zip", names | {"__MACOSX/._flag_8.png": b"?"})
+    stamps = tmp_path / "s.npy"
+    facts = probe_clip(path, stamps, "flag.zip", "30000/1001")
+    clip = ClipFile("flag", f"{stamps}.mkv", str(stamps), json.dumps(facts))
+    assert (facts["count"], facts["rate"]) == (16, [30000, 1001])
+    assert [number_in(pixels(frames, clip, at)) for at in range(16)] == [*range(8, 24)]
+    assert (pixels(frames, clip, 3)[:8, :, 3] == 0).all()
+
+
+@pytest.mark.parametrize(
+    ("pictures", "why"),
+    [
+        ({}, "holds no pictures"),
+        ({"a1.png": b"Low tide"}, "a1.png is no PNG"),
+        ({"a1.png": png(1), "a2.png": png(2, (80, 45))}, "a2.png 80 × 45"),
+    ],
+)
+def test_a_pack_that_is_none_is_refused_in_words(pictures: dict[str, bytes], why: str, tmp_path: Path) -> None:
+    with pytest.raises(Refused, match=why):
+        probe_clip(zipped(tmp_path / "a.zip", pictures), tmp_path / "s.npy", "a.zip")
 
 
 def test_a_film_that_goes_away_or_hangs_is_said_and_the_next_one_goes_on(

@@ -8,10 +8,11 @@ from typing import Any
 import httpx
 import numpy as np
 import pytest
+from PIL import Image
 from playwright.sync_api import Page, expect
 
 from tests.conftest import Server, layer
-from tests.films import number_in, write_film
+from tests.films import bars, number_in, write_film
 from tests.ui.studio import LAG, Studio
 
 
@@ -206,6 +207,30 @@ def test_a_file_that_is_no_film_and_a_server_that_is_away(
     taken_in(surf, film)
     assert not httpx.get(f"{server.url}api/projects/{project}/clips").json()[-1]["missing"]
     assert clip["id"] in str(server.document(surf.name))
+
+
+def test_numbered_pictures_come_in_as_one_clip_or_as_layers(surf: Studio, tmp_path: Path) -> None:
+    """It is asked, by mouse and by Enter; Esc adds nothing."""
+    page = surf.page
+    files = []
+    for number in range(5, 12):
+        files.append(tmp_path / f"foam_{number:03d}.png")
+        Image.fromarray(bars(number)).save(files[-1])
+    for take in ("Escape", "Enter"):
+        page.get_by_role("button", name="Add", exact=True).click()
+        page.get_by_test_id("picture-file").set_input_files(files)
+        expect(page.get_by_test_id("numbered-dialog")).to_contain_text("7 pictures from foam_005.png to foam_011.png")
+        expect(page.get_by_role("button", name="One clip")).to_be_focused()
+        page.keyboard.press(take)
+    expect(surf.said()).to_contain_text("Added foam.zip, 160 × 90 px, 0.2 s.")
+    surf.settle()
+    assert [one["name"] for one in surf.server.document(surf.name)["layers"]] == ["Plate", "Surf", "foam"]
+    surf.go(3)
+    assert seen(surf) == 8
+    page.get_by_role("button", name="Add", exact=True).click()
+    page.get_by_test_id("picture-file").set_input_files(files[:3])
+    page.get_by_role("button", name="3 layers").click()
+    expect(surf.said()).to_contain_text("Added 3 pictures")
 
 
 def test_a_file_is_stopped_on_its_way(surf: Studio, server: Server, film: Path) -> None:

@@ -17,6 +17,7 @@ import { FloatMenu } from "../parts/FloatMenu";
 import { PoseStrip } from "../poses/PoseStrip";
 import { LEAST, ONE_LINE, useStripRoom } from "../poses/useStripRoom";
 import { ArtDialog } from "../shelf/ArtDialog";
+import { NumberedDialog } from "../shelf/NumberedDialog";
 import { useAddFiles } from "../shelf/pictures";
 import { Shelf } from "../shelf/Shelf";
 import { Stage } from "../stage/Stage";
@@ -148,6 +149,7 @@ function MainView() {
         </Part>
       </Group>
       <ExportDialog />
+      <NumberedDialog />
       <KeysDialog />
       <ExplainDialog />
       <EditValuesDialog />

@@ -169,7 +169,7 @@ function AddDrawer() {
       <chakra.input
         ref={file}
         type="file"
-        accept="image/png,image/jpeg,image/webp,image/gif,image/svg+xml,.svg,video/*,.mkv,.mov,.apng"
+        accept="image/png,image/jpeg,image/webp,image/gif,image/svg+xml,.svg,video/*,.mkv,.mov,.apng,.zip"
         multiple
         display="none"
         data-testid="picture-file"

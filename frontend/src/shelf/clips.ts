@@ -9,7 +9,7 @@ import { useSession } from "../studio/session";
 
 type ClipAnswer = components["schemas"]["ClipAnswer"];
 
-const FILMS = /\.(mp4|m4v|mov|webm|mkv|gif|apng)$/i;
+const FILMS = /\.(mp4|m4v|mov|webm|mkv|gif|apng|zip)$/i;
 const HEAD = 65_536;
 
 /** Whether a file is a film or an animated picture: by its kind, its name, or what its first bytes say. */
@@ -52,8 +52,9 @@ export function useAddClips() {
   const cache = useQueryClient();
   const { project } = useScene();
 
-  const take = async (file: File, at?: [number, number]): Promise<string> => {
-    const url = `/api/projects/${project}/clips?name=${encodeURIComponent(file.name)}`;
+  const take = async (file: File, at?: [number, number], rate?: string): Promise<string> => {
+    const query = new URLSearchParams({ name: file.name, ...(rate ? { rate } : {}) });
+    const url = `/api/projects/${project}/clips?${query}`;
     const clip = await sent(url, file, (part, stop) =>
       sayWhile(part < 1 ? `Taking ${file.name} in… ${Math.floor(part * 100)} %` : `Reading ${file.name}…`, stop),
     );
@@ -73,13 +74,13 @@ export function useAddClips() {
     return clip.note ? `${words}. ${clip.note}` : words;
   };
 
-  return async (files: File[], at?: [number, number]) => {
+  return async (files: File[], at?: [number, number], rate?: string) => {
     setPage({ drawer: null });
     const added: string[] = [];
     const failed: string[] = [];
     for (const file of files) {
       try {
-        added.push(await take(file, at));
+        added.push(await take(file, at, rate));
       } catch (error) {
         failed.push(
           error instanceof Stopped ? `${file.name} was stopped.` : `${file.name}: ${(error as Error).message}`,

@@ -6,6 +6,7 @@ import { say, sayProblem, setPage } from "../studio/page";
 import { select } from "../studio/selection";
 import { useSession } from "../studio/session";
 import { isClip, useAddClips } from "./clips";
+import { numbered } from "./numbered";
 
 const isArt = ({ name, type }: File) => type === "image/svg+xml" || /\.svg$/i.test(name);
 
@@ -22,12 +23,16 @@ export function useAddFiles() {
     const clips = files.filter((_, index) => moving[index]);
     const pictures = files.filter((file) => !isArt(file) && !clips.includes(file));
     if (clips.length) await addClips(clips, at);
-    if (pictures.length) await addPictures(pictures, at);
+    const row = numbered(pictures);
+    if (row.length) setPage({ drawer: null, dialog: "numbered", numbered: row });
+    const rest = pictures.filter((file) => !row.includes(file));
+    if (rest.length) await addPictures(rest, at);
     if (art.length) setPage({ drawer: null, dialog: "art", art });
   };
 }
 
-function useAddPictures() {
+/** Takes pictures into the project, each as a layer. */
+export function useAddPictures() {
   const session = useSession();
   const cache = useQueryClient();
   const { project } = useScene();

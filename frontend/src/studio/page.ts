@@ -18,7 +18,7 @@ export interface Said {
   at: number;
 }
 
-export type Dialog = "export" | "keys" | "explain" | "history" | "values" | "easing" | "art";
+export type Dialog = "export" | "keys" | "explain" | "history" | "values" | "easing" | "art" | "numbered";
 export type Drawer = "add" | "recipes" | "media";
 
 /** What is open over the main view, and what is said. */
@@ -27,11 +27,20 @@ interface Page {
   dialog: Dialog | null;
   /** The SVG files that the dialog of art asks about. */
   art: File[];
+  /** The numbered pictures of which it is asked whether they are a clip. */
+  numbered: File[];
   said: Said | null;
   connected: boolean;
 }
 
-export const usePage = create<Page>(() => ({ drawer: null, dialog: null, art: [], said: null, connected: true }));
+export const usePage = create<Page>(() => ({
+  drawer: null,
+  dialog: null,
+  art: [],
+  numbered: [],
+  said: null,
+  connected: true,
+}));
 export const page = usePage.getState;
 export const setPage = usePage.setState;
 

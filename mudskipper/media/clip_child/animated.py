@@ -1,19 +1,31 @@
-"""Animated pictures (GIF, PNG, WebP) as a film without loss whose every frame can be reached by itself."""
+"""Animated pictures (GIF, PNG, WebP) and packs of numbered pictures as a film without loss, whose every frame can be
+reached by itself."""
 
 from __future__ import annotations
 
+import re
+import zipfile
+from collections.abc import Iterable, Iterator
 from fractions import Fraction
 from typing import Any
 
 import av
 import numpy as np
-from PIL import Image, ImageSequence
+from PIL import Image, ImageOps, ImageSequence
 
 ANIMATED = ("GIF", "PNG", "WEBP")
+STILL = ("PNG", "JPEG", "WEBP")
 MOST_PIXELS = 6_000_000_000
 """Pixels of all frames together."""
+MOST_PICTURES = 50_000
+MOST_BYTES = 256 * 2**20
+"""Bytes of one picture of a pack."""
 UNSAID = 100
 """Milliseconds that a frame is shown which gives no time, as browsers show it."""
+
+
+class Spoilt(Exception):
+    """What is wrong with a pack of pictures."""
 
 
 def animated(path: str) -> Image.Image | None:
@@ -26,25 +38,86 @@ def animated(path: str) -> Image.Image | None:
     return image if image.format == "GIF" or getattr(image, "n_frames", 1) > 1 else None
 
 
-def as_film(image: Image.Image, out: str) -> dict[str, Any]:
-    """Write its frames as a film (FFV1 in Matroska, a millisecond a tick); and how many there are, and how long."""
+def animation_as_film(image: Image.Image, out: str) -> dict[str, Any]:
+    """Write an animated picture as a film; how many frames it has, and how long it and each of them lasts."""
     lasts: list[int] = []
-    with av.open(out, "w", format="matroska") as container:
-        stream = container.add_stream("ffv1", rate=1000)
-        stream.width, stream.height, stream.pix_fmt = image.width, image.height, "bgra"
-        stream.time_base = stream.codec_context.time_base = Fraction(1, 1000)
-        stream.gop_size = 1
+
+    def frames() -> Iterator[np.ndarray]:
         for part in ImageSequence.Iterator(image):
             # Reading a frame makes its time known.
             pixels = np.asarray(part.convert("RGBA"))
-            frame = av.VideoFrame.from_ndarray(pixels, format="rgba").reformat(format="bgra")
-            frame.pts, frame.time_base = sum(lasts), Fraction(1, 1000)
             lasts.append(round(part.info.get("duration") or UNSAID))
-            container.mux(stream.encode(frame))
-        container.mux(stream.encode(None))
-    same = len(set(lasts)) == 1
+            yield pixels
+
+    _write(frames(), lasts, (image.width, image.height), out)
     rate = Fraction(1000, lasts[0])
     return {
         "count": len(lasts), "length": sum(lasts) / 1000,
-        "rate": [rate.numerator, rate.denominator] if same else None,
+        "rate": [rate.numerator, rate.denominator] if len(set(lasts)) == 1 else None,
     }  # fmt: skip
+
+
+def pack(path: str) -> zipfile.ZipFile | None:
+    """A pack of pictures (ZIP), opened; None where the file is none."""
+    try:
+        return zipfile.ZipFile(path)
+    except (zipfile.BadZipFile, OSError, ValueError):
+        return None
+
+
+def pack_as_film(found: zipfile.ZipFile, rate: Fraction, out: str) -> dict[str, Any]:
+    """Write numbered pictures as a film at a rate, in the order of their numbers; `Spoilt` says what is wrong."""
+    names = sorted(
+        (one for one in found.infolist() if not one.is_dir() and not re.search(r"(^|/)(__MACOSX|\.)", one.filename)),
+        key=lambda one: [int(part) if part.isdigit() else part for part in re.split(r"(\d+)", one.filename)],
+    )
+    if not names:
+        raise Spoilt("The pack holds no pictures.")
+    if len(names) > MOST_PICTURES:
+        raise Spoilt(f"A pack may hold at most {MOST_PICTURES:,} pictures, and this one holds {len(names):,}.")
+    size = _picture(found, names[0]).size
+    if len(names) * size[0] * size[1] > MOST_PIXELS:
+        raise Spoilt(f"The {len(names):,} pictures of {size[0]} × {size[1]} px are more than can be taken in at once.")
+
+    def frames() -> Iterator[np.ndarray]:
+        for one in names:
+            image = _picture(found, one)
+            if image.size != size:
+                raise Spoilt(
+                    f"All pictures of a clip are of one size: the first is {size[0]} × {size[1]} px, and "
+                    f"{one.filename} {image.width} × {image.height} px."
+                )
+            yield np.asarray(image)
+
+    _write(frames(), [1] * len(names), size, out)
+    return {
+        "count": len(names), "rate": [rate.numerator, rate.denominator], "length": float(len(names) / rate),
+    }  # fmt: skip
+
+
+def _picture(found: zipfile.ZipFile, one: zipfile.ZipInfo) -> Image.Image:
+    if one.file_size > MOST_BYTES:
+        raise Spoilt(f"{one.filename} holds {one.file_size / 2**20:.0f} MB, and a picture may hold 256 MB.")
+    try:
+        with found.open(one) as file:
+            image = Image.open(file, formats=STILL)
+            return ImageOps.exif_transpose(image).convert("RGBA")
+    except Exception:
+        raise Spoilt(f"{one.filename} is no PNG, JPEG or WebP picture that can be read.") from None
+
+
+def _write(frames: Iterable[np.ndarray], lasts: list[int], size: tuple[int, int], out: str) -> None:
+    """Frames (h, w, 4) as FFV1 in Matroska, a millisecond a tick; each is shown for its number of `lasts`."""
+    with av.open(out, "w", format="matroska") as container:
+        stream = container.add_stream("ffv1", rate=1000)
+        stream.width, stream.height = size
+        stream.pix_fmt = "bgra"
+        stream.time_base = stream.codec_context.time_base = Fraction(1, 1000)
+        stream.gop_size = 1
+        begins = 0
+        for number, pixels in enumerate(frames):
+            frame = av.VideoFrame.from_ndarray(pixels, format="rgba").reformat(format="bgra")
+            frame.pts, frame.time_base = begins, Fraction(1, 1000)
+            begins += lasts[number]
+            container.mux(stream.encode(frame))
+        container.mux(stream.encode(None))

@@ -1,7 +1,7 @@
 """What a film is: its size, frames and colours, as JSON on standard output; its time stamps in a file.
 
-`python -m mudskipper.media.clip_child.probe FILM STAMPS` answers {"refused": …, "mend": …} where it is none. An
-animated picture is written as a film to STAMPS.mkv, and "converted" says so.
+`python -m mudskipper.media.clip_child.probe FILM STAMPS [RATE]` answers {"refused": …, "mend": …} where it is none. An
+animated picture, and a pack of numbered ones at a rate, is written as a film to STAMPS.mkv, and "converted" says so.
 """
 
 from __future__ import annotations
@@ -17,7 +17,7 @@ import numpy as np
 from PIL import Image
 
 from .animated import MOST_PIXELS as MOST_ANIMATED
-from .animated import animated, as_film
+from .animated import Spoilt, animated, animation_as_film, pack, pack_as_film
 from .colour import has_alpha
 
 SECONDS, MEMORY = 300, 4 * 2**30
@@ -107,7 +107,7 @@ def _converted(image: Image.Image, out: str) -> tuple[dict[str, Any], np.ndarray
             "Save it as MP4 (H.264), then add it again.",
         )
     try:
-        timing = as_film(image, out)
+        timing = animation_as_film(image, out)
     except (OSError, SyntaxError, ValueError, EOFError):
         raise Unreadable("The picture begins well but is damaged.", "Save it again and retry.") from None
     facts, stamps = probe(out)
@@ -135,7 +135,10 @@ def _why_not(path: str, error: Exception) -> str:
         return "The film has no index, so its end is missing: the file is cut off or was not finished."
     if all(byte in b"\t\n\r" or 32 <= byte < 127 for byte in start[:512]):
         return "A clip must be a film, and this is a text by its content."
-    return "A clip must be an MP4, MOV, WebM, MKV, GIF, animated PNG or animated WebP file, and this is none of them."
+    return (
+        "A clip must be an MP4, MOV, WebM, MKV, GIF, animated PNG or WebP file, or a ZIP of pictures, and this is none "
+        "of them."
+    )
 
 
 def _stamps(container: Any, stream: Any) -> tuple[np.ndarray, list[int], int]:
@@ -210,17 +213,32 @@ def _rates(from_first: np.ndarray, base: Fraction, rate: Fraction | None) -> lis
     return [one for one in found if Fraction(1, 10) <= one <= 1000]
 
 
-def main(path: str, stamps_path: str) -> dict[str, Any]:
+def main(path: str, stamps_path: str, rate: str = "25/1") -> dict[str, Any]:
     try:
-        image = animated(path)
-        facts, stamps = probe(path) if image is None else _converted(image, f"{stamps_path}.mkv")
+        facts, stamps = _read(path, f"{stamps_path}.mkv", Fraction(rate))
     except Unreadable as why:
         return {"refused": why.sentence, "mend": why.mend}
     np.save(stamps_path, stamps)
     return facts
 
 
+def _read(path: str, out: str, rate: Fraction) -> tuple[dict[str, Any], np.ndarray]:
+    """Probe a film as it is, or what is no film yet after it was written as one."""
+    image, pictures = animated(path), pack(path)
+    if image is not None:
+        return _converted(image, out)
+    if pictures is not None:
+        with pictures:
+            try:
+                timing = pack_as_film(pictures, rate, out)
+            except Spoilt as why:
+                raise Unreadable(str(why), "Pack numbered pictures of one size, and nothing else.") from None
+        facts, stamps = probe(out)
+        return facts | timing | {"codec": "pictures", "converted": True}, stamps
+    return probe(path)
+
+
 if __name__ == "__main__":
     resource.setrlimit(resource.RLIMIT_AS, (MEMORY, MEMORY))
     resource.setrlimit(resource.RLIMIT_CPU, (SECONDS, SECONDS))
-    print(json.dumps(main(*sys.argv[1:3])))
+    print(json.dumps(main(*sys.argv[1:4])))
