@@ -57,3 +57,47 @@ def write_film(
             container.mux(stream.encode(frame))
         container.mux(stream.encode(None))
     return path
+
+
+def clicks(seconds: float, at: list[float], rate: int = 48_000) -> np.ndarray:
+    """A sound (2, n), silent but for short tones of full height that begin at given seconds; the left one is louder."""
+    sound = np.zeros((2, round(seconds * rate)), np.float32)
+    tone = np.sin(np.arange(480) * 2 * np.pi * 1000 / rate) * np.hanning(480)
+    for moment in at:
+        begin = round(moment * rate)
+        sound[0, begin : begin + 480] = tone[: sound.shape[1] - begin]
+        sound[1, begin : begin + 480] = tone[: sound.shape[1] - begin] / 2
+    return sound
+
+
+def first_sounds(samples: np.ndarray, rate: int = 48_000) -> list[float]:
+    """When tones of `clicks` stand at their middle, in seconds: the loudest places of a sound (n, 2)."""
+    found: list[float] = []
+    loud = np.abs(samples[:, 0])
+    while len(loud) and loud.max() > 0.25:
+        peak = int(loud.argmax())
+        found.append((peak - 240) / rate)
+        loud[max(peak - 2400, 0) : peak + 2400] = 0
+    return sorted(found)
+
+
+def write_sound(path: Path, codec: str, sound: np.ndarray, rate: int = 48_000, late: float = 0.0) -> Path:
+    """A sound file, or with pictures of bars at 25 a second before it, `late` seconds ahead of the sound."""
+    with av.open(str(path), "w") as container:
+        if path.suffix in (".mp4", ".mkv", ".webm"):
+            stream: Any = container.add_stream("libvpx-vp9" if path.suffix == ".webm" else "libx264", rate=25)
+            stream.width, stream.height, stream.pix_fmt = *SIZE, "yuv420p"
+        voice: Any = container.add_stream(codec, rate=rate)
+        voice.layout = "stereo"
+        if path.suffix in (".mp4", ".mkv", ".webm"):
+            for number in range(round(sound.shape[1] / rate * 25)):
+                container.mux(stream.encode(av.VideoFrame.from_ndarray(bars(number), format="rgb24")))
+            container.mux(stream.encode(None))
+        for begin in range(0, sound.shape[1], 4800):
+            block = np.ascontiguousarray(sound[:, begin : begin + 4800])
+            frame = av.AudioFrame.from_ndarray(block, format="fltp", layout="stereo")
+            frame.sample_rate = rate
+            frame.pts, frame.time_base = begin + round(late * rate), Fraction(1, rate)
+            container.mux(voice.encode(frame))
+        container.mux(voice.encode(None))
+    return path

@@ -24,19 +24,22 @@ class PictureInfo(Model):
 
 @dataclass(frozen=True)
 class ClipInfo:
-    """What the core must know of a clip: its size in pixels, when its frames begin (m,) from 0 on, and when the last
-    one ends, in seconds."""
+    """What the core must know of a clip: its size in pixels (0 of a sound), when its frames begin (m,) from 0 on, when
+    the last one ends, in seconds, and whether it has a sound."""
 
     id: str
     width: int
     height: int
     times: Floats
     length: float
+    sound: bool = False
 
     @classmethod
-    def steady(cls, clip_id: str, size: tuple[int, int], count: int, rate: tuple[int, int]) -> ClipInfo:
+    def steady(
+        cls, clip_id: str, size: tuple[int, int], count: int, rate: tuple[int, int], sound: bool = False
+    ) -> ClipInfo:
         """A clip of `count` frames at a constant rate, as [frames, seconds]."""
-        return cls(clip_id, *size, np.arange(count) * rate[1] / rate[0], count * rate[1] / rate[0])
+        return cls(clip_id, *size, np.arange(count) * rate[1] / rate[0], count * rate[1] / rate[0], sound)
 
 
 @dataclass(frozen=True)

@@ -41,7 +41,8 @@ class Unseen(Model):
 def unseen(scene: Scene, frame: int, assets: Assets) -> list[Unseen]:
     """The layers of which nothing can show at a frame by their own numbers; front first."""
     resolved = resolve(scene, [frame], assets)
-    found = [_why(resolved.context, frame, layer) for layer in reversed(list(resolved.layers.values()))]
+    seen = [layer for layer in resolved.layers.values() if layer.layer.content.shows]
+    found = [_why(resolved.context, frame, layer) for layer in reversed(seen)]
     return [one for one in found if one is not None]
 
 

@@ -11,19 +11,25 @@ from pathlib import Path
 import numpy as np
 
 from ..core.assets import Assets, PictureInfo
+from ..core.context import Context
 from ..core.document import read_scene
 from ..core.draw.layers import draw_list
 from ..core.errors import Refused
+from ..core.mix import RATE, heard, mixed
 from ..core.resolve import resolve
 from ..core.scene import Scene
 from ..media.clips import ClipFile
 from ..media.files import MediaFiles
+from ..media.sounds import Sounds
 from ..paint.painter import Painter
 from .formats import FORMATS, Film
+from .formats.base import Sound
 from .media_loader import MediaLoader
 
 CHUNK = 24
 WINDOW = 48
+BLOCK = RATE
+"""Samples that are mixed at once."""
 
 
 @dataclass(frozen=True)
@@ -33,6 +39,7 @@ class Job:
     scene: str
     pictures: tuple[tuple[str, int, int, str], ...]
     clips: tuple[tuple[str, ClipFile], ...]
+    sounds: str
     kind: str
     first: int
     stop: int
@@ -60,14 +67,36 @@ def make_job(scene: Scene, assets: Assets, files: MediaFiles, kind: str, first: 
     used = [assets.picture(name) for name in sorted(scene.pictures)]
     pictures = tuple((info.id, info.width, info.height, files.pictures[info.id]) for info in used)
     clips = tuple((assets.clip(name).id, files.clips[name]) for name in sorted(scene.clips))
-    return Job(scene.to_json(), pictures, clips, kind, first, stop)
+    return Job(scene.to_json(), pictures, clips, files.sounds, kind, first, stop)
+
+
+def _opened(job: Job) -> tuple[Scene, Assets]:
+    pictures = {name: PictureInfo(id=name, width=w, height=h) for name, w, h, _ in job.pictures}
+    return read_scene(job.scene), Assets(pictures, {name: file.info(name) for name, file in job.clips})
+
+
+def sound_of(job: Job) -> Sound | None:
+    """What is heard of a job's frames, block by block; None where nothing is."""
+    scene, assets = _opened(job)
+    context = Context(scene, assets)
+    if not heard(scene, context):
+        return None
+    sounds, clips = Sounds(Path(job.sounds)), dict(job.clips)
+    first, last = (round(at * RATE / scene.fps) for at in (job.first, job.stop))
+
+    def blocks() -> Iterator[np.ndarray]:
+        for start in range(first, last, BLOCK):
+            yield mixed(
+                scene, context, start, min(BLOCK, last - start),
+                lambda name, begin, count: sounds.read(clips[name], begin, count),
+            )  # fmt: skip
+
+    return Sound(RATE, last - first, blocks())
 
 
 def frames_of(job: Job, first: int, stop: int) -> Iterator[Painter]:
     """Paint frames one after another; the painter is handed over with each frame on its surface."""
-    scene = read_scene(job.scene)
-    pictures = {name: PictureInfo(id=name, width=w, height=h) for name, w, h, _ in job.pictures}
-    assets = Assets(pictures, {name: file.info(name) for name, file in job.clips})
+    scene, assets = _opened(job)
     files = MediaFiles({name: path for name, _, _, path in job.pictures}, dict(job.clips))
     painter = Painter(scene.width, scene.height, MediaLoader(files))
     for start in range(first, stop, WINDOW):
@@ -127,7 +156,8 @@ def render_file(
             future.cancel()
     lengths = [stop - start for start, stop in chunks]
     try:
-        form.join(paths, lengths, out, film_of(read_scene(job.scene), job.first))
+        film = film_of(read_scene(job.scene), job.first)
+        form.join(paths, lengths, out, film, sound_of(job) if form.sound else None)
     except Exception:
         for path in paths:
             if not form.is_whole(path):

@@ -55,13 +55,14 @@ class ClipFile:
         facts = self.known
         size = facts["width"], facts["height"]
         if facts["rate"] is not None:
-            return ClipInfo.steady(clip_id, size, facts["count"], tuple(facts["rate"]))
+            return ClipInfo.steady(clip_id, size, facts["count"], tuple(facts["rate"]), facts["sound"])
         try:
             stamps = np.load(self.stamps)[0]
         except (OSError, ValueError):  # the scene must open without it, too
             times = np.arange(facts["count"]) * (facts["length"] / facts["count"])
-            return ClipInfo(clip_id, *size, times, facts["length"])
-        return ClipInfo(clip_id, *size, (stamps - stamps[0]) * facts["base"][0] / facts["base"][1], facts["length"])
+            return ClipInfo(clip_id, *size, times, facts["length"], facts["sound"])
+        times = (stamps - stamps[0]) * facts["base"][0] / facts["base"][1]
+        return ClipInfo(clip_id, *size, times, facts["length"], facts["sound"])
 
 
 def probe_clip(path: Path, stamps: Path, name: str, rate: str = "25/1") -> dict[str, Any]:

@@ -28,7 +28,7 @@ def media_in_folder(scene: Scene, folder: Path, name: str) -> tuple[Assets, Medi
         files[asset] = str(found)
     clips = {asset: clip_at(_file(folder, asset, name, "clip", f"{asset}.mp4")) for asset in sorted(scene.clips)}
     infos = {asset: clip.info(asset) for asset, clip in clips.items()}
-    return Assets(pictures, infos), MediaFiles(files, clips)
+    return Assets(pictures, infos), MediaFiles(files, clips, str(_own_folder()) if clips else "")
 
 
 def _file(folder: Path, asset: str, scene: str, what: str, wanted: str) -> Path:
@@ -41,9 +41,15 @@ def _file(folder: Path, asset: str, scene: str, what: str, wanted: str) -> Path:
 
 def clip_at(path: Path) -> ClipFile:
     """A clip from a file of its own; what its probe writes goes when this process ends."""
-    folder = Path(tempfile.mkdtemp(prefix="mudskipper-"))
-    atexit.register(shutil.rmtree, folder, ignore_errors=True)
+    folder = _own_folder()
     stamps = folder / "clip.npy"
     facts = probe_clip(path, stamps, path.name)
     film = folder / "clip.npy.mkv" if facts.get("converted") else path
     return ClipFile(str(path), str(film), str(stamps), json.dumps(facts))
+
+
+def _own_folder() -> Path:
+    """A folder that goes when this process ends."""
+    folder = Path(tempfile.mkdtemp(prefix="mudskipper-"))
+    atexit.register(shutil.rmtree, folder, ignore_errors=True)
+    return folder

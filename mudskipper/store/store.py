@@ -445,7 +445,7 @@ class Store:
     def media_files(self, project_id: str) -> MediaFiles:
         """Where the files of a project's pictures and clips are."""
         pictures = {row.id: str(self.folder / "media" / f"{row.digest}.png") for row in self.pictures(project_id)}
-        return MediaFiles(pictures, self.clips.files(project_id))
+        return MediaFiles(pictures, self.clips.files(project_id), str(self.folder / "cache" / "sounds"))
 
     # jobs
 

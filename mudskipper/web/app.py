@@ -24,8 +24,9 @@ from ..core.walk import shown_kinds
 from ..export.formats import FORMATS
 from ..export.jobs import Exports
 from ..media.clips import ClipFrames
+from ..media.sounds import Sounds
 from ..store.store import Store
-from . import clips, easings, exports, fonts, live, projects, recipes, scenes
+from . import clips, easings, exports, fonts, live, projects, recipes, scenes, sounds
 from . import problem_details as problems
 from .live import AT_ONCE, Hub
 from .page import serve_page
@@ -60,12 +61,13 @@ def create_app(
     app.state.store = store
     app.state.exports = running
     app.state.hub = Hub()
+    app.state.sounds = Sounds(store.folder / "cache" / "sounds")
     app.state.clip_frames = ClipFrames(store.folder / "cache" / "clips")
     app.state.trials = CapacityLimiter(AT_ONCE)
     app.add_middleware(Guard, hosts=LOCAL | (hosts or set()), password=password)
     problems.install(app)
     problems.describe(app)
-    for part in (projects, clips, scenes, recipes, easings, exports, fonts, live):
+    for part in (projects, clips, scenes, recipes, easings, exports, fonts, sounds, live):
         app.include_router(part.router)
 
     @app.get("/api/facts")

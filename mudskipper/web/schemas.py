@@ -20,6 +20,7 @@ from ..core.time import FrameRate
 from ..core.tracks import Colour
 from ..export.jobs import Exports
 from ..media.clips import ClipFile, ClipFrames
+from ..media.sounds import Sounds
 from ..store.store import Head, Store
 from ..store.tables import ClipRow, Job, PictureRow
 from .live import Hub
@@ -386,6 +387,12 @@ def clip_frames_of(request: Request) -> ClipFrames:
     """The decoders of clips."""
     frames: ClipFrames = request.app.state.clip_frames
     return frames
+
+
+def sounds_of(request: Request) -> Sounds:
+    """The samples of clips."""
+    sounds: Sounds = request.app.state.sounds
+    return sounds
 
 
 def hub_of(request: Request) -> Hub:

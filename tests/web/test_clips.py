@@ -6,9 +6,11 @@ import io
 import json
 import zipfile
 from collections.abc import Iterator
+from concurrent.futures import ThreadPoolExecutor
 from pathlib import Path
 from typing import Any
 
+import av
 import msgpack
 import numpy as np
 import pytest
@@ -19,10 +21,13 @@ from mudskipper.cli import main
 from mudskipper.core.context import Context
 from mudskipper.core.document import scene_of
 from mudskipper.core.scene import SCHEMA
+from mudskipper.export.render import make_job, render_file
+from mudskipper.media.folder import clip_at
+from mudskipper.media.sounds import Sounds
 from mudskipper.store.store import Store
 from mudskipper.web.app import create_app
 from tests.conftest import layer
-from tests.films import SIZE, number_in, write_film
+from tests.films import SIZE, clicks, first_sounds, number_in, write_film, write_sound
 from tests.web.conftest import HOST
 
 OCTETS = {"Content-Type": "application/octet-stream"}
@@ -151,3 +156,59 @@ def test_what_is_no_film_leaves_nothing_behind(app: TestClient, store: Store, fi
     left.write_bytes(b"left by a killed server")
     with TestClient(create_app(store), base_url=HOST):
         assert not left.exists()
+
+
+TONES = [0.2, 0.75, 1.5, 2.5]
+
+
+@pytest.mark.parametrize(("kind", "container"), [("mp4", "a.mp4"), ("webm", "a.mp4"), ("mp4", "b.wav")])
+def test_a_film_is_heard_in_step_with_its_picture(
+    app: TestClient, store: Store, tmp_path: Path, kind: str, container: str
+) -> None:
+    """Exported in two chunks, read back: each tone within a millisecond, on the frame that carries its number."""
+    project = store.make_project("Low Tide Week")
+    codec = "aac" if container == "a.mp4" else "pcm_s16le"
+    clip = added(app, write_sound(tmp_path / container, codec, clicks(3, TONES)), project)
+    doc = document(clip["id"], start=0.5, speed=100.0) | {"length": 70}
+    (surf,) = doc["layers"]
+    surf["span"] = {"start": 6, "length": 60}
+    if container == "b.wav":
+        surf["content"]["kind"] = "sound"
+    scene = app.post(f"/api/projects/{project}/documents", json=doc).json()["scene"]["id"]
+    head = store.head(scene)
+    job = make_job(head.scene, store.assets(project), store.media_files(project), kind, 0, 70)
+    out = tmp_path / f"film.{kind}"
+    with ThreadPoolExecutor(1) as executor:
+        render_file(job, out, tmp_path / "work", executor, lambda done: None)
+    with av.open(str(out)) as film:
+        assert film.streams.audio[0].rate == 48_000
+        assert len(film.streams.audio[0].layout.channels) == 2
+    back = clip_at(out)
+    heard = Sounds(tmp_path / "back").samples(back).astype(float) / 32768
+    shown = [tone - 0.5 + 6 / 30 for tone in TONES if 0.5 <= tone < 2.5]
+    assert first_sounds(heard) == pytest.approx(shown, abs=0.001)
+    assert len(heard) / 48_000 == pytest.approx(70 / 30, abs=0.03)
+    played = app.get(f"/api/scenes/{scene}/sound?first=0&count={70 * 1600}")
+    live = np.frombuffer(played.content, "<i2").reshape(-1, 2) / 32768
+    assert first_sounds(live) == pytest.approx(shown, abs=0.0005)
+    assert app.get(f"/api/scenes/{scene}/heard").json() == ["surf"]
+    wave = np.frombuffer(app.get(f"/api/scenes/{scene}/layers/surf/wave?from=0&to=70&points=700").content, "<f4")
+    loud = np.flatnonzero(wave.reshape(-1, 2)[:, 1] > 0.3) / 300
+    assert all(min(abs(at - moment) for moment in shown) < 0.02 for at in loud)
+    assert all(min(abs(loud - moment)) < 0.02 for moment in shown)
+
+
+def test_a_film_without_a_sound_has_none(app: TestClient, store: Store, film: Path, tmp_path: Path) -> None:
+    """And what is muted or lost is left out, or said."""
+    project = store.make_project("Low Tide Week")
+    clip = added(app, film, project)
+    scene = app.post(f"/api/projects/{project}/documents", json=document(clip["id"])).json()["scene"]["id"]
+    head = store.head(scene)
+    job = make_job(head.scene, store.assets(project), store.media_files(project), "mp4", 0, 10)
+    with ThreadPoolExecutor(1) as executor:
+        render_file(job, tmp_path / "film.mp4", tmp_path / "work", executor, lambda done: None)
+    with av.open(str(tmp_path / "film.mp4")) as made:
+        assert not made.streams.audio
+    assert app.get(f"/api/scenes/{scene}/heard").json() == []
+    refused = app.get(f"/api/scenes/{scene}/layers/surf/wave?from=0&to=9&points=5")
+    assert (refused.status_code, refused.json()["detail"]) == (422, "'Surf' has no sound.")

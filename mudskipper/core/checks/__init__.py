@@ -68,7 +68,7 @@ def _findings(scene: Scene, one: ResolvedLayer, assets: Assets) -> list[Finding]
 
 def _of_layer(scene: Scene, one: ResolvedLayer) -> list[Finding]:
     """What the checks find in one layer."""
-    if not one.visible.any():
+    if not one.visible.any() or not one.layer.content.shows:
         return []
     return [finding for check in CHECKS if (finding := check.find(scene, one)) is not None]
 

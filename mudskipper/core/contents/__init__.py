@@ -4,10 +4,14 @@ from .base import Content
 from .clip import ClipContent
 from .picture import PictureContent
 from .shape import ShapeContent
+from .sound import SoundContent
 from .text import TextContent
 from .timed import TimedContent
 
-CONTENTS: list[type[Content]] = [ShapeContent, TextContent, PictureContent, ClipContent]
+CONTENTS: list[type[Content]] = [ShapeContent, TextContent, PictureContent, ClipContent, SoundContent]
 """A content from outside is added to this list before the document is imported."""
 
-__all__ = ["CONTENTS", "ClipContent", "Content", "PictureContent", "ShapeContent", "TextContent", "TimedContent"]
+__all__ = [
+    "CONTENTS", "ClipContent", "Content", "PictureContent", "ShapeContent", "SoundContent", "TextContent",
+    "TimedContent",
+]  # fmt: skip

@@ -13,6 +13,8 @@ from ..assets import Assets, ClipInfo, PictureInfo
 from ..base_model import Model
 from ..bezier import Floats
 from ..draw.pen import Pen
+from ..sound import Sound
+from ..source_time import SourceTime
 
 Values = Mapping[str, Floats]
 """Evaluated tracks by the path that they have in the content, (1 | n, d) each."""
@@ -44,6 +46,8 @@ class Content(Model):
     """Whether it may be meant to fill the scene from edge to edge."""
     has_pixels: ClassVar[bool] = False
     """Whether it goes soft when it is enlarged."""
+    shows: ClassVar[bool] = True
+    """Whether there is anything to be seen of it."""
     runs: ClassVar[bool] = False
     """Whether it has a source that runs in a time of its own, as `TimedContent` has."""
     kind: str
@@ -92,6 +96,15 @@ class Content(Model):
     def baselines(self, values: Values) -> Floats:
         """The first and the last baseline (1 | n, 2), y in content pixels; (1, 0) where it has none."""
         return np.zeros((1, 0))
+
+    @property
+    def source_time(self) -> SourceTime | None:
+        """How its source runs; None where it has none."""
+        return None
+
+    def sound_of(self, assets: Assets) -> Sound | None:
+        """How loud it is heard; None where there is nothing to be heard of it."""
+        return None
 
     def lasts(self, assets: Assets, fps: float) -> int | None:
         """For how many frames of a scene it goes on; None where it has no end."""

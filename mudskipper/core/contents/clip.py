@@ -11,6 +11,7 @@ from ..base_model import Id
 from ..bezier import Floats
 from ..draw.pen import Pen
 from ..shown import Shown
+from ..sound import Sound
 from .base import Around, Values
 from .timed import TimedContent
 
@@ -23,6 +24,7 @@ class ClipContent(TimedContent):
 
     kind: Literal["clip"] = "clip"
     asset: Annotated[Id, Shown("Clip")]
+    sound: Sound = Sound()
 
     @property
     def default_name(self) -> str:
@@ -31,6 +33,9 @@ class ClipContent(TimedContent):
     @property
     def clips(self) -> tuple[str, ...]:
         return (self.asset,)
+
+    def sound_of(self, assets: Assets) -> Sound | None:
+        return self.sound if assets.clip(self.asset).sound else None
 
     def lasts(self, assets: Assets, fps: float) -> int:
         return self.time.lasts(assets.clip(self.asset).length, fps)

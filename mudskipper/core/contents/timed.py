@@ -19,6 +19,10 @@ class TimedContent(Content):
 
     time: SourceTime = SourceTime()
 
+    @property
+    def source_time(self) -> SourceTime:
+        return self.time
+
     @abstractmethod
     def times(self, around: Around) -> tuple[Floats, float]:
         """When the frames of the source begin (m,), and when the last one ends, in seconds of the source."""

@@ -10,7 +10,7 @@ from pathlib import Path
 import av
 import numpy as np
 
-from .base import Film, Format, whole
+from .base import Film, Format, Sound, whole
 
 Frames = Callable[[], Iterator[np.ndarray]]
 """All frames from the first to the last, as often as they are asked for."""
@@ -32,7 +32,7 @@ class AnimatedFormat(Format):
                 container.mux(stream.encode(frame))
             container.mux(stream.encode(None))
 
-    def join(self, chunks: list[Path], lengths: list[int], out: Path, film: Film) -> None:
+    def join(self, chunks: list[Path], lengths: list[int], out: Path, film: Film, sound: Sound | None = None) -> None:
         def frames() -> Iterator[np.ndarray]:
             for chunk in chunks:
                 with av.open(str(chunk)) as given:

@@ -23,6 +23,15 @@ class Film:
     first: int = 0
 
 
+@dataclass(frozen=True)
+class Sound:
+    """What is heard of a film: samples a second, how many there are, and blocks (n, 2) of them."""
+
+    rate: int
+    count: int
+    blocks: Iterator[np.ndarray]
+
+
 class Format(ABC):
     """A kind of file. Frames are (height, width, 4) bytes r g b a, not premultiplied."""
 
@@ -32,6 +41,8 @@ class Format(ABC):
     media_type: ClassVar[str]
     alpha: ClassVar[bool] = False
     """Whether it can be transparent; where it cannot, it is given the picture over black."""
+    sound: ClassVar[bool] = False
+    """Whether it can be heard."""
     still: ClassVar[bool] = False
     """Whether it holds a single frame."""
 
@@ -47,8 +58,8 @@ class Format(ABC):
         """Write some frames as a chunk of its own."""
 
     @abstractmethod
-    def join(self, chunks: list[Path], lengths: list[int], out: Path, film: Film) -> None:
-        """Lay chunks, of `lengths` frames each, one after another in one file."""
+    def join(self, chunks: list[Path], lengths: list[int], out: Path, film: Film, sound: Sound | None = None) -> None:
+        """Lay chunks, of `lengths` frames each, one after another in one file, with a sound where it can be heard."""
 
     def is_whole(self, chunk: Path) -> bool:
         """Whether a chunk can be read."""

@@ -18,6 +18,7 @@ class MP4(VideoFormat):
     media_type = "video/mp4"
     codec = "libx264"
     container = "mp4"
+    sound_codec = "aac"
     options: ClassVar[dict[str, str]] = {"crf": "14", "preset": "medium", "x264-params": "bframes=2:b-pyramid=none"}
     chunk = "mp4"
     reorder = 2

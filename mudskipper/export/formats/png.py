@@ -8,7 +8,7 @@ from pathlib import Path
 import numpy as np
 from PIL import Image
 
-from .base import Film, Format, whole
+from .base import Film, Format, Sound, whole
 
 
 class PNG(Format):
@@ -28,5 +28,5 @@ class PNG(Format):
         with whole(path) as part:
             Image.fromarray(next(iter(frames))).save(part, "PNG", compress_level=3)
 
-    def join(self, chunks: list[Path], lengths: list[int], out: Path, film: Film) -> None:
+    def join(self, chunks: list[Path], lengths: list[int], out: Path, film: Film, sound: Sound | None = None) -> None:
         chunks[0].replace(out)

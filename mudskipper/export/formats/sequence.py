@@ -10,7 +10,7 @@ from pathlib import Path
 import numpy as np
 from PIL import Image
 
-from .base import Film, Format, whole
+from .base import Film, Format, Sound, whole
 
 
 class PictureSequence(Format):
@@ -32,7 +32,7 @@ class PictureSequence(Format):
                 Image.fromarray(pixels if film.alpha else pixels[..., :3]).save(file, "PNG", compress_level=3)
                 files.writestr(f"{number:06d}.png", file.getvalue())
 
-    def join(self, chunks: list[Path], lengths: list[int], out: Path, film: Film) -> None:
+    def join(self, chunks: list[Path], lengths: list[int], out: Path, film: Film, sound: Sound | None = None) -> None:
         number = film.first
         with whole(out) as part, zipfile.ZipFile(part, "w") as files:
             for chunk in chunks:

@@ -17,6 +17,7 @@ class WebM(VideoFormat):
     alpha = True
     codec = "libvpx-vp9"
     container = "webm"
+    sound_codec = "libopus"
     options: ClassVar[dict[str, str]] = {
         "crf": "12", "b": "0", "deadline": "good", "cpu-used": "4", "row-mt": "1", "auto-alt-ref": "0",
     }  # fmt: skip

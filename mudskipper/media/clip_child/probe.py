@@ -53,9 +53,10 @@ def probe(path: str) -> tuple[dict[str, Any], np.ndarray]:
         if len(container.streams) > MOST_STREAMS:
             raise Unreadable(f"The file holds {len(container.streams)} streams, and at most {MOST_STREAMS} are read.")
         videos = [one for one in container.streams.video if not _is_cover(one)]
+        if not videos and container.streams.audio:
+            return _sound_facts(container), np.zeros((2, 1), dtype=np.int64)
         if not videos:
-            what = "only sound" if container.streams.audio else "no film"
-            raise Unreadable(f"The file holds {what}: there is no picture in it.", "Choose a file with a film.")
+            raise Unreadable("The file holds neither a film nor a sound.", "Choose a film or a sound file.")
         stream = videos[0]
         if stream.codec_context is None or stream.codec_context.name is None:
             raise Unreadable("The film is written by a codec that is not known here.")
@@ -69,6 +70,33 @@ def probe(path: str) -> tuple[dict[str, Any], np.ndarray]:
                 f"The film is cut off: it says that it lasts {says:.1f} s, and {facts['length']:.1f} s of it are there."
             )
         return facts, np.stack([stamps, np.isin(stamps, keys)])
+
+
+def _sound_facts(container: Any) -> dict[str, Any]:
+    """The facts of a file that holds only sound, as of a film without a picture."""
+    stream = container.streams.audio[0]
+    ends, begins = 0, None
+    try:
+        for packet in container.demux(stream):
+            if packet.size and packet.pts is not None:
+                begins = packet.pts if begins is None else min(begins, packet.pts)
+                ends = max(ends, packet.pts + (packet.duration or 0))
+    except av.error.FFmpegError:
+        pass  # what came before the damage is taken
+    length = float((ends - (begins or 0)) * stream.time_base)
+    if length <= 0:
+        raise Unreadable(
+            "No sound can be found in the file: it is cut off or damaged.", "Save it as WAV, then add that."
+        )
+    if length > MOST_HOURS * 3600:
+        raise Unreadable(
+            f"A sound may last at most {MOST_HOURS} hours, and this one lasts {length / 3600:.1f}.",
+            "Cut the part that is needed out of it, then add that.",
+        )
+    return {
+        "count": 1, "rate": None, "length": length, "base": [1, 1], "width": 0, "height": 0, "turn": 0, "decoder": "",
+        "alpha": False, "codec": stream.codec_context.name, "sound": True, "stream": stream.index,
+    }  # fmt: skip
 
 
 def _facts(container: Any, stream: Any, stamps: np.ndarray, last: int, first: av.VideoFrame) -> dict[str, Any]:

@@ -1,0 +1,121 @@
+"""What a scene sounds like: the sounds of its layers at 48 kHz in two channels, added up."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Collection
+
+import numpy as np
+from numpy.typing import NDArray
+
+from .bezier import Floats
+from .context import Context
+from .resolved_layer import content_values
+from .scene import Layer, Scene
+from .shapes.values import within
+from .sound import Sound, fades, gain
+from .source_time import SourceTime
+
+RATE = 48_000
+"""Samples a second."""
+STILL = 1e-6
+"""Source samples a sample below which a source stands still, and is not heard."""
+SAME_SAMPLE = 1e-6
+"""Samples by which a position may miss one that it stands on: what adding floats may lose."""
+LONGEST_STEP = 64.0
+"""Source samples a sample beyond which a source runs too fast to be heard."""
+
+Samples = NDArray[np.float32]
+Source = Callable[[str, int, int], Samples]
+"""Gives samples (n, 2) of an asset from one on, −1…1; silence before its beginning and after its end."""
+
+
+def mixed(
+    scene: Scene, context: Context, first: int, count: int, source: Source, only: Collection[str] | None = None
+) -> Samples:
+    """The samples first…first + count (not included) of a scene (count, 2), not limited; of the layers `only`, where
+    it names some."""
+    out = np.zeros((count, 2), dtype=np.float32)
+    for layer in heard(scene, context):
+        if only is None or layer.id in only:
+            out += layer_sound(scene, context, layer, first, count, source)
+    return out
+
+
+def heard(scene: Scene, context: Context) -> list[Layer]:
+    """The layers that have a sound and are not muted. A hidden layer is heard no more than it is seen."""
+    found = []
+    for layer in scene.layers:
+        sound = layer.content.sound_of(context.assets)
+        if sound is not None and not sound.muted and layer.visible:
+            found.append(layer)
+    return found
+
+
+def layer_sound(scene: Scene, context: Context, layer: Layer, first: int, count: int, source: Source) -> Samples:
+    """What is heard of one layer (count, 2), its level and fades counted in."""
+    start, end = layer.span.start / scene.fps, layer.span.end / scene.fps
+    low = max(first, int(np.floor(start * RATE)))
+    high = min(first + count, int(np.ceil(end * RATE)))
+    out = np.zeros((count, 2), dtype=np.float32)
+    sound, time = layer.content.sound_of(context.assets), layer.content.source_time
+    if low >= high or sound is None or time is None:
+        return out
+    positions, loud = heard_at(scene, context, layer, sound, time, np.arange(low, high + 1) / RATE)
+    info = context.assets.clip(layer.content.clips[0])
+    heard_part = _played(positions, time, info.length, lambda begin, size: source(info.id, begin, size))
+    out[low - first : high - first] = heard_part * loud[:-1, None].astype(np.float32)
+    return out
+
+
+def heard_at(
+    scene: Scene, context: Context, layer: Layer, sound: Sound, time: SourceTime, at: Floats
+) -> tuple[Floats, Floats]:
+    """At seconds (n,) of the scene, in order: where a layer's source stands, in samples, and how loud it is heard."""
+    frames = np.arange(np.floor(at[0] * scene.fps) - 1, np.ceil(at[-1] * scene.fps) + 2)
+    (resolved,) = context.resolve([layer], frames)
+    values = content_values(resolved.values)
+    keyed = None if time.keyed is None else within(values, "time.")["keyed"]
+    seconds = time.seconds(frames - layer.span.start, scene.fps, keyed)
+    positions = np.interp(at * scene.fps, frames, seconds) * RATE
+    level = np.broadcast_to(within(values, "sound.")["level"][:, 0], frames.shape)
+    start, length = layer.span.start / scene.fps, layer.span.length / scene.fps
+    loud = np.interp(at * scene.fps, frames, gain(level)) * fades(at - start, length, sound.fade_in, sound.fade_out)
+    return positions, loud
+
+
+def _played(positions: Floats, time: SourceTime, length: float, read: Callable[[int, int], Samples]) -> Samples:
+    """A source heard at its own positions (n + 1,) in samples: a row for each step from one to the next (n, 2).
+
+    A step of a whole sample is that sample itself. A longer one is the mean of all that it passes, so that little above
+    half the rate is folded down; a shorter one lies between its neighbours.
+    """
+    step = np.diff(positions)
+    at = positions[:-1]
+    whole = length * RATE
+    quiet = (np.abs(step) < STILL) | (np.abs(step) > LONGEST_STEP)
+    for outside, how in ((at < -0.5, time.before), (at >= whole - 0.5, time.after)):
+        if how == "loop":
+            at = np.where(outside, np.mod(at, whole), at)
+        else:
+            quiet |= outside
+    if quiet.all():
+        return np.zeros((len(at), 2), dtype=np.float32)
+    reach = int(np.ceil(np.abs(step[~quiet]).max())) + 2
+    low = int(np.floor(at[~quiet].min())) - reach
+    size = int(np.ceil(at[~quiet].max())) + reach + 1 - low
+    found = read(low, size).astype(np.float64)
+    near = np.where(quiet, -low, at - low)
+    near = np.where(np.abs(near - np.rint(near)) < SAME_SAMPLE, np.rint(near), near)
+    below = np.floor(near).astype(np.int64)
+    part = (near - below)[:, None]
+    below = np.clip(below, 0, size - 2)
+    between = found[below] * (1 - part) + found[below + 1] * part
+    wide = np.abs(step) > 1 + 1e-6
+    if wide.any():
+        sums = np.vstack([np.zeros((1, 2)), np.cumsum(found, axis=0)])
+        reached = np.arange(size + 1)
+        ends = np.sort(np.stack([near, near + step]), axis=0)
+        for channel in (0, 1):
+            passed = np.interp(ends[1], reached, sums[:, channel]) - np.interp(ends[0], reached, sums[:, channel])
+            between[:, channel] = np.where(wide, passed / np.maximum(np.abs(step), STILL), between[:, channel])
+    return np.where(quiet[:, None], 0.0, between).astype(np.float32)

@@ -1,0 +1,93 @@
+"""Sounds of clips as samples: made once by a child process, read from where they are needed."""
+
+from __future__ import annotations
+
+import os
+import subprocess
+import sys
+import threading
+from contextlib import suppress
+from fractions import Fraction
+from pathlib import Path
+
+import numpy as np
+from numpy.typing import NDArray
+
+from ..core.errors import Refused
+from .clips import ClipFile
+
+SECONDS = 960
+WHOLE = 32_768.0
+_making = threading.Lock()
+
+
+class Sounds:
+    """The samples of clips by their files, in a folder of their own."""
+
+    def __init__(self, folder: Path) -> None:
+        self._folder = folder
+        folder.mkdir(parents=True, exist_ok=True)
+        self._open: dict[str, NDArray[np.int16]] = {}
+
+    def samples(self, clip: ClipFile) -> NDArray[np.int16]:
+        """All samples (n, 2) of a clip at 48 kHz, made where they are not there yet; Refused where they cannot be."""
+        with _making:
+            found = self._open.get(clip.digest)
+            if found is None:
+                path = self._folder / f"{Path(clip.digest).name}.pcm"
+                if not path.is_file():
+                    self._make(clip, path)
+                found = self._open[clip.digest] = (
+                    np.memmap(path, dtype="<i2", mode="r").reshape(-1, 2)
+                    if path.stat().st_size
+                    else np.zeros((0, 2), dtype=np.int16)
+                )
+            return found
+
+    def read(self, clip: ClipFile, first: int, count: int) -> NDArray[np.float32]:
+        """Samples (count, 2) from one on, −1…1; silence before the beginning and after the end."""
+        samples = self.samples(clip)
+        out = np.zeros((count, 2), dtype=np.float32)
+        low, high = max(first, 0), min(first + count, len(samples))
+        if low < high:
+            out[low - first : high - first] = samples[low:high] / WHOLE
+        return out
+
+    def peaks(self, clip: ClipFile, edges: NDArray[np.float64]) -> NDArray[np.float32]:
+        """The least and the largest sample (n, 2) of either channel between edges (n + 1,) in samples."""
+        samples = self.samples(clip)
+        out = np.zeros((len(edges) - 1, 2), dtype=np.float32)
+        for place in range(len(edges) - 1):
+            low, high = sorted((edges[place], edges[place + 1]))
+            part = samples[max(int(low), 0) : max(int(np.ceil(high)), int(low) + 1)]
+            if len(part):
+                thin = part[:: max(len(part) // 4_000, 1)]
+                out[place] = thin.min() / WHOLE, thin.max() / WHOLE
+        return out
+
+    @staticmethod
+    def _make(clip: ClipFile, path: Path) -> None:
+        if not Path(clip.path).is_file():
+            raise Refused("The file of the clip is missing.", where="clip", mend="Find it again in Media.")
+        facts = clip.known
+        begins = ""
+        if facts["width"]:
+            first = int(np.load(clip.stamps)[0, 0])
+            begins = str(Fraction(first * facts["base"][0], facts["base"][1]))
+        part = path.with_name(f"{path.name}.{os.getpid()}.part")
+        try:
+            made = subprocess.run(
+                [sys.executable, "-m", "mudskipper.media.clip_child.sound", clip.path, str(part), begins],
+                capture_output=True, timeout=SECONDS,
+            )  # fmt: skip
+            if made.returncode != 0:
+                raise Refused("The sound of the clip could not be decoded.", where="clip",
+                              mend="Save it as MP4 (H.264 and AAC), then put that in its place.")  # fmt: skip
+            part.replace(path)
+        except subprocess.TimeoutExpired:
+            raise Refused(
+                f"The sound of the clip could not be decoded in {SECONDS // 60} minutes.", where="clip"
+            ) from None
+        finally:
+            with suppress(OSError):
+                part.unlink(missing_ok=True)

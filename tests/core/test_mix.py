@@ -1,0 +1,125 @@
+"""What a scene sounds like: sample by sample against the definition, in a slow loop of exact positions."""
+
+from __future__ import annotations
+
+import math
+from typing import Any
+
+import numpy as np
+import pytest
+
+from mudskipper.core.assets import Assets, ClipInfo
+from mudskipper.core.context import Context
+from mudskipper.core.mix import RATE, mixed
+from mudskipper.core.scene import Scene
+from tests.conftest import layer, scene
+
+LENGTH = 2.5
+SURF = np.random.default_rng(5).uniform(-0.5, 0.5, (round(LENGTH * RATE), 2)).astype(np.float32)
+MEDIA = Assets(clips={
+    "surf": ClipInfo("surf", 0, 0, np.zeros(1), LENGTH, sound=True),
+    "mute": ClipInfo.steady("mute", (320, 180), 60, (25, 1)),
+})  # fmt: skip
+
+
+def read(asset: str, first: int, count: int) -> np.ndarray:
+    """Samples of the one sound there is, silence around it."""
+    assert asset == "surf"
+    out = np.zeros((count, 2), np.float32)
+    low, high = max(first, 0), min(first + count, len(SURF))
+    if low < high:
+        out[low - first : high - first] = SURF[low:high]
+    return out
+
+
+def heard(of: Scene, first: int, count: int, only: set[str] | None = None) -> np.ndarray:
+    return mixed(of, Context(of, MEDIA), first, count, read, only)
+
+
+def surf(time: dict[str, Any] | None = None, sound: dict[str, Any] | None = None, **fields: Any) -> dict[str, Any]:
+    content = {"kind": "sound", "asset": "surf", "time": time or {}, "sound": sound or {}}
+    return layer("Surf", content=content, **fields)
+
+
+@pytest.mark.parametrize("speed", [100.0, -100.0, 50.0, 200.0, 137.0, -63.0, 1000.0])
+@pytest.mark.parametrize("start", [0.0, 1.0, 0.123456])
+@pytest.mark.parametrize("after", ["hold", "loop"])
+def test_every_sample_is_that_of_its_moment(speed: float, start: float, after: str) -> None:
+    """A step of a whole sample is that sample; a shorter one lies between two; a longer one is the mean of a row."""
+    begins = start if speed > 0 else LENGTH - start - 1 / RATE
+    of = scene(
+        surf({"start": begins, "speed": speed, "after": after, "before": after}, span={"start": 10, "length": 45})
+    )
+    first, count = 10 * RATE // 30 - 500, 40_000
+    found = heard(of, first, count)
+    step = speed / 100
+    for at in [*range(480, 520), *range(600, count, 997)]:
+        seconds = (first + at) / RATE - 10 / 30
+        if not 0 <= seconds < 1.5:
+            assert not found[at].any()
+            continue
+        here = begins * RATE + seconds * RATE * step
+        if after == "loop" and not -0.5 <= here < len(SURF) - 0.5:
+            here %= len(SURF)
+            if abs(here - len(SURF)) < 20 or here < 20:
+                continue  # at the seam what is passed lies on both sides
+        elif not -0.5 <= here < len(SURF) - 0.5:
+            assert not found[at].any()
+            continue
+        if abs(step) <= 1:
+            low = math.floor(here + 1e-6)
+            part = max(here - low, 0.0)
+            pair = read("surf", low, 2).astype(float)
+            wanted = pair[0] * (1 - part) + pair[1] * part
+        else:
+            left, right = sorted((here, here + step))
+            whole = read("surf", math.floor(left) - 1, math.ceil(right) - math.floor(left) + 4).astype(float)
+            edges = np.arange(len(whole) + 1) + math.floor(left) - 1
+            covered = np.clip(np.minimum(edges[1:], right) - np.maximum(edges[:-1], left), 0, None)
+            wanted = (whole * covered[:, None]).sum(axis=0) / abs(step)
+        assert found[at] == pytest.approx(wanted, abs=2e-5)
+
+
+def test_at_its_own_speed_it_is_copied_sample_for_sample() -> None:
+    of = scene(surf({"start": 0.5}, span={"start": 3, "length": 30}))
+    begin = 3 * RATE // 30
+    assert (heard(of, begin, RATE)[: RATE - 1] == SURF[RATE // 2 : RATE // 2 + RATE - 1]).all()
+    assert not heard(of, 0, begin).any()
+    whole = heard(of, 0, 2 * RATE)
+    parts = np.concatenate([heard(of, at, 7_000) for at in range(0, 2 * RATE, 7_000)])[: 2 * RATE]
+    assert np.abs(whole - parts).max() < 1e-6
+
+
+def test_level_fades_mute_and_solo() -> None:
+    """Decibels between keys in amplitudes, straight fades at both ends, nothing of a muted or hidden layer."""
+    plain = heard(scene(surf(span={"start": 0, "length": 60})), 0, 2 * RATE)
+    low = heard(scene(surf(sound={"level": -20.0}, span={"start": 0, "length": 60})), 0, 2 * RATE)
+    assert low == pytest.approx(plain * 0.1, abs=1e-6)
+    silent = heard(scene(surf(sound={"level": -60.0})), 0, RATE)
+    assert not silent.any()
+    faded = heard(scene(surf(sound={"fade_in": 0.5, "fade_out": 0.25}, span={"start": 0, "length": 60})), 0, 2 * RATE)
+    seconds = np.arange(2 * RATE) / RATE
+    factor = np.minimum(np.clip(seconds / 0.5, 0, 1), np.clip((2 - seconds) / 0.25, 0, 1))
+    assert faded == pytest.approx(plain * factor[:, None], abs=1e-6)
+    keyed = {"level": {"rest": 0, "keys": [{"frame": 0, "value": -60, "ease": "hold"}, {"frame": 30, "value": 0}]}}
+    later = heard(scene(surf(sound=keyed, span={"start": 0, "length": 60})), 0, 2 * RATE)
+    assert not later[: RATE - 1700].any()
+    assert later[RATE:] == pytest.approx(plain[RATE:], abs=1e-6)
+    two = scene(surf(), surf(sound={"level": -6.0}) | {"id": "low", "name": "Low"})
+    both, one = heard(two, 0, RATE), heard(two, 0, RATE, {"low"})
+    assert both - one == pytest.approx(heard(two, 0, RATE, {"surf"}), abs=1e-6)
+    for gone in ({"sound": {"muted": True}}, {"visible": False}):
+        assert not heard(scene(surf(**gone)), 0, RATE).any()
+
+
+def test_what_stands_still_is_not_heard_and_a_film_without_sound_neither() -> None:
+    frozen = heard(scene(surf({"freeze": 15.0}, span={"start": 0, "length": 60})), 0, RATE)
+    assert np.abs(frozen[: RATE // 2 - 2]).max() > 0.1
+    assert not frozen[RATE // 2 + 2 :].any()
+    assert not heard(scene(layer("Film", content={"kind": "clip", "asset": "mute"})), 0, RATE).any()
+    keyed = {
+        "keyed": {"rest": 0, "keys": [{"frame": 0, "value": 0}, {"frame": 30, "value": 1}, {"frame": 45, "value": 1}]}
+    }
+    bent = heard(scene(surf(keyed, span={"start": 0, "length": 60})), 0, 2 * RATE)
+    assert bent[: RATE - 2000] == pytest.approx(SURF[: RATE - 2000], abs=1e-3)
+    assert not bent[RATE + 10 :].any()
