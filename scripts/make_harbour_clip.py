@@ -12,6 +12,7 @@ import numpy as np
 import skia
 
 from mudskipper.demo.harbour import FILM_FRAMES, film_frame
+from mudskipper.demo.harbour_sound import RATE, harbour_sound
 from mudskipper.media.clips import probe_clip
 from mudskipper.paint.painter import new_surface
 
@@ -28,6 +29,14 @@ def main() -> None:
         stream.width, stream.height, stream.pix_fmt = 1920, 1080, "yuv420p"
         stream.gop_size, stream.options = 60, {"crf": "24", "preset": "slow"}
         stream.codec_context.colorspace, stream.codec_context.color_range = 1, 1
+        voice: Any = container.add_stream("aac", rate=RATE, layout="stereo")
+        voice.bit_rate = 128_000
+        sound = harbour_sound()
+        for begin in range(0, sound.shape[1], RATE):
+            part = av.AudioFrame.from_ndarray(sound[:, begin : begin + RATE].copy(), format="fltp", layout="stereo")
+            part.sample_rate, part.pts, part.time_base = RATE, begin, Fraction(1, RATE)
+            container.mux(voice.encode(part))
+        container.mux(voice.encode(None))
         for number in range(FILM_FRAMES):
             film_frame(number, surface)
             surface.readPixels(skia.Pixmap(info, pixels, 1920 * 4), 0, 0)

@@ -34,7 +34,7 @@ def painted(made: Scene, frame: int = 0, picture: np.ndarray | None = None, scal
         info = Assets({"p": PictureInfo(id="p", width=picture.shape[1], height=picture.shape[0])})
         images = skia.Image.fromarray(np.ascontiguousarray(picture), skia.kRGBA_8888_ColorType)
     drawing = draw_list(resolve(made, np.array([float(frame)]), info))
-    painter = Painter(made.width, made.height, lambda _: images, scale)
+    painter = Painter(made.width, made.height, lambda *_: images, scale)
     painter.paint(drawing, 0)
     return painter.pixels()
 

@@ -17,7 +17,9 @@ from tests.conftest import Server
 from tests.ui.studio import Studio
 
 
-@pytest.mark.parametrize("name", ["Opener", "Tide gauge", "Bird race", "Shore crab", "Harbour window"])
+@pytest.mark.parametrize(
+    "name", ["Opener", "Tide gauge", "Bird race", "Shore crab", "Harbour window", "Harbour at dusk"]
+)
 def test_stage_and_still_are_the_same_picture(server: Server, page: Page, name: str) -> None:
     """Every tenth frame of each demo scene: no channel of any pixel differs by more than 2 of 255."""
     studio = Studio(page, server, name).open()

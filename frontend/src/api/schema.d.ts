@@ -267,7 +267,8 @@ export interface paths {
         put?: never;
         /**
          * Add Clip
-         * @description Take a film in, as the body; known by its content, not by its name. The same file twice is one clip.
+         * @description Take a film in, as the body; known by its content, not by its name. The same file twice is one clip. A ZIP
+         *     of numbered pictures becomes a clip at a `rate`.
          */
         post: operations["add_clip_api_projects__project_id__clips_post"];
         delete?: never;
@@ -871,6 +872,68 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/scenes/{scene_id}/heard": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Heard Layers
+         * @description The layers that are heard, by their ids.
+         */
+        get: operations["heard_layers_api_scenes__scene_id__heard_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/scenes/{scene_id}/sound": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Sound
+         * @description Samples of the scene at 48 kHz from one on: 16 bits, little-endian, left and right by turns. Of the layers `only`
+         *     where it names some.
+         */
+        get: operations["sound_api_scenes__scene_id__sound_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/scenes/{scene_id}/layers/{layer_id}/wave": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Wave
+         * @description The least and the largest sample of a layer between scene frames, at so many points: float32, by turns, 0 where
+         *     nothing is heard. A muted layer is drawn all the same.
+         */
+        get: operations["wave_api_scenes__scene_id__layers__layer_id__wave_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/facts": {
         parameters: {
             query?: never;
@@ -927,7 +990,7 @@ export interface components {
             /** Id */
             id?: string;
             /** Content */
-            content: components["schemas"]["ShapeContent-Input"] | components["schemas"]["TextContent"] | components["schemas"]["PictureContent"] | components["schemas"]["ClipContent"];
+            content: components["schemas"]["ShapeContent-Input"] | components["schemas"]["TextContent"] | components["schemas"]["PictureContent"] | components["schemas"]["ClipContent"] | components["schemas"]["SoundContent"];
             /** Name */
             name?: string | null;
             /** Position */
@@ -1561,6 +1624,20 @@ export interface components {
             time: components["schemas"]["SourceTime"];
             /** Asset */
             asset: string;
+            /**
+             * @default {
+             *       "level": {
+             *         "after": "hold",
+             *         "before": "hold",
+             *         "keys": [],
+             *         "rest": 0
+             *       },
+             *       "fade_in": 0,
+             *       "fade_out": 0,
+             *       "muted": false
+             *     }
+             */
+            sound: components["schemas"]["Sound"];
         };
         /**
          * ClosePath
@@ -2879,7 +2956,7 @@ export interface components {
              */
             blend: "normal" | "multiply" | "screen" | "overlay" | "darken" | "lighten" | "color-dodge" | "color-burn" | "hard-light" | "soft-light" | "difference" | "exclusion" | "hue" | "saturation" | "color" | "luminosity" | "plus-lighter";
             /** Content */
-            content: components["schemas"]["ShapeContent-Output"] | components["schemas"]["TextContent"] | components["schemas"]["PictureContent"] | components["schemas"]["ClipContent"];
+            content: components["schemas"]["ShapeContent-Output"] | components["schemas"]["TextContent"] | components["schemas"]["PictureContent"] | components["schemas"]["ClipContent"] | components["schemas"]["SoundContent"];
             /**
              * @default {
              *       "rest": [
@@ -4955,6 +5032,72 @@ export interface components {
             by: number;
         };
         /**
+         * Sound
+         * @description A layer's sound: `level` in decibels, fades in seconds from the ends of its span, muted or not.
+         */
+        Sound: {
+            /**
+             * @default {
+             *       "rest": 0,
+             *       "keys": [],
+             *       "before": "hold",
+             *       "after": "hold"
+             *     }
+             */
+            level: components["schemas"]["NumberTrack"];
+            /**
+             * Fade In
+             * @default 0
+             */
+            fade_in: number;
+            /**
+             * Fade Out
+             * @default 0
+             */
+            fade_out: number;
+            /**
+             * Muted
+             * @default false
+             */
+            muted: boolean;
+        };
+        /**
+         * SoundContent
+         * @description A sound of the project.
+         */
+        SoundContent: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "sound";
+            /**
+             * @default {
+             *       "start": 0,
+             *       "speed": 100,
+             *       "before": "hold",
+             *       "after": "hold"
+             *     }
+             */
+            time: components["schemas"]["SourceTime"];
+            /** Asset */
+            asset: string;
+            /**
+             * @default {
+             *       "level": {
+             *         "after": "hold",
+             *         "before": "hold",
+             *         "keys": [],
+             *         "rest": 0
+             *       },
+             *       "fade_in": 0,
+             *       "fade_out": 0,
+             *       "muted": false
+             *     }
+             */
+            sound: components["schemas"]["Sound"];
+        };
+        /**
          * SourceTime
          * @description How a source runs in its layer.
          *
@@ -6267,6 +6410,7 @@ export interface operations {
         parameters: {
             query?: {
                 name?: string;
+                rate?: string;
             };
             header?: never;
             path: {
@@ -7600,6 +7744,135 @@ export interface operations {
                 };
                 content: {
                     "font/ttf": string;
+                };
+            };
+            /** @description What was expected, where, and how to mend it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What the server could not do, and what became of the work */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    heard_layers_api_scenes__scene_id__heard_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                scene_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string[];
+                };
+            };
+            /** @description What was expected, where, and how to mend it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What the server could not do, and what became of the work */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    sound_api_scenes__scene_id__sound_get: {
+        parameters: {
+            query: {
+                first: number;
+                count: number;
+                only?: string;
+            };
+            header?: never;
+            path: {
+                scene_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The file */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/octet-stream": string;
+                };
+            };
+            /** @description What was expected, where, and how to mend it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What the server could not do, and what became of the work */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    wave_api_scenes__scene_id__layers__layer_id__wave_get: {
+        parameters: {
+            query: {
+                from: number;
+                to: number;
+                points: number;
+            };
+            header?: never;
+            path: {
+                scene_id: string;
+                layer_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The file */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/octet-stream": string;
                 };
             };
             /** @description What was expected, where, and how to mend it */

@@ -2,9 +2,12 @@ import { Box } from "@chakra-ui/react";
 import { useState } from "react";
 import type { Edit, Layer } from "../api/client";
 import { snapsOf } from "../keys/snaps";
+import { useHasSound } from "../studio/clips";
 import { select, selection } from "../studio/selection";
 import { useSession } from "../studio/session";
+import { Fade } from "./Fade";
 import { useFrameDrag } from "./frameDrag";
+import { SpanWave } from "./SpanWave";
 import { toX, useScale } from "./scale";
 
 interface Part {
@@ -19,6 +22,7 @@ export function SpanBar({ layer, selected }: { layer: Layer; selected: boolean }
   const begin = useFrameDrag();
   const [preview, setPreview] = useState<Part | null>(null);
   const span = preview ?? layer.span;
+  const hasSound = useHasSound(layer);
   const id = layer.id!;
   const { start, length } = layer.span;
 
@@ -86,6 +90,8 @@ export function SpanBar({ layer, selected }: { layer: Layer; selected: boolean }
       opacity={layer.visible === false ? 0.4 : 1}
       onPointerDown={(event) => press(event, "body")}
     >
+      {hasSound && <SpanWave layer={layer} start={span.start} length={span.length} />}
+      {hasSound && (["fade_in", "fade_out"] as const).map((which) => <Fade key={which} layer={layer} which={which} />)}
       <Box {...grip} left="0" data-testid="span-start" onPointerDown={(event) => press(event, "head")} />
       <Box {...grip} right="0" data-testid="span-end" onPointerDown={(event) => press(event, "tail")} />
     </Box>

@@ -35,6 +35,7 @@ import { Compare } from "../variants/Compare";
 import { KeysDialog } from "./KeysDialog";
 import { useKeyboard } from "./keyboard";
 import { TopBar } from "./TopBar";
+import { useHeard } from "./useHeard";
 
 const PROJECTS = {
   queryKey: ["projects"],
@@ -101,6 +102,7 @@ function MainView() {
   const { scene, project } = useScene();
   const playing = usePlayback((state) => state.playing);
   useKeyboard(session);
+  useHeard();
   useEffect(() => (playing ? play(session) : undefined), [playing, session]);
   useAddress(session.sceneId);
   const { data: projects } = useQuery(PROJECTS);

@@ -1,5 +1,18 @@
 import { chakra, Flex, Text } from "@chakra-ui/react";
-import { Ellipsis, History, Keyboard, Pause, Play, Redo2, Repeat, SkipBack, SkipForward, Undo2 } from "lucide-react";
+import {
+  Ellipsis,
+  History,
+  Keyboard,
+  Pause,
+  Play,
+  Redo2,
+  Repeat,
+  SkipBack,
+  SkipForward,
+  Undo2,
+  Volume2,
+  VolumeX,
+} from "lucide-react";
 import { useEffect, useState } from "react";
 import { Link } from "react-router";
 import { ChecksMenu } from "../checks/ChecksMenu";
@@ -8,6 +21,7 @@ import { NightSwitch } from "../parts/NightSwitch";
 import { Pill } from "../parts/Pill";
 import { Popover } from "../parts/Popover";
 import { Select } from "../parts/Select";
+import { Switch } from "../parts/Switch";
 import { useScene } from "../studio/document";
 import { setPage, usePage } from "../studio/page";
 import { setPlayback, usePlayback } from "../studio/playback";
@@ -133,6 +147,7 @@ export function TopBar({ project }: { project: string }) {
           <Repeat size={13} />
         </Pill>
         {!narrow && <PlayOver />}
+        <SoundButton />
       </Flex>
       <Flex align="center" gap="1.5" flex="1" justify="flex-end">
         {!narrow && <Zoom />}
@@ -151,6 +166,33 @@ export function TopBar({ project }: { project: string }) {
         </Pill>
       </Flex>
     </Flex>
+  );
+}
+
+/** Whether the scene's sound is heard, shown where it has clips or sounds. */
+function SoundButton() {
+  const { scene } = useScene();
+  const sound = usePlayback((state) => state.sound);
+  const slow = usePlayback((state) => state.slowSound);
+  if (!(scene.layers ?? []).some(({ content }) => content.kind === "clip" || content.kind === "sound")) return null;
+  return (
+    <Popover
+      width="230px"
+      placement="bottom"
+      testId="sound-menu"
+      trigger={
+        <Pill px="2" look={sound ? "on" : "plain"} label={sound ? "Sound is on" : "Sound is off"}>
+          {sound ? <Volume2 size={13} /> : <VolumeX size={13} />}
+        </Pill>
+      }
+    >
+      {() => (
+        <Flex direction="column" gap="2">
+          <Switch text="Sound while playing" on={sound} set={(on) => setPlayback({ sound: on })} />
+          <Switch text="Also at half and quarter speed" on={slow} set={(on) => setPlayback({ slowSound: on })} />
+        </Flex>
+      )}
+    </Popover>
   );
 }
 

@@ -7,6 +7,7 @@ import { UnseenNote } from "../fields/UnseenNote";
 import { KindIcon, kindOf } from "../kinds/layers";
 import { Pill } from "../parts/Pill";
 import { Select } from "../parts/Select";
+import { useHasSound } from "../studio/clips";
 import { factsOf, labelOf, placeOf, useFacts, useScene } from "../studio/document";
 import { holdsMasks, isItem, isMask, layerAt, outOf } from "../studio/items";
 import { say } from "../studio/page";
@@ -55,6 +56,9 @@ export function Panel() {
   );
 }
 
+/** How loud a layer is heard. */
+const LEVEL = "content.sound.level";
+
 /** Properties that have rows in the blocks of masks and of the pattern. */
 const WINDOW = /^(masks|crop|framing)\.|\.repeat\./;
 
@@ -66,10 +70,12 @@ function LayerPanel({ layer }: { layer: Layer }) {
   const { scene } = useScene();
   const facts = useFacts();
   const item = isItem(layer.id!);
-  const { Block: Own, Within, first, unread } = kindOf(layer);
+  const { Block: Own, Within, first, unread, heardOnly } = kindOf(layer);
+  const hasSound = useHasSound(layer);
   const without = (unread?.(layer) ?? []).map((name) => `content.${name}`);
   const rows = Object.entries(tracksOf(layer))
     .filter(([name]) => name !== "anchor" && !without.includes(name) && !WINDOW.test(name))
+    .filter(([name]) => (name === LEVEL ? hasSound : !heardOnly || name.startsWith("content.")))
     .sort(([a], [b]) => placeOf(layer, a, facts) - placeOf(layer, b, facts));
   return (
     <>
@@ -92,7 +98,7 @@ function LayerPanel({ layer }: { layer: Layer }) {
       )}
       {!item && <UnseenNote layer={layer.id!} />}
       {isMask(layer.id!) && <MaskBlock layer={layer} />}
-      <AnchorBlock layer={layer} />
+      {!heardOnly && <AnchorBlock layer={layer} />}
       {Within && <Within layer={layer} />}
       {first && Own && <Own layer={layer} />}
       <Box mt="2.5">
@@ -107,15 +113,15 @@ function LayerPanel({ layer }: { layer: Layer }) {
           />
         ))}
       </Box>
-      <WindowBlock layer={maskedBy(scene.layers, layer)} />
+      {!heardOnly && <WindowBlock layer={maskedBy(scene.layers, layer)} />}
       <PatternBlock layer={layer} />
-      {!item && <BlendRow layer={layer} blends={facts.blends} />}
+      {!item && !heardOnly && <BlendRow layer={layer} blends={facts.blends} />}
       {!item && <SpanRow layer={layer} />}
       <KeysBlock />
       <EasingBlock layer={layer} scene={scene} facts={facts} />
-      <PathBlock layer={layer} />
+      {!heardOnly && <PathBlock layer={layer} />}
       {!item && <VariantsBlock layer={layer} />}
-      <ArrangeBlock layers={[layer]} />
+      {!heardOnly && <ArrangeBlock layers={[layer]} />}
       {!first && Own && <Own layer={layer} />}
     </>
   );

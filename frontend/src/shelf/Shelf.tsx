@@ -164,12 +164,12 @@ function AddDrawer() {
           ),
       )}
       <Pill justifyContent="flex-start" onClick={() => file.current!.click()}>
-        <ImagePlus size={15} /> Picture, SVG, clip…
+        <ImagePlus size={15} /> Picture, SVG, clip, sound…
       </Pill>
       <chakra.input
         ref={file}
         type="file"
-        accept="image/png,image/jpeg,image/webp,image/gif,image/svg+xml,.svg,video/*,.mkv,.mov,.apng,.zip"
+        accept="image/png,image/jpeg,image/webp,image/gif,image/svg+xml,.svg,video/*,audio/*,.mkv,.mov,.apng,.zip"
         multiple
         display="none"
         data-testid="picture-file"

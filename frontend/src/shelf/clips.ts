@@ -9,12 +9,12 @@ import { useSession } from "../studio/session";
 
 type ClipAnswer = components["schemas"]["ClipAnswer"];
 
-const FILMS = /\.(mp4|m4v|mov|webm|mkv|gif|apng|zip)$/i;
+const FILMS = /\.(mp4|m4v|mov|webm|mkv|gif|apng|zip|wav|mp3|m4a|aac|flac|ogg|oga|opus)$/i;
 const HEAD = 65_536;
 
 /** Whether a file is a film or an animated picture: by its kind, its name, or what its first bytes say. */
 export async function isClip(file: File): Promise<boolean> {
-  if (file.type.startsWith("video/") || file.type === "image/gif" || FILMS.test(file.name)) return true;
+  if (/^(video|audio)\//.test(file.type) || file.type === "image/gif" || FILMS.test(file.name)) return true;
   if (file.type !== "image/png" && file.type !== "image/webp") return false;
   const head = new TextDecoder("latin1").decode(await file.slice(0, HEAD).arrayBuffer());
   return head.includes(file.type === "image/png" ? "acTL" : "ANIM");
@@ -63,14 +63,15 @@ export function useAddClips() {
     const edit = {
       edit: "add_layer",
       id,
-      content: { kind: "clip", asset: clip.id },
+      content: { kind: clip.width ? "clip" : "sound", asset: clip.id },
       name: file.name.replace(/\.\w+$/, "").trim() || "Clip",
       position: at,
       start: session.frames.frame,
     } as unknown as Edit;
     if (!(await session.edit(edit))) throw new Error("the layer could not be added.");
     select(id);
-    const words = `${file.name}, ${clip.width} × ${clip.height} px, ${clip.length.toFixed(1)} s`;
+    const size = clip.width ? `${clip.width} × ${clip.height} px, ` : "";
+    const words = `${file.name}, ${size}${clip.length.toFixed(1)} s`;
     return clip.note ? `${words}. ${clip.note}` : words;
   };
 

@@ -28,25 +28,29 @@ function shownIn(layer: LayerArrays, frame: number): [string, number, number][] 
 const showsClips = (session: Session) =>
   (session.answer?.scene.layers ?? []).some(({ content }) => content.kind === "clip");
 
-/** Whether every clip frame of a scene frame is here, small at least. */
-export function clipsAreHere(session: Session, frame: number): boolean {
+/** Whether every clip frame of a scene frame is here, small at least; and of those that follow it, `count` in all. */
+export function clipsAreHere(session: Session, frame: number, next = (frame: number) => frame, count = 1): boolean {
   if (!showsClips(session)) return true;
   const { clips } = session.pictures;
-  return session.frames.order.every((id) => {
-    const layer = session.frames.layer(id, frame);
-    return !layer || shownIn(layer, frame).every(([source, at]) => clips.has(source, at));
-  });
+  const here = (at: number) =>
+    session.frames.order.every((id) => {
+      const layer = session.frames.layer(id, at);
+      return !layer || shownIn(layer, at).every(([source, one]) => clips.has(source, one));
+    });
+  let at = frame;
+  for (let step = 0; step < count; step += 1, at = next(at)) if (!here(at)) return false;
+  return true;
 }
 
 /**
- * Fetch the clip frames that playing comes to, in the order in which it does; `next` takes a scene frame to the
- * one after it.
+ * Fetch the clip frames that playing comes to from a scene frame on, in the order in which it does; `next` takes a scene
+ * frame to the one after it.
  */
-export function fetchAhead(session: Session, next: (frame: number) => number) {
+export function fetchAhead(session: Session, from: number, next: (frame: number) => number) {
   if (!showsClips(session)) return;
   const { frames, pictures } = session;
   const wanted = new Map<string, { at: Set<number>; width: number }>();
-  let frame = frames.frame;
+  let frame = from;
   for (let step = 0; step < AHEAD; step += 1, frame = next(frame)) {
     for (const id of frames.order) {
       const layer = frames.layer(id, frame);

@@ -4,6 +4,7 @@ import { playback, setPlayback } from "./playback";
 import { sceneView } from "./sceneView";
 import { selection } from "./selection";
 import type { Session } from "./session";
+import { SoundPlayer } from "./soundPlayer";
 import { fps } from "./times";
 
 /** The frames first…last of the whole scene, the selected span, the marked range or the selected keys; null without. */
@@ -52,6 +53,9 @@ export const framesIn = (time: number, rate: number) => Math.floor(((time + HALF
 /** How often it is looked which frames of clips will be needed, in milliseconds. */
 const LOOK = 100;
 
+/** Frames of which the clips are waited for before playing begins. */
+const FIRST = 8;
+
 /** What playing has come to: frames due and painted since it began, and the rate reached of late. */
 export interface Played {
   due: number;
@@ -69,14 +73,27 @@ export function play(session: Session): () => void {
   let from = frames.frame;
   let speed = playback().speed;
   let wanted = 0;
+  let started = false;
   let looked = Number.NEGATIVE_INFINITY;
   const stats: Played = { due: 0, painted: 0, rate: 0 };
   (window as unknown as { mudskipperPlay?: Played }).mudskipperPlay = stats;
   const times: number[] = [];
 
+  const sound = new SoundPlayer(session);
+  let sounding = false;
+
   const begin = (frame: number, now: number) => {
     from = frame;
     origin = now;
+    if (sounding) sound.stop();
+    sounding = false;
+  };
+  /** Milliseconds since it began: by the clock of the sound while there is one, which leads. */
+  const since = (now: number) => {
+    const heard = sound.elapsed;
+    if (heard === null) return now - origin!;
+    origin = now - heard * 1000;
+    return heard * 1000;
   };
   const tick = (now: number) => {
     const state = playback();
@@ -85,7 +102,8 @@ export function play(session: Session): () => void {
       speed = state.speed;
     }
     [first, last] = played(session);
-    let frame = from + framesIn(now - origin!, fps(scene) * speed);
+    if (sounding && sound.coming) origin = now;
+    let frame = from + framesIn(since(now), fps(scene) * speed);
     if (frame > last) {
       if (!state.loop) {
         frames.seek(last);
@@ -99,10 +117,17 @@ export function play(session: Session): () => void {
     if (!frames.has(frame)) {
       void frames.ensure(frame);
       begin(frames.frame, now);
-    } else if (!clipsAreHere(session, frame)) {
-      // At first playing waits for its clips; later a frame that is late is left out, and counted as due.
-      if (!stats.painted) begin(frames.frame, now);
+    } else if (!started && !clipsAreHere(session, frame, playedAfter(session), FIRST)) {
+      begin(frames.frame, now);
+    } else if (started && !clipsAreHere(session, frame)) {
+      // A frame that is late is left out, and counted as due.
+    } else if (!sounding && session.heard.length && state.sound) {
+      from = frame;
+      origin = now;
+      sounding = true;
+      sound.begin(frame, speed);
     } else if (frame !== frames.frame) {
+      started = true;
       stats.due += frame > frames.frame ? frame - frames.frame : 1;
       stats.painted += 1;
       times.push(now);
@@ -114,10 +139,14 @@ export function play(session: Session): () => void {
     }
     if (now - looked > LOOK) {
       looked = now;
-      fetchAhead(session, playedAfter(session));
+      fetchAhead(session, frame, playedAfter(session));
+      sound.look();
     }
     wanted = requestAnimationFrame(tick);
   };
   wanted = requestAnimationFrame(tick);
-  return () => cancelAnimationFrame(wanted);
+  return () => {
+    cancelAnimationFrame(wanted);
+    sound.stop();
+  };
 }

@@ -39,6 +39,8 @@ export class Session {
   readonly pictures: Pictures;
   /** Scene pixels to those of the display, as the stage shows it. */
   displayScale = 1;
+  /** The layers that are heard, by their ids. */
+  heard: string[] = [];
   private readonly live: Live;
   private readonly hash: string;
   /** Requests that change or load the document, one after another: no answer overtakes another. */

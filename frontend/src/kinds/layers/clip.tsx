@@ -1,17 +1,18 @@
 import { Flex, Text } from "@chakra-ui/react";
-import { useQuery } from "@tanstack/react-query";
-import { Film, Repeat2, Snowflake } from "lucide-react";
+import { AudioLines, Film, Repeat2, Snowflake } from "lucide-react";
 import { useEffect, useState } from "react";
 import { row } from "../../api/arrays";
-import { api, type Edit, type Layer, need } from "../../api/client";
+import type { Edit, Layer } from "../../api/client";
 import { Block } from "../../fields/Block";
 import { NumberField } from "../../fields/NumberField";
 import { Pill } from "../../parts/Pill";
 import { Select } from "../../parts/Select";
+import { useClips } from "../../studio/clips";
 import { useScene } from "../../studio/document";
 import { useSession } from "../../studio/session";
 import { timecode } from "../../studio/times";
 import type { LayerKind } from "./kind";
+import { SoundRows } from "./SoundRows";
 
 type ClipContent = Extract<Layer["content"], { kind?: "clip" }>;
 type SourceTime = NonNullable<ClipContent["time"]>;
@@ -22,19 +23,10 @@ const OUTSIDE: [string, string][] = [
   ["loop", "loop"],
 ];
 
-/** The clips of the open scene's project. */
-export function useClips() {
-  const { project } = useScene();
-  const path = { project_id: project };
-  const { data = [] } = useQuery({
-    queryKey: ["clips", project],
-    queryFn: () => need(api.GET("/api/projects/{project_id}/clips", { params: { path } })),
-  });
-  return data;
-}
-
 /** Which clip a layer shows, and how its source runs in it. */
 function ClipBlock({ layer }: { layer: Layer }) {
+  const heard = layer.content.kind === "sound";
+  const what = heard ? "Sound" : "Clip";
   const content = layer.content as ClipContent;
   const session = useSession();
   const { scene } = useScene();
@@ -53,20 +45,23 @@ function ClipBlock({ layer }: { layer: Layer }) {
   const frame = () => session.frames.frame;
   return (
     <Block
-      name="Clip"
+      name={what}
       beside={
         <Select
-          label="Clip"
+          label={what}
           value={content.asset}
           disabled={layer.locked}
-          options={clips.map(({ id, name }) => [id, name])}
+          options={clips.flatMap(({ id, name, width }): [string, string][] =>
+            heard !== width > 0 ? [[id, name]] : [],
+          )}
           onChange={(asset) => void session.edit(set("asset", asset))}
         />
       }
     >
       {shown && (
         <Text color="quiet" fontSize="12px" mt="1">
-          {shown.width} × {shown.height} px · {shown.rate ? `${rateWords(shown.rate)} fps` : "own times"} ·{" "}
+          {!heard &&
+            `${shown.width} × ${shown.height} px · ${shown.rate ? `${rateWords(shown.rate)} fps` : "own times"} · `}
           {shown.length.toFixed(2)} s
         </Text>
       )}
@@ -75,7 +70,7 @@ function ClipBlock({ layer }: { layer: Layer }) {
           Its file is missing. Add the same file again, and it is found.
         </Text>
       )}
-      <ShownFrame layer={layer} rate={shown?.rate ?? null} />
+      {!heard && <ShownFrame layer={layer} rate={shown?.rate ?? null} />}
       {!keyed && (
         <>
           <Line label="Start">
@@ -136,6 +131,7 @@ function ClipBlock({ layer }: { layer: Layer }) {
           </Line>
         </>
       )}
+      {shown?.sound && <SoundRows layer={layer} />}
       <Line label="Outside">
         <Select
           label="Before its beginning"
@@ -233,4 +229,13 @@ export const clip: LayerKind = {
   name: () => "clip",
   Block: ClipBlock,
   first: true,
+};
+
+export const sound: LayerKind = {
+  kind: "sound",
+  icon: AudioLines,
+  name: () => "sound",
+  Block: ClipBlock,
+  first: true,
+  heardOnly: true,
 };

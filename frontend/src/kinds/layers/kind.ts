@@ -15,6 +15,8 @@ export interface LayerKind {
   Within?: ComponentType<{ layer: Layer }>;
   /** Whether its own part stands right after the anchor, and not at the end. */
   first?: boolean;
+  /** Whether it is heard and not seen: it has nothing that is placed or painted. */
+  heardOnly?: boolean;
   /** Properties of its content that need no row as it is now, by their paths in it. */
   unread?: (layer: Layer) => string[];
   /** On the shelf: what it is called there, and a new one's content. */

@@ -1,0 +1,162 @@
+"""Sound in the real page: waves and fades in the lanes, level and mute in the panel, and playing in step with it."""
+
+from __future__ import annotations
+
+from pathlib import Path
+from typing import Any
+
+import numpy as np
+import pytest
+from playwright.sync_api import Page, expect
+
+from tests.conftest import Server, layer
+from tests.films import clicks, write_sound
+from tests.ui.studio import Studio
+
+TONES = [0.5, 1.0, 1.5]
+
+# Keeps, of every part that is heard, where its tones lie in seconds of the page's audio clock; and with each display
+# frame what is heard by that clock, and the frame that is painted.
+EAR = """
+  window.ear = {tones: [], frames: [], context: null};
+  const make = AudioContext.prototype.createBufferSource;
+  AudioContext.prototype.createBufferSource = function () {
+    const node = make.call(this);
+    window.ear.context = this;
+    const start = node.start.bind(node);
+    node.start = (when, offset = 0) => {
+      const data = node.buffer.getChannelData(0);
+      for (let i = 1; i < data.length; i += 1)
+        if (Math.abs(data[i]) > 0.02 && data.slice(Math.max(i - 2000, 0), i).every(v => Math.abs(v) <= 0.02))
+          window.ear.tones.push((when || this.currentTime) + (i / 48000 - offset) / node.playbackRate.value);
+      start(when, offset);
+    };
+    return node;
+  };
+  const look = () => {
+    const picture = document.querySelector('[data-testid=picture]');
+    const { context } = window.ear;
+    if (context && picture) window.ear.frames.push([context.currentTime - context.outputLatency, Number(picture.dataset.painted)]);
+    requestAnimationFrame(look);
+  };
+  requestAnimationFrame(look);
+"""
+
+
+@pytest.fixture
+def bells(server: Server, page: Page, tmp_path: Path, request: pytest.FixtureRequest) -> Studio:
+    """A scene of 60 frames at 30 fps with a sound of three tones, added from the shelf."""
+    page.add_init_script(EAR)
+    name = server.keep(f"Bells {request.node.name}", [layer("Plate", position=[60, 40])])
+    studio = Studio(page, server, name).open()
+    page.get_by_role("button", name="Add", exact=True).click()
+    page.get_by_test_id("picture-file").set_input_files(
+        write_sound(tmp_path / "Bells.wav", "pcm_s16le", clicks(2, TONES))
+    )
+    expect(studio.said()).to_contain_text("Added Bells.wav, 2.0 s.")
+    studio.settle()
+    return studio
+
+
+def test_a_sound_is_seen_levelled_faded_and_muted(bells: Studio) -> None:
+    page = bells.page
+    wave = page.get_by_test_id("wave")
+    page.wait_for_function("() => document.querySelector('[data-testid=wave]').dataset.drawn")
+    high = wave.evaluate(
+        """on => {
+          const data = on.getContext('2d').getImageData(0, 0, on.width, on.height).data;
+          const tall = Array.from({length: on.width}, (_, x) => {
+            let rows = 0;
+            for (let y = 0; y < on.height; y += 1) rows += data[(y * on.width + x) * 4 + 3] > 0 ? 1 : 0;
+            return rows;
+          });
+          return tall.map((rows, x) => [rows, x / on.width * 2]).filter(([rows]) => rows > 14).map(([, at]) => at);
+        }"""
+    )
+    assert len(high) >= 3
+    assert all(min(abs(at - tone - 0.005) for tone in TONES) < 0.02 for at in high)
+    panel = page.get_by_test_id("panel")
+    expect(panel.get_by_text("Anchor", exact=True)).to_have_count(0)
+    expect(bells.field("Position x")).to_have_count(0)
+    bells.type("Level", "-6")
+    bells.settle()
+    assert bells.layer("Bells")["content"]["sound"]["level"]["rest"] == -6
+    bells.type("Level", "30")
+    bells.settle()
+    assert bells.layer("Bells")["content"]["sound"]["level"]["rest"] == 12, "the most there is"
+    corner = page.get_by_label("Span of Bells").get_by_test_id("fade_in").bounding_box()
+    assert corner
+    for drop in (False, True):
+        page.mouse.move(corner["x"] + 4, corner["y"] + 4)
+        page.mouse.down()
+        page.mouse.move(corner["x"] + 124, corner["y"] + 4, steps=4)
+        if not drop:
+            page.keyboard.press("Escape")
+        page.mouse.up()
+        bells.settle()
+        assert (bells.layer("Bells")["content"]["sound"]["fade_in"] > 0.1) == drop
+    page.get_by_role("button", name="Mute").click()
+    bells.settle()
+    assert bells.layer("Bells")["content"]["sound"]["muted"] is True
+    assert bells.server.get(f"api/scenes/{bells.scene_id}/heard") == []
+    page.keyboard.press("Control+z")
+    bells.settle()
+    assert bells.server.get(f"api/scenes/{bells.scene_id}/heard") == [bells.layer("Bells")["id"]]
+
+
+def heard(page: Page) -> tuple[np.ndarray, list[float]]:
+    """The audio clock and the painted frame at each display frame, and when tones are heard by that clock."""
+    found: dict[str, Any] = page.evaluate("() => ({frames: ear.frames, tones: ear.tones})")
+    return np.array(found["frames"]), found["tones"]
+
+
+def test_the_picture_keeps_to_the_sound(bells: Studio) -> None:
+    """Whenever a tone is heard, its own frame is painted; also after a loop, and not at all where sound is off."""
+    page = bells.page
+    page.get_by_test_id("stage").focus()
+    page.keyboard.press("Home")
+    page.keyboard.press("Space")
+    page.wait_for_function("() => ear.tones.length >= 5", timeout=20_000)
+    page.wait_for_timeout(500)
+    page.keyboard.press("Space")
+    frames, tones = heard(page)
+    checked = 0
+    for index, tone in enumerate(tones):
+        near = frames[np.abs(frames[:, 0] - tone) < 0.05]
+        if len(near) and tone < frames[-1, 0]:
+            wanted = TONES[index % 3] * 30
+            here = near[np.abs(near[:, 0] - tone).argmin()]
+            assert abs(here[1] + (tone - here[0]) * 30 - wanted) <= 2, (index, here, tone)
+            checked += 1
+    assert checked >= 3
+    page.get_by_role("button", name="Sound is on").click()
+    page.get_by_text("Sound while playing").click()
+    page.keyboard.press("Escape")
+    before = len(heard(page)[1])
+    page.get_by_test_id("stage").focus()
+    page.keyboard.press("Home")
+    page.keyboard.press("Space")
+    expect(bells.picture).to_have_attribute("data-painted", "40", timeout=20_000)
+    page.keyboard.press("Space")
+    assert len(heard(page)[1]) == before
+
+
+def test_slow_playing_is_silent_or_slowed(bells: Studio) -> None:
+    page = bells.page
+    page.get_by_test_id("stage").focus()
+    page.keyboard.press("2")
+    page.keyboard.press("Home")
+    page.keyboard.press("Space")
+    page.wait_for_timeout(900)
+    page.keyboard.press("Space")
+    assert heard(page)[1] == []
+    page.get_by_role("button", name="Sound is on").click()
+    page.get_by_text("Also at half and quarter speed").click()
+    page.keyboard.press("Escape")
+    page.get_by_test_id("stage").focus()
+    page.keyboard.press("Home")
+    page.keyboard.press("Space")
+    page.wait_for_function("() => ear.tones.length >= 2", timeout=20_000)
+    page.keyboard.press("Space")
+    tones = heard(page)[1]
+    assert tones[1] - tones[0] == pytest.approx(1.0, abs=0.01)
