@@ -178,6 +178,16 @@ def masks(page: Page, shot: Callable[[str], None]) -> None:
     shot("masks")
 
 
+def clip(page: Page, shot: Callable[[str], None]) -> None:
+    """The film selected, just after its flash."""
+    select(page, "Harbour film")
+    field = page.get_by_label("Playhead", exact=True)
+    field.fill("98")
+    field.press("Enter")
+    page.wait_for_timeout(800)
+    shot("clip")
+
+
 def path(page: Page, shot: Callable[[str], None]) -> None:
     """A path being drawn: a starfish's arm on the sand."""
     page.get_by_test_id("stage").focus()
@@ -250,6 +260,10 @@ def main(url: str) -> None:
         page.get_by_test_id("scene-card").filter(has_text="Harbour window").click()
         page.wait_for_selector("[data-ready=yes]")
         masks(page, shot)
+        page.goto(url)
+        page.get_by_test_id("scene-card").filter(has_text="Harbour at dusk").click()
+        page.wait_for_selector("[data-ready=yes]")
+        clip(page, shot)
         page.goto(url)
         page.get_by_test_id("scene-card").filter(has_text="Opener").click()
         page.wait_for_selector("[data-ready=yes]")

@@ -147,6 +147,20 @@ def pictures(project_id: str, store: Kept) -> list[PictureAnswer]:
     return [picture_answer(row) for row in store.pictures(project_id)]
 
 
+@router.get("/projects/{project_id}/uses")
+def uses(project_id: str, store: Kept) -> dict[str, list[str]]:
+    """The scenes that show or play each picture and clip of a project, by their names; of those that can be read."""
+    found: dict[str, list[str]] = {}
+    for row in next((rows for project, rows in store.projects() if project.id == project_id), []):
+        try:
+            scene = store.head(row.id).scene
+        except (Refused, zlib.error):
+            continue
+        for asset in sorted(scene.pictures | scene.clips):
+            found.setdefault(asset, []).append(scene.name)
+    return found
+
+
 @router.post("/projects/{project_id}/pictures", status_code=201)
 def add_picture(project_id: str, file: UploadFile, store: Kept) -> PictureAnswer:
     """Take a PNG, JPEG or WebP file in; known by its content, not by its name."""

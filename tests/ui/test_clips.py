@@ -245,3 +245,27 @@ def test_a_file_is_stopped_on_its_way(surf: Studio, server: Server, film: Path) 
     expect(surf.said()).to_contain_text("Surf.mp4 was stopped.")
     assert len(server.document(surf.name)["layers"]) == 2
     assert sorted((server.folder / "media").iterdir()) == before
+
+
+def test_media_are_listed_with_where_they_are_used(surf: Studio, film: Path) -> None:
+    """And a click adds one at the playhead, by mouse and by keyboard."""
+    page = surf.page
+    surf.go(12)
+    page.get_by_role("button", name="Media", exact=True).click()
+    entry = page.get_by_test_id("drawer").get_by_role("button").filter(has_text="Surf.mp4").last
+    expect(entry).to_contain_text("160 × 90 · 25 fps · 4.8 s")
+    expect(entry).to_contain_text(surf.name)
+    expect(entry.locator("img")).to_be_visible()
+    entry.focus()
+    page.keyboard.press("Enter")
+    expect(page.get_by_test_id("drawer")).to_have_count(0)
+    surf.settle()
+    assert surf.layer("Surf 2")["span"] == {"start": 12, "length": 144}
+    # Without a layer that shows it, it is said not to be used.
+    for _ in range(2):
+        page.keyboard.press("Control+z")
+    surf.settle()
+    page.get_by_role("button", name="Media", exact=True).click()
+    expect(page.get_by_test_id("drawer").get_by_role("button").filter(has_text="Surf.mp4").last).not_to_contain_text(
+        surf.name
+    )

@@ -1,20 +1,17 @@
 import { Box, chakra, Flex, Grid, Text } from "@chakra-ui/react";
-import { useQuery } from "@tanstack/react-query";
 import { ImagePlus, Images, Plus, Route, Spline } from "lucide-react";
 import { useRef } from "react";
-import { api, type Edit, need } from "../api/client";
-import { freshId } from "../api/token";
+import type { Edit } from "../api/client";
 import { LAYER_KINDS } from "../kinds/layers";
 import { SHAPES } from "../kinds/shapes";
 import { Pill } from "../parts/Pill";
 import { useScene } from "../studio/document";
 import { startDrawing } from "../studio/drawnPath";
 import { type Drawer, setPage, usePage } from "../studio/page";
-import { select } from "../studio/selection";
-import { useSession } from "../studio/session";
-import { CHEQUER } from "../theme/theme";
+import { MediaDrawer } from "./MediaDrawer";
 import { useAddFiles } from "./pictures";
 import { RecipesDrawer } from "./RecipesDrawer";
+import { useAdd } from "./useAdd";
 
 type Content = Extract<Edit, { edit?: "add_layer" }>["content"];
 
@@ -52,7 +49,7 @@ export function Shelf() {
           position="absolute"
           left="52px"
           top="0"
-          width={{ recipes: "310px", add: "284px", media: "190px" }[drawer]}
+          width={{ recipes: "310px", add: "284px", media: "236px" }[drawer]}
           maxHeight="100%"
           overflowY="auto"
           bg="paper"
@@ -106,15 +103,6 @@ function Tab({
       {label}
     </chakra.button>
   );
-}
-
-function useAdd() {
-  const session = useSession();
-  return async (content: Content, name?: string) => {
-    const id = freshId();
-    if (await session.edit({ edit: "add_layer", id, content, name } as Edit)) select(id);
-    setPage({ drawer: null });
-  };
 }
 
 function AddDrawer() {
@@ -179,48 +167,5 @@ function AddDrawer() {
         }}
       />
     </Grid>
-  );
-}
-
-function MediaDrawer() {
-  const { project } = useScene();
-  const add = useAdd();
-  const path = { project_id: project };
-  const { data = [] } = useQuery({
-    queryKey: ["pictures", project],
-    queryFn: () => need(api.GET("/api/projects/{project_id}/pictures", { params: { path } })),
-  });
-  return (
-    <Flex direction="column" gap="2">
-      <Text color="quiet" fontSize="12px">
-        {data.length
-          ? "Click a picture to add it as a layer"
-          : "No pictures yet. Drop PNG, JPEG or WebP files on the stage, or choose Add › Picture."}
-      </Text>
-      {data.map((picture) => (
-        <chakra.button
-          key={picture.id}
-          type="button"
-          textAlign="left"
-          cursor="pointer"
-          onClick={() => void add({ kind: "picture", asset: picture.id }, picture.name.replace(/\.\w+$/, ""))}
-          _focusVisible={{ outline: "2px solid", outlineColor: "act" }}
-        >
-          <Box borderRadius="8px" overflow="hidden" borderWidth="1px" borderColor="edge" css={{ background: CHEQUER }}>
-            <img
-              src={`/api/pictures/${picture.id}/file`}
-              alt=""
-              style={{ display: "block", width: "100%", maxHeight: 110, objectFit: "contain" }}
-            />
-          </Box>
-          <Text fontSize="12px" truncate>
-            {picture.name}
-          </Text>
-          <Text fontSize="11px" color="quiet">
-            {picture.width} × {picture.height}
-          </Text>
-        </chakra.button>
-      ))}
-    </Flex>
   );
 }

@@ -1,0 +1,161 @@
+import { Box, chakra, Flex, Text } from "@chakra-ui/react";
+import { decode } from "@msgpack/msgpack";
+import { useQuery } from "@tanstack/react-query";
+import { AudioLines } from "lucide-react";
+import { useEffect, useState } from "react";
+import { api, need } from "../api/client";
+import { useClips } from "../studio/clips";
+import { useScene } from "../studio/document";
+import { useSession } from "../studio/session";
+import { CHEQUER } from "../theme/theme";
+import { useAdd } from "./useAdd";
+
+const stem = (name: string) => name.replace(/\.\w+$/, "");
+
+/** The media of the project: pictures, clips and sounds, where they are used; a click adds one as a layer. */
+export function MediaDrawer() {
+  const session = useSession();
+  const { project, revision } = useScene();
+  const add = useAdd();
+  const clips = useClips();
+  const path = { project_id: project };
+  const { data: pictures = [] } = useQuery({
+    queryKey: ["pictures", project],
+    queryFn: () => need(api.GET("/api/projects/{project_id}/pictures", { params: { path } })),
+  });
+  const { data: uses = {} } = useQuery({
+    queryKey: ["uses", project, revision],
+    queryFn: () => need(api.GET("/api/projects/{project_id}/uses", { params: { path } })),
+    placeholderData: (before) => before,
+  });
+  const used = (id: string) => (uses[id]?.length ? `in ${uses[id].join(", ")}` : "not used");
+  return (
+    <Flex direction="column" gap="2">
+      <Text color="quiet" fontSize="12px">
+        {pictures.length || clips.length
+          ? "Click to add as a layer"
+          : "No media yet. Drop pictures, films or sounds on the stage, or choose them in Add."}
+      </Text>
+      {clips.map((clip) => (
+        <Entry
+          key={clip.id}
+          name={clip.name}
+          facts={[
+            clip.width > 0 && `${clip.width} × ${clip.height}`,
+            clip.rate && `${Math.round((clip.rate[0] / clip.rate[1]) * 1000) / 1000} fps`,
+            `${clip.length.toFixed(1)} s`,
+          ]}
+          used={used(clip.id)}
+          fault={clip.missing ? "File missing: add the same file again." : ""}
+          onClick={() =>
+            void add(
+              { kind: clip.width ? "clip" : "sound", asset: clip.id } as never,
+              stem(clip.name),
+              session.frames.frame,
+            )
+          }
+        >
+          {clip.width && !clip.missing ? <FilmPicture id={clip.id} count={clip.count} /> : <AudioLines size={28} />}
+        </Entry>
+      ))}
+      {pictures.map((picture) => (
+        <Entry
+          key={picture.id}
+          name={picture.name}
+          facts={[`${picture.width} × ${picture.height}`]}
+          used={used(picture.id)}
+          onClick={() => void add({ kind: "picture", asset: picture.id }, stem(picture.name))}
+        >
+          <img src={`/api/pictures/${picture.id}/file`} alt="" style={FITTED} />
+        </Entry>
+      ))}
+    </Flex>
+  );
+}
+
+const FITTED = { display: "block", width: "100%", maxHeight: 110, objectFit: "contain" } as const;
+
+interface EntryProps {
+  name: string;
+  facts: (string | false | null)[];
+  used: string;
+  fault?: string;
+  onClick: () => void;
+  children: React.ReactNode;
+}
+
+function Entry({ name, facts, used, fault, onClick, children }: EntryProps) {
+  return (
+    <chakra.button
+      type="button"
+      textAlign="left"
+      cursor="pointer"
+      onClick={onClick}
+      _focusVisible={{ outline: "2px solid", outlineColor: "act" }}
+    >
+      <Flex
+        borderRadius="8px"
+        overflow="hidden"
+        borderWidth="1px"
+        borderColor="edge"
+        minHeight="44px"
+        align="center"
+        justify="center"
+        css={{ background: CHEQUER }}
+      >
+        {children}
+      </Flex>
+      <Text fontSize="12px" truncate>
+        {name}
+      </Text>
+      <Text fontSize="11px" color="quiet">
+        {facts.filter(Boolean).join(" · ")}
+      </Text>
+      <Text fontSize="11px" color="quiet" truncate>
+        {used}
+      </Text>
+      {fault && (
+        <Box bg="finding" color="findingInk" borderRadius="6px" px="1.5" fontSize="11px">
+          {fault}
+        </Box>
+      )}
+    </chakra.button>
+  );
+}
+
+/** A film in small: a frame of it, others as the pointer goes across. */
+function FilmPicture({ id, count }: { id: string; count: number }) {
+  const [at, setAt] = useState(Math.floor(count / 2));
+  const [source, setSource] = useState("");
+  useEffect(() => {
+    let gone = false;
+    let made = "";
+    void fetch(`/api/clips/${id}/frames?at=${at}&width=320`)
+      .then(async (response) => {
+        if (!response.ok) return;
+        const [[, block]] = decode(await response.arrayBuffer()) as [number, Uint8Array<ArrayBuffer>][];
+        if (gone) return;
+        made = URL.createObjectURL(new Blob([block]));
+        setSource(made);
+      })
+      .catch(() => {});
+    return () => {
+      gone = true;
+      // The picture that is shown stays until the next one is here.
+      if (made) setTimeout(() => URL.revokeObjectURL(made), 2_000);
+    };
+  }, [id, at]);
+  return (
+    <Box
+      width="100%"
+      minHeight="60px"
+      onPointerMove={(event) => {
+        const box = event.currentTarget.getBoundingClientRect();
+        const part = Math.min(Math.max((event.clientX - box.left) / box.width, 0), 0.999);
+        setAt(Math.floor((Math.floor(part * 12) / 12) * count));
+      }}
+    >
+      {source && <img src={source} alt="" style={FITTED} />}
+    </Box>
+  );
+}
