@@ -9,6 +9,7 @@ from fastapi import APIRouter, Depends, Query, Response, UploadFile
 
 from ..core.anchor_moves import explain
 from ..core.checks import CheckCache, check_scene
+from ..core.contents import TimedContent
 from ..core.context import Context
 from ..core.draw.layers import draw_list
 from ..core.edits import Edit, Outcome, changed_layers
@@ -40,6 +41,7 @@ from .schemas import (
     KeyValuesRequest,
     OfferAnswer,
     SceneAnswer,
+    SourceAnswer,
     StepAnswer,
     TimeAnswer,
     UnseenAnswer,
@@ -51,6 +53,8 @@ from .schemas import (
 
 MOST = 2**53 - 1
 """The largest number of a revision or a step, as JSON has it."""
+FRAMES = r"^(-?\d{1,7}(,-?\d{1,7})*)?$"
+"""Scene frames in a row, or none."""
 
 router = APIRouter(prefix="/api/scenes/{scene_id}")
 Kept = Annotated[Store, Depends(store_of)]
@@ -244,6 +248,27 @@ def explained(scene_id: str, layer_id: str, store: Kept, frame: float = 0.0) -> 
     head = store.head(scene_id)
     scene, layer = located(head.scene, layer_id)
     return Explanation(**explain(layer, frame, Context(scene, store.assets(head.project_id))))
+
+
+@router.get("/layers/{layer_id}/source")
+def source(
+    scene_id: str, layer_id: str, store: Kept, at: Annotated[str, Query(pattern=FRAMES, max_length=4_000)] = ""
+) -> SourceAnswer:
+    """The frames of its source that a layer shows at scene frames, also outside of its span; and the scene frames of
+    its span at which the source begins or ends."""
+    head = store.head(scene_id)
+    layer = head.scene.layer(layer_id)
+    content = layer.content
+    if not isinstance(content, TimedContent):
+        raise Refused(f"'{layer.name}' has no source that runs in a time of its own.", where="layer")
+    context = Context(head.scene, store.assets(head.project_id))
+    asked = np.array([int(one) for one in at.split(",") if one], dtype=np.float64)
+    span = np.arange(layer.span.start, layer.span.end, dtype=np.float64)
+    shown, inner = (context.resolve([layer], frames)[0].inner for frames in (asked, span))
+    return SourceAnswer(
+        frames=content.source_frames(shown, context.around(layer, asked)).tolist(),
+        ends=content.ends(inner, context.around(layer, span)),
+    )
 
 
 @router.get("/layers/{layer_id}/variants/{name}/differences")

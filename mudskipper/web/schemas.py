@@ -240,6 +240,13 @@ class ClipAnswer(BaseModel):
     note: str = ""
 
 
+class SourceAnswer(BaseModel):
+    """Frames of a source, −1 where none is shown, and the scene frames at which it begins or ends."""
+
+    frames: list[int]
+    ends: list[int]
+
+
 class ExportRequest(BaseModel):
     """Frames first…stop (not included) to be exported."""
 

@@ -602,6 +602,27 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/scenes/{scene_id}/layers/{layer_id}/source": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Source
+         * @description The frames of its source that a layer shows at scene frames, also outside of its span; and the scene frames of
+         *     its span at which the source begins or ends.
+         */
+        get: operations["source_api_scenes__scene_id__layers__layer_id__source_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/scenes/{scene_id}/layers/{layer_id}/variants/{name}/differences": {
         parameters: {
             query?: never;
@@ -5118,6 +5139,16 @@ export interface components {
             sound: components["schemas"]["Sound"];
         };
         /**
+         * SourceAnswer
+         * @description Frames of a source, −1 where none is shown, and the scene frames at which it begins or ends.
+         */
+        SourceAnswer: {
+            /** Frames */
+            frames: number[];
+            /** Ends */
+            ends: number[];
+        };
+        /**
          * SourceTime
          * @description How a source runs in its layer.
          *
@@ -7141,6 +7172,49 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Explanation"];
+                };
+            };
+            /** @description What was expected, where, and how to mend it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What the server could not do, and what became of the work */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    source_api_scenes__scene_id__layers__layer_id__source_get: {
+        parameters: {
+            query?: {
+                at?: string;
+            };
+            header?: never;
+            path: {
+                scene_id: string;
+                layer_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SourceAnswer"];
                 };
             };
             /** @description What was expected, where, and how to mend it */

@@ -218,6 +218,29 @@ function Project({ project, rename, remove, recover }: ProjectProps) {
   );
 }
 
+/** Stills of a scene that a pointer going across brings up. */
+const STILLS = 10;
+
+/** A scene in small: where most of its work stands, and other moments as the pointer goes across. */
+function MovingPicture({ scene }: { scene: SceneCard }) {
+  const [at, setAt] = useState<number | null>(null);
+  const frame = at ?? scene.poster;
+  return (
+    <img
+      src={`/api/scenes/${scene.id}/still?frame=${frame}&width=480&revision=${scene.revision}`}
+      alt={`Frame ${scene.poster} of ${scene.name}`}
+      data-frame={frame}
+      onPointerMove={(event) => {
+        const box = event.currentTarget.getBoundingClientRect();
+        const part = Math.min(Math.max((event.clientX - box.left) / box.width, 0), 0.999);
+        setAt(Math.floor((Math.floor(part * STILLS) / STILLS) * scene.length));
+      }}
+      onPointerLeave={() => setAt(null)}
+      style={{ maxWidth: "100%", maxHeight: "100%", background: CHEQUER, borderRadius: 3 }}
+    />
+  );
+}
+
 function Card({ scene, remove, recover }: { scene: SceneCard; remove: () => void; recover: () => void }) {
   const rate = Math.round(fps(scene) * 1000) / 1000;
   const seen = (
@@ -236,11 +259,7 @@ function Card({ scene, remove, recover }: { scene: SceneCard; remove: () => void
             </Flex>
           </Box>
         ) : (
-          <img
-            src={`/api/scenes/${scene.id}/still?frame=${scene.poster}&width=480&revision=${scene.revision}`}
-            alt={`Frame ${scene.poster} of ${scene.name}`}
-            style={{ maxWidth: "100%", maxHeight: "100%", background: CHEQUER, borderRadius: 3 }}
-          />
+          <MovingPicture scene={scene} />
         )}
       </Flex>
       <Box px="3.5" py="2.5">

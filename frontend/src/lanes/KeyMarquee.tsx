@@ -7,7 +7,7 @@ import { lanesView } from "../studio/lanesView";
 import { sceneView } from "../studio/sceneView";
 import { selection } from "../studio/selection";
 import { keyFrames, tracksOf } from "../studio/tracks";
-import { laneHeight, lanesOf, partsOf, ROW } from "./rows";
+import { laneHeight, lanesOf, partsOf, ROW, stripOf } from "./rows";
 import { NAMES, toX, useScale } from "./scale";
 
 interface Props {
@@ -79,6 +79,7 @@ export function KeyMarquee({ list, layers, heights }: Props) {
         if (spread) for (const name of Object.keys(tracksOf(layer))) take(name, own);
         let y = top + ROW;
         if (!opened[id]) return y;
+        y += stripOf(layer);
         for (const [name] of lanesOf(layer, laneMode)) {
           const height = laneHeight(tall, id, name);
           if (!spread && !within) take(name, height > 60 ? y + height - 11 : y + height / 2);

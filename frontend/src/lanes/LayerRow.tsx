@@ -15,7 +15,8 @@ import { ItemRow } from "./ItemRow";
 import { layerActs } from "./layerMenu";
 import { PosePebbles } from "./PosePebbles";
 import { PropertyLane } from "./PropertyLane";
-import { lanesOf, partsOf, ROW } from "./rows";
+import { lanesOf, partsOf, ROW, stripOf } from "./rows";
+import { SourceLane } from "./SourceLane";
 import { SpanBar } from "./SpanBar";
 import { NAMES } from "./scale";
 
@@ -76,7 +77,7 @@ export const LayerRow = memo(({ layer, unseen, startReorder }: Props) => {
           <EyeButton layer={layer} size={14} />
           <IconButton
             label={opened ? `Close the lanes of ${layer.name}` : `Open the lanes of ${layer.name}`}
-            disabled={!lanes.length && !parts.length}
+            disabled={!lanes.length && !parts.length && !stripOf(layer)}
             onClick={() => setSceneView((state) => ({ opened: { ...state.opened, [id]: !opened } }))}
           >
             {opened ? <ChevronDown size={13} /> : <ChevronRight size={13} />}
@@ -139,6 +140,7 @@ export const LayerRow = memo(({ layer, unseen, startReorder }: Props) => {
           <PosePebbles layer={layer} />
         </Box>
       </Flex>
+      {opened && stripOf(layer) > 0 && <SourceLane layer={layer} />}
       {opened && lanes.map(([name, track]) => <PropertyLane key={name} layer={layer} name={name} track={track} />)}
       {opened && parts.map((part) => <ItemRow key={part.id} layer={part} depth={1} />)}
     </Box>

@@ -3,10 +3,13 @@ import { useState } from "react";
 import type { Edit, Layer } from "../api/client";
 import { snapsOf } from "../keys/snaps";
 import { useHasSound } from "../studio/clips";
+import { setLanesView } from "../studio/lanesView";
 import { select, selection } from "../studio/selection";
 import { useSession } from "../studio/session";
+import { useSource } from "../studio/useSource";
 import { Fade } from "./Fade";
 import { useFrameDrag } from "./frameDrag";
+import { stripOf } from "./rows";
 import { SpanWave } from "./SpanWave";
 import { toX, useScale } from "./scale";
 
@@ -41,10 +44,26 @@ export function SpanBar({ layer, selected }: { layer: Layer; selected: boolean }
     (by) => ({ start: start + by, length }),
     (_, next) => ({ edit: "move_span", layer: id, start: next.start }),
   );
-  const slipped = drag(
+  const slips = drag(
     () => ({ start, length }),
     (by) => ({ edit: "slip_span", layer: id, by }),
   );
+  const slipped = stripOf(layer)
+    ? {
+        move: (by: number) => {
+          slips.move(by);
+          setLanesView({ slipping: { layer: id, by } });
+        },
+        end: (by: number) => {
+          setLanesView({ slipping: null });
+          slips.end(by);
+        },
+        cancel: () => {
+          setLanesView({ slipping: null });
+          slips.cancel();
+        },
+      }
+    : slips;
   const trim = (_: number, next: Part): Edit => ({ edit: "trim_span", layer: id, ...next });
   const head = drag(
     (by) => ({ start: start + Math.min(by, length - 1), length: length - Math.min(by, length - 1) }),
@@ -90,10 +109,34 @@ export function SpanBar({ layer, selected }: { layer: Layer; selected: boolean }
       opacity={layer.visible === false ? 0.4 : 1}
       onPointerDown={(event) => press(event, "body")}
     >
+      {stripOf(layer) > 0 && <Ends layer={layer} start={span.start} />}
       {hasSound && <SpanWave layer={layer} start={span.start} length={span.length} />}
       {hasSound && (["fade_in", "fade_out"] as const).map((which) => <Fade key={which} layer={layer} which={which} />)}
       <Box {...grip} left="0" data-testid="span-start" onPointerDown={(event) => press(event, "head")} />
       <Box {...grip} right="0" data-testid="span-end" onPointerDown={(event) => press(event, "tail")} />
     </Box>
   );
+}
+
+/** Where in a span its source begins and ends: what is shown beyond is held, nothing, or the source again. */
+function Ends({ layer, start }: { layer: Layer; start: number }) {
+  const { frameWidth } = useScale();
+  const { ends } = useSource(layer, []);
+  return ends
+    .slice(0, 200)
+    .map((frame) => (
+      <Box
+        key={frame}
+        data-testid="source-end"
+        data-frame={frame}
+        title="The source begins or ends here"
+        position="absolute"
+        top="0"
+        bottom="0"
+        width="2px"
+        bg="findingInk"
+        pointerEvents="none"
+        style={{ left: (frame - start) * frameWidth - 1 }}
+      />
+    ));
 }

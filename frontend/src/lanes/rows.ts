@@ -5,6 +5,10 @@ import { tracksOf } from "../studio/tracks";
 export const ROW = 27;
 export const LANE = 27;
 export const TALL = 132;
+export const STRIP = 46;
+
+/** The height of the film or the large wave under an opened clip or sound; none under other layers. */
+export const stripOf = ({ content }: Layer) => (content.kind === "clip" || content.kind === "sound" ? STRIP : 0);
 
 type Mode = "keyed" | "all" | "changed";
 
@@ -56,6 +60,9 @@ export function heightOf(
   tall: Record<string, boolean>,
 ): number {
   if (!opened[layer.id!]) return ROW;
-  const own = lanesOf(layer, mode).reduce((all, [name]) => all + laneHeight(tall, layer.id!, name), ROW);
+  const own = lanesOf(layer, mode).reduce(
+    (all, [name]) => all + laneHeight(tall, layer.id!, name),
+    ROW + stripOf(layer),
+  );
   return partsOf(layer).reduce((all, part) => all + heightOf(part, opened, mode, tall), own);
 }

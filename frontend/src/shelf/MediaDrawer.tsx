@@ -1,12 +1,12 @@
 import { Box, chakra, Flex, Text } from "@chakra-ui/react";
-import { decode } from "@msgpack/msgpack";
 import { useQuery } from "@tanstack/react-query";
 import { AudioLines } from "lucide-react";
-import { useEffect, useState } from "react";
+import { useState } from "react";
 import { api, need } from "../api/client";
 import { useClips } from "../studio/clips";
 import { useScene } from "../studio/document";
 import { useSession } from "../studio/session";
+import { useSmallFrames } from "../studio/smallFrames";
 import { CHEQUER } from "../theme/theme";
 import { useAdd } from "./useAdd";
 
@@ -126,25 +126,7 @@ function Entry({ name, facts, used, fault, onClick, children }: EntryProps) {
 /** A film in small: a frame of it, others as the pointer goes across. */
 function FilmPicture({ id, count }: { id: string; count: number }) {
   const [at, setAt] = useState(Math.floor(count / 2));
-  const [source, setSource] = useState("");
-  useEffect(() => {
-    let gone = false;
-    let made = "";
-    void fetch(`/api/clips/${id}/frames?at=${at}&width=320`)
-      .then(async (response) => {
-        if (!response.ok) return;
-        const [[, block]] = decode(await response.arrayBuffer()) as [number, Uint8Array<ArrayBuffer>][];
-        if (gone) return;
-        made = URL.createObjectURL(new Blob([block]));
-        setSource(made);
-      })
-      .catch(() => {});
-    return () => {
-      gone = true;
-      // The picture that is shown stays until the next one is here.
-      if (made) setTimeout(() => URL.revokeObjectURL(made), 2_000);
-    };
-  }, [id, at]);
+  const [source] = useSmallFrames(id, [at], 320);
   return (
     <Box
       width="100%"

@@ -10,6 +10,7 @@ import { InsideNote } from "./InsideNote";
 import { Overlay } from "./Overlay";
 import { Rate } from "./PlayRate";
 import { SceneRulers } from "./SceneRulers";
+import { SlipNote } from "./SlipNote";
 import { SoloNote } from "./SoloNote";
 import { TextInPlace } from "./TextInPlace";
 import { useGhosts } from "./useGhosts";
@@ -99,6 +100,7 @@ export function Stage() {
         {rulers && <SceneRulers view={view} room={room} />}
         <SoloNote />
         <InsideNote />
+        <SlipNote />
         <Rate />
       </Box>
     </Box>

@@ -6,8 +6,15 @@ interface LanesView {
   laneMode: "keyed" | "all" | "changed";
   lanesShow: "value" | "speed";
   laneOverlay: boolean;
+  /** The source that is slipped under its span now, by frames. */
+  slipping: { layer: string; by: number } | null;
 }
 
-export const useLanesView = create<LanesView>(() => ({ laneMode: "keyed", lanesShow: "value", laneOverlay: false }));
+export const useLanesView = create<LanesView>(() => ({
+  laneMode: "keyed",
+  lanesShow: "value",
+  laneOverlay: false,
+  slipping: null,
+}));
 export const lanesView = useLanesView.getState;
 export const setLanesView = useLanesView.setState;

@@ -8,7 +8,7 @@ from typing import ClassVar, Self
 
 from ..bezier import Floats
 from ..shapes.values import within
-from ..source_time import SourceTime, Wholes, source_frames
+from ..source_time import SAME_MOMENT, SourceTime, Wholes, source_frames
 from .base import Around, Content, Values
 
 
@@ -36,6 +36,14 @@ class TimedContent(Content):
         """The frames of the source that are shown (n,), −1 where none is."""
         times, length = self.times(around)
         return source_frames(self.seconds(values, around), times, length, self.time.before, self.time.after)
+
+    def ends(self, values: Values, around: Around) -> list[int]:
+        """Of frames in order, those at which the source begins or ends: it is there, and was not the frame before, or
+        the other way round."""
+        _, length = self.times(around)
+        seconds = self.seconds(values, around)
+        inside = (seconds > -SAME_MOMENT) & (seconds < length - SAME_MOMENT)
+        return [int(at) for at in around.frames[1:][inside[1:] != inside[:-1]]]
 
     def shifted(self, by: float, fps: float) -> Self:
         return self.model_copy(update={"time": self.time.shifted(by, fps)})
