@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 
+from .clips import bench_clips
 from .exporting import bench_export
 from .hand import bench_pointer
 from .playing import bench_time
@@ -22,6 +23,7 @@ def run(say: Callable[[str], None] = print, minutes: float = 10) -> None:
         bench_edit(say)
         bench_growth(say)
         bench_store(say)
+        bench_clips(say, browser)
         bench_time(say, browser, minutes)
         browser.close()
     bench_pointer(say)
