@@ -8,12 +8,13 @@ import numpy as np
 
 from .assets import Assets
 from .base_model import Model
+from .contents import TimedContent
 from .context import Context
 from .draw.layers import layer_group, tight_box
 from .draw.operations import Glyphs, Group, Operation, Paint, Path, alphas
 from .edits import Edit, MoveLayers, SetProperty
 from .edits.base import name_of
-from .edits.layers import SetVisible
+from .edits.layers import SetContent, SetVisible
 from .edits.windows import SetCrop
 from .inside import MASKS
 from .layer_bounds import painted_bounds
@@ -23,7 +24,18 @@ from .scene import Scene
 from .time import timecode
 
 Reason = Literal[
-    "hidden", "span", "opacity", "scale", "masked", "matte", "size", "colourless", "outside", "same", "covered"
+    "hidden",
+    "span",
+    "opacity",
+    "scale",
+    "masked",
+    "matte",
+    "size",
+    "colourless",
+    "outside",
+    "same",
+    "covered",
+    "source",
 ]
 
 
@@ -85,6 +97,12 @@ def _why(context: Context, frame: int, one: ResolvedLayer) -> Unseen | None:
         return because("span", f"it is there from {first} to {last} only", go=go)
     if one.opacity[0, 0] * 255 < 0.5:
         return because("opacity", "its opacity is 0 % here", setting("opacity", 100.0))
+    content = layer.content
+    if isinstance(content, TimedContent) and content.source_frames(one.inner, context.around(layer, one.frames))[0] < 0:
+        early = content.seconds(one.inner, context.around(layer, one.frames))[0] < 0
+        side, words = ("before", "has not begun") if early else ("after", "has ended")
+        hold = SetContent(layer=layer.id, path=f"time.{side}", value="hold")
+        return because("source", f"its source {words} here", hold)
     x, y = (float(n) for n in one.values["scale"][0])
     if x == 0 or y == 0:
         axes = "x and y" if x == y else "x" if x == 0 else "y"

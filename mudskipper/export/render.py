@@ -157,7 +157,10 @@ def render_file(
     lengths = [stop - start for start, stop in chunks]
     try:
         film = film_of(read_scene(job.scene), job.first)
-        form.join(paths, lengths, out, film, sound_of(job) if form.sound else None)
+        if form.sound:
+            form.join(paths, lengths, out, film, sound_of(job))
+        else:
+            form.join(paths, lengths, out, film)
     except Exception:
         for path in paths:
             if not form.is_whole(path):

@@ -6,6 +6,7 @@ import os
 import subprocess
 import sys
 import threading
+from collections import defaultdict
 from contextlib import suppress
 from fractions import Fraction
 from pathlib import Path
@@ -18,7 +19,8 @@ from .clips import ClipFile
 
 SECONDS = 960
 WHOLE = 32_768.0
-_making = threading.Lock()
+ON_DISK = 4 * 2**30
+"""Bytes of samples that are kept: what was used longest ago goes first."""
 
 
 class Sounds:
@@ -28,21 +30,40 @@ class Sounds:
         self._folder = folder
         folder.mkdir(parents=True, exist_ok=True)
         self._open: dict[str, NDArray[np.int16]] = {}
+        self._lock = threading.Lock()
+        self._making: defaultdict[str, threading.Lock] = defaultdict(threading.Lock)
 
     def samples(self, clip: ClipFile) -> NDArray[np.int16]:
         """All samples (n, 2) of a clip at 48 kHz, made where they are not there yet; Refused where they cannot be."""
-        with _making:
+        with self._lock:
+            making = self._making[clip.digest]
+        # A long film that is decoded holds up no other.
+        with making:
             found = self._open.get(clip.digest)
             if found is None:
                 path = self._folder / f"{Path(clip.digest).name}.pcm"
-                if not path.is_file():
+                if path.is_file():
+                    path.touch()
+                else:
                     self._make(clip, path)
+                    self._let_go(path)
                 found = self._open[clip.digest] = (
                     np.memmap(path, dtype="<i2", mode="r").reshape(-1, 2)
                     if path.stat().st_size
                     else np.zeros((0, 2), dtype=np.int16)
                 )
             return found
+
+    def _let_go(self, fresh: Path) -> None:
+        """Remove the samples used longest ago until what is kept is within its bounds; they can be made again."""
+        kept = sorted(self._folder.glob("*.pcm"), key=lambda path: path.stat().st_mtime, reverse=True)
+        size = 0
+        for path in kept:
+            size += path.stat().st_size
+            if size > ON_DISK and path != fresh:
+                path.unlink(missing_ok=True)
+                with self._lock:
+                    self._open.pop(path.stem, None)
 
     def read(self, clip: ClipFile, first: int, count: int) -> NDArray[np.float32]:
         """Samples (count, 2) from one on, −1…1; silence before the beginning and after the end."""

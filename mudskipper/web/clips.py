@@ -8,6 +8,7 @@ import msgpack
 import zstandard
 from anyio.to_thread import run_sync
 from fastapi import APIRouter, Depends, Query, Request, Response
+from starlette.requests import ClientDisconnect
 
 from ..core.errors import Refused
 from ..media.clips import MOST_BYTES, ClipFrames
@@ -59,6 +60,8 @@ async def add_clip(
             if not size:
                 raise Refused("The file is empty.", where=short, mend="Choose a film.")
             row = await run_sync(store.clips.add, project_id, short, part, rate)
+    except ClientDisconnect:
+        raise Refused("The file was stopped on its way.", where=short) from None
     finally:
         part.unlink(missing_ok=True)
     return clip_answer(row, store.clips.file(row))

@@ -10,6 +10,8 @@ import pytest
 
 from mudskipper.core.assets import Assets, ClipInfo
 from mudskipper.core.context import Context
+from mudskipper.core.edits import apply_edits
+from mudskipper.core.edits.arrange import SplitLayer
 from mudskipper.core.mix import RATE, mixed
 from mudskipper.core.scene import Scene
 from tests.conftest import layer, scene
@@ -123,3 +125,10 @@ def test_what_stands_still_is_not_heard_and_a_film_without_sound_neither() -> No
     bent = heard(scene(surf(keyed, span={"start": 0, "length": 60})), 0, 2 * RATE)
     assert bent[: RATE - 2000] == pytest.approx(SURF[: RATE - 2000], abs=1e-3)
     assert not bent[RATE + 10 :].any()
+
+
+def test_a_layer_cut_in_two_is_heard_as_before() -> None:
+    """Fades stay at the ends, and none is made at the cut."""
+    whole = scene(surf(sound={"fade_in": 0.3, "fade_out": 0.3}, span={"start": 0, "length": 60}))
+    halves = apply_edits(whole, [SplitLayer(layer="surf", frame=25, id="tail")], MEDIA).scene
+    assert heard(halves, 0, 2 * RATE) == pytest.approx(heard(whole, 0, 2 * RATE), abs=1e-6)

@@ -17,6 +17,7 @@ from mudskipper.core.context import Context
 from mudskipper.core.edits import apply_edits
 from mudskipper.core.edits.any_edit import AnyEdit
 from mudskipper.core.errors import Refused
+from mudskipper.core.not_showing import unseen
 from mudskipper.core.scene import Scene
 from mudskipper.core.source_time import SourceTime, source_frames
 from tests.conftest import layer, scene
@@ -174,3 +175,27 @@ def test_a_new_clip_is_there_as_long_as_it_lasts() -> None:
     span = after.layer("s").span
     assert (span.start, span.end) == (5, 5 + math.ceil(200 * 1001 / 24000 * 30))
     assert shown(after, "s")[span.end - 1] == 199
+
+
+@pytest.mark.parametrize(
+    ("time", "words"),
+    [({"start": -9.0, "before": "nothing"}, "has not begun"), ({"start": 9.0, "after": "nothing"}, "has ended")],
+)
+def test_why_a_clip_does_not_show_is_said_with_its_mend(time: dict[str, Any], words: str) -> None:
+    before = clip_scene(**time)
+    (why,) = unseen(before, 20, MEDIA)
+    assert (why.reason, words in why.sentence) == ("source", True)
+    mended = apply_edits(before, list(why.edits), MEDIA).scene
+    assert unseen(mended, 20, MEDIA) == []
+
+
+def test_where_a_source_begins_and_ends_is_found() -> None:
+    """The scene frames at which it is there and was not, or the other way round."""
+    of = clip_scene(start=-1.0, speed=200.0)
+    (one,) = of.layers
+    frames = np.arange(one.span.start, one.span.end, dtype=np.float64)
+    context = Context(of, MEDIA)
+    (resolved,) = context.resolve([one], frames)
+    first, last = one.content.ends(resolved.inner, context.around(one, frames))
+    assert first == 10 + 15
+    assert last == 10 + math.ceil((1 + 200 * 1001 / 24000) / 2 * 30)

@@ -1,8 +1,8 @@
 import { decode } from "@msgpack/msgpack";
 
-/** Bytes of small frames that are kept decoded, and how many exact ones. */
+/** Bytes of small frames that are kept decoded, and of exact ones of a clip. */
 const SMALL_BYTES = 160e6;
-const EXACT = 8;
+const EXACT_BYTES = 70e6;
 
 /** Small frames fetched at once, and how many fetches of a clip are under way. */
 const BATCH = 10;
@@ -79,8 +79,9 @@ export class Clips {
   /** What is best shown meanwhile: the exact frame, or the small one nearest before it. */
   nearest(asset: string, frame: number): ImageBitmap | null {
     const kept = this.of(asset);
-    const exact = kept.exact.get(frame) ?? kept.small.get(frame);
-    if (exact) return exact;
+    const here = kept.exact.get(frame) ?? kept.small.get(frame);
+    // Of a frame that cannot be had no other is shown in its stead.
+    if (here || kept.failed.has(frame)) return here ?? null;
     let best: number | null = null;
     for (const one of kept.small.keys())
       if (best === null || Math.abs(one - frame) < Math.abs(best - frame)) best = one;
@@ -89,7 +90,7 @@ export class Clips {
 
   has(asset: string, frame: number): boolean {
     const kept = this.clips.get(asset);
-    return frame < 0 || Boolean(kept && (kept.small.has(frame) || kept.failed.has(frame)));
+    return frame < 0 || Boolean(kept && (kept.small.has(frame) || kept.exact.has(frame) || kept.failed.has(frame)));
   }
 
   /** Fetch small frames, those named first sooner; what was wanted before and is not named is not fetched any more. */
@@ -161,8 +162,13 @@ export class Clips {
       const response = await fetch(`/api/clips/${asset}/frames?at=${batch.join(",")}&width=${width}`);
       if (!response.ok) throw new Error(`frames: ${response.status}`);
       const blocks = decode(await response.arrayBuffer()) as [number, Uint8Array<ArrayBuffer>][];
+      const whole = blocks.filter(([, block]) => block.length);
+      this.leaveAlone(
+        kept,
+        batch.filter((frame) => !whole.some(([one]) => one === frame)),
+      );
       const bitmaps = await Promise.all(
-        blocks.map(async ([frame, block]) => [frame, await createImageBitmap(new Blob([block]))] as const),
+        whole.map(async ([frame, block]) => [frame, await createImageBitmap(new Blob([block]))] as const),
       );
       for (const [frame, bitmap] of bitmaps) {
         if (kept.width === width) this.keep(kept, frame, bitmap);
@@ -185,7 +191,7 @@ export class Clips {
       const pixels = new ImageData(new Uint8ClampedArray(await response.arrayBuffer()), width, height);
       kept.exact.set(frame, await createImageBitmap(pixels, { colorSpaceConversion: "none" }));
       for (const old of kept.exact.keys()) {
-        if (kept.exact.size <= EXACT) break;
+        if (kept.exact.size <= Math.max(Math.floor(EXACT_BYTES / (width * height * 4)), 1)) break;
         kept.exact.get(old)!.close();
         kept.exact.delete(old);
       }
@@ -198,6 +204,7 @@ export class Clips {
   }
 
   private leaveAlone(kept: Kept, frames: number[]) {
+    if (!frames.length) return;
     for (const frame of frames) kept.failed.add(frame);
     setTimeout(() => {
       for (const frame of frames) kept.failed.delete(frame);

@@ -15,6 +15,12 @@ const LEAD = 0.06;
 /** How long playing waits for its sound before it goes on without, in milliseconds. */
 const PATIENCE = 4_000;
 
+/** The page's audio, made when it is first heard: a page may have only a few. */
+let audio: AudioContext | null = null;
+
+/** How long it waits after a part that could not be fetched, in milliseconds. */
+const AGAIN = 1_000;
+
 /**
  * The scene's sound while it plays. The server mixes it, by the same function as for exports; here it is only heard.
  * While it is, its clock leads the picture.
@@ -53,7 +59,8 @@ export class SoundPlayer {
     const { sound, slowSound } = playback();
     const { answer } = this.session;
     if (!sound || !answer || (speed !== 1 && !slowSound) || !this.session.heard.length) return;
-    this.context ??= new AudioContext({ sampleRate: RATE });
+    audio ??= new AudioContext({ sampleRate: RATE });
+    this.context = audio;
     void this.context.resume();
     this.state = "coming";
     this.asked = performance.now();
@@ -103,7 +110,10 @@ export class SoundPlayer {
       const response = await fetch(`/api/scenes/${session.sceneId}/sound?${query}`);
       if (!response.ok) throw new Error(`sound: ${response.status}`);
       const samples = new Int16Array(await response.arrayBuffer());
-      if (turn !== this.turn || !this.context) return;
+      if (turn !== this.turn || !this.context) {
+        this.fetching = false;
+        return;
+      }
       const buffer = this.context.createBuffer(2, count, RATE);
       for (const channel of [0, 1]) {
         const data = buffer.getChannelData(channel);
@@ -126,10 +136,12 @@ export class SoundPlayer {
         this.sources = this.sources.filter((one) => one !== source);
       };
       this.fetched = first + count;
+      this.fetching = false;
     } catch {
       if (turn === this.turn && this.state === "coming") this.stop();
-    } finally {
-      this.fetching = false;
+      setTimeout(() => {
+        this.fetching = false;
+      }, AGAIN);
     }
   }
 }

@@ -114,6 +114,10 @@ class Content(Model):
         """As it runs in a layer whose frames are counted from `by` frames earlier, so that it shows the same."""
         return self
 
+    def cut(self) -> tuple[Self, Self]:
+        """As it is in the two parts of a layer that is cut in two, each of which shows its own part of the time."""
+        return self, self
+
     def at_rate(self, old_start: int, start: int, old: Fraction, rate: Fraction) -> Self:
         """As it runs at another frame rate, in a layer that starts at another frame, so that it shows the same."""
         return self

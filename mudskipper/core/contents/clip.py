@@ -6,17 +6,15 @@ from typing import Annotated, ClassVar, Literal
 
 import numpy as np
 
-from ..assets import Assets
 from ..base_model import Id
 from ..bezier import Floats
 from ..draw.pen import Pen
 from ..shown import Shown
-from ..sound import Sound
 from .base import Around, Values
-from .timed import TimedContent
+from .heard import HeardContent
 
 
-class ClipContent(TimedContent):
+class ClipContent(HeardContent):
     """A clip of the project. The origin is its top left corner."""
 
     can_cover: ClassVar[bool] = True
@@ -24,25 +22,10 @@ class ClipContent(TimedContent):
 
     kind: Literal["clip"] = "clip"
     asset: Annotated[Id, Shown("Clip")]
-    sound: Sound = Sound()
 
     @property
     def default_name(self) -> str:
         return "Clip"
-
-    @property
-    def clips(self) -> tuple[str, ...]:
-        return (self.asset,)
-
-    def sound_of(self, assets: Assets) -> Sound | None:
-        return self.sound if assets.clip(self.asset).sound else None
-
-    def lasts(self, assets: Assets, fps: float) -> int:
-        return self.time.lasts(assets.clip(self.asset).length, fps)
-
-    def times(self, around: Around) -> tuple[Floats, float]:
-        info = around.clip(self.asset)
-        return info.times, info.length
 
     def box(self, values: Values, around: Around) -> Floats:
         info = around.clip(self.asset)

@@ -35,8 +35,10 @@ class SplitLayer(Edit):
                 f"Frame {self.frame} is not inside '{layer.name}', which runs from frame {first} to {end - 1}.",
                 where="frame", mend="Move the playhead into the span.",
             )  # fmt: skip
-        head = layer.model_copy(update={"span": Span(start=first, length=self.frame - first)})
-        tail = shifted_keys(layer, first - self.frame, scene.fps).model_copy(
+        before, after = layer.content.cut()
+        head = layer.model_copy(update={"span": Span(start=first, length=self.frame - first), "content": before})
+        whole = layer.model_copy(update={"content": after})
+        tail = shifted_keys(whole, first - self.frame, scene.fps).model_copy(
             update={
                 "id": self.id, "name": free_name(scene, layer.name),
                 "span": Span(start=self.frame, length=end - self.frame),
