@@ -132,3 +132,12 @@ def test_a_layer_cut_in_two_is_heard_as_before() -> None:
     whole = scene(surf(sound={"fade_in": 0.3, "fade_out": 0.3}, span={"start": 0, "length": 60}))
     halves = apply_edits(whole, [SplitLayer(layer="surf", frame=25, id="tail")], MEDIA).scene
     assert heard(halves, 0, 2 * RATE) == pytest.approx(heard(whole, 0, 2 * RATE), abs=1e-6)
+
+
+def test_ten_minutes_on_nothing_has_drifted() -> None:
+    """At 29.97 frames a second, sample for sample, since every sample is found from the scene's beginning."""
+    rate = {"frame_rate": (30000, 1001), "length": 30_000}
+    of = scene(surf({"start": 0.25}, span={"start": 18_000, "length": 60}), **rate)
+    begin = 18_000 * 1001 * RATE // 30_000
+    found = heard(of, begin, RATE)
+    assert np.abs(found - SURF[RATE // 4 : RATE // 4 + RATE]).max() < 1e-5

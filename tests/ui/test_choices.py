@@ -163,7 +163,7 @@ def test_the_list_of_keys_and_the_shelf(studio: Studio) -> None:
     page.keyboard.press("Escape")
     expect(page.get_by_role("dialog")).to_have_count(0)
     page.get_by_role("button", name="Media", exact=True).click()
-    page.get_by_test_id("drawer").get_by_role("button").filter(has_text="Harbour at dusk").click()
+    page.get_by_test_id("drawer").get_by_role("button").filter(has_text="Harbour at dusk.png").click()
     expect(studio.row("Harbour at dusk 2")).to_be_visible()
     undo_says(studio, "Added Harbour at dusk 2")
 
