@@ -55,8 +55,8 @@ def mask(draw: st.DrawFn) -> dict[str, Any]:
 
 @given(masks=st.lists(mask(), min_size=1, max_size=4), turn=st.floats(-90, 90))
 def test_masks_act_one_after_another(masks: list[dict[str, Any]], turn: float) -> None:
-    """Each by the formula of its mode over the coverage of its outline, which a layer of that shape paints; within
-    3 of 255."""
+    """Each by the formula of its mode over the coverage of its outline, which a layer of that shape paints: but for the
+    rounding to a 255th of each coverage, of each mask laid in, and of the whole."""
     seen = [one for one in masks if one["visible"]]
     made = sheet(masks=masks, rotation=turn)
     now = np.ones((360, 640)) * (0.0 if seen and seen[0]["mode"] == "add" else 1.0)
@@ -65,7 +65,7 @@ def test_masks_act_one_after_another(masks: list[dict[str, Any]], turn: float) -
         plain = {**one, "mode": "add", "inverted": False, "transform": {**one["transform"], "opacity": 100}}
         alone = alpha(sheet(masks=[plain], rotation=turn))
         now = MODES[one["mode"]](now, strength * (1 - alone if one["inverted"] else alone))
-    assert np.abs(alpha(made) - now).max() <= 3 / 255
+    assert np.abs(alpha(made) - now).max() <= (len(seen) + 1) / 255
 
 
 def test_a_feather_is_a_blur_of_that_deviation() -> None:
