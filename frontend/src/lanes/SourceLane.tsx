@@ -19,7 +19,7 @@ export function SourceLane({ layer }: { layer: Layer }) {
   const film = layer.content.kind === "clip";
   return (
     <div className="lane" data-testid="source-lane" style={{ height: STRIP }}>
-      <div className="lane-head" style={{ width: NAMES }}>
+      <div className="lane-head" style={{ width: NAMES, height: STRIP }}>
         <span className="lane-name">{film ? "Film" : "Sound"}</span>
       </div>
       <div className="lane-body">

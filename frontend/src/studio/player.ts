@@ -81,6 +81,7 @@ export function play(session: Session): () => void {
 
   const sound = new SoundPlayer(session);
   let sounding = false;
+  let playedOver = "";
 
   const begin = (frame: number, now: number) => {
     from = frame;
@@ -102,6 +103,9 @@ export function play(session: Session): () => void {
       speed = state.speed;
     }
     [first, last] = played(session);
+    const over = `${state.loop} ${first} ${last}`;
+    if (sounding && over !== playedOver) begin(frames.frame, now);
+    playedOver = over;
     if (sounding && sound.coming) origin = now;
     let frame = from + framesIn(since(now), fps(scene) * speed);
     if (frame > last) {
@@ -110,9 +114,10 @@ export function play(session: Session): () => void {
         setPlayback({ playing: false });
         return;
       }
-      const over = (frame - last - 1) % (last - first + 1);
-      frame = first + over;
-      begin(frame, now);
+      const past = (frame - last - 1) % (last - first + 1);
+      frame = first + past;
+      // A sound that is played over goes on by itself, and so do the frames that it leads.
+      if (sound.elapsed === null) begin(frame, now);
     }
     if (!frames.has(frame)) {
       void frames.ensure(frame);
@@ -125,7 +130,7 @@ export function play(session: Session): () => void {
       from = frame;
       origin = now;
       sounding = true;
-      sound.begin(frame, speed);
+      sound.begin(frame, speed, state.loop ? [first, last + 1] : null);
     } else if (frame !== frames.frame) {
       started = true;
       stats.due += frame > frames.frame ? frame - frames.frame : 1;

@@ -15,27 +15,32 @@ const LEAD = 0.06;
 /** How long playing waits for its sound before it goes on without, in milliseconds. */
 const PATIENCE = 4_000;
 
-/** The page's audio, made when it is first heard: a page may have only a few. */
-let audio: AudioContext | null = null;
-
 /** How long it waits after a part that could not be fetched, in milliseconds. */
 const AGAIN = 1_000;
 
+/** Seconds after which an edit is heard while the scene plays. */
+const SOON = 0.15;
+
+/** The page's audio, made when it is first heard: a page may have only a few. */
+let audio: AudioContext | null = null;
+
 /**
  * The scene's sound while it plays. The server mixes it, by the same function as for exports; here it is only heard.
- * While it is, its clock leads the picture.
+ * While it is, its clock leads the picture. What is played over and over follows on itself without a gap.
  */
 export class SoundPlayer {
-  private context: AudioContext | null = null;
   private state: "off" | "coming" | "on" = "off";
   private sources: AudioBufferSourceNode[] = [];
   private turn = 0;
-  /** Where it began: a sample of the scene, and the context's time at which that is heard. */
-  private sample = 0;
+  /** The audio's time at which it began, the sample of the scene at which it did, and those that it plays over. */
   private at = 0;
+  private start = 0;
+  private loop: [number, number] | null = null;
   private rate = 1;
+  /** Samples that are set up to be heard since it began. */
+  private queued = 0;
   private asked = 0;
-  private fetched = 0;
+  private fetching = false;
   private revision = -1;
 
   constructor(private readonly session: Session) {}
@@ -46,35 +51,36 @@ export class SoundPlayer {
     return this.state === "coming";
   }
 
-  /** Seconds heard since it began, in the scene's own time at full speed; null where nothing is heard. */
+  /** Seconds heard since it began; null where nothing is heard. */
   get elapsed(): number | null {
-    if (this.state !== "on" || !this.context || this.context.state !== "running") return null;
-    const late = this.context.outputLatency || 0;
-    return Math.max(this.context.currentTime - this.at - late, 0);
+    if (this.state !== "on" || audio?.state !== "running") return null;
+    return Math.max(audio.currentTime - this.at - (audio.outputLatency || 0), 0);
   }
 
-  /** Begin at a frame; nothing happens where nothing can be heard. */
-  begin(frame: number, speed: number) {
+  /** Begin at a frame, and play over frames from…to (not included) where they are given; nothing where it is off. */
+  begin(frame: number, speed: number, over: [number, number] | null) {
     this.stop();
     const { sound, slowSound } = playback();
     const { answer } = this.session;
     if (!sound || !answer || (speed !== 1 && !slowSound) || !this.session.heard.length) return;
     audio ??= new AudioContext({ sampleRate: RATE });
-    this.context = audio;
-    void this.context.resume();
+    void audio.resume();
+    const sample = (at: number) => Math.round((at / fps(answer.scene)) * RATE);
     this.state = "coming";
     this.asked = performance.now();
     this.rate = speed;
     this.revision = answer.revision;
-    this.sample = Math.round((frame / fps(answer.scene)) * RATE);
-    this.fetched = this.sample;
-    void this.more(this.turn);
+    this.start = sample(frame);
+    this.loop = over && over[1] > over[0] ? [sample(over[0]), sample(over[1])] : null;
+    this.queued = 0;
+    void this.more();
   }
 
   /** What is heard ends at once. */
   stop() {
     this.turn += 1;
     this.state = "off";
+    this.fetching = false;
     for (const source of this.sources) source.stop();
     this.sources = [];
   }
@@ -82,66 +88,77 @@ export class SoundPlayer {
   /** Fetch parts until enough of them lies ahead; an edit lets what was fetched before it go. */
   look() {
     const { elapsed } = this;
+    const revision = this.session.answer?.revision;
     if (elapsed === null) return;
-    if (this.session.answer && this.session.answer.revision !== this.revision) {
-      const now = this.sample + Math.round((elapsed * this.rate + 0.15) * RATE);
-      this.revision = this.session.answer.revision;
-      this.fetched = now;
+    if (revision !== undefined && revision !== this.revision) {
+      this.revision = revision;
       this.turn += 1;
-      const when = this.at + (now - this.sample) / RATE / this.rate;
+      this.fetching = false;
+      this.queued = Math.round((elapsed * this.rate + SOON) * RATE);
+      const when = this.at + this.queued / RATE / this.rate;
       for (const source of this.sources) source.stop(Math.max(when, 0));
       this.sources = [];
-      void this.more(this.turn);
     }
-    if (!this.fetching && (this.fetched - this.sample) / RATE / this.rate - elapsed < AHEAD) void this.more(this.turn);
+    if (!this.fetching && this.queued / RATE / this.rate - elapsed < AHEAD) void this.more();
   }
 
-  private fetching = false;
+  /** The sample of the scene that is heard so many samples after the beginning. */
+  private sampleAt(queued: number): number {
+    const plain = this.start + queued;
+    if (!this.loop || plain < this.loop[1]) return plain;
+    const [first, end] = this.loop;
+    return first + ((plain - end) % (end - first));
+  }
 
-  private async more(turn: number) {
-    const { session } = this;
+  private async more() {
+    const { session, turn, queued } = this;
     this.fetching = true;
-    const first = this.fetched;
-    const count = PART * RATE;
-    const only = sceneView().solo.filter((id) => session.heard.includes(id));
+    const first = this.sampleAt(queued);
+    const count = Math.min(PART * RATE, this.loop ? Math.max(this.loop[1] - first, 1) : Number.POSITIVE_INFINITY);
+    const { solo } = sceneView();
     const query = new URLSearchParams({ first: String(first), count: String(count) });
-    if (sceneView().solo.length) query.set("only", only.join(",") || "none");
+    if (solo.length) query.set("only", solo.filter((id) => session.heard.includes(id)).join(",") || "none");
     try {
       const response = await fetch(`/api/scenes/${session.sceneId}/sound?${query}`);
       if (!response.ok) throw new Error(`sound: ${response.status}`);
       const samples = new Int16Array(await response.arrayBuffer());
-      if (turn !== this.turn || !this.context) {
-        this.fetching = false;
-        return;
-      }
-      const buffer = this.context.createBuffer(2, count, RATE);
-      for (const channel of [0, 1]) {
-        const data = buffer.getChannelData(channel);
-        for (let i = 0; i < count; i += 1) data[i] = samples[2 * i + channel] / 32_767;
-      }
-      if (this.state === "coming") {
-        this.at = this.context.currentTime + LEAD;
-        this.state = "on";
-      }
-      const source = this.context.createBufferSource();
-      source.buffer = buffer;
-      source.playbackRate.value = this.rate;
-      source.connect(this.context.destination);
-      const when = this.at + (first - this.sample) / RATE / this.rate;
-      const late = this.context.currentTime - when;
-      if (late > 0) source.start(0, late * this.rate);
-      else source.start(when);
-      this.sources.push(source);
-      source.onended = () => {
-        this.sources = this.sources.filter((one) => one !== source);
-      };
-      this.fetched = first + count;
+      if (turn !== this.turn) return;
+      this.hear(samples, queued);
+      this.queued = queued + count;
       this.fetching = false;
     } catch {
-      if (turn === this.turn && this.state === "coming") this.stop();
+      if (turn !== this.turn) return;
+      if (this.state === "coming") this.stop();
       setTimeout(() => {
-        this.fetching = false;
+        if (turn === this.turn) this.fetching = false;
       }, AGAIN);
     }
+  }
+
+  /** Set a part up to be heard after so many samples. */
+  private hear(samples: Int16Array, queued: number) {
+    if (!audio) return;
+    const count = samples.length / 2;
+    const buffer = audio.createBuffer(2, count, RATE);
+    for (const channel of [0, 1]) {
+      const data = buffer.getChannelData(channel);
+      for (let i = 0; i < count; i += 1) data[i] = samples[2 * i + channel] / 32_767;
+    }
+    if (this.state === "coming") {
+      this.at = audio.currentTime + LEAD;
+      this.state = "on";
+    }
+    const source = audio.createBufferSource();
+    source.buffer = buffer;
+    source.playbackRate.value = this.rate;
+    source.connect(audio.destination);
+    const when = this.at + queued / RATE / this.rate;
+    const late = audio.currentTime - when;
+    if (late > 0) source.start(0, late * this.rate);
+    else source.start(when);
+    this.sources.push(source);
+    source.onended = () => {
+      this.sources = this.sources.filter((one) => one !== source);
+    };
   }
 }
