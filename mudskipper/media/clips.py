@@ -20,7 +20,6 @@ from diskcache import Cache
 
 from ..core.assets import ClipInfo
 from ..core.errors import Refused
-from ..core.time import rate_fraction
 
 MOST_BYTES = 4 * 2**30
 PROBING = 330
@@ -31,6 +30,10 @@ AT_ONCE = 3
 """Films that are decoded at once."""
 ON_DISK = 2**30
 EXACT_IN_MEMORY = 192 * 2**20
+USUAL_WIDTH = 960
+AHEAD = 300
+"""Frames that are made ahead of what was asked for last."""
+PAUSE = 0.01
 WIDTHS = (160, 320, 480, 640, 960, 1280, 1920)
 """The widths of small frames: a few, so that windows and visits share them."""
 
@@ -91,9 +94,12 @@ class Decoder:
         self._clip = clip
         self._lock = threading.Lock()
         self._child: subprocess.Popen[bytes] | None = None
+        self.waiting = 0
+        """How many requests wait for their turn, or have it."""
 
     def frames(self, indices: list[int], width: int | None) -> Iterator[bytes]:
         """Frames as they are sent, in the order asked for; empty where one cannot be decoded."""
+        self.waiting += 1
         with self._lock:
             try:
                 yield from self._answers(indices, width)
@@ -106,6 +112,8 @@ class Decoder:
                     "A frame of the clip could not be decoded: its film is damaged, or needs more memory than it may "
                     "take.", where="clip", mend="Save it as MP4 (H.264), and put that in its place.",
                 ) from None  # fmt: skip
+            finally:
+                self.waiting -= 1
 
     def _answers(self, indices: list[int], width: int | None) -> Iterator[bytes]:
         child = self._child = self._child or self._start()
@@ -155,10 +163,13 @@ class ClipFrames:
         self._decoders: OrderedDict[str, Decoder] = OrderedDict()
         self._exact: OrderedDict[tuple[str, int], bytes] = OrderedDict()
         self._lock = threading.Lock()
+        self._ahead = ReadAhead(self) if folder else None
         self._small = Cache(str(folder), size_limit=ON_DISK, eviction_policy="least-recently-used") if folder else None
 
     def exact(self, clip: ClipFile, index: int) -> bytes:
         """A frame as r, g, b, a bytes, not premultiplied, at its own size; Refused where it cannot be decoded."""
+        if self._ahead is not None:
+            self._ahead.look(clip, index, USUAL_WIDTH)
         key = clip.digest, index
         with self._lock:
             found = self._exact.get(key)
@@ -177,6 +188,8 @@ class ClipFrames:
     def small(self, clip: ClipFile, indices: list[int], width: int) -> Iterator[bytes]:
         """Frames as small pictures of the nearest of `WIDTHS` that is not smaller, in the order asked for."""
         width = next((one for one in WIDTHS if one >= width), WIDTHS[-1])
+        if self._ahead is not None:
+            self._ahead.look(clip, indices[-1], width)
         kept = {index: self._kept(clip, index, width) for index in indices}
         missing = iter(())
         absent = [index for index in indices if kept[index] is None]
@@ -188,6 +201,18 @@ class ClipFrames:
                 if self._small is not None and block:
                     self._small.set((clip.digest, width, index), block)
             yield block
+
+    def keep_ahead(self, clip: ClipFile, indices: list[int], width: int) -> None:
+        """Decode small frames for later, where nobody waits for the decoder."""
+        if self._small is None:
+            return
+        missing = [index for index in indices if (clip.digest, width, index) not in self._small]
+        decoder = self._decoder(clip)
+        while missing and decoder.waiting:
+            time.sleep(PAUSE)
+        for index, block in zip(missing, decoder.frames(missing, width) if missing else (), strict=True):
+            if block:
+                self._small.set((clip.digest, width, index), block)
 
     def _kept(self, clip: ClipFile, index: int, width: int) -> bytes | None:
         found: bytes | None = None if self._small is None else self._small.get((clip.digest, width, index))
@@ -204,6 +229,8 @@ class ClipFrames:
 
     def close(self) -> None:
         """End all children."""
+        if self._ahead is not None:
+            self._ahead.close()
         with self._lock:
             decoders = list(self._decoders.values())
             self._decoders.clear()
@@ -213,7 +240,44 @@ class ClipFrames:
             self._small.close()
 
 
-def seconds_words(facts: dict[str, Any]) -> str:
-    """Size, rate and length of a clip in words."""
-    rate = f"{float(rate_fraction(tuple(facts['rate']))):.6g} fps" if facts["rate"] else "frames at their own times"
-    return f"{facts['width']} × {facts['height']} px, {rate}, {facts['length']:.2f} s"
+class ReadAhead:
+    """Makes small frames after those that were asked for last, while nobody waits for any: playing finds them."""
+
+    def __init__(self, frames: ClipFrames) -> None:
+        self._frames = frames
+        self._target: tuple[ClipFile, int, int] | None = None
+        self._wake = threading.Event()
+        self._closed = False
+        self._thread: threading.Thread | None = None
+
+    def look(self, clip: ClipFile, index: int, width: int) -> None:
+        """Go on from a frame; what was begun elsewhere is left."""
+        self._target = clip, index, width
+        self._wake.set()
+        if self._thread is None:
+            self._thread = threading.Thread(target=self._run, name="clips-ahead", daemon=True)
+            self._thread.start()
+
+    def close(self) -> None:
+        """Stop, and wait until nothing is under way."""
+        self._closed = True
+        self._wake.set()
+        if self._thread is not None:
+            self._thread.join(timeout=ANSWERING)
+
+    def _run(self) -> None:
+        while not self._closed:
+            self._wake.wait()
+            self._wake.clear()
+            target = self._target
+            if target is None:
+                continue
+            clip, start, width = target
+            stop = min(start + 1 + AHEAD, clip.known["count"])
+            try:
+                for index in range(start + 1, stop, 2):
+                    if self._closed or self._target is not target:
+                        break
+                    self._frames.keep_ahead(clip, [*range(index, min(index + 2, stop))], width)
+            except Exception:
+                continue  # what cannot be decoded is said to those who ask for it

@@ -31,6 +31,7 @@ class Kept {
   exactComing: number | null = null;
   exactWanted: number | null = null;
   asked = Number.NEGATIVE_INFINITY;
+  inRow = false;
   timer = 0;
   failed = new Set<number>();
 }
@@ -61,8 +62,14 @@ export class Clips {
     // One click fetches at once; of a playhead that is dragged along only the frame where it stops.
     if (now - kept.asked > ROW) void this.fetchExact(asset, kept);
     else kept.timer = window.setTimeout(() => void this.fetchExact(asset, kept), ROW);
+    kept.inRow = now - kept.asked <= ROW;
     kept.asked = now;
     return null;
+  }
+
+  /** Whether exact frames are wanted one after another, as of a playhead that is dragged: small ones come sooner then. */
+  inRow(asset: string): boolean {
+    return this.of(asset).inRow;
   }
 
   /** A frame at least as wide as it is seen, or null until it is here. */

@@ -330,7 +330,7 @@ export class Painter {
     const { clips } = this.pictures;
     if (this.scale === 1 && this.exact) {
       const exact = clips.exact(source, frame);
-      if (exact) return exact;
+      if (exact || !clips.inRow(source)) return exact ?? clips.nearest(source, frame);
     }
     const { a, b, c, d } = context.getTransform();
     const seen = width * Math.sqrt(Math.abs(a * d - b * c)) * (this.scale === 1 ? REST_SIZE : 1);
