@@ -28,7 +28,7 @@ class SourceTime(Model):
 
     At the layer's first frame it stands at `start` (seconds of the source) and goes on at `speed` (percent; below 0 it
     runs backwards) until the layer frame `freeze`, from which it stands still. Where `keyed` is there, that is the
-    source's time in its stead. Before its beginning and after its end it holds, shows nothing or loops.
+    source's time instead. Before its beginning and after its end it holds, shows nothing or loops.
     """
 
     start: Annotated[float, Field(strict=True, ge=-1e6, le=1e6), Shown("Source start", "s")] = 0.0

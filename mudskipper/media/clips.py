@@ -185,22 +185,20 @@ class ClipFrames:
                 self._exact.popitem(last=False)
         return found
 
-    def small(self, clip: ClipFile, indices: list[int], width: int) -> Iterator[bytes]:
+    def small(self, clip: ClipFile, indices: list[int], width: int) -> list[bytes]:
         """Frames as small pictures of the nearest of `WIDTHS` that is not smaller, in the order asked for."""
         width = next((one for one in WIDTHS if one >= width), WIDTHS[-1])
         if self._ahead is not None:
             self._ahead.look(clip, indices[-1], width)
         kept = {index: self._kept(clip, index, width) for index in indices}
-        missing = iter(())
-        absent = [index for index in indices if kept[index] is None]
-        missing = self._decoder(clip).frames(absent, width) if absent else missing
-        for index in indices:
-            block = kept[index]
-            if block is None:
-                block = next(missing)
+        absent = [index for index, block in kept.items() if block is None]
+        if absent:
+            # Taken to the end: a decoder whose answer is left half-way is ended.
+            for index, block in zip(absent, self._decoder(clip).frames(absent, width), strict=True):
+                kept[index] = block
                 if self._small is not None and block:
                     self._small.set((clip.digest, width, index), block)
-            yield block
+        return [kept[index] or b"" for index in indices]
 
     def keep_ahead(self, clip: ClipFile, indices: list[int], width: int) -> None:
         """Decode small frames for later, where nobody waits for the decoder."""

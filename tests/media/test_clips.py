@@ -213,6 +213,9 @@ def test_a_film_that_goes_away_or_hangs_is_said_and_the_next_one_goes_on(
     assert number_in(pixels(frames, clip, 4)) == 4
     child = frames._decoder(clip)._child
     assert child
+    for wanted in ([5, 6], [7], [20, 3]):
+        assert len(list(frames.small(clip, wanted, 160))) == len(wanted)
+    assert frames._decoder(clip)._child is child, "an answer that is taken leaves the decoder as it is"
     child.kill()
     child.wait()
     with pytest.raises(Refused, match="could not be decoded"):

@@ -5154,7 +5154,7 @@ export interface components {
          *
          *     At the layer's first frame it stands at `start` (seconds of the source) and goes on at `speed` (percent; below 0 it
          *     runs backwards) until the layer frame `freeze`, from which it stands still. Where `keyed` is there, that is the
-         *     source's time in its stead. Before its beginning and after its end it holds, shows nothing or loops.
+         *     source's time instead. Before its beginning and after its end it holds, shows nothing or loops.
          */
         SourceTime: {
             /**
@@ -5756,7 +5756,7 @@ export interface components {
              * Reason
              * @enum {string}
              */
-            reason: "hidden" | "span" | "opacity" | "scale" | "masked" | "matte" | "size" | "colourless" | "outside" | "same" | "covered";
+            reason: "hidden" | "span" | "opacity" | "scale" | "masked" | "matte" | "size" | "colourless" | "outside" | "same" | "covered" | "source";
             /** Sentence */
             sentence: string;
             /** Edits */

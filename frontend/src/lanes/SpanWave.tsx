@@ -5,7 +5,7 @@ import { useSession } from "../studio/session";
 import { inkOf } from "../theme/canvasColours";
 import { toFrame, useScale } from "./scale";
 
-/** How long the lanes rest before a wave is fetched anew, in milliseconds. */
+/** How long the lanes rest before a wave is fetched again, in milliseconds. */
 const CALM = 120;
 
 /** The wave of what is heard of a layer, within its span, drawn at any zoom from samples of its own. */

@@ -87,7 +87,7 @@ export class Clips {
   nearest(asset: string, frame: number): ImageBitmap | null {
     const kept = this.of(asset);
     const here = kept.exact.get(frame) ?? kept.small.get(frame);
-    // Of a frame that cannot be had no other is shown in its stead.
+    // A frame that cannot be fetched is not replaced by another.
     if (here || kept.failed.has(frame)) return here ?? null;
     let best: number | null = null;
     for (const one of kept.small.keys())
