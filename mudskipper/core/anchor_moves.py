@@ -22,7 +22,7 @@ from .resolved_layer import ResolvedLayer
 from .scene import Layer
 from .stations import BASELINES, STATIONS
 from .tracks import SAME, PathTrack, key_at
-from .transform import linear_part
+from .transform import apply, linear_part
 
 THROUGHOUT = 0.04
 QUARTER = 0.25
@@ -42,6 +42,7 @@ class Moment:
     position: Floats
     linear: Floats
     inner: dict[str, Floats]
+    resolved: ResolvedLayer
 
     @property
     def scale_is_zero(self) -> tuple[bool, bool]:
@@ -61,7 +62,7 @@ def moment_of(resolved: ResolvedLayer) -> Moment:
     linear = linear_part(values["scale"], values["rotation"][:, 0])[0]
     return Moment(
         resolved.layer, float(resolved.frames[0]), resolved.anchor[0], resolved.box[0], values["position"][0], linear,
-        resolved.inner,
+        resolved.inner, resolved,
     )  # fmt: skip
 
 
@@ -88,7 +89,7 @@ def point_of_scene(now: Moment, point: Floats) -> tuple[Floats, str]:
             f"At frame {now.frame:g} '{now.layer.name}' has scale 0 on both axes, so no place on it can be pointed at.",
             mend="Go to a frame where it has a size, or choose a station.",
         )
-    away = point - now.position
+    away = now.resolved.own_point(point) - now.position
     if flat_x or flat_y:
         axis = 1 if flat_x else 0
         direction = now.linear[:, axis]
@@ -296,12 +297,20 @@ def explain(layer: Layer, frame: float, context: Context) -> dict[str, Any]:
         content = station_point(now, name)
         arm = content - now.anchor
         turned = now.linear @ arm
-        steps = {"layer": content, "arm": arm, "turned": turned, "scene": now.position + turned}
+        there = now.position + turned
+        steps = {"layer": content, "arm": arm, "turned": turned, "scene": there}
+        if resolved.carrier is not None:
+            steps |= {"carried": there, "scene": apply(resolved.carrier[0], there)}
         points.append({"station": name} | {step: value.tolist() for step, value in steps.items()})
     return {
         "frame": frame, "box": [left, top, width, height],
         "anchor": {"layer": now.anchor.tolist(), "fraction": fraction},
         "position": now.position.tolist(), "scale": resolved.values["scale"][0].tolist(),
         "rotation": float(resolved.values["rotation"][0, 0]), "linear": now.linear.tolist(), "points": points,
-        "sum": "scene = position + R·S·(layer − anchor)",
+        "sum": "scene = position + R·S·(layer − anchor)"
+        if resolved.carrier is None
+        else "carried = position + R·S·(layer − anchor); scene = carrier · carried",
+        "carrier": None if resolved.carrier is None else context.scene.layer(layer.carrier or "").name,
+        "carrier_matrix": None if resolved.carrier is None else resolved.carrier[0].tolist(),
+        "place": resolved.place[0].tolist(),
     }  # fmt: skip

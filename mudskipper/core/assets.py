@@ -2,9 +2,10 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
-from dataclasses import dataclass, field
-from typing import Annotated
+from collections import ChainMap
+from collections.abc import Iterable, Mapping
+from dataclasses import dataclass, field, replace
+from typing import TYPE_CHECKING, Annotated
 
 import numpy as np
 from pydantic import Field
@@ -12,6 +13,9 @@ from pydantic import Field
 from .base_model import Id, Model, Whole
 from .bezier import Floats
 from .errors import Refused
+
+if TYPE_CHECKING:
+    from .scene import Scene
 
 
 class PictureInfo(Model):
@@ -44,10 +48,15 @@ class ClipInfo:
 
 @dataclass(frozen=True)
 class Assets:
-    """A project's media by their ids."""
+    """What a project has by their ids: its media, and its scenes as they stand."""
 
     pictures: Mapping[str, PictureInfo] = field(default_factory=dict)
     clips: Mapping[str, ClipInfo] = field(default_factory=dict)
+    scenes: Mapping[str, Scene] = field(default_factory=dict)
+
+    def with_scenes(self, scenes: Iterable[Scene]) -> Assets:
+        """With these scenes, each in place of one of its id."""
+        return replace(self, scenes=ChainMap({scene.id: scene for scene in scenes}, self.scenes))  # type: ignore[arg-type]
 
     def picture(self, picture_id: str) -> PictureInfo:
         """A picture; Refused in words where the project has it no more."""
@@ -68,6 +77,17 @@ class Assets:
                 f"The clip {clip_id} is not among the project's media.",
                 where="content.asset",
                 mend="Add the clip again, or delete the layer that shows it.",
+            )
+        return found
+
+    def scene(self, scene_id: str) -> Scene:
+        """A scene; Refused in words where the project has it no more."""
+        found = self.scenes.get(scene_id)
+        if found is None:
+            raise Refused(
+                f"The scene {scene_id} is not in this project.",
+                where="content.asset",
+                mend="Choose a scene of this project, or delete the layer that shows it.",
             )
         return found
 

@@ -53,7 +53,7 @@ def taken(
     one = context.one(layer, frame)
     point = one.box[0, :2] + np.array(STATIONS[handle]) * one.box[0, 2:]
     turned = linear_part(np.array([[100.0, 100.0]]), one.values["rotation"][:1, 0])[0]
-    local = turned.T @ (np.array(to) - one.values["position"][0])
+    local = turned.T @ (one.own_point(to) - one.values["position"][0])
     anchor, scale = one.anchor[0], one.values["scale"][0]
     if sizes and not layer.anchor.pinned:
         return TakenHandle(point, scale, local + anchor * scale / 100)

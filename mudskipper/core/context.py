@@ -10,23 +10,65 @@ import numpy as np
 
 from .assets import Assets, ClipInfo, PictureInfo
 from .bezier import Floats
+from .draw.inner_scene import InnerScene
 from .errors import Refused
+from .layer_cache import Read
 from .resolved_layer import ResolvedLayer, placed
 from .scene import Layer, Scene
 from .tracks import Track, evaluate
+
+MOST_NESTED = 12
+"""How deep scenes may lie in each other."""
+MISSING = "Missing scene"
 
 
 class Context:
     """A scene's answers for any layer at any frames. One belongs to a scene as it stands, and to one thread.
 
-    A layer that reads others is resolved after them; which it may read stands in its `needs`.
+    A layer that reads others is resolved after them; which it may read stands in its `needs`. Scenes that lie in it
+    are read once, so that all of it is of one moment, also while others are changed.
     """
 
-    def __init__(self, scene: Scene, assets: Assets, memo: TrackMemo | None = None) -> None:
+    def __init__(
+        self, scene: Scene, assets: Assets, memo: TrackMemo | None = None, above: tuple[Context, ...] = ()
+    ) -> None:
         self.scene = scene
         self.assets = assets
         self._memo = memo
+        self._above = above
         self._read: dict[tuple[str, bytes], ResolvedLayer] = {}
+        self._scenes: dict[str, Context] = above[0]._scenes if above else {}
+        self._inner: dict[tuple[str, bytes], InnerScene] = above[0]._inner if above else {}
+
+    def within(self, scene_id: str) -> Context:
+        """What answers for a scene that lies in this one; Refused in words where it lies too deep, or in itself."""
+        line = (*self._above, self)
+        names = [one.scene.name for one in line]
+        for place, one in enumerate(line):
+            if one.scene.id == scene_id:
+                raise Refused(f"{in_a_circle(names[place:])}.", mend="Delete the layer that shows one of them.")
+        if len(line) > MOST_NESTED:
+            raise Refused(
+                f"Scenes lie in each other at most {MOST_NESTED} deep, and '{names[-1]}' lies deeper.",
+                mend="Take one of the scenes apart.",
+            )
+        kept = self._scenes.get(scene_id)
+        if kept is None or len(kept._above) < len(line):
+            scene = self.assets.scenes.get(scene_id) if kept is None else kept.scene
+            # A scene that is gone shows nothing; all that lies around it goes on.
+            scene = scene or self.scene.model_copy(
+                update={"id": scene_id, "name": MISSING, "layers": (), "beats": (), "length": 1}
+            )
+            kept = self._scenes[scene_id] = Context(scene, self.assets, above=line)
+        return kept
+
+    def inner(self, scene_id: str, frames: Floats) -> InnerScene:
+        """What a scene that lies in this one shows at its own frames (n,)."""
+        key = scene_id, frames.tobytes()
+        if key not in self._inner:
+            context = self.within(scene_id)
+            self._inner[key] = InnerScene(context.resolve(context.scene.layers, frames), context)
+        return self._inner[key]
 
     def resolve(self, layers: Sequence[Layer], frames: Any) -> list[ResolvedLayer]:
         """Layers at scene frames, any array-like of numbers; all their tracks are eased in one batch.
@@ -35,17 +77,25 @@ class Context:
         """
         at = np.asarray(frames, dtype=np.float64).reshape(-1)
         if not any(layer.needs for layer in layers):
-            return self._placed(layers, at)
+            return self._placed(layers, at, {})
         window = at.tobytes()
-        here = {layer.id: layer for layer in layers}
+        own = {layer.id: layer for layer in layers if self._is_own(layer)}
+        tried = [layer for layer in layers if not self._is_own(layer)]
+        read = {name for layer in tried for name in layer.needs if name in self.scene.places}
         found: dict[str, ResolvedLayer] = {}
-        for wave in waves(here, self.scene):
-            for one in self._placed([here.get(name) or self.scene.layer(name) for name in wave], at):
-                found[one.layer.id] = one
-                place = self.scene.places.get(one.layer.id)
-                if place is not None and self.scene.layers[place] is one.layer:
-                    self._read[one.layer.id, window] = one
-        return [found[layer.id] for layer in layers]
+        for wave in waves(own | {name: self.scene.layer(name) for name in read}, self.scene):
+            known = {name: self._read[name, window] for name in wave if (name, window) in self._read}
+            fresh = [self.scene.layer(name) for name in wave if name not in known]
+            for one in self._placed(fresh, at, found):
+                known[one.layer.id] = self._read[one.layer.id, window] = one
+            found |= known
+        others = iter(self._placed(tried, at, found))
+        return [found[layer.id] if self._is_own(layer) else next(others) for layer in layers]
+
+    def _is_own(self, layer: Layer) -> bool:
+        """Whether a layer is one of the scene as it stands."""
+        place = self.scene.places.get(layer.id)
+        return place is not None and self.scene.layers[place] is layer
 
     def one(self, layer: Layer, frame: float) -> ResolvedLayer:
         """A layer at a single scene frame."""
@@ -70,7 +120,9 @@ class Context:
         """What a layer's content may ask for at the frames at which it is resolved."""
         return LayerContext(self, layer, frames)
 
-    def _placed(self, layers: Sequence[Layer], frames: Floats) -> list[ResolvedLayer]:
+    def _placed(
+        self, layers: Sequence[Layer], frames: Floats, known: Mapping[str, ResolvedLayer]
+    ) -> list[ResolvedLayer]:
         tracks: list[Track] = []
         times: list[Floats] = []
         names: list[list[str]] = []
@@ -82,7 +134,8 @@ class Context:
             times.extend([local] * len(mine))
         values = iter((self._memo.evaluate if self._memo else evaluate)(tracks, times, self.scene.fps))
         each = [{name: next(values) for name in mine} for mine in names]
-        return placed(layers, frames, each, [self.around(layer, frames) for layer in layers])
+        carriers = [known[name].matrix if (name := layer.carrier) and name in known else None for layer in layers]
+        return placed(layers, frames, each, [self.around(layer, frames) for layer in layers], carriers)
 
 
 class LayerContext:
@@ -102,6 +155,15 @@ class LayerContext:
     def clip(self, clip_id: str) -> ClipInfo:
         """A clip of the project; Refused in words where it is gone."""
         return self._context.assets.clip(clip_id)
+
+    def scene(self, scene_id: str) -> Scene:
+        """A scene of the project; an empty one where it is gone."""
+        return self._context.within(scene_id).scene
+
+    def inner(self, scene_id: str, frames: Floats) -> InnerScene:
+        """What another scene shows at its own frames (n,); Refused in words where scenes lie in each other in a
+        circle."""
+        return self._context.inner(scene_id, frames)
 
     def value(self, layer_id: str, path: str) -> Floats | None:
         """A property of another layer at the same frames; None where it is gone. `needs` must name that layer."""
@@ -138,22 +200,73 @@ def waves(layers: Mapping[str, Layer], scene: Scene) -> Iterator[tuple[str, ...]
         order.done(*ready)
 
 
-def reads(layers: Iterable[Layer], scene: Scene) -> dict[str, tuple[Layer, ...]]:
-    """Of each of some layers of a scene: the layer itself, and then every one that it reads, of itself or by way of
-    others. All are found in one pass."""
+def reads(layers: Iterable[Layer], scene: Scene, assets: Assets) -> dict[str, Read]:
+    """Of each of some layers of a scene: the layer itself, and then every layer and scene that it reads, of itself or
+    by way of others. All are found in one pass."""
     wanted = {layer.id: layer for layer in layers}
-    alone: dict[str, tuple[Layer, ...]] = {name: (layer,) for name, layer in wanted.items() if not layer.needs}
-    rest = {name: layer for name, layer in wanted.items() if layer.needs}
+    alone: dict[str, Read] = {name: (layer,) for name, layer in wanted.items() if _alone(layer)}
+    rest = {name: layer for name, layer in wanted.items() if not _alone(layer)}
     if not rest:
         return alone
-    found: dict[str, dict[str, Layer]] = {}
+    found: dict[str, dict[str, Layer | Scene]] = {}
     for wave in waves(rest, scene):
         for name in wave:
             layer = scene.layer(name)
-            found[name] = {name: layer}
+            found[name] = {name: layer, **scenes_in(layer.content.scenes, assets)}
             for other in layer.needs:
                 found[name] |= found.get(other, {})
     return alone | {name: tuple(found[name].values()) for name in rest}
+
+
+def _alone(layer: Layer) -> bool:
+    return not layer.needs and not layer.content.scenes
+
+
+def scenes_in(ids: Iterable[str], assets: Assets) -> dict[str, Layer | Scene]:
+    """Scenes by their ids, and every scene that lies in one of them; of those that there are."""
+    found: dict[str, Layer | Scene] = {}
+    open_ids = list(ids)
+    while open_ids:
+        name = open_ids.pop()
+        scene = assets.scenes.get(name) if name not in found else None
+        if scene is not None:
+            found[name] = scene
+            open_ids += scene.scenes
+    return found
+
+
+def in_a_circle(names: Sequence[str]) -> str:
+    """A sentence about scenes that show each other in a circle, without its full stop.
+
+    >>> in_a_circle(["Opener", "Strip"])
+    "Scenes would show each other in a circle: 'Opener' shows 'Strip', which shows 'Opener'"
+    """
+    quoted = [f"'{name}'" for name in (*names, names[0])]
+    if len(names) == 1:
+        return f"The scene {quoted[0]} would show itself"
+    return f"Scenes would show each other in a circle: {quoted[0]} shows {', which shows '.join(quoted[1:])}"
+
+
+def refuse_scene_circles(scene: Scene, assets: Assets) -> None:
+    """Refuse a scene that would lie in one that it shows, of itself or by way of others, in words."""
+
+    def look(here: Scene, line: tuple[Scene, ...]) -> None:
+        for name in sorted(here.scenes):
+            if name == scene.id:
+                raise Refused(
+                    f"{in_a_circle([one.name for one in line])}.",
+                    where="content.asset", mend="Choose another scene.",
+                )  # fmt: skip
+            inner = assets.scenes.get(name)
+            if inner is not None and len(line) > MOST_NESTED:
+                raise Refused(
+                    f"Scenes lie in each other at most {MOST_NESTED} deep, and '{inner.name}' would lie deeper.",
+                    where="content.asset", mend="Choose another scene.",
+                )  # fmt: skip
+            if inner is not None and all(inner.id != one.id for one in line):
+                look(inner, (*line, inner))
+
+    look(scene, (scene,))
 
 
 def refuse_circles(scene: Scene) -> None:

@@ -8,11 +8,11 @@ import numpy as np
 
 from .base_model import Model
 from .bezier import Floats
-from .draw.pen import UNMOVED, MaskInk
+from .draw.pen import MaskInk
 from .shapes.values import Values, within
 from .shown import Shown
 from .tracks import NumberTrack, PairTrack
-from .transform import matrices
+from .transform import UNMOVED, matrices
 
 EVERYTHING = np.array([[255.0]])
 SHARP = np.array([[0.0]])

@@ -36,7 +36,7 @@ def split_address(address: str) -> tuple[str, str]:
     return parent, key
 
 
-OF_LAYERS = ("locked", "span", "blend", "variants", "crop", "framing", "matte")
+OF_LAYERS = ("locked", "span", "blend", "variants", "crop", "framing", "matte", "carrier")
 """What layers alone have."""
 
 Hold = Callable[["Scene", "Layer", "Layer"], "Layer"]
@@ -92,8 +92,8 @@ class Inside:
         model = self.scene.layer(layer.id) if known else self.scene.layers[0]
         if any(getattr(layer, name) != getattr(model, name) for name in OF_LAYERS):
             raise Refused(
-                f"'{layer.name}' is a shape within a layer: its span, blend, lock, variants, crop, framing "
-                "and matte are those of the layer.",
+                f"'{layer.name}' is a shape within a layer: its span, blend, lock, variants, crop, framing, "
+                "matte and carrier are those of the layer.",
                 mend="Change the layer that it lies in.",
             )
         own = {
@@ -314,6 +314,6 @@ def _as_layer(part: Item | Mask, index: int, name: str, parent: Layer, items: tu
         id=part.id or str(index), name=name, visible=part.visible, locked=parent.locked, span=parent.span,
         blend="normal", content=ShapeContent.model_construct(kind="shape", items=items), anchor=own.anchor,
         position=own.position, scale=own.scale, rotation=own.rotation, opacity=own.opacity, variant="A", variants=(),
-        unchecked=(), masks=getattr(part, "masks", ()), crop=None, framing=None, matte=None, filters=(),
+        unchecked=(), masks=getattr(part, "masks", ()), crop=None, framing=None, matte=None, carrier=None, filters=(),
     )  # fmt: skip
     return made

@@ -43,12 +43,7 @@ def mixed(
 
 def heard(scene: Scene, context: Context) -> list[Layer]:
     """The layers that have a sound and are not muted. A hidden layer is heard no more than it is seen."""
-    found = []
-    for layer in scene.layers:
-        sound = layer.content.sound_of(context.assets)
-        if sound is not None and not sound.muted and layer.visible:
-            found.append(layer)
-    return found
+    return [layer for layer in scene.layers if layer.is_heard(context.assets)]
 
 
 def layer_sound(scene: Scene, context: Context, layer: Layer, first: int, count: int, source: Source) -> Samples:
@@ -61,10 +56,29 @@ def layer_sound(scene: Scene, context: Context, layer: Layer, first: int, count:
     if low >= high or sound is None or time is None:
         return out
     positions, loud = heard_at(scene, context, layer, sound, time, np.arange(low, high + 1) / RATE)
-    info = context.assets.clip(layer.content.clips[0])
-    heard_part = _played(positions, time, info.length, lambda begin, size: source(info.id, begin, size))
+    length, read = source_of(layer, context, source)
+    heard_part = _played(positions, time, length, read)
     out[low - first : high - first] = heard_part * loud[:-1, None].astype(np.float32)
     return out
+
+
+def source_of(layer: Layer, context: Context, source: Source) -> tuple[float, Callable[[int, int], Samples]]:
+    """The length in seconds of what a layer plays, and what reads samples of it: a clip's, or another scene's mix."""
+    if layer.content.scenes:
+        inner = context.within(layer.content.scenes[0])
+        scene = inner.scene
+        return scene.length / scene.fps, lambda first, count: _of_scene(inner, first, count, source)
+    info = context.assets.clip(layer.content.clips[0])
+    return info.length, lambda first, count: source(info.id, first, count)
+
+
+def _of_scene(context: Context, first: int, count: int, source: Source) -> Samples:
+    """The samples first…first + count of a scene in another: nothing before its beginning and after its end."""
+    scene = context.scene
+    found = mixed(scene, context, first, count, source)
+    at = np.arange(first, first + count)
+    found[(at < 0) | (at >= round(scene.length / scene.fps * RATE))] = 0.0
+    return found
 
 
 def heard_at(

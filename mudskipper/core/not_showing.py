@@ -36,6 +36,7 @@ Reason = Literal[
     "same",
     "covered",
     "source",
+    "missing",
 ]
 
 
@@ -98,6 +99,11 @@ def _why(context: Context, frame: int, one: ResolvedLayer) -> Unseen | None:
     if one.opacity[0, 0] * 255 < 0.5:
         return because("opacity", "its opacity is 0 % here", setting("opacity", 100.0))
     content = layer.content
+    for name in content.scenes:
+        if name not in context.assets.scenes:
+            return because("missing", "its scene is not in this project any more, or cannot be read")
+        if not context.within(name).scene.layers:
+            return because("missing", "its scene has no layers yet")
     if isinstance(content, TimedContent) and content.source_frames(one.inner, context.around(layer, one.frames))[0] < 0:
         early = content.seconds(one.inner, context.around(layer, one.frames))[0] < 0
         side, words = ("before", "has not begun") if early else ("after", "has ended")

@@ -42,7 +42,7 @@ def resolve(
     if cache is None:
         return Resolved(scene, at, {one.layer.id: one for one in context.resolve(wanted, at)}, context)
     facts = (at.tobytes(), scene.frame_rate)
-    read = reads(wanted, scene)
+    read = reads(wanted, scene, assets)
     found: dict[str, ResolvedLayer] = {}
     missing = []
     for layer in wanted:

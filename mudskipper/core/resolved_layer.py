@@ -2,8 +2,10 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
+from typing import Any
 
 import numpy as np
 from numpy.typing import NDArray
@@ -11,9 +13,10 @@ from numpy.typing import NDArray
 from .bezier import Floats
 from .contents.base import Around
 from .draw.pen import MaskInk
+from .errors import Refused
 from .motion import anchor_points, position_values
 from .scene import Layer
-from .transform import matrices, multiply
+from .transform import apply, inverse, matrices, multiply
 from .window import Window, window_on
 
 
@@ -24,7 +27,8 @@ class ResolvedLayer:
     `values` holds every track's value by its path, in the track's own unit; `anchor` is in content pixels and
     `fraction` in fractions of the box; `matrix` (CSS order) takes content pixels to scene pixels; `opacity` is 0…1.
     `box` is what masks and crop leave of `content_box`; `framed` is the matrix of the content behind them, None where
-    it is not moved, and `masks` are they as they are drawn.
+    it is not moved, and `masks` are they as they are drawn. `carrier` is the matrix
+    (1 | n, 6) that takes the space of its position to the scene: that of what carries it, None where nothing does.
     """
 
     layer: Layer
@@ -39,11 +43,48 @@ class ResolvedLayer:
     content_box: Floats
     framed: Floats | None = None
     masks: Sequence[MaskInk] = ()
+    carrier: Floats | None = None
 
     @property
     def content_matrix(self) -> Floats:
         """The matrix (1 | n, 6) from the content's own pixels to the scene, its framing counted in."""
         return self.matrix if self.framed is None else multiply(self.matrix, self.framed)
+
+    @property
+    def place(self) -> Floats:
+        """Where its anchor stands in the scene (1 | n, 2)."""
+        position = self.values["position"]
+        return position if self.carrier is None else apply(self.carrier, position)
+
+    def own_step(self, by: Any, index: int = 0) -> Floats:
+        """A step (2,) in the scene as one in the space of its position, at one of its frames; Refused where that has
+        collapsed."""
+        step = np.asarray(by, dtype=np.float64)
+        if self.carrier is None:
+            return step
+        back = inverse(self.carrier[[index if len(self.carrier) > 1 else 0]])
+        if back is None:
+            raise Refused(
+                f"What carries '{self.layer.name}' has scale 0 here, so nothing in it can be pointed at.",
+                mend="Go to a frame where it has a size.",
+            )
+        a, b, c, d = back[0, :4]
+        return np.array([a * step[0] + c * step[1], b * step[0] + d * step[1]])
+
+    def own_point(self, point: Any, index: int = 0) -> Floats:
+        """A point (2,) of the scene in the space of its position, at one of its frames; Refused as `own_step`."""
+        if self.carrier is None:
+            return np.asarray(point, dtype=np.float64)
+        origin = self.carrier[index if len(self.carrier) > 1 else 0, 4:]
+        return self.own_step(np.asarray(point, dtype=np.float64) - origin, index)
+
+    @property
+    def turned_by(self) -> tuple[float, bool]:
+        """By how many degrees its carrier turns it at the first of its frames, and whether it mirrors it."""
+        if self.carrier is None:
+            return 0.0, False
+        a, b, c, d = (float(n) for n in self.carrier[0, :4])
+        return math.degrees(math.atan2(b, a)), a * d - b * c < 0
 
     @property
     def inner(self) -> dict[str, Floats]:
@@ -57,19 +98,24 @@ def in_span(layer: Layer, frames: Floats) -> NDArray[np.bool_]:
 
 
 def placed(
-    layers: Sequence[Layer], frames: Floats, values: Sequence[dict[str, Floats]], around: Sequence[Around]
+    layers: Sequence[Layer],
+    frames: Floats,
+    values: Sequence[dict[str, Floats]],
+    around: Sequence[Around],
+    carriers: Sequence[Floats | None],
 ) -> list[ResolvedLayer]:
     """Layers with box, anchor and matrix from the values (1 | n, d) of their tracks; these are brought within their
-    bounds."""
+    bounds. `carriers` are the matrices to the scene of those that carry them."""
     places = [_place(*one) for one in zip(layers, values, around, strict=True)]
     return [
         ResolvedLayer(
             layer=layer, frames=frames, visible=in_span(layer, frames) & layer.visible,
             values=one.values, box=one.window.box,
-            anchor=one.anchor, fraction=one.fraction, matrix=matrix, opacity=one.values["opacity"] / 100.0,
+            anchor=one.anchor, fraction=one.fraction, carrier=carrier,
+            matrix=matrix if carrier is None else multiply(carrier, matrix), opacity=one.values["opacity"] / 100.0,
             content_box=one.content_box, framed=one.window.framed, masks=one.window.masks,
         )
-        for layer, one, matrix in zip(layers, places, _all_matrices(places), strict=True)
+        for layer, one, matrix, carrier in zip(layers, places, _all_matrices(places), carriers, strict=True)
     ]  # fmt: skip
 
 

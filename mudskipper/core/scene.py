@@ -8,6 +8,7 @@ from typing import TYPE_CHECKING, Annotated, Any, ClassVar, Literal, get_type_hi
 
 from pydantic import Field, TypeAdapter, ValidationError, field_validator, model_validator
 
+from .assets import Assets
 from .base_model import MOST_NAME, Flag, Id, Model, Name, Whole
 from .contents import CONTENTS, Content
 from .errors import Refused, refusal_of
@@ -85,6 +86,8 @@ class Layer(Model):
     crop: Crop | None = None
     framing: Framing | None = None
     matte: Matte | None = None
+    carrier: Id | None = None
+    """The layer that it moves along with: its position, scale and rotation are in that layer's pixels."""
     filters: tuple[()] = ()
 
     _mask_ids = field_validator("masks")(numbered)
@@ -94,11 +97,18 @@ class Layer(Model):
         """Every track by its path: `anchor`, …, `content.items.0.size`; not those of variants that rest."""
         return dict(sorted(tracks_in(self), key=lambda item: item[0].startswith("content.")))
 
+    def is_heard(self, assets: Assets) -> bool:
+        """Whether it has a sound and is not muted. A hidden layer is heard no more than it is seen."""
+        sound = self.content.sound_of(assets)
+        return self.visible and sound is not None and not sound.muted
+
     @property
     def needs(self) -> tuple[str, ...]:
         """The ids of the other layers that it reads."""
         own = tuple(self.content.needs)
-        return own if self.matte is None else (*own, self.matte.layer)
+        if self.matte is not None:
+            own = (*own, self.matte.layer)
+        return own if self.carrier is None else (*own, self.carrier)
 
     @cached_property
     def limits(self) -> dict[str, tuple[float, float]]:
@@ -193,6 +203,11 @@ class Scene(Model):
     def clips(self) -> set[str]:
         """The ids of the clips that its layers need."""
         return {clip for layer in self.layers for clip in layer.content.clips}
+
+    @property
+    def scenes(self) -> set[str]:
+        """The ids of the scenes that its layers show."""
+        return {scene for layer in self.layers for scene in layer.content.scenes}
 
     def with_dependents(self, ids: set[str]) -> set[str]:
         """Layers by their ids, and every one that reads any of them, of itself or by way of others."""

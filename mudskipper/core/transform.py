@@ -10,6 +10,7 @@ import numpy as np
 
 from .bezier import Floats
 
+UNMOVED = np.array([[1.0, 0.0, 0.0, 1.0, 0.0, 0.0]])
 COLLAPSED = 1e-12
 """An area below which a matrix has no way back."""
 

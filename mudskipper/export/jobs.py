@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import hashlib
+import json
 import logging
 import multiprocessing
 import os
@@ -9,16 +11,20 @@ import re
 import shutil
 import threading
 import time
+import zlib
 from concurrent.futures import Executor, ProcessPoolExecutor, ThreadPoolExecutor
+from dataclasses import replace
 from pathlib import Path
 from typing import Any
 
+from ..core.document import read_scene
 from ..core.errors import Refused
+from ..core.scene import Scene
 from ..store.faults import disk_faults
 from ..store.store import Store
 from ..store.tables import Job as JobRow
 from .formats import FORMATS
-from .render import Cancelled, Job, make_job, render_file
+from .render import Cancelled, Job, inner_scenes, make_job, render_file
 
 log = logging.getLogger("mudskipper.export")
 OPEN = ("queued", "running")
@@ -68,6 +74,8 @@ class Exports:
     def _parts(self, job: JobRow) -> Path:
         """The folder of a job's finished chunks: one for each film, so that it serves every request for that film."""
         name = f"parts-{job.scene_id}-{job.revision}-{job.kind}-{job.first}-{job.stop}"
+        if job.inner:
+            name += f"-{hashlib.sha256(job.inner).hexdigest()[:12]}"
         return self._store.folder / "exports" / name
 
     def jobs(self, scene_id: str) -> list[JobRow]:
@@ -110,8 +118,12 @@ class Exports:
     def start(self, scene_id: str, kind: str, first: int, stop: int) -> JobRow:
         """Queue an export of the scene as it stands now."""
         head = self._store.head(scene_id)
-        self._job(scene_id, head.revision, kind, first, stop)
-        row = self._store.make_job(scene_id=scene_id, revision=head.revision, kind=kind, first=first, stop=stop)
+        assets = self._store.assets(head.project_id)
+        inner = packed_scenes(inner_scenes(head.scene, assets))
+        self._job(scene_id, head.revision, kind, first, stop, inner)
+        row = self._store.make_job(
+            scene_id=scene_id, revision=head.revision, kind=kind, first=first, stop=stop, inner=inner
+        )
         self._queue(row.id)
         return row
 
@@ -152,11 +164,12 @@ class Exports:
     def _queue(self, job_id: str) -> None:
         self._line.submit(self._run, job_id)
 
-    def _job(self, scene_id: str, revision: int, kind: str, first: int, stop: int) -> Job:
+    def _job(self, scene_id: str, revision: int, kind: str, first: int, stop: int, inner: bytes) -> Job:
         store = self._store
         project = store.head(scene_id).project_id
         scene = store.revision(scene_id, revision)
-        return make_job(scene, store.assets(project), store.media_files(project), kind, first, stop)
+        assets = replace(store.assets(project), scenes={one.id: one for one in unpacked_scenes(inner)})
+        return make_job(scene, assets, store.media_files(project), kind, first, stop)
 
     def _run(self, job_id: str) -> None:
         store = self._store
@@ -166,7 +179,7 @@ class Exports:
         parts = self._parts(row)
         try:
             store.update_job(job_id, state="running")
-            job = self._job(row.scene_id, row.revision, row.kind, row.first, row.stop)
+            job = self._job(row.scene_id, row.revision, row.kind, row.first, row.stop, row.inner)
             name = store.revision(row.scene_id, row.revision).name
             file = f"{safe_name(name)}-{job_id}{FORMATS[row.kind].suffix}"
             if self._executor is None:
@@ -196,6 +209,16 @@ class Exports:
     def _failed(self, job_id: str, why: str) -> None:
         self._let_go()
         self._save(job_id, state="failed", failure=f"{why} Finished parts are kept; start it again.")
+
+
+def packed_scenes(scenes: list[Scene]) -> bytes:
+    """Documents as compressed JSON; nothing where there are none."""
+    return zlib.compress(json.dumps([one.to_json() for one in scenes]).encode()) if scenes else b""
+
+
+def unpacked_scenes(packed: bytes) -> list[Scene]:
+    """The documents that were packed."""
+    return [read_scene(text) for text in json.loads(zlib.decompress(packed))] if packed else []
 
 
 def safe_name(name: str) -> str:

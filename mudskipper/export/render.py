@@ -11,7 +11,7 @@ from pathlib import Path
 import numpy as np
 
 from ..core.assets import Assets, PictureInfo
-from ..core.context import Context
+from ..core.context import Context, scenes_in
 from ..core.document import read_scene
 from ..core.draw.layers import draw_list
 from ..core.errors import Refused
@@ -37,6 +37,7 @@ class Job:
     """What to render: frames first…stop (not included) of a scene, as a kind of file. Travels to any process."""
 
     scene: str
+    inner: tuple[str, ...]
     pictures: tuple[tuple[str, int, int, str], ...]
     clips: tuple[tuple[str, ClipFile], ...]
     sounds: str
@@ -64,15 +65,26 @@ def make_job(scene: Scene, assets: Assets, files: MediaFiles, kind: str, first: 
             f"Frames {first} to {stop - 1} were asked, and '{scene.name}' has frames 0 to {scene.length - 1}.",
             where="frames",
         )
-    used = [assets.picture(name) for name in sorted(scene.pictures)]
+    inner = inner_scenes(scene, assets)
+    every = (scene, *inner)
+    used = [assets.picture(name) for name in sorted(set().union(*(one.pictures for one in every)))]
     pictures = tuple((info.id, info.width, info.height, files.pictures[info.id]) for info in used)
-    clips = tuple((assets.clip(name).id, files.clips[name]) for name in sorted(scene.clips))
-    return Job(scene.to_json(), pictures, clips, files.sounds, kind, first, stop)
+    names = sorted(set().union(*(one.clips for one in every)))
+    clips = tuple((assets.clip(name).id, files.clips[name]) for name in names)
+    texts = tuple(one.to_json() for one in inner)
+    return Job(scene.to_json(), texts, pictures, clips, files.sounds, kind, first, stop)
+
+
+def inner_scenes(scene: Scene, assets: Assets) -> list[Scene]:
+    """The scenes that lie in a scene, at any depth."""
+    found = scenes_in(scene.scenes, assets)
+    return [one for _, one in sorted(found.items()) if isinstance(one, Scene)]
 
 
 def _opened(job: Job) -> tuple[Scene, Assets]:
     pictures = {name: PictureInfo(id=name, width=w, height=h) for name, w, h, _ in job.pictures}
-    return read_scene(job.scene), Assets(pictures, {name: file.info(name) for name, file in job.clips})
+    scenes = {one.id: one for one in map(read_scene, job.inner)}
+    return read_scene(job.scene), Assets(pictures, {name: file.info(name) for name, file in job.clips}, scenes)
 
 
 def sound_of(job: Job) -> Sound | None:

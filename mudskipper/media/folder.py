@@ -11,6 +11,8 @@ from pathlib import Path
 from PIL import Image
 
 from ..core.assets import Assets, PictureInfo
+from ..core.context import refuse_scene_circles
+from ..core.document import read_scene
 from ..core.errors import Refused
 from ..core.scene import Scene
 from .clips import ClipFile, probe_clip
@@ -18,17 +20,35 @@ from .files import MediaFiles
 
 
 def media_in_folder(scene: Scene, folder: Path, name: str) -> tuple[Assets, MediaFiles]:
-    """The pictures and clips of a scene, each a file named by its id with or without an ending; Refused where one is
-    missing."""
+    """The pictures, clips and scenes of a scene, each a file named by its id with or without an ending; Refused where
+    one is missing."""
+    scenes = _scenes(scene, folder, name)
+    every = (scene, *scenes.values())
     pictures, files = {}, {}
-    for asset in sorted(scene.pictures):
+    for asset in sorted(set().union(*(one.pictures for one in every))):
         found = _file(folder, asset, name, "picture", f"{asset}.png")
         with Image.open(found) as image:
             pictures[asset] = PictureInfo(id=asset, width=image.width, height=image.height)
         files[asset] = str(found)
-    clips = {asset: clip_at(_file(folder, asset, name, "clip", f"{asset}.mp4")) for asset in sorted(scene.clips)}
+    names = sorted(set().union(*(one.clips for one in every)))
+    clips = {asset: clip_at(_file(folder, asset, name, "clip", f"{asset}.mp4")) for asset in names}
     infos = {asset: clip.info(asset) for asset, clip in clips.items()}
-    return Assets(pictures, infos), MediaFiles(files, clips, str(_own_folder()) if clips else "")
+    refuse_scene_circles(scene, assets := Assets(pictures, infos, scenes))
+    return assets, MediaFiles(files, clips, str(_own_folder()) if clips else "")
+
+
+def _scenes(scene: Scene, folder: Path, name: str) -> dict[str, Scene]:
+    """The scenes that a scene shows, and those that these show, by the ids by which they are shown."""
+    found: dict[str, Scene] = {}
+    missing = [(asset, name) for asset in sorted(scene.scenes)]
+    while missing:
+        asset, shown_in = missing.pop()
+        if asset in found or asset == scene.id:
+            continue
+        path = _file(folder, asset, shown_in, "scene", f"{asset}.json")
+        found[asset] = read_scene(path.read_bytes(), path.name).model_copy(update={"id": asset})
+        missing += [(inner, path.name) for inner in sorted(found[asset].scenes)]
+    return found
 
 
 def _file(folder: Path, asset: str, scene: str, what: str, wanted: str) -> Path:

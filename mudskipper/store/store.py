@@ -17,6 +17,7 @@ from pathlib import Path
 from pydantic import TypeAdapter
 
 from ..core.assets import Assets, PictureInfo
+from ..core.context import refuse_scene_circles
 from ..core.document import read_scene, read_written, schema_form
 from ..core.easing import Ease
 from ..core.edits import Edit, Outcome, apply_edits, unkeyed_in_pose, words_of
@@ -27,6 +28,7 @@ from ..media.files import MediaFiles
 from ..media.pictures import Picture, read_picture
 from .clips import Clips
 from .faults import Gone, disk_faults
+from .project_scenes import ProjectScenes
 from .recent_scenes import KeptScenes
 from .tables import Document, Job, PictureRow, PresetRow, Project, Revision, SceneRow, database, open_database
 
@@ -135,6 +137,13 @@ class Store:
 
     def set_removed(self, kind: type[Project] | type[SceneRow], item_id: str, removed: bool) -> None:
         """Take a project or scene out of the lists, or bring it back; nothing is erased."""
+        users = self.shown_in(item_id) if kind is SceneRow and removed else []
+        if users:
+            more = f" and {len(users) - 1} more" if len(users) > 1 else ""
+            raise Refused(
+                f"This scene is shown in '{users[0]}'{more}.",
+                mend="Delete the layers that show it there, then try again.",
+            )
         with self._writing():
             if not kind.update(removed=removed).where(kind.id == item_id).execute():
                 raise Gone(f"There is nothing with the id {item_id}.")
@@ -158,7 +167,7 @@ class Store:
             return found
         with self._of(scene_id), self.session():
             row = self._scene_row(scene_id)
-            return self._remember(self.revision(scene_id, row.head), row.head, row.project_id)
+            return self._remember(self._at_hand(scene_id, row.head), row.head, row.project_id)
 
     def _scene_row(self, scene_id: str) -> SceneRow:
         row = SceneRow.get_or_none(SceneRow.id == scene_id)
@@ -198,7 +207,7 @@ class Store:
                     continue
                 if number == row.head:
                     raise Refused("This scene can be read as it stands.")
-                with self._writing():
+                with self._nesting(scene.with_layers(()), scene, row.project_id), self._writing():
                     self._set_head(scene, row.head, number)
                 return self._remember(scene, number, row.project_id)
         raise Refused("No revision of this scene can be read.", mend="Take the raw file, and mend it by hand.")
@@ -238,12 +247,30 @@ class Store:
                     outcome = replace(outcome, unkeyed=unkeyed, keying=tuple(keying))
             edits_text = json.dumps([edit.model_dump(mode="json") for edit in edits])
             body = packed(outcome.scene)
-            with self._writing():
+            with self._nesting(head.scene, outcome.scene, head.project_id), self._writing():
+                for made in outcome.made:
+                    if SceneRow.get_or_none(SceneRow.id == made.id):
+                        raise Refused(f"A scene with the id {made.id} is there already.", mend="Leave the id out.")
+                    SceneRow.create(id=made.id, project_id=head.project_id, name=made.name, head=0)
+                    self._write(made, packed(made), 0, None, "New scene", "[]")
                 number = self._write(outcome.scene, body, head.revision, parent, words, edits_text, token, run)
                 if joined is not None and not Job.select().where(Job.revision == head.revision).exists():
                     Document.delete().where(Document.revision == head.revision).execute()
                     Revision.delete().where(Revision.id == head.revision).execute()
             return self._remember(outcome.scene, number, head.project_id), outcome, head.revision
+
+    @contextmanager
+    def _nesting(self, before: Scene, after: Scene, project_id: str) -> Iterator[None]:
+        """A block in which a scene is written: where it shows others that it did not before, no two such at a time, and
+        Refused where scenes would show each other in a circle by it."""
+        if after.scenes <= before.scenes:
+            yield
+            return
+        with self._lock:
+            refuse_scene_circles(after, self.assets(project_id))
+            yield
+            # Until it is known as it stands now, no other may look at what it shows.
+            self._heads.pop(after.id, None)
 
     def _joined(self, head: Head, edits: list[Edit], run: str | None) -> tuple[int, list[Edit], str] | None:
         """Parent, edits and words of the newest revision and a further step of its run as one; None where they are
@@ -281,7 +308,7 @@ class Store:
         scene = self._kept.get(number)
         if scene is None or scene.id != head.scene.id:
             scene = shared(self.revision(head.scene.id, number), head.scene)
-        with self._writing():
+        with self._nesting(head.scene, scene, head.project_id), self._writing():
             self._set_head(scene, head.revision, number)
         return self._remember(scene, number, head.project_id)
 
@@ -438,9 +465,39 @@ class Store:
         if found is None:
             rows = self.pictures(project_id)
             pictures = {row.id: PictureInfo(id=row.id, width=row.width, height=row.height) for row in rows}
-            found = Assets(pictures, self.clips.infos(project_id))
+            scenes = ProjectScenes(project_id, self._project_and_scene, lambda: self._scene_ids(project_id))
+            found = Assets(pictures, self.clips.infos(project_id), scenes)
             self._assets[project_id] = found
         return found
+
+    def _project_and_scene(self, scene_id: str) -> tuple[str, Scene]:
+        """A scene as it stands; without its lock, which whoever looks for circles must not wait for."""
+        head = self._heads.get(scene_id)
+        if head is not None:
+            return head.project_id, head.scene
+        with self.session():
+            row = self._scene_row(scene_id)
+            return str(row.project_id), self._at_hand(scene_id, row.head)
+
+    def _at_hand(self, scene_id: str, number: int) -> Scene:
+        found = self._kept.get(number)
+        if found is None:
+            found = self.revision(scene_id, number)
+            self._kept.keep(number, found)
+        return found
+
+    def _scene_ids(self, project_id: str) -> list[str]:
+        with self.session():
+            return [str(row.id) for row in SceneRow.select(SceneRow.id).where(SceneRow.project_id == project_id)]
+
+    def shown_in(self, scene_id: str) -> list[str]:
+        """The names of the scenes of a project, those that were removed left out, that show a scene."""
+        with self.session():
+            row = self._scene_row(scene_id)
+            here = (SceneRow.project_id == row.project_id) & ~SceneRow.removed & (SceneRow.id != scene_id)
+            others = list(SceneRow.select().where(here).order_by(SceneRow.made_at))
+        scenes = self.assets(row.project_id).scenes
+        return [other.name for other in others if scene_id in getattr(scenes.get(other.id), "scenes", ())]
 
     def media_files(self, project_id: str) -> MediaFiles:
         """Where the files of a project's pictures and clips are."""

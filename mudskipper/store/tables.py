@@ -50,6 +50,10 @@ MIGRATIONS: list[list[str]] = [
         "CREATE TABLE clip (id TEXT PRIMARY KEY, project_id TEXT NOT NULL REFERENCES project (id),"
         " name TEXT NOT NULL, digest TEXT NOT NULL, suffix TEXT NOT NULL, facts TEXT NOT NULL, made_at TEXT NOT NULL)",
     ],
+    [
+        # The scenes that lie in the one that is exported, as they stood.
+        "ALTER TABLE job ADD COLUMN inner BLOB NOT NULL DEFAULT x''",
+    ],
 ]
 
 
@@ -151,7 +155,8 @@ class PresetRow(Table):
 
 
 class Job(Table):
-    """An export: frames `first` to `stop` (not included) of one revision."""
+    """An export: frames `first` to `stop` (not included) of one revision; `inner` are the documents of the scenes in it
+    as they stood, as compressed JSON."""
 
     id = TextField(primary_key=True)
     scene_id = TextField()
@@ -163,6 +168,7 @@ class Job(Table):
     done = IntegerField(default=0)
     failure = TextField(default="")
     file = TextField(default="")
+    inner = BlobField(default=b"")
     made_at = DateTimeField(default=now)
 
 

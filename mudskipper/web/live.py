@@ -5,6 +5,7 @@ from __future__ import annotations
 import asyncio
 import logging
 from collections import defaultdict
+from contextlib import suppress
 from typing import Annotated, Any
 
 import anyio
@@ -14,7 +15,7 @@ from anyio.to_thread import run_sync
 from fastapi import APIRouter, WebSocket, WebSocketDisconnect
 from pydantic import BaseModel, Field, ValidationError
 
-from ..core.context import TrackMemo
+from ..core.context import TrackMemo, scenes_in
 from ..core.edits.any_edit import AnyEdit
 from ..core.errors import Refused, fault_words
 from ..core.resolve import resolve
@@ -58,6 +59,16 @@ class Hub:
         self._windows[scene_id].discard(queue)
         if not self._windows[scene_id]:
             del self._windows[scene_id]
+
+    def changed(self, store: Store, scene_id: str, **message: Any) -> None:
+        """Tell every window of a scene that it changed, and those of scenes that show it, of themselves or by way of
+        others; from any thread."""
+        self.announce(scene_id, type="revision", **message)
+        for other in list(self._windows):
+            with suppress(Refused):
+                head = store.head(other)
+                if scene_id in scenes_in(head.scene.scenes, store.assets(head.project_id)):
+                    self.announce(other, type="inner", scene=scene_id)
 
     def announce(self, scene_id: str, **message: Any) -> None:
         """Tell every window of a scene; from any thread."""

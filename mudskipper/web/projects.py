@@ -113,6 +113,8 @@ async def open_document(project_id: str, request: Request, store: Kept) -> Respo
 
     def take() -> Response:
         document = read_scene(body, "document")
+        for layer in document.layers:
+            layer.content.find_media(store.assets(project_id))
         resolve(document, [0], store.assets(project_id))
         return scene_answer(store.make_scene(project_id, document), status=201)
 
@@ -149,14 +151,14 @@ def pictures(project_id: str, store: Kept) -> list[PictureAnswer]:
 
 @router.get("/projects/{project_id}/uses")
 def uses(project_id: str, store: Kept) -> dict[str, list[str]]:
-    """The scenes that show or play each picture and clip of a project, by their names; of those that can be read."""
+    """The scenes that show or play each picture, clip and scene of a project, by their names."""
     found: dict[str, list[str]] = {}
     for row in next((rows for project, rows in store.projects() if project.id == project_id), []):
         try:
             scene = store.head(row.id).scene
         except (Refused, zlib.error):
             continue
-        for asset in sorted(scene.pictures | scene.clips):
+        for asset in sorted(scene.pictures | scene.clips | scene.scenes):
             found.setdefault(asset, []).append(scene.name)
     return found
 

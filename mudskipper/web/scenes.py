@@ -40,6 +40,7 @@ from .schemas import (
     KeyValuesAnswer,
     KeyValuesRequest,
     OfferAnswer,
+    PlaceAnswer,
     SceneAnswer,
     SourceAnswer,
     StepAnswer,
@@ -75,7 +76,7 @@ def scene(scene_id: str, store: Kept) -> Response:
 def edit(scene_id: str, request: EditRequest, store: Kept, hub: Windows) -> Response:
     """Apply edits to the newest revision as one undo step."""
     head, outcome, base = store.apply(scene_id, list(request.edits), request.token, request.run)
-    hub.announce(scene_id, type="revision", revision=head.revision, client=request.client, said=outcome.words)
+    hub.changed(store, scene_id, revision=head.revision, client=request.client, said=outcome.words)
     return scene_answer(head, outcome.words, outcome.notices, outcome.changed, base, offer=_offer(outcome))
 
 
@@ -101,7 +102,7 @@ def add_art(
     layers = art.layers(Span(start=0, length=scene.length), corner, each=each)
     edits: list[Edit] = [AddLayers(ready=layers, name=name)]
     head, outcome, base = store.apply(scene_id, edits, token)
-    hub.announce(scene_id, type="revision", revision=head.revision, client=client, said=outcome.words)
+    hub.changed(store, scene_id, revision=head.revision, client=client, said=outcome.words)
     notices = (*outcome.notices, *filter(None, [notes_in_words(art.notes)]))
     return scene_answer(head, outcome.words, notices, outcome.changed, base, status=201)
 
@@ -119,14 +120,14 @@ def _offer(outcome: Outcome) -> OfferAnswer | None:
 def undo(scene_id: str, store: Kept, hub: Windows, client: str = "") -> Response:
     """Back to the state before the last step."""
     before = store.head(scene_id)
-    return _moved(scene_id, before, store.undo(scene_id), f"Undone: {before.undo_words}", hub, client)
+    return _moved(store, scene_id, before, store.undo(scene_id), f"Undone: {before.undo_words}", hub, client)
 
 
 @router.post("/redo", response_model=SceneAnswer)
 def redo(scene_id: str, store: Kept, hub: Windows, client: str = "") -> Response:
     """The step undone last, again."""
     before = store.head(scene_id)
-    return _moved(scene_id, before, store.redo(scene_id), f"Done again: {before.redo_words}", hub, client)
+    return _moved(store, scene_id, before, store.redo(scene_id), f"Done again: {before.redo_words}", hub, client)
 
 
 @router.get("/history")
@@ -149,11 +150,11 @@ def go_to(
     """Bring the scene to any step of its history."""
     before = store.head(scene_id)
     after = store.go_to(scene_id, revision)
-    return _moved(scene_id, before, after, "Went to another step of the history.", hub, client)
+    return _moved(store, scene_id, before, after, "Went to another step of the history.", hub, client)
 
 
-def _moved(scene_id: str, before: Head, after: Head, said: str, hub: Hub, client: str) -> Response:
-    hub.announce(scene_id, type="revision", revision=after.revision, client=client, said=said)
+def _moved(store: Store, scene_id: str, before: Head, after: Head, said: str, hub: Hub, client: str) -> Response:
+    hub.changed(store, scene_id, revision=after.revision, client=client, said=said)
     changed = changed_layers(before.scene, after.scene)
     return scene_answer(after, said, (), changed, before.revision)
 
@@ -278,6 +279,29 @@ def variant_differences(scene_id: str, layer_id: str, name: str, store: Kept) ->
     return differences(here.layer(layer_id), name, here.frame_rate)
 
 
+@router.get("/layers/{layer_id}/place")
+def place(
+    scene_id: str, layer_id: str, store: Kept, inner: Annotated[int, Query(ge=0)], near: float = 0.0
+) -> PlaceAnswer | None:
+    """Where a frame of the scene that a layer shows is seen: at the frame of its span nearest to `near`; null where it
+    never is."""
+    head = store.head(scene_id)
+    layer = head.scene.layer(layer_id)
+    if not isinstance(layer.content, TimedContent) or not layer.content.scenes:
+        raise Refused(f"'{layer.name}' shows no scene.", where="layer")
+    context = Context(head.scene, store.assets(head.project_id))
+    span = np.arange(max(layer.span.start, 0), min(layer.span.end, head.scene.length), dtype=np.float64)
+    if not span.size:
+        return None
+    (one,) = context.resolve([layer], span)
+    shown = np.flatnonzero(layer.content.source_frames(one.inner, context.around(layer, span)) == inner)
+    if not shown.size:
+        return None
+    index = int(shown[np.abs(span[shown] - near).argmin()])
+    matrix = np.broadcast_to(one.content_matrix, (len(span), 6))[index]
+    return PlaceAnswer(frame=int(span[index]), matrix=tuple(matrix.tolist()))
+
+
 @router.get("/still", response_class=Response, responses=binary("image/png"))
 def still(
     scene_id: str,
@@ -285,10 +309,13 @@ def still(
     clips: Frames,
     frame: Annotated[int, Query(ge=0)],
     width: Annotated[int | None, Query(ge=8, le=4096)] = None,
+    without: Annotated[str | None, Query(max_length=64)] = None,
 ) -> Response:
-    """A frame as PNG, painted by the exporter's painter; smaller where a width is given."""
+    """A frame as PNG, painted by the exporter's painter; smaller where a width is given, and `without` one layer."""
     head = store.head(scene_id)
     here = head.scene
+    if without in here.places:
+        here = here.with_layer(here.layer(without).model_copy(update={"visible": False}))
     if frame >= here.length:
         raise Refused(
             f"Frame {frame} is outside '{here.name}', which has frames 0 to {here.length - 1}.", where="frame"

@@ -116,6 +116,13 @@ class SceneAnswer(BaseModel):
     offer: OfferAnswer | None = None
 
 
+class PlaceAnswer(BaseModel):
+    """Where a frame of an inner scene is seen in the one that shows it: when, and the matrix to its pixels."""
+
+    frame: int
+    matrix: tuple[float, float, float, float, float, float]
+
+
 class FindingAnswer(BaseModel):
     """What a check found, the edits that mend it, and what is drawn of it at its frame: areas and lines of points in
     scene pixels. `left` says that the layer leaves it as it is."""

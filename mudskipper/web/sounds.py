@@ -9,7 +9,8 @@ from fastapi import APIRouter, Depends, Query, Response
 
 from ..core.context import Context
 from ..core.errors import Refused
-from ..core.mix import RATE, heard, heard_at, mixed
+from ..core.mix import RATE, heard, mixed
+from ..core.waves import wave_of
 from ..media.sounds import Sounds
 from ..store.store import Store
 from .problem_details import binary
@@ -68,17 +69,11 @@ def wave(
     head = store.head(scene_id)
     scene, layer = head.scene, head.scene.layer(layer_id)
     context = Context(scene, store.assets(head.project_id))
-    level, time = layer.content.sound_of(context.assets), layer.content.source_time
-    if level is None or time is None:
+    if layer.content.sound_of(context.assets) is None:
         raise Refused(f"'{layer.name}' has no sound.", where="layer")
     if not first < stop:
         raise Refused(f"Frames from {first:g} to {stop:g} are none.", where="from")
+    clips = store.media_files(head.project_id).clips
     at = np.linspace(first, stop, points + 1) / scene.fps
-    positions, loud = heard_at(scene, context, layer, level, time, at)
-    (asset,) = layer.content.clips
-    length = context.assets.clip(asset).length * RATE
-    if "loop" in (time.before, time.after):
-        positions = np.where((positions < 0) | (positions >= length), np.mod(positions, length), positions)
-    peaks = sounds.peaks(store.media_files(head.project_id).clips[asset], positions)
-    drawn = peaks * np.maximum(loud[:-1], loud[1:])[:, None]
+    drawn = wave_of(layer, context, at, lambda name, edges: sounds.peaks(clips[name], edges))
     return Response(drawn.astype("<f4").tobytes(), media_type="application/octet-stream")

@@ -100,7 +100,10 @@ class Dice:
             "stagger": dice.randint(0, 5), "order": "random", "seed": 3, "transparent": dice.random() < 0.5,
             "recipe": {"recipe": dice.choice(RECIPES)}, "background": "#112233",
             "linked": dice.random() < 0.4,
-            "content": dice.choice([{"kind": "text", "text": dice.choice(["Low tide", "x" * 90]), "size": 40}, SPECK]),
+            "content": dice.choice([{"kind": "text", "text": dice.choice(["Low tide", "x" * 90]), "size": 40}, SPECK,
+                                    {"kind": "empty"}, {"kind": "scene", "asset": dice.choice(["strip", "gone"])}]),
+            "carrier": dice.choice([None, dice.choice(ids).split("/")[0]]), "scene": f"made{dice.randint(0, 99)}",
+            "margin": dice.choice([0, 7, 5_000]), "anyway": dice.random() < 0.8,
             "points": [dice.randint(0, 5) for _ in range(dice.randint(1, 3))], "point": dice.randint(0, 5),
             "at": [dice.uniform(0, 600), 100], "closed": dice.random() < 0.5, "contour": dice.choice([None, 0, 0, 1]),
             "paint": dice.choice(["fill", "fill", "stroke"]),
@@ -133,6 +136,10 @@ class Dice:
             return (
                 self.given(layer, prop) if kind in ("set_property", "set_key") else dice.choice([number, "#12345678"])
             )
+        if kind == "put_into_scene" and field == "frame":
+            return dice.choice(["scene", "tight"])
+        if kind == "carry_layers" and field == "keep":
+            return dice.choice(["frame", "throughout"])
         if field == "leave" and kind == "leave_finding":
             return dice.random() < 0.6
         if field == "way":

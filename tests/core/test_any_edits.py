@@ -72,11 +72,23 @@ def busy() -> Scene:
             "Surf", content={"kind": "clip", "asset": "surf", "time": {"speed": -50.0, "start": 3.0, "freeze": 30.0}}
         ),
         layer("Gulls", content={"kind": "clip", "asset": "surf", "time": {"keyed": inner, "after": "loop"}}),
+        layer("Mast", content={"kind": "empty"}, rotation={"rest": 0, "keys": swing}),
+        layer("Pennant", carrier="mast", position=split),
+        layer(
+            "Strip",
+            carrier="mast",
+            content={"kind": "scene", "asset": "strip", "background": True, "time": {"speed": -50.0, "start": 1.5}},
+        ),
         beats=[{"frame": 5}, {"frame": 33, "label": "splash"}],
     )
 
 
-MEDIA = Assets(clips={"surf": ClipInfo.steady("surf", (320, 180), 90, (25, 1))})
+def strip() -> Scene:
+    """A scene that lies in another one, at a rate of its own."""
+    return scene(layer("Words"), layer("Edge", carrier="words"), id="strip", name="Strip", frame_rate=(25, 1))
+
+
+MEDIA = Assets(clips={"surf": ClipInfo.steady("surf", (320, 180), 90, (25, 1))}, scenes={"strip": strip()})
 
 
 DRAWN = {
@@ -125,11 +137,11 @@ def crab() -> dict[str, Any]:
 @given(seed=st.integers(0, 2**32))
 def test_what_edits_make_can_be_read_again(seed: int) -> None:
     """Up to ten edits of any kinds: each is refused in words with nothing changed, or its document reads the same."""
-    dice, now = Dice(seed), busy()
+    dice, now, media = Dice(seed), busy(), MEDIA
     for _ in range(10):
         edit = dice.edit(now)
         try:
-            after = apply_edits(now, [edit], MEDIA).scene
+            outcome = apply_edits(now, [edit], media)
         except Refused as refusal:
             told = str(refusal)
         else:
@@ -137,9 +149,10 @@ def test_what_edits_make_can_be_read_again(seed: int) -> None:
         assert "Track(" not in told
         if told:
             continue
-        text = after.to_json()
-        assert read_scene(text) == read_written(text) == after, edit
-        now = after
+        for after in (outcome.scene, *outcome.made):
+            text = after.to_json()
+            assert read_scene(text) == read_written(text) == after, edit
+        now, media = outcome.scene, media.with_scenes(outcome.made)
 
 
 @pytest.mark.parametrize("kind", KINDS)

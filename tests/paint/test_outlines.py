@@ -87,7 +87,8 @@ def test_bounds_hold_what_is_painted_and_no_more(
     curved = width and any(verb in "QC" for verb, _ in pieces)
     cap = 0.51 * max(float(np.linalg.norm([[a, c], [b, d]], 2)), 1.0)
     assert inside.max() <= 0.05 + (cap if curved else 0.01) * width, f"{inside.max():.3f} px of it are outside"
-    assert inside.min() >= -0.05 - 0.01 * width, f"{-inside.min():.3f} px too wide"
+    # Its strokes of curves are themselves drawn by curves that are not quite parallel to them.
+    assert inside.min() >= -0.05 - (0.04 if curved else 0.01) * width, f"{-inside.min():.3f} px too wide"
 
 
 @settings(max_examples=40, deadline=None)
@@ -140,6 +141,6 @@ def test_groups_nest_to_a_depth_and_no_deeper() -> None:
             with pen.group():
                 nested(depth - 1)
 
-    nested(MOST_DEPTH - 1)
+    nested(MOST_DEPTH)
     with pytest.raises(Refused, match="Groups nest at most 64 deep"):
-        nested(MOST_DEPTH)
+        nested(MOST_DEPTH + 1)

@@ -267,7 +267,7 @@ def test_a_page_of_another_version_loads_itself_again(server: Server, page: Page
     name = server.keep(f"Versions {again}", [layer("Plate")])
     studio = Studio(page, server, name)
     loads, other = [], [again]
-    page.on("load", lambda: loads.append(1))
+    page.on("request", lambda request: loads.append(1) if request.is_navigation_request() else None)
 
     def answer(route: Route) -> None:
         response = route.fetch()

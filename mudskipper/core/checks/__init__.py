@@ -39,7 +39,7 @@ def check_scene(scene: Scene, assets: Assets, cache: LayerCache[list[Finding]] |
     none. What a layer leaves as it is stands among them as `left`."""
     cache = LayerCache() if cache is None else cache
     facts = (scene.width, scene.height, scene.length, scene.frame_rate)
-    read = reads(scene.layers, scene)
+    read = reads(scene.layers, scene, assets)
     found = {layer.id: cache.get(read[layer.id], facts) for layer in scene.layers}
     missing = [name for name, known in found.items() if known is None]
     step = max(AT_ONCE // scene.length, 1)

@@ -2,16 +2,20 @@
 
 from .base import Content
 from .clip import ClipContent
+from .empty import EmptyContent
 from .picture import PictureContent
+from .scene import SceneContent
 from .shape import ShapeContent
 from .sound import SoundContent
 from .text import TextContent
 from .timed import TimedContent
 
-CONTENTS: list[type[Content]] = [ShapeContent, TextContent, PictureContent, ClipContent, SoundContent]
+CONTENTS: list[type[Content]] = [
+    ShapeContent, TextContent, PictureContent, ClipContent, SoundContent, SceneContent, EmptyContent,
+]  # fmt: skip
 """A content from outside is added to this list before the document is imported."""
 
 __all__ = [
-    "CONTENTS", "ClipContent", "Content", "PictureContent", "ShapeContent", "SoundContent", "TextContent",
-    "TimedContent",
+    "CONTENTS", "ClipContent", "Content", "EmptyContent", "PictureContent", "SceneContent", "ShapeContent",
+    "SoundContent", "TextContent", "TimedContent",
 ]  # fmt: skip

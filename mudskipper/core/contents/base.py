@@ -5,7 +5,7 @@ from __future__ import annotations
 from abc import abstractmethod
 from collections.abc import Mapping
 from fractions import Fraction
-from typing import ClassVar, Protocol, Self
+from typing import TYPE_CHECKING, ClassVar, Protocol, Self
 
 import numpy as np
 
@@ -15,6 +15,9 @@ from ..bezier import Floats
 from ..draw.pen import Pen
 from ..sound import Sound
 from ..source_time import SourceTime
+
+if TYPE_CHECKING:
+    from ..scene import Scene
 
 Values = Mapping[str, Floats]
 """Evaluated tracks by the path that they have in the content, (1 | n, d) each."""
@@ -34,8 +37,27 @@ class Around(Protocol):
     def clip(self, clip_id: str) -> ClipInfo:
         """A clip of the project; Refused in words where it is gone."""
 
+    def scene(self, scene_id: str) -> Scene:
+        """A scene of the project; an empty one where it is gone."""
+
+    def inner(self, scene_id: str, frames: Floats) -> InnerPicture:
+        """What another scene shows at its own frames (n,); Refused in words where scenes lie in each other in a
+        circle."""
+
     def value(self, layer_id: str, path: str) -> Floats | None:
         """A property of another layer (1 | n, d), one that `needs` names; None where that layer is gone."""
+
+
+class InnerPicture(Protocol):
+    """What a scene shows at some of its frames."""
+
+    @property
+    def alone(self) -> bool:
+        """Whether it looks the same wherever it is laid in: nothing reaches beyond its frame, and nothing blends with
+        what lies below in another way than lying over it."""
+
+    def draw(self, pen: Pen) -> None:
+        """Draw its layers on a pen, in its own pixels, as if its frame had no edge."""
 
 
 class Content(Model):
@@ -48,6 +70,8 @@ class Content(Model):
     """Whether it goes soft when it is enlarged."""
     shows: ClassVar[bool] = True
     """Whether there is anything to be seen of it."""
+    placed: ClassVar[bool] = True
+    """Whether it stands anywhere in the scene."""
     runs: ClassVar[bool] = False
     """Whether it has a source that runs in a time of its own, as `TimedContent` has."""
     kind: str
@@ -72,12 +96,19 @@ class Content(Model):
         """The ids of the clips that it needs."""
         return ()
 
+    @property
+    def scenes(self) -> tuple[str, ...]:
+        """The ids of the other scenes that it shows."""
+        return ()
+
     def find_media(self, assets: Assets) -> None:
         """Refuse, in words, a content whose media are not all the project's."""
         for picture in self.pictures:
             assets.picture(picture)
         for clip in self.clips:
             assets.clip(clip)
+        for scene in self.scenes:
+            assets.scene(scene)
 
     @property
     def needs(self) -> tuple[str, ...]:

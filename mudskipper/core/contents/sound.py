@@ -18,6 +18,7 @@ class SoundContent(HeardContent):
     """A sound of the project."""
 
     shows: ClassVar[bool] = False
+    placed: ClassVar[bool] = False
 
     kind: Literal["sound"] = "sound"
     asset: Annotated[Id, Shown("Sound")]

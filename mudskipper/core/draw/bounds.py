@@ -14,9 +14,9 @@ import numpy as np
 
 from ..bezier import Floats
 from ..text.fonts import outline
-from ..transform import apply, multiply
+from ..transform import UNMOVED, apply, multiply
 from .operations import TAKES
-from .pen import OPAQUE, SEEN, UNMOVED, Ink, MaskInk, Pen, StrokeInk
+from .pen import OPAQUE, SEEN, Ink, MaskInk, MatteInk, Pen, StrokeInk
 
 SHORT = 1e-9
 """Pixels below which a piece of an outline has no direction."""
@@ -71,6 +71,7 @@ class BoundsPen(Pen):
         blend: str = "normal",
         visible: Floats = SEEN,
         masks: Sequence[MaskInk] = (),
+        matte: MatteInk | None = None,
     ) -> Iterator[None]:
         outside, self._matrix = self._matrix, multiply(self._matrix, matrix)
         before, self._ends = self._ends, []

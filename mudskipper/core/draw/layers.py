@@ -2,19 +2,21 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable
 from dataclasses import replace
+from typing import TYPE_CHECKING
 
 import numpy as np
 
 from ..bezier import Floats
-from ..context import Context
-from ..resolve import Resolved
 from ..resolved_layer import ResolvedLayer, in_span
-from ..transform import apply
+from ..transform import UNMOVED
 from .bounds import BoundsPen
-from .operations import DrawList, Group, Image, Matte, Operation
-from .pen import OPAQUE, SEEN, UNMOVED, Pen, Recorder, grouped, mask_paths
+from .operations import DrawList, Group
+from .pen import MatteInk, Pen, Recorder
+
+if TYPE_CHECKING:
+    from ..context import Context
+    from ..resolve import Resolved
 
 
 def draw_list(resolved: Resolved) -> DrawList:
@@ -30,34 +32,38 @@ def draw_list(resolved: Resolved) -> DrawList:
 
 def layer_group(resolved: ResolvedLayer, context: Context, size: tuple[int, int]) -> Group:
     """What a layer shows under its own matrix, masks, opacity and blend; `size` is the scene's, in pixels."""
-    place = resolved.content_matrix
-    pen = Recorder(place)
-    _draw_content(pen, resolved, context)
-    parts, matrix = pen.parts, resolved.matrix
-    at = _askew(resolved, place, size) if _holds_image(parts) else place
-    if resolved.framed is None:
-        matrix = at
-    else:
-        parts = [grouped(parts, at, OPAQUE, "normal", SEEN)]
-    return grouped(
-        parts,
-        matrix,
+    pen = Recorder(size=size)
+    draw_layer(pen, resolved, context)
+    (group,) = pen.parts
+    assert isinstance(group, Group)
+    return group
+
+
+def draw_layer(pen: Pen, resolved: ResolvedLayer, context: Context) -> None:
+    """Draw a layer on a pen in the pixels of its scene: under its matrix, masks, opacity, blend and matte."""
+    with pen.group(
+        resolved.matrix,
         np.rint(resolved.opacity * 255.0),
         resolved.layer.blend,
         _one_if_same(resolved.visible[:, None].astype(np.float64)),
-        mask_paths(resolved.masks, resolved.matrix),
-        _matte_of(resolved, context, size),
-    )
+        resolved.masks,
+        _matte_of(resolved, context),
+    ):
+        if resolved.framed is None:
+            _draw_content(pen, resolved, context)
+        else:
+            with pen.group(resolved.framed):
+                _draw_content(pen, resolved, context)
 
 
-def _matte_of(resolved: ResolvedLayer, context: Context, size: tuple[int, int]) -> Matte | None:
+def _matte_of(resolved: ResolvedLayer, context: Context) -> MatteInk | None:
     """What a layer is shown in: another as it is painted in its span, hidden or not; None where that is gone."""
     matte = resolved.layer.matte
     other = None if matte is None else context.layer(matte.layer, resolved.frames)
     if matte is None or other is None:
         return None
     there = replace(other, visible=in_span(other.layer, other.frames))
-    return Matte((layer_group(there, context, size),), matte.by, matte.inverted)
+    return MatteInk(lambda pen: draw_layer(pen, there, context), matte.by, matte.inverted)
 
 
 def _one_if_same(rows: Floats) -> Floats:
@@ -74,24 +80,3 @@ def tight_box(resolved: ResolvedLayer, context: Context) -> Floats:
 
 def _draw_content(pen: Pen, resolved: ResolvedLayer, context: Context) -> None:
     resolved.layer.content.draw(pen, resolved.inner, context.around(resolved.layer, resolved.frames))
-
-
-def _holds_image(parts: Iterable[Operation]) -> bool:
-    return any(isinstance(part, Image) or (isinstance(part, Group) and _holds_image(part.parts)) for part in parts)
-
-
-def _askew(resolved: ResolvedLayer, matrix: Floats, size: tuple[int, int]) -> Floats:
-    """A picture's matrix, off by 1e-7 from parallel to the pixels at frames where an edge of it is in the scene.
-
-    Rasterisers have short cuts for pictures that are only moved and scaled. Inside them the two painters agree to
-    the byte, but along their edges they round differently; on the general way they agree there too. Nothing moves
-    by a thousandth of a pixel.
-    """
-    m, box = matrix, resolved.content_box
-    corners = [box[:, :2] + box[:, 2:] * np.array(at) for at in ((0, 0), (1, 1))]
-    ends = np.stack([apply(m, np.broadcast_to(at, (len(m), 2))) for at in corners])
-    covers = ((ends.min(axis=0) <= 0) & (ends.max(axis=0) >= np.array(size))).all(axis=1)
-    out = np.array(m)
-    out[~covers & (m[:, 1] == 0) & (m[:, 2] == 0), 1] = 1e-7
-    out[~covers & (m[:, 0] == 0) & (m[:, 3] == 0), 0] = 1e-7
-    return out

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from abc import ABC, abstractmethod
-from collections.abc import Iterator, Sequence
+from collections.abc import Callable, Iterator, Sequence
 from contextlib import contextmanager
 from dataclasses import dataclass, field
 from typing import Any
@@ -12,7 +12,7 @@ import numpy as np
 
 from ..bezier import Floats
 from ..errors import Refused
-from ..transform import multiply
+from ..transform import UNMOVED, apply, multiply
 from .operations import Column, Glyphs, GradientPaint, Group, Image, MaskPath, Matte, Operation, Paint, Path, column
 
 MOST_DEPTH = 64
@@ -20,7 +20,6 @@ MOST_DEPTH = 64
 SMALL_BLUR = 2.0
 """Pixels below which painters blur differently."""
 REACH = 6
-UNMOVED = np.array([[1.0, 0.0, 0.0, 1.0, 0.0, 0.0]])
 OPAQUE = np.array([[255.0]])
 SEEN = np.array([[1.0]])
 
@@ -68,6 +67,15 @@ class MaskInk:
     rule: str = "nonzero"
 
 
+@dataclass(frozen=True)
+class MatteInk:
+    """What is drawn to show a group only where that is; as `operations.Matte`."""
+
+    draw: Callable[[Pen], None]
+    by: str
+    inverted: bool
+
+
 class Pen(ABC):
     """Takes what a content shows. All operands are arrays (n, k), or (1, k) where nothing changes."""
 
@@ -93,18 +101,20 @@ class Pen(ABC):
         blend: str = "normal",
         visible: Floats = SEEN,
         masks: Sequence[MaskInk] = (),
+        matte: MatteInk | None = None,
     ) -> Any:
         """A context within which parts are drawn under a matrix, masked, faded and blended as one; Refused past
         `MOST_DEPTH`."""
 
 
 class Recorder(Pen):
-    """Keeps what is drawn as operations, in a space that `matrix` takes to the scene."""
+    """Keeps what is drawn as operations, in a space that `matrix` takes to a scene of that size in pixels."""
 
-    def __init__(self, matrix: Floats = UNMOVED) -> None:
+    def __init__(self, matrix: Floats = UNMOVED, size: tuple[int, int] = (0, 0)) -> None:
         self.parts: list[Operation] = []
         self._matrix = matrix
-        self._depth = 1
+        self._size = size
+        self._depth = 0
 
     def path(
         self, verbs: str, points: Floats, fill: Ink | None, stroke: StrokeInk | None = None, rule: str = "nonzero"
@@ -139,17 +149,27 @@ class Recorder(Pen):
         blend: str = "normal",
         visible: Floats = SEEN,
         masks: Sequence[MaskInk] = (),
+        matte: MatteInk | None = None,
     ) -> Iterator[None]:
         if self._depth >= MOST_DEPTH:
             raise Refused(f"Groups nest at most {MOST_DEPTH} deep.", mend="Take a group apart, then try again.")
         outside = self.parts, self._matrix
+        laid = None if matte is None else self._matte(matte)
         self.parts, self._matrix = [], multiply(self._matrix, matrix)
         self._depth += 1
         yield
         self._depth -= 1
-        made = grouped(self.parts, self._matrix, opacity, blend, visible, mask_paths(masks, self._matrix))
+        boxes = [part.box.astype(np.float64) for part in self.parts if isinstance(part, Image)]
+        matrix = _askew(self._matrix, boxes[0], self._size) if boxes else self._matrix
+        made = grouped(self.parts, matrix, opacity, blend, visible, mask_paths(masks, self._matrix), laid)
         self.parts, self._matrix = outside
         self.parts.append(made)
+
+    def _matte(self, matte: MatteInk) -> Matte:
+        other = Recorder(self._matrix, self._size)
+        other._depth = self._depth + 1
+        matte.draw(other)
+        return Matte(tuple(other.parts), matte.by, matte.inverted)
 
 
 def _paint(ink: Ink) -> Paint:
@@ -172,6 +192,23 @@ def _general(verbs: str, points: Floats) -> tuple[str, Floats]:
     if verbs.count("M") != 1:
         return verbs, points
     return verbs + "ML", np.concatenate([points, points[:, :2], points[:, :2]], axis=1)
+
+
+def _askew(matrix: Floats, box: Floats, size: tuple[int, int]) -> Floats:
+    """A picture's matrix, off by 1e-7 from parallel to the pixels at frames where an edge of it is in the scene.
+
+    Rasterisers have short cuts for pictures that are only moved and scaled. Inside them the two painters agree to
+    the byte, but along their edges they round differently; on the general way they agree there too. Nothing moves
+    by a thousandth of a pixel.
+    """
+    m = matrix
+    corners = [box[:, :2] + box[:, 2:] * np.array(at) for at in ((0, 0), (1, 1))]
+    ends = np.stack([apply(m, np.broadcast_to(at, (len(m), 2))) for at in corners])
+    covers = ((ends.min(axis=0) <= 0) & (ends.max(axis=0) >= np.array(size))).all(axis=1)
+    out = np.array(m)
+    out[~covers & (m[:, 1] == 0) & (m[:, 2] == 0), 1] = 1e-7
+    out[~covers & (m[:, 0] == 0) & (m[:, 3] == 0), 0] = 1e-7
+    return out
 
 
 def mask_paths(masks: Sequence[MaskInk], matrix: Floats) -> tuple[MaskPath, ...]:

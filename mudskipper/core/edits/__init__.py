@@ -7,13 +7,14 @@ from dataclasses import dataclass
 from pydantic import ValidationError
 
 from ..assets import Assets
-from ..context import refuse_circles
+from ..context import refuse_circles, refuse_scene_circles
 from ..errors import refusal_of
 from ..scene import Scene, verified
 from .add_layers import AddLayers
 from .arrange import Align, Distribute, SplitLayer
 from .base import Edit, EditContext
 from .beats import AddBeats, DeleteBeats, LabelBeat, MoveBeat
+from .carriers import CarryLayers
 from .entrances import BringIn, TakeOut
 from .findings import LeaveFinding
 from .in_pose import KeyInPose, unkeyed_in_pose
@@ -49,9 +50,11 @@ from .path_points import (
     ShapePoints,
 )
 from .patterns import SetRepeat
+from .put_into_scene import PutIntoScene
 from .recipes import ApplyRecipe
 from .scenes import SetScene
 from .source_time import FreezeSource, KeySourceTime, SetSpeed
+from .take_apart import TakeApart
 from .transform_layers import BringTo, ChangeProperty, DragHandle, ScaleLayers, TurnLayers
 from .values_and_keys import (
     DeleteKeys,
@@ -150,6 +153,9 @@ EDITS: list[type[Edit]] = [
     KeySourceTime,
     SetRepeat,
     AddLayers,
+    CarryLayers,
+    PutIntoScene,
+    TakeApart,
 ]
 """An edit from outside is added to this list before `edits.any_edit` is imported."""
 
@@ -157,7 +163,8 @@ EDITS: list[type[Edit]] = [
 @dataclass(frozen=True)
 class Outcome:
     """A scene after edits: its words for the history, notices to the user, and the layers that changed. `unkeyed` says
-    that a property changed in a pose is not keyed, and `keying` are the edits that key it there."""
+    that a property changed in a pose is not keyed, and `keying` are the edits that key it there. `made` are new
+    scenes of the project, which are kept along with it."""
 
     scene: Scene
     words: str
@@ -165,6 +172,7 @@ class Outcome:
     changed: tuple[str, ...]
     unkeyed: str = ""
     keying: tuple[KeyInPose, ...] = ()
+    made: tuple[Scene, ...] = ()
 
 
 def apply_edits(scene: Scene, edits: list[Edit], assets: Assets) -> Outcome:
@@ -182,10 +190,12 @@ def apply_edits(scene: Scene, edits: list[Edit], assets: Assets) -> Outcome:
     verified(scene, after)
     if any(layer.needs for layer in after.layers):
         refuse_circles(after)
+    if after.scenes - scene.scenes:
+        refuse_scene_circles(after, context.assets)
     summary = words[0] if len(words) == 1 else f"{words[0]} and {len(words) - 1} more" if words else "Nothing"
     changed = changed_layers(scene, after)
     unkeyed, keying = unkeyed_in_pose(scene, after, edits, changed)
-    return Outcome(after, summary, tuple(context.notices), changed, unkeyed, tuple(keying))
+    return Outcome(after, summary, tuple(context.notices), changed, unkeyed, tuple(keying), tuple(context.made))
 
 
 def changed_layers(before: Scene, after: Scene) -> tuple[str, ...]:

@@ -35,6 +35,8 @@ class AddLayers(Edit):
                 known = layer.matte.layer if layer.matte.layer in scene.places else None
                 other = ids.get(layer.matte.layer, known)
                 changes["matte"] = other and layer.matte.model_copy(update={"layer": other})
+            if layer.carrier:
+                changes["carrier"] = ids.get(layer.carrier, layer.carrier if layer.carrier in scene.places else None)
             scene = scene.with_layers((*scene.layers, layer.model_copy(update=changes)))
         return scene
 

@@ -8,12 +8,13 @@ import numpy as np
 from pydantic import Field
 
 from ..base_model import Id, Ids, LayerId, Whole
+from ..context import Context
 from ..errors import Refused
 from ..layer_bounds import bounds
 from ..position_keys import is_keyed, moved_at
-from ..scene import Scene, Span, new_id
+from ..scene import Layer, Scene, Span, new_id
 from ..tracks import KeyFrame
-from .base import Edit, EditContext, View, local_frame, name_of, names_of, unlocked
+from .base import Edit, EditContext, View, carriers_first, local_frame, name_of, names_of, unlocked
 from .layers import free_name, shifted_keys
 
 
@@ -68,13 +69,25 @@ class Arranging(Edit):
         found = context.of(scene).resolve(layers, [self.frame])
         return np.array([bounds(one)[0] for one in found])
 
-    def _moved(self, scene: Scene, steps: np.ndarray) -> Scene:
-        for layer_id, (x, y) in zip(self.layers, steps, strict=True):
-            layer = scene.layer(layer_id)
+    def _moved(self, scene: Scene, steps: np.ndarray, context: EditContext) -> Scene:
+        before, wanted = context.of(scene), dict(zip(self.layers, steps, strict=True))
+        for layer_id in carriers_first(scene, self.layers):
+            layer, by = scene.layer(layer_id), wanted[layer_id]
             keyed = is_keyed(layer)
             local = local_frame(layer, scene, self.frame) if keyed else self.frame - layer.span.start
+            # What carries it may have been moved just now: the step is what is left to do.
+            x, y = _left_to_do(layer, by, self.frame, before, context.of(scene))
             scene = scene.with_layer(moved_at(layer, local, (float(x), float(y)), scene.fps))
         return scene
+
+
+def _left_to_do(layer: Layer, by: np.ndarray, frame: float, before: Context, now: Context) -> np.ndarray:
+    """The step in the space of its position by which a layer comes to where `by` leads it from where it was before."""
+    if layer.carrier is None:
+        return by
+    there = before.one(layer, frame).place[0] + by
+    one = now.one(layer, frame)
+    return one.own_step(there - one.place[0])
 
 
 class Align(Arranging):
@@ -106,10 +119,10 @@ class Align(Arranging):
         else:
             first = unlocked(scene, self.layers[0])
             one = context.of(scene).one(first, self.frame)
-            goal = one.values["position"][0][axis]
+            goal = one.place[0][axis]
         steps = np.zeros((len(boxes), 2))
         steps[:, axis] = goal - (low + share * (high - low))
-        return self._moved(scene, steps)
+        return self._moved(scene, steps, context)
 
     def words(self, scene: Scene) -> str:
         what = {"first": name_of(scene, self.layers[0]), "anchor": f"the anchor of {name_of(scene, self.layers[0])}"}
@@ -133,7 +146,7 @@ class Distribute(Arranging):
         places = low[order[0]] + np.concatenate([[0], np.cumsum(sizes[:-1] + gap)])
         steps = np.zeros((len(boxes), 2))
         steps[order, axis] = places - low[order]
-        return self._moved(scene, steps)
+        return self._moved(scene, steps, context)
 
     def words(self, scene: Scene) -> str:
         return f"Distributed {names_of(scene, self.layers)} along {self.axis}"

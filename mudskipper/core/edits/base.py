@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from abc import abstractmethod
+from collections.abc import Iterable
 from dataclasses import dataclass, field
 from typing import Any, ClassVar
 
@@ -23,10 +24,17 @@ from ..transform import inverse
 
 @dataclass
 class EditContext:
-    """What edits are made with: the project's media, and a place for notices to the user."""
+    """What edits are made with: what the project has, and a place for notices to the user."""
 
     assets: Assets
     notices: list[str] = field(default_factory=list)
+    made: list[Scene] = field(default_factory=list)
+    """New scenes of the project, which are kept along with the edits."""
+
+    def make(self, scene: Scene) -> None:
+        """Have a new scene in the project."""
+        self.made.append(scene)
+        self.assets = self.assets.with_scenes([scene])
 
     def of(self, scene: Scene) -> Context:
         """What answers for the values of the scene as it stands."""
@@ -112,6 +120,27 @@ def unlocked(scene: Scene, layer_id: str) -> Layer:
     if layer.locked:
         raise Refused(f"'{layer.name}' is locked.", mend="Unlock it in the lanes, then try again.")
     return layer
+
+
+def carriers_of(scene: Scene, layer_id: str) -> list[str]:
+    """What carries a layer, what carries that, and so on."""
+    found: list[str] = []
+    carrier = scene.layer(layer_id).carrier
+    while carrier in scene.places and carrier not in found and carrier != layer_id:
+        found.append(carrier)
+        carrier = scene.layer(carrier).carrier
+    return found
+
+
+def leading(scene: Scene, ids: Iterable[str]) -> list[str]:
+    """Of some layers those that no other of them carries: the others go along by themselves."""
+    wanted = dict.fromkeys(ids)
+    return [one for one in wanted if not any(carrier in wanted for carrier in carriers_of(scene, one))]
+
+
+def carriers_first(scene: Scene, ids: Iterable[str]) -> list[str]:
+    """Layers, each once, those that carry others before them."""
+    return sorted(dict.fromkeys(ids), key=lambda one: len(carriers_of(scene, one)))
 
 
 def local_frame(layer: Layer, scene: Scene, frame: float) -> float:

@@ -76,8 +76,9 @@ class Entrance(Edit):
             outside = self.frame + away if self.station is None else self.frame
             box = bounds_at(self._posed(layer, landed, other, scene.fps), outside, context.of(scene))
             x, y = value_at(track_of(layer, "position"), landed, scene.fps)
-            step = way_out(box, self.side, (scene.width, scene.height))
-            layer = self._keyed(layer, "position", landed, other, (x + step[0], y + step[1]), scene.fps)
+            way = way_out(box, self.side, (scene.width, scene.height))
+            step = context.of(scene).one(layer, outside).own_step(way)
+            layer = self._keyed(layer, "position", landed, other, (x + float(step[0]), y + float(step[1])), scene.fps)
         return layer
 
     def _fitting(self, layer: Layer, landed: float, away: float, context: EditContext) -> float:

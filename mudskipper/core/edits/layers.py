@@ -14,6 +14,7 @@ from ..scene import AnyContent, Blend, Layer, Scene, Span, new_id
 from ..tracks import PathTrack, tidy_frame
 from ..variant_differences import over_variants
 from .base import Edit, EditContext, View, label_in, name_of, names_of, unlocked
+from .carriers import released
 
 
 class AddLayer(Edit):
@@ -74,6 +75,8 @@ class DuplicateLayers(Edit):
                 # Copied together, a copy is shown where the copy of its matte is.
                 other = ids[originals.index(copy.matte.layer)]
                 copy = copy.model_copy(update={"matte": copy.matte.model_copy(update={"layer": other})})
+            if copy.carrier in originals:
+                copy = copy.model_copy(update={"carrier": ids[originals.index(copy.carrier)]})
             index = scene.places[layer_id] + 1
             scene = scene.with_layers((*scene.layers[:index], copy, *scene.layers[index:]))
         return scene
@@ -99,6 +102,9 @@ class DeleteLayers(Edit):
                     f"'{layer.name}' has no matte any more: it was {name_of(scene, layer.matte.layer)}."
                 )
                 layer = layer.model_copy(update={"matte": None})
+            if layer.carrier in gone:
+                context.notices.append(f"'{layer.name}' is carried no more: it was by {name_of(scene, layer.carrier)}.")
+                layer = released(scene, layer, context)
             kept.append(layer)
         return scene.with_layers(tuple(kept))
 

@@ -65,7 +65,7 @@ class MoveAnchor(Edit):
         elif to.content is not None:
             point = _mixed(to.content, now.anchor)
         elif to.scene is not None:
-            point, said = point_of_scene(now, _mixed(to.scene, now.position))
+            point, said = point_of_scene(now, _mixed(to.scene, now.resolved.place[0]))
             if said:
                 context.notices.append(said)
         else:

@@ -18,7 +18,7 @@ from ..properties import label_of, track_of, with_track, within
 from ..resolved_layer import ResolvedLayer
 from ..scene import Layer, Scene
 from ..tracks import ColourTrack, KeyFrame, PairTrack, value_at
-from .base import Edit, EditContext, View, label_in, local_frame, name_of, names_of, unlocked
+from .base import Edit, EditContext, View, label_in, leading, local_frame, name_of, names_of, unlocked
 from .values_and_keys import PropertyName
 
 
@@ -30,7 +30,7 @@ def set_at(layer: Layer, scene: Scene, frame: float, name: str, value: object) -
 
 
 def stepped(layer: Layer, scene: Scene, frame: float, by: Floats) -> Layer:
-    """The layer moved by (x, y) scene pixels at a scene frame."""
+    """The layer moved by (x, y), in the space of its position, at a scene frame."""
     local = local_frame(layer, scene, frame) if is_keyed(layer) else frame - layer.span.start
     return moved_at(layer, local, (float(by[0]), float(by[1])), scene.fps)
 
@@ -91,7 +91,7 @@ class LayersTogether(Edit):
     about: Literal["box", "own"] = "own"
 
     def _found(self, scene: Scene, context: EditContext) -> list[ResolvedLayer]:
-        layers = [unlocked(scene, layer_id) for layer_id in self.layers]
+        layers = [unlocked(scene, layer_id) for layer_id in leading(scene, self.layers)]
         return context.of(scene).resolve(layers, [self.frame])
 
 
@@ -111,12 +111,14 @@ class ScaleLayers(LayersTogether):
         found = self._found(scene, context)
         grown, stays = common_factors(common_box(found), self.handle, self.to, self.proportional)
         for one in found:
-            own = along_own_axes(grown, float(one.values["rotation"][0, 0])) * one.values["scale"][0]
+            turn, mirrored = one.turned_by
+            rotation = float(one.values["rotation"][0, 0])
+            own = along_own_axes(grown, turn - rotation if mirrored else turn + rotation) * one.values["scale"][0]
             layer = set_at(
                 scene.layer(one.layer.id), scene, self.frame, "scale", (round(own[0], 3) + 0.0, round(own[1], 3) + 0.0)
             )
             if self.about == "box":
-                layer = stepped(layer, scene, self.frame, (one.values["position"][0] - stays) * (grown - 1))
+                layer = stepped(layer, scene, self.frame, one.own_step((one.place[0] - stays) * (grown - 1)))
             scene = scene.with_layer(layer)
         return scene
 
@@ -143,11 +145,12 @@ class TurnLayers(LayersTogether):
         angle = np.deg2rad(self.by)
         turned = np.array([[np.cos(angle), -np.sin(angle)], [np.sin(angle), np.cos(angle)]])
         for one in found:
-            rotation = round(float(one.values["rotation"][0, 0]) + self.by, 4) + 0.0
+            by = -self.by if one.turned_by[1] else self.by
+            rotation = round(float(one.values["rotation"][0, 0]) + by, 4) + 0.0
             layer = set_at(scene.layer(one.layer.id), scene, self.frame, "rotation", rotation)
             if self.about == "box":
-                arm = one.values["position"][0] - middle
-                layer = stepped(layer, scene, self.frame, turned @ arm - arm)
+                arm = one.place[0] - middle
+                layer = stepped(layer, scene, self.frame, one.own_step(turned @ arm - arm))
             scene = scene.with_layer(layer)
         return scene
 
@@ -170,9 +173,9 @@ class BringTo(Edit):
         for layer_id in self.layers:
             layer = unlocked(scene, layer_id)
             one = context.of(scene).one(layer, self.frame)
-            here = one.values["position"][0]
+            here = one.place[0]
             by = np.array([0.0 if new is None else float(new) - old for new, old in zip(goal, here, strict=True)])
-            scene = scene.with_layer(stepped(layer, scene, self.frame, by))
+            scene = scene.with_layer(stepped(layer, scene, self.frame, one.own_step(by)))
         return scene
 
     def seen_inside(self, view: View) -> Edit:

@@ -20,7 +20,7 @@ from ..outline_track import Points
 from ..properties import in_ratio, label_of, merged_value, remade, track_of, with_track, within
 from ..scene import Layer, Scene
 from ..tracks import KeyFrame, key_at, value_at
-from .base import Edit, EditContext, View, label_in, local_frame, name_of, names_of, unlocked
+from .base import Edit, EditContext, View, label_in, leading, local_frame, name_of, names_of, unlocked
 
 PropertyName = Annotated[str, Field(strict=True, max_length=100)]
 Given = float | str | tuple[float | None, float | None] | Points
@@ -69,11 +69,15 @@ class MoveLayers(Edit):
     by: Pair
 
     def apply(self, scene: Scene, context: EditContext) -> Scene:
-        for layer_id in self.layers:
+        for layer_id in leading(scene, self.layers):
             layer = unlocked(scene, layer_id)
             keyed = position_of.is_keyed(layer)
             local = local_frame(layer, scene, self.frame) if keyed else self.frame - layer.span.start
-            scene = scene.with_layer(position_of.moved_at(layer, local, self.by, scene.fps))
+            by = self.by
+            if layer.carrier is not None:
+                x, y = context.of(scene).one(layer, self.frame).own_step(by)
+                by = float(x), float(y)
+            scene = scene.with_layer(position_of.moved_at(layer, local, by, scene.fps))
         return scene
 
     def seen_inside(self, view: View) -> Edit:

@@ -34,6 +34,7 @@ class DropIn(Recipe):
         # What falls is the box as it is where the move starts, turned and scaled as it is then.
         landed = layer.model_copy(update={"position": PathTrack(rest=(x, y))})
         box = bounds_at(landed, at + layer.span.start, context)
-        dx, dy = way_out(box, self.side, (scene.width, scene.height))
+        step = way_out(box, self.side, (scene.width, scene.height))
+        dx, dy = context.one(landed, at + layer.span.start).own_step(step)
         ease: Ease = Bounce(bounce=BounceNumbers(count=self.bounces, damping=0.65)) if self.bounces else "ease-in"
-        return keyed(layer, "position", scene, (at, (x + dx, y + dy), ease), (end, (x, y), "linear"))
+        return keyed(layer, "position", scene, (at, (x + float(dx), y + float(dy)), ease), (end, (x, y), "linear"))

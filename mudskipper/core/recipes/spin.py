@@ -32,6 +32,11 @@ class EndlessSpin(Recipe):
     def write(self, layer: Layer, at: float, scene: Scene, context: Context) -> Layer:
         if self.speed == 0:
             raise Refused("An endless spin needs a speed other than 0 degrees a second.", where="speed")
+        if layer.carrier is not None:
+            raise Refused(
+                f"'{layer.name}' is carried, and so cannot cover the scene by its own numbers.", where="layer",
+                mend="Release it first, or spin its carrier.",
+            )  # fmt: skip
         centre = (scene.width / 2, scene.height / 2)
         middle = anchor_value(now := moment(layer, at + layer.span.start, context), station_point(now, "centre"))
         still = {"keys": (), "cadence": None}

@@ -8,9 +8,9 @@ from typing import TYPE_CHECKING, Any
 import numpy as np
 
 from ..bezier import Floats
-from ..draw.pen import UNMOVED, MaskInk
+from ..draw.pen import MaskInk
 from ..motion import anchor_points, position_values
-from ..transform import apply, matrices
+from ..transform import UNMOVED, apply, matrices
 from .base import CORNERS
 from .values import Values, within
 

@@ -11,10 +11,10 @@ from pydantic import Field, model_validator
 from ..base_model import Flag, Model
 from ..bezier import Floats, turning_values
 from ..draw.bounds import extremes
-from ..draw.pen import UNMOVED
 from ..outline_track import MOST_POINTS, PER_POINT, OutlineTrack
 from ..path_points import Run, curves, outlined, runs
 from ..shown import Shown
+from ..transform import UNMOVED
 from .base import ShapeItem
 from .line import straight_line
 from .values import Values
