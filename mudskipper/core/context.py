@@ -13,7 +13,7 @@ from .bezier import Floats
 from .draw.inner_scene import InnerScene
 from .errors import Refused
 from .layer_cache import Read
-from .resolved_layer import ResolvedLayer, placed
+from .resolved_layer import ResolvedLayer, in_span, placed
 from .scene import Layer, Scene
 from .tracks import Track, evaluate
 
@@ -144,6 +144,7 @@ class LayerContext:
     def __init__(self, context: Context, layer: Layer, frames: Floats) -> None:
         self.frames = frames
         self.local = frames - layer.span.start
+        self.there = in_span(layer, frames)
         self.fps = context.scene.fps
         self._context = context
         self._layer = layer

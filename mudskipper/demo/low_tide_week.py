@@ -1,4 +1,4 @@
-"""Low Tide Week: a coast town's nine-day festival of the mudflats, as a project of six scenes."""
+"""Low Tide Week: a coast town's nine-day festival of the mudflats, as a project of seven scenes."""
 
 from __future__ import annotations
 
@@ -9,7 +9,7 @@ from ..media.pictures import Picture
 from ..store.store import Store
 from .data import fade, key, layer, scene, text
 from .harbour import harbour
-from .harbour_at_dusk import FILM, harbour_at_dusk
+from .harbour_at_dusk import FILM, harbour_at_dusk, lower_third
 from .harbour_window import harbour_window
 from .shore_crab import shore_crab
 
@@ -23,9 +23,10 @@ def fill_store(store: Store) -> None:
     project = store.make_project("Low Tide Week")
     picture = store.keep_picture(project, "Harbour at dusk.png", Picture(1920, 1080, harbour()))
     clip = store.clips.keep(project, "Harbour at dusk.mp4", FILM)
-    scenes = [opener(picture.id), tide_gauge(), bird_race(), shore_crab(), harbour_window(picture.id)]
-    for made in (*scenes, harbour_at_dusk(clip.id)):
+    for made in (opener(picture.id), tide_gauge(), bird_race(), shore_crab(), harbour_window(picture.id)):
         store.make_scene(project, made)
+    strip = store.make_scene(project, lower_third())
+    store.make_scene(project, harbour_at_dusk(clip.id, strip.scene.id))
 
 
 def opener(picture: str) -> Scene:

@@ -23,7 +23,7 @@ from ..core.speeds import speeds as speeds_of
 from ..core.text.fonts import outline
 
 NEVER = np.zeros((1, 1))
-WIRE = 7
+WIRE = 8
 """The form of these messages; the page has the same number (`api/arrays.ts`)."""
 
 
@@ -112,8 +112,10 @@ def _layer(
             entry[field.name] = put(value) if isinstance(value, np.ndarray) else value
         return entry
 
+    around = context.around(resolved.layer, resolved.frames)
     group = written(layer_group(resolved, context, (scene.width, scene.height)))
-    items = items_resolved(resolved, context.around(resolved.layer, resolved.frames))
+    items = items_resolved(resolved, around)
+    source = resolved.layer.content.shown_frames(resolved.inner, around)
     return {
         "group": group,
         "items": {address: item_entry(item) for address, item in items.items()},
@@ -127,5 +129,7 @@ def _layer(
         "anchor": put(resolved.anchor),
         "fraction": put(resolved.fraction),
         "baselines": put(resolved.layer.content.baselines(resolved.inner)),
+        "carrier": resolved.layer.carrier,
+        "source": None if source is None else put(source),
         "columns": columns,
     }

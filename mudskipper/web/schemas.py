@@ -204,10 +204,13 @@ class PointNumbers(BaseModel):
     arm: tuple[float, float]
     turned: tuple[float, float]
     scene: tuple[float, float]
+    carried: tuple[float, float] | None = None
+    """Where it stands in the pixels of the layer that carries its layer."""
 
 
 class Explanation(BaseModel):
-    """Both coordinate spaces and the sum; `linear` is R·S."""
+    """Both coordinate spaces and the sum; `linear` is R·S. `place` is where the anchor stands in the scene;
+    `carrier` is the name of the layer in whose pixels `position` is, None for the scene's."""
 
     frame: float
     box: tuple[float, float, float, float]
@@ -218,6 +221,9 @@ class Explanation(BaseModel):
     linear: tuple[tuple[float, float], tuple[float, float]]
     points: list[PointNumbers]
     sum: str
+    carrier: str | None = None
+    carrier_matrix: tuple[float, float, float, float, float, float] | None = None
+    place: tuple[float, float]
 
 
 class PictureAnswer(BaseModel):

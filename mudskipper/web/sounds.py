@@ -25,11 +25,13 @@ LOUDEST = 32_767
 
 
 @router.get("/heard")
-def heard_layers(scene_id: str, store: Kept) -> list[str]:
-    """The layers that are heard, by their ids."""
+def heard_layers(scene_id: str, store: Kept, muted: bool = False) -> list[str]:
+    """The layers that are heard, by their ids; those that are muted or hidden too where `muted` says so."""
     head = store.head(scene_id)
-    context = Context(head.scene, store.assets(head.project_id))
-    return [layer.id for layer in heard(head.scene, context)]
+    assets = store.assets(head.project_id)
+    if muted:
+        return [layer.id for layer in head.scene.layers if layer.content.sound_of(assets) is not None]
+    return [layer.id for layer in heard(head.scene, Context(head.scene, assets))]
 
 
 @router.get("/sound", response_class=Response, responses=binary("application/octet-stream"))

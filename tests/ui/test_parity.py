@@ -18,7 +18,7 @@ from tests.ui.studio import Studio
 
 
 @pytest.mark.parametrize(
-    "name", ["Opener", "Tide gauge", "Bird race", "Shore crab", "Harbour window", "Harbour at dusk"]
+    "name", ["Opener", "Tide gauge", "Bird race", "Shore crab", "Harbour window", "Lower third", "Harbour at dusk"]
 )
 def test_stage_and_still_are_the_same_picture(server: Server, page: Page, name: str) -> None:
     """Every twentieth frame of each demo scene: no channel of any pixel differs by more than 2 of 255."""
@@ -268,16 +268,20 @@ def test_what_the_frame_cuts_is_the_same_picture(server: Server, page: Page) -> 
         page.keyboard.press(".")
 
 
+def waves(server: Server, project: str) -> str:
+    """A small picture of waves of colour and alpha, taken into a project; its id."""
+    image = io.BytesIO()
+    rows = np.add.outer(np.arange(90) * 3, np.arange(120) * 2).astype(np.uint8)
+    colours = np.dstack([rows, rows.T[:90, :90].repeat(2, axis=1)[:, :120], 255 - rows, rows])
+    Image.fromarray(colours).save(image, "PNG")
+    sent = {"file": ("waves.png", image.getvalue())}
+    return str(httpx.post(f"{server.url}api/projects/{project}/pictures", files=sent).json()["id"])
+
+
 def test_anything_at_all_is_the_same_picture(server: Server, page: Page) -> None:
     """Forty generated pictures, half of them masked, framed and matted, premultiplied as both painters hold them."""
     project = server.get("api/projects")[0]["id"]
-    image = io.BytesIO()
-    waves = np.add.outer(np.arange(90) * 3, np.arange(120) * 2).astype(np.uint8)
-    Image.fromarray(np.dstack([waves, waves.T[:90, :90].repeat(2, axis=1)[:, :120], 255 - waves, waves])).save(
-        image, "PNG"
-    )
-    sent = {"file": ("waves.png", image.getvalue())}
-    picture = httpx.post(f"{server.url}api/projects/{project}/pictures", files=sent).json()["id"]
+    picture = waves(server, project)
     worst, beyond = {}, {}
     for seed, make in ((0, anything), (1, anything), (2, masked), (5, masked)):
         document = make(seed, picture)
@@ -295,6 +299,56 @@ def test_anything_at_all_is_the_same_picture(server: Server, page: Page) -> None
     # Few pixels of a gradient are rounded otherwise, and made larger by blends that divide by what lies below.
     assert max(beyond.values(), default=0) <= 30
     assert max(worst.values(), default=0) <= 12
+
+
+def nested(seed: int, scenes: list[str]) -> dict[str, Any]:
+    """A generated scene of ten frames, each of three layers that show other scenes: turned, grown, faded, masked and
+    blended, slower, backwards and beyond their ends."""
+    dice = random.Random(seed)
+    layers = []
+    for number in range(30):
+        time = {"start": dice.uniform(-0.1, 0.4), "speed": dice.choice([100.0, 100.0, -50.0, 230.0])}
+        time |= {"before": dice.choice(["hold", "nothing", "loop"]), "after": dice.choice(["hold", "loop"])}
+        one: dict[str, Any] = {
+            "name": f"Shown {number}", "span": {"start": number // 3, "length": 1},
+            "content": {"kind": "scene", "asset": dice.choice(scenes), "background": dice.random() < 0.4, "time": time},
+            "blend": dice.choice(["normal", "normal", *BLENDS]), "opacity": dice.choice([100, dice.uniform(20, 100)]),
+            "position": [dice.uniform(50, 430), dice.uniform(50, 270)],
+            "rotation": dice.choice([0, dice.uniform(-90, 90)]),
+            "scale": dice.choice([[100, 100], [dice.choice([-1, 1]) * dice.uniform(85, 180), dice.uniform(85, 150)]]),
+        }  # fmt: skip
+        if dice.random() < 0.3:
+            one["crop"] = {"left": 60, "top": 30, "right": 400, "bottom": 290}
+        layers.append(one)
+    size = {"width": 480, "height": 320, "length": 10}
+    return {"schema": SCHEMA, "name": f"Nested {seed}", **size, "background": "#f6f1e7ff", "layers": layers}
+
+
+def test_scenes_in_scenes_are_the_same_picture(server: Server, page: Page) -> None:
+    """Generated scenes within generated scenes within another, as the page and as the exporter paint them."""
+    project = server.get("api/projects")[0]["id"]
+
+    def keep(document: dict[str, Any]) -> str:
+        answer = httpx.post(f"{server.url}api/projects/{project}/documents", json=document)
+        assert answer.status_code == 201, answer.text
+        return str(answer.json()["scene"]["id"])
+
+    picture = waves(server, project)
+    inner = [keep(anything(seed, picture) | {"name": f"Inner {seed}"}) for seed in (11, 12)]
+    middle = keep(nested(13, inner))
+    document = nested(14, [*inner, middle])
+    keep(document)
+    studio = Studio(page, server, document["name"]).open()
+    worst, beyond = [], []
+    for frame in range(10):
+        expect(studio.picture).to_have_attribute("data-painted", str(frame))
+        gap = np.abs(premultiplied(studio.pixels()) - premultiplied(studio.still(frame))).max(axis=2)
+        worst.append(int(gap.max()))
+        beyond.append(int((gap > 2).sum()))
+        page.keyboard.press(".")
+    print(f"largest differences: {worst}, pixels beyond 2: {beyond}")
+    assert max(beyond) <= 30
+    assert max(worst) <= 12
 
 
 def premultiplied(pixels: np.ndarray) -> np.ndarray:

@@ -78,7 +78,7 @@ def test_the_demo_is_put_in_once(tmp_path: Path) -> None:
     ((project, scenes),) = store.projects()
     assert (project.name, [one.name for one in scenes]) == (
         "Low Tide Week",
-        ["Opener", "Tide gauge", "Bird race", "Shore crab", "Harbour window", "Harbour at dusk"],
+        ["Opener", "Tide gauge", "Bird race", "Shore crab", "Harbour window", "Lower third", "Harbour at dusk"],
     )
     with pytest.raises(Gone, match="There is no scene ghost"):
         store.head("ghost")

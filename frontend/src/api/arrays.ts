@@ -9,7 +9,7 @@ export interface Column {
 }
 
 /** The form of messages that this page reads; the server's are of the same (`web/resolved_message.py`). */
-const WIRE = 7;
+const WIRE = 8;
 
 /** What both painters share; numbers are columns of the layer. See `core/draw/operations.py`. */
 export type Operation = Group | PathOperation | GlyphsOperation | ImageOperation;
@@ -110,6 +110,10 @@ export interface LayerArrays {
   fraction: number;
   /** First and last baseline of a text, in content pixels; no numbers for other contents. */
   baselines: number;
+  /** The layer that carries it: its numbers are in that layer's pixels. */
+  carrier: string | null;
+  /** The frames of its source, −1 where it shows none; null where it has no source. */
+  source: number | null;
 }
 
 export interface Outline {
@@ -135,6 +139,12 @@ export interface ProblemMessage {
   detail: string;
   where: string;
   mend: string;
+}
+
+/** A scene that lies in this one changed. */
+export interface InnerMessage {
+  type: "inner";
+  scene: string;
 }
 
 export interface RevisionMessage {
@@ -170,9 +180,10 @@ type RawLayer = Omit<LayerArrays, "columns" | "from" | "to"> & {
 
 const floats = (bytes: Uint8Array) => new Float32Array(bytes.slice().buffer);
 
-export function unpack(buffer: ArrayBuffer): ResolvedMessage | ProblemMessage | RevisionMessage {
+export function unpack(buffer: ArrayBuffer): ResolvedMessage | ProblemMessage | RevisionMessage | InnerMessage {
   const raw = decode(new Uint8Array(buffer)) as { type: string } & Record<string, unknown>;
-  if (raw.type !== "resolved" && raw.type !== "tried") return raw as unknown as ProblemMessage | RevisionMessage;
+  if (raw.type !== "resolved" && raw.type !== "tried")
+    return raw as unknown as ProblemMessage | RevisionMessage | InnerMessage;
   if (raw.wire !== WIRE) {
     renew();
     throw new Error("The server is of another version than this page. Close the page, and open it again.");
@@ -187,7 +198,8 @@ export function unpack(buffer: ArrayBuffer): ResolvedMessage | ProblemMessage | 
     const { items, ...own } = layer;
     layers[id] = { ...own, columns, from: message.from, to: message.to };
     // A shape within a layer is known by its address, and its numbers lie in the layer's columns.
-    for (const [address, item] of Object.entries(items)) layers[address] = { ...layers[id], speeds: {}, ...item };
+    for (const [address, item] of Object.entries(items))
+      layers[address] = { ...layers[id], speeds: {}, carrier: null, ...item };
   }
   const outlines: Record<string, Outline> = {};
   for (const [name, [verbs, bytes]] of Object.entries(raw.outlines as Record<string, [string, Uint8Array]>)) {

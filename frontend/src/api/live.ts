@@ -8,6 +8,8 @@ export interface LiveEvents {
   tried(message: ResolvedMessage): void;
   problem(message: ProblemMessage): void;
   revision(message: RevisionMessage): void;
+  /** A scene that lies in this one changed. */
+  inner(): void;
   connected(up: boolean): void;
 }
 
@@ -85,6 +87,10 @@ export class Live {
       } catch {
         // What cannot be read may have been anything: the line is opened again, and the scene loaded.
         socket.close();
+        return;
+      }
+      if (message.type === "inner") {
+        this.events.inner();
         return;
       }
       if (message.type === "revision") {

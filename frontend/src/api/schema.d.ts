@@ -241,7 +241,7 @@ export interface paths {
         };
         /**
          * Uses
-         * @description The scenes that show or play each picture and clip of a project, by their names; of those that can be read.
+         * @description The scenes that show or play each picture, clip and scene of a project, by their names.
          */
         get: operations["uses_api_projects__project_id__uses_get"];
         put?: never;
@@ -643,6 +643,27 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/scenes/{scene_id}/layers/{layer_id}/place": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Place
+         * @description Where a frame of the scene that a layer shows is seen: at the frame of its span nearest to `near`; null where it
+         *     never is.
+         */
+        get: operations["place_api_scenes__scene_id__layers__layer_id__place_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/scenes/{scene_id}/still": {
         parameters: {
             query?: never;
@@ -652,7 +673,7 @@ export interface paths {
         };
         /**
          * Still
-         * @description A frame as PNG, painted by the exporter's painter; smaller where a width is given.
+         * @description A frame as PNG, painted by the exporter's painter; smaller where a width is given, and `without` one layer.
          */
         get: operations["still_api_scenes__scene_id__still_get"];
         put?: never;
@@ -922,7 +943,7 @@ export interface paths {
         };
         /**
          * Heard Layers
-         * @description The layers that are heard, by their ids.
+         * @description The layers that are heard, by their ids; those that are muted or hidden too where `muted` says so.
          */
         get: operations["heard_layers_api_scenes__scene_id__heard_get"];
         put?: never;
@@ -1031,7 +1052,7 @@ export interface components {
             /** Id */
             id?: string;
             /** Content */
-            content: components["schemas"]["ShapeContent-Input"] | components["schemas"]["TextContent"] | components["schemas"]["PictureContent"] | components["schemas"]["ClipContent"] | components["schemas"]["SoundContent"];
+            content: components["schemas"]["ShapeContent-Input"] | components["schemas"]["TextContent"] | components["schemas"]["PictureContent"] | components["schemas"]["ClipContent"] | components["schemas"]["SoundContent"] | components["schemas"]["SceneContent"] | components["schemas"]["EmptyContent"];
             /** Name */
             name?: string | null;
             /** Position */
@@ -1582,6 +1603,32 @@ export interface components {
             phase: number;
         };
         /**
+         * CarryLayers
+         * @description Let a layer carry others, whose position, scale and rotation go along with it from then on; without a `carrier`
+         *     release them.
+         *
+         *     Their picture stays where it was: at the `frame`, or `throughout` their spans.
+         */
+        CarryLayers: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            edit: "carry_layers";
+            /** Layers */
+            layers: string[];
+            /** Carrier */
+            carrier?: string | null;
+            /** Frame */
+            frame: number;
+            /**
+             * Keep
+             * @default throughout
+             * @enum {string}
+             */
+            keep: "frame" | "throughout";
+        };
+        /**
          * ChangeProperty
          * @description Set, add to or multiply a property of several layers at a frame, on one part of it (0 is x, 1 is y) or on all.
          */
@@ -2091,7 +2138,7 @@ export interface components {
          */
         EditRequest: {
             /** Edits */
-            edits: (components["schemas"]["AddLayer"] | components["schemas"]["DuplicateLayers"] | components["schemas"]["DeleteLayers"] | components["schemas"]["RenameLayer"] | components["schemas"]["ReorderLayer"] | components["schemas"]["SetVisible"] | components["schemas"]["SetLocked"] | components["schemas"]["SetContent"] | components["schemas"]["SetBlend"] | components["schemas"]["MoveSpan"] | components["schemas"]["TrimSpan"] | components["schemas"]["SetProperty"] | components["schemas"]["StartKeying"] | components["schemas"]["StopKeying"] | components["schemas"]["SetKey"] | components["schemas"]["MoveKeys"] | components["schemas"]["DeleteKeys"] | components["schemas"]["SetEasing"] | components["schemas"]["MoveAnchor"] | components["schemas"]["PinAnchor"] | components["schemas"]["MoveLayers"] | components["schemas"]["SplitPath"] | components["schemas"]["JoinPath"] | components["schemas"]["BendPath"] | components["schemas"]["SetHandles"] | components["schemas"]["RemovePoint"] | components["schemas"]["KeyPose"] | components["schemas"]["CopyKeys"] | components["schemas"]["RetimeKeys"] | components["schemas"]["Ripple"] | components["schemas"]["EditValues"] | components["schemas"]["ResetProperties"] | components["schemas"]["BringIn"] | components["schemas"]["TakeOut"] | components["schemas"]["ApplyRecipe"] | components["schemas"]["SplitLayer"] | components["schemas"]["Align"] | components["schemas"]["Distribute"] | components["schemas"]["SetScene"] | components["schemas"]["DragHandle"] | components["schemas"]["ScaleLayers"] | components["schemas"]["TurnLayers"] | components["schemas"]["BringTo"] | components["schemas"]["ChangeProperty"] | components["schemas"]["PasteKeys"] | components["schemas"]["SlipSpan"] | components["schemas"]["AddBeats"] | components["schemas"]["MoveBeat"] | components["schemas"]["LabelBeat"] | components["schemas"]["DeleteBeats"] | components["schemas"]["KeepVariant"] | components["schemas"]["SwitchVariant"] | components["schemas"]["DeleteVariant"] | components["schemas"]["LeaveFinding"] | components["schemas"]["KeyInPose"] | components["schemas"]["MakePaths"] | components["schemas"]["GroupItems"] | components["schemas"]["UngroupItems"] | components["schemas"]["MovePoints"] | components["schemas"]["BendPoint"] | components["schemas"]["SetPoint"] | components["schemas"]["ShapePoints"] | components["schemas"]["AddPoint"] | components["schemas"]["ExtendPath"] | components["schemas"]["RemovePoints"] | components["schemas"]["ClosePath"] | components["schemas"]["SetPaint"] | components["schemas"]["AddStop"] | components["schemas"]["RemoveStop"] | components["schemas"]["AimGradient"] | components["schemas"]["AddMask"] | components["schemas"]["SetMask"] | components["schemas"]["MaskWith"] | components["schemas"]["SetCrop"] | components["schemas"]["SetFraming"] | components["schemas"]["MoveContent"] | components["schemas"]["SetMatte"] | components["schemas"]["SetSpeed"] | components["schemas"]["FreezeSource"] | components["schemas"]["KeySourceTime"] | components["schemas"]["SetRepeat"] | components["schemas"]["AddLayers"])[];
+            edits: (components["schemas"]["AddLayer"] | components["schemas"]["DuplicateLayers"] | components["schemas"]["DeleteLayers"] | components["schemas"]["RenameLayer"] | components["schemas"]["ReorderLayer"] | components["schemas"]["SetVisible"] | components["schemas"]["SetLocked"] | components["schemas"]["SetContent"] | components["schemas"]["SetBlend"] | components["schemas"]["MoveSpan"] | components["schemas"]["TrimSpan"] | components["schemas"]["SetProperty"] | components["schemas"]["StartKeying"] | components["schemas"]["StopKeying"] | components["schemas"]["SetKey"] | components["schemas"]["MoveKeys"] | components["schemas"]["DeleteKeys"] | components["schemas"]["SetEasing"] | components["schemas"]["MoveAnchor"] | components["schemas"]["PinAnchor"] | components["schemas"]["MoveLayers"] | components["schemas"]["SplitPath"] | components["schemas"]["JoinPath"] | components["schemas"]["BendPath"] | components["schemas"]["SetHandles"] | components["schemas"]["RemovePoint"] | components["schemas"]["KeyPose"] | components["schemas"]["CopyKeys"] | components["schemas"]["RetimeKeys"] | components["schemas"]["Ripple"] | components["schemas"]["EditValues"] | components["schemas"]["ResetProperties"] | components["schemas"]["BringIn"] | components["schemas"]["TakeOut"] | components["schemas"]["ApplyRecipe"] | components["schemas"]["SplitLayer"] | components["schemas"]["Align"] | components["schemas"]["Distribute"] | components["schemas"]["SetScene"] | components["schemas"]["DragHandle"] | components["schemas"]["ScaleLayers"] | components["schemas"]["TurnLayers"] | components["schemas"]["BringTo"] | components["schemas"]["ChangeProperty"] | components["schemas"]["PasteKeys"] | components["schemas"]["SlipSpan"] | components["schemas"]["AddBeats"] | components["schemas"]["MoveBeat"] | components["schemas"]["LabelBeat"] | components["schemas"]["DeleteBeats"] | components["schemas"]["KeepVariant"] | components["schemas"]["SwitchVariant"] | components["schemas"]["DeleteVariant"] | components["schemas"]["LeaveFinding"] | components["schemas"]["KeyInPose"] | components["schemas"]["MakePaths"] | components["schemas"]["GroupItems"] | components["schemas"]["UngroupItems"] | components["schemas"]["MovePoints"] | components["schemas"]["BendPoint"] | components["schemas"]["SetPoint"] | components["schemas"]["ShapePoints"] | components["schemas"]["AddPoint"] | components["schemas"]["ExtendPath"] | components["schemas"]["RemovePoints"] | components["schemas"]["ClosePath"] | components["schemas"]["SetPaint"] | components["schemas"]["AddStop"] | components["schemas"]["RemoveStop"] | components["schemas"]["AimGradient"] | components["schemas"]["AddMask"] | components["schemas"]["SetMask"] | components["schemas"]["MaskWith"] | components["schemas"]["SetCrop"] | components["schemas"]["SetFraming"] | components["schemas"]["MoveContent"] | components["schemas"]["SetMatte"] | components["schemas"]["SetSpeed"] | components["schemas"]["FreezeSource"] | components["schemas"]["KeySourceTime"] | components["schemas"]["SetRepeat"] | components["schemas"]["AddLayers"] | components["schemas"]["CarryLayers"] | components["schemas"]["PutIntoScene"] | components["schemas"]["TakeApart"])[];
             /**
              * Client
              * @default
@@ -2211,6 +2258,17 @@ export interface components {
             closing: "pie" | "chord" | "open";
         };
         /**
+         * EmptyContent
+         * @description No picture, only a place: its anchor is the origin. Other layers may be carried by it.
+         */
+        EmptyContent: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "empty";
+        };
+        /**
          * EndlessSpin
          * @description Turning forever at a steady speed, large enough to cover the scene at every angle.
          */
@@ -2228,7 +2286,8 @@ export interface components {
         };
         /**
          * Explanation
-         * @description Both coordinate spaces and the sum; `linear` is R·S.
+         * @description Both coordinate spaces and the sum; `linear` is R·S. `place` is where the anchor stands in the scene; `carrier` is the
+         *     name of the layer in whose pixels `position` is, None for the scene's.
          */
         Explanation: {
             /** Frame */
@@ -2268,6 +2327,22 @@ export interface components {
             points: components["schemas"]["PointNumbers"][];
             /** Sum */
             sum: string;
+            /** Carrier */
+            carrier?: string | null;
+            /** Carrier Matrix */
+            carrier_matrix?: [
+                number,
+                number,
+                number,
+                number,
+                number,
+                number
+            ] | null;
+            /** Place */
+            place: [
+                number,
+                number
+            ];
         };
         /**
          * ExportAnswer
@@ -2951,7 +3026,7 @@ export interface components {
          */
         KeyValuesRequest: {
             /** Edits */
-            edits: (components["schemas"]["AddLayer"] | components["schemas"]["DuplicateLayers"] | components["schemas"]["DeleteLayers"] | components["schemas"]["RenameLayer"] | components["schemas"]["ReorderLayer"] | components["schemas"]["SetVisible"] | components["schemas"]["SetLocked"] | components["schemas"]["SetContent"] | components["schemas"]["SetBlend"] | components["schemas"]["MoveSpan"] | components["schemas"]["TrimSpan"] | components["schemas"]["SetProperty"] | components["schemas"]["StartKeying"] | components["schemas"]["StopKeying"] | components["schemas"]["SetKey"] | components["schemas"]["MoveKeys"] | components["schemas"]["DeleteKeys"] | components["schemas"]["SetEasing"] | components["schemas"]["MoveAnchor"] | components["schemas"]["PinAnchor"] | components["schemas"]["MoveLayers"] | components["schemas"]["SplitPath"] | components["schemas"]["JoinPath"] | components["schemas"]["BendPath"] | components["schemas"]["SetHandles"] | components["schemas"]["RemovePoint"] | components["schemas"]["KeyPose"] | components["schemas"]["CopyKeys"] | components["schemas"]["RetimeKeys"] | components["schemas"]["Ripple"] | components["schemas"]["EditValues"] | components["schemas"]["ResetProperties"] | components["schemas"]["BringIn"] | components["schemas"]["TakeOut"] | components["schemas"]["ApplyRecipe"] | components["schemas"]["SplitLayer"] | components["schemas"]["Align"] | components["schemas"]["Distribute"] | components["schemas"]["SetScene"] | components["schemas"]["DragHandle"] | components["schemas"]["ScaleLayers"] | components["schemas"]["TurnLayers"] | components["schemas"]["BringTo"] | components["schemas"]["ChangeProperty"] | components["schemas"]["PasteKeys"] | components["schemas"]["SlipSpan"] | components["schemas"]["AddBeats"] | components["schemas"]["MoveBeat"] | components["schemas"]["LabelBeat"] | components["schemas"]["DeleteBeats"] | components["schemas"]["KeepVariant"] | components["schemas"]["SwitchVariant"] | components["schemas"]["DeleteVariant"] | components["schemas"]["LeaveFinding"] | components["schemas"]["KeyInPose"] | components["schemas"]["MakePaths"] | components["schemas"]["GroupItems"] | components["schemas"]["UngroupItems"] | components["schemas"]["MovePoints"] | components["schemas"]["BendPoint"] | components["schemas"]["SetPoint"] | components["schemas"]["ShapePoints"] | components["schemas"]["AddPoint"] | components["schemas"]["ExtendPath"] | components["schemas"]["RemovePoints"] | components["schemas"]["ClosePath"] | components["schemas"]["SetPaint"] | components["schemas"]["AddStop"] | components["schemas"]["RemoveStop"] | components["schemas"]["AimGradient"] | components["schemas"]["AddMask"] | components["schemas"]["SetMask"] | components["schemas"]["MaskWith"] | components["schemas"]["SetCrop"] | components["schemas"]["SetFraming"] | components["schemas"]["MoveContent"] | components["schemas"]["SetMatte"] | components["schemas"]["SetSpeed"] | components["schemas"]["FreezeSource"] | components["schemas"]["KeySourceTime"] | components["schemas"]["SetRepeat"] | components["schemas"]["AddLayers"])[];
+            edits: (components["schemas"]["AddLayer"] | components["schemas"]["DuplicateLayers"] | components["schemas"]["DeleteLayers"] | components["schemas"]["RenameLayer"] | components["schemas"]["ReorderLayer"] | components["schemas"]["SetVisible"] | components["schemas"]["SetLocked"] | components["schemas"]["SetContent"] | components["schemas"]["SetBlend"] | components["schemas"]["MoveSpan"] | components["schemas"]["TrimSpan"] | components["schemas"]["SetProperty"] | components["schemas"]["StartKeying"] | components["schemas"]["StopKeying"] | components["schemas"]["SetKey"] | components["schemas"]["MoveKeys"] | components["schemas"]["DeleteKeys"] | components["schemas"]["SetEasing"] | components["schemas"]["MoveAnchor"] | components["schemas"]["PinAnchor"] | components["schemas"]["MoveLayers"] | components["schemas"]["SplitPath"] | components["schemas"]["JoinPath"] | components["schemas"]["BendPath"] | components["schemas"]["SetHandles"] | components["schemas"]["RemovePoint"] | components["schemas"]["KeyPose"] | components["schemas"]["CopyKeys"] | components["schemas"]["RetimeKeys"] | components["schemas"]["Ripple"] | components["schemas"]["EditValues"] | components["schemas"]["ResetProperties"] | components["schemas"]["BringIn"] | components["schemas"]["TakeOut"] | components["schemas"]["ApplyRecipe"] | components["schemas"]["SplitLayer"] | components["schemas"]["Align"] | components["schemas"]["Distribute"] | components["schemas"]["SetScene"] | components["schemas"]["DragHandle"] | components["schemas"]["ScaleLayers"] | components["schemas"]["TurnLayers"] | components["schemas"]["BringTo"] | components["schemas"]["ChangeProperty"] | components["schemas"]["PasteKeys"] | components["schemas"]["SlipSpan"] | components["schemas"]["AddBeats"] | components["schemas"]["MoveBeat"] | components["schemas"]["LabelBeat"] | components["schemas"]["DeleteBeats"] | components["schemas"]["KeepVariant"] | components["schemas"]["SwitchVariant"] | components["schemas"]["DeleteVariant"] | components["schemas"]["LeaveFinding"] | components["schemas"]["KeyInPose"] | components["schemas"]["MakePaths"] | components["schemas"]["GroupItems"] | components["schemas"]["UngroupItems"] | components["schemas"]["MovePoints"] | components["schemas"]["BendPoint"] | components["schemas"]["SetPoint"] | components["schemas"]["ShapePoints"] | components["schemas"]["AddPoint"] | components["schemas"]["ExtendPath"] | components["schemas"]["RemovePoints"] | components["schemas"]["ClosePath"] | components["schemas"]["SetPaint"] | components["schemas"]["AddStop"] | components["schemas"]["RemoveStop"] | components["schemas"]["AimGradient"] | components["schemas"]["AddMask"] | components["schemas"]["SetMask"] | components["schemas"]["MaskWith"] | components["schemas"]["SetCrop"] | components["schemas"]["SetFraming"] | components["schemas"]["MoveContent"] | components["schemas"]["SetMatte"] | components["schemas"]["SetSpeed"] | components["schemas"]["FreezeSource"] | components["schemas"]["KeySourceTime"] | components["schemas"]["SetRepeat"] | components["schemas"]["AddLayers"] | components["schemas"]["CarryLayers"] | components["schemas"]["PutIntoScene"] | components["schemas"]["TakeApart"])[];
             /** Keys */
             keys: components["schemas"]["KeyRef"][];
         };
@@ -2997,7 +3072,7 @@ export interface components {
              */
             blend: "normal" | "multiply" | "screen" | "overlay" | "darken" | "lighten" | "color-dodge" | "color-burn" | "hard-light" | "soft-light" | "difference" | "exclusion" | "hue" | "saturation" | "color" | "luminosity" | "plus-lighter";
             /** Content */
-            content: components["schemas"]["ShapeContent-Output"] | components["schemas"]["TextContent"] | components["schemas"]["PictureContent"] | components["schemas"]["ClipContent"] | components["schemas"]["SoundContent"];
+            content: components["schemas"]["ShapeContent-Output"] | components["schemas"]["TextContent"] | components["schemas"]["PictureContent"] | components["schemas"]["ClipContent"] | components["schemas"]["SoundContent"] | components["schemas"]["SceneContent"] | components["schemas"]["EmptyContent"];
             /**
              * @default {
              *       "rest": [
@@ -3077,6 +3152,8 @@ export interface components {
             crop?: components["schemas"]["Crop"] | null;
             framing?: components["schemas"]["Framing"] | null;
             matte?: components["schemas"]["Matte"] | null;
+            /** Carrier */
+            carrier?: string | null;
             /**
              * Filters
              * @default []
@@ -3895,6 +3972,23 @@ export interface components {
             pinned: boolean;
         };
         /**
+         * PlaceAnswer
+         * @description Where a frame of an inner scene is seen in the one that shows it: when, and the matrix to its pixels.
+         */
+        PlaceAnswer: {
+            /** Frame */
+            frame: number;
+            /** Matrix */
+            matrix: [
+                number,
+                number,
+                number,
+                number,
+                number,
+                number
+            ];
+        };
+        /**
          * PointNumbers
          * @description A station in both spaces, and the arm from the anchor to it: in the layer, and turned and scaled.
          */
@@ -3921,6 +4015,11 @@ export interface components {
                 number,
                 number
             ];
+            /** Carried */
+            carried?: [
+                number,
+                number
+            ] | null;
         };
         /**
          * Points
@@ -4086,6 +4185,38 @@ export interface components {
              * @default ease-in-out
              */
             ease: ("linear" | "hold" | "ease" | "ease-in" | "ease-out" | "ease-in-out") | components["schemas"]["Bezier"] | components["schemas"]["Steps"] | components["schemas"]["Points"] | components["schemas"]["Overshoot"] | components["schemas"]["Bounce"] | components["schemas"]["Spring"];
+        };
+        /**
+         * PutIntoScene
+         * @description Put layers into a new scene of their own, which a layer shows in their place; nothing changes to be seen.
+         *
+         *     Its frame is that of the `scene`, or as `tight` as what is seen of them, with a `margin` in pixels.
+         */
+        PutIntoScene: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            edit: "put_into_scene";
+            /** Layers */
+            layers: string[];
+            /** Name */
+            name?: string | null;
+            /**
+             * Frame
+             * @default scene
+             * @enum {string}
+             */
+            frame: "scene" | "tight";
+            /**
+             * Margin
+             * @default 0
+             */
+            margin: number;
+            /** Id */
+            id?: string;
+            /** Scene */
+            scene?: string;
         };
         /**
          * RecipeFacts
@@ -4567,6 +4698,49 @@ export interface components {
              * @default
              */
             fault: string;
+        };
+        /**
+         * SceneContent
+         * @description Another scene of the project, cropped by its frame, whose top left corner is the origin.
+         *
+         *     It is a source that shows its own frames at its own rate; with `background` on its own background, else through it.
+         */
+        SceneContent: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "scene";
+            /**
+             * @default {
+             *       "start": 0,
+             *       "speed": 100,
+             *       "before": "hold",
+             *       "after": "hold"
+             *     }
+             */
+            time: components["schemas"]["SourceTime"];
+            /** Asset */
+            asset: string;
+            /**
+             * Background
+             * @default false
+             */
+            background: boolean;
+            /**
+             * @default {
+             *       "level": {
+             *         "after": "hold",
+             *         "before": "hold",
+             *         "keys": [],
+             *         "rest": 0
+             *       },
+             *       "fade_in": 0,
+             *       "fade_out": 0,
+             *       "muted": false
+             *     }
+             */
+            sound: components["schemas"]["Sound"];
         };
         /**
          * SetBlend
@@ -5583,6 +5757,25 @@ export interface components {
             name: string;
         };
         /**
+         * TakeApart
+         * @description Put the layers of a scene in the place of the layer that shows it; refused where something to be seen or heard
+         *     would change, with what that is, unless it is to be done `anyway`.
+         */
+        TakeApart: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            edit: "take_apart";
+            /** Layer */
+            layer: string;
+            /**
+             * Anyway
+             * @default false
+             */
+            anyway: boolean;
+        };
+        /**
          * TakeOut
          * @description Make the end of a motion: layers stand where they are at `frame`, and go elsewhere after it.
          */
@@ -5756,7 +5949,7 @@ export interface components {
              * Reason
              * @enum {string}
              */
-            reason: "hidden" | "span" | "opacity" | "scale" | "masked" | "matte" | "size" | "colourless" | "outside" | "same" | "covered" | "source";
+            reason: "hidden" | "span" | "opacity" | "scale" | "masked" | "matte" | "size" | "colourless" | "outside" | "same" | "covered" | "source" | "missing";
             /** Sentence */
             sentence: string;
             /** Edits */
@@ -7279,11 +7472,56 @@ export interface operations {
             };
         };
     };
+    place_api_scenes__scene_id__layers__layer_id__place_get: {
+        parameters: {
+            query: {
+                inner: number;
+                near?: number;
+            };
+            header?: never;
+            path: {
+                scene_id: string;
+                layer_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlaceAnswer"] | null;
+                };
+            };
+            /** @description What was expected, where, and how to mend it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What the server could not do, and what became of the work */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     still_api_scenes__scene_id__still_get: {
         parameters: {
             query: {
                 frame: number;
                 width?: number | null;
+                without?: string | null;
             };
             header?: never;
             path: {
@@ -7904,7 +8142,9 @@ export interface operations {
     };
     heard_layers_api_scenes__scene_id__heard_get: {
         parameters: {
-            query?: never;
+            query?: {
+                muted?: boolean;
+            };
             header?: never;
             path: {
                 scene_id: string;

@@ -1,6 +1,6 @@
 import type { Layer } from "../api/client";
 import { useHasSound } from "../studio/clips";
-import { useSmallFrames } from "../studio/smallFrames";
+import { hasFilm, useSourcePictures } from "../studio/sourcePictures";
 import { useSource } from "../studio/useSource";
 import { STRIP } from "./rows";
 import { SpanWave } from "./SpanWave";
@@ -16,7 +16,7 @@ export function SourceLane({ layer }: { layer: Layer }) {
   const { start, length } = layer.span;
   const from = Math.max(start, Math.floor(toFrame(scale, 0)));
   const to = Math.min(start + length, Math.ceil(toFrame(scale, scale.width)));
-  const film = layer.content.kind === "clip";
+  const film = hasFilm(layer);
   return (
     <div className="lane" data-testid="source-lane" style={{ height: STRIP }}>
       <div className="lane-head" style={{ width: NAMES, height: STRIP }}>
@@ -50,8 +50,7 @@ function Pictures({ layer, from, to }: { layer: Layer; from: number; to: number 
   const first = layer.span.start + Math.floor((from - layer.span.start) / step) * step;
   const at = Array.from({ length: Math.ceil((to - first) / step) }, (_, index) => first + index * step);
   const { frames } = useSource(layer, at);
-  const { asset } = layer.content as { asset: string };
-  const urls = useSmallFrames(asset, frames, 160);
+  const urls = useSourcePictures(layer, frames, 160);
   return (
     <>
       {at.map((frame, index) => {

@@ -2,9 +2,12 @@ import type { Layer } from "../api/client";
 import { pasteKeys } from "../keys/keys";
 import type { Act } from "../parts/FloatMenu";
 import { duplicate } from "../studio/duplicate";
+import { setPage } from "../studio/page";
 import { setSceneView } from "../studio/sceneView";
-import { select, setSelection } from "../studio/selection";
+import { select, selection, setSelection } from "../studio/selection";
 import type { Session } from "../studio/session";
+import { takeApart } from "../studio/takeApart";
+import { goIntoScene } from "../studio/trail";
 
 /** What can be done with a layer as a whole. */
 export function layerActs(session: Session, layer: Layer): Act[] {
@@ -32,6 +35,19 @@ export function layerActs(session: Session, layer: Layer): Act[] {
     [
       "Split at the playhead",
       () => void session.edit({ edit: "split_layer", layer: id, frame: session.frames.frame } as never),
+    ],
+    ...(layer.content.kind === "scene"
+      ? ([
+          ["Go in", () => goIntoScene(session, layer)],
+          ["Take apart", () => void takeApart(session, layer)],
+        ] as Act[])
+      : []),
+    [
+      "Put into a scene of its own…",
+      () => {
+        if (!selection().selected.includes(id)) select(id);
+        setPage({ dialog: "nest" });
+      },
     ],
     [
       "Paste keys here",

@@ -8,7 +8,7 @@ export const TALL = 132;
 export const STRIP = 46;
 
 /** The height of the film or the large wave under an opened clip or sound; none under other layers. */
-export const stripOf = ({ content }: Layer) => (content.kind === "clip" || content.kind === "sound" ? STRIP : 0);
+export const stripOf = ({ content }: Layer) => (["clip", "sound", "scene"].includes(content.kind!) ? STRIP : 0);
 
 type Mode = "keyed" | "all" | "changed";
 

@@ -2,7 +2,7 @@ import { Box, Flex, Text } from "@chakra-ui/react";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 import { Group, Panel as Part, Separator, useDefaultLayout } from "react-resizable-panels";
-import { useParams } from "react-router";
+import { useNavigate, useParams } from "react-router";
 import { api, type Layer, need } from "../api/client";
 import { renewedWords } from "../api/renew";
 import { EasingDialog } from "../easing/EasingDialog";
@@ -18,6 +18,7 @@ import { PoseStrip } from "../poses/PoseStrip";
 import { LEAST, ONE_LINE, useStripRoom } from "../poses/useStripRoom";
 import { ArtDialog } from "../shelf/ArtDialog";
 import { NumberedDialog } from "../shelf/NumberedDialog";
+import { PutIntoDialog } from "../shelf/PutIntoDialog";
 import { useAddFiles } from "../shelf/pictures";
 import { Shelf } from "../shelf/Shelf";
 import { Stage } from "../stage/Stage";
@@ -26,9 +27,11 @@ import { layerAt } from "../studio/items";
 import { say, setPage } from "../studio/page";
 import { setPlayback, usePlayback } from "../studio/playback";
 import { play } from "../studio/player";
+import { PROJECTS } from "../studio/projects";
 import { recall, remember, remembered } from "../studio/sceneMemory";
 import { select, selection, setSelection, useSelection } from "../studio/selection";
 import { Session, SessionContext, useSession } from "../studio/session";
+import { openScenesBy } from "../studio/trail";
 import { setViewport } from "../studio/viewport";
 import { openViewSettings } from "../studio/viewSettings";
 import { Compare } from "../variants/Compare";
@@ -37,18 +40,14 @@ import { useKeyboard } from "./keyboard";
 import { TopBar } from "./TopBar";
 import { useHeard } from "./useHeard";
 
-const PROJECTS = {
-  queryKey: ["projects"],
-  queryFn: () => need(api.GET("/api/projects")),
-  staleTime: 10_000,
-};
-
 /** Opens a scene: its document and first frames, then the main view. */
 export function ScenePage() {
   const { sceneId = "" } = useParams();
   const cache = useQueryClient();
   const [session, setSession] = useState<Session | null>(null);
   const [fault, setFault] = useState("");
+  const navigate = useNavigate();
+  useEffect(() => openScenesBy((address) => void navigate(address)), [navigate]);
 
   useEffect(() => {
     const opening = new Session(sceneId, cache);
@@ -58,6 +57,7 @@ export function ScenePage() {
     setPlayback({ playing: false });
     setViewport({ zoom: null, centre: null });
     setPage({ said: null, dialog: null, drawer: null });
+    setFault("");
     const memory = remembered(sceneId);
     let forget = () => {};
     recall(memory);
@@ -158,6 +158,7 @@ function MainView() {
       <HistoryDialog />
       <EasingDialog />
       <ArtDialog />
+      <PutIntoDialog />
       <FloatMenu />
       <Message undo={() => void session.undo()} make={(edits) => void session.edit(...edits)} />
     </Flex>

@@ -22,12 +22,14 @@ import { Pill } from "../parts/Pill";
 import { Popover } from "../parts/Popover";
 import { Select } from "../parts/Select";
 import { Switch } from "../parts/Switch";
+import { maySound } from "../studio/clips";
 import { useScene } from "../studio/document";
 import { setPage, usePage } from "../studio/page";
 import { setPlayback, usePlayback } from "../studio/playback";
 import { setSceneView, useSceneView } from "../studio/sceneView";
 import { useSession } from "../studio/session";
 import { timecode } from "../studio/times";
+import { comeOut, stepsTo, useTrail } from "../studio/trail";
 import { setViewport, useViewport } from "../studio/viewport";
 import { fit, zoomToSelection } from "../studio/zoom";
 import { ViewMenu } from "./ViewMenu";
@@ -52,6 +54,8 @@ export function TopBar({ project }: { project: string }) {
   const loop = usePlayback((state) => state.loop);
   const connected = usePage((state) => state.connected);
   const narrow = useNarrow();
+  const all = useTrail((state) => state.steps);
+  const steps = stepsTo(all, session.sceneId);
   return (
     <Flex
       as="header"
@@ -70,11 +74,28 @@ export function TopBar({ project }: { project: string }) {
             mudskipper
           </Text>
         </Link>
-        {!narrow && (
+        {!narrow && !steps.length && (
           <Text color="quiet" truncate flexShrink={1} minWidth="20px">
             <Link to="/">{project}</Link>
           </Text>
         )}
+        {steps.map((step) => (
+          <chakra.button
+            key={step.scene}
+            type="button"
+            cursor="pointer"
+            color="quiet"
+            truncate
+            minWidth="24px"
+            flexShrink={1}
+            title={`Come out to ${step.name}`}
+            onClick={() => comeOut(step)}
+            _hover={{ color: "act" }}
+            _focusVisible={{ outline: "2px solid", outlineColor: "act" }}
+          >
+            › {step.name}
+          </chakra.button>
+        ))}
         <Text color="ink" fontWeight={700} truncate flexShrink={narrow ? 1 : 0} maxWidth="140px" title={scene.name}>
           › {scene.name}
         </Text>
@@ -174,7 +195,7 @@ function SoundButton() {
   const { scene } = useScene();
   const sound = usePlayback((state) => state.sound);
   const slow = usePlayback((state) => state.slowSound);
-  if (!(scene.layers ?? []).some(({ content }) => content.kind === "clip" || content.kind === "sound")) return null;
+  if (!(scene.layers ?? []).some(({ content }) => maySound(content.kind))) return null;
   return (
     <Popover
       width="230px"

@@ -1,6 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { useEffect } from "react";
 import { api, need } from "../api/client";
+import { maySound } from "../studio/clips";
 import { useScene } from "../studio/document";
 import { useSession } from "../studio/session";
 
@@ -8,7 +9,7 @@ import { useSession } from "../studio/session";
 export function useHeard() {
   const session = useSession();
   const { scene, revision } = useScene();
-  const may = (scene.layers ?? []).some(({ content }) => content.kind === "clip" || content.kind === "sound");
+  const may = (scene.layers ?? []).some(({ content }) => maySound(content.kind));
   const { data } = useQuery({
     queryKey: ["heard", session.sceneId, revision],
     queryFn: () => need(api.GET("/api/scenes/{scene_id}/heard", { params: { path: { scene_id: session.sceneId } } })),

@@ -46,15 +46,16 @@ function Explanation() {
   if (!layer) return <Text>Select one layer to see its numbers.</Text>;
   if (error) return <Text>{error.message}</Text>;
   if (!numbers) return <Text>The numbers are being fetched…</Text>;
-  const { anchor, position, scale, rotation } = numbers;
+  const { anchor, position, scale, rotation, carrier, place } = numbers;
   const point = numbers.points.find((point) => point.station === station) ?? numbers.points[0];
   const corners = CORNERS.map((name) => numbers.points.find((point) => point.station === name)!);
   return (
     <Box fontSize="13px">
       <Text mb="3">
-        <b>Position</b> is measured in the scene: it says where the anchor of “{layer.name}” stands. <b>Anchor</b> is
-        measured in the layer: it says which point of it stands there. So a larger anchor x moves the picture to the
-        left, and a position of half the frame puts the anchor, whichever point it is, in the middle.
+        <b>Position</b> is measured in {carrier ? `“${carrier}”, which carries it` : "the scene"}: it says where the
+        anchor of “{layer.name}” stands. <b>Anchor</b> is measured in the layer: it says which point of it stands there.
+        So a larger anchor x moves the picture to the left, and a position of half the frame puts the anchor, whichever
+        point it is, in the middle.
       </Text>
       <Flex gap="4">
         <Space
@@ -63,11 +64,18 @@ function Explanation() {
         >
           <LayerDrawing corners={corners.map((corner) => corner.layer)} anchor={anchor.layer} point={point.layer} />
         </Space>
-        <Space title="In the scene" note={`Position ${pair(position)} px`}>
+        <Space
+          title="In the scene"
+          note={
+            carrier
+              ? `Position ${pair(position)} px in “${carrier}”, ${pair(place)} px here`
+              : `Position ${pair(position)} px`
+          }
+        >
           <SceneDrawing
             size={[scene.width, scene.height]}
             corners={corners.map((corner) => corner.scene)}
-            anchor={position}
+            anchor={place}
             point={point.scene}
           />
         </Space>
@@ -92,13 +100,20 @@ function Explanation() {
         <Text color="quiet">from the layer into the scene:</Text>
       </Flex>
       <Box bg="panel" borderRadius="10px" p="3" fontVariantNumeric="tabular-nums" data-testid="sum">
-        <Line left="scene" right="position + R·S·(layer − anchor)" />
+        <Line left={carrier ? "carried" : "scene"} right="position + R·S·(layer − anchor)" />
         <Line left="" right={`${pair(position)} + R·S·(${pair(point.layer)} − ${pair(anchor.layer)})`} />
         <Line
           left=""
           right={`${pair(position)} + turned by ${two(rotation)}° and scaled by ${two(scale[0])} %, ${two(scale[1])} %: ${pair(point.arm)} becomes ${pair(point.turned)}`}
         />
-        <Line left="" right={pair(point.scene)} strong />
+        {carrier && point.carried ? (
+          <>
+            <Line left="" right={`${pair(point.carried)}, in the pixels of “${carrier}”, which carries it`} />
+            <Line left="scene" right={`where “${carrier}” has that point: ${pair(point.scene)}`} strong />
+          </>
+        ) : (
+          <Line left="" right={pair(point.scene)} strong />
+        )}
       </Box>
       <Text color="quiet" mt="3">
         When the anchor moves and the <b>picture stays put</b>, position changes by R·S·(new anchor − old anchor), which

@@ -9,6 +9,7 @@ import type { Typed } from "../parts/arithmetic";
 import { Pill } from "../parts/Pill";
 import { factsOf, labelOf, placeOf, useScene } from "../studio/document";
 import { isItem, isMask } from "../studio/items";
+import { setPage } from "../studio/page";
 import { select } from "../studio/selection";
 import { useSession } from "../studio/session";
 import { tracksOf } from "../studio/tracks";
@@ -35,6 +36,13 @@ export function ManyPanel({ layers, facts }: { layers: Layer[]; facts: Facts }) 
       </Text>
       {isItem(layers[0].id!) && <ItemTree layer={layers[0]} />}
       <MaskWith layers={layers} />
+      {!isItem(layers[0].id!) && (
+        <Flex mb="2">
+          <Pill height="25px" px="3" onClick={() => setPage({ dialog: "nest" })}>
+            Put into a scene of its own…
+          </Pill>
+        </Flex>
+      )}
       {common.map((name) => (
         <ManyRow
           key={name}

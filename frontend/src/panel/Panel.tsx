@@ -18,6 +18,7 @@ import { tracksOf } from "../studio/tracks";
 import { VariantsBlock } from "../variants/VariantsBlock";
 import { AnchorBlock } from "./AnchorBlock";
 import { ArrangeBlock } from "./ArrangeBlock";
+import { CarrierRow } from "./CarrierRow";
 import { EasingBlock } from "./EasingBlock";
 import { KeysBlock } from "./KeysBlock";
 import { ManyPanel } from "./ManyPanel";
@@ -70,11 +71,12 @@ function LayerPanel({ layer }: { layer: Layer }) {
   const { scene } = useScene();
   const facts = useFacts();
   const item = isItem(layer.id!);
-  const { Block: Own, Within, first, unread, heardOnly } = kindOf(layer);
+  const { Block: Own, Within, first, unread, heardOnly, markOnly } = kindOf(layer);
   const hasSound = useHasSound(layer);
   const without = (unread?.(layer) ?? []).map((name) => `content.${name}`);
   const rows = Object.entries(tracksOf(layer))
     .filter(([name]) => name !== "anchor" && !without.includes(name) && !WINDOW.test(name))
+    .filter(([name]) => !markOnly || name !== "opacity")
     .filter(([name]) => (name === LEVEL ? hasSound : !heardOnly || name.startsWith("content.")))
     .sort(([a], [b]) => placeOf(layer, a, facts) - placeOf(layer, b, facts));
   return (
@@ -113,9 +115,10 @@ function LayerPanel({ layer }: { layer: Layer }) {
           />
         ))}
       </Box>
-      {!heardOnly && <WindowBlock layer={maskedBy(scene.layers, layer)} />}
+      {!heardOnly && !markOnly && <WindowBlock layer={maskedBy(scene.layers, layer)} />}
       <PatternBlock layer={layer} />
-      {!item && !heardOnly && <BlendRow layer={layer} blends={facts.blends} />}
+      {!item && !heardOnly && <CarrierRow layer={layer} />}
+      {!item && !heardOnly && !markOnly && <BlendRow layer={layer} blends={facts.blends} />}
       {!item && <SpanRow layer={layer} />}
       <KeysBlock />
       <EasingBlock layer={layer} scene={scene} facts={facts} />

@@ -5,19 +5,22 @@ import { useState } from "react";
 import { api, need } from "../api/client";
 import { useClips } from "../studio/clips";
 import { useScene } from "../studio/document";
+import { useProjectScenes } from "../studio/projects";
 import { useSession } from "../studio/session";
 import { useSmallFrames } from "../studio/smallFrames";
+import { ratedBy, rateWords, timecode } from "../studio/times";
 import { CHEQUER } from "../theme/theme";
 import { useAdd } from "./useAdd";
 
 const stem = (name: string) => name.replace(/\.\w+$/, "");
 
-/** The media of the project: pictures, clips and sounds, where they are used; a click adds one as a layer. */
+/** The media of the project: its other scenes, pictures, clips and sounds, where they are used; a click adds one as a layer. */
 export function MediaDrawer() {
   const session = useSession();
   const { project, revision } = useScene();
   const add = useAdd();
   const clips = useClips();
+  const scenes = useProjectScenes().filter(({ id }) => id !== session.sceneId);
   const path = { project_id: project };
   const { data: pictures = [] } = useQuery({
     queryKey: ["pictures", project],
@@ -32,17 +35,40 @@ export function MediaDrawer() {
   return (
     <Flex direction="column" gap="2">
       <Text color="quiet" fontSize="12px">
-        {pictures.length || clips.length
+        {pictures.length || clips.length || scenes.length
           ? "Click to add as a layer"
           : "No media yet. Drop pictures, films or sounds on the stage, or choose them in Add."}
       </Text>
+      {scenes.map((one) => (
+        <Entry
+          key={one.id}
+          name={one.name}
+          facts={[
+            `${one.width} × ${one.height}`,
+            `${rateWords(one.frame_rate)} fps`,
+            timecode(one.length, ratedBy(one.frame_rate)),
+          ]}
+          used={used(one.id)}
+          fault={one.fault}
+          onClick={() => void add({ kind: "scene", asset: one.id } as never, one.name, session.frames.frame)}
+        >
+          {!one.fault && (
+            <img
+              src={`/api/scenes/${one.id}/still?frame=${one.poster}&width=320&v=${one.revision}`}
+              alt=""
+              loading="lazy"
+              style={FITTED}
+            />
+          )}
+        </Entry>
+      ))}
       {clips.map((clip) => (
         <Entry
           key={clip.id}
           name={clip.name}
           facts={[
             clip.width > 0 && `${clip.width} × ${clip.height}`,
-            clip.rate && `${Math.round((clip.rate[0] / clip.rate[1]) * 1000) / 1000} fps`,
+            clip.rate && `${rateWords(clip.rate)} fps`,
             `${clip.length.toFixed(1)} s`,
           ]}
           used={used(clip.id)}

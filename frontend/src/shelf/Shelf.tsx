@@ -1,5 +1,5 @@
 import { Box, chakra, Flex, Grid, Text } from "@chakra-ui/react";
-import { ImagePlus, Images, Plus, Route, Spline } from "lucide-react";
+import { Clapperboard, ImagePlus, Images, Plus, Route, Spline } from "lucide-react";
 import { useRef } from "react";
 import type { Edit } from "../api/client";
 import { LAYER_KINDS } from "../kinds/layers";
@@ -153,6 +153,9 @@ function AddDrawer() {
       )}
       <Pill justifyContent="flex-start" onClick={() => file.current!.click()}>
         <ImagePlus size={15} /> Picture, SVG, clip, sound…
+      </Pill>
+      <Pill justifyContent="flex-start" onClick={() => setPage({ drawer: "media" })}>
+        <Clapperboard size={15} /> Scene
       </Pill>
       <chakra.input
         ref={file}

@@ -3,7 +3,7 @@ import type { Layer } from "../api/client";
 import { useScene } from "../studio/document";
 import { layerAt } from "../studio/items";
 import { useLanesView } from "../studio/lanesView";
-import { useSmallFrames } from "../studio/smallFrames";
+import { hasFilm, useSourcePictures } from "../studio/sourcePictures";
 import { useSource } from "../studio/useSource";
 
 /** While a source is slipped under its span: the pictures at both ends of the span, over the stage. */
@@ -11,15 +11,14 @@ export function SlipNote() {
   const { scene } = useScene();
   const slipping = useLanesView((state) => state.slipping);
   const layer = slipping && layerAt(scene.layers, slipping.layer);
-  return layer && layer.content.kind === "clip" ? <Ends layer={layer} by={slipping.by} /> : null;
+  return layer && hasFilm(layer) ? <Ends layer={layer} by={slipping.by} /> : null;
 }
 
 function Ends({ layer, by }: { layer: Layer; by: number }) {
   const { start, length } = layer.span;
   // What the layer will show at a frame is what it shows now as many frames before.
   const { frames } = useSource(layer, [start - by, start + length - 1 - by]);
-  const { asset } = layer.content as { asset: string };
-  const urls = useSmallFrames(asset, frames, 320);
+  const urls = useSourcePictures(layer, frames, 320);
   return (
     <Flex position="absolute" bottom="12px" left="12px" right="12px" justify="space-between" pointerEvents="none">
       {["First", "Last"].map((which, index) => (

@@ -6,12 +6,14 @@ import { useTools } from "../studio/tools";
 import { isKeyed } from "../studio/tracks";
 import { useViewSettings } from "../studio/viewSettings";
 import { CHEQUER } from "../theme/theme";
+import { InnerNote } from "./InnerNote";
 import { InsideNote } from "./InsideNote";
 import { Overlay } from "./Overlay";
 import { Rate } from "./PlayRate";
 import { SceneRulers } from "./SceneRulers";
 import { SlipNote } from "./SlipNote";
 import { SoloNote } from "./SoloNote";
+import { Surroundings, useSurroundings } from "./Surroundings";
 import { TextInPlace } from "./TextInPlace";
 import { useGhosts } from "./useGhosts";
 import { useMarks } from "./useMarks";
@@ -34,6 +36,7 @@ export function Stage() {
   const beside = Boolean(one && !one.locked && keep === "picture" && isKeyed(one));
   const { picture, moving } = usePicture(view);
   const ghosts = useGhosts(view);
+  const around = useSurroundings();
   const marks = useMarks(view, room, beside);
 
   const whole = {
@@ -63,6 +66,7 @@ export function Stage() {
         {...hands}
         css={{ touchAction: "none", contain: "strict" }}
       >
+        <Surroundings view={view} />
         <Box
           position="absolute"
           left={`${view.x}px`}
@@ -71,7 +75,9 @@ export function Stage() {
           height={`${scene.height * view.scale}px`}
           boxShadow="lg"
           visibility={outlines ? "hidden" : "visible"}
-          css={{ background: CHEQUER }}
+          outline={around ? "1px solid" : undefined}
+          outlineColor="act"
+          css={{ background: around ? "transparent" : CHEQUER }}
         >
           <canvas
             ref={picture}
@@ -100,6 +106,7 @@ export function Stage() {
         {rulers && <SceneRulers view={view} room={room} />}
         <SoloNote />
         <InsideNote />
+        <InnerNote />
         <SlipNote />
         <Rate />
       </Box>

@@ -1,4 +1,5 @@
 import type { Layer } from "../api/client";
+import { kindOf } from "../kinds/layers";
 import { neighbours, type PathItem, pathIn, pathPoints } from "../studio/drawnPath";
 import { gradientShown, type Handle, handlesOf as handlesOfGradient } from "../studio/gradients";
 import { insideOf, within } from "../studio/items";
@@ -9,6 +10,7 @@ import {
   cornersOf,
   distance,
   fromPolygon,
+  isThere,
   type Point,
   STATIONS,
   toScene,
@@ -93,7 +95,11 @@ export function holding(session: Session, view: View, point: Point, ids: string[
   const { frames } = session;
   return ids.filter((id) => {
     const arrays = frames.layer(id);
-    return arrays && !session.layer(id)?.locked && boxHolds(arrays, frames.frame, here);
+    const layer = session.layer(id);
+    if (!arrays || layer?.locked) return false;
+    if (layer && kindOf(layer).markOnly)
+      return isThere(arrays, frames.frame) && distance(toScreen(view, anchorAt(arrays, frames.frame)), point) <= HANDLE;
+    return boxHolds(arrays, frames.frame, here);
   });
 }
 

@@ -1,7 +1,8 @@
 import { row } from "../api/arrays";
 import type { Layer } from "../api/client";
+import { kindOf } from "../kinds/layers";
 import type { Painter } from "../paint/painter";
-import { cornersOf, type Point, toScreen, type View } from "../studio/layerGeometry";
+import { anchorAt, cornersOf, isThere, type Point, toScreen, type View } from "../studio/layerGeometry";
 import { anchorPath, handlesAt, moves, pathKeys, pathOf } from "../studio/motionPath";
 import { playback } from "../studio/playback";
 import { selection } from "../studio/selection";
@@ -31,6 +32,7 @@ export class Marks {
     if (chosen.grid && view.scale >= 8) this.grid(view, size);
     this.lines(view, size);
     this.finding(view);
+    if (chosen.mark) this.empties(view);
     for (const id of selection().selected.slice(0, 8)) {
       const layer = this.session.layer(id);
       if (!layer) continue;
@@ -39,6 +41,29 @@ export class Marks {
       this.anchor(layer, view);
     }
     this.snapLines(view, size);
+  }
+
+  /** Layers without a picture, as marks: an upright cross that turns with each. */
+  private empties(view: View) {
+    const { pen, session } = this;
+    const { frame } = session.frames;
+    let count = 0;
+    for (const layer of session.answer?.scene.layers ?? []) {
+      const arrays = kindOf(layer).markOnly ? session.frames.layer(layer.id!) : undefined;
+      if (!arrays || !isThere(arrays, frame)) continue;
+      count += 1;
+      const [x, y] = toScreen(view, anchorAt(arrays, frame));
+      const [a, b] = row(arrays, arrays.matrix, frame);
+      const size = Math.hypot(a, b) || 1;
+      const [cx, cy] = [(a / size) * 9, (b / size) * 9];
+      pen.beginPath();
+      pen.moveTo(x - cx, y - cy);
+      pen.lineTo(x + cx, y + cy);
+      pen.moveTo(x + cy, y - cx);
+      pen.lineTo(x - cy, y + cx);
+      this.twice(inkOf("act"), 1.5, 0.85);
+    }
+    pen.canvas.dataset.empties = String(count);
   }
 
   /** What a check found, at its frame: what is bare shaded, what is passed or left as lines. */

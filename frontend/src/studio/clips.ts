@@ -1,6 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { api, type Layer, need } from "../api/client";
 import { useScene } from "./document";
+import { useSession } from "./session";
 
 /** The clips and sounds of the open scene's project. */
 export function useClips() {
@@ -14,8 +15,26 @@ export function useClips() {
   return data;
 }
 
-/** Whether there is something to be heard of a layer. */
-export function useHasSound({ content }: Layer): boolean {
+/** The kinds of layer of which something may be heard. */
+export const maySound = (kind: string | undefined) => kind === "clip" || kind === "sound" || kind === "scene";
+
+/** Whether there is something to be heard of a layer, muted or not. */
+export function useHasSound({ id, content }: Layer): boolean {
+  const session = useSession();
+  const { revision } = useScene();
   const clips = useClips();
-  return "asset" in content && clips.some(({ id, sound }) => id === content.asset && sound);
+  const inner = content.kind === "scene";
+  const { data = [] } = useQuery({
+    queryKey: ["heard", session.sceneId, revision, "muted too"],
+    queryFn: () =>
+      need(
+        api.GET("/api/scenes/{scene_id}/heard", {
+          params: { path: { scene_id: session.sceneId }, query: { muted: true } },
+        }),
+      ),
+    enabled: inner,
+    placeholderData: (before) => before,
+  });
+  if (inner) return data.includes(id!);
+  return "asset" in content && clips.some((clip) => clip.id === content.asset && clip.sound);
 }

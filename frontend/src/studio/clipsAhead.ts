@@ -26,7 +26,7 @@ function shownIn(layer: LayerArrays, frame: number): [string, number, number][] 
 
 /** Whether any layer shows a clip. */
 const showsClips = (session: Session) =>
-  (session.answer?.scene.layers ?? []).some(({ content }) => content.kind === "clip");
+  (session.answer?.scene.layers ?? []).some(({ content }) => content.kind === "clip" || content.kind === "scene");
 
 /** Whether every clip frame of a scene frame is here, small at least; and of those that follow it, `count` in all. */
 export function clipsAreHere(session: Session, frame: number, next = (frame: number) => frame, count = 1): boolean {

@@ -2,14 +2,16 @@ import { pathIn } from "./drawnPath";
 import { isItem, masksOf, outOf, within } from "./items";
 import { select, selection, setSelection } from "./selection";
 import type { Session } from "./session";
+import { goIntoScene } from "./trail";
 
 /**
- * Go into a layer, a group, the masks of a layer that holds nothing else, or the points of a path; whether there was a way in. Of what lies in it the first that
+ * Go into a layer, a group, the scene that a layer shows, the masks of a layer that holds nothing else, or the points of a path; whether there was a way in. Of what lies in it the first that
  * `wanted` leaves is selected, front first.
  */
 export function enter(session: Session, id: string, wanted = (ids: string[]) => ids): boolean {
   const layer = session.layer(id);
   if (!layer || layer.locked) return false;
+  if (goIntoScene(session, layer)) return true;
   if (pathIn(layer)) {
     setSelection({ points: [] });
     if (selection().selected.join() !== id) {

@@ -145,13 +145,14 @@ export const within = (layer: Layer): string[] =>
 /** What the selection lies in: a layer or a group; empty where layers are selected. */
 export const insideOf = (selected: string[]) => parentOf(selected[0] ?? "");
 
-/** The matrix from the pixels of what an address lies in, or of what a mask masks, to the scene. */
+/** The matrix from the pixels of what an address lies in, of what a mask masks or of what carries a layer to the scene. */
 function matrixOfParent(frames: FrameStore, id: string, frame: number): ArrayLike<number> & Iterable<number> {
-  const parent = isItem(id) ? frames.layer(outOf(id), frame) : undefined;
-  return parent ? row(parent, isMask(id) ? parent.matrix : parent.inner, frame) : [1, 0, 0, 1, 0, 0];
+  const carrier = isItem(id) ? null : frames.layer(id, frame)?.carrier;
+  const parent = isItem(id) ? frames.layer(outOf(id), frame) : carrier ? frames.layer(carrier, frame) : undefined;
+  return parent ? row(parent, isMask(id) || carrier ? parent.matrix : parent.inner, frame) : [1, 0, 0, 1, 0, 0];
 }
 
-/** A step in the scene as one in the pixels of what an item lies in; for a layer they are the scene's. */
+/** A step in the scene as one in the pixels of what an item lies in or a layer is carried by; else they are the scene's. */
 export function stepInto(frames: FrameStore, id: string, frame: number, [x, y]: Point): Point {
   const [a, b, c, d] = matrixOfParent(frames, id, frame);
   const area = a * d - b * c;

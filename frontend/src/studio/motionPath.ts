@@ -58,7 +58,7 @@ export function pathKeys(session: Session, layer: Layer, follow = "anchor"): Pat
     const key = "rest" in position ? position.keys![i] : undefined;
     const known = arrays ? row(arrays, arrays.values.position, frame) : (key?.value as Point | undefined);
     const place: Point = known ? [known[0], known[1]] : [0, 0];
-    const here = arrays && isItem(layer.id!) ? anchorAt(arrays, frame) : place;
+    const here = arrays && (isItem(layer.id!) || arrays.carrier) ? anchorAt(arrays, frame) : place;
     const point = arrays && follow !== "anchor" ? stationAt(arrays, frame, STATIONS[follow]) : here;
     const handle = (own: Point | null | undefined) => own && stepOutOf(session.frames, layer.id!, frame, own);
     return { frame, point, position: place, leave: handle(key?.leave) ?? null, arrive: handle(key?.arrive) ?? null };

@@ -1,5 +1,5 @@
 import { create } from "zustand";
-import type { Edit } from "../api/client";
+import { type Edit, Problem } from "../api/client";
 
 /** An action that a message offers. */
 export interface Offer {
@@ -13,12 +13,14 @@ export interface Said {
   kind: "said" | "problem";
   undo?: boolean;
   offer?: Offer;
+  /** What of the request was wrong, by its name in it. */
+  where?: string;
   /** Stops what is under way; the line stays until something else is said. */
   stop?: () => void;
   at: number;
 }
 
-export type Dialog = "export" | "keys" | "explain" | "history" | "values" | "easing" | "art" | "numbered";
+export type Dialog = "export" | "keys" | "explain" | "history" | "values" | "easing" | "art" | "numbered" | "nest";
 export type Drawer = "add" | "recipes" | "media";
 
 /** What is open over the main view, and what is said. */
@@ -52,7 +54,14 @@ export const sayWhile = (text: string, stop: () => void) =>
   setPage({ said: { text, kind: "said", stop, at: Date.now() } });
 
 export const sayProblem = (error: unknown) =>
-  setPage({ said: { text: error instanceof Error ? error.message : String(error), kind: "problem", at: Date.now() } });
+  setPage({
+    said: {
+      text: error instanceof Error ? error.message : String(error),
+      kind: "problem",
+      where: error instanceof Problem ? error.where : "",
+      at: Date.now(),
+    },
+  });
 
 /** Something succeeded: what was wrong before needs no saying any more. */
 export const settled = () => {

@@ -33,12 +33,17 @@ async function scene(asked: Parameters<typeof need>[0]): Promise<SceneAnswer> {
 /** Steps of one kind that follow one another within this time are one step to undo, in milliseconds. */
 const RUN = 1_000;
 
+/** What was asked of the server and depends on scenes that lie in this one. */
+const OF_INNER = ["heard", "source", "unseen", "findings", "wave", "projects", "place"];
+
 /** One opened scene: its frames, its live socket, and the one road by which edits reach the server. */
 export class Session {
   readonly frames: FrameStore;
   readonly pictures: Pictures;
   /** Scene pixels to those of the display, as the stage shows it. */
   displayScale = 1;
+  /** Counts the changes of scenes that lie in this one. */
+  innerVersion = 0;
   /** The layers that are heard, by their ids. */
   heard: string[] = [];
   private readonly live: Live;
@@ -68,6 +73,12 @@ export class Session {
       },
       problem: (message) => sayProblem(new Error([message.detail, message.mend].filter(Boolean).join(" "))),
       revision: () => void this.reload(),
+      inner: () => {
+        this.innerVersion += 1;
+        void this.reload().then(() => {
+          for (const name of OF_INNER) void this.cache.invalidateQueries({ queryKey: [name] });
+        });
+      },
       connected: (up) => this.connected(up),
     });
   }

@@ -9,6 +9,12 @@ const nominalOf = ({ frame_rate }: Rated) => {
 
 export const fps = ({ frame_rate }: Rated) => (frame_rate ? frame_rate[0] / frame_rate[1] : 30);
 
+/** A frame rate in words. */
+export const rateWords = ([frames, seconds]: number[]) => `${Math.round((frames / seconds) * 1000) / 1000}`;
+
+/** A rate that the generated client takes for any numbers. */
+export const ratedBy = (rate: number[]): Rated => ({ frame_rate: rate as [number, number] });
+
 /** How many frame numbers a minute drop-frame timecode leaves out. */
 const drops = ({ frame_rate }: Rated) => {
   const [n, d] = frame_rate ?? [30, 1];

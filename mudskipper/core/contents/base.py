@@ -8,6 +8,7 @@ from fractions import Fraction
 from typing import TYPE_CHECKING, ClassVar, Protocol, Self
 
 import numpy as np
+from numpy.typing import NDArray
 
 from ..assets import Assets, ClipInfo, PictureInfo
 from ..base_model import Model
@@ -29,6 +30,8 @@ class Around(Protocol):
     frames: Floats
     local: Floats
     """The same frames counted from the layer's start."""
+    there: NDArray[np.bool_]
+    """Whether the layer is there at each of them (n,)."""
     fps: float
 
     def picture(self, picture_id: str) -> PictureInfo:
@@ -131,6 +134,10 @@ class Content(Model):
     @property
     def source_time(self) -> SourceTime | None:
         """How its source runs; None where it has none."""
+        return None
+
+    def shown_frames(self, values: Values, around: Around) -> Floats | None:
+        """The frames of its source that are shown (1 | n, 1), −1 where none is; None where it has no source."""
         return None
 
     def sound_of(self, assets: Assets) -> Sound | None:

@@ -32,5 +32,4 @@ class ClipContent(HeardContent):
         return np.array([[0.0, 0.0, info.width, info.height]])
 
     def draw(self, pen: Pen, values: Values, around: Around) -> None:
-        frames = self.source_frames(values, around)[:, None].astype(np.float64)
-        pen.image(self.asset, self.box(values, around), frames[:1] if (frames == frames[:1]).all() else frames)
+        pen.image(self.asset, self.box(values, around), self.shown_frames(values, around))

@@ -59,11 +59,13 @@ class SceneContent(TimedContent):
 
     def draw(self, pen: Pen, values: Values, around: Around) -> None:
         frames = self.source_frames(values, around).astype(np.float64)
-        there = frames >= 0
+        there = around.there & (frames >= 0)
         if not there.any():
             return
+        # Where nothing of it is seen, nothing more of it is resolved.
+        frames = np.where(there, frames, frames[there][0])
         scene = around.scene(self.asset)
-        shown = around.inner(self.asset, np.maximum(frames[:1] if (frames == frames[0]).all() else frames, 0.0))
+        shown = around.inner(self.asset, frames[:1] if (frames == frames[0]).all() else frames)
         colour = np.array([list(bytes.fromhex(scene.background[1:]))], dtype=np.float64)
         size = float(scene.width), float(scene.height)
         masks = () if shown.alone else (_frame_mask(*size),)

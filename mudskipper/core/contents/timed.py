@@ -6,6 +6,8 @@ from abc import abstractmethod
 from fractions import Fraction
 from typing import ClassVar, Self
 
+import numpy as np
+
 from ..bezier import Floats
 from ..shapes.values import within
 from ..source_time import SAME_MOMENT, SourceTime, Wholes, source_frames
@@ -36,6 +38,10 @@ class TimedContent(Content):
         """The frames of the source that are shown (n,), −1 where none is."""
         times, length = self.times(around)
         return source_frames(self.seconds(values, around), times, length, self.time.before, self.time.after)
+
+    def shown_frames(self, values: Values, around: Around) -> Floats:
+        found = self.source_frames(values, around)[:, None].astype(np.float64)
+        return found[:1] if found.size and (found == found[0]).all() else found
 
     def ends(self, values: Values, around: Around) -> list[int]:
         """Of frames in order, those at which the source begins or ends: it is there, and was not the frame before, or

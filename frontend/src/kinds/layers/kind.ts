@@ -17,6 +17,8 @@ export interface LayerKind {
   first?: boolean;
   /** Whether it is heard and not seen: it has nothing that is placed or painted. */
   heardOnly?: boolean;
+  /** Whether it is a place and nothing else: nothing of it is painted. */
+  markOnly?: boolean;
   /** Properties of its content that need no row as it is now, by their paths in it. */
   unread?: (layer: Layer) => string[];
   /** On the shelf: what it is called there, and a new one's content. */

@@ -1,0 +1,72 @@
+import { Flex, Text } from "@chakra-ui/react";
+import { Clapperboard } from "lucide-react";
+import type { Edit, Layer } from "../../api/client";
+import { Block } from "../../fields/Block";
+import { Pill } from "../../parts/Pill";
+import { Select } from "../../parts/Select";
+import { Switch } from "../../parts/Switch";
+import { useHasSound } from "../../studio/clips";
+import { useProjectScenes } from "../../studio/projects";
+import { useSession } from "../../studio/session";
+import { takeApart } from "../../studio/takeApart";
+import { ratedBy, rateWords, timecode } from "../../studio/times";
+import { goIntoScene } from "../../studio/trail";
+import type { LayerKind } from "./kind";
+import { SoundRows } from "./SoundRows";
+import { ShownFrame, SourceRows } from "./SourceRows";
+
+/** Which scene a layer shows, how it runs in it, and the ways in and apart. */
+function SceneBlock({ layer }: { layer: Layer }) {
+  const session = useSession();
+  const scenes = useProjectScenes();
+  const content = layer.content as { asset: string; background?: boolean };
+  const shown = scenes.find(({ id }) => id === content.asset);
+  const hasSound = useHasSound(layer);
+  const set = (path: string, value: unknown): Edit =>
+    ({ edit: "set_content", layer: layer.id!, path, value }) as unknown as Edit;
+  return (
+    <Block
+      name="Scene"
+      beside={
+        <Select
+          label="Scene"
+          value={content.asset}
+          disabled={layer.locked}
+          options={scenes.flatMap(({ id, name }): [string, string][] => (id === session.sceneId ? [] : [[id, name]]))}
+          onChange={(asset) => void session.edit(set("asset", asset))}
+        />
+      }
+    >
+      {shown && (
+        <Text color="quiet" fontSize="12px" mt="1">
+          {`${shown.width} × ${shown.height} px · ${rateWords(shown.frame_rate)} fps · ${timecode(shown.length, ratedBy(shown.frame_rate))}`}
+        </Text>
+      )}
+      <ShownFrame layer={layer} rate={shown?.frame_rate ?? null} what="scene" />
+      <Flex gap="1.5" my="1" align="center">
+        <Pill height="25px" px="3" look="act" onClick={() => goIntoScene(session, layer)}>
+          Go in
+        </Pill>
+        <Pill height="25px" px="3" disabled={layer.locked} onClick={() => void takeApart(session, layer)}>
+          Take apart
+        </Pill>
+      </Flex>
+      <Switch
+        text="With its own background"
+        on={content.background === true}
+        set={(on) => void session.edit(set("background", on))}
+      />
+      <SourceRows layer={layer} what="scene">
+        {hasSound && <SoundRows layer={layer} />}
+      </SourceRows>
+    </Block>
+  );
+}
+
+export const scene: LayerKind = {
+  kind: "scene",
+  icon: Clapperboard,
+  name: () => "scene",
+  Block: SceneBlock,
+  first: true,
+};

@@ -1,0 +1,64 @@
+import { Text } from "@chakra-ui/react";
+import { useState } from "react";
+import type { Layer } from "../api/client";
+import { kindOf } from "../kinds/layers";
+import { Select } from "../parts/Select";
+import { useScene } from "../studio/document";
+import { useSession } from "../studio/session";
+import { Row } from "./Row";
+
+type Keep = "frame" | "throughout";
+
+/** The layer that carries this one, and what stays put when that changes. */
+export function CarrierRow({ layer }: { layer: Layer }) {
+  const session = useSession();
+  const { scene } = useScene();
+  const [keep, setKeep] = useState<Keep>("frame");
+  const all = scene.layers ?? [];
+  const carried = (id: string | null | undefined, by: string): boolean => {
+    const one = all.find((other) => other.id === id);
+    return one !== undefined && (one.id === by || carried(one.carrier, by));
+  };
+  // What it carries itself, of itself or by way of others, cannot carry it.
+  const others = all.filter((one) => !kindOf(one).heardOnly && !carried(one.id, layer.id!));
+  const set = (carrier: string | null) =>
+    session.edit({
+      edit: "carry_layers",
+      layers: [layer.id!],
+      carrier,
+      frame: session.frames.frame,
+      keep: carrier ? keep : "throughout",
+    });
+  return (
+    <Row label="Carrier">
+      <Text
+        width="76px"
+        flex="none"
+        fontWeight={600}
+        fontSize="12.5px"
+        color="quiet"
+        title="Position, scale and rotation go along with it"
+      >
+        Carried by
+      </Text>
+      <Select
+        label="Carried by"
+        value={layer.carrier ?? ""}
+        options={[["", "nothing"], ...others.map((one): [string, string] => [one.id!, one.name])]}
+        disabled={layer.locked}
+        onChange={(id) => void set(id || null)}
+      />
+      <Select
+        label="When linked, the picture stays"
+        width="104px"
+        value={keep}
+        options={[
+          ["frame", "stays here"],
+          ["throughout", "stays throughout"],
+        ]}
+        disabled={layer.locked}
+        onChange={(value) => setKeep(value as Keep)}
+      />
+    </Row>
+  );
+}
