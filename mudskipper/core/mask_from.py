@@ -8,12 +8,12 @@ import numpy as np
 
 from .as_path import as_path
 from .bezier import Floats
-from .carried_transform import carried
 from .context import Context
 from .errors import Refused
 from .inside import MASKS
 from .items_resolved import items_resolved
 from .masks import Mask, MaskTransform
+from .moved_motion import moved_by
 from .outline_track import PER_POINT, OutlineTrack
 from .position_keys import parts_of
 from .resolved_layer import ResolvedLayer
@@ -54,11 +54,10 @@ def masks_of(source: Layer, target: Layer, frame: float, context: Context) -> tu
     if any(item.repeat for item in all_items(items)):
         raise Refused(f"'{source.name}' is repeated.", where="by", mend="Turn its pattern off, then mask with it.")
     scale = now.values["scale"][0]
-    rests = not any(track.keys for track in _motion(target)) and scale[0] == scale[1] > 0
+    free = target.carrier is None and source.carrier is None
+    rests = free and not any(track.keys for track in _motion(target)) and scale[0] == scale[1] > 0
     if rests and source.framing is None and len(items) == 1 and items[0].transform is None and len(leaves) == 1:
-        turn, grow = -float(now.values["rotation"][0, 0]), 100.0 / float(scale[0])
-        linear = np.concatenate([back[0, :4], [0.0, 0.0]])
-        own = carried(source, context.scene, back[0], linear, turn, grow)
+        own = moved_by(source, back[0], context.scene.fps)
         transform = MaskTransform(**{part: getattr(own, part) for part in ItemTransform.model_fields})
         shape = _shape(next(iter(leaves.values())))
         return [Mask(name=source.name, shape=shape, transform=transform)], True

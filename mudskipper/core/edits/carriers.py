@@ -4,14 +4,22 @@ from __future__ import annotations
 
 from typing import Annotated, ClassVar, Literal
 
+import numpy as np
 from pydantic import Field
 
 from ..base_model import Id
 from ..carrying import recarried
+from ..context import Context
 from ..errors import Refused
+from ..layer_bounds import corners
 from ..scene import Layer, Scene
 from ..tracks import KeyFrame
 from .base import Edit, EditContext, carriers_of, name_of, names_of, unlocked
+
+MOST_LOOKS = 60
+"""Frames of a span at which it is looked whether a layer is seen elsewhere than before."""
+SEEN = 0.1
+"""Pixels."""
 
 
 class CarryLayers(Edit):
@@ -36,8 +44,22 @@ class CarryLayers(Edit):
             self._refuse_circle(scene, layer)
             if layer.carrier == self.carrier:
                 continue
-            scene = scene.with_layer(recarried(layer, self.carrier, self.frame, self.keep, before))
+            after = recarried(layer, self.carrier, self.frame, self.keep, before)
+            scene = scene.with_layer(after)
+            if self.keep == "frame":
+                self._say_moved(layer, after, before, context.of(scene), context.notices)
         return scene
+
+    def _say_moved(self, was: Layer, now: Layer, before: Context, after: Context, notices: list[str]) -> None:
+        frames = np.linspace(was.span.start, was.span.end - 1, min(was.span.length, MOST_LOOKS))
+        old, new = corners(before.resolve([was], frames)[0]), corners(after.resolve([now], frames)[0])
+        if np.abs(old - new).max() > SEEN:
+            how = (
+                f"goes along with '{name_of(after.scene, self.carrier)}' now"
+                if self.carrier
+                else "stands by itself now"
+            )
+            notices.append(f"'{was.name}' {how}; at other frames than this it is seen elsewhere than before.")
 
     def _refuse_circle(self, scene: Scene, layer: Layer) -> None:
         if self.carrier is None:

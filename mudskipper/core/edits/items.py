@@ -4,17 +4,15 @@ from __future__ import annotations
 
 from typing import Annotated, Any, ClassVar, Literal
 
-import numpy as np
 from pydantic import Field
 
 from ..as_path import as_path
 from ..base_model import LayerId, Name
-from ..carried_transform import carried
 from ..errors import Refused
 from ..inside import Hold, as_layer, inside, item_layer, split_address, transform_of
+from ..moved_motion import moved_by
 from ..scene import Layer, Scene
 from ..shapes import Group, Item
-from ..transform import matrices
 from .base import Edit, EditContext, name_of, names_of, unlocked
 from .of_items import holding, parent_of
 
@@ -146,10 +144,8 @@ class UngroupItems(Edit):
             )  # fmt: skip
         (resolved,) = context.of(scene).resolve([item_layer(scene, self.layer)], [float(layers[0].span.start)])
         matrix = resolved.matrix[0]
-        turn, grow = float(own.rotation.rest), own.scale.rest[0] / 100.0
-        linear = matrices(np.zeros((1, 2)), np.zeros((1, 2)), np.array([own.scale.rest]), np.array([turn]))[0]
         return tuple(
-            item.model_copy(update={"transform": carried(layer, scene, matrix, linear, turn, grow)})
+            item.model_copy(update={"transform": transform_of(moved_by(layer, matrix, scene.fps))})
             for item, layer in zip(group.items, layers, strict=True)
         )
 

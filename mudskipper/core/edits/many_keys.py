@@ -260,7 +260,11 @@ class ResetProperties(Edit):
                 raise Refused(f"{label_of(name, layer)} has no default to go back to.", where="properties")
             default = Layer.model_fields[name].default
             if name == "position":
-                default = default.model_copy(update={"rest": self.position or (scene.width / 2, scene.height / 2)})
+                middle = self.position or (scene.width / 2, scene.height / 2)
+                if layer.carrier is not None:
+                    x, y = context.of(scene).one(layer, layer.span.start).own_point(middle)
+                    middle = float(x), float(y)
+                default = default.model_copy(update={"rest": middle})
             layer = layer.model_copy(update={name: default})
         return scene.with_layer(layer)
 

@@ -62,8 +62,14 @@ def carried(scene: Scene, old: tuple[int, int], carry: str) -> Scene:
         grow = np.full(2, grow.min())
     shift = np.array([scene.width, scene.height]) / 2 - grow * np.array(old) / 2
     fit = carry == "fit"
+    # What another layer carries goes along with that.
     return scene.with_layers(
-        tuple(over_variants(layer, lambda one: _carried(one, grow, shift, fit)) for layer in scene.layers)
+        tuple(
+            layer
+            if layer.carrier in scene.places
+            else over_variants(layer, lambda one: _carried(one, grow, shift, fit))
+            for layer in scene.layers
+        )
     )
 
 
