@@ -7,11 +7,12 @@ from typing import Any
 
 import numpy as np
 
-from ..core.assets import NO_MEDIA
+from ..core.assets import NO_MEDIA, Assets
 from ..core.document import scene_of
+from ..core.draw.layers import draw_list
 from ..core.edits import SetProperty, apply_edits
 from ..core.resolve import ResolveCache, resolve
-from ..core.scene import Scene
+from ..core.scene import Layer, Scene, Span
 from .sample import bench_scene, best
 
 PROPERTIES = ("anchor", "position", "scale", "rotation", "opacity")
@@ -113,3 +114,25 @@ def bench_growth(say: Callable[[str], None]) -> None:
     by_keys = [best(lambda s=bench_scene(20, n, 600): resolve(s, np.arange(600), NO_MEDIA), 3) for n in keys]
     say(f"growth of cost, exponent: layers {slope(counts, by_layers):.2f}, frames {slope(frames, by_frames):.2f}, "
         f"keys {slope(keys, by_keys):.2f} (1 is linear, less is better)")  # fmt: skip
+    _bench_nesting(say)
+
+
+def _bench_nesting(say: Callable[[str], None]) -> None:
+    """Draw lists of scenes in scenes, ten keyed layers in each, beside as many layers in one scene."""
+    depths = [1, 2, 4, 8]
+    taken, flat = [], []
+    for depth in depths:
+        scenes = [bench_scene(10, frames=60).model_copy(update={"id": f"s{n}"}) for n in range(depth)]
+        for n in range(1, depth):
+            shown = Layer.model_validate({
+                "id": "shown", "name": "Shown", "span": Span(start=0, length=60), "position": [960, 540],
+                "content": {"kind": "scene", "asset": f"s{n - 1}"},
+            })  # fmt: skip
+            scenes[n] = scenes[n].with_layers((*scenes[n].layers, shown))
+        assets = Assets(scenes={one.id: one for one in scenes})
+        one = bench_scene(10 * depth, frames=60)
+        taken.append(best(lambda s=scenes[-1], a=assets: draw_list(resolve(s, np.arange(60), a)), 3))
+        flat.append(best(lambda s=one: draw_list(resolve(s, np.arange(60), NO_MEDIA)), 3))
+    slope = float(np.polyfit(np.log(depths), np.log(taken), 1)[0])
+    say(f"scenes in scenes, draw lists of 60 frames at depth {depths[-1]}: {taken[-1]:.1f} ms, "
+        f"{taken[-1] / flat[-1]:.2f} of as many layers in one scene; growth with depth {slope:.2f}")  # fmt: skip

@@ -40,6 +40,10 @@ Reason = Literal[
 ]
 
 
+FURTHEST = 1e6
+"""Pixels by which one edit moves a layer at most."""
+
+
 class Unseen(Model):
     """A layer of which nothing shows at a frame: why, the edits that mend it, or the frame at which it shows."""
 
@@ -133,8 +137,9 @@ def _why(context: Context, frame: int, one: ResolvedLayer) -> Unseen | None:
     where, far = max(away.items(), key=lambda item: item[1])
     if far >= 0:
         x, y = scene.width / 2 - (left + right) / 2, scene.height / 2 - (top + bottom) / 2
-        home = MoveLayers(layers=(layer.id,), frame=float(frame), by=(x, y))
-        return because("outside", f"it stands {far:.0f} px {where} the frame", home)
+        steps = max(abs(x), abs(y)) <= FURTHEST
+        home = (MoveLayers(layers=(layer.id,), frame=float(frame), by=(x, y)),) if steps else ()
+        return because("outside", f"it stands {far:.0f} px {where} the frame", *home)
     return None
 
 

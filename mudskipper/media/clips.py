@@ -168,8 +168,15 @@ class ClipFrames:
 
     def exact(self, clip: ClipFile, index: int) -> bytes:
         """A frame as r, g, b, a bytes, not premultiplied, at its own size; Refused where it cannot be decoded."""
+        found = self._exact_frame(clip, index)
         if self._ahead is not None:
+            # After it, so that it does not wait for those that nobody has asked for.
             self._ahead.look(clip, index, USUAL_WIDTH)
+        return found
+
+    def _exact_frame(self, clip: ClipFile, index: int) -> bytes:
+        if self._ahead is not None:
+            self._ahead.pause()
         key = clip.digest, index
         with self._lock:
             found = self._exact.get(key)
@@ -255,6 +262,10 @@ class ReadAhead:
         if self._thread is None:
             self._thread = threading.Thread(target=self._run, name="clips-ahead", daemon=True)
             self._thread.start()
+
+    def pause(self) -> None:
+        """Leave what was begun until it is said where to go on."""
+        self._target = None
 
     def close(self) -> None:
         """Stop, and wait until nothing is under way."""

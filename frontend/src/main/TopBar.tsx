@@ -22,7 +22,6 @@ import { Pill } from "../parts/Pill";
 import { Popover } from "../parts/Popover";
 import { Select } from "../parts/Select";
 import { Switch } from "../parts/Switch";
-import { maySound } from "../studio/clips";
 import { useScene } from "../studio/document";
 import { setPage, usePage } from "../studio/page";
 import { setPlayback, usePlayback } from "../studio/playback";
@@ -32,6 +31,7 @@ import { timecode } from "../studio/times";
 import { comeOut, stepsTo, useTrail } from "../studio/trail";
 import { setViewport, useViewport } from "../studio/viewport";
 import { fit, zoomToSelection } from "../studio/zoom";
+import { useHeard } from "./useHeard";
 import { ViewMenu } from "./ViewMenu";
 
 const ZOOMS: [string, string][] = [
@@ -195,7 +195,9 @@ function SoundButton() {
   const { scene } = useScene();
   const sound = usePlayback((state) => state.sound);
   const slow = usePlayback((state) => state.slowSound);
-  if (!(scene.layers ?? []).some(({ content }) => maySound(content.kind))) return null;
+  const heard = useHeard();
+  if (!(scene.layers ?? []).some(({ content }) => content.kind === "clip" || content.kind === "sound") && !heard.length)
+    return null;
   return (
     <Popover
       width="230px"

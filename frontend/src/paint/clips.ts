@@ -67,6 +67,12 @@ export class Clips {
     return null;
   }
 
+  /** Whether an exact frame is on its way. */
+  isComing(asset: string, frame: number): boolean {
+    const kept = this.of(asset);
+    return kept.exactComing === frame || kept.exactWanted === frame;
+  }
+
   /** Whether exact frames are wanted one after another, as of a playhead that is dragged: small ones come sooner then. */
   inRow(asset: string): boolean {
     return this.of(asset).inRow;

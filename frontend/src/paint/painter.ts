@@ -334,6 +334,8 @@ export class Painter {
     }
     const { a, b, c, d } = context.getTransform();
     const seen = width * Math.sqrt(Math.abs(a * d - b * c)) * (this.scale === 1 ? REST_SIZE : 1);
+    // While the exact frame of a click is on its way, no other one of it is decoded.
+    if (clips.isComing(source, frame) && !clips.inRow(source)) return clips.nearest(source, frame);
     return clips.small(source, frame, seen) ?? clips.nearest(source, frame);
   }
 

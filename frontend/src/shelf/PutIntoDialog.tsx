@@ -1,4 +1,5 @@
 import { Flex, Text } from "@chakra-ui/react";
+import { useQueryClient } from "@tanstack/react-query";
 import { useRef, useState } from "react";
 import { freshId } from "../api/token";
 import { Window } from "../fields/Window";
@@ -7,6 +8,7 @@ import { Pill } from "../parts/Pill";
 import { TextInput } from "../parts/TextInput";
 import { useScene } from "../studio/document";
 import { setPage } from "../studio/page";
+import { PROJECTS } from "../studio/projects";
 import { select, useSelection } from "../studio/selection";
 import { useSession } from "../studio/session";
 
@@ -22,6 +24,7 @@ export function PutIntoDialog() {
 
 function Ask({ field }: { field: React.RefObject<HTMLInputElement | null> }) {
   const session = useSession();
+  const cache = useQueryClient();
   const { scene } = useScene();
   const selected = useSelection((state) => state.selected);
   const layers = (scene.layers ?? []).filter(({ id }) => selected.includes(id!));
@@ -39,7 +42,9 @@ function Ask({ field }: { field: React.RefObject<HTMLInputElement | null> }) {
     const id = freshId();
     const ids = layers.map((layer) => layer.id!);
     const edit = { edit: "put_into_scene", layers: ids, name: name.trim(), frame, margin: px, id } as never;
-    if (await session.edit(edit)) select(id);
+    if (!(await session.edit(edit))) return;
+    void cache.invalidateQueries({ queryKey: PROJECTS.queryKey });
+    select(id);
   };
   return (
     <form

@@ -1,5 +1,6 @@
 import { useEffect, useRef } from "react";
 import { Painter } from "../paint/painter";
+import { exactFramesAreHere } from "../studio/clipsAhead";
 import { useScene } from "../studio/document";
 import type { View } from "../studio/layerGeometry";
 import { playback } from "../studio/playback";
@@ -54,7 +55,9 @@ export function usePicture(view: View) {
     };
     const atRest = () => {
       window.clearTimeout(resting);
-      if (frames.has(frames.frame)) paint(still);
+      // While the exact frames of clips are on their way, what is there already is painted at the size at which it is seen:
+      // to paint it larger, and at once again, would hold them up.
+      if (frames.has(frames.frame)) paint(!smaller || exactFramesAreHere(session, frames.frame) ? still : quick);
     };
     const rest = () => {
       // A playing that falters does not rest: to paint it larger would hold it up all the more.

@@ -28,6 +28,19 @@ function shownIn(layer: LayerArrays, frame: number): [string, number, number][] 
 const showsClips = (session: Session) =>
   (session.answer?.scene.layers ?? []).some(({ content }) => content.kind === "clip" || content.kind === "scene");
 
+/** Whether every clip frame of a scene frame is here as the exporter has it; those that are not are asked for. */
+export function exactFramesAreHere(session: Session, frame: number): boolean {
+  if (!showsClips(session)) return true;
+  const { clips } = session.pictures;
+  return session.frames.order
+    .flatMap((id) => {
+      const layer = session.frames.layer(id, frame);
+      return layer ? shownIn(layer, frame) : [];
+    })
+    .map(([source, one]) => one < 0 || clips.exact(source, one) !== null || !clips.isComing(source, one))
+    .every(Boolean);
+}
+
 /** Whether every clip frame of a scene frame is here, small at least; and of those that follow it, `count` in all. */
 export function clipsAreHere(session: Session, frame: number, next = (frame: number) => frame, count = 1): boolean {
   if (!showsClips(session)) return true;

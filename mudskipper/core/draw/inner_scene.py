@@ -40,7 +40,12 @@ class InnerScene:
 
     def _within(self, layer: ResolvedLayer, width: int, height: int) -> bool:
         pen = BoundsPen()
-        draw_layer(pen, layer, self._context)
+        if layer.layer.content.scenes:
+            # What it shows is cropped by its own frame, or lies within it.
+            with pen.group(layer.content_matrix):
+                pen.image("", layer.content_box)
+        else:
+            draw_layer(pen, layer, self._context)
         if pen.box is None:
             return True
         box = pen.box if len(pen.box) == 1 else pen.box[layer.visible]

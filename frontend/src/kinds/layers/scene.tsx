@@ -1,12 +1,14 @@
 import { Flex, Text } from "@chakra-ui/react";
+import { useQueryClient } from "@tanstack/react-query";
 import { Clapperboard } from "lucide-react";
+import { useEffect } from "react";
 import type { Edit, Layer } from "../../api/client";
 import { Block } from "../../fields/Block";
 import { Pill } from "../../parts/Pill";
 import { Select } from "../../parts/Select";
 import { Switch } from "../../parts/Switch";
 import { useHasSound } from "../../studio/clips";
-import { useProjectScenes } from "../../studio/projects";
+import { PROJECTS, useProjectScenes } from "../../studio/projects";
 import { useSession } from "../../studio/session";
 import { takeApart } from "../../studio/takeApart";
 import { ratedBy, rateWords, timecode } from "../../studio/times";
@@ -22,6 +24,13 @@ function SceneBlock({ layer }: { layer: Layer }) {
   const content = layer.content as { asset: string; background?: boolean };
   const shown = scenes.find(({ id }) => id === content.asset);
   const hasSound = useHasSound(layer);
+  const cache = useQueryClient();
+  useEffect(() => {
+    // One that was made just now, here or in another window, is not in the list yet.
+    if (!shown) void cache.invalidateQueries({ queryKey: PROJECTS.queryKey });
+  }, [shown, cache]);
+  const options = scenes.flatMap(({ id, name }): [string, string][] => (id === session.sceneId ? [] : [[id, name]]));
+  if (!shown) options.push([content.asset, "not in this project"]);
   const set = (path: string, value: unknown): Edit =>
     ({ edit: "set_content", layer: layer.id!, path, value }) as unknown as Edit;
   return (
@@ -32,7 +41,7 @@ function SceneBlock({ layer }: { layer: Layer }) {
           label="Scene"
           value={content.asset}
           disabled={layer.locked}
-          options={scenes.flatMap(({ id, name }): [string, string][] => (id === session.sceneId ? [] : [[id, name]]))}
+          options={options}
           onChange={(asset) => void session.edit(set("asset", asset))}
         />
       }
