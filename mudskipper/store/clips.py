@@ -5,6 +5,7 @@ from __future__ import annotations
 import hashlib
 import json
 import os
+import re
 import shutil
 import threading
 import uuid
@@ -19,6 +20,8 @@ from .faults import Gone, disk_faults
 from .tables import ClipRow
 
 PIECE = 2**20
+UNFINISHED = re.compile(r"[0-9a-f]{32}\.\d+\.")
+"""How the names begin of what belongs to a file that is still coming in; that of a digest is longer."""
 
 
 class Clips:
@@ -116,9 +119,10 @@ class Clips:
 
     def tidy(self) -> None:
         """Drop the parts that a server which was killed left behind."""
-        for part in (self._folder / "media").glob("*.part*"):
-            with suppress(OSError):
-                part.unlink()
+        for part in (self._folder / "media").iterdir():
+            if UNFINISHED.match(part.name):
+                with suppress(OSError):
+                    part.unlink()
 
 
 def _digest(path: Path) -> str:

@@ -2,14 +2,18 @@
 
 from __future__ import annotations
 
+import io
 import random
 import threading
 import time
 import uuid
 from concurrent.futures import ThreadPoolExecutor
+from contextlib import suppress
 from pathlib import Path
 
 import httpx
+import numpy as np
+from PIL import Image
 
 from tests.conftest import TRIALS, Server, layer
 
@@ -66,3 +70,53 @@ def test_a_killed_server_loses_no_acknowledged_edit(tmp_path: Path) -> None:
         print(f"{KILLS} kills, {sum(made.values())} acknowledged edits, none lost")
     finally:
         server.kill()
+
+
+def test_a_server_killed_while_a_film_comes_in_leaves_nothing_behind(tmp_path: Path) -> None:
+    """The process that reads the film ends with the server, and what it wrote goes with the next start."""
+    noise = np.random.default_rng(1).integers(0, 255, (24, 48, 48), dtype=np.uint8)
+    pictures = [Image.fromarray(noise[n % 24]) for n in range(4_000)]
+    many = io.BytesIO()
+    pictures[0].save(many, "GIF", save_all=True, append_images=pictures[1:], duration=20)
+    server = Server(tmp_path)
+    server.start()
+    try:
+        project = server.get("api/projects")[0]["id"]
+        clips = len(server.get(f"api/projects/{project}/clips"))
+        before = {path.name for path in (tmp_path / "media").iterdir()}
+
+        def send() -> None:
+            address = f"api/projects/{project}/clips?name=many.gif"
+            head = {"content-type": "application/octet-stream"}
+            with suppress(httpx.TransportError):
+                httpx.post(
+                    f"{server.url}api/projects/{project}/clips?name=many.gif", content=many.getvalue(), headers=head
+                )
+
+        with ThreadPoolExecutor(1) as window:
+            sending = window.submit(send)
+            until = time.monotonic() + 60
+            while not reading(tmp_path) and time.monotonic() < until:
+                time.sleep(0.02)
+            assert reading(tmp_path)
+            server.kill()
+            sending.result()
+        while reading(tmp_path) and time.monotonic() < until:
+            time.sleep(0.1)
+        assert not reading(tmp_path)
+        server.start()
+        assert len(server.get(f"api/projects/{project}/clips")) == clips
+        assert {path.name for path in (tmp_path / "media").iterdir()} == before
+    finally:
+        server.kill()
+
+
+def reading(folder: Path) -> list[str]:
+    """The processes that read a film which comes in to a data folder."""
+    found = []
+    for process in Path("/proc").glob("[0-9]*/cmdline"):
+        with suppress(OSError):
+            words = process.read_bytes().replace(b"\0", b" ").decode(errors="replace")
+            if "clip_child.probe" in words and str(folder) in words:
+                found.append(words)
+    return found

@@ -19,6 +19,7 @@ from PIL import Image
 from .animated import MOST_PIXELS as MOST_ANIMATED
 from .animated import Spoilt, animated, animation_as_film, pack, pack_as_film
 from .colour import has_alpha
+from .ending import end_with_parent
 
 SECONDS, MEMORY = 300, 4 * 2**30
 MOST_FRAMES = 1_000_000
@@ -267,6 +268,7 @@ def _read(path: str, out: str, rate: Fraction) -> tuple[dict[str, Any], np.ndarr
 
 
 if __name__ == "__main__":
+    end_with_parent()
     resource.setrlimit(resource.RLIMIT_AS, (MEMORY, MEMORY))
     resource.setrlimit(resource.RLIMIT_CPU, (SECONDS, SECONDS))
     print(json.dumps(main(*sys.argv[1:4])))

@@ -16,6 +16,7 @@ import sys
 import numpy as np
 from PIL import Image
 
+from .ending import end_with_parent
 from .reading import Film
 
 MEMORY = 4 * 2**30
@@ -50,5 +51,6 @@ def main(path: str, stamps: str, facts: str) -> None:
 
 
 if __name__ == "__main__":
+    end_with_parent()
     resource.setrlimit(resource.RLIMIT_AS, (MEMORY, MEMORY))
     main(*sys.argv[1:4])

@@ -13,6 +13,8 @@ from typing import BinaryIO
 import av
 import numpy as np
 
+from .ending import end_with_parent
+
 RATE = 48_000
 SECONDS, MEMORY = 900, 2 * 2**30
 MOST_SAMPLES = 6 * 3600 * RATE
@@ -82,6 +84,7 @@ def _without_head(frame: av.AudioFrame, samples: int) -> av.AudioFrame | None:
 
 
 if __name__ == "__main__":
+    end_with_parent()
     resource.setrlimit(resource.RLIMIT_AS, (MEMORY, MEMORY))
     resource.setrlimit(resource.RLIMIT_CPU, (SECONDS, SECONDS))
     given = sys.argv[3]
