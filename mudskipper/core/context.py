@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterable, Iterator, Mapping, Sequence
+from dataclasses import replace
 from graphlib import CycleError, TopologicalSorter
 from typing import Any
 
@@ -12,6 +13,7 @@ from .assets import Assets, ClipInfo, PictureInfo
 from .bezier import Floats
 from .draw.inner_scene import InnerScene
 from .errors import Refused
+from .formulas import Formulas
 from .layer_cache import Read
 from .resolved_layer import ResolvedLayer, in_span, placed
 from .scene import Layer, Scene
@@ -39,6 +41,7 @@ class Context:
         self._read: dict[tuple[str, bytes], ResolvedLayer] = {}
         self._scenes: dict[str, Context] = above[0]._scenes if above else {}
         self._inner: dict[tuple[str, bytes], InnerScene] = above[0]._inner if above else {}
+        self.formulas = Formulas(self)
 
     def within(self, scene_id: str) -> Context:
         """What answers for a scene that lies in this one; Refused in words where it lies too deep, or in itself."""
@@ -79,8 +82,8 @@ class Context:
         if not any(layer.needs for layer in layers):
             return self._placed(layers, at, {})
         window = at.tobytes()
-        own = {layer.id: layer for layer in layers if self._is_own(layer)}
-        tried = [layer for layer in layers if not self._is_own(layer)]
+        own = {layer.id: layer for layer in layers if self.is_own(layer)}
+        tried = [layer for layer in layers if not self.is_own(layer)]
         read = {name for layer in tried for name in layer.needs if name in self.scene.places}
         found: dict[str, ResolvedLayer] = {}
         for wave in waves(own | {name: self.scene.layer(name) for name in read}, self.scene):
@@ -90,9 +93,9 @@ class Context:
                 known[one.layer.id] = self._read[one.layer.id, window] = one
             found |= known
         others = iter(self._placed(tried, at, found))
-        return [found[layer.id] if self._is_own(layer) else next(others) for layer in layers]
+        return [found[layer.id] if self.is_own(layer) else next(others) for layer in layers]
 
-    def _is_own(self, layer: Layer) -> bool:
+    def is_own(self, layer: Layer) -> bool:
         """Whether a layer is one of the scene as it stands."""
         place = self.scene.places.get(layer.id)
         return place is not None and self.scene.layers[place] is layer
@@ -134,8 +137,18 @@ class Context:
             times.extend([local] * len(mine))
         values = iter((self._memo.evaluate if self._memo else evaluate)(tracks, times, self.scene.fps))
         each = [{name: next(values) for name in mine} for mine in names]
+        for layer, found in zip(layers, each, strict=True):
+            for path in layer.formulas:
+                found[path] = self.formulas.value(layer, path, frames, found[path])
         carriers = [known[name].matrix if (name := layer.carrier) and name in known else None for layer in layers]
-        return placed(layers, frames, each, [self.around(layer, frames) for layer in layers], carriers)
+        resolved = placed(layers, frames, each, [self.around(layer, frames) for layer in layers], carriers)
+        return [self._told(one) if one.layer.formulas else one for one in resolved]
+
+    def _told(self, one: ResolvedLayer) -> ResolvedLayer:
+        """A layer with what is wrong with its formulas."""
+        known = self.formulas.problems
+        wrong = {path: known[one.layer.id, path] for path in one.layer.formulas if (one.layer.id, path) in known}
+        return replace(one, problems=wrong) if wrong else one
 
 
 class LayerContext:
@@ -214,13 +227,15 @@ def reads(layers: Iterable[Layer], scene: Scene, assets: Assets) -> dict[str, Re
         for name in wave:
             layer = scene.layer(name)
             found[name] = {name: layer, **scenes_in(layer.content.scenes, assets)}
+            if layer.formulas and layer.looks_around:
+                found[name][scene.id] = scene
             for other in layer.needs:
                 found[name] |= found.get(other, {})
     return alone | {name: tuple(found[name].values()) for name in rest}
 
 
 def _alone(layer: Layer) -> bool:
-    return not layer.needs and not layer.content.scenes
+    return not layer.needs and not layer.content.scenes and not (layer.formulas and layer.looks_around)
 
 
 def scenes_in(ids: Iterable[str], assets: Assets) -> dict[str, Layer | Scene]:

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from typing import Any
 
 import numpy as np
@@ -14,6 +14,7 @@ from .bezier import Floats
 from .contents.base import Around
 from .draw.pen import MaskInk
 from .errors import Refused
+from .expressions.problem import Problem
 from .motion import anchor_points, position_values
 from .scene import Layer
 from .transform import apply, inverse, matrices, multiply
@@ -44,6 +45,8 @@ class ResolvedLayer:
     framed: Floats | None = None
     masks: Sequence[MaskInk] = ()
     carrier: Floats | None = None
+    problems: Mapping[str, Problem] = field(default_factory=dict)
+    """What is wrong with the formulas of its properties, by their paths."""
 
     @property
     def content_matrix(self) -> Floats:

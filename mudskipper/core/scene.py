@@ -12,6 +12,7 @@ from .assets import Assets
 from .base_model import MOST_NAME, Flag, Id, Model, Name, Whole
 from .contents import CONTENTS, Content
 from .errors import Refused, refusal_of
+from .expressions.language import Program, read
 from .framing import Crop, Framing
 from .kinds import union_of
 from .masks import Masks
@@ -109,6 +110,25 @@ class Layer(Model):
         if self.matte is not None:
             own = (*own, self.matte.layer)
         return own if self.carrier is None else (*own, self.carrier)
+
+    @cached_property
+    def formulas(self) -> dict[str, str]:
+        """The formulas of its properties, by their paths."""
+        return {path: track.expression for path, track in self.tracks.items() if track.expression is not None}
+
+    @cached_property
+    def named(self) -> frozenset[str]:
+        """The names of the layers that its formulas read."""
+        return frozenset().union(*(one.layers for one in self._programs))
+
+    @cached_property
+    def looks_around(self) -> bool:
+        """Whether its formulas read anything of the scene beside the layer itself."""
+        return any(one.around for one in self._programs)
+
+    @property
+    def _programs(self) -> list[Program]:
+        return [found for text in self.formulas.values() if isinstance(found := read(text), Program)]
 
     @cached_property
     def limits(self) -> dict[str, tuple[float, float]]:
@@ -212,6 +232,10 @@ class Scene(Model):
     def with_dependents(self, ids: set[str]) -> set[str]:
         """Layers by their ids, and every one that reads any of them, of itself or by way of others."""
         found, fresh = set(ids), set(ids)
+        if ids:
+            # What a formula reads may be anything of the scene.
+            fresh |= {layer.id for layer in self.layers if layer.formulas and layer.looks_around}
+            found |= fresh
         readers = [layer for layer in self.layers if layer.needs]
         while fresh:
             fresh = {layer.id for layer in readers if layer.id not in found and not fresh.isdisjoint(layer.needs)}

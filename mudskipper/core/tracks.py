@@ -117,6 +117,8 @@ class Track(Model):
     before: Beyond = "hold"
     after: Beyond = "hold"
     cadence: Cadence | None = None
+    expression: Annotated[str, Field(strict=True, min_length=1, max_length=2_000)] | None = None
+    """A formula whose value is the track's; what it has without is `base` there."""
 
     @model_validator(mode="before")
     @classmethod

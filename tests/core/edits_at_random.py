@@ -35,6 +35,13 @@ POINTED = (
 STATIONS = ["top left", "centre", "bottom", "right", "first baseline", "north"]
 
 
+FORMULAS = [
+    "base + 3", "t * 90", "(t, base.y)", 'layer("Sign").position', "wander(2, (9, 9))", "1 / (t -", "rotation", "",
+    'layer("Plate").rotation.at(t - 0.2)', "frame % 7 / (frame - 9)", "length(to_scene(box.at(0, 1)))",
+    "beat.phase * 9",
+]  # fmt: skip
+
+
 class Dice:
     """Draws edits of a scene; most can be made."""
 
@@ -103,6 +110,8 @@ class Dice:
             "content": dice.choice([{"kind": "text", "text": dice.choice(["Low tide", "x" * 90]), "size": 40}, SPECK,
                                     {"kind": "empty"}, {"kind": "scene", "asset": dice.choice(["strip", "gone"])}]),
             "carrier": dice.choice([None, dice.choice(ids).split("/")[0]]), "scene": f"made{dice.randint(0, 99)}",
+            "text": dice.choice(FORMULAS),
+            "near": dice.choice([0.05, 3.0]),
             "margin": dice.choice([0, 7, 5_000]), "anyway": dice.random() < 0.8,
             "points": [dice.randint(0, 5) for _ in range(dice.randint(1, 3))], "point": dice.randint(0, 5),
             "at": [dice.uniform(0, 600), 100], "closed": dice.random() < 0.5, "contour": dice.choice([None, 0, 0, 1]),

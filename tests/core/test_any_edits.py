@@ -72,6 +72,13 @@ def busy() -> Scene:
             "Surf", content={"kind": "clip", "asset": "surf", "time": {"speed": -50.0, "start": 3.0, "freeze": 30.0}}
         ),
         layer("Gulls", content={"kind": "clip", "asset": "surf", "time": {"keyed": inner, "after": "loop"}}),
+        layer(
+            "Vane",
+            rotation={"rest": 4, "expression": "base + wander(2, 30)", "cadence": {"on": 2}},
+            opacity={"rest": 80, "keys": swing[:0], "expression": "50 + 40 * sin(t * tau)"},
+            position={"rest": [9, 9], "expression": 'layer("Pennant").position.at(t - 0.3) + (index, count)'},
+            scale={"rest": [80, 80], "expression": "(t *"},
+        ),
         layer("Mast", content={"kind": "empty"}, rotation={"rest": 0, "keys": swing}),
         layer("Pennant", carrier="mast", position=split),
         layer(

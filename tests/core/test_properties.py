@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import Any
 
 import numpy as np
-from hypothesis import assume, given, settings
+from hypothesis import HealthCheck, assume, given, settings
 from hypothesis import strategies as st
 
 from mudskipper.core.assets import NO_MEDIA
@@ -92,7 +92,7 @@ def test_pinned_and_fixed_are_one(made: Scene) -> None:
     assert np.abs(motion(again) - motion(made)).max() < 1e-6
 
 
-@settings(max_examples=60, deadline=None)
+@settings(max_examples=60, deadline=None, suppress_health_check=[HealthCheck.filter_too_much])
 @given(made=motions(curved=False), factor=st.floats(0.2, 3), about=st.integers(0, 59))
 def test_stretched_and_back_is_one(made: Scene, factor: float, about: int) -> None:
     """Where there is room for it; else it is refused and nothing changes."""

@@ -86,7 +86,6 @@ def test_a_server_killed_while_a_film_comes_in_leaves_nothing_behind(tmp_path: P
         before = {path.name for path in (tmp_path / "media").iterdir()}
 
         def send() -> None:
-            address = f"api/projects/{project}/clips?name=many.gif"
             head = {"content-type": "application/octet-stream"}
             with suppress(httpx.TransportError):
                 httpx.post(

@@ -17,12 +17,13 @@ from ..resolved_layer import ResolvedLayer
 from ..scene import Scene
 from .base import Check, Finding
 from .coverage import Coverage
+from .formula import Formula
 from .jump import Jump
 from .reading_time import ReadingTime
 from .safe_area import SAFE, SafeArea
 from .sharpness import Sharpness
 
-CHECKS: list[Check] = [Coverage(), Sharpness(), SafeArea(), ReadingTime(), Jump()]
+CHECKS: list[Check] = [Coverage(), Sharpness(), SafeArea(), ReadingTime(), Jump(), Formula()]
 """A check from outside is added to this list."""
 
 

@@ -16,6 +16,7 @@ from .base import Edit, EditContext
 from .beats import AddBeats, DeleteBeats, LabelBeat, MoveBeat
 from .carriers import CarryLayers
 from .entrances import BringIn, TakeOut
+from .expressions import SetExpression, WriteAsKeys
 from .findings import LeaveFinding
 from .in_pose import KeyInPose, unkeyed_in_pose
 from .items import GroupItems, MakePaths, UngroupItems
@@ -156,6 +157,8 @@ EDITS: list[type[Edit]] = [
     CarryLayers,
     PutIntoScene,
     TakeApart,
+    SetExpression,
+    WriteAsKeys,
 ]
 """An edit from outside is added to this list before `edits.any_edit` is imported."""
 
@@ -207,7 +210,10 @@ def changed_layers(before: Scene, after: Scene) -> tuple[str, ...]:
     old = {layer.id: layer for layer in before.layers}
     frames = [(one.width, one.height, one.frame_rate) for one in (before, after)]
     whole = frames[0] != frames[1]
+    beats = before.beats != after.beats
     other = {layer.id for layer in after.layers if whole or old.get(layer.id) is not layer}
+    if beats or before.length != after.length or [one.id for one in before.layers] != [one.id for one in after.layers]:
+        other |= {layer.id for layer in after.layers if layer.formulas and layer.looks_around}
     reach = after.with_dependents(other | (old.keys() - after.places.keys()))
     return tuple(layer.id for layer in after.layers if layer.id in reach)
 

@@ -9,6 +9,7 @@ from pydantic import Field, ValidationError
 
 from ..base_model import MOST_NAME, Flag, Id, Ids, LayerId, Name, Pair, Whole
 from ..errors import Refused, refusal_of
+from ..expressions.renaming import renamed
 from ..properties import remade, with_part
 from ..scene import AnyContent, Blend, Layer, Scene, Span, new_id
 from ..tracks import PathTrack, tidy_frame
@@ -105,6 +106,9 @@ class DeleteLayers(Edit):
             if layer.carrier in gone:
                 context.notices.append(f"'{layer.name}' is carried no more: it was by {name_of(scene, layer.carrier)}.")
                 layer = released(scene, layer, context)
+            lost = sorted(layer.named & {scene.layer(one).name for one in gone})
+            if lost:
+                context.notices.append(f"A formula of '{layer.name}' reads '{lost[0]}', and has no value without it.")
             kept.append(layer)
         return scene.with_layers(tuple(kept))
 
@@ -120,10 +124,25 @@ class RenameLayer(Edit):
     name: Name
 
     def apply(self, scene: Scene, context: EditContext) -> Scene:
-        return scene.with_layer(scene.layer(self.layer).model_copy(update={"name": self.name}))
+        layer = scene.layer(self.layer)
+        alone = sum(one.name == layer.name for one in scene.layers) == 1
+        scene = scene.with_layer(layer.model_copy(update={"name": self.name}))
+        return with_renamed(scene, layer.name, self.name) if alone else scene
 
     def words(self, scene: Scene) -> str:
         return f"Renamed {name_of(scene, self.layer)} to {self.name}"
+
+
+def with_renamed(scene: Scene, old: str, new: str) -> Scene:
+    """The scene with formulas that name a layer naming it anew."""
+    for layer in scene.layers:
+        if old not in layer.named:
+            continue
+        for path, text in layer.formulas.items():
+            track = layer.tracks[path].model_copy(update={"expression": renamed(text, old, new)})
+            layer = with_part(layer, path, track)
+        scene = scene.with_layer(layer)
+    return scene
 
 
 class ReorderLayer(Edit):

@@ -113,6 +113,13 @@ def _refuse_links(scene: Scene, layers: Sequence[Layer]) -> None:
     """Refuse layers that read others which stay outside, or are read by those."""
     chosen = {one.id for one in layers}
     for one in scene.layers:
+        for read in scene.layers:
+            if read.name in one.named and (one.id in chosen) != (read.id in chosen):
+                raise Refused(
+                    f"A formula of '{one.name}' reads '{read.name}', and only one of the two would go into the new "
+                    "scene.",
+                    where="layers", mend="Choose both, or neither.",
+                )  # fmt: skip
         for other in one.needs:
             if other in scene.places and (one.id in chosen) != (other in chosen):
                 link = "is carried by" if one.carrier == other else "is shown only where there is"

@@ -1,0 +1,1 @@
+"""Expressions: a property's value by formula, for all frames at once."""

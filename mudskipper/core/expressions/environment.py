@@ -1,0 +1,47 @@
+"""What a formula may ask for while it is evaluated."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from typing import Any, Protocol
+
+from ..bezier import Floats
+
+
+class Reference:
+    """A property at this moment, or at another one; or a thing with parts, such as a box."""
+
+    has_parts = False
+
+    def now(self) -> Floats:
+        """Its value at the frames at which the formula is evaluated."""
+        raise NotImplementedError
+
+    def at(self, *given: Floats) -> Floats:
+        """Its value at other moments, in seconds of the layer whose formula this is; of a box the point at shares."""
+        raise NotImplementedError
+
+    def part(self, name: str) -> Any:
+        """One of its parts."""
+        raise NotImplementedError
+
+
+class Environment(Protocol):
+    """Where a formula is evaluated: a layer's property at some frames. `names` are those that the formula gave."""
+
+    names: dict[str, Any]
+
+    def value(self, name: str) -> Any:
+        """t, frame, fps, base, index or count."""
+
+    def thing(self, name: str) -> Reference:
+        """scene, box or beat."""
+
+    def own(self, name: str) -> Reference:
+        """A property of the layer itself."""
+
+    def layer(self, name: str, put: Callable[[str], str]) -> Reference:
+        """Another layer; `put` gives the formula with another name in its place."""
+
+    def call(self, name: str, arguments: list[Callable[[Any], Any]], named: dict[str, Callable[[Any], Any]]) -> Any:
+        """A function that needs more than its arguments."""

@@ -1,0 +1,111 @@
+"""The functions of formulas, on arrays (n, d): each works on every number of its arguments by itself.
+
+Random numbers come from the bits of SplitMix64 (Steele, Lea, Flood 2014), so that they are the same on every
+machine, at any window of frames, in any order.
+"""
+
+from __future__ import annotations
+
+import numpy as np
+from numpy.typing import NDArray
+
+from ..bezier import Floats
+
+MOST_OCTAVES = 8
+SMALLEST = 1e-12
+
+
+def _bits(numbers: NDArray[np.uint64]) -> NDArray[np.uint64]:
+    with np.errstate(over="ignore"):
+        z = numbers + np.uint64(0x9E3779B97F4A7C15)
+        z = (z ^ (z >> np.uint64(30))) * np.uint64(0xBF58476D1CE4E5B9)
+        z = (z ^ (z >> np.uint64(27))) * np.uint64(0x94D049BB133111EB)
+        return np.asarray(z ^ (z >> np.uint64(31)))
+
+
+def hashed(whole: Floats, seed: Floats, channel: int = 0) -> Floats:
+    """A number in 0…1 (not included) for whole numbers and a seed; the same ones give the same."""
+    with np.errstate(invalid="ignore"):
+        at = np.floor(np.clip(np.nan_to_num(whole), -1e15, 1e15)).astype(np.int64).view(np.uint64)
+        of = np.floor(np.clip(np.nan_to_num(seed), -1e15, 1e15)).astype(np.int64).view(np.uint64)
+    mixed = _bits(_bits(of) ^ at)
+    return np.asarray((_bits(mixed ^ np.uint64(channel)) >> np.uint64(11)) * 2.0**-53)
+
+
+def noise(at: Floats, seed: Floats, channel: int = 0) -> Floats:
+    """Smooth noise in −1…1 whose slope has no jump, 0 on average: between whole numbers it goes from one random slope
+    to the next (gradient noise with the fade 6u⁵ − 15u⁴ + 10u³)."""
+    low = np.floor(at)
+    u = at - low
+    before, after = (2.0 * hashed(low + k, seed, channel) - 1.0 for k in (0, 1))
+    fade = u * u * u * (u * (u * 6.0 - 15.0) + 10.0)
+    return np.asarray(np.clip(2.0 * (before * u * (1.0 - fade) + after * (u - 1.0) * fade), -1.0, 1.0))
+
+
+def wander(at: Floats, reach: Floats, seed: Floats) -> Floats:
+    """Random motion that turns about once for each whole number of `at` and goes `reach` at most; of a pair each
+    number by itself."""
+    channels = [_drift(at[:, :1], seed[:, :1], channel) for channel in range(reach.shape[1])]
+    return np.asarray(np.concatenate(np.broadcast_arrays(*channels), axis=1) * reach)
+
+
+def _drift(at: Floats, seed: Floats, channel: int) -> Floats:
+    """A curve in −1…1 past random values, one for each whole number: a uniform cubic B-spline, whose second derivative
+    has no jump."""
+    low = np.floor(at)
+    u = at - low
+    a, b, c, d = (2.0 * hashed(low + k, seed, channel) - 1.0 for k in (-1, 0, 1, 2))
+    weights = (1 - u) ** 3, 3 * u**3 - 6 * u**2 + 4, -3 * u**3 + 3 * u**2 + 3 * u + 1, u**3
+    return np.asarray(sum(w * value for w, value in zip(weights, (a, b, c, d), strict=True)) / 6.0)
+
+
+def mix(a: Floats, b: Floats, k: Floats) -> Floats:
+    """From a at k = 0 to b at k = 1, in a straight line."""
+    return np.asarray(a + (b - a) * k)
+
+
+def clamp(value: Floats, low: Floats, high: Floats) -> Floats:
+    """The value, not below `low` and not above `high`."""
+    return np.asarray(np.minimum(np.maximum(value, low), high))
+
+
+def step(edge: Floats, value: Floats) -> Floats:
+    """0 below the edge, 1 from it on."""
+    return np.asarray((value >= edge) * 1.0)
+
+
+def smoothstep(low: Floats, high: Floats, value: Floats) -> Floats:
+    """0 up to `low`, 1 from `high` on, and between them 3u² − 2u³."""
+    wide = high - low
+    u = np.clip((value - low) / np.where(wide == 0, SMALLEST, wide), 0.0, 1.0)
+    return np.asarray(u * u * (3.0 - 2.0 * u))
+
+
+def remap(value: Floats, a0: Floats, a1: Floats, b0: Floats, b1: Floats) -> Floats:
+    """What lies between a0 and a1 as far between b0 and b1; beyond them it goes on."""
+    return np.asarray(b0 + (value - a0) / (a1 - a0) * (b1 - b0))
+
+
+def saw(turns: Floats) -> Floats:
+    """0 to 1 in each turn, then from 0 again."""
+    return np.asarray(turns - np.floor(turns))
+
+
+def triangle(turns: Floats) -> Floats:
+    """0 to 1 and back in each turn."""
+    return np.asarray(1.0 - np.abs(2.0 * saw(turns) - 1.0))
+
+
+def square(turns: Floats) -> Floats:
+    """1 in the first half of each turn, 0 in the second."""
+    return np.asarray((saw(turns) < 0.5) * 1.0)
+
+
+def hypot(*parts: Floats) -> Floats:
+    """The square root of the sum of the squares."""
+    return np.asarray(np.sqrt(sum((part * part for part in parts), np.zeros((1, 1)))))
+
+
+def length(pair: Floats) -> Floats:
+    """How long a pair is, as an arrow."""
+    return np.asarray(np.sqrt((pair * pair).sum(axis=1, keepdims=True)))

@@ -1,0 +1,459 @@
+"""Formulas: read, evaluated for all frames at once, wrong in words, bounded, and the same at any window of frames."""
+
+from __future__ import annotations
+
+import math
+import random
+import time
+from typing import Any
+
+import numpy as np
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+from pydantic import TypeAdapter
+
+from mudskipper.core.assets import NO_MEDIA
+from mudskipper.core.checks import check_scene
+from mudskipper.core.context import Context
+from mudskipper.core.edits import apply_edits
+from mudskipper.core.edits.any_edit import AnyEdit
+from mudskipper.core.expressions.language import Program, program_of, read
+from mudskipper.core.expressions.problem import Problem
+from mudskipper.core.expressions.table import FUNCTIONS, TABLE
+from mudskipper.core.resolve import resolve
+from mudskipper.core.scene import Scene
+from tests.conftest import layer, scene
+
+EDITS: TypeAdapter[Any] = TypeAdapter(list[AnyEdit])
+KEYED = {"rest": 0, "keys": [{"frame": 0, "value": 0}, {"frame": 60, "value": 60}]}
+
+
+def made(before: Scene, *edits: dict[str, Any]) -> Scene:
+    return apply_edits(before, EDITS.validate_python(list(edits)), NO_MEDIA).scene
+
+
+def one(
+    text: str, name: str = "rotation", rest: Any = 7, frames: Any = None, **more: Any
+) -> tuple[Any, Problem | None]:
+    """What a formula of a plate gives (n, d) beside a sign that is keyed, and what is wrong with it."""
+    plate = layer("Plate", **{name: {"rest": rest, "expression": text}})
+    of = scene(plate, layer("Sign", rotation=KEYED), beats=[{"frame": 10}, {"frame": 40}])
+    context = Context(of, NO_MEDIA)
+    at = np.arange(60.0) if frames is None else np.asarray(frames, dtype=np.float64)
+    found = context.resolve(of.layers[:1], at)[0]
+    values = np.broadcast_to(found.values[name], (len(at), found.values[name].shape[1]))
+    return values, found.problems.get(name)
+
+
+def hashed(whole: int, seed: int, channel: int) -> float:
+    """SplitMix64 written from its definition, with Python's own whole numbers."""
+    mask = 2**64 - 1
+
+    def bits(z: int) -> int:
+        z = (z + 0x9E3779B97F4A7C15) & mask
+        z = ((z ^ (z >> 30)) * 0xBF58476D1CE4E5B9) & mask
+        z = ((z ^ (z >> 27)) * 0x94D049BB133111EB) & mask
+        return z ^ (z >> 31)
+
+    return (bits(bits(bits(seed & mask) ^ (whole & mask)) ^ channel) >> 11) * 2.0**-53
+
+
+def soft(low: float, high: float, value: float) -> float:
+    u = min(max((value - low) / ((high - low) or 1e-12), 0.0), 1.0)
+    return u * u * (3 - 2 * u)
+
+
+SCALAR: dict[str, Any] = {
+    "sin": math.sin, "cos": math.cos, "tan": math.tan, "atan2": math.atan2, "degrees": math.degrees,
+    "radians": math.radians, "exp": math.exp, "abs": abs, "floor": math.floor, "ceil": math.ceil, "round": round,
+    "min": min, "max": max, "hypot": math.hypot, "mix": lambda a, b, k: a + (b - a) * k,
+    "clamp": lambda v, low, high: min(max(v, low), high), "step": lambda edge, v: float(v >= edge), "smoothstep": soft,
+    "fract": lambda v: v - math.floor(v), "saw": lambda v: v - math.floor(v),
+    "triangle": lambda v: 1 - abs(2 * (v - math.floor(v)) - 1), "square": lambda v: float(v - math.floor(v) < 0.5),
+    "sign": lambda v: float(v > 0) - float(v < 0), "sqrt": lambda v: math.sqrt(abs(v)),
+    "log": lambda v: math.log(1 + abs(v)),
+    "asin": lambda v: math.asin(v - math.floor(v)), "acos": lambda v: math.acos(v - math.floor(v)),
+    "pow": lambda v, p: abs(v) ** (p / 10), "remap": lambda v, a0, a1, b0, b1: b0 + (v - a0) / (a1 - a0) * (b1 - b0),
+}  # fmt: skip
+WRITTEN = {"sqrt": "sqrt(abs({0}))", "log": "log(1 + abs({0}))", "asin": "asin(fract({0}))", "acos": "acos(fract({0}))",
+           "pow": "pow(abs({0}), {1} / 10)"}  # fmt: skip
+
+
+@pytest.mark.parametrize("name", sorted(SCALAR))
+def test_a_function_is_what_a_plain_one_gives_at_a_thousand_frames(name: str) -> None:
+    dice = random.Random(name)
+    count = TABLE[name].least
+    frames = np.array(sorted(dice.uniform(-500, 500) for _ in range(1_000)))
+    factors = [dice.uniform(-3, 3) for _ in range(count)]
+    inner = [f"(t * {factor})" for factor in factors]
+    text = WRITTEN[name].format(*inner) if name in WRITTEN else f"{name}({', '.join(inner)})"
+    found, _ = one(text, frames=frames)
+    wanted = [SCALAR[name](*(at / 30 * factor for factor in factors)) for at in frames]
+    fine = np.isfinite(wanted) & (np.abs(wanted) < 1e12)
+    edge = (
+        np.abs(np.array(wanted) - found[:, 0]) > 0.9
+        if name in ("step", "square", "floor", "ceil", "fract", "saw")
+        else 0
+    )
+    assert np.allclose(found[fine & ~np.bool_(edge), 0], np.array(wanted)[fine & ~np.bool_(edge)], rtol=1e-9, atol=1e-7)
+    assert np.sum(edge) <= 3
+
+
+def test_random_motion_is_that_of_its_definition_and_keeps_within_its_reach() -> None:
+    import zlib
+
+    frames = np.arange(0, 60_000.0, 7)
+    found, problem = one("wander(2, 30, seed=5)", frames=frames)
+    assert problem is None
+    seed = 5 + zlib.crc32(b"plate rotation")
+    for index in (0, 17, 4_000):
+        at = frames[index] / 30 * 2
+        low, u = math.floor(at), at - math.floor(at)
+        a, b, c, d = (2 * hashed(low + k, seed, 0) - 1 for k in (-1, 0, 1, 2))
+        weights = ((1 - u) ** 3, 3 * u**3 - 6 * u**2 + 4, -3 * u**3 + 3 * u**2 + 3 * u + 1, u**3)
+        assert found[index, 0] == pytest.approx(30 * sum(w * v for w, v in zip(weights, (a, b, c, d), strict=True)) / 6)
+    assert np.abs(found).max() <= 30
+    assert found.std() > 6
+    assert abs(found.mean()) < 2
+    smooth, _ = one("wander(2, 30)", frames=np.arange(0, 600, 0.1))
+    assert np.abs(np.diff(smooth[:, 0], 2)).max() < 0.05
+    other, _ = one("wander(2, 30, seed=6)", frames=frames)
+    assert abs(np.corrcoef(found[:, 0], other[:, 0])[0, 1]) < 0.1
+    pair, _ = one("wander(2, (30, 5))", "position", [0, 0], frames)
+    assert (np.abs(pair) <= (30, 5)).all()
+    assert abs(np.corrcoef(pair.T)[0, 1]) < 0.1
+
+
+TEXTS = [
+    "wander(3, 40)",
+    "noise(t * 4) * 9",
+    "random(0, 360, seed=2)",
+    "base + t * 90",
+    'layer("Sign").rotation.at(t - 0.37)',
+    "stepped(t * 90, 7)",
+    "beat.phase * 40",
+    'ease("spring", fract(t)) * 30',
+    "if_before(20, t, 5)",
+    "angle_to((0, 0))",
+    "a = t * 2\nb = a + 1\nb ** 2 if b > 2 else -b",
+    "box.at(0.2, 0.7).x",
+    "scene.t + index + count",
+    "1 / (frame - 30)",
+    'length(layer("Sign").position) / 10',
+    "t > 1 and t < 2",
+    "not (frame % 5)",
+    "round(t * 3) // 2",
+]
+
+
+@pytest.mark.parametrize("text", [*TEXTS, *(about.example for about in TABLE.values())])
+def test_slices_are_the_whole_and_every_example_has_a_value(text: str) -> None:
+    """At any window of frames, in any order, and at each frame alone, the value is the same."""
+    name, rest = (
+        ("position", [3, 4]) if text.startswith("(") or "base.y" in text or "(base)" in text else ("rotation", 7)
+    )
+    if text == "mix(base, 50, 0.5)":
+        name, rest = "rotation", 7
+    whole, problem = (
+        one(text, name, rest) if 'layer("Plate")' not in text else one(text.replace("Plate", "Sign"), name, rest)
+    )
+    text = text.replace('layer("Plate")', 'layer("Sign")')
+    own = text.split("(")[0].split(".")[0].split(" ")[0]
+    if problem is not None and not problem.frames:
+        # A property may not be made of itself.
+        assert own in ("rotation", "length"), problem
+        name, rest = "opacity", 50
+        whole, problem = one(text, name, rest)
+        assert problem is None or problem.frames, problem
+    dice = random.Random(text)
+    frames = list(range(60))
+    dice.shuffle(frames)
+    parts, _ = one(text, name, rest, frames[:20])
+    assert (parts == whole[frames[:20]]).all()
+    alone, _ = one(text, name, rest, [frames[21]])
+    assert (alone == whole[frames[21]]).all()
+
+
+def test_one_layer_follows_another_and_a_cadence_holds() -> None:
+    plate = layer("Plate", rotation={"rest": 5, "expression": 'base + layer("Sign").rotation.at(t - 0.5)'})
+    slow = layer("Slow", rotation={"rest": 0, "expression": "t * 90", "cadence": {"on": 3}})
+    pinned = layer("Bar", position=[100, 100], anchor=[0, 0.5])
+    pinned["content"]["items"][0]["size"] = {"rest": [200, 100], "expression": "(100 + frame, 100)"}
+    of = scene(plate, slow, pinned, layer("Sign", rotation=KEYED))
+    found = resolve(of, range(60), NO_MEDIA).layers
+    assert np.allclose(found["plate"].values["rotation"][:, 0], 5 + np.maximum(np.arange(60) - 15, 0))
+    assert np.allclose(found["slow"].values["rotation"][:, 0], np.arange(60) // 3 * 9)
+    assert np.allclose(found["bar"].box[:, 2], 100 + np.arange(60))
+    left = found["bar"].matrix[:, 4] + found["bar"].box[:, 0]
+    assert np.allclose(left, 100)
+
+
+def test_formulas_that_need_each_other_all_keep_what_they_are_without_it() -> None:
+    of = scene(
+        layer("A", rotation={"rest": 1, "expression": 'layer("B").position.x'}),
+        layer("B", position={"rest": [5, 6], "expression": '(layer("A").rotation.at(t - 1), 0)'}),
+        layer("C", rotation={"rest": 0, "expression": 'layer("A").rotation + 100'}),
+    )
+    for order in (["a", "b", "c"], ["c", "b", "a"], ["b", "c", "a"]):
+        found = resolve(of, range(3), NO_MEDIA, ids=order).layers
+        assert (found["a"].values["rotation"] == 1).all()
+        assert (found["b"].values["position"] == (5, 6)).all()
+        assert (found["c"].values["rotation"] == 101).all()
+        assert "rotation" not in found["c"].problems
+        circle = found["a"].problems["rotation"].sentence
+        assert circle in (
+            "Rotation of A needs position of B, which needs rotation of A.",
+            "Position of B needs rotation of A, which needs position of B.",
+        )
+    assert {finding.layer for finding in check_scene(of, NO_MEDIA) if finding.check == "formula"} == {"a", "b"}
+
+
+WRONG: list[tuple[str, str, str | None]] = [
+    ("(1, 2", "a bracket ( is never closed", "(1, 2)"),
+    ("sin(t", "never closed", "sin(t)"),
+    ("t)", "closes nothing", "t"),
+    ("sin(t))", "closes nothing", "sin(t)"),
+    ("max(1, 2", "never closed", "max(1, 2)"),
+    ("t +", "cannot be read", "t"),
+    ("rotatoin * 2", "Did you mean rotation?", "rotation * 2"),
+    ("Base + 1", "Did you mean base?", "base + 1"),
+    ("wandr(2, 3)", "Did you mean wander?", "wander(2, 3)"),
+    ("SIN(t)", "Did you mean sin?", "sin(t)"),
+    ("scal.x", "Did you mean scale?", "scale.x"),
+    ("opactiy", "Did you mean opacity?", "opacity"),
+    ("smothstep(0, 1, t)", "Did you mean smoothstep?", "smoothstep(0, 1, t)"),
+    ("lenght(base)", "not known", "length(base)"),
+    ("Math.sin(t)", "", "sin(t)"),
+    ("Math.PI * t", "", "pi * t"),
+    ("Math.max(1, t)", "", "max(1, t)"),
+    ("Math.floor(t * 2)", "", "floor(t * 2)"),
+    ("var x = 3; x * t", "cannot be read", "x = 3\nx * t"),
+    ("let a = t;\na * 2;", "cannot be read", "a = t\na * 2"),
+    ("const k = 2\nk * t", "cannot be read", "k = 2\nk * t"),
+    ("return t * 2", "", "t * 2"),
+    ("t * 90;", "", "t * 90"),
+    ("[t, 3]", "A list", "(t, 3)"),
+    ("[base.x, base.y + 3]", "A list", "(base.x, base.y + 3)"),
+    ("t > 1 && t < 2", "cannot be read", "t > 1 and t < 2"),
+    ("t < 1 || t > 2", "cannot be read", "t < 1 or t > 2"),
+    ("!(t > 1)", "cannot be read", "not (t > 1)"),
+    ("t ^ 2", "stand between two values", "t ** 2"),
+    ("(t + 1)^2", "stand between two values", "(t + 1) ** 2"),
+    ("t > 1 ? 30 : 20", "cannot be read", "30 if t > 1 else 20"),
+    ("t === 1", "cannot be read", "t == 1"),
+    ("true", "not known", "1"),
+    ("false", "not known", "0"),
+    ("time * 90", "not known", "t * 90"),
+    ("2t", "", "2 * t"),
+    ("2 sin(t)", "cannot be read", None),
+    ("90°", "", "90"),
+    ("50%", "cannot be read", "50"),
+    ("3 × t", "", "3 * t"),
+    ("3 · t", "", "3 * t"),
+    ("t ÷ 2", "", "t / 2"),
+    ("t − 2", "", "t - 2"),
+    ("2 * π", "", None),
+    ("layer(Plate).rotation", "", 'layer("Plate").rotation'),
+    ("layer(“Sign”).rotation", "", 'layer("Sign").rotation'),
+    ("layer(Tide mark).rotation", "cannot be read", 'layer("Tide mark").rotation'),
+    ("lerp(0, 5, t)", "not known", "mix(0, 5, t)"),
+    ("sin", "is a function", None),
+    ("t(3)", "is a value", None),
+    ("wander(2)", "takes 2 values, and 1 were given", None),
+    ("clamp(t, 1)", "takes 3 values", None),
+    ("wander(2, 3, speed=4)", "knows no 'speed'", None),
+    ("", "is empty", None),
+    ("x = 3", "no name before it", None),
+    ("3\n4", "Only the last line is the value", None),
+    ("t = 3\nt", "means something already", None),
+    ("lambda: 1", "cannot be written", None),
+    ("[n for n in t]", "cannot be written", None),
+    ("f'{t}'", "cannot be written", None),
+    ("import os", "lines of name = value", None),
+    ("for i in t: 1", "lines of name = value", None),
+    ("t.__class__", "not known", None),
+    ("().__class__", "not known", None),
+    ("__import__('os')", "not known", None),
+    ("t[9]", "no part 9", None),
+    ("t.x", "no part x", None),
+    ("base.z", "no 'z'", None),
+    ("(1, 2, 3, 4, 5)", "A pair is (x, y)", None),
+    ("((1, 2), 3)", "made of two numbers", None),
+    ("layer('Sgin').rotation", "Did you mean 'Sign'?", None),
+    ("layer('Sign')", "Which of its numbers", None),
+    ("layer('Sign').rotaton", "Did you mean rotation?", None),
+    ("scene.size", "no 'size'", None),
+    ("box", "box has left", None),
+    ("ease('soft lending', t)", "is no easing", None),
+    ("'Plate' + 1", "A text is no number", None),
+    ("9" * 400, "too large", None),
+    ("t" + "+t" * 500, "too long or too deep", None),
+    ("(" * 60 + "t" + ")" * 60, "", None),
+    ("t" * 3_000, "at most 2,000", None),
+    ("beat.loudness", "no 'loudness'", None),
+    ("rotation.at(1, 2)", "one moment", None),
+    ("t.at(1)", "follows a property", None),
+]
+
+
+@pytest.mark.parametrize(("text", "words", "mend"), WRONG)
+def test_what_is_wrong_is_said_where_it_stands_with_a_mend_that_works(text: str, words: str, mend: str | None) -> None:
+    found = read(text)
+    if isinstance(found, Program):
+        _, found = one(text) if 1 <= len(text) <= 2_000 else (None, None)
+        assert found is not None or not words, text
+    if found is None:
+        return
+    assert words in found.sentence, found.sentence
+    assert 1 <= found.line <= text.count("\n") + 1
+    assert found.end > found.column or not text
+    for one_mend in found.mends:
+        assert isinstance(read(one_mend.text), Program), one_mend
+    if mend is not None:
+        assert mend in [one_mend.text for one_mend in found.mends], found.mends
+
+
+def test_one_number_for_a_pair_offers_both() -> None:
+    _, problem = one("t * 10", "position", [1, 2])
+    assert problem is not None
+    assert problem.sentence == "Position takes a pair (x, y), and the formula gives one number."
+    assert [mend.text for mend in problem.mends] == ["(t * 10, base.y)", "(base.x, t * 10)", "(t * 10, t * 10)"]
+    _, problem = one("t * 400", "opacity", 100)
+    assert problem is not None
+    assert problem.sentence == "Opacity goes from 0 to 100 %, and is beyond that at frame 8 and 51 more."
+    values, problem = one("1 / (frame - 3)")
+    assert problem is not None
+    assert "no value at frame 3:" in problem.sentence
+    assert values[3, 0] == 7
+    assert values[4, 0] == 1
+
+
+WORDS = [
+    *TABLE,
+    "(",
+    ")",
+    ",",
+    "+",
+    "-",
+    "*",
+    "/",
+    "**",
+    "%",
+    ".",
+    "x",
+    "y",
+    "[",
+    "]",
+    "0",
+    "1",
+    "2.5",
+    "1e300",
+    '"Sign"',
+    "=",
+    "\n",
+    " if ",
+    " else ",
+    " and ",
+    " not ",
+    "<",
+    ">",
+    "==",
+    "a",
+    "lambda",
+    ":",
+    "for",
+    "in",
+    "__class__",
+    "'",
+    "\\",
+    "at",
+    "rotation",
+    "{",
+    "}",
+    "@",
+    ";",
+    "é",
+    "\0",
+    "//",
+    "9" * 30,
+    "yield",
+    "await",
+    "import",
+    "~",
+    "<<",
+]
+
+
+def test_whatever_is_written_is_a_value_or_said_to_be_wrong() -> None:
+    """Texts at random, of words that stand in any order and of formulas with letters changed: no escape, no hang."""
+    dice, count, good = random.Random(3), 6_000, 0
+    slowest = 0.0
+    for number in range(count):
+        if number % 2:
+            text = "".join(dice.choice(WORDS) + dice.choice(["", " "]) for _ in range(dice.randint(1, 14)))
+        else:
+            letters = list(dice.choice(TEXTS))
+            for _ in range(dice.randint(1, 3)):
+                at = dice.randrange(len(letters) + 1)
+                letters[at : at + dice.randint(0, 2)] = dice.choice([*WORDS, "", ""])
+            text = "".join(letters)
+        begin = time.process_time()
+        found = read(text)
+        slowest = max(slowest, time.process_time() - begin)
+        if isinstance(found, Program):
+            good += 1
+            if number % 5 == 0 and 1 <= len(text) <= 2_000:
+                values, problem = one(text, frames=[0, 7, 33])
+                assert np.isfinite(values).all(), text
+                assert problem is None or problem.sentence
+        else:
+            assert found.sentence
+    assert good > 120
+    print(f"{count} texts, {good} of them formulas, the slowest read in {slowest * 1000:.0f} ms")
+
+
+@settings(max_examples=60, derandomize=True)
+@given(name=st.text(alphabet="abcXYZ é'\"\\", min_size=1, max_size=12).filter(lambda text: bool(text.strip())))
+def test_a_renamed_layer_is_named_anew_in_every_formula(name: str) -> None:
+    text = 'a = layer("Sign").rotation\na + layer("Sign").rotation.at(t - 0.2) + layer("Other").rotation'
+    plate = layer("Plate", rotation={"rest": 0, "expression": text})
+    before = scene(plate, layer("Sign", rotation=KEYED), layer("Other", rotation=30))
+    after = made(before, {"edit": "rename_layer", "layer": "sign", "name": name})
+    old, new = (resolve(of, range(60), NO_MEDIA).layers["plate"] for of in (before, after))
+    if name.strip() != "Other" and name != "Other":
+        assert not new.problems, new.problems
+        assert (old.values["rotation"] == new.values["rotation"]).all()
+
+
+def test_written_as_keys_it_moves_as_it_did() -> None:
+    plate = layer("Plate", rotation={"rest": 0, "expression": "40 * sin(t * tau)"})
+    plate["content"]["items"][0]["fill"] = {"rest": "#ff0000", "expression": 'mix("#ff0000", "#0000ff", t / 2)'}
+    before = scene(plate)
+    write = {"edit": "write_as_keys", "layer": "plate", "near": 0.5}
+    after = made(before, write | {"property": "rotation"}, write | {"property": "content.items.0.fill"})
+    for name, near in (("rotation", 0.5), ("content.items.0.fill", 2.0)):
+        old, new = (resolve(of, range(60), NO_MEDIA).layers["plate"].values[name] for of in (before, after))
+        assert np.abs(old - new).max() <= near
+        assert after.layers[0].tracks[name].expression is None
+    assert len(after.layers[0].rotation.keys) < 55
+
+
+def test_a_chain_of_followers_is_as_long_as_its_links() -> None:
+    """Thirty layers, each following the one before at its own delay."""
+    links = [layer("L0", rotation=KEYED)]
+    for number in range(1, 30):
+        text = f'layer("L{number - 1}").rotation.at(t - {number % 3 + 1} / fps)'
+        links.append(layer(f"L{number}", rotation={"rest": 0, "expression": text}))
+    found = resolve(scene(*links), range(60), NO_MEDIA).layers
+    delays = np.cumsum([0] + [n % 3 + 1 for n in range(1, 30)])
+    for number, delay in enumerate(delays):
+        assert np.allclose(found[f"l{number}"].values["rotation"][:, 0], np.maximum(np.arange(60) - delay, 0)), number
+
+
+def test_every_function_has_its_words() -> None:
+    assert len({about.name for about in TABLE.values()}) == len(TABLE)
+    for about in FUNCTIONS:
+        assert about.written.startswith(about.name)
+        assert about.sentence.endswith(".")
+        program_of(about.example)
