@@ -17,6 +17,7 @@ from rich.progress import BarColumn, MofNCompleteColumn, Progress, TextColumn, T
 from .core.assets import Assets
 from .core.document import read_scene
 from .core.errors import Refused
+from .core.properties import label_of
 from .core.scene import SCHEMA, Scene
 
 if TYPE_CHECKING:
@@ -66,6 +67,7 @@ def resolve(
     frames: Annotated[str, typer.Option(help="FIRST:STOP, the last not included.")],
     out: Annotated[Path, typer.Option(help="The JSON file to write.")],
     media: Media = None,
+    strict: Annotated[bool, typer.Option("--strict", help="Exit with 2 where a formula fails.")] = False,
 ) -> None:
     """Write each layer's matrix, opacity, visibility and box at every frame."""
     import numpy as np
@@ -75,8 +77,52 @@ def resolve(
 
     document, assets, _ = scene_and_media(scene, media)
     first, stop = frame_range(frames)
-    out.write_text(json.dumps(as_document(resolve_scene(document, np.arange(first, stop), assets))))
+    found = resolve_scene(document, np.arange(first, stop), assets)
+    out.write_text(json.dumps(as_document(found)))
     console.print(f"Wrote {len(document.layers)} layers at {stop - first} frames to {out}.")
+    wrong = [
+        f"{label_of(path, one.layer)} of '{one.layer.name}': {problem.sentence}"
+        for one in found.layers.values()
+        for path, problem in one.problems.items()
+    ]
+    for sentence in wrong:
+        print(f"Warning: {sentence}", file=sys.stderr)
+    if wrong and strict:
+        raise typer.Exit(2)
+
+
+@app.command()
+def explain(
+    scene: SceneFile,
+    prop: Annotated[str, typer.Option("--property", help='Layer and property, such as "Claw.rotation".')],
+    frames: Annotated[str, typer.Option(help="FIRST:STOP, the last not included.")] = "0:10",
+    media: Media = None,
+) -> None:
+    """Print a property's formula, the layers that it reads, and its values."""
+    import numpy as np
+
+    from .core.formulas import slugs
+    from .core.resolve import resolve as resolve_scene
+
+    document, assets, _ = scene_and_media(scene, media)
+    name, _, slug = prop.rpartition(".")
+    layer = next((one for one in document.layers if one.name == name or one.id == name), None)
+    if layer is None:
+        raise Refused(f"There is no layer '{name}'.", where="--property", mend='Write "Layer name.rotation".')
+    path = slugs(layer).get(slug, slug)
+    if path not in layer.tracks:
+        raise Refused(
+            f"'{layer.name}' has no property '{slug}'.", where="--property", mend=f"It has {', '.join(slugs(layer))}."
+        )
+    first, stop = frame_range(frames)
+    one = resolve_scene(document, np.arange(first, stop), assets, ids=[layer.id]).layers[layer.id]
+    print(f"{label_of(path, layer)} of {layer.name}: {layer.formulas.get(path) or 'no formula'}")
+    print(f"Reads: {', '.join(sorted(layer.named)) or 'no other layer'}")
+    if path in one.problems:
+        print(f"Wrong: {one.problems[path].sentence}")
+    values = np.broadcast_to(one.values[path], (stop - first, one.values[path].shape[1]))
+    for frame, row in zip(range(first, stop), values.tolist(), strict=True):
+        print(f"{frame}: {', '.join(f'{number:g}' for number in row)}")
 
 
 @app.command()

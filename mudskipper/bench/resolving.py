@@ -115,6 +115,36 @@ def bench_growth(say: Callable[[str], None]) -> None:
     say(f"growth of cost, exponent: layers {slope(counts, by_layers):.2f}, frames {slope(frames, by_frames):.2f}, "
         f"keys {slope(keys, by_keys):.2f} (1 is linear, less is better)")  # fmt: skip
     _bench_nesting(say)
+    _bench_formulas(say)
+
+
+FORMULAS = {
+    "anchor": "base + wander(1, (0.1, 0.1))", "position": "base + (40 * sin(t * tau), layer(\"Layer 0\").rotation / 4)",
+    "scale": "base * (1 + 0.1 * triangle(t))", "rotation": "base + t * 30", "opacity": "clamp(base, 20, 80)",
+}  # fmt: skip
+
+
+def _bench_formulas(say: Callable[[str], None]) -> None:
+    """Layers whose five properties have formulas beside the same with keys alone; and a chain of followers."""
+    keyed = bench_scene(50)
+    text = keyed.model_dump(mode="json", by_alias=True)
+    for layer in text["layers"][1:]:
+        for name, formula in FORMULAS.items():
+            layer[name]["expression"] = formula
+    written = scene_of(text)
+    frames = np.arange(300)
+    plain, mine = (best(lambda s=one: resolve(s, frames, NO_MEDIA), 5) for one in (keyed, written))
+    say(f"50 layers × 5 properties with formulas over their keys, 300 frames: {mine:.1f} ms, {mine / plain:.2f} of keys "
+        "alone (target 3)")  # fmt: skip
+    lengths, taken = [15, 30, 60, 120], []
+    for count in lengths:
+        text = bench_scene(count).model_dump(mode="json", by_alias=True)
+        for number in range(1, count):
+            text["layers"][number]["rotation"]["expression"] = f'layer("Layer {number - 1}").rotation.at(t - 2 / fps)'
+        chain = scene_of(text)
+        taken.append(best(lambda s=chain: resolve(s, frames, NO_MEDIA), 3))
+    slope = float(np.polyfit(np.log(lengths), np.log(taken), 1)[0])
+    say(f"a chain of 30 followers: {taken[1]:.1f} ms; growth with its length {slope:.2f} (1 is linear)")
 
 
 def _bench_nesting(say: Callable[[str], None]) -> None:

@@ -6,6 +6,7 @@ A formula that fails leaves its property what it is without it. Those that need 
 from __future__ import annotations
 
 import difflib
+import sys
 import zlib
 from collections.abc import Callable
 from typing import TYPE_CHECKING, Any
@@ -19,7 +20,7 @@ from .errors import Refused
 from .expressions import functions as fn
 from .expressions.environment import Reference
 from .expressions.language import alike, numbers, part_of, program_of
-from .expressions.problem import Circle, Faulty, Mend, Problem
+from .expressions.problem import Circle, Faulty, FormulaProblem, Mend
 from .inside import MASKS
 from .motion import anchor_points
 from .properties import label_of
@@ -34,6 +35,8 @@ if TYPE_CHECKING:
 
 Member = tuple[str, str]
 """A layer's id and the path of one of its properties."""
+# A chain of followers is as deep as it is long; calls of Python functions take no room on the stack of the process.
+sys.setrecursionlimit(max(sys.getrecursionlimit(), 20_000))
 FARTHEST = 1e7
 """Seconds and frames beyond which no moment is looked at."""
 
@@ -46,22 +49,31 @@ class Formulas:
         self._open: list[Member] = []
         self._known: dict[Member, tuple[Floats, Floats]] = {}
         self._broken: set[Member] = set()
-        self.problems: dict[Member, Problem] = {}
+        self._names: dict[str, list[Layer]] | None = None
+        self._bases: dict[Member, tuple[Layer, Floats, Floats]] = {}
+        self.problems: dict[Member, FormulaProblem] = {}
 
     def value(self, layer: Layer, path: str, frames: Floats, base: Floats | None = None) -> Floats:
         """A property of a layer (n, d) at scene frames (n,), its formula counted in; `base` is its value without."""
         track = layer.tracks[path]
         if track.expression is None:
-            return self._base(layer, track, frames) if base is None else base
+            return self._plain(layer, path, frames) if base is None else base
         if not self._context.is_own(layer):
-            return self._evaluated(layer, path, frames)
+            return self._evaluated(layer, path, frames, base)
         member = layer.id, path
         known = self._known.get(member)
         if known is None:
-            times = np.unique(frames)
-            found = self._evaluated(layer, path, times)
+            rising = len(frames) == 1 or bool((frames[1:] > frames[:-1]).all())
+            times = frames if rising else np.unique(frames)
+            found = self._evaluated(layer, path, times, base if rising else None)
+            if rising:
+                if member not in self.problems or not self._open:
+                    self._known[member] = times, found
+                return found
         else:
             times, found = known
+            if times is frames or (len(times) == len(frames) and (times == frames).all()):
+                return found
             fresh = np.setdiff1d(frames, times)
             if fresh.size:
                 more = self._evaluated(layer, path, fresh)
@@ -71,20 +83,40 @@ class Formulas:
             self._known[member] = times, found
         return found[np.searchsorted(times, frames)]
 
+    def _plain(self, layer: Layer, path: str, frames: Floats) -> Floats:
+        """A property without a formula; kept for whoever asks for it at the same frames."""
+        kept = self._bases.get((layer.id, path))
+        if kept is not None and kept[0] is layer and len(kept[1]) == len(frames) and (kept[1] == frames).all():
+            return kept[2]
+        found = self._base(layer, layer.tracks[path], frames)
+        self._bases[layer.id, path] = layer, frames, found
+        return found
+
     def _base(self, layer: Layer, track: Track, frames: Floats) -> Floats:
         (found,) = evaluate([track], [frames - layer.span.start], self._context.scene.fps)
         return np.broadcast_to(found, (len(frames), found.shape[1]))
 
-    def _evaluated(self, layer: Layer, path: str, frames: Floats) -> Floats:
+    def named(self, name: str) -> list[Layer]:
+        """The layers of the scene of that name."""
+        if self._names is None:
+            self._names = {}
+            for layer in self._context.scene.layers:
+                self._names.setdefault(layer.name, []).append(layer)
+        return self._names.get(name, [])
+
+    def _evaluated(self, layer: Layer, path: str, frames: Floats, known: Floats | None = None) -> Floats:
         """The value of a formula (n, d) at frames (n,), each by itself; what it is without where that fails."""
         track, member = layer.tracks[path], (layer.id, path)
-        base = self._base(layer, track, frames)
+        if known is None:
+            base = self._base(layer, track, frames)
+        else:
+            base = np.broadcast_to(known, (len(frames), known.shape[1]))
         if member in self._broken:
             return base
         if member in self._open:
             members = tuple(self._open[self._open.index(member) :])
             self._broken.update(members)
-            raise Circle(Problem(sentence=self._circle(members, layer)), members)
+            raise Circle(FormulaProblem(sentence=self._circle(members, layer)), members)
         self._open.append(member)
         try:
             program = program_of(track.expression or "")
@@ -99,8 +131,11 @@ class Formulas:
         except Faulty as faulty:
             self.problems[member] = faulty.problem
             return base
+        except RecursionError:
+            self.problems[member] = FormulaProblem(sentence="Too many layers follow one another here.")
+            return base
         except Refused as refusal:
-            self.problems[member] = Problem(sentence=refusal.sentence)
+            self.problems[member] = FormulaProblem(sentence=refusal.sentence)
             return base
         finally:
             self._open.pop()
@@ -121,13 +156,15 @@ class Formulas:
         if found.shape[1] != width:
             raise Faulty(_other_kind(label_of(path, layer), found.shape[1], width, text))
         found = np.array(np.broadcast_to(found, base.shape))
+        there = (frames >= layer.span.start) & (frames < layer.span.end)
         wrong = ~np.isfinite(found).all(axis=1)
         if wrong.any():
             found[wrong] = base[wrong]
-            at = frames[wrong]
+        at = frames[wrong & there]
+        if at.size:
             self._told(
                 layer.id, path,
-                Problem(
+                FormulaProblem(
                     sentence=f"There is no value at frame {at[0]:g}{_more(len(at))}: something is divided by 0, or is "
                     "too large. The value without the formula stands there.",
                     frames=tuple(int(one) for one in at[:100]),
@@ -135,12 +172,12 @@ class Formulas:
             )  # fmt: skip
         about = layer.shown[path].about
         if about.low is not None and about.high is not None and width < 4:
-            out = ((found < about.low) | (found > about.high)).any(axis=1) & ~wrong
+            out = ((found < about.low) | (found > about.high)).any(axis=1) & ~wrong & there
             if out.any():
                 unit = f" {about.unit}" if about.unit else ""
                 self._told(
                     layer.id, path,
-                    Problem(
+                    FormulaProblem(
                         sentence=f"{about.label} goes from {about.low:g} to {about.high:g}{unit}, and is beyond that "
                         f"at frame {frames[out][0]:g}{_more(int(out.sum()))}.",
                         frames=tuple(int(one) for one in frames[out][:100]),
@@ -149,7 +186,7 @@ class Formulas:
             found = np.clip(found, about.low, about.high)
         return np.rint(np.clip(found, 0, 255)) if width == 4 else found
 
-    def _told(self, layer_id: str, path: str, problem: Problem) -> None:
+    def _told(self, layer_id: str, path: str, problem: FormulaProblem) -> None:
         self.problems.setdefault((layer_id, path), problem)
 
     def inner(self, layer: Layer, frames: Floats) -> tuple[Floats, dict[str, Floats]]:
@@ -180,7 +217,7 @@ def _more(count: int) -> str:
     return f" and {count - 1} more" if count > 1 else ""
 
 
-def _other_kind(label: str, given: int, wanted: int, text: str) -> Problem:
+def _other_kind(label: str, given: int, wanted: int, text: str) -> FormulaProblem:
     kinds = {1: "one number", 2: "a pair (x, y)", 4: "a colour"}
     mends: list[Mend] = []
     lines = text.split("\n")
@@ -192,7 +229,7 @@ def _other_kind(label: str, given: int, wanted: int, text: str) -> Problem:
     if (given, wanted) == (2, 1):
         for part in "xy":
             mends.append(Mend(label=f"Take {part}", text=f"{before}({last}).{part}"))
-    return Problem(
+    return FormulaProblem(
         sentence=f"{label} takes {kinds[wanted]}, and the formula gives {kinds.get(given, 'something else')}.",
         line=len(lines), column=1, end=len(lines[-1]) + 1, mends=tuple(mends),
     )  # fmt: skip
@@ -237,14 +274,14 @@ class _Here:
         return _Property(self, self.subject, name, self.frames)
 
     def layer(self, name: str, put: Callable[[str], str]) -> Reference:
-        found = [one for one in self.scene.layers if one.name == name]
+        found = self.formulas.named(name)
         if not found:
             near = difflib.get_close_matches(name, [one.name for one in self.scene.layers], 1, 0.5)
             hint = f" Did you mean '{near[0]}'?" if near else ""
             mends = (Mend(label=f"Write {near[0]}", text=put(near[0])),) if near else ()
-            raise Faulty(Problem(sentence=f"There is no layer '{name}'.{hint}", mends=mends))
+            raise Faulty(FormulaProblem(sentence=f"There is no layer '{name}'.{hint}", mends=mends))
         if len(found) > 1:
-            raise Faulty(Problem(sentence=f"{len(found)} layers are called '{name}'. Give one of them another name."))
+            raise Faulty(FormulaProblem(sentence=f"{len(found)} layers are called '{name}'. Rename one of them."))
         return _LayerThing(self, found[0])
 
     def call(self, name: str, arguments: list[Callable[[Any], Any]], named: dict[str, Callable[[Any], Any]]) -> Any:
@@ -272,7 +309,7 @@ class _Here:
     def _stepped(self, value: Callable[[Any], Any], per_second: Callable[[Any], Any]) -> Floats:
         rate = numbers(per_second(self))
         if not (rate > 0).all():
-            raise Faulty(Problem(sentence="stepped(value, per_second) takes more than 0 times a second."))
+            raise Faulty(FormulaProblem(sentence="stepped(value, per_second) takes more than 0 times a second."))
         # As a cadence holds: a moment on the edge belongs to the value that begins there.
         held = np.floor(self.seconds * rate[:, 0] + 1e-9) / rate[:, 0]
         there = _Here(
@@ -284,17 +321,17 @@ class _Here:
     def _ease(self, name: Callable[[Any], Any], share: Callable[[Any], Any]) -> Floats:
         words = name(self)
         if not isinstance(words, str):
-            raise Faulty(Problem(sentence='ease("name", k) takes the name of an easing in quotes.'))
+            raise Faulty(FormulaProblem(sentence='ease("name", k) takes the name of an easing in quotes.'))
         try:
             easing = read_ease(words)
         except Refused as refusal:
-            raise Faulty(Problem(sentence=refusal.sentence)) from None
+            raise Faulty(FormulaProblem(sentence=refusal.sentence)) from None
         u = numbers(share(self))
         return ease_at(easing, np.clip(u, 0, 1).reshape(-1)).reshape(u.shape)
 
     def _placed(self, name: str, point: Floats, layer: Layer, frames: Floats) -> Floats:
         if point.shape[1] != 2:
-            raise Faulty(Problem(sentence=f"{name}(point) takes a pair (x, y)."))
+            raise Faulty(FormulaProblem(sentence=f"{name}(point) takes a pair (x, y)."))
         if name == "angle_to":
             away = point - _place(self.formulas, layer, frames)
             return np.degrees(np.arctan2(away[:, 1:], away[:, :1]))
@@ -302,14 +339,14 @@ class _Here:
         if name == "from_scene":
             back = inverse(matrix)
             if back is None:
-                raise Faulty(Problem(sentence=f"'{layer.name}' has scale 0 at some frame: nothing in it is a point."))
+                raise Faulty(FormulaProblem(sentence=f"'{layer.name}' has scale 0 at some frame."))
             matrix = back
         return apply(matrix, np.broadcast_to(point, (len(frames), 2)))
 
     def moment(self, seconds: Floats) -> Floats:
         """Scene frames (n,) of moments (n | 1, 1) in seconds of the layer."""
         if seconds.shape[1] != 1:
-            raise Faulty(Problem(sentence="at(…) takes one moment in seconds, such as t - 0.2."))
+            raise Faulty(FormulaProblem(sentence="at(…) takes one moment in seconds, such as t - 0.2."))
         at = np.broadcast_to(seconds[:, 0], self.frames.shape) * self.scene.fps
         return np.clip(np.nan_to_num(np.round(at, 6)), -FARTHEST, FARTHEST) + self.subject.span.start
 
@@ -368,7 +405,7 @@ class _Box(Reference):
         self._here, self._layer, self._frames = here, layer, frames
 
     def now(self) -> Floats:
-        raise Faulty(Problem(sentence="box has left, top, width and height; box.at(0.5, 0.5) is its middle."))
+        raise Faulty(FormulaProblem(sentence="box has left, top, width and height; box.at(0.5, 0.5) is its middle."))
 
     def _box(self) -> Floats:
         return self._here.formulas.inner(self._layer, self._frames)[0]
@@ -376,13 +413,13 @@ class _Box(Reference):
     def part(self, name: str) -> Any:
         names = ("left", "top", "width", "height")
         if name not in names:
-            raise Faulty(Problem(sentence=f"A box has left, top, width and height, and no '{name}'."))
+            raise Faulty(FormulaProblem(sentence=f"A box has left, top, width and height, and no '{name}'."))
         index = names.index(name)
         return self._box()[:, index : index + 1]
 
     def at(self, *given: Floats) -> Floats:
         if len(given) != 2:
-            raise Faulty(Problem(sentence="box.at(x, y) takes two shares: box.at(0.5, 0.5) is the middle."))
+            raise Faulty(FormulaProblem(sentence="box.at(x, y) takes two shares: box.at(0.5, 0.5) is the middle."))
         share = np.concatenate(np.broadcast_arrays(*given), axis=1)
         box = self._box()
         return box[:, :2] + share * box[:, 2:]
@@ -395,7 +432,7 @@ class _SceneThing(Reference):
         self._here = here
 
     def now(self) -> Floats:
-        raise Faulty(Problem(sentence="scene has width, height, fps, length and t."))
+        raise Faulty(FormulaProblem(sentence="scene has width, height, fps, length and t."))
 
     def part(self, name: str) -> Any:
         scene = self._here.scene
@@ -403,7 +440,7 @@ class _SceneThing(Reference):
         if name == "t":
             return (self._here.frames / scene.fps)[:, None]
         if name not in known:
-            raise Faulty(Problem(sentence=f"The scene has width, height, fps, length and t, and no '{name}'."))
+            raise Faulty(FormulaProblem(sentence=f"The scene has width, height, fps, length and t, and no '{name}'."))
         return np.array([[float(known[name])]])
 
 
@@ -414,15 +451,15 @@ class _Beat(Reference):
         self._here = here
 
     def now(self) -> Floats:
-        raise Faulty(Problem(sentence="beat has last, next and phase."))
+        raise Faulty(FormulaProblem(sentence="beat has last, next and phase."))
 
     def part(self, name: str) -> Any:
         if name not in ("last", "next", "phase"):
-            raise Faulty(Problem(sentence=f"beat has last, next and phase, and no '{name}'."))
+            raise Faulty(FormulaProblem(sentence=f"beat has last, next and phase, and no '{name}'."))
         here = self._here
         beats = np.array(sorted(beat.frame for beat in here.scene.beats))
         if not beats.size:
-            raise Faulty(Problem(sentence="This scene has no beats. Set some on the ruler with B."))
+            raise Faulty(FormulaProblem(sentence="This scene has no beats. Set some on the ruler with B."))
         place = np.searchsorted(beats, here.frames + 1e-6, side="right")
         last = beats[np.maximum(place - 1, 0)]
         following = beats[np.minimum(place, len(beats) - 1)]
@@ -440,7 +477,7 @@ class _LayerThing(Reference):
         self._here, self._layer = here, layer
 
     def now(self) -> Floats:
-        raise Faulty(Problem(sentence=f'Which of its numbers? Write layer("{self._layer.name}").position, for one.'))
+        raise Faulty(FormulaProblem(sentence=f'Which of its numbers? layer("{self._layer.name}").position, for one.'))
 
     def part(self, name: str) -> Any:
         if name == "box":
@@ -449,7 +486,7 @@ class _LayerThing(Reference):
         if name not in paths:
             near = difflib.get_close_matches(name, paths, 1, 0.5)
             hint = f" Did you mean {near[0]}?" if near else f" It has {', '.join(paths)}."
-            raise Faulty(Problem(sentence=f"'{self._layer.name}' has no '{name}'.{hint}"))
+            raise Faulty(FormulaProblem(sentence=f"'{self._layer.name}' has no '{name}'.{hint}"))
         return _Property(self._here, self._layer, paths[name], self._here.frames)
 
 
@@ -464,7 +501,7 @@ def slugs(layer: Layer) -> dict[str, str]:
 
 def _one(given: tuple[Floats, ...]) -> tuple[Floats]:
     if len(given) != 1:
-        raise Faulty(Problem(sentence="at(…) takes one moment in seconds, such as at(t - 0.2)."))
+        raise Faulty(FormulaProblem(sentence="at(…) takes one moment in seconds, such as at(t - 0.2)."))
     return (given[0],)
 
 

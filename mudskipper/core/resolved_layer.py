@@ -14,7 +14,7 @@ from .bezier import Floats
 from .contents.base import Around
 from .draw.pen import MaskInk
 from .errors import Refused
-from .expressions.problem import Problem
+from .expressions.problem import FormulaProblem
 from .motion import anchor_points, position_values
 from .scene import Layer
 from .transform import apply, inverse, matrices, multiply
@@ -45,7 +45,7 @@ class ResolvedLayer:
     framed: Floats | None = None
     masks: Sequence[MaskInk] = ()
     carrier: Floats | None = None
-    problems: Mapping[str, Problem] = field(default_factory=dict)
+    problems: Mapping[str, FormulaProblem] = field(default_factory=dict)
     """What is wrong with the formulas of its properties, by their paths."""
 
     @property

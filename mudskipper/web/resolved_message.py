@@ -129,6 +129,7 @@ def _layer(
         "anchor": put(resolved.anchor),
         "fraction": put(resolved.fraction),
         "baselines": put(resolved.layer.content.baselines(resolved.inner)),
+        "problems": {path: problem.sentence for path, problem in resolved.problems.items()},
         "carrier": resolved.layer.carrier,
         "source": None if source is None else put(source),
         "columns": columns,

@@ -19,7 +19,7 @@ from mudskipper.core.context import Context
 from mudskipper.core.edits import apply_edits
 from mudskipper.core.edits.any_edit import AnyEdit
 from mudskipper.core.expressions.language import Program, program_of, read
-from mudskipper.core.expressions.problem import Problem
+from mudskipper.core.expressions.problem import FormulaProblem
 from mudskipper.core.expressions.table import FUNCTIONS, TABLE
 from mudskipper.core.resolve import resolve
 from mudskipper.core.scene import Scene
@@ -35,7 +35,7 @@ def made(before: Scene, *edits: dict[str, Any]) -> Scene:
 
 def one(
     text: str, name: str = "rotation", rest: Any = 7, frames: Any = None, **more: Any
-) -> tuple[Any, Problem | None]:
+) -> tuple[Any, FormulaProblem | None]:
     """What a formula of a plate gives (n, d) beside a sign that is keyed, and what is wrong with it."""
     plate = layer("Plate", **{name: {"rest": rest, "expression": text}})
     of = scene(plate, layer("Sign", rotation=KEYED), beats=[{"frame": 10}, {"frame": 40}])

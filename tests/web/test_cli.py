@@ -17,6 +17,7 @@ from PIL import Image
 
 from mudskipper.demo.harbour import harbour
 from mudskipper.demo.low_tide_week import opener
+from tests.conftest import layer, scene
 
 
 def run(*words: Any) -> subprocess.CompletedProcess[str]:
@@ -44,6 +45,42 @@ def test_resolve_writes_an_entry_a_frame(folder: Path) -> None:
     assert plate["matrix"][30] == [1, 0, 0, 1, 614, 798]
     assert plate["visible"] == [False] * 12 + [True] * 48
     assert (plate["box"][0], plate["opacity"][0]) == ([-430, -86, 860, 172], 1)
+
+
+def test_formulas_are_explained_and_their_faults_told(tmp_path: Path) -> None:
+    """A failing one is a warning and the rest goes on; with --strict it is an error."""
+    claw = layer("Claw", rotation={"rest": 5, "expression": 'base + layer("Plate").position.x / 10'})
+    wrong = layer("Wrong", rotation={"rest": 7, "expression": "2 * (t"})
+    (tmp_path / "scene.json").write_text(scene(claw, layer("Plate"), wrong).to_json())
+    given = ("resolve", tmp_path / "scene.json", "--frames", "0:3", "--out", tmp_path / "out.json")
+    done = run(*given)
+    assert done.returncode == 0
+    assert "Warning: Rotation of 'Wrong': This cannot be read: a bracket ( is never closed." in done.stderr
+    assert run(*given, "--strict").returncode == 2
+    told = run("explain", tmp_path / "scene.json", "--property", "Claw.rotation", "--frames", "0:2")
+    assert told.stdout.split("\n")[:4] == [
+        'Rotation of Claw: base + layer("Plate").position.x / 10', "Reads: Plate", "0: 37", "1: 37",
+    ]  # fmt: skip
+    refused = run("explain", tmp_path / "scene.json", "--property", "Claw.turn")
+    assert refused.returncode == 2
+    assert "has no property 'turn'" in refused.stderr
+
+
+def test_scenes_in_a_scene_are_files_beside_it(tmp_path: Path) -> None:
+    shown = layer("Shown", content={"kind": "scene", "asset": "strip"})
+    (tmp_path / "scene.json").write_text(scene(shown).to_json())
+    given = ("render", tmp_path / "scene.json", "--frame", "0", "--out", tmp_path / "a.png")
+    missing = run(*given)
+    assert missing.returncode == 2
+    assert "The scene strip is not in" in missing.stderr
+    (tmp_path / "strip.json").write_text(scene(layer("Plate")).to_json())
+    assert run(*given).returncode == 0
+    pixels = np.asarray(Image.open(tmp_path / "a.png"))
+    assert pixels[180, 320].tolist() == [14, 63, 69, 255]
+    (tmp_path / "strip.json").write_text(scene(layer("Round", content={"kind": "scene", "asset": "strip"})).to_json())
+    circle = run(*given)
+    assert circle.returncode == 2
+    assert "circle" in circle.stderr or "show itself" in circle.stderr
 
 
 def test_render_writes_stills_and_films(folder: Path) -> None:

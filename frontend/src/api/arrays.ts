@@ -110,6 +110,8 @@ export interface LayerArrays {
   fraction: number;
   /** First and last baseline of a text, in content pixels; no numbers for other contents. */
   baselines: number;
+  /** What is wrong with the formulas of its properties, by their names. */
+  problems: Record<string, string>;
   /** The layer that carries it: its numbers are in that layer's pixels. */
   carrier: string | null;
   /** The frames of its source, −1 where it shows none; null where it has no source. */
@@ -199,7 +201,7 @@ export function unpack(buffer: ArrayBuffer): ResolvedMessage | ProblemMessage | 
     layers[id] = { ...own, columns, from: message.from, to: message.to };
     // A shape within a layer is known by its address, and its numbers lie in the layer's columns.
     for (const [address, item] of Object.entries(items))
-      layers[address] = { ...layers[id], speeds: {}, carrier: null, ...item };
+      layers[address] = { ...layers[id], speeds: {}, problems: {}, carrier: null, ...item };
   }
   const outlines: Record<string, Outline> = {};
   for (const [name, [verbs, bytes]] of Object.entries(raw.outlines as Record<string, [string, Uint8Array]>)) {

@@ -684,6 +684,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/expressions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Expressions
+         * @description The names that formulas may use, and ready formulas.
+         */
+        get: operations["expressions_api_expressions_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/scenes/{scene_id}/formula": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Formula
+         * @description What a formula would give, and what is wrong with it; nothing is stored.
+         */
+        post: operations["formula_api_scenes__scene_id__formula_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/scenes/{scene_id}/layers/{layer_id}/recipes": {
         parameters: {
             query?: never;
@@ -1286,6 +1326,8 @@ export interface components {
              */
             after: "hold" | "repeat" | "bounce" | "carry on";
             cadence?: components["schemas"]["Cadence"] | null;
+            /** Expression */
+            expression?: string | null;
             /**
              * Pinned
              * @default true
@@ -1786,6 +1828,8 @@ export interface components {
              */
             after: "hold" | "repeat" | "bounce" | "carry on";
             cadence?: components["schemas"]["Cadence"] | null;
+            /** Expression */
+            expression?: string | null;
             /**
              * Mix
              * @default linear-light
@@ -2138,7 +2182,7 @@ export interface components {
          */
         EditRequest: {
             /** Edits */
-            edits: (components["schemas"]["AddLayer"] | components["schemas"]["DuplicateLayers"] | components["schemas"]["DeleteLayers"] | components["schemas"]["RenameLayer"] | components["schemas"]["ReorderLayer"] | components["schemas"]["SetVisible"] | components["schemas"]["SetLocked"] | components["schemas"]["SetContent"] | components["schemas"]["SetBlend"] | components["schemas"]["MoveSpan"] | components["schemas"]["TrimSpan"] | components["schemas"]["SetProperty"] | components["schemas"]["StartKeying"] | components["schemas"]["StopKeying"] | components["schemas"]["SetKey"] | components["schemas"]["MoveKeys"] | components["schemas"]["DeleteKeys"] | components["schemas"]["SetEasing"] | components["schemas"]["MoveAnchor"] | components["schemas"]["PinAnchor"] | components["schemas"]["MoveLayers"] | components["schemas"]["SplitPath"] | components["schemas"]["JoinPath"] | components["schemas"]["BendPath"] | components["schemas"]["SetHandles"] | components["schemas"]["RemovePoint"] | components["schemas"]["KeyPose"] | components["schemas"]["CopyKeys"] | components["schemas"]["RetimeKeys"] | components["schemas"]["Ripple"] | components["schemas"]["EditValues"] | components["schemas"]["ResetProperties"] | components["schemas"]["BringIn"] | components["schemas"]["TakeOut"] | components["schemas"]["ApplyRecipe"] | components["schemas"]["SplitLayer"] | components["schemas"]["Align"] | components["schemas"]["Distribute"] | components["schemas"]["SetScene"] | components["schemas"]["DragHandle"] | components["schemas"]["ScaleLayers"] | components["schemas"]["TurnLayers"] | components["schemas"]["BringTo"] | components["schemas"]["ChangeProperty"] | components["schemas"]["PasteKeys"] | components["schemas"]["SlipSpan"] | components["schemas"]["AddBeats"] | components["schemas"]["MoveBeat"] | components["schemas"]["LabelBeat"] | components["schemas"]["DeleteBeats"] | components["schemas"]["KeepVariant"] | components["schemas"]["SwitchVariant"] | components["schemas"]["DeleteVariant"] | components["schemas"]["LeaveFinding"] | components["schemas"]["KeyInPose"] | components["schemas"]["MakePaths"] | components["schemas"]["GroupItems"] | components["schemas"]["UngroupItems"] | components["schemas"]["MovePoints"] | components["schemas"]["BendPoint"] | components["schemas"]["SetPoint"] | components["schemas"]["ShapePoints"] | components["schemas"]["AddPoint"] | components["schemas"]["ExtendPath"] | components["schemas"]["RemovePoints"] | components["schemas"]["ClosePath"] | components["schemas"]["SetPaint"] | components["schemas"]["AddStop"] | components["schemas"]["RemoveStop"] | components["schemas"]["AimGradient"] | components["schemas"]["AddMask"] | components["schemas"]["SetMask"] | components["schemas"]["MaskWith"] | components["schemas"]["SetCrop"] | components["schemas"]["SetFraming"] | components["schemas"]["MoveContent"] | components["schemas"]["SetMatte"] | components["schemas"]["SetSpeed"] | components["schemas"]["FreezeSource"] | components["schemas"]["KeySourceTime"] | components["schemas"]["SetRepeat"] | components["schemas"]["AddLayers"] | components["schemas"]["CarryLayers"] | components["schemas"]["PutIntoScene"] | components["schemas"]["TakeApart"])[];
+            edits: (components["schemas"]["AddLayer"] | components["schemas"]["DuplicateLayers"] | components["schemas"]["DeleteLayers"] | components["schemas"]["RenameLayer"] | components["schemas"]["ReorderLayer"] | components["schemas"]["SetVisible"] | components["schemas"]["SetLocked"] | components["schemas"]["SetContent"] | components["schemas"]["SetBlend"] | components["schemas"]["MoveSpan"] | components["schemas"]["TrimSpan"] | components["schemas"]["SetProperty"] | components["schemas"]["StartKeying"] | components["schemas"]["StopKeying"] | components["schemas"]["SetKey"] | components["schemas"]["MoveKeys"] | components["schemas"]["DeleteKeys"] | components["schemas"]["SetEasing"] | components["schemas"]["MoveAnchor"] | components["schemas"]["PinAnchor"] | components["schemas"]["MoveLayers"] | components["schemas"]["SplitPath"] | components["schemas"]["JoinPath"] | components["schemas"]["BendPath"] | components["schemas"]["SetHandles"] | components["schemas"]["RemovePoint"] | components["schemas"]["KeyPose"] | components["schemas"]["CopyKeys"] | components["schemas"]["RetimeKeys"] | components["schemas"]["Ripple"] | components["schemas"]["EditValues"] | components["schemas"]["ResetProperties"] | components["schemas"]["BringIn"] | components["schemas"]["TakeOut"] | components["schemas"]["ApplyRecipe"] | components["schemas"]["SplitLayer"] | components["schemas"]["Align"] | components["schemas"]["Distribute"] | components["schemas"]["SetScene"] | components["schemas"]["DragHandle"] | components["schemas"]["ScaleLayers"] | components["schemas"]["TurnLayers"] | components["schemas"]["BringTo"] | components["schemas"]["ChangeProperty"] | components["schemas"]["PasteKeys"] | components["schemas"]["SlipSpan"] | components["schemas"]["AddBeats"] | components["schemas"]["MoveBeat"] | components["schemas"]["LabelBeat"] | components["schemas"]["DeleteBeats"] | components["schemas"]["KeepVariant"] | components["schemas"]["SwitchVariant"] | components["schemas"]["DeleteVariant"] | components["schemas"]["LeaveFinding"] | components["schemas"]["KeyInPose"] | components["schemas"]["MakePaths"] | components["schemas"]["GroupItems"] | components["schemas"]["UngroupItems"] | components["schemas"]["MovePoints"] | components["schemas"]["BendPoint"] | components["schemas"]["SetPoint"] | components["schemas"]["ShapePoints"] | components["schemas"]["AddPoint"] | components["schemas"]["ExtendPath"] | components["schemas"]["RemovePoints"] | components["schemas"]["ClosePath"] | components["schemas"]["SetPaint"] | components["schemas"]["AddStop"] | components["schemas"]["RemoveStop"] | components["schemas"]["AimGradient"] | components["schemas"]["AddMask"] | components["schemas"]["SetMask"] | components["schemas"]["MaskWith"] | components["schemas"]["SetCrop"] | components["schemas"]["SetFraming"] | components["schemas"]["MoveContent"] | components["schemas"]["SetMatte"] | components["schemas"]["SetSpeed"] | components["schemas"]["FreezeSource"] | components["schemas"]["KeySourceTime"] | components["schemas"]["SetRepeat"] | components["schemas"]["AddLayers"] | components["schemas"]["CarryLayers"] | components["schemas"]["PutIntoScene"] | components["schemas"]["TakeApart"] | components["schemas"]["SetExpression"] | components["schemas"]["WriteAsKeys"])[];
             /**
              * Client
              * @default
@@ -2286,8 +2330,8 @@ export interface components {
         };
         /**
          * Explanation
-         * @description Both coordinate spaces and the sum; `linear` is R·S. `place` is where the anchor stands in the scene; `carrier` is the
-         *     name of the layer in whose pixels `position` is, None for the scene's.
+         * @description Both coordinate spaces and the sum; `linear` is R·S. `place` is where the anchor stands in the scene;
+         *     `carrier` is the name of the layer in whose pixels `position` is, None for the scene's.
          */
         Explanation: {
             /** Frame */
@@ -2380,6 +2424,16 @@ export interface components {
             first: number;
             /** Stop */
             stop: number;
+        };
+        /**
+         * ExpressionFacts
+         * @description All that may be written in formulas.
+         */
+        ExpressionFacts: {
+            /** Names */
+            names: components["schemas"]["NameFacts"][];
+            /** Ready */
+            ready: components["schemas"]["ReadyFacts"][];
         };
         /**
          * ExtendPath
@@ -2537,6 +2591,80 @@ export interface components {
             note: string;
             /** Transparent Note */
             transparent_note: string;
+        };
+        /**
+         * FormulaAnswer
+         * @description What a formula gives at the frame, and without it; both over the layer's span from the frame `first` on, every
+         *     `every` frames; what is wrong with it; and the names of the properties of each layer.
+         */
+        FormulaAnswer: {
+            /** Value */
+            value: number[];
+            /** Base */
+            base: number[];
+            /** First */
+            first: number;
+            /** Every */
+            every: number;
+            /** Plot */
+            plot: number[][];
+            /** Plain */
+            plain: number[][];
+            problem: components["schemas"]["FormulaProblem"] | null;
+            /** Layers */
+            layers: {
+                [key: string]: string[];
+            };
+        };
+        /**
+         * FormulaProblem
+         * @description What is wrong with a formula. Lines and columns count from 1; `end` is the first column after what is meant.
+         */
+        FormulaProblem: {
+            /** Sentence */
+            sentence: string;
+            /**
+             * Line
+             * @default 1
+             */
+            line: number;
+            /**
+             * Column
+             * @default 1
+             */
+            column: number;
+            /**
+             * End
+             * @default 1
+             */
+            end: number;
+            /**
+             * Mends
+             * @default []
+             */
+            mends: components["schemas"]["Mend"][];
+            /**
+             * Frames
+             * @default []
+             */
+            frames: number[];
+        };
+        /**
+         * FormulaRequest
+         * @description A formula that is being written, of a property of a layer.
+         */
+        FormulaRequest: {
+            /** Layer */
+            layer: string;
+            /** Property */
+            property: string;
+            /** Text */
+            text: string;
+            /**
+             * Frame
+             * @default 0
+             */
+            frame: number;
         };
         /**
          * Framing
@@ -3026,7 +3154,7 @@ export interface components {
          */
         KeyValuesRequest: {
             /** Edits */
-            edits: (components["schemas"]["AddLayer"] | components["schemas"]["DuplicateLayers"] | components["schemas"]["DeleteLayers"] | components["schemas"]["RenameLayer"] | components["schemas"]["ReorderLayer"] | components["schemas"]["SetVisible"] | components["schemas"]["SetLocked"] | components["schemas"]["SetContent"] | components["schemas"]["SetBlend"] | components["schemas"]["MoveSpan"] | components["schemas"]["TrimSpan"] | components["schemas"]["SetProperty"] | components["schemas"]["StartKeying"] | components["schemas"]["StopKeying"] | components["schemas"]["SetKey"] | components["schemas"]["MoveKeys"] | components["schemas"]["DeleteKeys"] | components["schemas"]["SetEasing"] | components["schemas"]["MoveAnchor"] | components["schemas"]["PinAnchor"] | components["schemas"]["MoveLayers"] | components["schemas"]["SplitPath"] | components["schemas"]["JoinPath"] | components["schemas"]["BendPath"] | components["schemas"]["SetHandles"] | components["schemas"]["RemovePoint"] | components["schemas"]["KeyPose"] | components["schemas"]["CopyKeys"] | components["schemas"]["RetimeKeys"] | components["schemas"]["Ripple"] | components["schemas"]["EditValues"] | components["schemas"]["ResetProperties"] | components["schemas"]["BringIn"] | components["schemas"]["TakeOut"] | components["schemas"]["ApplyRecipe"] | components["schemas"]["SplitLayer"] | components["schemas"]["Align"] | components["schemas"]["Distribute"] | components["schemas"]["SetScene"] | components["schemas"]["DragHandle"] | components["schemas"]["ScaleLayers"] | components["schemas"]["TurnLayers"] | components["schemas"]["BringTo"] | components["schemas"]["ChangeProperty"] | components["schemas"]["PasteKeys"] | components["schemas"]["SlipSpan"] | components["schemas"]["AddBeats"] | components["schemas"]["MoveBeat"] | components["schemas"]["LabelBeat"] | components["schemas"]["DeleteBeats"] | components["schemas"]["KeepVariant"] | components["schemas"]["SwitchVariant"] | components["schemas"]["DeleteVariant"] | components["schemas"]["LeaveFinding"] | components["schemas"]["KeyInPose"] | components["schemas"]["MakePaths"] | components["schemas"]["GroupItems"] | components["schemas"]["UngroupItems"] | components["schemas"]["MovePoints"] | components["schemas"]["BendPoint"] | components["schemas"]["SetPoint"] | components["schemas"]["ShapePoints"] | components["schemas"]["AddPoint"] | components["schemas"]["ExtendPath"] | components["schemas"]["RemovePoints"] | components["schemas"]["ClosePath"] | components["schemas"]["SetPaint"] | components["schemas"]["AddStop"] | components["schemas"]["RemoveStop"] | components["schemas"]["AimGradient"] | components["schemas"]["AddMask"] | components["schemas"]["SetMask"] | components["schemas"]["MaskWith"] | components["schemas"]["SetCrop"] | components["schemas"]["SetFraming"] | components["schemas"]["MoveContent"] | components["schemas"]["SetMatte"] | components["schemas"]["SetSpeed"] | components["schemas"]["FreezeSource"] | components["schemas"]["KeySourceTime"] | components["schemas"]["SetRepeat"] | components["schemas"]["AddLayers"] | components["schemas"]["CarryLayers"] | components["schemas"]["PutIntoScene"] | components["schemas"]["TakeApart"])[];
+            edits: (components["schemas"]["AddLayer"] | components["schemas"]["DuplicateLayers"] | components["schemas"]["DeleteLayers"] | components["schemas"]["RenameLayer"] | components["schemas"]["ReorderLayer"] | components["schemas"]["SetVisible"] | components["schemas"]["SetLocked"] | components["schemas"]["SetContent"] | components["schemas"]["SetBlend"] | components["schemas"]["MoveSpan"] | components["schemas"]["TrimSpan"] | components["schemas"]["SetProperty"] | components["schemas"]["StartKeying"] | components["schemas"]["StopKeying"] | components["schemas"]["SetKey"] | components["schemas"]["MoveKeys"] | components["schemas"]["DeleteKeys"] | components["schemas"]["SetEasing"] | components["schemas"]["MoveAnchor"] | components["schemas"]["PinAnchor"] | components["schemas"]["MoveLayers"] | components["schemas"]["SplitPath"] | components["schemas"]["JoinPath"] | components["schemas"]["BendPath"] | components["schemas"]["SetHandles"] | components["schemas"]["RemovePoint"] | components["schemas"]["KeyPose"] | components["schemas"]["CopyKeys"] | components["schemas"]["RetimeKeys"] | components["schemas"]["Ripple"] | components["schemas"]["EditValues"] | components["schemas"]["ResetProperties"] | components["schemas"]["BringIn"] | components["schemas"]["TakeOut"] | components["schemas"]["ApplyRecipe"] | components["schemas"]["SplitLayer"] | components["schemas"]["Align"] | components["schemas"]["Distribute"] | components["schemas"]["SetScene"] | components["schemas"]["DragHandle"] | components["schemas"]["ScaleLayers"] | components["schemas"]["TurnLayers"] | components["schemas"]["BringTo"] | components["schemas"]["ChangeProperty"] | components["schemas"]["PasteKeys"] | components["schemas"]["SlipSpan"] | components["schemas"]["AddBeats"] | components["schemas"]["MoveBeat"] | components["schemas"]["LabelBeat"] | components["schemas"]["DeleteBeats"] | components["schemas"]["KeepVariant"] | components["schemas"]["SwitchVariant"] | components["schemas"]["DeleteVariant"] | components["schemas"]["LeaveFinding"] | components["schemas"]["KeyInPose"] | components["schemas"]["MakePaths"] | components["schemas"]["GroupItems"] | components["schemas"]["UngroupItems"] | components["schemas"]["MovePoints"] | components["schemas"]["BendPoint"] | components["schemas"]["SetPoint"] | components["schemas"]["ShapePoints"] | components["schemas"]["AddPoint"] | components["schemas"]["ExtendPath"] | components["schemas"]["RemovePoints"] | components["schemas"]["ClosePath"] | components["schemas"]["SetPaint"] | components["schemas"]["AddStop"] | components["schemas"]["RemoveStop"] | components["schemas"]["AimGradient"] | components["schemas"]["AddMask"] | components["schemas"]["SetMask"] | components["schemas"]["MaskWith"] | components["schemas"]["SetCrop"] | components["schemas"]["SetFraming"] | components["schemas"]["MoveContent"] | components["schemas"]["SetMatte"] | components["schemas"]["SetSpeed"] | components["schemas"]["FreezeSource"] | components["schemas"]["KeySourceTime"] | components["schemas"]["SetRepeat"] | components["schemas"]["AddLayers"] | components["schemas"]["CarryLayers"] | components["schemas"]["PutIntoScene"] | components["schemas"]["TakeApart"] | components["schemas"]["SetExpression"] | components["schemas"]["WriteAsKeys"])[];
             /** Keys */
             keys: components["schemas"]["KeyRef"][];
         };
@@ -3428,6 +3556,16 @@ export interface components {
             inverted: boolean;
         };
         /**
+         * Mend
+         * @description A text to put in place of a formula, and what a button says that does.
+         */
+        Mend: {
+            /** Label */
+            label: string;
+            /** Text */
+            text: string;
+        };
+        /**
          * MoveAnchor
          * @description Move the anchor at a frame. `keep` says what stays: the picture (position is compensated) or the anchor;
          *     `scope` says when the picture stays: at this frame, at every position key, or throughout the span.
@@ -3566,6 +3704,24 @@ export interface components {
             start: number;
         };
         /**
+         * NameFacts
+         * @description A name that formulas may use.
+         */
+        NameFacts: {
+            /** Name */
+            name: string;
+            /** Written */
+            written: string;
+            /** Unit */
+            unit: string;
+            /** Sentence */
+            sentence: string;
+            /** Example */
+            example: string;
+            /** Function */
+            function: boolean;
+        };
+        /**
          * NewProject
          * @description A project to be made.
          */
@@ -3646,6 +3802,8 @@ export interface components {
              */
             after: "hold" | "repeat" | "bounce" | "carry on";
             cadence?: components["schemas"]["Cadence"] | null;
+            /** Expression */
+            expression?: string | null;
         };
         /**
          * OfferAnswer
@@ -3746,6 +3904,8 @@ export interface components {
              */
             after: "hold" | "repeat" | "bounce" | "carry on";
             cadence?: components["schemas"]["Cadence"] | null;
+            /** Expression */
+            expression?: string | null;
         };
         /**
          * Overshoot
@@ -3801,6 +3961,8 @@ export interface components {
              */
             after: "hold" | "repeat" | "bounce" | "carry on";
             cadence?: components["schemas"]["Cadence"] | null;
+            /** Expression */
+            expression?: string | null;
         };
         /**
          * PasteKeys
@@ -3928,6 +4090,8 @@ export interface components {
              */
             after: "hold" | "repeat" | "bounce" | "carry on";
             cadence?: components["schemas"]["Cadence"] | null;
+            /** Expression */
+            expression?: string | null;
         };
         /**
          * PictureAnswer
@@ -4217,6 +4381,18 @@ export interface components {
             id?: string;
             /** Scene */
             scene?: string;
+        };
+        /**
+         * ReadyFacts
+         * @description A ready formula; `{layer}` and `{property}` stand in it for what is chosen.
+         */
+        ReadyFacts: {
+            /** Need */
+            need: string;
+            /** Number */
+            number: string;
+            /** Pair */
+            pair: string;
         };
         /**
          * RecipeFacts
@@ -4808,6 +4984,24 @@ export interface components {
             keys: components["schemas"]["KeyRef"][];
             /** Ease */
             ease: ("linear" | "hold" | "ease" | "ease-in" | "ease-out" | "ease-in-out") | components["schemas"]["Bezier"] | components["schemas"]["Steps"] | components["schemas"]["Points"] | components["schemas"]["Overshoot"] | components["schemas"]["Bounce"] | components["schemas"]["Spring"];
+        };
+        /**
+         * SetExpression
+         * @description Give a property a formula, whose value is then the property's; an empty one takes it off. One that cannot be
+         *     read, or fails, is kept, and the property is what it is without it.
+         */
+        SetExpression: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            edit: "set_expression";
+            /** Layer */
+            layer: string;
+            /** Property */
+            property: string;
+            /** Text */
+            text: string;
         };
         /**
          * SetFraming
@@ -6004,6 +6198,27 @@ export interface components {
              * @default ease-in-out
              */
             ease: ("linear" | "hold" | "ease" | "ease-in" | "ease-out" | "ease-in-out") | components["schemas"]["Bezier"] | components["schemas"]["Steps"] | components["schemas"]["Points"] | components["schemas"]["Overshoot"] | components["schemas"]["Bounce"] | components["schemas"]["Spring"];
+        };
+        /**
+         * WriteAsKeys
+         * @description Write what a formula gives over the layer's span as the fewest straight keys that are nowhere further off than
+         *     `near`, in the property's unit, at any frame; the formula goes.
+         */
+        WriteAsKeys: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            edit: "write_as_keys";
+            /** Layer */
+            layer: string;
+            /** Property */
+            property: string;
+            /**
+             * Near
+             * @default 0.05
+             */
+            near: number;
         };
         /**
          * Problem
@@ -7538,6 +7753,88 @@ export interface operations {
                 };
                 content: {
                     "image/png": string;
+                };
+            };
+            /** @description What was expected, where, and how to mend it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What the server could not do, and what became of the work */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    expressions_api_expressions_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ExpressionFacts"];
+                };
+            };
+            /** @description What was expected, where, and how to mend it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What the server could not do, and what became of the work */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    formula_api_scenes__scene_id__formula_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                scene_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FormulaRequest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FormulaAnswer"];
                 };
             };
             /** @description What was expected, where, and how to mend it */

@@ -1,12 +1,14 @@
-import { Box, chakra } from "@chakra-ui/react";
+import { Box, chakra, Text } from "@chakra-ui/react";
 import { Link2, Link2Off } from "lucide-react";
 import { row } from "../api/arrays";
 import type { Edit, Layer, PropertyFacts, Track } from "../api/client";
 import { ColourField } from "../fields/ColourField";
 import { NumberField } from "../fields/NumberField";
 import { KeySteps, Pebble } from "../keys/Pebble";
+import { useFormulasOpen } from "../studio/formulas";
 import { useSession } from "../studio/session";
 import { setTools, useTools } from "../studio/tools";
+import { FormulaRow } from "./FormulaRow";
 import { Row } from "./Row";
 import { RowMenu } from "./RowMenu";
 
@@ -44,52 +46,64 @@ export function PropertyRow({ layer, name, label, facts, track }: Props) {
   const tone = facts.role === "anchor" ? "anchorInk" : facts.role;
   const colour = typeof track.rest === "string";
   const disabled = layer.locked;
+  const open = useFormulasOpen((state) => state[`${layer.id}.${name}`] ?? false);
+  const takes = facts.unit !== undefined && !name.endsWith(".points");
   return (
-    <Row label={label}>
-      <Pebble layer={layer} name={name} label={label} track={track} tone={tone} />
-      <RowMenu layer={layer} name={name} label={label} tone={tone} />
-      {colour ? (
-        <ColourField
-          label={label}
-          numbers={numbers}
-          set={(value, keep) => {
-            const edit = setting(value);
-            if (keep) void session.edit(edit);
-            else session.try([edit]);
-          }}
-          disabled={disabled}
-        />
-      ) : (
-        facts.parts.map((part, index) => (
-          <NumberField
-            key={part || name}
-            label={part ? `${label} ${part}` : label}
-            unit={parts > 1 ? (facts.unit === "%" ? "%" : part) : facts.unit}
-            step={facts.step}
-            width={parts > 1 ? "57px" : "120px"}
+    <>
+      <Row label={label}>
+        <Pebble layer={layer} name={name} label={label} track={track} tone={tone} />
+        <RowMenu layer={layer} name={name} label={label} tone={tone} />
+        {colour ? (
+          <ColourField
+            label={label}
+            numbers={numbers}
+            set={(value, keep) => {
+              const edit = setting(value);
+              if (keep) void session.edit(edit);
+              else session.try([edit]);
+            }}
             disabled={disabled}
-            read={() => numbers()?.[index] ?? null}
-            attempt={(value) => session.try([change(index, value)])}
-            keep={(value, run) => session.keep(run, change(index, value))}
           />
-        ))
+        ) : (
+          facts.parts.map((part, index) => (
+            <NumberField
+              key={part || name}
+              label={part ? `${label} ${part}` : label}
+              unit={parts > 1 ? (facts.unit === "%" ? "%" : part) : facts.unit}
+              step={facts.step}
+              width={parts > 1 ? "57px" : "120px"}
+              disabled={disabled}
+              read={() => numbers()?.[index] ?? null}
+              attempt={(value) => session.try([change(index, value)])}
+              keep={(value, run) => session.keep(run, change(index, value))}
+            />
+          ))
+        )}
+        <Box flex="1" />
+        {facts.linked && (
+          <chakra.button
+            type="button"
+            aria-label={linked ? `Unlink ${label} x and y` : `Link ${label} x and y`}
+            title={linked ? "Unlink x and y" : "Link x and y"}
+            aria-pressed={linked}
+            color={linked ? "act" : "quiet"}
+            cursor="pointer"
+            onClick={() => setTools((state) => ({ unlinked: { ...state.unlinked, [`${layer.id}.${name}`]: linked } }))}
+            _focusVisible={{ outline: "2px solid", outlineColor: "act" }}
+          >
+            {linked ? <Link2 size={14} /> : <Link2Off size={14} />}
+          </chakra.button>
+        )}
+        {track.expression && (
+          <Text as="span" fontFamily="mono" fontSize="11px" color="act" title={`${label} has a formula`}>
+            f(t)
+          </Text>
+        )}
+        <KeySteps layer={layer} name={name} label={label} track={track} />
+      </Row>
+      {takes && (open || track.expression) && (
+        <FormulaRow layer={layer} name={name} label={label} facts={facts} track={track} />
       )}
-      <Box flex="1" />
-      {facts.linked && (
-        <chakra.button
-          type="button"
-          aria-label={linked ? `Unlink ${label} x and y` : `Link ${label} x and y`}
-          title={linked ? "Unlink x and y" : "Link x and y"}
-          aria-pressed={linked}
-          color={linked ? "act" : "quiet"}
-          cursor="pointer"
-          onClick={() => setTools((state) => ({ unlinked: { ...state.unlinked, [`${layer.id}.${name}`]: linked } }))}
-          _focusVisible={{ outline: "2px solid", outlineColor: "act" }}
-        >
-          {linked ? <Link2 size={14} /> : <Link2Off size={14} />}
-        </chakra.button>
-      )}
-      <KeySteps layer={layer} name={name} label={label} track={track} />
-    </Row>
+    </>
   );
 }

@@ -1,8 +1,9 @@
 import { chakra } from "@chakra-ui/react";
 import type { Edit, Layer } from "../api/client";
 import { openMenuBelow } from "../parts/FloatMenu";
+import { setFormulaOpen } from "../studio/formulas";
 import { useSession } from "../studio/session";
-import { OWN } from "../studio/tracks";
+import { OWN, tracksOf } from "../studio/tracks";
 
 interface Props {
   layer: Layer;
@@ -16,7 +17,7 @@ export function RowMenu({ layer, name, label, tone }: Props) {
   const session = useSession();
   const id = layer.id!;
   const own = name.split(".")[0];
-  const acts: [string, Edit][] = [];
+  const acts: [string, Edit | (() => void)][] = [];
   if ((OWN as readonly string[]).includes(own))
     acts.push([`Reset ${own}`, { edit: "reset_properties", layer: id, properties: [own] }]);
   if (name === "position") acts.push(["Split into x and y", { edit: "split_position", layer: id }]);
@@ -26,6 +27,8 @@ export function RowMenu({ layer, name, label, tone }: Props) {
       layer.anchor!.pinned ? "Fix in the layer" : "Pin to the box",
       { edit: "pin_anchor", layer: id, pinned: !layer.anchor!.pinned },
     ]);
+  if (name !== "anchor" && !name.endsWith(".points") && !tracksOf(layer)[name]?.expression)
+    acts.push(["Formula…", () => setFormulaOpen(id, name, true)]);
   const text = (
     <chakra.span
       width="60px"
@@ -55,7 +58,7 @@ export function RowMenu({ layer, name, label, tone }: Props) {
       onClick={(event) =>
         openMenuBelow(
           label,
-          acts.map(([words, edit]) => [words, () => void session.edit(edit)]),
+          acts.map(([words, act]) => [words, typeof act === "function" ? act : () => void session.edit(act)]),
           event.currentTarget,
         )
       }

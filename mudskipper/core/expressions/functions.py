@@ -49,12 +49,23 @@ def wander(at: Floats, reach: Floats, seed: Floats) -> Floats:
     return np.asarray(np.concatenate(np.broadcast_arrays(*channels), axis=1) * reach)
 
 
+def _around(low: Floats, seed: Floats, channel: int) -> list[Floats]:
+    """Random values in −1…1 for the whole numbers from one below to two above others (n, 1)."""
+    if len(seed) > 1 or not np.isfinite(low).all() or low.max() - low.min() > 4 * len(low) + 64:
+        return [2.0 * hashed(low + k, seed, channel) - 1.0 for k in (-1, 0, 1, 2)]
+    # Few whole numbers for many frames: each is hashed once.
+    first = low.min()
+    table = 2.0 * hashed(np.arange(first - 1, low.max() + 3)[:, None], seed, channel)[:, 0] - 1.0
+    places = (low - first).astype(np.intp)
+    return [table[places + k] for k in (0, 1, 2, 3)]
+
+
 def _drift(at: Floats, seed: Floats, channel: int) -> Floats:
     """A curve in −1…1 past random values, one for each whole number: a uniform cubic B-spline, whose second derivative
     has no jump."""
     low = np.floor(at)
     u = at - low
-    a, b, c, d = (2.0 * hashed(low + k, seed, channel) - 1.0 for k in (-1, 0, 1, 2))
+    a, b, c, d = _around(low, seed, channel)
     weights = (1 - u) ** 3, 3 * u**3 - 6 * u**2 + 4, -3 * u**3 + 3 * u**2 + 3 * u + 1, u**3
     return np.asarray(sum(w * value for w, value in zip(weights, (a, b, c, d), strict=True)) / 6.0)
 

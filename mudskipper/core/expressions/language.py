@@ -19,7 +19,7 @@ import numpy as np
 from ..bezier import Floats
 from ..tracks import COLOUR
 from .environment import Environment, Reference
-from .problem import Faulty, Mend, Problem
+from .problem import Faulty, FormulaProblem, Mend
 from .table import TABLE, VALUES
 
 MOST_LETTERS, MOST_NODES, MOST_DEPTH = 2_000, 400, 40
@@ -52,7 +52,7 @@ class Program:
 
 
 @lru_cache(maxsize=4_096)
-def read(text: str) -> Program | Problem:
+def read(text: str) -> Program | FormulaProblem:
     """A formula, or what is wrong with its text."""
     from .mends import explained  # it tries texts by this very function
 
@@ -65,7 +65,7 @@ def read(text: str) -> Program | Problem:
 def program_of(text: str) -> Program:
     """A formula; Faulty where it cannot be read."""
     found = read(text)
-    if isinstance(found, Problem):
+    if isinstance(found, FormulaProblem):
         raise Faulty(found)
     return found
 
@@ -74,7 +74,9 @@ def parsed(text: str) -> ast.Module:
     """The tree of a text; Faulty in words where it is none, or too long."""
     if len(text) > MOST_LETTERS:
         raise Faulty(
-            Problem(sentence=f"A formula has at most {MOST_LETTERS:,} letters, and this one {len(text):,}.", end=2)
+            FormulaProblem(
+                sentence=f"A formula has at most {MOST_LETTERS:,} letters, and this one {len(text):,}.", end=2
+            )
         )
     try:
         with warnings.catch_warnings():
@@ -83,14 +85,15 @@ def parsed(text: str) -> ast.Module:
     except SyntaxError as error:
         line, column = error.lineno or 1, error.offset or 1
         what = (error.msg or "it cannot be read").split(". ")[0]
+        where = f"Line {line}" if "\n" in text else "This"
         raise Faulty(
-            Problem(
-                sentence=f"Line {line} cannot be read: {_plain(what)}.", line=max(line, 1), column=max(column, 1),
+            FormulaProblem(
+                sentence=f"{where} cannot be read: {_plain(what)}.", line=max(line, 1), column=max(column, 1),
                 end=max(error.end_offset or column + 1, column + 1, 1),
             )
         ) from None  # fmt: skip
     except (ValueError, MemoryError, RecursionError):
-        raise Faulty(Problem(sentence="This cannot be read as a formula.", end=2)) from None
+        raise Faulty(FormulaProblem(sentence="This cannot be read as a formula.", end=2)) from None
 
 
 _PLAIN = {
@@ -119,7 +122,7 @@ def numbers(value: Any) -> Floats:
         value = value.now()
     if isinstance(value, np.ndarray):
         return value
-    raise Faulty(Problem(sentence="A text is no number: only layer(…) and ease(…) take one."))
+    raise Faulty(FormulaProblem(sentence="A text is no number: only layer(…) and ease(…) take one."))
 
 
 class _Reader:
@@ -135,7 +138,9 @@ class _Reader:
     def program(self) -> Program:
         module = parsed(self._text)
         if not module.body:
-            raise Faulty(Problem(sentence="The formula is empty. Write a value, such as base, or take it off.", end=2))
+            raise Faulty(
+                FormulaProblem(sentence="The formula is empty. Write a value, such as base, or take it off.", end=2)
+            )
         given: list[tuple[str, Run]] = []
         for place, statement in enumerate(module.body):
             last = place == len(module.body) - 1
@@ -175,7 +180,7 @@ class _Reader:
 
     def _fault(self, node: ast.AST, sentence: str, *mends: Mend) -> NoReturn:
         raise Faulty(
-            Problem(
+            FormulaProblem(
                 sentence=sentence, line=getattr(node, "lineno", 1), column=getattr(node, "col_offset", 0) + 1,
                 end=(getattr(node, "end_col_offset", None) or getattr(node, "col_offset", 0) + 1) + 1, mends=mends,
             )
@@ -226,7 +231,7 @@ class _Reader:
         def run(environment: Environment) -> Floats:
             found = [numbers(part(environment)) for part in (*parts, *fill)]
             if any(one.shape[1] != 1 for one in found):
-                raise Faulty(Problem(sentence="A pair is made of two numbers, and one of these is a pair itself."))
+                raise Faulty(FormulaProblem(sentence="A pair is made of two numbers, and one of these is a pair."))
             return np.concatenate(np.broadcast_arrays(*found), axis=1)
 
         return run
@@ -304,7 +309,7 @@ class _Reader:
         def run(environment: Environment) -> Floats:
             choice = numbers(test(environment))
             if choice.shape[1] != 1:
-                raise Faulty(Problem(sentence="What stands after if is one number, true or false, and this is a pair."))
+                raise Faulty(FormulaProblem(sentence="What stands after if is one number, and this is a pair."))
             a, b = alike(yes(environment), no(environment))
             return np.where(choice != 0, a, b)
 
@@ -328,7 +333,7 @@ class _Reader:
             if isinstance(value, Reference) and value.has_parts:
                 return value.part(name)
             if name not in PARTS:
-                raise Faulty(Problem(sentence=f"A value has the parts x and y, and no '{name}'."))
+                raise Faulty(FormulaProblem(sentence=f"A value has the parts x and y, and no '{name}'."))
             return part_of(numbers(value), PARTS[name], name)
 
         return run
@@ -386,7 +391,7 @@ class _Reader:
         def run(environment: Environment) -> Any:
             value = inner(environment)
             if not isinstance(value, Reference):
-                raise Faulty(Problem(sentence="at(…) follows a property, base or box, such as rotation.at(t - 0.2)."))
+                raise Faulty(FormulaProblem(sentence="at(…) follows a property, as in rotation.at(t - 0.2)."))
             return value.at(*(numbers(one(environment)) for one in arguments))
 
         return run
@@ -425,16 +430,16 @@ def alike(*given: Any) -> list[Floats]:
     found = [numbers(one) for one in given]
     widths = {one.shape[1] for one in found} - {1}
     if len(widths) > 1:
-        raise Faulty(Problem(sentence="A pair and a colour do not go together."))
+        raise Faulty(FormulaProblem(sentence="A pair and a colour do not go together."))
     return found
 
 
 def part_of(value: Floats, index: int, name: str) -> Floats:
     """A part of a pair or a colour."""
     if value.shape[1] == 1:
-        raise Faulty(Problem(sentence=f"This is one number and has no part {name}."))
+        raise Faulty(FormulaProblem(sentence=f"This is one number and has no part {name}."))
     if not 0 <= index < value.shape[1]:
-        raise Faulty(Problem(sentence=f"A pair has the parts x and y, and no {name}."))
+        raise Faulty(FormulaProblem(sentence=f"A pair has the parts x and y, and no {name}."))
     return value[:, index : index + 1]
 
 

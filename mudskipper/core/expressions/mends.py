@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import re
 
-from .problem import Mend, Problem
+from .problem import FormulaProblem, Mend
 
 NAMES = {
     "Math.PI": "pi", "Math.E": "exp(1)", "true": "1", "false": "0", "True": "1", "False": "0", "time": "t",
@@ -69,7 +69,7 @@ def quoted(text: str) -> str:
     return re.sub(r"layer\(\s*([A-Za-z][\w ]*?)\s*\)", r'layer("\1")', text)
 
 
-def explained(text: str, problem: Problem) -> Problem:
+def explained(text: str, problem: FormulaProblem) -> FormulaProblem:
     """What is wrong with a text, with the texts that mend it: each of them can be read."""
     from .language import Program, read
 

@@ -12,7 +12,7 @@ class Mend(Model):
     text: str
 
 
-class Problem(Model):
+class FormulaProblem(Model):
     """What is wrong with a formula. Lines and columns count from 1; `end` is the first column after what is meant."""
 
     sentence: str
@@ -27,7 +27,7 @@ class Problem(Model):
 class Faulty(Exception):
     """A formula that has no value."""
 
-    def __init__(self, problem: Problem) -> None:
+    def __init__(self, problem: FormulaProblem) -> None:
         super().__init__(problem.sentence)
         self.problem = problem
 
@@ -35,6 +35,6 @@ class Faulty(Exception):
 class Circle(Faulty):
     """Formulas that need each other, as pairs of a layer's id and a path, in order."""
 
-    def __init__(self, problem: Problem, members: tuple[tuple[str, str], ...]) -> None:
+    def __init__(self, problem: FormulaProblem, members: tuple[tuple[str, str], ...]) -> None:
         super().__init__(problem)
         self.members = members
