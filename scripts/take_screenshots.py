@@ -188,31 +188,35 @@ def clip(page: Page, shot: Callable[[str], None]) -> None:
     shot("clip")
 
 
-def path(page: Page, shot: Callable[[str], None]) -> None:
-    """A path being drawn: a starfish's arm on the sand."""
-    page.get_by_test_id("stage").focus()
-    page.keyboard.press("Escape")
-    for _ in range(3):
-        page.keyboard.press("Escape")
-    page.keyboard.press("p")
-    box = page.get_by_test_id("picture").bounding_box()
-    assert box
-    wide, tall = box["width"], box["height"]
-    mouse = page.mouse
+def inner(page: Page, shot: Callable[[str], None]) -> None:
+    """The lower third gone into, with the harbour around it, and a text that is carried."""
+    select(page, "Lower third")
+    field = page.get_by_label("Playhead", exact=True)
+    field.fill("60")
+    field.press("Enter")
+    page.get_by_role("button", name="Go in").click()
+    page.get_by_test_id("surroundings").wait_for()
+    select(page, "Where")
+    page.wait_for_timeout(1_500)
+    shot("inner")
 
-    def at(x: float, y: float) -> tuple[float, float]:
-        return box["x"] + x * wide, box["y"] + y * tall
 
-    for start, end in (((0.62, 0.86), (0.65, 0.74)), ((0.74, 0.66), (0.8, 0.68)), ((0.86, 0.84), None)):
-        mouse.move(*at(*start))
-        mouse.down()
-        if end:
-            mouse.move(*at(*end), steps=3)
-        mouse.up()
-        page.wait_for_timeout(400)
-    mouse.move(*at(0.63, 0.87), steps=3)
-    shot("path")
+def formula(page: Page, shot: Callable[[str], None]) -> None:
+    """A formula being written, with its value, its plot and the names that fit."""
+    select(page, "Curlew")
+    field = page.get_by_label("Playhead", exact=True)
+    field.fill("80")
+    field.press("Enter")
+    page.get_by_role("button", name="Fold Anchor").click()
+    text = page.get_by_role("textbox", name="Formula of Rotation")
+    text.click()
+    page.keyboard.press("End")
+    page.keyboard.type(" + 5 * s")
+    page.wait_for_timeout(900)
+    shot("formula")
     page.keyboard.press("Escape")
+    page.keyboard.press("Escape")
+    page.get_by_role("button", name="Open Anchor").click()
 
 
 def main(url: str) -> None:
@@ -251,11 +255,11 @@ def main(url: str) -> None:
         page.get_by_test_id("scene-card").filter(has_text="Bird race").click()
         page.wait_for_selector("[data-ready=yes]")
         shapes(page, shot)
+        formula(page, shot)
         page.goto(url)
         page.get_by_test_id("scene-card").filter(has_text="Shore crab").click()
         page.wait_for_selector("[data-ready=yes]")
         items(page, shot)
-        path(page, shot)
         page.goto(url)
         page.get_by_test_id("scene-card").filter(has_text="Harbour window").click()
         page.wait_for_selector("[data-ready=yes]")
@@ -264,6 +268,7 @@ def main(url: str) -> None:
         page.get_by_test_id("scene-card").filter(has_text="Harbour at dusk").click()
         page.wait_for_selector("[data-ready=yes]")
         clip(page, shot)
+        inner(page, shot)
         page.goto(url)
         page.get_by_test_id("scene-card").filter(has_text="Opener").click()
         page.wait_for_selector("[data-ready=yes]")

@@ -20,7 +20,7 @@ from .errors import Refused
 from .expressions import functions as fn
 from .expressions.environment import Reference
 from .expressions.language import alike, numbers, part_of, program_of
-from .expressions.problem import Circle, Faulty, FormulaProblem, Mend
+from .expressions.problem import Circle, Faulty, FormulaProblem, Mend, TooMany
 from .inside import MASKS
 from .motion import anchor_points
 from .properties import label_of
@@ -37,6 +37,8 @@ Member = tuple[str, str]
 """A layer's id and the path of one of its properties."""
 # A chain of followers is as deep as it is long; calls of Python functions take no room on the stack of the process.
 sys.setrecursionlimit(max(sys.getrecursionlimit(), 20_000))
+MOST_MOMENTS = 200
+"""Moments of other formulas that one may ask for at each frame: who follows at several delays asks for ever more."""
 FARTHEST = 1e7
 """Seconds and frames beyond which no moment is looked at."""
 
@@ -49,6 +51,7 @@ class Formulas:
         self._open: list[Member] = []
         self._known: dict[Member, tuple[Floats, Floats]] = {}
         self._broken: set[Member] = set()
+        self._left = 0
         self._names: dict[str, list[Layer]] | None = None
         self._bases: dict[Member, tuple[Layer, Floats, Floats]] = {}
         self.problems: dict[Member, FormulaProblem] = {}
@@ -117,6 +120,10 @@ class Formulas:
             members = tuple(self._open[self._open.index(member) :])
             self._broken.update(members)
             raise Circle(FormulaProblem(sentence=self._circle(members, layer)), members)
+        self._left = self._left - len(frames) if self._open else MOST_MOMENTS * (len(frames) + 10)
+        if self._left < 0:
+            sentence = f"This asks for over {MOST_MOMENTS} moments of others at each frame. Let fewer formulas follow."
+            raise TooMany(FormulaProblem(sentence=sentence))
         self._open.append(member)
         try:
             program = program_of(track.expression or "")
@@ -127,6 +134,11 @@ class Formulas:
             self.problems[member] = circle.problem
             if member != circle.members[0] and member in circle.members:
                 raise
+            return base
+        except TooMany as many:
+            if len(self._open) > 1:
+                raise
+            self.problems[member] = many.problem
             return base
         except Faulty as faulty:
             self.problems[member] = faulty.problem

@@ -457,3 +457,15 @@ def test_every_function_has_its_words() -> None:
         assert about.written.startswith(about.name)
         assert about.sentence.endswith(".")
         program_of(about.example)
+
+
+def test_followers_that_ask_for_ever_more_moments_are_bounded() -> None:
+    """Each asks the one before it at two odd moments: without a bound their number would double with each."""
+    links = [layer("L0", rotation={"rest": 0, "expression": "t"})]
+    for number in range(1, 18):
+        before = f'layer("L{number - 1}").rotation'
+        text = f"{before}.at(t - 0.0137) + {before}.at(t - {0.0291 + number / 991})"
+        links.append(layer(f"L{number}", rotation={"rest": 0, "expression": text}))
+    found = resolve(scene(*links), range(60), NO_MEDIA, ids=["l17"]).layers["l17"]
+    assert "moments of others" in found.problems["rotation"].sentence
+    assert (found.values["rotation"] == 0).all()

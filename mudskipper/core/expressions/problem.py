@@ -32,6 +32,10 @@ class Faulty(Exception):
         self.problem = problem
 
 
+class TooMany(Faulty):
+    """A formula that asks for more than is evaluated: whoever asked for it first has no value."""
+
+
 class Circle(Faulty):
     """Formulas that need each other, as pairs of a layer's id and a path, in order."""
 
