@@ -9,6 +9,7 @@ import { setSceneView, useSceneView } from "../studio/sceneView";
 import { useSession } from "../studio/session";
 import { isPlain, keyFrames } from "../studio/tracks";
 import { roleColour } from "../theme/theme";
+import { FormulaMark } from "./FormulaMark";
 import { LaneCurve } from "./LaneCurve";
 import { PebbleMark } from "./PebbleMark";
 import { laneHeight } from "./rows";
@@ -39,6 +40,7 @@ export function PropertyLane({ layer, name, track }: Props) {
       <div className="lane-head" style={{ width: NAMES }}>
         <Pebble layer={layer} name={name} label={label} track={track} tone={role} />
         <span className="lane-name">{label}</span>
+        {track.expression && <FormulaMark layer={id} name={name} />}
         {!colour && <Now layer={id} name={name} />}
         <KeySteps layer={layer} name={name} label={`${label} in the lanes`} track={track} />
         <IconButton

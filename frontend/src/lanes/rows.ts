@@ -21,7 +21,9 @@ const REST: Record<string, string> = {
 
 /** Whether a property was changed: keyed, or at rest elsewhere than a new layer's. */
 const changed = (name: string, track: Track) =>
-  (track.keys?.length ?? 0) > 0 || (name in REST ? String(track.rest) !== REST[name] : name.startsWith("position"));
+  (track.keys?.length ?? 0) > 0 ||
+  Boolean(track.expression) ||
+  (name in REST ? String(track.rest) !== REST[name] : name.startsWith("position"));
 
 /** The property lanes that an opened layer shows. */
 export function lanesOf(layer: Layer, mode: Mode): [string, Track][] {
@@ -31,7 +33,7 @@ export function lanesOf(layer: Layer, mode: Mode): [string, Track][] {
     // The numbers of masks have lanes under their own rows, but for their feathers.
     if (name.startsWith("masks.") && !name.endsWith(".feather")) return false;
     if (apart && name.startsWith("content.")) return false;
-    if (mode === "keyed") return (track.keys?.length ?? 0) > 0;
+    if (mode === "keyed") return (track.keys?.length ?? 0) > 0 || Boolean(track.expression);
     if (mode === "changed") return changed(name, track);
     return !(single && name.endsWith(".at"));
   });
