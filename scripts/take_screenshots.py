@@ -151,6 +151,7 @@ def shapes(page: Page, shot: Callable[[str], None]) -> None:
     page.get_by_role("button", name="Fold Anchor").click()
     page.get_by_role("button", name="Add", exact=True).click()
     shot("shapes")
+    page.get_by_role("button", name="Add", exact=True).click()
     page.get_by_role("button", name="Open Anchor").click()
 
 

@@ -48,7 +48,11 @@ export function Panel() {
       py="2.5"
       data-testid="panel"
       // Each row is painted for itself, so that a number that changes does not repaint the whole panel.
-      css={{ contain: "strict", "& > *, & [role=group]": { isolation: "isolate" } }}
+      css={{
+        contain: "strict",
+        "& > *, & [role=group]": { isolation: "isolate" },
+        "& > *:has([role=listbox]), & [role=group]:has([role=listbox])": { position: "relative", zIndex: 2 },
+      }}
     >
       {layers.length === 1 ? <LayerPanel key={layers[0].id} layer={layers[0]} /> : null}
       {layers.length > 1 ? <ManyPanel layers={layers} facts={facts} /> : null}

@@ -152,7 +152,7 @@ function AddDrawer() {
           ),
       )}
       <Pill justifyContent="flex-start" onClick={() => file.current!.click()}>
-        <ImagePlus size={15} /> Picture, SVG, clip, sound…
+        <ImagePlus size={15} /> From a file…
       </Pill>
       <Pill justifyContent="flex-start" onClick={() => setPage({ drawer: "media" })}>
         <Clapperboard size={15} /> Scene
