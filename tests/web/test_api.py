@@ -167,7 +167,7 @@ def test_checks_and_sums_over_http(client: TestClient, scene_url: str) -> None:
     assert [one["left"] for one in client.get(f"{scene_url}/checks").json()] == [True]
     layer = plate(client.get(scene_url).json())["id"]
     told = client.get(f"{scene_url}/layers/{layer}/explain?frame=30").json()
-    sum_of = {"layer": [430, 86], "arm": [430, 86], "turned": [430, 86], "scene": [1044, 884]}
+    sum_of = {"layer": [430, 86], "arm": [430, 86], "turned": [430, 86], "carried": None, "scene": [1044, 884]}
     assert told["points"][8] == {"station": "bottom right", **sum_of}
     assert told["anchor"] == {"layer": [0, 0], "fraction": [0.5, 0.5]}
 
