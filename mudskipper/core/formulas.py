@@ -38,7 +38,7 @@ Member = tuple[str, str]
 # A chain of followers is as deep as it is long; calls of Python functions take no room on the stack of the process.
 sys.setrecursionlimit(max(sys.getrecursionlimit(), 20_000))
 MOST_MOMENTS = 200
-"""Moments of other formulas that one may ask for at each frame: who follows at several delays asks for ever more."""
+"""Moments of other formulas that one may ask for at each frame: with several delays each follower multiplies them."""
 FARTHEST = 1e7
 """Seconds and frames beyond which no moment is looked at."""
 
@@ -259,8 +259,11 @@ class _Here:
         self._base = base
         track = layer.tracks[path]
         local = frames - layer.span.start
-        self.local = local if track.cadence is None else track.cadence.hold(local, self.scene.fps)
-        self.frames = self.local + layer.span.start
+        held = local if track.cadence is None else track.cadence.hold(local, self.scene.fps)
+        self.frames = held + layer.span.start
+        self.begin = layer.span.start + track.expression_from
+        """The scene frame at which the formula's time is 0."""
+        self.local = held - track.expression_from
         self.seconds = self.local / self.scene.fps
 
     def value(self, name: str) -> Any:
@@ -309,7 +312,7 @@ class _Here:
         if name in ("to_scene", "from_scene", "angle_to"):
             return self._placed(name, found[0], self.subject, self.frames)
         seed = numbers(named["seed"](self)) if "seed" in named else np.zeros((1, 1))
-        seed = seed + float(zlib.crc32(f"{self.subject.id} {self.path}".encode()))
+        seed = seed + float(seed_of(self.subject, self.path))
         if name == "noise":
             return fn.noise(found[0], seed)
         if name == "wander":
@@ -324,9 +327,7 @@ class _Here:
             raise Faulty(FormulaProblem(sentence="stepped(value, per_second) takes more than 0 times a second."))
         # As a cadence holds: a moment on the edge belongs to the value that begins there.
         held = np.floor(self.seconds * rate[:, 0] + 1e-9) / rate[:, 0]
-        there = _Here(
-            self.formulas, self.subject, self.path, held * self.scene.fps + self.subject.span.start, self._base
-        )
+        there = _Here(self.formulas, self.subject, self.path, held * self.scene.fps + self.begin, self._base)
         there.names = self.names
         return numbers(value(there))
 
@@ -360,7 +361,7 @@ class _Here:
         if seconds.shape[1] != 1:
             raise Faulty(FormulaProblem(sentence="at(…) takes one moment in seconds, such as t - 0.2."))
         at = np.broadcast_to(seconds[:, 0], self.frames.shape) * self.scene.fps
-        return np.clip(np.nan_to_num(np.round(at, 6)), -FARTHEST, FARTHEST) + self.subject.span.start
+        return np.clip(np.nan_to_num(np.round(at, 6)), -FARTHEST, FARTHEST) + self.begin
 
     def moved(self, frames: Floats) -> _Here:
         """The same formula at other scene frames."""
@@ -372,6 +373,12 @@ class _Here:
         if frames is None:
             return self._base
         return self.formulas._base(self.subject, self.subject.tracks[self.path], frames)
+
+
+def seed_of(layer: Layer, path: str) -> int:
+    """What the random motion of a property's formula starts from."""
+    own = layer.tracks[path].expression_seed
+    return zlib.crc32(f"{layer.id} {path}".encode()) if own is None else own
 
 
 def _place(formulas: Formulas, layer: Layer, frames: Floats) -> Floats:
@@ -479,7 +486,7 @@ class _Beat(Reference):
             wide = following - last
             return np.where(wide > 0, np.clip((here.frames - last) / np.where(wide > 0, wide, 1), 0, 1), 0.0)[:, None]
         chosen = last if name == "last" else following
-        return ((chosen - here.subject.span.start) / here.scene.fps)[:, None]
+        return ((chosen - here.begin) / here.scene.fps)[:, None]
 
 
 class _LayerThing(Reference):

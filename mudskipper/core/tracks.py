@@ -119,6 +119,11 @@ class Track(Model):
     cadence: Cadence | None = None
     expression: Annotated[str, Field(strict=True, min_length=1, max_length=2_000)] | None = None
     """A formula whose value is the track's; what it has without is `base` there."""
+    expression_from: KeyFrame = 0
+    """The frame at which the formula's time is 0, from the start of the layer: another one once that was trimmed."""
+    expression_seed: Annotated[int, Field(strict=True, ge=0, lt=2**32)] | None = None
+    """What the formula's random motion starts from, where that is not the layer's own: a part that was cut off moves
+    as the whole did."""
 
     @model_validator(mode="before")
     @classmethod

@@ -415,7 +415,7 @@ def test_whatever_is_written_is_a_value_or_said_to_be_wrong() -> None:
 
 @settings(max_examples=60, derandomize=True)
 @given(name=st.text(alphabet="abcXYZ é'\"\\", min_size=1, max_size=12).filter(lambda text: bool(text.strip())))
-def test_a_renamed_layer_is_named_anew_in_every_formula(name: str) -> None:
+def test_a_renamed_layer_has_its_new_name_in_every_formula(name: str) -> None:
     text = 'a = layer("Sign").rotation\na + layer("Sign").rotation.at(t - 0.2) + layer("Other").rotation'
     plate = layer("Plate", rotation={"rest": 0, "expression": text})
     before = scene(plate, layer("Sign", rotation=KEYED), layer("Other", rotation=30))
@@ -424,6 +424,53 @@ def test_a_renamed_layer_is_named_anew_in_every_formula(name: str) -> None:
     if name.strip() != "Other" and name != "Other":
         assert not new.problems, new.problems
         assert (old.values["rotation"] == new.values["rotation"]).all()
+
+
+def test_a_formula_of_a_kept_variant_is_rewritten_with_a_name() -> None:
+    text = 'layer("Sign").rotation'
+    before = scene(layer("Plate", rotation={"rest": 0, "expression": text}), layer("Sign", rotation=KEYED))
+    keep = {"edit": "keep_variant", "layer": "plate", "name": "B"}
+    plain = {"edit": "set_expression", "layer": "plate", "property": "rotation", "text": ""}
+    after = made(before, keep, plain, {"edit": "rename_layer", "layer": "sign", "name": "Board"})
+    (kept,) = after.layers[0].variants
+    assert kept.rotation.expression == 'layer("Board").rotation'
+
+
+IN_TIME = (
+    "base + t * 30", "base + wander(0.7, 9, seed=3)", "base + random(5) + if_before(30, 2, 8)",
+    "stepped(base + t * 10, 8)", 'layer("Sign").rotation.at(t - 0.2) + base.at(t - 0.1)', "base + beat.next - t",
+)  # fmt: skip
+
+
+@pytest.mark.parametrize("text", IN_TIME)
+@pytest.mark.parametrize("cadence", [None, {"on": 3, "phase": 1}])
+def test_cut_trimmed_slipped_or_at_another_rate_it_moves_as_it_did(text: str, cadence: Any) -> None:
+    """A formula's time is the layer's own: a cut, a new start, a rate change nothing at any moment of the scene."""
+    track = {**KEYED, "expression": text, "cadence": cadence}
+    before = scene(layer("Plate", rotation=track), layer("Sign", rotation=KEYED), beats=[{"frame": 10}, {"frame": 40}])
+
+    def seen(of: Scene, share: int = 1) -> dict[int, float]:
+        found = {}
+        for one in of.layers:
+            if one.name.startswith("Plate"):
+                frames = np.arange(one.span.start, one.span.end, share)
+                values = Context(of, NO_MEDIA).resolve([one], frames.astype(float))[0].values["rotation"]
+                column = np.broadcast_to(values, (len(frames), 1))[:, 0]
+                found.update(zip((frames // share).tolist(), column.tolist(), strict=True))
+        return found
+
+    whole = seen(before)
+    split = {"edit": "split_layer", "layer": "plate", "frame": 23}
+    trim = {"edit": "trim_span", "layer": "plate", "start": 11, "length": 40}
+    cuts: list[list[dict[str, Any]]] = [[split], [trim], [trim, split], [trim, {**trim, "start": 0, "length": 60}]]
+    for edits in cuts:
+        after = Scene.model_validate_json(made(before, *edits).model_dump_json(by_alias=True))
+        parts = seen(after)
+        assert parts == pytest.approx({frame: whole[frame] for frame in parts}, abs=1e-9), edits
+    if "if_before" not in text and cadence is None:
+        faster = made(before, trim, {"edit": "set_scene", "frame_rate": (60, 1)})
+        parts = seen(faster, 2)
+        assert parts == pytest.approx({frame: whole[frame] for frame in parts}, abs=1e-6)
 
 
 def test_written_as_keys_it_moves_as_it_did() -> None:
@@ -459,7 +506,7 @@ def test_every_function_has_its_words() -> None:
         program_of(about.example)
 
 
-def test_followers_that_ask_for_ever_more_moments_are_bounded() -> None:
+def test_followers_whose_moments_multiply_are_bounded() -> None:
     """Each asks the one before it at two odd moments: without a bound their number would double with each."""
     links = [layer("L0", rotation={"rest": 0, "expression": "t"})]
     for number in range(1, 18):

@@ -1329,6 +1329,13 @@ export interface components {
             /** Expression */
             expression?: string | null;
             /**
+             * Expression From
+             * @default 0
+             */
+            expression_from: number;
+            /** Expression Seed */
+            expression_seed?: number | null;
+            /**
              * Pinned
              * @default true
              */
@@ -1399,7 +1406,8 @@ export interface components {
              *       ],
              *       "keys": [],
              *       "before": "hold",
-             *       "after": "hold"
+             *       "after": "hold",
+             *       "expression_from": 0
              *     }
              */
             at: components["schemas"]["PairTrack"];
@@ -1424,7 +1432,8 @@ export interface components {
              *       "rest": 12,
              *       "keys": [],
              *       "before": "hold",
-             *       "after": "hold"
+             *       "after": "hold",
+             *       "expression_from": 0
              *     }
              */
             thick: components["schemas"]["NumberTrack"];
@@ -1433,7 +1442,8 @@ export interface components {
              *       "rest": 40,
              *       "keys": [],
              *       "before": "hold",
-             *       "after": "hold"
+             *       "after": "hold",
+             *       "expression_from": 0
              *     }
              */
             head: components["schemas"]["NumberTrack"];
@@ -1442,7 +1452,8 @@ export interface components {
              *       "rest": 44,
              *       "keys": [],
              *       "before": "hold",
-             *       "after": "hold"
+             *       "after": "hold",
+             *       "expression_from": 0
              *     }
              */
             spread: components["schemas"]["NumberTrack"];
@@ -1759,6 +1770,7 @@ export interface components {
              *       "level": {
              *         "after": "hold",
              *         "before": "hold",
+             *         "expression_from": 0,
              *         "keys": [],
              *         "rest": 0
              *       },
@@ -1831,6 +1843,13 @@ export interface components {
             /** Expression */
             expression?: string | null;
             /**
+             * Expression From
+             * @default 0
+             */
+            expression_from: number;
+            /** Expression Seed */
+            expression_seed?: number | null;
+            /**
              * Mix
              * @default linear-light
              * @enum {string}
@@ -1877,7 +1896,8 @@ export interface components {
              *       "rest": 0,
              *       "keys": [],
              *       "before": "hold",
-             *       "after": "hold"
+             *       "after": "hold",
+             *       "expression_from": 0
              *     }
              */
             top_left: components["schemas"]["NumberTrack"];
@@ -1886,7 +1906,8 @@ export interface components {
              *       "rest": 0,
              *       "keys": [],
              *       "before": "hold",
-             *       "after": "hold"
+             *       "after": "hold",
+             *       "expression_from": 0
              *     }
              */
             top_right: components["schemas"]["NumberTrack"];
@@ -1895,7 +1916,8 @@ export interface components {
              *       "rest": 0,
              *       "keys": [],
              *       "before": "hold",
-             *       "after": "hold"
+             *       "after": "hold",
+             *       "expression_from": 0
              *     }
              */
             bottom_right: components["schemas"]["NumberTrack"];
@@ -1904,7 +1926,8 @@ export interface components {
              *       "rest": 0,
              *       "keys": [],
              *       "before": "hold",
-             *       "after": "hold"
+             *       "after": "hold",
+             *       "expression_from": 0
              *     }
              */
             bottom_left: components["schemas"]["NumberTrack"];
@@ -1929,7 +1952,8 @@ export interface components {
              *       "rest": 20,
              *       "keys": [],
              *       "before": "hold",
-             *       "after": "hold"
+             *       "after": "hold",
+             *       "expression_from": 0
              *     }
              */
             dash: components["schemas"]["NumberTrack"];
@@ -1938,7 +1962,8 @@ export interface components {
              *       "rest": 12,
              *       "keys": [],
              *       "before": "hold",
-             *       "after": "hold"
+             *       "after": "hold",
+             *       "expression_from": 0
              *     }
              */
             gap: components["schemas"]["NumberTrack"];
@@ -1947,7 +1972,8 @@ export interface components {
              *       "rest": 0,
              *       "keys": [],
              *       "before": "hold",
-             *       "after": "hold"
+             *       "after": "hold",
+             *       "expression_from": 0
              *     }
              */
             offset: components["schemas"]["NumberTrack"];
@@ -2071,7 +2097,8 @@ export interface components {
              *       "rest": 0,
              *       "keys": [],
              *       "before": "hold",
-             *       "after": "hold"
+             *       "after": "hold",
+             *       "expression_from": 0
              *     }
              */
             start: components["schemas"]["NumberTrack"];
@@ -2080,7 +2107,8 @@ export interface components {
              *       "rest": 100,
              *       "keys": [],
              *       "before": "hold",
-             *       "after": "hold"
+             *       "after": "hold",
+             *       "expression_from": 0
              *     }
              */
             end: components["schemas"]["NumberTrack"];
@@ -2089,7 +2117,8 @@ export interface components {
              *       "rest": 0,
              *       "keys": [],
              *       "before": "hold",
-             *       "after": "hold"
+             *       "after": "hold",
+             *       "expression_from": 0
              *     }
              */
             shift: components["schemas"]["NumberTrack"];
@@ -2248,7 +2277,8 @@ export interface components {
              *       ],
              *       "keys": [],
              *       "before": "hold",
-             *       "after": "hold"
+             *       "after": "hold",
+             *       "expression_from": 0
              *     }
              */
             at: components["schemas"]["PairTrack"];
@@ -2272,7 +2302,8 @@ export interface components {
              *       "rest": 0,
              *       "keys": [],
              *       "before": "hold",
-             *       "after": "hold"
+             *       "after": "hold",
+             *       "expression_from": 0
              *     }
              */
             start: components["schemas"]["NumberTrack"];
@@ -2281,7 +2312,8 @@ export interface components {
              *       "rest": 360,
              *       "keys": [],
              *       "before": "hold",
-             *       "after": "hold"
+             *       "after": "hold",
+             *       "expression_from": 0
              *     }
              */
             sweep: components["schemas"]["NumberTrack"];
@@ -2290,7 +2322,8 @@ export interface components {
              *       "rest": 0,
              *       "keys": [],
              *       "before": "hold",
-             *       "after": "hold"
+             *       "after": "hold",
+             *       "expression_from": 0
              *     }
              */
             hole: components["schemas"]["NumberTrack"];
@@ -2681,7 +2714,8 @@ export interface components {
              *       ],
              *       "keys": [],
              *       "before": "hold",
-             *       "after": "hold"
+             *       "after": "hold",
+             *       "expression_from": 0
              *     }
              */
             offset: components["schemas"]["PairTrack"];
@@ -2690,7 +2724,8 @@ export interface components {
              *       "rest": 100,
              *       "keys": [],
              *       "before": "hold",
-             *       "after": "hold"
+             *       "after": "hold",
+             *       "expression_from": 0
              *     }
              */
             zoom: components["schemas"]["NumberTrack"];
@@ -2699,7 +2734,8 @@ export interface components {
              *       "rest": 0,
              *       "keys": [],
              *       "before": "hold",
-             *       "after": "hold"
+             *       "after": "hold",
+             *       "expression_from": 0
              *     }
              */
             turn: components["schemas"]["NumberTrack"];
@@ -2711,7 +2747,8 @@ export interface components {
              *       ],
              *       "keys": [],
              *       "before": "hold",
-             *       "after": "hold"
+             *       "after": "hold",
+             *       "expression_from": 0
              *     }
              */
             about: components["schemas"]["PairTrack"];
@@ -2760,7 +2797,8 @@ export interface components {
              *       ],
              *       "keys": [],
              *       "before": "hold",
-             *       "after": "hold"
+             *       "after": "hold",
+             *       "expression_from": 0
              *     }
              */
             start: components["schemas"]["PairTrack"];
@@ -2772,7 +2810,8 @@ export interface components {
              *       ],
              *       "keys": [],
              *       "before": "hold",
-             *       "after": "hold"
+             *       "after": "hold",
+             *       "expression_from": 0
              *     }
              */
             end: components["schemas"]["PairTrack"];
@@ -2784,7 +2823,8 @@ export interface components {
              *       ],
              *       "keys": [],
              *       "before": "hold",
-             *       "after": "hold"
+             *       "after": "hold",
+             *       "expression_from": 0
              *     }
              */
             centre: components["schemas"]["PairTrack"];
@@ -2796,7 +2836,8 @@ export interface components {
              *       ],
              *       "keys": [],
              *       "before": "hold",
-             *       "after": "hold"
+             *       "after": "hold",
+             *       "expression_from": 0
              *     }
              */
             radius: components["schemas"]["PairTrack"];
@@ -2805,7 +2846,8 @@ export interface components {
              *       "rest": 0,
              *       "keys": [],
              *       "before": "hold",
-             *       "after": "hold"
+             *       "after": "hold",
+             *       "expression_from": 0
              *     }
              */
             angle: components["schemas"]["NumberTrack"];
@@ -2985,6 +3027,7 @@ export interface components {
              *       "keys": [],
              *       "before": "hold",
              *       "after": "hold",
+             *       "expression_from": 0,
              *       "pinned": true
              *     }
              */
@@ -2998,7 +3041,8 @@ export interface components {
              *       ],
              *       "keys": [],
              *       "before": "hold",
-             *       "after": "hold"
+             *       "after": "hold",
+             *       "expression_from": 0
              *     }
              */
             position: components["schemas"]["PathTrack"] | components["schemas"]["SplitPosition"];
@@ -3010,7 +3054,8 @@ export interface components {
              *       ],
              *       "keys": [],
              *       "before": "hold",
-             *       "after": "hold"
+             *       "after": "hold",
+             *       "expression_from": 0
              *     }
              */
             scale: components["schemas"]["PairTrack"];
@@ -3019,7 +3064,8 @@ export interface components {
              *       "rest": 0,
              *       "keys": [],
              *       "before": "hold",
-             *       "after": "hold"
+             *       "after": "hold",
+             *       "expression_from": 0
              *     }
              */
             rotation: components["schemas"]["NumberTrack"];
@@ -3028,7 +3074,8 @@ export interface components {
              *       "rest": 100,
              *       "keys": [],
              *       "before": "hold",
-             *       "after": "hold"
+             *       "after": "hold",
+             *       "expression_from": 0
              *     }
              */
             opacity: components["schemas"]["NumberTrack"];
@@ -3210,6 +3257,7 @@ export interface components {
              *       "keys": [],
              *       "before": "hold",
              *       "after": "hold",
+             *       "expression_from": 0,
              *       "pinned": true
              *     }
              */
@@ -3223,7 +3271,8 @@ export interface components {
              *       ],
              *       "keys": [],
              *       "before": "hold",
-             *       "after": "hold"
+             *       "after": "hold",
+             *       "expression_from": 0
              *     }
              */
             position: components["schemas"]["PathTrack"] | components["schemas"]["SplitPosition"];
@@ -3235,7 +3284,8 @@ export interface components {
              *       ],
              *       "keys": [],
              *       "before": "hold",
-             *       "after": "hold"
+             *       "after": "hold",
+             *       "expression_from": 0
              *     }
              */
             scale: components["schemas"]["PairTrack"];
@@ -3244,7 +3294,8 @@ export interface components {
              *       "rest": 0,
              *       "keys": [],
              *       "before": "hold",
-             *       "after": "hold"
+             *       "after": "hold",
+             *       "expression_from": 0
              *     }
              */
             rotation: components["schemas"]["NumberTrack"];
@@ -3253,7 +3304,8 @@ export interface components {
              *       "rest": 100,
              *       "keys": [],
              *       "before": "hold",
-             *       "after": "hold"
+             *       "after": "hold",
+             *       "expression_from": 0
              *     }
              */
             opacity: components["schemas"]["NumberTrack"];
@@ -3338,7 +3390,8 @@ export interface components {
              *       ],
              *       "keys": [],
              *       "before": "hold",
-             *       "after": "hold"
+             *       "after": "hold",
+             *       "expression_from": 0
              *     }
              */
             at: components["schemas"]["PairTrack"];
@@ -3448,7 +3501,8 @@ export interface components {
              *       "rest": 0,
              *       "keys": [],
              *       "before": "hold",
-             *       "after": "hold"
+             *       "after": "hold",
+             *       "expression_from": 0
              *     }
              */
             feather: components["schemas"]["NumberTrack"];
@@ -3467,6 +3521,7 @@ export interface components {
              *       "keys": [],
              *       "before": "hold",
              *       "after": "hold",
+             *       "expression_from": 0,
              *       "pinned": true
              *     }
              */
@@ -3480,7 +3535,8 @@ export interface components {
              *       ],
              *       "keys": [],
              *       "before": "hold",
-             *       "after": "hold"
+             *       "after": "hold",
+             *       "expression_from": 0
              *     }
              */
             position: components["schemas"]["PathTrack"] | components["schemas"]["SplitPosition"];
@@ -3492,7 +3548,8 @@ export interface components {
              *       ],
              *       "keys": [],
              *       "before": "hold",
-             *       "after": "hold"
+             *       "after": "hold",
+             *       "expression_from": 0
              *     }
              */
             scale: components["schemas"]["PairTrack"];
@@ -3501,7 +3558,8 @@ export interface components {
              *       "rest": 0,
              *       "keys": [],
              *       "before": "hold",
-             *       "after": "hold"
+             *       "after": "hold",
+             *       "expression_from": 0
              *     }
              */
             rotation: components["schemas"]["NumberTrack"];
@@ -3510,7 +3568,8 @@ export interface components {
              *       "rest": 100,
              *       "keys": [],
              *       "before": "hold",
-             *       "after": "hold"
+             *       "after": "hold",
+             *       "expression_from": 0
              *     }
              */
             opacity: components["schemas"]["NumberTrack"];
@@ -3804,6 +3863,13 @@ export interface components {
             cadence?: components["schemas"]["Cadence"] | null;
             /** Expression */
             expression?: string | null;
+            /**
+             * Expression From
+             * @default 0
+             */
+            expression_from: number;
+            /** Expression Seed */
+            expression_seed?: number | null;
         };
         /**
          * OfferAnswer
@@ -3906,6 +3972,13 @@ export interface components {
             cadence?: components["schemas"]["Cadence"] | null;
             /** Expression */
             expression?: string | null;
+            /**
+             * Expression From
+             * @default 0
+             */
+            expression_from: number;
+            /** Expression Seed */
+            expression_seed?: number | null;
         };
         /**
          * Overshoot
@@ -3963,6 +4036,13 @@ export interface components {
             cadence?: components["schemas"]["Cadence"] | null;
             /** Expression */
             expression?: string | null;
+            /**
+             * Expression From
+             * @default 0
+             */
+            expression_from: number;
+            /** Expression Seed */
+            expression_seed?: number | null;
         };
         /**
          * PasteKeys
@@ -4040,7 +4120,8 @@ export interface components {
              *       ],
              *       "keys": [],
              *       "before": "hold",
-             *       "after": "hold"
+             *       "after": "hold",
+             *       "expression_from": 0
              *     }
              */
             at: components["schemas"]["PairTrack"];
@@ -4092,6 +4173,13 @@ export interface components {
             cadence?: components["schemas"]["Cadence"] | null;
             /** Expression */
             expression?: string | null;
+            /**
+             * Expression From
+             * @default 0
+             */
+            expression_from: number;
+            /** Expression Seed */
+            expression_seed?: number | null;
         };
         /**
          * PictureAnswer
@@ -4227,7 +4315,8 @@ export interface components {
              *       ],
              *       "keys": [],
              *       "before": "hold",
-             *       "after": "hold"
+             *       "after": "hold",
+             *       "expression_from": 0
              *     }
              */
             at: components["schemas"]["PairTrack"];
@@ -4256,7 +4345,8 @@ export interface components {
              *       "rest": 0,
              *       "keys": [],
              *       "before": "hold",
-             *       "after": "hold"
+             *       "after": "hold",
+             *       "expression_from": 0
              *     }
              */
             rounding: components["schemas"]["NumberTrack"];
@@ -4472,7 +4562,8 @@ export interface components {
              *       ],
              *       "keys": [],
              *       "before": "hold",
-             *       "after": "hold"
+             *       "after": "hold",
+             *       "expression_from": 0
              *     }
              */
             at: components["schemas"]["PairTrack"];
@@ -4496,7 +4587,8 @@ export interface components {
              *       "rest": 0,
              *       "keys": [],
              *       "before": "hold",
-             *       "after": "hold"
+             *       "after": "hold",
+             *       "expression_from": 0
              *     }
              */
             corners: components["schemas"]["NumberTrack"];
@@ -4613,7 +4705,8 @@ export interface components {
              *       "rest": 6,
              *       "keys": [],
              *       "before": "hold",
-             *       "after": "hold"
+             *       "after": "hold",
+             *       "expression_from": 0
              *     }
              */
             copies: components["schemas"]["NumberTrack"];
@@ -4625,7 +4718,8 @@ export interface components {
              *       ],
              *       "keys": [],
              *       "before": "hold",
-             *       "after": "hold"
+             *       "after": "hold",
+             *       "expression_from": 0
              *     }
              */
             move: components["schemas"]["PairTrack"];
@@ -4634,7 +4728,8 @@ export interface components {
              *       "rest": 0,
              *       "keys": [],
              *       "before": "hold",
-             *       "after": "hold"
+             *       "after": "hold",
+             *       "expression_from": 0
              *     }
              */
             turn: components["schemas"]["NumberTrack"];
@@ -4646,7 +4741,8 @@ export interface components {
              *       ],
              *       "keys": [],
              *       "before": "hold",
-             *       "after": "hold"
+             *       "after": "hold",
+             *       "expression_from": 0
              *     }
              */
             grow: components["schemas"]["PairTrack"];
@@ -4655,7 +4751,8 @@ export interface components {
              *       "rest": 100,
              *       "keys": [],
              *       "before": "hold",
-             *       "after": "hold"
+             *       "after": "hold",
+             *       "expression_from": 0
              *     }
              */
             fade: components["schemas"]["NumberTrack"];
@@ -4908,6 +5005,7 @@ export interface components {
              *       "level": {
              *         "after": "hold",
              *         "before": "hold",
+             *         "expression_from": 0,
              *         "keys": [],
              *         "rest": 0
              *       },
@@ -5450,7 +5548,8 @@ export interface components {
              *       "rest": 0,
              *       "keys": [],
              *       "before": "hold",
-             *       "after": "hold"
+             *       "after": "hold",
+             *       "expression_from": 0
              *     }
              */
             level: components["schemas"]["NumberTrack"];
@@ -5496,6 +5595,7 @@ export interface components {
              *       "level": {
              *         "after": "hold",
              *         "before": "hold",
+             *         "expression_from": 0,
              *         "keys": [],
              *         "rest": 0
              *       },
@@ -5655,7 +5755,8 @@ export interface components {
              *       ],
              *       "keys": [],
              *       "before": "hold",
-             *       "after": "hold"
+             *       "after": "hold",
+             *       "expression_from": 0
              *     }
              */
             at: components["schemas"]["PairTrack"];
@@ -5684,7 +5785,8 @@ export interface components {
              *       "rest": 45,
              *       "keys": [],
              *       "before": "hold",
-             *       "after": "hold"
+             *       "after": "hold",
+             *       "expression_from": 0
              *     }
              */
             inner: components["schemas"]["NumberTrack"];
@@ -5693,7 +5795,8 @@ export interface components {
              *       "rest": 0,
              *       "keys": [],
              *       "before": "hold",
-             *       "after": "hold"
+             *       "after": "hold",
+             *       "expression_from": 0
              *     }
              */
             rounding: components["schemas"]["NumberTrack"];
@@ -5702,7 +5805,8 @@ export interface components {
              *       "rest": 0,
              *       "keys": [],
              *       "before": "hold",
-             *       "after": "hold"
+             *       "after": "hold",
+             *       "expression_from": 0
              *     }
              */
             inner_rounding: components["schemas"]["NumberTrack"];
@@ -5790,7 +5894,8 @@ export interface components {
              *       "rest": 4,
              *       "keys": [],
              *       "before": "hold",
-             *       "after": "hold"
+             *       "after": "hold",
+             *       "expression_from": 0
              *     }
              */
             width: components["schemas"]["NumberTrack"];
@@ -5811,7 +5916,8 @@ export interface components {
              *       "rest": 10,
              *       "keys": [],
              *       "before": "hold",
-             *       "after": "hold"
+             *       "after": "hold",
+             *       "expression_from": 0
              *     }
              */
             mitre: components["schemas"]["NumberTrack"];
@@ -5851,7 +5957,8 @@ export interface components {
              *       ],
              *       "keys": [],
              *       "before": "hold",
-             *       "after": "hold"
+             *       "after": "hold",
+             *       "expression_from": 0
              *     }
              */
             at: components["schemas"]["PairTrack"];
@@ -5880,7 +5987,8 @@ export interface components {
              *       "rest": 50,
              *       "keys": [],
              *       "before": "hold",
-             *       "after": "hold"
+             *       "after": "hold",
+             *       "expression_from": 0
              *     }
              */
             share: components["schemas"]["NumberTrack"];
@@ -5889,7 +5997,8 @@ export interface components {
              *       "rest": 0,
              *       "keys": [],
              *       "before": "hold",
-             *       "after": "hold"
+             *       "after": "hold",
+             *       "expression_from": 0
              *     }
              */
             inner: components["schemas"]["NumberTrack"];
@@ -5898,7 +6007,8 @@ export interface components {
              *       "rest": 0,
              *       "keys": [],
              *       "before": "hold",
-             *       "after": "hold"
+             *       "after": "hold",
+             *       "expression_from": 0
              *     }
              */
             twist: components["schemas"]["NumberTrack"];
@@ -6030,7 +6140,8 @@ export interface components {
              *       "rest": 72,
              *       "keys": [],
              *       "before": "hold",
-             *       "after": "hold"
+             *       "after": "hold",
+             *       "expression_from": 0
              *     }
              */
             size: components["schemas"]["NumberTrack"];
@@ -6039,7 +6150,8 @@ export interface components {
              *       "rest": 0,
              *       "keys": [],
              *       "before": "hold",
-             *       "after": "hold"
+             *       "after": "hold",
+             *       "expression_from": 0
              *     }
              */
             tracking: components["schemas"]["NumberTrack"];
@@ -6048,7 +6160,8 @@ export interface components {
              *       "rest": 120,
              *       "keys": [],
              *       "before": "hold",
-             *       "after": "hold"
+             *       "after": "hold",
+             *       "expression_from": 0
              *     }
              */
             line_height: components["schemas"]["NumberTrack"];
@@ -6064,6 +6177,7 @@ export interface components {
              *       "keys": [],
              *       "before": "hold",
              *       "after": "hold",
+             *       "expression_from": 0,
              *       "mix": "linear-light"
              *     }
              */

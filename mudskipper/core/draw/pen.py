@@ -69,7 +69,7 @@ class MaskInk:
 
 @dataclass(frozen=True)
 class MatteInk:
-    """What is drawn to show a group only where that is; as `operations.Matte`."""
+    """A drawing that limits where a group is shown; as `operations.Matte`."""
 
     draw: Callable[[Pen], None]
     by: str

@@ -20,6 +20,9 @@ from .values_and_keys import PropertyName
 Text = Annotated[str, Field(strict=True, max_length=2_000)]
 
 
+NO_FORMULA = {"expression": None, "expression_from": 0, "expression_seed": None}
+
+
 class SetExpression(Edit):
     """Give a property a formula, whose value is then the property's; an empty one takes it off. One that cannot be
     read, or fails, is kept, and the property is what it is without it."""
@@ -34,7 +37,8 @@ class SetExpression(Edit):
         track = track_of(layer, self.property)
         _refuse_outlines(layer, self.property, track)
         text = "\n".join(line.rstrip() for line in self.text.replace("\r\n", "\n").split("\n")).strip("\n")
-        changed = remade(track, self.property, expression=text if text.strip() else None)
+        fields: dict[str, Any] = {"expression": text} if text.strip() else NO_FORMULA
+        changed = remade(track, self.property, **fields)
         return scene.with_layer(with_track(layer, self.property, changed))
 
     def words(self, scene: Scene) -> str:
@@ -75,7 +79,7 @@ class WriteAsKeys(Edit):
         if colour:
             fitted = [{**key, "value": _hex(key["value"])} for key in fitted]
         fields: dict[str, Any] = {"rest": fitted[0]["value"], "keys": fitted if len(fitted) > 1 else ()}
-        fields |= {"expression": None, "cadence": None, "before": "hold", "after": "hold"}
+        fields |= {**NO_FORMULA, "cadence": None, "before": "hold", "after": "hold"}
         if colour:
             fields["mix"] = "srgb"
         return scene.with_layer(with_track(layer, self.property, remade(track, self.property, **fields)))

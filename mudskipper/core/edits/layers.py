@@ -134,14 +134,17 @@ class RenameLayer(Edit):
 
 
 def with_renamed(scene: Scene, old: str, new: str) -> Scene:
-    """The scene with formulas that name a layer naming it anew."""
+    """The scene with the new name of a layer in the formulas that read it, those of kept variants too."""
+
+    def with_new_name(one: Layer) -> Layer:
+        for path, text in one.formulas.items():
+            one = with_part(one, path, one.tracks[path].model_copy(update={"expression": renamed(text, old, new)}))
+        return one
+
     for layer in scene.layers:
-        if old not in layer.named:
-            continue
-        for path, text in layer.formulas.items():
-            track = layer.tracks[path].model_copy(update={"expression": renamed(text, old, new)})
-            layer = with_part(layer, path, track)
-        scene = scene.with_layer(layer)
+        if old in layer.named or layer.variants:
+            changed = over_variants(layer, with_new_name)
+            scene = scene if changed == layer else scene.with_layer(changed)
     return scene
 
 
@@ -282,15 +285,16 @@ def _span(layer: Layer, start: int, length: int) -> Span:
 
 
 def shifted_keys(layer: Layer, by: float, fps: float) -> Layer:
-    """The layer with all its keys, the renewals of its cadences and its source moved by `by` frames against its
-    start."""
+    """The layer with all its keys, the renewals of its cadences, the time of its formulas and its source moved by `by`
+    frames against its start."""
 
     def moved(one: Layer) -> Layer:
         for name, track in one.tracks.items():
-            if track.keys or track.cadence:
+            if track.keys or track.cadence or track.expression:
                 keys = tuple(key.model_copy(update={"frame": tidy_frame(key.frame + by)}) for key in track.keys)
                 cadence = track.cadence and track.cadence.shifted(by)
-                one = with_part(one, name, remade(track, name, keys=keys, cadence=cadence))
+                begin = tidy_frame(track.expression_from + by) if track.expression else 0
+                one = with_part(one, name, remade(track, name, keys=keys, cadence=cadence, expression_from=begin))
         return one
 
     if by == 0:

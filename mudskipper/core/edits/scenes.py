@@ -134,14 +134,16 @@ def _layer_at(layer: Layer, old: Fraction, rate: Fraction) -> Layer:
 
     def retimed(one: Layer) -> Layer:
         for name, track in one.tracks.items():
-            if track.keys or track.cadence:
+            if track.keys or track.cadence or track.expression:
                 times = [float((Fraction(key.frame) + layer.span.start) * ratio - start) for key in track.keys]
                 keys = tuple(
                     key.model_copy(update={"frame": tidy_frame(time)})
                     for key, time in zip(track.keys, times, strict=True)
                 )
                 cadence = track.cadence and _cadence_at(track.cadence, layer.span.start, start, ratio, rate)
-                one = with_part(one, name, remade(track, name, keys=keys, cadence=cadence))
+                begin = (Fraction(track.expression_from) + layer.span.start) * ratio - start if track.expression else 0
+                fields = {"keys": keys, "cadence": cadence, "expression_from": tidy_frame(float(begin))}
+                one = with_part(one, name, remade(track, name, **fields))
         return one
 
     there = over_variants(layer, retimed)

@@ -39,8 +39,8 @@ def _value(name: str, unit: str, sentence: str, example: str, written: str = "")
 
 
 VALUES = [
-    _value("t", "s", "Seconds since the layer began.", "t * 90"),
-    _value("frame", "f", "Frames since the layer began.", "frame * 2"),
+    _value("t", "s", "Seconds since the layer began; trimming or splitting it changes nothing.", "t * 90"),
+    _value("frame", "f", "Frames since the layer began; trimming or splitting it changes nothing.", "frame * 2"),
     _value("fps", "f/s", "Frames a second of the scene.", "frame / fps"),
     _value("base", "", "The property without its formula: its keys, or what it rests at.", "base + 10"),
     _value("index", "", "The place of the layer among those of its kind, 0 at the back.", "base + index * 20"),
