@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections import ChainMap
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, field, replace
-from typing import TYPE_CHECKING, Annotated
+from typing import TYPE_CHECKING, Annotated, TypeVar
 
 import numpy as np
 from pydantic import Field
@@ -60,36 +60,29 @@ class Assets:
 
     def picture(self, picture_id: str) -> PictureInfo:
         """A picture; Refused in words where the project has it no more."""
-        found = self.pictures.get(picture_id)
-        if found is None:
-            raise Refused(
-                f"The picture {picture_id} is not among the project's media.",
-                where="content.asset",
-                mend="Add the picture again, or delete the layer that shows it.",
-            )
-        return found
+        return _found(self.pictures, picture_id, "picture", "among the project's media", "Add the picture again")
 
     def clip(self, clip_id: str) -> ClipInfo:
         """A clip; Refused in words where the project has it no more."""
-        found = self.clips.get(clip_id)
-        if found is None:
-            raise Refused(
-                f"The clip {clip_id} is not among the project's media.",
-                where="content.asset",
-                mend="Add the clip again, or delete the layer that shows it.",
-            )
-        return found
+        return _found(self.clips, clip_id, "clip", "among the project's media", "Add the clip again")
 
     def scene(self, scene_id: str) -> Scene:
         """A scene; Refused in words where the project has it no more."""
-        found = self.scenes.get(scene_id)
-        if found is None:
-            raise Refused(
-                f"The scene {scene_id} is not in this project.",
-                where="content.asset",
-                mend="Choose a scene of this project, or delete the layer that shows it.",
-            )
-        return found
+        return _found(self.scenes, scene_id, "scene", "in this project", "Choose a scene of this project")
+
+
+T = TypeVar("T")
+
+
+def _found(all_of_them: Mapping[str, T], asset: str, kind: str, place: str, mend: str) -> T:
+    """What a layer shows, by its id; Refused in words where it is not there."""
+    found = all_of_them.get(asset)
+    if found is None:
+        raise Refused(
+            f"The {kind} {asset} is not {place}.", where="content.asset",
+            mend=f"{mend}, or delete the layer that shows it.",
+        )  # fmt: skip
+    return found
 
 
 NO_MEDIA = Assets()

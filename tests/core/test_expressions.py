@@ -18,6 +18,7 @@ from mudskipper.core.checks import check_scene
 from mudskipper.core.context import Context
 from mudskipper.core.edits import apply_edits
 from mudskipper.core.edits.any_edit import AnyEdit
+from mudskipper.core.errors import Refused
 from mudskipper.core.expressions.language import Program, program_of, read
 from mudskipper.core.expressions.problem import FormulaProblem
 from mudskipper.core.expressions.table import FUNCTIONS, TABLE
@@ -471,6 +472,26 @@ def test_cut_trimmed_slipped_or_at_another_rate_it_moves_as_it_did(text: str, ca
         faster = made(before, trim, {"edit": "set_scene", "frame_rate": (60, 1)})
         parts = seen(faster, 2)
         assert parts == pytest.approx({frame: whole[frame] for frame in parts}, abs=1e-6)
+
+
+@pytest.mark.parametrize(
+    ("text", "frame", "stays"),
+    [
+        ("base + t * 30 + wander(1, 9)", "tight", True), ("position.x", "scene", True), ("position.x", "tight", False),
+        ("scene.width / 10", "tight", False), ("scene.t", "scene", False), ("beat.last", "scene", False),
+        ("count * 9", "scene", False),
+    ],
+)  # fmt: skip
+def test_what_a_formula_gives_is_the_same_in_a_scene_of_its_own_or_said(text: str, frame: str, stays: bool) -> None:
+    plate = layer("Plate", position=[300, 100], rotation={"rest": 7, "expression": text})
+    plate["span"] = {"start": 10, "length": 40}
+    before = scene(layer("Low"), plate, beats=[{"frame": 4}])
+    put = {"edit": "put_into_scene", "layers": ["plate"], "frame": frame}
+    if stays:
+        assert made(before, put).layers[1].content.kind == "scene"
+    else:
+        with pytest.raises(Refused, match="rotation of 'Plate' would give something else"):
+            made(before, put)
 
 
 def test_written_as_keys_it_moves_as_it_did() -> None:

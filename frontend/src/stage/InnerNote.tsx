@@ -1,9 +1,9 @@
-import { Flex } from "@chakra-ui/react";
 import { Clapperboard } from "lucide-react";
 import { Pill } from "../parts/Pill";
 import { useScene } from "../studio/document";
 import { useSession } from "../studio/session";
 import { comeOut, stepsTo, useTrail } from "../studio/trail";
+import { StageNote } from "./StageNote";
 
 /** That this scene is gone into from another one, whether that is shown around it, and the way out. */
 export function InnerNote() {
@@ -14,25 +14,7 @@ export function InnerNote() {
   const step = stepsTo(all, session.sceneId).at(-1);
   if (!step) return null;
   return (
-    <Flex
-      data-testid="inner-note"
-      position="absolute"
-      top="26px"
-      right="26px"
-      align="center"
-      gap="2"
-      pl="3"
-      pr="1"
-      height="28px"
-      borderRadius="full"
-      bg="paper"
-      borderWidth="1px"
-      borderColor="act"
-      fontSize="12px"
-      fontWeight={600}
-      onPointerDown={(event) => event.stopPropagation()}
-    >
-      <Clapperboard size={13} aria-hidden />
+    <StageNote testId="inner-note" side="right" icon={Clapperboard}>
       {step.name} › {scene.name}
       <Pill
         height="20px"
@@ -47,6 +29,6 @@ export function InnerNote() {
       <Pill height="20px" px="2" label={`Come out to ${step.name}`} onClick={() => comeOut(step)}>
         Out
       </Pill>
-    </Flex>
+    </StageNote>
   );
 }

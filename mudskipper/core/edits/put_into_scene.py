@@ -15,6 +15,7 @@ from ..contents.scene import SceneContent
 from ..context import Context
 from ..errors import Refused
 from ..layer_bounds import painted_bounds
+from ..properties import label_of
 from ..scene import Beat, Layer, Scene, Span, new_id
 from ..tracks import PathTrack
 from ..variant_differences import over_variants
@@ -64,7 +65,9 @@ class PutIntoScene(Edit):
         context.notices.append(
             f"The new scene '{inner.name}' is {inner.width} × {inner.height} px and {inner.length} frames long."
         )
-        return scene.with_layers(tuple(rest))
+        after = scene.with_layers(tuple(rest))
+        _refuse_changed_formulas(rest, context.of(scene), after, (0, 0, 0))
+        return after
 
     def words(self, scene: Scene) -> str:
         return f"Put {names_of(scene, self.layers)} into a scene of its own"
@@ -93,6 +96,7 @@ def inner_scene(
         id=scene_id, name=name, width=width, height=height, frame_rate=scene.frame_rate, length=end - first,
         beats=beats, layers=moved,
     )  # fmt: skip
+    _refuse_changed_formulas(layers, context, inner, (-first, -left, -top))
     place = PathTrack(rest=(left + width / 2, top + height / 2))
     layer = Layer(
         name=name, span=Span(start=first, length=end - first), content=SceneContent(asset=scene_id), position=place,
@@ -129,6 +133,26 @@ def _refuse_links(scene: Scene, layers: Sequence[Layer]) -> None:
                     "scene.",
                     where="layers",
                     mend=f"Choose '{scene.layer(outside).name}' as well, or leave out '{scene.layer(inside).name}'.",
+                )  # fmt: skip
+
+
+def _refuse_changed_formulas(layers: Sequence[Layer], before: Context, after: Scene, by: tuple[int, int, int]) -> None:
+    """Refuse layers whose formulas give something else in another scene, `by` frames and pixels from where they were:
+    those that read its size, its time, its beats, the layer's place among others, or places in it."""
+    there = Context(after, before.assets)
+    for layer in layers:
+        if layer.id not in before.scene.places:
+            continue
+        frames = np.arange(layer.span.start, layer.span.end, dtype=np.float64)
+        for path in layer.formulas:
+            old = before.formulas.value(layer, path, frames)
+            new = there.formulas.value(after.layer(layer.id), path, frames + by[0])
+            shift = {"position": by[1:], "position.x": by[1:2], "position.y": by[2:]}.get(path, (0.0,))
+            if not np.allclose(old + (shift if layer.carrier is None else 0.0), new, rtol=0, atol=NEAR):
+                raise Refused(
+                    f"The formula of {label_of(path, layer).lower()} of '{layer.name}' would give something else: it "
+                    "reads the scene, or where layers are in it.",
+                    where="layers", mend="Write it as keys first, or leave the layer out.",
                 )  # fmt: skip
 
 
