@@ -63,6 +63,14 @@ def moved_at(layer: Layer, frame: float, by: tuple[float, float], fps: float) ->
     return layer.model_copy(update={"position": track})
 
 
+def _refuse_formula(layer: Layer, tracks: list[Track]) -> None:
+    if any(track.expression for track in tracks):
+        raise Refused(
+            f"Position of '{layer.name}' has a formula, which would be lost where x and y are split or joined.",
+            where="property", mend="Write the formula as keys, or take it off; then try again.",
+        )  # fmt: skip
+
+
 def split(layer: Layer, fps: float) -> Layer:
     """The position as x and y tracks. Straight stretches keep their keys and easing; a curved one becomes straight
     keys that stay within 0.01 px at every frame, and at every renewal of a cadence. A curved end that carries on gets
@@ -70,6 +78,7 @@ def split(layer: Layer, fps: float) -> Layer:
     position = layer.position
     if isinstance(position, SplitPosition):
         raise Refused(f"Position of '{layer.name}' is split into x and y already.")
+    _refuse_formula(layer, [position])
     bare = _without_cadence(position)
     keys: list[dict[str, Any]] = []
     for number, key in enumerate(position.keys):
@@ -122,6 +131,7 @@ def join(layer: Layer, fps: float) -> Layer:
     position = layer.position
     if not isinstance(position, SplitPosition):
         raise Refused(f"Position of '{layer.name}' is one path already.")
+    _refuse_formula(layer, [position.x, position.y])
     rest = (position.x.rest, position.y.rest)
     moving: list[Track] = [track for track in (position.x, position.y) if track.keys]
     ways = {(track.before, track.after, track.cadence) for track in moving}

@@ -494,6 +494,33 @@ def test_what_a_formula_gives_is_the_same_in_a_scene_of_its_own_or_said(text: st
             made(before, put)
 
 
+@pytest.mark.parametrize("scope", ["frame", "throughout"])
+@pytest.mark.parametrize("text", ["base + (t * 10, 5)", "(t * 10, 200)"])
+def test_the_anchor_moves_under_a_formula_with_the_picture_still_or_is_refused(text: str, scope: str) -> None:
+    turning = {"rest": 7, "expression": "base + t * 60"}
+    before = scene(layer("Plate", position={"rest": [90, 90], "expression": text}, rotation=turning))
+    move = {"edit": "move_anchor", "layer": "plate", "to": {"fraction": [0, 0]}, "frame": 20, "scope": scope}
+    if "base" not in text and scope == "frame":
+        with pytest.raises(Refused, match="cannot stay put"):
+            made(before, move)
+        return
+    done = apply_edits(before, EDITS.validate_python([move]), NO_MEDIA)
+    assert any("was written as keys" in said for said in done.notices) == (scope == "throughout")
+    frames = range(60) if scope == "throughout" else [20]
+    old, new = (resolve(of, frames, NO_MEDIA).layers["plate"].matrix for of in (before, done.scene))
+    assert np.abs(old - new).max() < 1e-9
+
+
+def test_position_with_a_formula_is_not_split_or_joined_without_a_word() -> None:
+    apart = {"x": {"rest": 9, "expression": "base + t * 10"}, "y": 9}
+    for position, edit in (
+        [{"rest": [9, 9], "expression": "base + (t, 5)"}, "split_position"],
+        [apart, "join_position"],
+    ):
+        with pytest.raises(Refused, match="has a formula, which would be lost"):
+            made(scene(layer("Plate", position=position)), {"edit": edit, "layer": "plate"})
+
+
 def test_written_as_keys_it_moves_as_it_did() -> None:
     plate = layer("Plate", rotation={"rest": 0, "expression": "40 * sin(t * tau)"})
     plate["content"]["items"][0]["fill"] = {"rest": "#ff0000", "expression": 'mix("#ff0000", "#0000ff", t / 2)'}
