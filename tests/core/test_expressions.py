@@ -494,6 +494,23 @@ def test_what_a_formula_gives_is_the_same_in_a_scene_of_its_own_or_said(text: st
             made(before, put)
 
 
+def test_taken_apart_formulas_read_the_same_layers_under_their_new_names() -> None:
+    reads = 'layer("Sign").rotation + 2 * layer("Sign 2").rotation + wander(1, 9)'
+    plate = layer("Plate", rotation={"rest": 0, "expression": reads})
+    two = {**layer("Sign 2", rotation=30), "id": "sign2"}
+    inner = Scene.model_validate(
+        {**scene(plate, layer("Sign", rotation=KEYED), two).model_dump(by_alias=True), "id": "in"}
+    )
+    outer = scene(layer("Sign"), layer("Plate"), {**layer("Show"), "content": {"kind": "scene", "asset": "in"}})
+    apart: Any = EDITS.validate_python([{"edit": "take_apart", "layer": "show", "anyway": True}])
+    after = apply_edits(outer, apart, NO_MEDIA.with_scenes([inner])).scene
+    assert [one.name for one in after.layers] == ["Sign", "Plate", "Plate 2", "Sign 2", "Sign 3"]
+    (old,) = Context(inner, NO_MEDIA).resolve(inner.layers[:1], np.arange(60.0))
+    (new,) = Context(after, NO_MEDIA).resolve([after.layers[2]], np.arange(60.0))
+    assert not new.problems
+    assert (old.values["rotation"] == new.values["rotation"]).all()
+
+
 @pytest.mark.parametrize("scope", ["frame", "throughout"])
 @pytest.mark.parametrize("text", ["base + (t * 10, 5)", "(t * 10, 200)"])
 def test_the_anchor_moves_under_a_formula_with_the_picture_still_or_is_refused(text: str, scope: str) -> None:

@@ -10,15 +10,12 @@ from pydantic import Field
 from ..base_model import Id, Ids, LayerId, Whole
 from ..context import Context
 from ..errors import Refused
-from ..formulas import seed_of
 from ..layer_bounds import bounds
 from ..position_keys import is_keyed, moved_at
-from ..properties import with_part
 from ..scene import Layer, Scene, Span, new_id
 from ..tracks import KeyFrame
-from ..variant_differences import over_variants
 from .base import Edit, EditContext, View, carriers_first, local_frame, name_of, names_of, unlocked
-from .layers import free_name, shifted_keys
+from .layers import free_name, shifted_keys, with_seeds
 
 
 class SplitLayer(Edit):
@@ -53,18 +50,6 @@ class SplitLayer(Edit):
 
     def words(self, scene: Scene) -> str:
         return f"Split {name_of(scene, self.layer)} at frame {self.frame}"
-
-
-def with_seeds(layer: Layer) -> Layer:
-    """The layer with the random motion of its formulas kept, whatever its id becomes."""
-
-    def kept(one: Layer) -> Layer:
-        for path in one.formulas:
-            track = one.tracks[path].model_copy(update={"expression_seed": seed_of(one, path)})
-            one = with_part(one, path, track)
-        return one
-
-    return over_variants(layer, kept)
 
 
 EDGES = {"left": (0, 0.0), "centre x": (0, 0.5), "right": (0, 1.0), "top": (1, 0.0), "centre y": (1, 0.5),

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Collection
+from collections.abc import Collection, Mapping
 from typing import Annotated, Any, Literal
 
 from pydantic import Field, ValidationError
@@ -10,6 +10,7 @@ from pydantic import Field, ValidationError
 from ..base_model import MOST_NAME, Flag, Id, Ids, LayerId, Name, Pair, Whole
 from ..errors import Refused, refusal_of
 from ..expressions.renaming import renamed
+from ..formulas import seed_of
 from ..properties import remade, with_part
 from ..scene import AnyContent, Blend, Layer, Scene, Span, new_id
 from ..tracks import PathTrack, tidy_frame
@@ -135,17 +136,41 @@ class RenameLayer(Edit):
 
 def with_renamed(scene: Scene, old: str, new: str) -> Scene:
     """The scene with the new name of a layer in the formulas that read it, those of kept variants too."""
+    for layer in scene.layers:
+        changed = reading(layer, {old: new})
+        scene = scene if changed is layer else scene.with_layer(changed)
+    return scene
 
-    def with_new_name(one: Layer) -> Layer:
+
+def reading(layer: Layer, names: Mapping[str, str]) -> Layer:
+    """The layer with other names of layers in its formulas and in those of its kept variants."""
+
+    def with_new_names(one: Layer) -> Layer:
         for path, text in one.formulas.items():
-            one = with_part(one, path, one.tracks[path].model_copy(update={"expression": renamed(text, old, new)}))
+            # By way of names that no layer has: one's new name may be another's old one.
+            for number, old in enumerate(names):
+                text = renamed(text, old, f"\ue000{number}")
+            for number, new in enumerate(names.values()):
+                text = renamed(text, f"\ue000{number}", new)
+            one = with_part(one, path, one.tracks[path].model_copy(update={"expression": text}))
         return one
 
-    for layer in scene.layers:
-        if old in layer.named or layer.variants:
-            changed = over_variants(layer, with_new_name)
-            scene = scene if changed == layer else scene.with_layer(changed)
-    return scene
+    if not layer.variants and not layer.named & names.keys():
+        return layer
+    changed = over_variants(layer, with_new_names)
+    return layer if changed == layer else changed
+
+
+def with_seeds(layer: Layer) -> Layer:
+    """The layer with the random motion of its formulas kept, whatever its id becomes."""
+
+    def kept(one: Layer) -> Layer:
+        for path in one.formulas:
+            track = one.tracks[path].model_copy(update={"expression_seed": seed_of(one, path)})
+            one = with_part(one, path, track)
+        return one
+
+    return over_variants(layer, kept)
 
 
 class ReorderLayer(Edit):

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from fractions import Fraction
 from typing import Any, ClassVar, Literal
 
@@ -19,11 +20,14 @@ from ..tracks import ColourTrack, PairTrack, PathTrack
 from ..variant_differences import over_variants
 from .base import Edit, EditContext, name_of, unlocked
 from .carriers import released
-from .layers import free_among, shifted_keys
+from .layers import free_among, reading, shifted_keys, with_seeds
 from .scenes import at_rate
 
 AT_ONCE = 500
 """Frames that are looked at together."""
+
+SCENE_WORDS = re.compile(r"\b(?:scene|beat|index|count|to_scene|from_scene|angle_to)\b")
+"""What formulas read that is another in each scene."""
 
 
 class TakeApart(Edit):
@@ -73,6 +77,7 @@ def taken_apart(scene: Scene, layer: Layer, context: Context) -> tuple[list[Laye
     content = layer.content
     inner = context.within(content.asset).scene
     changes = [*_of_layer(scene, layer), *_of_time(scene, layer, inner), *_of_frame(layer, inner, context)]
+    changes += _of_formulas(inner)
     if inner.frame_rate != scene.frame_rate:
         inner = at_rate(inner, scene.frame_rate)
     offset = content.time.start * scene.fps
@@ -154,6 +159,14 @@ def _of_frame(layer: Layer, inner: Scene, context: Context) -> list[str]:
     return found
 
 
+def _of_formulas(inner: Scene) -> list[str]:
+    """What formulas read of the inner scene, and find another in the outer one."""
+    for one in inner.layers:
+        if any(SCENE_WORDS.search(text) for text in one.formulas.values()):
+            return [f"a formula of '{one.name}' reads the scene that it lies in"]
+    return []
+
+
 def _brought_out(
     one: Layer, layer: Layer, inner: Scene, offset: int, ids: dict[str, str], scene: Scene
 ) -> Layer | None:
@@ -164,6 +177,8 @@ def _brought_out(
     start, end = max(start, layer.span.start), min(end, layer.span.end)
     if start >= end:
         return None
+    if ids[one.id] != one.id:
+        one = with_seeds(one)
     one = shifted_keys(one, one.span.start + shift - start, scene.fps)
     changes: dict[str, Any] = {"id": ids[one.id], "span": Span(start=start, length=end - start)}
     changes["visible"] = one.visible and layer.visible
@@ -215,11 +230,13 @@ def _carrier(scene: Scene, layer: Layer, context: Context) -> Layer | Floats:
 
 
 def _named(layers: list[Layer], scene: Scene, gone: Layer) -> list[Layer]:
-    """Layers under names that are free in a scene in which another one goes."""
+    """Layers under names that are free in a scene in which another one goes, and by which their formulas read them."""
     taken = {one.name for one in scene.layers if one.id != gone.id}
-    named = []
+    named, names = [], {}
     for one in layers:
         name = free_among(taken, one.name)
         taken.add(name)
+        names[one.name] = name
         named.append(one.model_copy(update={"name": name}))
-    return named
+    changed = {old: new for old, new in names.items() if old != new}
+    return [reading(one, changed) for one in named]
