@@ -101,7 +101,7 @@ def explain(
     """Print a property's formula, the layers that it reads, and its values."""
     import numpy as np
 
-    from .core.formulas import slugs
+    from .core.formula_scope import slugs
     from .core.resolve import resolve as resolve_scene
 
     document, assets, _ = scene_and_media(scene, media)

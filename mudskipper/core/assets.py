@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections import ChainMap
-from collections.abc import Iterable, Mapping
+from collections.abc import Callable, Iterable, Mapping
 from dataclasses import dataclass, field, replace
 from typing import TYPE_CHECKING, Annotated, TypeVar
 
@@ -46,13 +46,23 @@ class ClipInfo:
         return cls(clip_id, *size, np.arange(count) * rate[1] / rate[0], count * rate[1] / rate[0], sound)
 
 
+Squares = Callable[[str], Floats]
+"""The sums (m + 1,) of the squares of a clip's samples up to each block of 5 ms (`loudness.squares_of`)."""
+
+
+def silent(_: str) -> Floats:
+    """Of clips whose sound is not at hand."""
+    return np.zeros(1)
+
+
 @dataclass(frozen=True)
 class Assets:
-    """What a project has by their ids: its media, and its scenes as they stand."""
+    """What a project has by their ids: its media, and its scenes as they stand; `squares` tells how loud a clip is."""
 
     pictures: Mapping[str, PictureInfo] = field(default_factory=dict)
     clips: Mapping[str, ClipInfo] = field(default_factory=dict)
     scenes: Mapping[str, Scene] = field(default_factory=dict)
+    squares: Squares = silent
 
     def with_scenes(self, scenes: Iterable[Scene]) -> Assets:
         """With these scenes, each in place of one of its id."""

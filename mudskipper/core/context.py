@@ -79,6 +79,7 @@ class Context:
         They need not be those of the scene: an edit tries what a layer would be. What they read is the scene's.
         """
         at = np.asarray(frames, dtype=np.float64).reshape(-1)
+        self.formulas.foresee((layer for layer in layers if layer.formulas), at)
         if not any(layer.needs for layer in layers):
             return self._placed(layers, at, {})
         window = at.tobytes()

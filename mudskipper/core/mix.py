@@ -2,16 +2,14 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Collection
+from collections.abc import Callable, Collection, Mapping
 
 import numpy as np
 from numpy.typing import NDArray
 
 from .bezier import Floats
 from .context import Context
-from .resolved_layer import content_values
 from .scene import Layer, Scene
-from .shapes.values import within
 from .sound import Sound, fades, gain
 from .source_time import SourceTime
 
@@ -84,14 +82,24 @@ def _of_scene(context: Context, first: int, count: int, source: Source) -> Sampl
 def heard_at(
     scene: Scene, context: Context, layer: Layer, sound: Sound, time: SourceTime, at: Floats
 ) -> tuple[Floats, Floats]:
-    """At seconds (n,) of the scene, in order: where a layer's source stands, in samples, and how loud it is heard."""
-    frames = np.arange(np.floor(at[0] * scene.fps) - 1, np.ceil(at[-1] * scene.fps) + 2)
+    """At seconds (n,) of the scene: where a layer's source stands, in samples, and how loud it is heard."""
+    frames = frames_around(at, scene.fps)
     (resolved,) = context.resolve([layer], frames)
-    values = content_values(resolved.values)
-    keyed = None if time.keyed is None else within(values, "time.")["keyed"]
-    seconds = time.seconds(frames - layer.span.start, scene.fps, keyed)
+    return heard_with(scene, layer, sound, time, at, frames, resolved.values)
+
+
+def frames_around(at: Floats, rate: float) -> Floats:
+    """Whole frames from before seconds (n,) to after them."""
+    return np.arange(np.floor(at.min() * rate) - 1, np.ceil(at.max() * rate) + 2)
+
+
+def heard_with(
+    scene: Scene, layer: Layer, sound: Sound, time: SourceTime, at: Floats, frames: Floats, values: Mapping[str, Floats]
+) -> tuple[Floats, Floats]:
+    """As `heard_at`, by the values of a layer's level and time at whole frames around those seconds."""
+    seconds = time.seconds(frames - layer.span.start, scene.fps, values.get("content.time.keyed"))
     positions = np.interp(at * scene.fps, frames, seconds) * RATE
-    level = np.broadcast_to(within(values, "sound.")["level"][:, 0], frames.shape)
+    level = np.broadcast_to(values["content.sound.level"][:, 0], frames.shape)
     start, length = layer.span.start / scene.fps, layer.span.length / scene.fps
     loud = np.interp(at * scene.fps, frames, gain(level)) * fades(at - start, length, sound.fade_in, sound.fade_out)
     return positions, loud

@@ -187,6 +187,21 @@ class Track(Model):
         return values
 
 
+class TextTrack(Track):
+    """A text that a formula writes, frame by frame; without one, or where it fails, the text is as it was typed."""
+
+    rest: Literal[""] = ""
+    keys: tuple[()] = ()
+    cadence: Cadence | None = None
+
+    @property
+    def dims(self) -> int:
+        return 0
+
+    def to_array(self, value: Any) -> list[float]:
+        return []
+
+
 class NumberTrack(Track):
     """A single number over time."""
 

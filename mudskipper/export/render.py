@@ -20,7 +20,7 @@ from ..core.resolve import resolve
 from ..core.scene import Scene
 from ..media.clips import ClipFile
 from ..media.files import MediaFiles
-from ..media.sounds import Sounds
+from ..media.sounds import Sounds, squares_in
 from ..paint.painter import Painter
 from .formats import FORMATS, Film
 from .formats.base import Sound
@@ -84,7 +84,9 @@ def inner_scenes(scene: Scene, assets: Assets) -> list[Scene]:
 def _opened(job: Job) -> tuple[Scene, Assets]:
     pictures = {name: PictureInfo(id=name, width=w, height=h) for name, w, h, _ in job.pictures}
     scenes = {one.id: one for one in map(read_scene, job.inner)}
-    return read_scene(job.scene), Assets(pictures, {name: file.info(name) for name, file in job.clips}, scenes)
+    clips = {name: file.info(name) for name, file in job.clips}
+    squares = squares_in(MediaFiles(clips=dict(job.clips), sounds=job.sounds))
+    return read_scene(job.scene), Assets(pictures, clips, scenes, squares)
 
 
 def sound_of(job: Job) -> Sound | None:

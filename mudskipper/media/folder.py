@@ -17,6 +17,7 @@ from ..core.errors import Refused
 from ..core.scene import Scene
 from .clips import ClipFile, probe_clip
 from .files import MediaFiles
+from .sounds import squares_in
 
 
 def media_in_folder(scene: Scene, folder: Path, name: str) -> tuple[Assets, MediaFiles]:
@@ -33,8 +34,9 @@ def media_in_folder(scene: Scene, folder: Path, name: str) -> tuple[Assets, Medi
     names = sorted(set().union(*(one.clips for one in every)))
     clips = {asset: clip_at(_file(folder, asset, name, "clip", f"{asset}.mp4")) for asset in names}
     infos = {asset: clip.info(asset) for asset, clip in clips.items()}
-    refuse_scene_circles(scene, assets := Assets(pictures, infos, scenes))
-    return assets, MediaFiles(files, clips, str(_own_folder()) if clips else "")
+    media = MediaFiles(files, clips, str(_own_folder()) if clips else "")
+    refuse_scene_circles(scene, assets := Assets(pictures, infos, scenes, squares_in(media)))
+    return assets, media
 
 
 def _scenes(scene: Scene, folder: Path, name: str) -> dict[str, Scene]:

@@ -14,11 +14,17 @@ from pathlib import Path
 import numpy as np
 from numpy.typing import NDArray
 
+from ..core.assets import Squares
+from ..core.bezier import Floats
 from ..core.errors import Refused
+from ..core.loudness import BLOCK, squares_of
 from .clips import ClipFile
+from .files import MediaFiles
 
 SECONDS = 960
 WHOLE = 32_768.0
+PART = 20_000 * BLOCK
+"""Samples of which squares are made at once."""
 ON_DISK = 4 * 2**30
 """Bytes of samples that are kept: what was used longest ago goes first."""
 
@@ -30,6 +36,7 @@ class Sounds:
         self._folder = folder
         folder.mkdir(parents=True, exist_ok=True)
         self._open: dict[str, NDArray[np.int16]] = {}
+        self._squares: dict[str, Floats] = {}
         self._lock = threading.Lock()
         self._making: defaultdict[str, threading.Lock] = defaultdict(threading.Lock)
 
@@ -86,6 +93,27 @@ class Sounds:
                 out[place] = thin.min() / WHOLE, thin.max() / WHOLE
         return out
 
+    def squares(self, clip: ClipFile) -> Floats:
+        """How loud a clip is: the sums of the squares of its samples (`core.loudness.squares_of`), made once."""
+        found = self._squares.get(clip.digest)
+        if found is None:
+            path = self._folder / f"{Path(clip.digest).name}.squares.npy"
+            if path.is_file():
+                found = np.load(path)
+            else:
+                samples = self.samples(clip)
+                blocks = [
+                    squares_of(samples[first : first + PART] / WHOLE) for first in range(0, max(len(samples), 1), PART)
+                ]
+                ends = np.cumsum([0.0, *(part[-1] for part in blocks)])
+                found = np.concatenate([[0.0], *(part[1:] + end for part, end in zip(blocks, ends, strict=False))])
+                written = path.with_name(f"{path.name}.{os.getpid()}.part")
+                with written.open("wb") as file:
+                    np.save(file, found)
+                written.replace(path)
+            self._squares[clip.digest] = found
+        return found
+
     @staticmethod
     def _make(clip: ClipFile, path: Path) -> None:
         if not Path(clip.path).is_file():
@@ -112,3 +140,15 @@ class Sounds:
         finally:
             with suppress(OSError):
                 part.unlink(missing_ok=True)
+
+
+def squares_in(files: MediaFiles) -> Squares:
+    """How loud the clips of a project are, by their ids; found when a formula asks for it."""
+    sounds: list[Sounds] = []
+
+    def squares(clip: str) -> Floats:
+        if not sounds:
+            sounds.append(Sounds(Path(files.sounds)))
+        return sounds[0].squares(files.clips[clip])
+
+    return squares

@@ -12,11 +12,13 @@ from collections import defaultdict
 from collections.abc import Iterator
 from contextlib import contextmanager
 from dataclasses import dataclass, replace
+from functools import partial
 from pathlib import Path
 
 from pydantic import TypeAdapter
 
 from ..core.assets import Assets, PictureInfo
+from ..core.bezier import Floats
 from ..core.context import refuse_scene_circles
 from ..core.document import read_scene, read_written, schema_form
 from ..core.easing import Ease
@@ -26,6 +28,7 @@ from ..core.errors import Refused
 from ..core.scene import Scene, new_id
 from ..media.files import MediaFiles
 from ..media.pictures import Picture, read_picture
+from ..media.sounds import Sounds
 from .clips import Clips
 from .faults import Gone, disk_faults
 from .project_scenes import ProjectScenes
@@ -76,6 +79,7 @@ class Store:
         self._heads: dict[str, Head] = {}
         self._kept = KeptScenes()
         self._assets: dict[str, Assets] = {}
+        self.sounds = Sounds(folder / "cache" / "sounds")
         self.clips = Clips(folder, self._lock, self.session, self._writing, self._assets)
 
     @contextmanager
@@ -466,9 +470,13 @@ class Store:
             rows = self.pictures(project_id)
             pictures = {row.id: PictureInfo(id=row.id, width=row.width, height=row.height) for row in rows}
             scenes = ProjectScenes(project_id, self._project_and_scene, lambda: self._scene_ids(project_id))
-            found = Assets(pictures, self.clips.infos(project_id), scenes)
+            found = Assets(pictures, self.clips.infos(project_id), scenes, partial(self._squares, project_id))
             self._assets[project_id] = found
         return found
+
+    def _squares(self, project_id: str, clip_id: str) -> Floats:
+        """How loud a clip of a project is: `Assets.squares`."""
+        return self.sounds.squares(self.clips.files(project_id)[clip_id])
 
     def _project_and_scene(self, scene_id: str) -> tuple[str, Scene]:
         """A scene as it stands; without its lock, which whoever looks for circles must not wait for."""

@@ -24,7 +24,6 @@ from ..core.walk import shown_kinds
 from ..export.formats import FORMATS
 from ..export.jobs import Exports
 from ..media.clips import ClipFrames
-from ..media.sounds import Sounds
 from ..store.store import Store
 from . import clips, easings, exports, expressions, fonts, live, projects, recipes, scenes, sounds
 from . import problem_details as problems
@@ -61,7 +60,7 @@ def create_app(
     app.state.store = store
     app.state.exports = running
     app.state.hub = Hub()
-    app.state.sounds = Sounds(store.folder / "cache" / "sounds")
+    app.state.sounds = store.sounds
     app.state.clip_frames = ClipFrames(store.folder / "cache" / "clips")
     app.state.trials = CapacityLimiter(AT_ONCE)
     app.add_middleware(Guard, hosts=LOCAL | (hosts or set()), password=password)

@@ -12,7 +12,7 @@ from ..core.edits.expressions import SetExpression
 from ..core.expressions.problem import FormulaProblem
 from ..core.expressions.ready import READY
 from ..core.expressions.table import TABLE
-from ..core.formulas import slugs
+from ..core.formula_scope import slugs
 from ..core.inside import item_layer
 from ..core.items_resolved import items_resolved
 from ..core.properties import track_of

@@ -3,16 +3,19 @@
 from __future__ import annotations
 
 import math
+from dataclasses import replace
 from typing import Any
 
 import numpy as np
 import pytest
 
-from mudskipper.core.assets import Assets, ClipInfo
+from mudskipper.core.assets import Assets, ClipInfo, silent
 from mudskipper.core.context import Context
 from mudskipper.core.edits import apply_edits
 from mudskipper.core.edits.arrange import SplitLayer
+from mudskipper.core.loudness import squares_of
 from mudskipper.core.mix import RATE, mixed
+from mudskipper.core.resolve import resolve
 from mudskipper.core.scene import Scene
 from tests.conftest import layer, scene
 
@@ -141,3 +144,69 @@ def test_ten_minutes_on_nothing_has_drifted() -> None:
     begin = 18_000 * 1001 * RATE // 30_000
     found = heard(of, begin, RATE)
     assert np.abs(found - SURF[RATE // 4 : RATE // 4 + RATE]).max() < 1e-5
+
+
+@pytest.mark.parametrize(
+    ("time", "sound", "span"),
+    [
+        ({}, {}, (0, 60)),
+        ({"start": 0.4, "speed": -100.0, "before": "loop"}, {}, (0, 60)),
+        ({"speed": 250.0, "after": "loop"}, {"level": -6}, (5, 40)),
+        ({"start": 1.0, "after": "nothing"}, {"fade_in": 0.5, "fade_out": 0.2, "muted": True}, (7, 50)),
+        (
+            {"start": 0.5, "speed": 50.0},
+            {"level": {"rest": 0, "keys": [{"frame": 0, "value": -30}, {"frame": 40, "value": 0}]}},
+            (3, 44),
+        ),
+    ],
+)
+@pytest.mark.parametrize("nested", [False, True])
+def test_the_level_of_a_formula_is_the_root_mean_square_of_what_is_heard(
+    time: dict[str, Any], sound: dict[str, Any], span: tuple[int, int], nested: bool
+) -> None:
+    """Frame by frame against the samples of the mix; blocks of 5 ms may hold what just lies beside a frame."""
+    one = surf(time, sound, span={"start": span[0], "length": span[1]})
+    reader = layer("Reader", rotation={"rest": 0, "expression": 'sound("Surf").level * 100'})
+    media = replace(MEDIA, squares=lambda name: squares_of(SURF) if name == "surf" else silent(name))
+    if nested:
+        inner = scene(one | {"name": "Inner"}).model_copy(update={"id": "inner"})
+        one = layer("Surf", content={"kind": "scene", "asset": "inner"})
+        media = media.with_scenes([inner])
+    of = scene(one, reader)
+    found = resolve(of, range(60), media).layers["reader"]
+    if nested and sound.get("muted"):
+        assert "has no sound" in found.problems["rotation"].sentence  # nothing in that scene is heard
+        return
+    assert not found.problems
+    told = np.broadcast_to(found.values["rotation"], (60, 1))[:, 0] / 100
+    heard_one = scene(surf(time, sound | {"muted": False}, span={"start": span[0], "length": span[1]}))
+    samples = heard(heard_one, 0, 2 * RATE).astype(float).reshape(60, RATE // 30, 2)
+    wanted = np.sqrt((samples**2).mean(axis=(1, 2)))
+    speed = abs(time.get("speed", 100)) / 100
+    # Faster, the mix takes means of several samples, which noise loses; slower, it lies between two.
+    near = {1.0: 0.01, 2.5: 0.25, 0.5: 0.12}[speed]
+    assert np.abs(told - wanted).max() <= near
+    assert ((told > 0) == (wanted > 0)).mean() > 0.94
+    assert told.max() > 0.1 or not wanted.any()
+
+
+def test_a_sound_is_asked_of_its_own_layer_and_said_where_there_is_none() -> None:
+    media = replace(MEDIA, squares=lambda name: squares_of(SURF))
+    film = layer(
+        "Film", content={"kind": "clip", "asset": "loud"}, rotation={"rest": 1, "expression": 'sound("Film").level'}
+    )
+    loud = ClipInfo("loud", 320, 180, np.arange(60) / 25, LENGTH, sound=True)
+    media = replace(media, clips={**media.clips, "loud": loud})
+    found = resolve(scene(film), range(60), media).layers["film"]
+    assert not found.problems
+    assert found.values["rotation"].max() == pytest.approx(0.289, abs=0.01)
+    for text, words in (
+        ('sound("Plate").level', "'Plate' has no sound."), ('sound("Sruf").level', "Did you mean 'Surf'?"),
+        ('sound("Surf").volume', "A sound has a level"), ('sound("Surf")', 'sound("Surf").level'),
+    ):  # fmt: skip
+        of = scene(surf(), layer("Plate", rotation={"rest": 2, "expression": text}))
+        one = resolve(of, range(60), media).layers["plate"]
+        assert words in one.problems["rotation"].sentence
+        assert (one.values["rotation"] == 2).all()
+    far = scene(surf(), layer("Plate", rotation={"rest": 2, "expression": 'sound("Surf").level.at(t + 1e6) + 1'}))
+    assert (resolve(far, range(60), media).layers["plate"].values["rotation"] == 1).all()

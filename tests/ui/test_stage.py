@@ -340,6 +340,7 @@ def test_the_mark_is_legible_and_of_one_size(server: Server, page: Page, ground:
     for zoom in (None, "0.5", "0.25"):
         if zoom:
             page.get_by_role("combobox", name="Zoom").select_option(zoom)
+            studio.settle()
         box = page.get_by_test_id("anchor-mark").bounding_box()
         x, y = box["x"] + box["width"] / 2, box["y"] + box["height"] / 2
         clip = {"x": round(x) - 20, "y": round(y) - 20, "width": 40, "height": 40}

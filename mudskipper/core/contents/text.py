@@ -9,10 +9,11 @@ from pydantic import AfterValidator, Field
 
 from ..bezier import Floats
 from ..draw.pen import Pen
+from ..expressions.texts import texts_of
 from ..shown import Shown
 from ..text.fonts import Font
-from ..text.layout import Setting, set_text, shape
-from ..tracks import ColourTrack, NumberTrack
+from ..text.layout import Setting, set_text, set_texts, shape
+from ..tracks import ColourTrack, NumberTrack, TextTrack
 from .base import Around, Content, Values
 
 
@@ -45,6 +46,8 @@ class TextContent(Content):
     )
     align: Annotated[Literal["left", "centre", "right"], Shown("Alignment")] = "left"
     fill: Annotated[ColourTrack, Shown("Fill")] = ColourTrack(rest="#1b2628ff")
+    written: Annotated[TextTrack | None, Shown("Text")] = None
+    """A formula that writes the text, frame by frame; `text` is `base` in it."""
 
     @property
     def default_name(self) -> str:
@@ -56,8 +59,11 @@ class TextContent(Content):
 
     def setting(self, values: Values) -> Setting:
         """The text set at its size, tracking and line height."""
-        glyphs = shape(self.text, self.font)
-        return set_text(glyphs, self.align, values["size"], values["tracking"], values["line_height"])
+        numbers = values["size"], values["tracking"], values["line_height"]
+        codes = values.get("written")
+        if codes is None or not codes.shape[1]:
+            return set_text(shape(self.text, self.font), self.align, *numbers)
+        return set_texts(texts_of(codes), self.font, self.align, *numbers)
 
     def box(self, values: Values, around: Around) -> Floats:
         return self.setting(values).box
@@ -67,10 +73,11 @@ class TextContent(Content):
         return np.asarray(setting.box[:, 1:2] + setting.baselines)
 
     def draw(self, pen: Pen, values: Values, around: Around) -> None:
-        glyphs = shape(self.text, self.font)
-        places = self.setting(values).places.reshape(-1, len(glyphs.names), 2)
-        scale = values["size"] / glyphs.units
-        matrices = np.zeros((max(len(places), len(scale)), len(glyphs.names), 6))
+        setting = self.setting(values)
+        count = len(setting.names)
+        places = setting.places.reshape(-1, count, 2)
+        scale = values["size"] / setting.units * setting.seen
+        matrices = np.zeros((max(len(places), len(scale)), count, 6))
         matrices[:, :, 0] = matrices[:, :, 3] = scale
         matrices[:, :, 4:] = places
-        pen.glyphs(glyphs.names, matrices.reshape(len(matrices), -1), values["fill"])
+        pen.glyphs(setting.names, matrices.reshape(len(matrices), -1), values["fill"])

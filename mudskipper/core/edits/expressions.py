@@ -10,10 +10,11 @@ from pydantic import Field
 from ..base_model import LayerId
 from ..errors import Refused
 from ..fewest_keys import fitted_keys
+from ..formula_scope import WRITTEN
 from ..outline_track import OutlineTrack
-from ..properties import label_of, remade, track_of, with_track
+from ..properties import label_of, remade, track_of, with_part, with_track
 from ..scene import Layer, Scene
-from ..tracks import ColourTrack, Track
+from ..tracks import ColourTrack, TextTrack, Track
 from .base import Edit, EditContext, label_in, name_of, unlocked
 from .values_and_keys import PropertyName
 
@@ -34,10 +35,14 @@ class SetExpression(Edit):
 
     def apply(self, scene: Scene, context: EditContext) -> Scene:
         layer = unlocked(scene, self.layer)
-        track = track_of(layer, self.property)
-        _refuse_outlines(layer, self.property, track)
         text = "\n".join(line.rstrip() for line in self.text.replace("\r\n", "\n").split("\n")).strip("\n")
         fields: dict[str, Any] = {"expression": text} if text.strip() else NO_FORMULA
+        if self.property == WRITTEN and layer.content.words is not None:
+            old = layer.tracks.get(WRITTEN) or TextTrack()
+            written = remade(old, WRITTEN, **fields) if text.strip() else None
+            return scene.with_layer(with_part(layer, WRITTEN, written))
+        track = track_of(layer, self.property)
+        _refuse_outlines(layer, self.property, track)
         changed = remade(track, self.property, **fields)
         return scene.with_layer(with_track(layer, self.property, changed))
 
@@ -63,6 +68,11 @@ class WriteAsKeys(Edit):
     def apply(self, scene: Scene, context: EditContext) -> Scene:
         layer = unlocked(scene, self.layer)
         track = track_of(layer, self.property)
+        if isinstance(track, TextTrack):
+            raise Refused(
+                f"The text of '{layer.name}' is written frame by frame, and has no keys.", where="property",
+                mend="Write the formulas of its other properties as keys.",
+            )  # fmt: skip
         if track.expression is None:
             raise Refused(
                 f"{label_of(self.property, layer)} of '{layer.name}' has no formula.", where="property",

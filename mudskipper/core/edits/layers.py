@@ -10,7 +10,7 @@ from pydantic import Field, ValidationError
 from ..base_model import MOST_NAME, Flag, Id, Ids, LayerId, Name, Pair, Whole
 from ..errors import Refused, refusal_of
 from ..expressions.renaming import renamed
-from ..formulas import seed_of
+from ..formula_scope import seed_of
 from ..properties import remade, with_part
 from ..scene import AnyContent, Blend, Layer, Scene, Span, new_id
 from ..tracks import PathTrack, tidy_frame

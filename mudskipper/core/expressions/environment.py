@@ -6,6 +6,7 @@ from collections.abc import Callable
 from typing import Any, Protocol
 
 from ..bezier import Floats
+from .texts import Texts
 
 
 class Reference:
@@ -13,11 +14,11 @@ class Reference:
 
     has_parts = False
 
-    def now(self) -> Floats:
+    def now(self) -> Floats | Texts:
         """Its value at the frames at which the formula is evaluated."""
         raise NotImplementedError
 
-    def at(self, *given: Floats) -> Floats:
+    def at(self, *given: Floats) -> Floats | Texts:
         """Its value at other moments, in seconds of the layer whose formula this is; of a box the point at shares."""
         raise NotImplementedError
 
@@ -40,8 +41,8 @@ class Environment(Protocol):
     def own(self, name: str) -> Reference:
         """A property of the layer itself."""
 
-    def layer(self, name: str, put: Callable[[str], str]) -> Reference:
-        """Another layer; `put` gives the formula with another name in its place."""
+    def layer(self, function: str, name: str, put: Callable[[str], str]) -> Reference:
+        """Another layer, or the sound of one, by its name; `put` gives the formula with another name in its place."""
 
     def call(self, name: str, arguments: list[Callable[[Any], Any]], named: dict[str, Callable[[Any], Any]]) -> Any:
         """A function that needs more than its arguments."""

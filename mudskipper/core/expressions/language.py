@@ -21,10 +21,10 @@ from ..tracks import COLOUR
 from .environment import Environment, Reference
 from .problem import Faulty, FormulaProblem, Mend
 from .table import TABLE, VALUES
+from .texts import Texts, chosen, cut, formatted, joined
 
 MOST_LETTERS, MOST_NODES, MOST_DEPTH = 2_000, 400, 40
 
-Value = Floats | str | Reference
 Run = Callable[[Environment], Any]
 
 OPERATORS: dict[type[ast.AST], Callable[..., Any]] = {
@@ -37,7 +37,9 @@ COMPARISONS: dict[type[ast.AST], Callable[..., Any]] = {
 }  # fmt: skip
 PARTS = {"x": 0, "y": 1, "r": 0, "g": 1, "b": 2, "a": 3}
 OWN = ("position", "scale", "rotation", "opacity", "anchor")
+TEXTUAL = ("format", "letters")
 SPECIAL = ("layer", "stepped", "ease", "angle_to", "if_before", "to_scene", "from_scene", "noise", "wander", "random")
+NAMING = ("layer", "sound")
 
 
 @dataclass(frozen=True)
@@ -122,7 +124,17 @@ def numbers(value: Any) -> Floats:
         value = value.now()
     if isinstance(value, np.ndarray):
         return value
-    raise Faulty(FormulaProblem(sentence="A text is no number: only layer(…) and ease(…) take one."))
+    raise Faulty(FormulaProblem(sentence="A text is no number, and one is expected here."))
+
+
+def plain(value: Any) -> Any:
+    """A property as its value at this moment."""
+    return value.now() if isinstance(value, Reference) else value
+
+
+def texts(value: Any) -> Texts | None:
+    """A value as texts; None where it is none."""
+    return Texts((value,)) if isinstance(value, str) else value if isinstance(value, Texts) else None
 
 
 class _Reader:
@@ -166,7 +178,12 @@ class _Reader:
 
     def _result(self, node: ast.AST) -> Run:
         inner = self._node(node, 0)
-        return located(lambda environment: numbers(inner(environment)), node)
+
+        def run(environment: Environment) -> Floats | Texts:
+            value = plain(inner(environment))
+            return texts(value) or numbers(value)
+
+        return located(run, node)
 
     def _named(self, statement: ast.Assign) -> tuple[str, Run]:
         (target,) = statement.targets if len(statement.targets) == 1 else (None,)
@@ -269,7 +286,26 @@ class _Reader:
         if operator is None:
             self._fault(node, "Only + − * / // % and ** stand between two values.")
         left, right = self._node(node.left, depth), self._node(node.right, depth)
-        return lambda environment: operator(*alike(left(environment), right(environment)))
+        if not isinstance(node.op, ast.Add):
+            return lambda environment: operator(*alike(left(environment), right(environment)))
+
+        def added(environment: Environment) -> Any:
+            a, b = plain(left(environment)), plain(right(environment))
+            words = texts(a), texts(b)
+            if words[0] is not None and words[1] is not None:
+                return joined(words[0], words[1])
+            for text, number in ((words[0], node.right), (words[1], node.left)):
+                if text is not None:
+                    self._unwritten(number)
+            return operator(*alike(a, b))
+
+        return added
+
+    def _unwritten(self, node: Any) -> NoReturn:
+        """A number stands where a text is expected."""
+        given = ast.get_source_segment(self._text, node) or ""
+        mend = Mend(label='Write format(…, "0")', text=self.put(node, f'format({given}, "0")'))
+        self._fault(node, 'A number becomes a text by format(value, "0.0").', mend)
 
     def _unaryop(self, node: ast.UnaryOp, depth: int) -> Run:
         inner = self._node(node.operand, depth)
@@ -306,11 +342,15 @@ class _Reader:
     def _ifexp(self, node: ast.IfExp, depth: int) -> Run:
         test, yes, no = (self._node(part, depth) for part in (node.test, node.body, node.orelse))
 
-        def run(environment: Environment) -> Floats:
+        def run(environment: Environment) -> Any:
             choice = numbers(test(environment))
             if choice.shape[1] != 1:
                 raise Faulty(FormulaProblem(sentence="What stands after if is one number, and this is a pair."))
-            a, b = alike(yes(environment), no(environment))
+            first, second = plain(yes(environment)), plain(no(environment))
+            words = texts(first), texts(second)
+            if words[0] is not None and words[1] is not None:
+                return chosen(choice, words[0], words[1])
+            a, b = alike(first, second)
             return np.where(choice != 0, a, b)
 
         return run
@@ -360,8 +400,10 @@ class _Reader:
                 self._fault(node, f"{entry.written} knows no '{keyword.arg or '**'}'.")
         arguments = [self._node(part, depth) for part in node.args]
         named = {str(one.arg): self._node(one.value, depth) for one in node.keywords}
-        if name == "layer":
-            return self._layer(node, depth)
+        if name in NAMING:
+            return self._layer(node, name)
+        if name in TEXTUAL:
+            return self._textual(name, arguments)
         if name in SPECIAL:
             return lambda environment: environment.call(name, arguments, named)
         function = entry.run
@@ -373,14 +415,31 @@ class _Reader:
 
         return run
 
-    def _layer(self, node: ast.Call, depth: int) -> Run:
+    def _layer(self, node: ast.Call, function: str) -> Run:
         (given,) = node.args
         if not isinstance(given, ast.Constant) or not isinstance(given.value, str):
-            self._fault(node, 'layer("Name") takes the name of a layer in quotes.')
+            self._fault(node, f'{function}("Name") takes the name of a layer in quotes.')
         name = given.value
         self._layers.add(name)
         self._around = True
-        return lambda environment: environment.layer(name, lambda near: self.put(given, f'"{near}"'))
+        return lambda environment: environment.layer(function, name, lambda near: self.put(given, f'"{near}"'))
+
+    def _textual(self, name: str, arguments: list[Run]) -> Run:
+        first, second = arguments
+
+        def run(environment: Environment) -> Texts:
+            a, b = plain(first(environment)), plain(second(environment))
+            if name == "format":
+                pattern = texts(b)
+                if pattern is None:
+                    raise Faulty(FormulaProblem(sentence='format(value, "0.0") takes its pattern in quotes.'))
+                return formatted(numbers(a), pattern)
+            words = texts(a)
+            if words is None:
+                raise Faulty(FormulaProblem(sentence='letters("text", count) takes a text in quotes.'))
+            return cut(words, numbers(b))
+
+        return run
 
     def _method(self, node: ast.Call, function: ast.Attribute, depth: int) -> Run:
         if function.attr != "at" or node.keywords:

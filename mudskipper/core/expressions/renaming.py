@@ -20,7 +20,7 @@ def renamed(text: str, old: str, new: str) -> str:
     places = [
         given
         for node in ast.walk(tree)
-        if isinstance(node, ast.Call) and isinstance(node.func, ast.Name) and node.func.id == "layer"
+        if isinstance(node, ast.Call) and isinstance(node.func, ast.Name) and node.func.id in ("layer", "sound")
         for given in node.args
         if isinstance(given, ast.Constant) and given.value == old and given.lineno == given.end_lineno
     ]

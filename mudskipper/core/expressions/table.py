@@ -123,6 +123,12 @@ FUNCTIONS = [
            "to_scene(point)", "px"),
     _plain("from_scene", 1, 1, fn.mix, "Which point of the layer a point of the scene is.",
            "length(from_scene((0, 0)))", "from_scene(point)", "px"),
+    _plain("format", 2, 2, fn.mix, 'A number as a text: "0.0" with one place behind the point, "0:00" as a clock.',
+           'format(t * 25, "0.0")', 'format(value, "0.0")'),
+    _plain("letters", 2, 2, fn.mix, "The first letters of a text, so many as the count.", 'letters("Low tide", t * 8)',
+           "letters(text, count)"),
+    _plain("sound", 1, 1, fn.mix, "The sound of a layer: its level now, from 0 (silent) to 1.",
+           'sound("Bell").level * 50', 'sound("Name").level'),
     _plain("layer", 1, 1, fn.mix, "Another layer by its name, and its properties: position, scale, rotation, …; at(…) "
            "gives them at another moment.", 'layer("Plate").rotation.at(t - 0.2)', 'layer("Name").position'),
 ]  # fmt: skip

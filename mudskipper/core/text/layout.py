@@ -2,11 +2,14 @@
 
 from __future__ import annotations
 
+from collections import Counter
+from collections.abc import Sequence
 from dataclasses import dataclass
 from functools import lru_cache
 
 import numpy as np
 import uharfbuzz as hb
+from numpy.typing import NDArray
 
 from ..bezier import Floats
 from .fonts import Face, Font, faces
@@ -86,12 +89,16 @@ def _runs(line: str, chain: tuple[Face, ...]) -> list[tuple[Face, str]]:
 
 @dataclass(frozen=True)
 class Setting:
-    """A text set in pixels: `places` (n, 2g) baseline origins of the glyphs, the line box (n, 4), and the distance
-    from its top to the first and the last baseline (n, 2)."""
+    """A text set in pixels: `names` (g) of its outlines and their `units` an em, `places` (n, 2g) baseline origins of
+    the glyphs, the line box (n, 4), and the distance from its top to the first and the last baseline (n, 2). `seen`
+    (1 | n, g) is 0 where a glyph is not part of the text of a frame, else 1."""
 
+    names: tuple[str, ...]
+    units: Floats
     places: Floats
     box: Floats
     baselines: Floats
+    seen: Floats
 
 
 def set_text(glyphs: Glyphs, align: str, size: Floats, tracking: Floats, line_height: Floats) -> Setting:
@@ -112,4 +119,41 @@ def set_text(glyphs: Glyphs, align: str, size: Floats, tracking: Floats, line_he
     box = np.concatenate([-width * share, 0 * width, width, leading * len(glyphs.gaps) + 0 * width], axis=1) * size
     last = first + leading * (len(glyphs.gaps) - 1)
     baselines = np.concatenate([first, last], axis=1) * size
-    return Setting(places, box, baselines)
+    return Setting(glyphs.names, glyphs.units, places, box, baselines, np.ones((1, len(glyphs.names))))
+
+
+def set_texts(
+    texts: Sequence[str], font: Font, align: str, size: Floats, tracking: Floats, line_height: Floats
+) -> Setting:
+    """As `set_text`, of another text at each frame (n). A glyph of several texts is drawn by the same instance; one
+    that a frame has not stands where its first one does, so that it reaches no further."""
+    count = len(texts)
+    numbers = [np.broadcast_to(one, (count, 1)) for one in (size, tracking, line_height)]
+    parts: list[tuple[NDArray[np.intp], Setting]] = []
+    frames: dict[str, list[int]] = {}
+    for frame, text in enumerate(texts):
+        frames.setdefault(text, []).append(frame)
+    most: Counter[str] = Counter()
+    units: dict[str, float] = {}
+    for text, at in frames.items():
+        found = np.array(at, dtype=np.intp)
+        glyphs = shape(text or " ", font)
+        parts.append((found, set_text(glyphs, align, *(one[found] for one in numbers))))
+        most |= Counter(glyphs.names)
+        units.update(zip(glyphs.names, glyphs.units.tolist(), strict=True))
+    names = tuple(most.elements())
+    first = {name: names.index(name) for name in most}
+    places, seen = np.zeros((count, len(names), 2)), np.zeros((count, len(names)))
+    box, baselines = np.zeros((count, 4)), np.zeros((count, 2))
+    for rows, one in parts:
+        own = one.places.reshape(len(rows), -1, 2)
+        box[rows], baselines[rows] = one.box, one.baselines
+        used: Counter[str] = Counter()
+        if own.shape[1]:
+            places[rows] = own[:, :1]
+        for index, name in enumerate(one.names):
+            slot = first[name] + used[name]
+            used[name] += 1
+            places[rows, slot] = own[:, index]
+            seen[rows, slot] = 1.0
+    return Setting(names, np.array([units[name] for name in names]), places.reshape(count, -1), box, baselines, seen)

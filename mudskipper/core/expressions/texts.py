@@ -1,0 +1,132 @@
+"""Texts in formulas: one for each frame, made of numbers, joined, cut, and as arrays beside those of other values."""
+
+from __future__ import annotations
+
+import math
+import re
+from collections.abc import Callable, Iterable
+from dataclasses import dataclass
+from typing import TypeVar
+
+import numpy as np
+
+from ..bezier import Floats
+from .problem import Faulty, FormulaProblem
+
+MOST_LETTERS = 500
+END = -1.0
+"""What stands behind the last letter of a text that is shorter than others."""
+
+
+@dataclass(frozen=True)
+class Texts:
+    """A text that is the same at every frame (one row), or one for each frame."""
+
+    rows: tuple[str, ...]
+
+
+def joined(a: Texts, b: Texts) -> Texts:
+    """One text after another."""
+    return Texts(tuple(left + right for left, right in _alike(a.rows, b.rows)))
+
+
+def chosen(choice: Floats, yes: Texts, no: Texts) -> Texts:
+    """One text where `choice` (1 | n, 1) is not 0, another where it is."""
+    both = _alike(yes.rows, no.rows)
+    flags = choice[:, 0].tolist()
+    return Texts(tuple(a if flag else b for flag, (a, b) in _alike(flags, both)))
+
+
+def formatted(value: Floats, pattern: Texts) -> Texts:
+    """Numbers (1 | n, 1) written by a pattern: `0` a whole number, `0.00` two places behind the point, `000` three in
+    front of it, `0,000` with commas between thousands, `0:00` minutes and seconds, `0:00:00` hours too; a `+` in front
+    writes the sign of what is not negative. Halves are rounded away from 0.
+
+    >>> formatted(np.array([[3.14159], [-2.5]]), Texts(("0.0",))).rows
+    ('3.1', '-2.5')
+    >>> formatted(np.array([[75.0]]), Texts(("0:00",))).rows, formatted(np.array([[12345.6]]), Texts(("0,000",))).rows
+    (('1:15',), ('12,346',))
+    """
+    if value.shape[1] != 1:
+        raise Faulty(FormulaProblem(sentence='format(value, "0.0") takes one number, and this is a pair.'))
+    writers = {one: _writer(one) for one in set(pattern.rows)}
+    return Texts(tuple(writers[how](number) for number, how in _alike(value[:, 0].tolist(), pattern.rows)))
+
+
+def _writer(pattern: str) -> Callable[[float], str]:
+    found = re.fullmatch(r"(\+?)(0{1,12}|0,000|0{1,2}(?::00){1,2})(?:\.(0{1,9}))?", pattern)
+    if found is None:
+        raise Faulty(
+            FormulaProblem(
+                sentence=f"'{pattern}' is no pattern of a number: 0, 0.0, 00.00, 0,000 and 0:00 are, with + in front "
+                "for its sign."
+            )
+        )
+    sign, whole, places = found[1], found[2], len(found[3] or "")
+    parts = whole.split(":")
+
+    def written(number: float) -> str:
+        if not math.isfinite(number):
+            return "–"
+        # Halves are rounded away from 0, as everybody does by hand; nearly halves that floats have lost too.
+        scaled = math.floor(abs(number) * 10**places + 0.5 + 1e-9) if abs(number) < 1e15 / 10**places else None
+        if scaled is None:
+            return f"{number:.0e}"
+        minus = "-" if number < 0 and scaled else sign
+        front, behind = divmod(scaled, 10**places)
+        if len(parts) > 1:
+            units = []
+            for part in reversed(parts[1:]):
+                front, unit = divmod(front, 60)
+                units.append(str(unit).zfill(len(part)))
+            text = ":".join([str(front).zfill(len(parts[0])), *reversed(units)])
+        else:
+            text = f"{front:,}" if "," in whole else str(front).zfill(len(whole))
+        return f"{minus}{text}" + (f".{str(behind).zfill(places)}" if places else "")
+
+    return written
+
+
+def cut(text: Texts, count: Floats) -> Texts:
+    """The first letters of a text, so many as `count` (1 | n, 1) says.
+
+    >>> cut(Texts(("Tide",)), np.array([[-1.0], [2.9], [9.0]])).rows
+    ('', 'Ti', 'Tide')
+    """
+    whole = np.clip(np.nan_to_num(np.floor(count[:, 0] + 1e-9)), 0, 10_000).astype(int).tolist()
+    return Texts(tuple(row[:most] for row, most in _alike(text.rows, whole)))
+
+
+A = TypeVar("A")
+B = TypeVar("B")
+
+
+def _alike(a: Iterable[A], b: Iterable[B]) -> list[tuple[A, B]]:
+    """Two lists side by side, of which one may be of length 1."""
+    left, right = list(a), list(b)
+    count = max(len(left), len(right))
+    return list(zip(left * (count if len(left) == 1 else 1), right * (count if len(right) == 1 else 1), strict=True))
+
+
+def codes_of(text: Texts, count: int) -> Floats:
+    """Texts as code points (count, d), `END` behind the last letter; Faulty where one is too long."""
+    rows = ["".join(letter if letter == "\n" or letter >= " " else " " for letter in row) for row in text.rows]
+    longest = max(map(len, rows))
+    if longest > MOST_LETTERS:
+        raise Faulty(FormulaProblem(sentence=f"A text of a formula has at most {MOST_LETTERS} letters, not {longest}."))
+    found = np.full((len(rows), longest), END)
+    for place, row in enumerate(rows):
+        found[place, : len(row)] = [ord(letter) for letter in row]
+    return np.broadcast_to(found, (count, longest))
+
+
+def texts_of(codes: Floats) -> list[str]:
+    """The texts of code points (n, d)."""
+    return ["".join(chr(int(code)) for code in row if code >= 0) for row in codes]
+
+
+def padded(codes: Floats, width: int) -> Floats:
+    """Code points (n, d) with `END` up to a width."""
+    if codes.shape[1] >= width:
+        return codes
+    return np.concatenate([codes, np.full((len(codes), width - codes.shape[1]), END)], axis=1)

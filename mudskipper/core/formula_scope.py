@@ -1,0 +1,340 @@
+"""What a formula may read: its own property, layer and scene, other layers, sounds and beats, at some frames."""
+
+from __future__ import annotations
+
+import difflib
+import zlib
+from collections.abc import Callable
+from typing import TYPE_CHECKING, Any
+
+import numpy as np
+
+from .bezier import Floats
+from .easing import ease_at
+from .easing_text import read_ease
+from .errors import Refused
+from .expressions import functions as fn
+from .expressions.environment import Reference
+from .expressions.language import alike, numbers, plain, texts
+from .expressions.problem import Faulty, FormulaProblem, Mend
+from .expressions.texts import Texts, chosen
+from .inside import MASKS
+from .properties import label_of
+from .scene import Layer, Scene
+from .transform import apply, inverse
+
+if TYPE_CHECKING:
+    from .formulas import Formulas
+
+WRITTEN = "content.written"
+"""The path of a text that a formula writes."""
+FARTHEST = 1e7
+"""Seconds and frames beyond which no moment is looked at."""
+
+
+class Scope:
+    """A formula's property at some frames (n,)."""
+
+    def __init__(self, formulas: Formulas, layer: Layer, path: str, frames: Floats, base: Floats) -> None:
+        self.formulas = formulas
+        self.subject = layer
+        self.path = path
+        self.names: dict[str, Any] = {}
+        self.scene: Scene = formulas.context.scene
+        self._base = base
+        track = layer.tracks[path]
+        local = frames - layer.span.start
+        held = local if track.cadence is None else track.cadence.hold(local, self.scene.fps)
+        self.frames = held + layer.span.start
+        self.begin = layer.span.start + track.expression_from
+        """The scene frame at which the formula's time is 0."""
+        self.local = held - track.expression_from
+        self.seconds = self.local / self.scene.fps
+
+    def value(self, name: str) -> Any:
+        if name == "t":
+            return self.seconds[:, None]
+        if name == "frame":
+            return self.local[:, None]
+        if name == "fps":
+            return np.array([[self.scene.fps]])
+        if name == "base":
+            return _Base(self)
+        alike_ones = [one.id for one in self.scene.layers if one.content.kind == self.subject.content.kind]
+        if name == "count":
+            return np.array([[float(len(alike_ones))]])
+        return np.array([[float(alike_ones.index(self.subject.id)) if self.subject.id in alike_ones else 0.0]])
+
+    def thing(self, name: str) -> Reference:
+        if name == "scene":
+            return _SceneThing(self)
+        return _Box(self, self.subject, self.frames) if name == "box" else _Beat(self)
+
+    def own(self, name: str) -> Reference:
+        return _Property(self, self.subject, name, self.frames)
+
+    def layer(self, function: str, name: str, put: Callable[[str], str]) -> Reference:
+        found = self.formulas.named(name)
+        if not found:
+            near = difflib.get_close_matches(name, [one.name for one in self.scene.layers], 1, 0.5)
+            hint = f" Did you mean '{near[0]}'?" if near else ""
+            mends = (Mend(label=f"Write {near[0]}", text=put(near[0])),) if near else ()
+            raise Faulty(FormulaProblem(sentence=f"There is no layer '{name}'.{hint}", mends=mends))
+        if len(found) > 1:
+            raise Faulty(FormulaProblem(sentence=f"{len(found)} layers are called '{name}'. Rename one of them."))
+        return _LayerThing(self, found[0]) if function == "layer" else _Sound(self, found[0])
+
+    def call(self, name: str, arguments: list[Callable[[Any], Any]], named: dict[str, Callable[[Any], Any]]) -> Any:
+        if name == "stepped":
+            return self._stepped(*arguments)
+        if name == "ease":
+            return self._ease(*arguments)
+        given = [plain(one(self)) for one in arguments]
+        if name == "if_before":
+            early = self.local[:, None] < numbers(given[0])
+            words = texts(given[1]), texts(given[2])
+            if words[0] is not None and words[1] is not None:
+                return chosen(early.astype(np.float64), words[0], words[1])
+            a, b = alike(given[1], given[2])
+            return np.where(early, a, b)
+        found = [numbers(one) for one in given]
+        if name in ("to_scene", "from_scene", "angle_to"):
+            return self._placed(name, found[0], self.subject, self.frames)
+        seed = numbers(named["seed"](self)) if "seed" in named else np.zeros((1, 1))
+        seed = seed + float(seed_of(self.subject, self.path))
+        if name == "noise":
+            return fn.noise(found[0], seed)
+        if name == "wander":
+            rate, reach = found
+            return fn.wander(self.seconds[:, None] * rate, reach, seed)
+        low, high = (np.zeros((1, 1)), found[0]) if len(found) == 1 else found
+        return low + (high - low) * fn.hashed(np.zeros((1, 1)), seed)
+
+    def _stepped(self, value: Callable[[Any], Any], per_second: Callable[[Any], Any]) -> Floats | Texts:
+        rate = numbers(per_second(self))
+        if not (rate > 0).all():
+            raise Faulty(FormulaProblem(sentence="stepped(value, per_second) takes more than 0 times a second."))
+        # As a cadence holds: a moment on the edge belongs to the value that begins there.
+        held = np.floor(self.seconds * rate[:, 0] + 1e-9) / rate[:, 0]
+        there = Scope(self.formulas, self.subject, self.path, held * self.scene.fps + self.begin, self._base)
+        there.names = self.names
+        found = plain(value(there))
+        return texts(found) or numbers(found)
+
+    def _ease(self, name: Callable[[Any], Any], share: Callable[[Any], Any]) -> Floats:
+        words = name(self)
+        if not isinstance(words, str):
+            raise Faulty(FormulaProblem(sentence='ease("name", k) takes the name of an easing in quotes.'))
+        try:
+            easing = read_ease(words)
+        except Refused as refusal:
+            raise Faulty(FormulaProblem(sentence=refusal.sentence)) from None
+        u = numbers(share(self))
+        return ease_at(easing, np.clip(u, 0, 1).reshape(-1)).reshape(u.shape)
+
+    def _placed(self, name: str, point: Floats, layer: Layer, frames: Floats) -> Floats:
+        if point.shape[1] != 2:
+            raise Faulty(FormulaProblem(sentence=f"{name}(point) takes a pair (x, y)."))
+        if name == "angle_to":
+            away = point - _place(self.formulas, layer, frames)
+            return np.degrees(np.arctan2(away[:, 1:], away[:, :1]))
+        matrix = self.formulas.matrix(layer, frames)
+        if name == "from_scene":
+            back = inverse(matrix)
+            if back is None:
+                raise Faulty(FormulaProblem(sentence=f"'{layer.name}' has scale 0 at some frame."))
+            matrix = back
+        return apply(matrix, np.broadcast_to(point, (len(frames), 2)))
+
+    def moment(self, seconds: Floats) -> Floats:
+        """Scene frames (n,) of moments (n | 1, 1) in seconds of the layer."""
+        if seconds.shape[1] != 1:
+            raise Faulty(FormulaProblem(sentence="at(…) takes one moment in seconds, such as t - 0.2."))
+        at = np.broadcast_to(seconds[:, 0], self.frames.shape) * self.scene.fps
+        return np.clip(np.nan_to_num(np.round(at, 6)), -FARTHEST, FARTHEST) + self.begin
+
+    def moved(self, frames: Floats) -> Scope:
+        """The same formula at other scene frames."""
+        base = self.formulas.base(self.subject, self.subject.tracks[self.path], frames)
+        return Scope(self.formulas, self.subject, self.path, frames, base)
+
+    def base_at(self, frames: Floats | None = None) -> Floats | Texts:
+        """The property without its formula."""
+        if self.path == WRITTEN:
+            return Texts((self.subject.content.words or "",))
+        if frames is None:
+            return self._base
+        return self.formulas.base(self.subject, self.subject.tracks[self.path], frames)
+
+
+def seed_of(layer: Layer, path: str) -> int:
+    """What the random motion of a property's formula starts from."""
+    own = layer.tracks[path].expression_seed
+    return zlib.crc32(f"{layer.id} {path}".encode()) if own is None else own
+
+
+def _place(formulas: Formulas, layer: Layer, frames: Floats) -> Floats:
+    """Where a layer's anchor stands in the scene (n, 2): its position, or that in what carries it."""
+    position = formulas.numbers(layer, "position", frames)
+    if layer.carrier is None or layer.carrier not in formulas.context.scene.places:
+        return position
+    return apply(formulas.matrix(formulas.context.scene.layer(layer.carrier), frames), position)
+
+
+class _Base(Reference):
+    def __init__(self, here: Scope) -> None:
+        self._here = here
+
+    def now(self) -> Floats | Texts:
+        return self._here.base_at()
+
+    def at(self, *given: Floats) -> Floats | Texts:
+        return self._here.base_at(self._here.moment(*_one(given)))
+
+
+class _Property(Reference):
+    def __init__(self, here: Scope, layer: Layer, path: str, frames: Floats) -> None:
+        self._here, self._layer, self._path, self._frames = here, layer, path, frames
+
+    def now(self) -> Floats | Texts:
+        return self._here.formulas.read(self._layer, self._path, self._frames)
+
+    def at(self, *given: Floats) -> Floats | Texts:
+        return self._here.formulas.read(self._layer, self._path, self._here.moment(*_one(given)))
+
+
+class _Box(Reference):
+    has_parts = True
+
+    def __init__(self, here: Scope, layer: Layer, frames: Floats) -> None:
+        self._here, self._layer, self._frames = here, layer, frames
+
+    def now(self) -> Floats:
+        raise Faulty(FormulaProblem(sentence="box has left, top, width and height; box.at(0.5, 0.5) is its middle."))
+
+    def _box(self) -> Floats:
+        return self._here.formulas.inner(self._layer, self._frames)[0]
+
+    def part(self, name: str) -> Any:
+        names = ("left", "top", "width", "height")
+        if name not in names:
+            raise Faulty(FormulaProblem(sentence=f"A box has left, top, width and height, and no '{name}'."))
+        index = names.index(name)
+        return self._box()[:, index : index + 1]
+
+    def at(self, *given: Floats) -> Floats:
+        if len(given) != 2:
+            raise Faulty(FormulaProblem(sentence="box.at(x, y) takes two shares: box.at(0.5, 0.5) is the middle."))
+        share = np.concatenate(np.broadcast_arrays(*given), axis=1)
+        box = self._box()
+        return box[:, :2] + share * box[:, 2:]
+
+
+class _SceneThing(Reference):
+    has_parts = True
+
+    def __init__(self, here: Scope) -> None:
+        self._here = here
+
+    def now(self) -> Floats:
+        raise Faulty(FormulaProblem(sentence="scene has width, height, fps, length and t."))
+
+    def part(self, name: str) -> Any:
+        scene = self._here.scene
+        known = {"width": scene.width, "height": scene.height, "fps": scene.fps, "length": scene.length / scene.fps}
+        if name == "t":
+            return (self._here.frames / scene.fps)[:, None]
+        if name not in known:
+            raise Faulty(FormulaProblem(sentence=f"The scene has width, height, fps, length and t, and no '{name}'."))
+        return np.array([[float(known[name])]])
+
+
+class _Beat(Reference):
+    has_parts = True
+
+    def __init__(self, here: Scope) -> None:
+        self._here = here
+
+    def now(self) -> Floats:
+        raise Faulty(FormulaProblem(sentence="beat has last, next and phase."))
+
+    def part(self, name: str) -> Any:
+        if name not in ("last", "next", "phase"):
+            raise Faulty(FormulaProblem(sentence=f"beat has last, next and phase, and no '{name}'."))
+        here = self._here
+        beats = np.array(sorted(beat.frame for beat in here.scene.beats))
+        if not beats.size:
+            raise Faulty(FormulaProblem(sentence="This scene has no beats. Set some on the ruler with B."))
+        place = np.searchsorted(beats, here.frames + 1e-6, side="right")
+        last = beats[np.maximum(place - 1, 0)]
+        following = beats[np.minimum(place, len(beats) - 1)]
+        if name == "phase":
+            wide = following - last
+            return np.where(wide > 0, np.clip((here.frames - last) / np.where(wide > 0, wide, 1), 0, 1), 0.0)[:, None]
+        chosen = last if name == "last" else following
+        return ((chosen - here.begin) / here.scene.fps)[:, None]
+
+
+class _Sound(Reference):
+    has_parts = True
+
+    def __init__(self, here: Scope, layer: Layer) -> None:
+        self._here, self._layer = here, layer
+
+    def now(self) -> Floats:
+        raise Faulty(FormulaProblem(sentence=f'How loud it is, is sound("{self._layer.name}").level.'))
+
+    def part(self, name: str) -> Any:
+        if name != "level":
+            raise Faulty(FormulaProblem(sentence=f"A sound has a level, and no '{name}'."))
+        if self._layer.content.sound_of(self._here.formulas.context.assets) is None:
+            raise Faulty(FormulaProblem(sentence=f"'{self._layer.name}' has no sound."))
+        return _Level(self._here, self._layer)
+
+
+class _Level(Reference):
+    def __init__(self, here: Scope, layer: Layer) -> None:
+        self._here, self._layer = here, layer
+
+    def now(self) -> Floats:
+        return self._here.formulas.level(self._layer, self._here.frames)
+
+    def at(self, *given: Floats) -> Floats:
+        return self._here.formulas.level(self._layer, self._here.moment(*_one(given)))
+
+
+class _LayerThing(Reference):
+    has_parts = True
+
+    def __init__(self, here: Scope, layer: Layer) -> None:
+        self._here, self._layer = here, layer
+
+    def now(self) -> Floats:
+        raise Faulty(FormulaProblem(sentence=f'Which of its numbers? layer("{self._layer.name}").position, for one.'))
+
+    def part(self, name: str) -> Any:
+        if name == "box":
+            return _Box(self._here, self._layer, self._here.frames)
+        paths = slugs(self._layer)
+        if name not in paths:
+            near = difflib.get_close_matches(name, paths, 1, 0.5)
+            hint = f" Did you mean {near[0]}?" if near else f" It has {', '.join(paths)}."
+            raise Faulty(FormulaProblem(sentence=f"'{self._layer.name}' has no '{name}'.{hint}"))
+        return _Property(self._here, self._layer, paths[name], self._here.frames)
+
+
+def slugs(layer: Layer) -> dict[str, str]:
+    """The properties of a layer by their names in formulas: as they are shown, in small letters."""
+    found: dict[str, str] = {"position": "position"}
+    if layer.content.words is not None:
+        found["text"] = WRITTEN
+    for path in layer.tracks:
+        if f".{MASKS}" not in path:
+            found.setdefault(label_of(path, layer).lower().replace(" ", "_").replace("-", "_"), path)
+    return found
+
+
+def _one(given: tuple[Floats, ...]) -> tuple[Floats]:
+    if len(given) != 1:
+        raise Faulty(FormulaProblem(sentence="at(…) takes one moment in seconds, such as at(t - 0.2)."))
+    return (given[0],)

@@ -1,0 +1,146 @@
+"""Texts that formulas write: numbers formatted against decimals, set and drawn as the same texts typed, read again."""
+
+from __future__ import annotations
+
+from decimal import ROUND_HALF_UP, Decimal
+from typing import Any
+
+import numpy as np
+import pytest
+from hypothesis import example, given, settings
+from hypothesis import strategies as st
+
+from mudskipper.core.assets import NO_MEDIA
+from mudskipper.core.document import scene_of
+from mudskipper.core.draw.layers import draw_list
+from mudskipper.core.errors import Refused
+from mudskipper.core.expressions.texts import Texts, formatted, texts_of
+from mudskipper.core.resolve import resolve
+from mudskipper.core.resolved_layer import ResolvedLayer
+from mudskipper.paint.painter import Painter
+from tests.conftest import layer, scene
+from tests.core.test_expressions import made
+
+
+def gauge(formula: str | None, text: str = "Low tide", **more: Any) -> dict[str, Any]:
+    content = {"kind": "text", "text": text, "size": 48, **more}
+    if formula is not None:
+        content["written"] = {"expression": formula}
+    return layer("Gauge", content=content)
+
+
+def written(formula: str, **more: Any) -> tuple[list[str], ResolvedLayer]:
+    of = scene(gauge(formula, **more), layer("Sign", rotation={"rest": 3}))
+    one = resolve(of, range(60), NO_MEDIA).layers["gauge"]
+    return texts_of(one.values["content.written"]), one
+
+
+@settings(max_examples=200, derandomize=True)
+@given(number=st.floats(-1e9, 1e9), places=st.integers(0, 4), wide=st.integers(1, 5))
+@example(number=2.675, places=2, wide=1)
+@example(number=-0.04, places=1, wide=1)
+def test_a_number_is_written_as_its_decimal_is(number: float, places: int, wide: int) -> None:
+    pattern = "0" * wide + ("." + "0" * places if places else "")
+    (found,) = formatted(np.array([[number]]), Texts((pattern,))).rows
+    near = Decimal(repr(number)).quantize(Decimal(1).scaleb(-places), rounding=ROUND_HALF_UP)
+    assert abs(Decimal(found) - near) <= (Decimal(1).scaleb(-places) if abs(number) > 1e6 else 0)
+    assert len(found.lstrip("-").split(".")[0]) >= wide
+    assert not (Decimal(found) == 0 and found.startswith("-"))
+
+
+@pytest.mark.parametrize(
+    ("number", "pattern", "text"),
+    [
+        (75, "0:00", "1:15"), (75.96, "0:00.0", "1:16.0"), (59.99, "00:00", "01:00"), (3_661, "0:00:00", "1:01:01"),
+        (-5, "0:00", "-0:05"), (12_345.6, "0,000", "12,346"), (999.5, "0,000.0", "999.5"), (3, "+0", "+3"),
+        (-3, "+0", "-3"), (0, "+0.0", "+0.0"), (7, "000", "007"), (1e20, "0", "1e+20"), (float("nan"), "0", "–"),
+    ],
+)  # fmt: skip
+def test_clocks_thousands_and_signs(number: float, pattern: str, text: str) -> None:
+    assert formatted(np.array([[number]]), Texts((pattern,))).rows == (text,)
+
+
+@pytest.mark.parametrize("size", [48, {"rest": 40, "keys": [{"frame": 0, "value": 20}, {"frame": 59, "value": 60}]}])
+@pytest.mark.parametrize("align", ["left", "centre", "right"])
+def test_it_is_set_and_drawn_as_the_same_text_typed(align: str, size: Any) -> None:
+    formula = '"Tide " + format(t * 7.31, "0.0") + (" m" if t < 1 else "\\nfalling")'
+    texts, one = written(formula, align=align, size=size, tracking=20)
+    assert len(set(texts)) > 30
+    assert not one.problems
+    for frame in (0, 13, 31, 59):
+        plain = scene(gauge(None, texts[frame], align=align, size=size, tracking=20))
+        mine = scene(gauge(formula, align=align, size=size, tracking=20))
+        typed = resolve(plain, range(60), NO_MEDIA)
+        boxes = [np.broadcast_to(box, (60, 4))[frame] for box in (typed.layers["gauge"].box, one.box)]
+        assert np.allclose(*boxes)
+        pictures = []
+        for of in (plain, mine):
+            painter = Painter(of.width, of.height, lambda source, frame: None)
+            painter.paint(draw_list(resolve(of, range(60), NO_MEDIA)), frame)
+            pictures.append(painter.pixels().astype(int))
+        assert np.abs(pictures[0] - pictures[1]).max() <= 1, texts[frame]
+
+
+@pytest.mark.parametrize(
+    ("formula", "first", "last"),
+    [
+        ('format(frame, "0")', "0", "59"),
+        ("letters(base, t * 8)", "", "Low tide"),
+        ('base + ", " + format(layer("Sign").rotation, "0") + "°"', "Low tide, 3°", "Low tide, 3°"),
+        ('if_before(30, base, "High tide")', "Low tide", "High tide"),
+        ('stepped(format(t, "0.00"), 1)', "0.00", "1.00"),
+        ('a = format(floor(t), "0")\n"Day " + a if t < 1 else "Next " + a', "Day 0", "Next 1"),
+        ('layer("Gauge").text', None, None),
+    ],
+)
+def test_what_texts_are_made_of(formula: str, first: str | None, last: str) -> None:
+    texts, one = written(formula)
+    if first is None:
+        assert "needs" in one.problems["content.written"].sentence
+        assert set(texts) == {""}  # it is the text as it was typed
+        assert one.box[0, 2] > 100
+    else:
+        assert (texts[0], texts[-1]) == (first, last) if len(texts) > 1 else texts == [first]
+        alone = resolve(scene(gauge(formula), layer("Sign", rotation={"rest": 3})), [31], NO_MEDIA).layers["gauge"]
+        assert texts_of(alone.values["content.written"]) == [texts[31] if len(texts) > 1 else texts[0]]
+
+
+@pytest.mark.parametrize(
+    ("formula", "sentence", "mend"),
+    [
+        ("t * 25", "takes a text, and the formula gives a number", 'format(t * 25, "0")'),
+        ('"Tide " + t', 'A number becomes a text by format(value, "0.0").', '"Tide " + format(t, "0")'),
+        ('t + " m"', "A number becomes a text", 'format(t, "0") + " m"'),
+        ('format(t, "#.#")', "is no pattern of a number", None),
+        ("format(t, 2)", "takes its pattern in quotes", None),
+        ('"a" * 3', "A text is no number", None),
+        ("letters(t, 3)", "takes a text in quotes", None),
+        ('layer("Sign").text', "has no 'text'", None),
+    ],
+)
+def test_what_is_wrong_is_said_with_its_mend_and_the_text_stays(formula: str, sentence: str, mend: str | None) -> None:
+    texts, one = written(formula)
+    problem = one.problems["content.written"]
+    assert sentence in problem.sentence
+    assert mend is None or mend in [found.text for found in problem.mends]
+    assert set(texts) == {""}
+
+
+def test_it_is_set_renamed_cut_and_taken_off_by_edits() -> None:
+    before = scene(gauge(None), layer("Sign", rotation={"rest": 3}))
+    edit = {"edit": "set_expression", "layer": "gauge", "property": "content.written"}
+    text = 'format(layer("Sign").rotation + t, "0.0")'
+    after = made(before, edit | {"text": text}, {"edit": "rename_layer", "layer": "sign", "name": "Flag"})
+    assert after.layers[0].formulas == {"content.written": text.replace("Sign", "Flag")}
+    assert scene_of(after.model_dump(mode="json", by_alias=True)) == after
+    halves = made(after, {"edit": "split_layer", "layer": "gauge", "frame": 25})
+    whole = resolve(after, range(60), NO_MEDIA).layers["gauge"].values["content.written"]
+    parts = [resolve(halves, range(60), NO_MEDIA).layers[one.id] for one in halves.layers[:2]]
+    for part, frames in zip(parts, (slice(0, 25), slice(25, 60)), strict=True):
+        assert texts_of(part.values["content.written"][frames]) == texts_of(whole[frames])
+    bare = made(after, edit | {"text": ""})
+    assert bare.layers[0].content == before.layers[0].content
+    with pytest.raises(Refused, match="no property"):
+        made(before, edit | {"layer": "sign", "text": "t"})
+    with pytest.raises(Refused, match="has no keys"):
+        made(after, {"edit": "write_as_keys", "layer": "gauge", "property": "content.written"})
