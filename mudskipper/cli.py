@@ -101,7 +101,9 @@ def explain(
     """Print a property's formula, the layers that it reads, and its values."""
     import numpy as np
 
-    from .core.formula_scope import slugs
+    from .core.expressions.texts import texts_of
+    from .core.formula_scope import WRITTEN, slugs
+    from .core.formula_trial import tried
     from .core.resolve import resolve as resolve_scene
 
     document, assets, _ = scene_and_media(scene, media)
@@ -121,6 +123,13 @@ def explain(
     if path in one.problems:
         print(f"Wrong: {one.problems[path].sentence}")
     values = np.broadcast_to(one.values[path], (stop - first, one.values[path].shape[1]))
+    if path == WRITTEN:
+        for frame, text in zip(range(first, stop), texts_of(values), strict=True):
+            print(f"{frame}: {text if values.shape[1] else layer.content.words}")
+        return
+    trial = tried(document, assets, layer.id, path, layer.formulas.get(path, ""), first)
+    for hint in trial.hints:
+        print(f"Perhaps: {hint.sentence} {' '.join(mend.label + '.' for mend in hint.mends)}")
     for frame, row in zip(range(first, stop), values.tolist(), strict=True):
         print(f"{frame}: {', '.join(f'{number:g}' for number in row)}")
 

@@ -99,7 +99,7 @@ class Scope:
             return np.where(early, a, b)
         found = [numbers(one) for one in given]
         if name in ("to_scene", "from_scene", "angle_to"):
-            return self._placed(name, found[0], self.subject, self.frames)
+            return self.placed(name, found[0], self.subject)
         seed = numbers(named["seed"](self)) if "seed" in named else np.zeros((1, 1))
         seed = seed + float(seed_of(self.subject, self.path))
         if name == "noise":
@@ -132,7 +132,9 @@ class Scope:
         u = numbers(share(self))
         return ease_at(easing, np.clip(u, 0, 1).reshape(-1)).reshape(u.shape)
 
-    def _placed(self, name: str, point: Floats, layer: Layer, frames: Floats) -> Floats:
+    def placed(self, name: str, point: Floats, layer: Layer) -> Floats:
+        """A point in the scene, in a layer's pixels, or the angle to it; of the layer at these frames."""
+        frames = self.frames
         if point.shape[1] != 2:
             raise Faulty(FormulaProblem(sentence=f"{name}(point) takes a pair (x, y)."))
         if name == "angle_to":
@@ -321,6 +323,9 @@ class _LayerThing(Reference):
             hint = f" Did you mean {near[0]}?" if near else f" It has {', '.join(paths)}."
             raise Faulty(FormulaProblem(sentence=f"'{self._layer.name}' has no '{name}'.{hint}"))
         return _Property(self._here, self._layer, paths[name], self._here.frames)
+
+    def placed(self, way: str, point: Floats) -> Floats:
+        return self._here.placed(way, point, self._layer)
 
 
 def slugs(layer: Layer) -> dict[str, str]:

@@ -21,7 +21,10 @@ from mudskipper.core.edits.any_edit import AnyEdit
 from mudskipper.core.errors import Refused
 from mudskipper.core.expressions.language import Program, program_of, read
 from mudskipper.core.expressions.problem import FormulaProblem
+from mudskipper.core.expressions.ready import READY, Ready
 from mudskipper.core.expressions.table import FUNCTIONS, TABLE
+from mudskipper.core.expressions.texts import Texts
+from mudskipper.core.formula_trial import tried, values_of
 from mudskipper.core.formulas import Formulas
 from mudskipper.core.resolve import resolve
 from mudskipper.core.scene import Scene
@@ -612,3 +615,82 @@ def test_followers_whose_moments_multiply_are_bounded() -> None:
     found = resolve(scene(*links), range(60), NO_MEDIA, ids=["l17"]).layers["l17"]
     assert "moments of others" in found.problems["rotation"].sentence
     assert (found.values["rotation"] == 0).all()
+
+
+HINTS = [
+    # property, what it rests at, formula, what is said, the mend
+    ("rotation", 7, "30 * sin(rotation)", None, None),
+    ("opacity", 50, "50 + 30 * sin(rotation)", "rotation is in degrees", "50 + 30 * sin(radians(rotation))"),
+    ("opacity", 50, "50 + 30 * sin(90)", "90 seems to be in degrees", "50 + 30 * sin(radians(90))"),
+    ("opacity", 50, "50 + 30 * cos(t * 360)", "360 seems to be in degrees", "50 + 30 * cos(radians(t * 360))"),
+    ("opacity", 50, 'tan(layer("Sign").rotation / 9) + 20', "rotation is in degrees", None),
+    ("opacity", 50, "50 + 30 * sin(t * tau)", None, None),
+    ("opacity", 50, "50 + 30 * sin(radians(rotation))", None, None),
+    ("opacity", 50, "50 + sin(t / 90)", None, None),
+    ("rotation", 7, "atan2(3, t + 1)", "atan2(…) gives radians", "degrees(atan2(3, t + 1))"),
+    ("rotation", 7, "base + 2 * asin(0.5)", "asin(…) gives radians", "base + 2 * degrees(asin(0.5))"),
+    ("rotation", 7, "base + radians(45)", "radians(…) gives radians", "base + 45"),
+    ("rotation", 7, "sin(base)", "base is in degrees", "sin(radians(base))"),
+    ("rotation", 7, "degrees(atan2(3, t + 1))", None, None),
+    ("opacity", 80, "t / 2", "Opacity is in percent, and this gives 0.98 % at most", "100 * (t / 2)"),
+    ("opacity", 80, "a = t / 2\na", "Opacity is in percent", "a = t / 2\n100 * (a)"),
+    ("opacity", 0.5, "t / 2", None, None),
+    ("scale", [100, 100], "(1.2, 1.2)", "Scale is in percent", "100 * ((1.2, 1.2))"),
+    ("scale", [100, 100], "(120, 120)", None, None),
+    ("anchor", [0.5, 0.5], "(50, 50)", "in shares of the box", "((50, 50)) / 100"),
+    ("anchor", [0.5, 0.5], "(0.2, t)", None, None),
+]
+
+
+@pytest.mark.parametrize(("name", "rest", "text", "words", "mend"), HINTS)
+def test_what_looks_like_a_mistake_is_said_with_its_mend(
+    name: str, rest: Any, text: str, words: str | None, mend: str | None
+) -> None:
+    of = scene(layer("Plate", **{name: rest}), layer("Sign", rotation=KEYED))
+    found = tried(of, NO_MEDIA, "plate", name, text, 3.0)
+    if words is None:
+        assert not found.hints
+        return
+    (hint,) = found.hints
+    assert words in hint.sentence
+    assert mend is None or mend in [one_mend.text for one_mend in hint.mends]
+    for one_mend in hint.mends:
+        assert not tried(of, NO_MEDIA, "plate", name, one_mend.text, 3.0).hints
+
+
+def test_names_have_their_values_at_a_frame_also_those_of_an_item() -> None:
+    plate = layer("Plate", rotation={"rest": 7, "expression": "layer('Plate').rotation"})
+    plate["content"]["items"].append({"shape": "ellipse", "size": [30, 10], "fill": "#ff0000"})
+    of = scene(plate, layer("Sign", rotation=KEYED, position=[10, 20]))
+    asked = [
+        "t", "base", "rotation", 'layer("Sign").rotation.at(t - 0.5)', "a = 3\na * t", "nothing", "1 / 0",
+        "scene.width", 'layer("Sign").to_scene((0, 0))', '"#ff8000"', "box.at(0.5, 0.5)", 'format(t, "0.0")',
+    ]  # fmt: skip
+    found = values_of(of, NO_MEDIA, "plate", "rotation", asked, 30.0)
+    told = [None if one is None else one.rows if isinstance(one, Texts) else one[0].tolist() for one in found]
+    assert told == [
+        [1.0], [7.0], [7.0], [15.0], [3.0], None, None, [640.0], pytest.approx([10, 20]),
+        [255, 128, 0, 255], pytest.approx([0, 0]), ("1.0",),
+    ]  # fmt: skip
+    (size,) = values_of(of, NO_MEDIA, "plate/1", "content.items.0.size", ["base * 2"], 0.0)
+    assert isinstance(size, np.ndarray)
+    assert size.tolist() == [[60.0, 20.0]]
+    trial = tried(of, NO_MEDIA, "plate/1", "content.items.0.size", "base + (t, 0)", 30.0)
+    assert trial.values[-1].tolist() == [31.0, 10.0]
+
+
+@pytest.mark.parametrize("ready", READY, ids=lambda one: one.need)
+def test_every_ready_formula_gives_what_its_property_takes(ready: Ready) -> None:
+    words = layer("Words", content={"kind": "text", "text": "Low tide"})
+    pair = {"rest": [0, 0], "keys": [{"frame": 0, "value": [9, 9]}, {"frame": 60, "value": [99, 9]}]}
+    sign = layer("Sign", rotation=KEYED, position=pair, scale=pair)
+    of = scene(layer("Plate"), sign, words, beats=[{"frame": 0}, {"frame": 30}])
+    for form, at, name in (
+        (ready.number, "plate", "rotation"), (ready.pair, "plate", "scale"), (ready.pair, "plate", "position"),
+        (ready.text, "words", "content.written"),
+    ):  # fmt: skip
+        if form is not None:
+            text = form.filled.replace("{layer}", "Sign").replace("{property}", name)
+            trial = tried(of, NO_MEDIA, at, name, text, 20.0)
+            assert trial.problem is None, text
+            assert name == "scale" or len(np.unique(trial.values, axis=0)) > 1 or "look" in ready.need

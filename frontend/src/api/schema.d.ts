@@ -724,6 +724,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/scenes/{scene_id}/formula/values": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Formula Values
+         * @description What texts give at the frame where a formula stands, as they are written in formulas; null where nothing.
+         */
+        post: operations["formula_values_api_scenes__scene_id__formula_values_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/scenes/{scene_id}/formula/layers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Formula Layers
+         * @description The layers that a formula of the scene may read, and the names of their properties; the first 200.
+         */
+        get: operations["formula_layers_api_scenes__scene_id__formula_layers_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/scenes/{scene_id}/layers/{layer_id}/recipes": {
         parameters: {
             query?: never;
@@ -2628,13 +2668,15 @@ export interface components {
         /**
          * FormulaAnswer
          * @description What a formula gives at the frame, and without it; both over the layer's span from the frame `first` on, every
-         *     `every` frames; what is wrong with it; and the names of the properties of each layer.
+         *     `every` frames; what is wrong with it, and what looks wrong. Of a text there is `text` in place of numbers.
          */
         FormulaAnswer: {
             /** Value */
             value: number[];
             /** Base */
             base: number[];
+            /** Text */
+            text: string | null;
             /** First */
             first: number;
             /** Every */
@@ -2644,10 +2686,8 @@ export interface components {
             /** Plain */
             plain: number[][];
             problem: components["schemas"]["FormulaProblem"] | null;
-            /** Layers */
-            layers: {
-                [key: string]: string[];
-            };
+            /** Hints */
+            hints: components["schemas"]["FormulaProblem"][];
         };
         /**
          * FormulaProblem
@@ -2684,20 +2724,20 @@ export interface components {
         };
         /**
          * FormulaRequest
-         * @description A formula that is being written, of a property of a layer.
+         * @description A formula that is being written.
          */
         FormulaRequest: {
             /** Layer */
             layer: string;
             /** Property */
             property: string;
-            /** Text */
-            text: string;
             /**
              * Frame
              * @default 0
              */
             frame: number;
+            /** Text */
+            text: string;
         };
         /**
          * Framing
@@ -3339,6 +3379,22 @@ export interface components {
              * @default []
              */
             filters: unknown[];
+        };
+        /**
+         * LayerNames
+         * @description A layer's name, and the paths of its properties by their names in formulas.
+         */
+        LayerNames: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /** Sounds */
+            sounds: boolean;
+            /** Properties */
+            properties: {
+                [key: string]: string;
+            };
         };
         /**
          * LeaveFinding
@@ -4474,15 +4530,38 @@ export interface components {
         };
         /**
          * ReadyFacts
-         * @description A ready formula; `{layer}` and `{property}` stand in it for what is chosen.
+         * @description A need, and the formulas that meet it: of one number, of a pair, of a text; None where there is none.
          */
         ReadyFacts: {
             /** Need */
             need: string;
-            /** Number */
-            number: string;
-            /** Pair */
-            pair: string;
+            number: components["schemas"]["ReadyForm"] | null;
+            pair: components["schemas"]["ReadyForm"] | null;
+            text: components["schemas"]["ReadyForm"] | null;
+        };
+        /**
+         * ReadyField
+         * @description A number of a ready formula: `{name}` stands for it in the text.
+         */
+        ReadyField: {
+            /** Name */
+            name: string;
+            /** Label */
+            label: string;
+            /** Unit */
+            unit: string;
+            /** Value */
+            value: number;
+        };
+        /**
+         * ReadyForm
+         * @description A ready formula; besides its fields `{layer}` and `{property}` stand in it for what is chosen.
+         */
+        ReadyForm: {
+            /** Text */
+            text: string;
+            /** Fields */
+            fields: components["schemas"]["ReadyField"][];
         };
         /**
          * RecipeFacts
@@ -6182,6 +6261,46 @@ export interface components {
              *     }
              */
             fill: components["schemas"]["ColourTrack"];
+            written?: components["schemas"]["TextTrack"] | null;
+        };
+        /**
+         * TextTrack
+         * @description A text that a formula writes, frame by frame; without one, or where it fails, the text is as it was typed.
+         */
+        TextTrack: {
+            /**
+             * Rest
+             * @default
+             * @constant
+             */
+            rest: "";
+            /**
+             * Keys
+             * @default []
+             */
+            keys: unknown[];
+            /**
+             * Before
+             * @default hold
+             * @enum {string}
+             */
+            before: "hold" | "repeat" | "bounce" | "carry on";
+            /**
+             * After
+             * @default hold
+             * @enum {string}
+             */
+            after: "hold" | "repeat" | "bounce" | "carry on";
+            cadence?: components["schemas"]["Cadence"] | null;
+            /** Expression */
+            expression?: string | null;
+            /**
+             * Expression From
+             * @default 0
+             */
+            expression_from: number;
+            /** Expression Seed */
+            expression_seed?: number | null;
         };
         /**
          * TimeAnswer
@@ -6266,6 +6385,23 @@ export interface components {
             }[];
             /** Go */
             go: number | null;
+        };
+        /**
+         * ValuesRequest
+         * @description Texts whose values are asked for where a formula stands.
+         */
+        ValuesRequest: {
+            /** Layer */
+            layer: string;
+            /** Property */
+            property: string;
+            /**
+             * Frame
+             * @default 0
+             */
+            frame: number;
+            /** Texts */
+            texts: string[];
         };
         /**
          * Variant
@@ -7949,6 +8085,90 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["FormulaAnswer"];
+                };
+            };
+            /** @description What was expected, where, and how to mend it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What the server could not do, and what became of the work */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    formula_values_api_scenes__scene_id__formula_values_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                scene_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ValuesRequest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": (string | null)[];
+                };
+            };
+            /** @description What was expected, where, and how to mend it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What the server could not do, and what became of the work */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    formula_layers_api_scenes__scene_id__formula_layers_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                scene_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LayerNames"][];
                 };
             };
             /** @description What was expected, where, and how to mend it */

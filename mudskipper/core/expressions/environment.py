@@ -6,6 +6,7 @@ from collections.abc import Callable
 from typing import Any, Protocol
 
 from ..bezier import Floats
+from .problem import Faulty, FormulaProblem
 from .texts import Texts
 
 
@@ -25,6 +26,10 @@ class Reference:
     def part(self, name: str) -> Any:
         """One of its parts."""
         raise NotImplementedError
+
+    def placed(self, way: str, point: Floats) -> Floats:
+        """Of a layer: a point of it in the scene (`to_scene`), or one of the scene in its pixels (`from_scene`)."""
+        raise Faulty(FormulaProblem(sentence=f'Only a layer has {way}(…), as in layer("Name").{way}((0, 0)).'))
 
 
 class Environment(Protocol):

@@ -442,13 +442,20 @@ class _Reader:
         return run
 
     def _method(self, node: ast.Call, function: ast.Attribute, depth: int) -> Run:
-        if function.attr != "at" or node.keywords:
-            self._fault(node, f"'{function.attr}' cannot be called; only at(…) gives a value at another moment.")
+        if function.attr not in ("at", "to_scene", "from_scene") or node.keywords:
+            self._fault(node, f"'{function.attr}' cannot be called; at(…) gives a value at another moment.")
         inner = self._node(function.value, depth)
         arguments = [self._node(part, depth) for part in node.args]
 
         def run(environment: Environment) -> Any:
             value = inner(environment)
+            if function.attr != "at":
+                if not isinstance(value, Reference) or len(arguments) != 1:
+                    words = (
+                        f'{function.attr}(point) stands alone, or follows a layer: layer("Name").{function.attr}(…).'
+                    )
+                    raise Faulty(FormulaProblem(sentence=words))
+                return value.placed(function.attr, numbers(arguments[0](environment)))
             if not isinstance(value, Reference):
                 raise Faulty(FormulaProblem(sentence="at(…) follows a property, as in rotation.at(t - 0.2)."))
             return value.at(*(numbers(one(environment)) for one in arguments))
