@@ -138,18 +138,19 @@ class Context:
             times.extend([local] * len(mine))
         values = iter((self._memo.evaluate if self._memo else evaluate)(tracks, times, self.scene.fps))
         each = [{name: next(values) for name in mine} for mine in names]
+        bases = [{path: found[path] for path in layer.formulas} for layer, found in zip(layers, each, strict=True)]
         for layer, found in zip(layers, each, strict=True):
             for path in layer.formulas:
                 found[path] = self.formulas.value(layer, path, frames, found[path])
         carriers = [known[name].matrix if (name := layer.carrier) and name in known else None for layer in layers]
         resolved = placed(layers, frames, each, [self.around(layer, frames) for layer in layers], carriers)
-        return [self._told(one) if one.layer.formulas else one for one in resolved]
+        return [self._told(one, base) if base else one for one, base in zip(resolved, bases, strict=True)]
 
-    def _told(self, one: ResolvedLayer) -> ResolvedLayer:
-        """A layer with what is wrong with its formulas."""
+    def _told(self, one: ResolvedLayer, bases: dict[str, Floats]) -> ResolvedLayer:
+        """A layer with what is wrong with its formulas, and what its properties are without them."""
         known = self.formulas.problems
         wrong = {path: known[one.layer.id, path] for path in one.layer.formulas if (one.layer.id, path) in known}
-        return replace(one, problems=wrong) if wrong else one
+        return replace(one, problems=wrong, bases=bases)
 
 
 class LayerContext:

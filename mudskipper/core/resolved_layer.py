@@ -47,6 +47,8 @@ class ResolvedLayer:
     carrier: Floats | None = None
     problems: Mapping[str, FormulaProblem] = field(default_factory=dict)
     """What is wrong with the formulas of its properties, by their paths."""
+    bases: Mapping[str, Floats] = field(default_factory=dict)
+    """What its properties with formulas are without them."""
 
     @property
     def content_matrix(self) -> Floats:

@@ -23,7 +23,7 @@ from ..core.speeds import speeds as speeds_of
 from ..core.text.fonts import outline
 
 NEVER = np.zeros((1, 1))
-WIRE = 8
+WIRE = 9
 """The form of these messages; the page has the same number (`api/arrays.ts`)."""
 
 
@@ -129,6 +129,7 @@ def _layer(
         "anchor": put(resolved.anchor),
         "fraction": put(resolved.fraction),
         "baselines": put(resolved.layer.content.baselines(resolved.inner)),
+        "bases": {name: put(array) for name, array in resolved.bases.items()},
         "problems": {path: problem.sentence for path, problem in resolved.problems.items()},
         "carrier": resolved.layer.carrier,
         "source": None if source is None else put(source),

@@ -159,7 +159,7 @@ def test_imports_point_one_way() -> None:
 
 
 FLOORS = [
-    {"api", "theme"}, {"parts", "paint"}, {"studio"}, {"fields", "keys"}, {"easing", "kinds"},
+    {"api", "theme"}, {"parts", "paint"}, {"studio"}, {"fields", "keys"}, {"formula"}, {"easing", "kinds"},
     {"variants", "stage", "lanes", "poses", "shelf", "history", "export", "checks"},
     {"panel"}, {"main", "home"}, {"main.tsx"},
 ]  # fmt: skip

@@ -16,6 +16,7 @@ from pydantic import TypeAdapter
 from mudskipper.core.assets import NO_MEDIA
 from mudskipper.core.checks import check_scene
 from mudskipper.core.context import Context
+from mudskipper.core.document import scene_of
 from mudskipper.core.edits import apply_edits
 from mudskipper.core.edits.any_edit import AnyEdit
 from mudskipper.core.errors import Refused
@@ -694,3 +695,65 @@ def test_every_ready_formula_gives_what_its_property_takes(ready: Ready) -> None
             trial = tried(of, NO_MEDIA, at, name, text, 20.0)
             assert trial.problem is None, text
             assert name == "scale" or len(np.unique(trial.values, axis=0)) > 1 or "look" in ready.need
+
+
+WRITTEN_AS_KEYS = [
+    # property, rest, formula, the most keys that are right
+    ("rotation", 0, "40 * sin(t * tau)", 12),
+    ("rotation", 3, "base + t * 30", 2),
+    ("rotation", 3, "base", 0),
+    ("rotation", 0, "90 * smoothstep(0.2, 1.5, t)", 5),
+    ("rotation", 0, "t ** 3 * 10", 2),
+    ("rotation", 0, "base + wander(2, 30)", 16),
+    ("rotation", 0, "100 * step(1, t)", 4),
+    ("rotation", 0, "1 / (frame - 30)", 30),
+    ("position", [10, 20], "base + t ** 3 * (10, -4)", 2),
+    ("position", [10, 20], "base + (60 * sin(t * 3), 40 * cos(t * 2))", 40),
+    ("scale", [100, 100], "base * (1 + 0.2 * triangle(t))", 6),
+]
+
+
+@pytest.mark.parametrize("near", [0.05, 0.5])
+@pytest.mark.parametrize(("name", "rest", "text", "most"), WRITTEN_AS_KEYS)
+def test_written_as_eased_keys_it_is_near_at_every_frame_with_few_keys(
+    name: str, rest: Any, text: str, most: int, near: float
+) -> None:
+    before = scene(layer("Plate", **{name: {"rest": rest, "expression": text}}))
+    after = made(before, {"edit": "write_as_keys", "layer": "plate", "property": name, "near": near})
+    old, new = (resolve(of, range(60), NO_MEDIA).layers["plate"].values[name] for of in (before, after))
+    assert np.sqrt(((np.broadcast_to(old, (60, old.shape[1])) - new) ** 2).sum(axis=1)).max() <= near + 1e-4
+    assert len(after.layers[0].tracks[name].keys) <= most
+    assert scene_of(after.model_dump(mode="json", by_alias=True)) == after
+
+
+@pytest.mark.parametrize(
+    "text", ["base + wander(3, 40)", "a = wander(3, 40)\nbase + (a if t > 0.2\n else 3)", "nothing("]
+)
+@pytest.mark.parametrize("keys", [[], [(10, 5.0), (50, 35.0)]])
+@pytest.mark.parametrize("late", [0, 7])
+def test_it_starts_and_lands_on_the_keys_and_wanders_between(
+    text: str, keys: list[tuple[int, float]], late: int
+) -> None:
+    track = {
+        "rest": 5,
+        "keys": [{"frame": f, "value": v} for f, v in keys],
+        "expression": text,
+        "expression_from": late,
+    }
+    before = scene(layer("Plate", rotation=track))
+    edit = {"edit": "land_on_keys", "layer": "plate", "property": "rotation", "over": 0.4}
+    if text == "nothing(":
+        with pytest.raises(Refused, match="no formula that gives numbers"):
+            made(before, edit)
+        return
+    after = made(before, edit)
+    old, new = (resolve(of, range(60), NO_MEDIA).layers["plate"].values["rotation"][:, 0] for of in (before, after))
+    base = np.interp(np.arange(60), [10, 50], [5, 35]) if keys else np.full(60, 5.0)
+    first, last = (keys[0][0], keys[-1][0]) if keys else (0, 59)
+    assert new[[first, last]] == pytest.approx(base[[first, last]], abs=1e-4)
+    assert new[:first] == pytest.approx(base[:first])
+    between = slice(first + 12, last - 12)
+    assert new[between] == pytest.approx(old[between])
+    assert np.abs(new[between] - base[between]).max() > 1
+    twice = made(after, edit)
+    assert isinstance(read(twice.layers[0].formulas["rotation"]), Program)

@@ -43,13 +43,13 @@ def test_a_formula_is_written_tried_given_back_and_undone(studio: Studio) -> Non
     expect(page.get_by_role("listbox", name="Names that fit").get_by_role("option").first).to_contain_text("sin(angle)")
     page.keyboard.press("Tab")
     page.keyboard.type("t * tau)")
-    expect(field).to_have_value("base + 40 * sin(t * tau)")
+    expect(field).to_have_js_property("value", "base + 40 * sin(t * tau)")
     expect(page.get_by_test_id("formula-value")).to_have_text("= -34.64 °")
     studio.settle()
     assert formula(studio) is None
     assert (studio.pixels() != before).any(), "what is typed is tried on the stage"
     page.keyboard.press("Escape")
-    expect(field).to_have_value("")
+    expect(field).to_have_js_property("value", "")
     studio.settle()
     assert (studio.pixels() == before).all()
     field.click()
@@ -81,11 +81,11 @@ def test_what_is_wrong_is_said_and_mended_by_a_press(studio: Studio) -> None:
     page = studio.page
     opened(studio)
     field = page.get_by_role("textbox", name="Formula of Rotation")
-    page.keyboard.type("30 * Math.sin(t * 6")
+    field.fill("30 * Math.sin(t * 6")  # typed, the bracket would be closed at once
     problem = page.get_by_test_id("formula-problem")
     expect(problem).to_contain_text("This cannot be read: a bracket ( is never closed.")
     problem.get_by_role("button", name="Write 30 * sin(t * 6)").click()
-    expect(field).to_have_value("30 * sin(t * 6)")
+    expect(field).to_have_js_property("value", "30 * sin(t * 6)")
     expect(problem).to_have_count(0)
     studio.settle()
     assert formula(studio) == "30 * sin(t * 6)"
@@ -117,28 +117,159 @@ def test_what_is_wrong_is_said_and_mended_by_a_press(studio: Studio) -> None:
 
 def test_ready_formulas_keys_of_them_and_taken_off(studio: Studio) -> None:
     page = studio.page
-    needs = [one["need"] for one in studio.server.get("api/expressions")["ready"]]
-    assert len(needs) == 8
+    ready = studio.server.get("api/expressions")["ready"]
+    assert len([one for one in ready if one["number"]]) == 8
+    for label, kind in (("Rotation", "number"), ("Scale", "pair")):
+        opened(studio, label)
+        group = page.get_by_role("group", name=f"Formula of {label}")
+        for one in ready:
+            if one[kind]:
+                group.get_by_role("combobox", name=f"Ready formulas for {label}").select_option(one["need"])
+                group.get_by_role("button", name="Use it").click()
+                studio.settle()
+                assert formula(studio, label), one["need"]
+                expect(group.get_by_test_id("formula-problem")).to_have_count(0)
+        group.get_by_role("button", name="Take it off").click()
+        studio.settle()
+        assert formula(studio, label) is None
+    # Its numbers are tried on the stage, given back by Esc, and taken by Enter once.
+    before = studio.pixels()
     opened(studio)
-    for need in needs:
-        page.get_by_role("combobox", name="Ready formulas for Rotation").select_option(need)
-        studio.settle()
-        assert formula(studio)
-        expect(page.get_by_test_id("formula-problem")).to_have_count(0)
-    opened(studio, "Scale")
-    for need in needs[:3] + needs[5:7]:
-        page.get_by_role("combobox", name="Ready formulas for Scale").select_option(need)
-        studio.settle()
-        assert formula(studio, "Scale")
-    page.get_by_role("group", name="Formula of Scale").get_by_role("button", name="Take it off").click()
+    choice = page.get_by_role("combobox", name="Ready formulas for Rotation")
+    choice.select_option("turn or grow steadily")
+    page.get_by_role("textbox", name="A second").fill("9")
+    expect(page.get_by_test_id("formula-value")).to_have_text("= 6 °")
+    assert (studio.pixels() != before).any()
+    page.keyboard.press("Escape")
     studio.settle()
-    assert formula(studio, "Scale") is None
-    page.get_by_role("combobox", name="Ready formulas for Rotation").select_option("turn or grow steadily")
+    assert formula(studio) is None
+    assert (studio.pixels() == before).all()
+    choice.select_option("turn or grow steadily")
+    page.get_by_role("textbox", name="A second").fill("60")
+    count = len(studio.server.steps(studio.name))
+    for _ in range(3):
+        page.keyboard.down("Enter")  # held
+    page.keyboard.up("Enter")
     studio.settle()
+    assert formula(studio) == "base + t * 60"
+    assert len(studio.server.steps(studio.name)) == count + 1
     whole = [studio.resolved("Plate", frame).values["rotation"][0, 0] for frame in range(0, 60, 7)]
+    page.get_by_role("button", name="Land on the keys").click()
+    studio.settle()
+    assert "smoothstep" in formula(studio)
+    page.get_by_test_id("stage").focus()
+    page.keyboard.press("Control+z")
     page.get_by_role("group", name="Formula of Rotation").get_by_role("button", name="Write as keys").click()
     studio.settle()
     assert formula(studio) is None
     assert len(studio.layer("Plate")["rotation"]["keys"]) == 2
     again = [studio.resolved("Plate", frame).values["rotation"][0, 0] for frame in range(0, 60, 7)]
     assert np.allclose(whole, again, atol=0.05)
+
+
+def test_numbers_slide_names_tell_their_values_and_what_is_pointed_at_is_put_in(studio: Studio) -> None:
+    page = studio.page
+    opened(studio)
+    field = page.get_by_role("textbox", name="Formula of Rotation")
+    page.keyboard.type('layer("Si')
+    page.keyboard.press("Tab")
+    expect(field).to_have_js_property("value", 'layer("Sign").')
+    names = page.get_by_role("listbox", name="Names that fit")
+    expect(names.get_by_role("option", name="rotation")).to_contain_text("= 20 °")
+    page.keyboard.type("rotation + 40")
+    expect(page.get_by_test_id("formula-value")).to_have_text("= 60 °")
+    # The number at the caret has a slider; let go of, it is taken.
+    slider = page.get_by_role("slider", name="The number in the formula")
+    box = slider.bounding_box()
+    assert box
+    y = box["y"] + box["height"] / 2
+    page.mouse.move(box["x"] + box["width"] / 2, y)
+    page.mouse.down()
+    page.mouse.move(box["x"] + box["width"] * 0.7, y, steps=3)
+    assert formula(studio) is None
+    page.mouse.up()
+    studio.settle()
+    stored = formula(studio) or ""
+    number = float(stored.removeprefix('layer("Sign").rotation + '))
+    assert 60 < number < 85
+    assert studio.server.steps(studio.name) == ["Set the formula of rotation of Plate"]
+    assert studio.resolved("Plate", 20).values["rotation"][0, 0] == pytest.approx(20 + number)
+    # Stepped by keys, and undone by Ctrl+Z as typing is.
+    field.click()
+    page.keyboard.press("Control+End")
+    page.keyboard.press("Alt+ArrowUp")
+    expect(field).to_have_js_property("value", f'layer("Sign").rotation + {number + 1:g}')
+    page.keyboard.press("Control+z")
+    expect(field).to_have_js_property("value", stored)
+    page.keyboard.press("Escape")
+    # A name tells its value at the playhead.
+    field.get_by_text("rotation", exact=False).first.hover(position={"x": 5, "y": 5})
+    field.locator("span", has_text="layer").first.hover()
+    expect(page.get_by_test_id("formula-hover")).to_contain_text("Another layer by its name")
+    # Pointed at: a station on the stage, a lane, a number of the panel; what is pressed is not taken in the hand.
+    for press, text in (
+        (lambda: page.mouse.click(*studio.to_page(*studio.point("Sign", (1, 0), 20))),
+         'layer("Sign").to_scene(layer("Sign").box.at(1, 0))'),
+        (lambda: studio.row("Sign").get_by_role("button", name="Sign", exact=True).click(), 'layer("Sign").position'),
+        (lambda: page.get_by_role("textbox", name="Opacity", exact=True).click(), "opacity"),
+        (lambda: page.get_by_role("textbox", name="Rotation", exact=True).click(), "base"),
+    ):  # fmt: skip
+        field.click()
+        field.fill("1 + ")
+        page.get_by_role("button", name="Point at it").click()
+        press()
+        expect(field).to_have_js_property("value", f"1 + {text}")
+        page.keyboard.press("Escape")
+        page.keyboard.press("Escape")
+        expect(studio.row("Plate")).to_have_attribute("data-selected", "yes")
+    page.get_by_role("button", name="Point at it").click()
+    page.keyboard.press("Escape")
+    expect(page.get_by_role("button", name="Point at it")).to_have_attribute("aria-pressed", "false")
+    studio.settle()
+    assert formula(studio) == stored
+
+
+def test_a_text_counts_and_its_picture_is_the_exported_one(server: Server, page: Page) -> None:
+    words = layer("Gauge", content={"kind": "text", "text": "Low tide", "size": 60, "align": "centre"})
+    studio = Studio(page, server, server.keep("Formula of a text", [layer("Plate"), words])).open("?frame=20")
+    studio.select("Gauge")
+    page.get_by_role("button", name="Write it by a formula…").click()
+    field = page.get_by_role("textbox", name="Formula of Text")
+    field.click()
+    field.fill("t * 90")
+    problem = page.get_by_test_id("formula-problem")
+    expect(problem).to_contain_text("takes a text, and the formula gives a number")
+    problem.get_by_role("button", name='Write format(t * 90, "0.0")').click()
+    expect(page.get_by_test_id("formula-value")).to_have_text("= 60.0")
+    for frame in (0, 20, 21):
+        studio.go(frame)
+        assert np.abs(studio.pixels() - studio.still(frame)).max() <= 2
+    assert studio.layer("Gauge")["content"]["written"]["expression"] == 'format(t * 90, "0.0")'
+    studio.row("Gauge").get_by_role("button", name="Open the lanes of Gauge").click()
+    expect(page.get_by_test_id("lane-content.written").get_by_test_id("formula-mark")).to_have_text("f(t)")
+
+
+def test_a_formula_is_copied_onto_many_and_a_hint_is_no_refusal(studio: Studio) -> None:
+    page = studio.page
+    opened(studio, "Opacity")
+    field = page.get_by_role("textbox", name="Formula of Opacity")
+    field.fill("t / 2")
+    hint = page.get_by_test_id("formula-hint")
+    expect(hint).to_contain_text("Opacity is in percent, and this gives 0.98 % at most.")
+    hint.get_by_role("button", name="Write 100 * (t / 2)").click()
+    expect(hint).to_have_count(0)
+    studio.settle()
+    assert formula(studio, "Opacity") == "100 * (t / 2)"
+    page.get_by_role("group", name="Formula of Opacity").get_by_role("button", name="Copy").click()
+    page.get_by_test_id("stage").focus()
+    page.keyboard.press("Control+a")
+    page.get_by_role("button", name="Opacity: formulas").click()
+    page.get_by_role("menuitem", name="Paste the formula onto all").click()
+    studio.settle()
+    stored = [studio.layer(name)["opacity"]["expression"] for name in ("Plate", "Sign")]
+    assert stored == ["100 * (t / 2)"] * 2
+    page.get_by_role("button", name="Opacity: formulas").click()
+    page.get_by_role("menuitem", name="Take the formulas off").click()
+    studio.settle()
+    assert len(studio.server.steps(studio.name)) == 3
+    assert formula(studio, "Opacity") is None

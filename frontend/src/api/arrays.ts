@@ -9,7 +9,7 @@ export interface Column {
 }
 
 /** The form of messages that this page reads; the server's are of the same (`web/resolved_message.py`). */
-const WIRE = 8;
+const WIRE = 9;
 
 /** What both painters share; numbers are columns of the layer. See `core/draw/operations.py`. */
 export type Operation = Group | PathOperation | GlyphsOperation | ImageOperation;
@@ -99,6 +99,8 @@ export interface LayerArrays {
   values: Record<string, number>;
   /** How fast properties change, in their unit a second, where it was asked for; none for those that do not change. */
   speeds: Record<string, number>;
+  /** What the properties with formulas are without them. */
+  bases: Record<string, number>;
   visible: number;
   matrix: number;
   /** What masks and crop leave of `content`, the box of what the layer shows. */
@@ -201,7 +203,7 @@ export function unpack(buffer: ArrayBuffer): ResolvedMessage | ProblemMessage | 
     layers[id] = { ...own, columns, from: message.from, to: message.to };
     // A shape within a layer is known by its address, and its numbers lie in the layer's columns.
     for (const [address, item] of Object.entries(items))
-      layers[address] = { ...layers[id], speeds: {}, problems: {}, carrier: null, ...item };
+      layers[address] = { ...layers[id], speeds: {}, bases: {}, problems: {}, carrier: null, ...item };
   }
   const outlines: Record<string, Outline> = {};
   for (const [name, [verbs, bytes]] of Object.entries(raw.outlines as Record<string, [string, Uint8Array]>)) {

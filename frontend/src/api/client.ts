@@ -24,6 +24,11 @@ export type RecipeField = Schemas["RecipeField"];
 export type Explanation = Schemas["Explanation"];
 export type Unseen = Schemas["UnseenAnswer"];
 export type Ease = Schemas["NumberKey"]["ease"];
+export type ExpressionFacts = Schemas["ExpressionFacts"];
+export type NameFacts = Schemas["NameFacts"];
+export type ReadyFacts = Schemas["ReadyFacts"];
+export type LayerNames = Schemas["LayerNames"];
+export type FormulaProblem = Schemas["FormulaProblem"];
 export type Track = Schemas["NumberTrack"] | Schemas["PairTrack"] | Schemas["ColourTrack"] | Schemas["AnchorTrack"];
 
 export const api = createClient<paths>({ baseUrl: "" });

@@ -33,6 +33,7 @@ export function LaneCurve({ layer, name, track, height, tone }: Props) {
   const colour = isPlain(track.rest);
   const { start, length } = layer.span;
   const range: [number, number] = [Math.max(start, 0), Math.min(start + length, scene.length)];
+  const bare = Boolean(track.expression) && show === "value";
   const others =
     tall && overlaid
       ? Object.entries(tracksOf(layer)).filter(([other, one]) => other !== name && one.keys?.length)
@@ -49,7 +50,11 @@ export function LaneCurve({ layer, name, track, height, tone }: Props) {
       if (session.frames.version === version) return;
       version = session.frames.version;
       const found = samplesOf(session, layer.id!, name, range, show);
+      const base = bare ? samplesOf(session, layer.id!, name, range, "base") : null;
+      // A formula's curve lies over that of its base, on one measure.
+      if (base) found.ranges = base.ranges = found.ranges.map((one, i) => around(one, base.ranges[i]));
       draw(root.current!, "[data-own]", found, scale, height);
+      if (base) draw(root.current!, "[data-base]", base, scale, height);
       for (const [other] of others) {
         const theirs = samplesOf(session, layer.id!, other, range, show);
         draw(root.current!, `[data-other="${other}"]`, theirs, scale, height);
@@ -84,6 +89,12 @@ export function LaneCurve({ layer, name, track, height, tone }: Props) {
           <path strokeDasharray="4 2" />
         </g>
       ))}
+      {bare && (
+        <g data-base="" data-testid="base-curve" fill="none" stroke={roleColour("quiet")} opacity="0.7">
+          <path />
+          <path strokeDasharray="4 2" />
+        </g>
+      )}
       <g data-own="" fill="none" stroke={roleColour(tone)} strokeWidth={tall ? 2 : 1.4}>
         <path />
         <path strokeDasharray="4 2" />
@@ -104,6 +115,9 @@ export function LaneCurve({ layer, name, track, height, tone }: Props) {
     </svg>
   );
 }
+
+const around = (a: [number, number], b: [number, number] | undefined): [number, number] =>
+  b ? [Math.min(a[0], b[0]), Math.max(a[1], b[1])] : a;
 
 const tidy = (n: number) => (Number.isFinite(n) ? String(Math.round(n * 100) / 100) : "");
 

@@ -53,6 +53,7 @@ export const LayerRow = memo(({ layer, unseen, startReorder }: Props) => {
       role="listitem"
       aria-label={layer.name}
       data-testid="layer-row"
+      data-reads={`${id} position`}
       data-selected={selected ? "yes" : ""}
       data-unseen={unseen ? "yes" : ""}
     >

@@ -7,7 +7,7 @@ import { IconButton } from "../parts/IconButton";
 import { factsOf, labelOf, useFacts } from "../studio/document";
 import { setSceneView, useSceneView } from "../studio/sceneView";
 import { useSession } from "../studio/session";
-import { isPlain, keyFrames } from "../studio/tracks";
+import { isPlain, keyFrames, WRITTEN } from "../studio/tracks";
 import { roleColour } from "../theme/theme";
 import { FormulaMark } from "./FormulaMark";
 import { LaneCurve } from "./LaneCurve";
@@ -31,18 +31,20 @@ export function PropertyLane({ layer, name, track }: Props) {
   const { role } = factsOf(layer, name, facts);
   const label = labelOf(layer, name, facts);
   const colour = isPlain(track.rest);
+  const keyable = name !== WRITTEN;
   return (
     <div
       className="lane"
       data-testid={`lane-${name}`}
+      data-reads={`${id} ${name}`}
       style={{ height, "--tone": roleColour(role) } as React.CSSProperties}
     >
       <div className="lane-head" style={{ width: NAMES }}>
-        <Pebble layer={layer} name={name} label={label} track={track} tone={role} />
+        {keyable && <Pebble layer={layer} name={name} label={label} track={track} tone={role} />}
         <span className="lane-name">{label}</span>
         {track.expression && <FormulaMark layer={id} name={name} />}
         {!colour && <Now layer={id} name={name} />}
-        <KeySteps layer={layer} name={name} label={`${label} in the lanes`} track={track} />
+        {keyable && <KeySteps layer={layer} name={name} label={`${label} in the lanes`} track={track} />}
         <IconButton
           label={tall ? `Make the lane of ${label} lower` : `Make the lane of ${label} taller`}
           disabled={colour}

@@ -9,13 +9,14 @@ export interface Samples {
   ranges: [number, number][];
 }
 
-/** Values of a property over some frames from the resolved arrays; or its speeds, in units a second. */
+/** Values of a property over some frames from the resolved arrays; or its speeds, in units a second; or what it is
+ * without its formula. */
 export function samplesOf(
   session: Session,
   layer: string,
   name: string,
   [first, stop]: [number, number],
-  show: "value" | "speed",
+  show: "value" | "speed" | "base",
 ): Samples {
   const { frames } = session;
   const axes: (number | null)[][] = [];
@@ -36,7 +37,8 @@ export function samplesOf(
   return { first, axes, ranges: axes.map(rangeOf) };
 }
 
-function columnOf(arrays: LayerArrays, name: string, show: "value" | "speed"): Column | undefined {
+function columnOf(arrays: LayerArrays, name: string, show: "value" | "speed" | "base"): Column | undefined {
+  if (show === "base") return name in arrays.bases ? arrays.columns[arrays.bases[name]] : undefined;
   if (!(name in arrays.values)) return undefined;
   const values = arrays.columns[arrays.values[name]];
   if (show === "value") return values;

@@ -1,6 +1,7 @@
 import type { Layer, Track } from "../api/client";
+import { writtenBy } from "../studio/formulas";
 import { isBare, itemLayer, maskHolder, placeIn, within } from "../studio/items";
-import { tracksOf } from "../studio/tracks";
+import { tracksOf, WRITTEN } from "../studio/tracks";
 
 export const ROW = 27;
 export const LANE = 27;
@@ -29,7 +30,9 @@ const changed = (name: string, track: Track) =>
 export function lanesOf(layer: Layer, mode: Mode): [string, Track][] {
   const single = layer.content.kind === "shape" && layer.content.items.length === 1;
   const apart = shapesOf(layer).length > 0;
-  return Object.entries(tracksOf(layer)).filter(([name, track]) => {
+  const expression = writtenBy(layer);
+  const written: [string, Track][] = expression ? [[WRITTEN, { rest: "", expression } as Track]] : [];
+  return [...Object.entries(tracksOf(layer)), ...written].filter(([name, track]) => {
     // The numbers of masks have lanes under their own rows, but for their feathers.
     if (name.startsWith("masks.") && !name.endsWith(".feather")) return false;
     if (apart && name.startsWith("content.")) return false;

@@ -1,4 +1,4 @@
-import { Box, Flex, Text } from "@chakra-ui/react";
+import { Box, chakra, Flex, Text } from "@chakra-ui/react";
 import { row } from "../api/arrays";
 import type { Edit, Facts, Layer } from "../api/client";
 import { ColourField } from "../fields/ColourField";
@@ -6,8 +6,10 @@ import { NumberField } from "../fields/NumberField";
 import { KindIcon } from "../kinds/layers";
 import { ItemTree } from "../kinds/layers/ItemTree";
 import type { Typed } from "../parts/arithmetic";
+import { openMenuBelow } from "../parts/FloatMenu";
 import { Pill } from "../parts/Pill";
 import { factsOf, labelOf, placeOf, useScene } from "../studio/document";
+import { useCopied } from "../studio/formulas";
 import { isItem, isMask } from "../studio/items";
 import { setPage } from "../studio/page";
 import { select } from "../studio/selection";
@@ -97,6 +99,42 @@ function MaskWith({ layers }: { layers: Layer[] }) {
   );
 }
 
+/** A property's name: pressed, it gives all the layers the formula that was copied, or takes theirs off. */
+function ManyName({ layers, name, label, tone }: { layers: Layer[]; name: string; label: string; tone: string }) {
+  const session = useSession();
+  const { text: copied } = useCopied();
+  const having = layers.filter((layer) => tracksOf(layer)[name]?.expression);
+  const acts: [string, () => void][] = [];
+  const all = (to: Layer[], text: string) => () =>
+    void session.edit(...to.map(({ id }): Edit => ({ edit: "set_expression", layer: id!, property: name, text })));
+  if (copied) acts.push(["Paste the formula onto all", all(layers, copied)]);
+  if (having.length) acts.push([having.length > 1 ? "Take the formulas off" : "Take the formula off", all(having, "")]);
+  const words = { width: "76px", flex: "none", fontWeight: 600, color: tone, fontSize: "12.5px", truncate: true };
+  if (!acts.length || layers.some((layer) => layer.locked))
+    return (
+      <Text {...words} title={label}>
+        {label}
+      </Text>
+    );
+  return (
+    <chakra.button
+      type="button"
+      aria-label={`${label}: formulas`}
+      aria-haspopup="menu"
+      title={`${label}: formulas`}
+      cursor="pointer"
+      textAlign="left"
+      borderRadius="5px"
+      {...words}
+      _hover={{ textDecoration: "underline" }}
+      _focusVisible={{ outline: "2px solid", outlineColor: "act" }}
+      onClick={(event) => openMenuBelow(label, acts, event.currentTarget)}
+    >
+      {label}
+    </chakra.button>
+  );
+}
+
 interface RowProps {
   layers: Layer[];
   name: string;
@@ -135,9 +173,7 @@ function ManyRow({ layers, name, facts, colour }: RowProps) {
 
   return (
     <Row label={label}>
-      <Text width="76px" flex="none" fontWeight={600} color={about.role} fontSize="12.5px" truncate title={label}>
-        {label}
-      </Text>
+      <ManyName layers={layers} name={name} label={label} tone={about.role} />
       {colour ? (
         <ColourField
           label={label}

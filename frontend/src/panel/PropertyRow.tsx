@@ -4,11 +4,11 @@ import { row } from "../api/arrays";
 import type { Edit, Layer, PropertyFacts, Track } from "../api/client";
 import { ColourField } from "../fields/ColourField";
 import { NumberField } from "../fields/NumberField";
+import { FormulaRow } from "../formula";
 import { KeySteps, Pebble } from "../keys/Pebble";
 import { useFormulasOpen } from "../studio/formulas";
 import { useSession } from "../studio/session";
 import { setTools, useTools } from "../studio/tools";
-import { FormulaRow } from "./FormulaRow";
 import { Row } from "./Row";
 import { RowMenu } from "./RowMenu";
 
@@ -50,7 +50,7 @@ export function PropertyRow({ layer, name, label, facts, track }: Props) {
   const takes = facts.unit !== undefined && !name.endsWith(".points");
   return (
     <>
-      <Row label={label}>
+      <Row label={label} reads={`${layer.id} ${name}`}>
         <Pebble layer={layer} name={name} label={label} track={track} tone={tone} />
         <RowMenu layer={layer} name={name} label={label} tone={tone} />
         {colour ? (
@@ -102,7 +102,7 @@ export function PropertyRow({ layer, name, label, facts, track }: Props) {
         <KeySteps layer={layer} name={name} label={label} track={track} />
       </Row>
       {takes && (open || track.expression) && (
-        <FormulaRow layer={layer} name={name} label={label} facts={facts} track={track} />
+        <FormulaRow layer={layer} name={name} label={label} facts={facts} stored={track.expression ?? ""} />
       )}
     </>
   );

@@ -1,7 +1,7 @@
 import { Flex } from "@chakra-ui/react";
 
-/** A line of the panel. */
-export function Row({ label, children }: { label: string; children: React.ReactNode }) {
+/** A line of the panel; `reads` is what a formula reads that points at it: a layer and a property. */
+export function Row({ label, reads, children }: { label: string; reads?: string; children: React.ReactNode }) {
   return (
     <Flex
       align="center"
@@ -11,6 +11,7 @@ export function Row({ label, children }: { label: string; children: React.ReactN
       borderColor="edge"
       role="group"
       aria-label={label}
+      data-reads={reads}
     >
       {children}
     </Flex>

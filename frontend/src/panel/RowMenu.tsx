@@ -1,7 +1,7 @@
 import { chakra } from "@chakra-ui/react";
 import type { Edit, Layer } from "../api/client";
 import { openMenuBelow } from "../parts/FloatMenu";
-import { setFormulaOpen } from "../studio/formulas";
+import { setFormulaOpen, useCopied } from "../studio/formulas";
 import { useSession } from "../studio/session";
 import { OWN, tracksOf } from "../studio/tracks";
 
@@ -29,6 +29,9 @@ export function RowMenu({ layer, name, label, tone }: Props) {
     ]);
   if (name !== "anchor" && !name.endsWith(".points") && !tracksOf(layer)[name]?.expression)
     acts.push(["Formula…", () => setFormulaOpen(id, name, true)]);
+  const { text: copied } = useCopied();
+  if (copied && !name.endsWith(".points"))
+    acts.push(["Paste the formula", { edit: "set_expression", layer: id, property: name, text: copied }]);
   const text = (
     <chakra.span
       width="60px"

@@ -8,10 +8,12 @@ interface Props {
   onChange: (value: string) => void;
   width?: string;
   disabled?: boolean;
+  /** What is chosen opens something beside it: the keyboard does not go to the stage. */
+  stays?: boolean;
 }
 
 /** A native choice from a list; an option may show another text than its value. */
-export function Select({ label, value, options, onChange, width, disabled }: Props) {
+export function Select({ label, value, options, onChange, width, disabled, stays }: Props) {
   return (
     <chakra.select
       aria-label={label}
@@ -19,7 +21,7 @@ export function Select({ label, value, options, onChange, width, disabled }: Pro
       value={value}
       onChange={(event) => {
         onChange(event.target.value);
-        toStage(event.target);
+        if (!stays) toStage(event.target);
       }}
       flex={width ? "none" : "1"}
       width={width}

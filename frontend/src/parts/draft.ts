@@ -2,7 +2,8 @@ import { useCallback, useEffect, useRef } from "react";
 import { toStage } from "./focus";
 import { inputWaitsFor } from "./heldInput";
 
-type Field = HTMLInputElement | HTMLTextAreaElement;
+/** What is typed into: an input, a text area, or an editor's element that was given a value. */
+export type Field = HTMLElement & { value: string; select: () => void };
 
 export type Taking = (text: string) => boolean | Promise<boolean>;
 
@@ -119,7 +120,7 @@ export function useDraft<F extends Field>(options: Options) {
     },
     onFocus: paint,
     onKeyDown: (event: React.KeyboardEvent<F>) => {
-      const field = event.currentTarget;
+      const field = ref.current!;
       const takes = event.key === "Enter" && (!latest.current.lines || event.ctrlKey || event.metaKey);
       if (takes && !event.nativeEvent.isComposing) {
         event.preventDefault();
@@ -140,7 +141,7 @@ export function useDraft<F extends Field>(options: Options) {
       else paint();
     },
   };
-  return { ref, props, paint, typing: () => isTyping(ref.current) };
+  return { ref, props, paint, take: submit, typing: () => isTyping(ref.current) };
 }
 
 export type Draft<F extends Field> = ReturnType<typeof useDraft<F>>;

@@ -18,6 +18,7 @@ import { TextInPlace } from "./TextInPlace";
 import { useGhosts } from "./useGhosts";
 import { useMarks } from "./useMarks";
 import { usePicture } from "./usePicture";
+import { usePointedAt } from "./usePointedAt";
 import { usePress } from "./usePress";
 import { useStageView } from "./useStageView";
 
@@ -30,6 +31,7 @@ export function Stage() {
   const stage = useStageView([scene.width, scene.height]);
   const { area, room, view, rulers } = stage;
   const hands = usePress(session, stage);
+  usePointedAt(session, stage);
   const selected = useSelection((state) => state.selected);
   const keep = useTools((state) => state.keep);
   const one = selected.length === 1 ? session.layer(selected[0]) : undefined;

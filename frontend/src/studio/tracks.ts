@@ -7,7 +7,10 @@ export const SAME = 1e-6;
 
 const isTrack = (value: unknown): value is Track => typeof value === "object" && value !== null && "rest" in value;
 
-/** Every track of a layer by the name that edits use. */
+/** The path of a text that a formula writes: it has no keys and no numbers. */
+export const WRITTEN = "content.written";
+
+/** Every track of a layer by the name that edits use, but for such a text. */
 export function tracksOf(layer: Layer): Record<string, Track> {
   const found: Record<string, Track> = {};
   for (const name of OWN) {
@@ -16,6 +19,7 @@ export function tracksOf(layer: Layer): Record<string, Track> {
     else Object.assign(found, { "position.x": own.x, "position.y": own.y });
   }
   const walk = (value: unknown, path: string) => {
+    if (path === WRITTEN) return;
     if (isTrack(value)) found[path] = value;
     else if (Array.isArray(value)) for (const [i, part] of value.entries()) walk(part, `${path}.${i}`);
     else if (typeof value === "object" && value !== null)

@@ -16,7 +16,7 @@ from .base import Edit, EditContext
 from .beats import AddBeats, DeleteBeats, LabelBeat, MoveBeat
 from .carriers import CarryLayers
 from .entrances import BringIn, TakeOut
-from .expressions import SetExpression, WriteAsKeys
+from .expressions import LandOnKeys, SetExpression, WriteAsKeys
 from .findings import LeaveFinding
 from .in_pose import KeyInPose, unkeyed_in_pose
 from .items import GroupItems, MakePaths, UngroupItems
@@ -159,6 +159,7 @@ EDITS: list[type[Edit]] = [
     TakeApart,
     SetExpression,
     WriteAsKeys,
+    LandOnKeys,
 ]
 """An edit from outside is added to this list before `edits.any_edit` is imported."""
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import ast
 from typing import Annotated, Any, ClassVar, Literal
 
 import numpy as np
@@ -9,6 +10,9 @@ from pydantic import Field
 
 from ..base_model import LayerId
 from ..errors import Refused
+from ..expressions.language import read
+from ..expressions.problem import FormulaProblem
+from ..fewest_beziers import eased_keys
 from ..fewest_keys import fitted_keys
 from ..formula_scope import WRITTEN
 from ..outline_track import OutlineTrack
@@ -55,8 +59,8 @@ class SetExpression(Edit):
 
 
 class WriteAsKeys(Edit):
-    """Write what a formula gives over the layer's span as the fewest straight keys that are nowhere further off than
-    `near`, in the property's unit, at any frame; the formula goes."""
+    """Write what a formula gives over the layer's span as the fewest keys, straight or eased, that are nowhere further
+    off than `near`, in the property's unit, at any frame; the formula goes."""
 
     edit: Literal["write_as_keys"] = "write_as_keys"
     layer: LayerId
@@ -85,7 +89,7 @@ class WriteAsKeys(Edit):
         if problem is not None and not problem.frames:
             raise Refused(f"The formula has no value: {problem.sentence}", where="property", mend="Mend it first.")
         colour = isinstance(track, ColourTrack)
-        fitted = fitted_keys(local, values, max(self.near, 1.0) if colour else self.near)
+        fitted = fitted_keys(local, values, max(self.near, 1.0)) if colour else eased_keys(local, values, self.near)
         if colour:
             fitted = [{**key, "value": _hex(key["value"])} for key in fitted]
         fields: dict[str, Any] = {"rest": fitted[0]["value"], "keys": fitted if len(fitted) > 1 else ()}
@@ -96,6 +100,52 @@ class WriteAsKeys(Edit):
 
     def words(self, scene: Scene) -> str:
         return f"Wrote {label_in(scene, self.layer, self.property).lower()} of {name_of(scene, self.layer)} as keys"
+
+
+class LandOnKeys(Edit):
+    """Let a formula start and land on the keys of its property: it comes in after the first of them and goes before the
+    last, each over `over` seconds, so that at both the value is that of the key. Without two keys the ends of the
+    layer's span stand for them."""
+
+    edit: Literal["land_on_keys"] = "land_on_keys"
+    layer: LayerId
+    property: PropertyName
+    over: Annotated[float, Field(strict=True, gt=0, le=3_600)] = 0.5
+
+    def apply(self, scene: Scene, context: EditContext) -> Scene:
+        layer = unlocked(scene, self.layer)
+        track = track_of(layer, self.property)
+        text = track.expression
+        if text is None or isinstance(track, TextTrack) or isinstance(read(text), FormulaProblem):
+            raise Refused(
+                f"{label_of(self.property, layer)} of '{layer.name}' has no formula that gives numbers.",
+                where="property", mend="Write one, or mend it, first.",
+            )  # fmt: skip
+        frames = [key.frame for key in track.keys]
+        first, last = (frames[0], frames[-1]) if len(frames) > 1 else (0.0, float(layer.span.length - 1))
+        begin, end = ((frame - track.expression_from) / scene.fps for frame in (first, last))
+        over = min(self.over, (end - begin) / 2)
+        if over <= 0:
+            raise Refused(
+                f"'{layer.name}' has one frame, in which nothing can start and land.", where="layer",
+                mend="Make its span longer.",
+            )  # fmt: skip
+        *lines, value = _lines(text)
+        name = next(one for one in ("share", *(f"share{n}" for n in range(2, 99))) if one not in text)
+        rise = f"smoothstep({begin:.6g}, {begin + over:.6g}, t)"
+        fall = f"smoothstep({end - over:.6g}, {end:.6g}, t)"
+        whole = "\n".join([*lines, f"{name} = {rise} * (1 - {fall})", f"mix(base, ({value}), {name})"])
+        return scene.with_layer(with_track(layer, self.property, remade(track, self.property, expression=whole)))
+
+    def words(self, scene: Scene) -> str:
+        what = f"{label_in(scene, self.layer, self.property).lower()} of {name_of(scene, self.layer)}"
+        return f"Let the formula of {what} start and land on its keys"
+
+
+def _lines(text: str) -> list[str]:
+    """The lines of a formula before its value, and its value in one piece."""
+    last = ast.parse(text).body[-1]
+    return [*text.split("\n")[: last.lineno - 1], ast.get_source_segment(text, last) or ""]
 
 
 def _hex(numbers: Any) -> str:

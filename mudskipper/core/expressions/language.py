@@ -106,6 +106,7 @@ _PLAIN = {
     "unmatched ']'": "a bracket ] closes nothing",
     "unexpected indent": "it begins with a space",
     "unterminated string literal (detected at line 1)": "a quote is never closed",
+    "invalid decimal literal": "a letter follows a number at once",
     "cannot assign to expression here": "only name = value gives a name",
 }
 

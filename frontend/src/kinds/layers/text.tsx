@@ -2,18 +2,26 @@ import { chakra, Flex } from "@chakra-ui/react";
 import { Type } from "lucide-react";
 import type { Layer } from "../../api/client";
 import { Block } from "../../fields/Block";
+import { FormulaRow } from "../../formula";
 import { useDraft } from "../../parts/draft";
+import { Pill } from "../../parts/Pill";
 import { Select } from "../../parts/Select";
 import { useFacts } from "../../studio/document";
+import { setFormulaOpen, useFormulasOpen, writtenBy } from "../../studio/formulas";
 import { useSession } from "../../studio/session";
+import { WRITTEN } from "../../studio/tracks";
 import type { LayerKind } from "./kind";
 
 type TextContent = Extract<Layer["content"], { kind?: "text" }>;
+
+const WORDS = { unit: "", parts: [""] };
 
 /** The words of a text layer, its font and alignment. */
 function TextBlock({ layer }: { layer: Layer }) {
   const content = layer.content as TextContent;
   const facts = useFacts();
+  const written = writtenBy(layer);
+  const open = useFormulasOpen((state) => state[`${layer.id}.${WRITTEN}`] ?? false);
   const session = useSession();
   const set = (path: string, value: unknown) =>
     session.edit({ edit: "set_content", layer: layer.id!, path, value: value as never });
@@ -42,6 +50,20 @@ function TextBlock({ layer }: { layer: Layer }) {
       }
     >
       <Words layer={layer} text={content.text} keep={(text) => set("text", text)} />
+      {written || open ? (
+        <FormulaRow layer={layer} name={WRITTEN} label="Text" facts={WORDS} stored={written} />
+      ) : (
+        <Pill
+          height="24px"
+          px="2"
+          mt="1.5"
+          disabled={layer.locked}
+          title="A number that counts, a clock, letters that come one by one"
+          onClick={() => setFormulaOpen(layer.id!, WRITTEN, true)}
+        >
+          Write it by a formula…
+        </Pill>
+      )}
       <Flex gap="1.5" mt="1.5">
         <Select label="Font" value={font.family} onChange={choose} options={facts.fonts.map((font) => font.name)} />
         <Select

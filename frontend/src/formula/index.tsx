@@ -1,0 +1,13 @@
+import { Box } from "@chakra-ui/react";
+import { type ComponentProps, lazy, Suspense } from "react";
+
+const Whole = lazy(() => import("./FormulaRow").then(({ FormulaRow }) => ({ default: FormulaRow })));
+
+/** The formula of a property. Its editor is loaded when it is first opened: nothing else waits for it. */
+export function FormulaRow(props: ComponentProps<typeof Whole>) {
+  return (
+    <Suspense fallback={<Box height="62px" />}>
+      <Whole {...props} />
+    </Suspense>
+  );
+}
