@@ -11,6 +11,7 @@ from .playing import bench_time
 from .resolving import bench_edit, bench_growth, bench_resolve
 from .sample import CHROMIUM
 from .storing import bench_store
+from .typing import bench_typing
 
 
 def run(say: Callable[[str], None] = print, minutes: float = 10) -> None:
@@ -24,6 +25,7 @@ def run(say: Callable[[str], None] = print, minutes: float = 10) -> None:
         bench_growth(say)
         bench_store(say)
         bench_clips(say, browser)
+        bench_typing(say, browser)
         bench_time(say, browser, minutes)
         browser.close()
     bench_pointer(say)

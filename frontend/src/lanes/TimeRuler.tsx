@@ -1,6 +1,7 @@
 import { Box } from "@chakra-ui/react";
 import { useEffect, useRef } from "react";
 import type { Scene } from "../api/client";
+import { fetchWhereHovered } from "../studio/clipsAhead";
 import { useScene } from "../studio/document";
 import { playback, setPlayback } from "../studio/playback";
 import { setSceneView, useSceneView } from "../studio/sceneView";
@@ -10,6 +11,8 @@ import { roleColour } from "../theme/theme";
 import { Beats } from "./Beats";
 import { type LaneScale, toFrame, toX, useScale } from "./scale";
 
+/** How long the pointer rests over a frame before its pictures are made ready, in milliseconds. */
+const HOVERED = 40;
 const SECONDS = [1, 2, 5, 10, 30, 60, 120, 300, 600, 1800];
 
 /** The ruler: drag to scrub, with Shift to mark the range that is looped; beats stand on it. */
@@ -20,11 +23,13 @@ export function TimeRuler() {
   const range = useSceneView((state) => state.range);
   const box = useRef<HTMLDivElement>(null);
   const scrubbing = useRef<"frame" | number | null>(null);
+  const hovering = useRef(0);
 
   const at = (event: { clientX: number }) =>
     Math.floor(toFrame(scale, event.clientX - box.current!.getBoundingClientRect().left));
+  const clamped = (event: { clientX: number }) => Math.min(Math.max(at(event), 0), scene.length - 1);
   const follow = (event: React.PointerEvent) => {
-    const frame = Math.min(Math.max(at(event), 0), scene.length - 1);
+    const frame = clamped(event);
     if (scrubbing.current === "frame") session.frames.seek(frame);
     else if (scrubbing.current !== null) {
       const [first, last] = [Math.min(scrubbing.current, frame), Math.max(scrubbing.current, frame)];
@@ -58,7 +63,12 @@ export function TimeRuler() {
         scrubbing.current = event.shiftKey ? Math.max(at(event), 0) : "frame";
         follow(event);
       }}
-      onPointerMove={(event) => scrubbing.current !== null && follow(event)}
+      onPointerMove={(event) => {
+        window.clearTimeout(hovering.current);
+        if (scrubbing.current !== null) follow(event);
+        else hovering.current = window.setTimeout(fetchWhereHovered, HOVERED, session, clamped(event));
+      }}
+      onPointerLeave={() => window.clearTimeout(hovering.current)}
       css={{ touchAction: "none" }}
     >
       {range && (

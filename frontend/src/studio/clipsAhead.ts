@@ -55,6 +55,18 @@ export function clipsAreHere(session: Session, frame: number, next = (frame: num
   return true;
 }
 
+/** A hand hovers where it may press: have the frames of clips decoded there, so that the exact ones are near. */
+export function fetchWhereHovered(session: Session, frame: number) {
+  if (!showsClips(session)) return;
+  const { frames, pictures } = session;
+  frames.look(frame);
+  for (const id of frames.order) {
+    const layer = frames.layer(id, frame);
+    for (const [source, at, width] of layer ? shownIn(layer, frame) : [])
+      if (at >= 0 && !pictures.clips.has(source, at)) pictures.clips.small(source, at, width * session.displayScale);
+  }
+}
+
 /**
  * Fetch the clip frames that playing comes to from a scene frame on, in the order in which it does; `next` takes a scene
  * frame to the one after it.
