@@ -183,6 +183,25 @@ def test_playing_paints_frames_of_the_film_and_never_a_wrong_one(surf: Studio) -
     assert len({frame for frame, _ in found}) == 12
 
 
+def test_frames_are_made_ready_where_the_pointer_rests_over_the_ruler(surf: Studio) -> None:
+    page = surf.page
+    box = page.get_by_test_id("ruler").bounding_box()
+    assert box
+    asked: list[str] = []
+    page.on("request", lambda request: asked.append(request.url) if "/frames?at=" in request.url else None)
+    page.mouse.move(box["x"] + box["width"] * 0.6, box["y"] + box["height"] / 2)
+    page.wait_for_timeout(400)
+    surf.settle()
+    assert len(asked) == 1
+    at = int(re.findall(r"at=(\d+)", asked[0])[0])
+    expect(page.get_by_test_id("playhead")).to_have_attribute("data-frame", "0")
+    page.mouse.down()
+    page.mouse.up()
+    expect(page.get_by_test_id("playhead")).not_to_have_attribute("data-frame", "0")
+    surf.settle()
+    assert seen(surf) == at
+
+
 def test_a_file_that_is_no_film_and_a_server_that_is_away(
     surf: Studio, tmp_path: Path, server: Server, film: Path
 ) -> None:

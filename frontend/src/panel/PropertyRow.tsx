@@ -1,4 +1,4 @@
-import { Box, chakra, Text } from "@chakra-ui/react";
+import { Box, chakra } from "@chakra-ui/react";
 import { Link2, Link2Off } from "lucide-react";
 import { row } from "../api/arrays";
 import type { Edit, Layer, PropertyFacts, Track } from "../api/client";
@@ -93,11 +93,6 @@ export function PropertyRow({ layer, name, label, facts, track }: Props) {
           >
             {linked ? <Link2 size={14} /> : <Link2Off size={14} />}
           </chakra.button>
-        )}
-        {track.expression && (
-          <Text as="span" fontFamily="mono" fontSize="11px" color="act" title={`${label} has a formula`}>
-            f(t)
-          </Text>
         )}
         <KeySteps layer={layer} name={name} label={label} track={track} />
       </Row>

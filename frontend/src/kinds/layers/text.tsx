@@ -37,33 +37,36 @@ function TextBlock({ layer }: { layer: Layer }) {
     <Block
       name="Text"
       beside={
-        family?.italic && (
-          <chakra.label display="inline-flex" gap="1.5" alignItems="center" ml="auto">
-            <input
-              type="checkbox"
-              checked={font.italic}
-              onChange={(event) => void set("font", { ...font, italic: event.target.checked })}
-            />
-            Italic
-          </chakra.label>
-        )
+        <Flex ml="auto" align="center" gap="2.5">
+          {!written && !open && (
+            <Pill
+              height="22px"
+              px="2"
+              fontFamily="mono"
+              fontSize="11px"
+              disabled={layer.locked}
+              label="Write it by a formula…"
+              title="Write it by a formula: a number that counts, a clock, letters that come one by one"
+              onClick={() => setFormulaOpen(layer.id!, WRITTEN, true)}
+            >
+              f(t)
+            </Pill>
+          )}
+          {family?.italic && (
+            <chakra.label display="inline-flex" gap="1.5" alignItems="center">
+              <input
+                type="checkbox"
+                checked={font.italic}
+                onChange={(event) => void set("font", { ...font, italic: event.target.checked })}
+              />
+              Italic
+            </chakra.label>
+          )}
+        </Flex>
       }
     >
       <Words layer={layer} text={content.text} keep={(text) => set("text", text)} />
-      {written || open ? (
-        <FormulaRow layer={layer} name={WRITTEN} label="Text" facts={WORDS} stored={written} />
-      ) : (
-        <Pill
-          height="24px"
-          px="2"
-          mt="1.5"
-          disabled={layer.locked}
-          title="A number that counts, a clock, letters that come one by one"
-          onClick={() => setFormulaOpen(layer.id!, WRITTEN, true)}
-        >
-          Write it by a formula…
-        </Pill>
-      )}
+      {(written || open) && <FormulaRow layer={layer} name={WRITTEN} label="Text" facts={WORDS} stored={written} />}
       <Flex gap="1.5" mt="1.5">
         <Select label="Font" value={font.family} onChange={choose} options={facts.fonts.map((font) => font.name)} />
         <Select
