@@ -10,7 +10,7 @@ from .errors import Refused, refusal_of
 from .outline_track import OutlineTrack
 from .scene import Layer
 from .shown import Shown
-from .tracks import ColourTrack, PairTrack, Track
+from .tracks import ColourTrack, PairTrack, TextTrack, Track
 from .walk import replaced, shown_at, shown_in
 
 
@@ -83,6 +83,11 @@ def merged_value(track: Track, given: Any, now: Any, name: str) -> Any:
                 mend="Add or remove points by their own edits; they hold for every key.",
             )  # fmt: skip
         return given
+    if isinstance(track, TextTrack):
+        raise Refused(
+            f"{label_of(name)} is written by a formula, and {given!r} was given.", where="value",
+            mend="Change the formula, or take it off.",
+        )  # fmt: skip
     if isinstance(given, list | tuple):
         raise Refused(f"{label_of(name)} takes one value, and the list {list(given)!r} was given.", where="value")
     wants_text = isinstance(track, ColourTrack)

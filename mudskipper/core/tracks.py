@@ -191,8 +191,14 @@ class TextTrack(Track):
     """A text that a formula writes, frame by frame; without one, or where it fails, the text is as it was typed."""
 
     rest: Literal[""] = ""
-    keys: tuple[()] = ()
-    cadence: Cadence | None = None
+    keys: tuple[NumberKey, ...] = ()
+
+    @model_validator(mode="before")
+    @classmethod
+    def _formula_alone(cls, data: Any) -> Any:
+        if isinstance(data, dict) and (data.get("keys") or data.get("rest")):
+            raise ValueError("a text that a formula writes has no keys and no value of its own")
+        return data
 
     @property
     def dims(self) -> int:
@@ -200,6 +206,9 @@ class TextTrack(Track):
 
     def to_array(self, value: Any) -> list[float]:
         return []
+
+    def from_array(self, numbers: Iterable[float]) -> Any:
+        return ""
 
 
 class NumberTrack(Track):

@@ -38,7 +38,7 @@ STATIONS = ["top left", "centre", "bottom", "right", "first baseline", "north"]
 FORMULAS = [
     "base + 3", "t * 90", "(t, base.y)", 'layer("Sign").position', "wander(2, (9, 9))", "1 / (t -", "rotation", "",
     'layer("Plate").rotation.at(t - 0.2)', "frame % 7 / (frame - 9)", "length(to_scene(box.at(0, 1)))",
-    "beat.phase * 9",
+    "beat.phase * 9", 'format(t * 9, "0.0")', "letters(base, t * 5)", 'sound("Surf").level', 'base + "!"',
 ]  # fmt: skip
 
 
@@ -72,7 +72,11 @@ class Dice:
         one = dice.choice(ids) if dice.random() < 0.97 else dice.choice(["ghost", "flyer/99", "plate/0/0"])
         layer = item_layer(scene, one) if one in ids and ids != ["none"] else None
         names = list(layer.tracks) if layer else ["position"]
-        prop = dice.choice(names) if dice.random() < 0.95 else dice.choice(["wobble", "content.text", "position.x"])
+        prop = (
+            dice.choice(names)
+            if dice.random() < 0.95
+            else dice.choice(["wobble", "content.text", "content.written", "position.x"])
+        )
         frame = dice.choice([0, 10, 20, 59, dice.randint(-5, 70), dice.uniform(0, 59)])
         keys = [
             {"layer": layer.id, "property": name, "frame": key.frame + layer.span.start}

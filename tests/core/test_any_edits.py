@@ -79,6 +79,7 @@ def busy() -> Scene:
             position={"rest": [9, 9], "expression": 'layer("Pennant").position.at(t - 0.3) + (index, count)'},
             scale={"rest": [80, 80], "expression": "(t *"},
         ),
+        layer("Gauge", content={"kind": "text", "text": "0 m", "written": {"expression": 'format(t, "0.0") + " m"'}}),
         layer("Mast", content={"kind": "empty"}, rotation={"rest": 0, "keys": swing}),
         layer("Pennant", carrier="mast", position=split),
         layer(

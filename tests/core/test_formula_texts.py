@@ -144,3 +144,25 @@ def test_it_is_set_renamed_cut_and_taken_off_by_edits() -> None:
         made(before, edit | {"layer": "sign", "text": "t"})
     with pytest.raises(Refused, match="has no keys"):
         made(after, {"edit": "write_as_keys", "layer": "gauge", "property": "content.written"})
+
+
+@pytest.mark.parametrize(
+    ("edit", "fields", "sentence"),
+    [
+        ("set_property", {"frame": 0, "value": "High"}, "is written by a formula"),
+        ("set_key", {"frame": 0, "value": 3}, "is written by a formula"),
+        ("start_keying", {"frame": 3}, "has no keys and no value of its own"),
+        ("land_on_keys", {}, "no formula that gives numbers"),
+        ("set_expression", {"text": "x" * 2_000}, None),
+        ("stop_keying", {"frame": 3}, None),
+    ],
+)
+def test_what_is_of_numbers_alone_is_refused_in_words(edit: str, fields: dict[str, Any], sentence: str | None) -> None:
+    before = scene(gauge('format(t, "0")'))
+    given = {"edit": edit, "layer": "gauge", "property": "content.written", **fields}
+    if sentence is None:
+        after = made(before, given)
+        assert scene_of(after.model_dump(mode="json", by_alias=True)) == after
+    else:
+        with pytest.raises(Refused, match=sentence):
+            made(before, given)

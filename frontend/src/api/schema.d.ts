@@ -6300,7 +6300,7 @@ export interface components {
              * Keys
              * @default []
              */
-            keys: unknown[];
+            keys: components["schemas"]["NumberKey"][];
             /**
              * Before
              * @default hold
