@@ -197,7 +197,7 @@ class TextTrack(Track):
     @classmethod
     def _formula_alone(cls, data: Any) -> Any:
         if isinstance(data, dict) and (data.get("keys") or data.get("rest")):
-            raise ValueError("a text that a formula writes has no keys and no value of its own")
+            raise ValueError("is written by a formula, and has no keys and no value of its own")
         return data
 
     @property
