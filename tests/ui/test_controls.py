@@ -87,6 +87,7 @@ def test_zoom_keeps_the_middle_of_the_view(server: Server, page: Page) -> None:
     studio.select("Buoy")
     page.get_by_test_id("stage").focus()
     page.keyboard.press("z")
+    studio.settle()
     expect(page.get_by_test_id("stage")).to_have_attribute("data-scale", "8")
     assert middle_of_view(studio) == pytest.approx((900, 700), abs=0.3)
     page.keyboard.press("0")

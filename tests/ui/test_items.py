@@ -282,7 +282,8 @@ def test_a_path_is_drawn_faster_than_the_answers_come(server: Server, page: Page
             break
     studio.settle()
     assert len(server.document(studio.name)["layers"]) == 1
-    assert drawn(studio)["contours"] == [{"count": 3, "closed": closes}]
+    said = studio.said().inner_text() if studio.said().count() else ""
+    assert drawn(studio)["contours"] == [{"count": 3, "closed": closes}], (said, server.steps(studio.name))
     page.mouse.click(*studio.to_page(500, 320))
     page.wait_for_timeout(700)
     assert drawn(studio)["contours"] == [{"count": 3, "closed": closes}], "the drawing has ended"
