@@ -192,10 +192,13 @@ class ClipFrames:
                 self._exact.popitem(last=False)
         return found
 
-    def small(self, clip: ClipFile, indices: list[int], width: int) -> list[bytes]:
-        """Frames as small pictures of the nearest of `WIDTHS` that is not smaller, in the order asked for."""
+    def small(self, clip: ClipFile, indices: list[int], width: int, ahead: bool = True) -> list[bytes]:
+        """Frames as small pictures of the nearest of `WIDTHS` that is not smaller, in the order asked for. Those after
+        them are made then, unless it is known that others are wanted next."""
         width = next((one for one in WIDTHS if one >= width), WIDTHS[-1])
-        if self._ahead is not None:
+        if self._ahead is not None and not ahead:
+            self._ahead.pause()
+        elif self._ahead is not None:
             self._ahead.look(clip, indices[-1], width)
         kept = {index: self._kept(clip, index, width) for index in indices}
         absent = [index for index, block in kept.items() if block is None]

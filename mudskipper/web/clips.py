@@ -74,15 +74,19 @@ def small_frames(
     frames: Frames,
     at: Annotated[str, Query(pattern=r"^\d{1,7}(,\d{1,7})*$", max_length=1_000)],
     width: Annotated[int, Query(ge=8, le=4096)],
+    ahead: bool = True,
 ) -> Response:
-    """Frames as small pictures at least `width` px wide, for pictures in motion: [[frame, JPEG or WebP], …]."""
+    """Frames as small pictures at least `width` px wide, for pictures in motion: [[frame, JPEG or WebP], …].
+
+    Those after them are made for later, unless `ahead` is false.
+    """
     row = store.clips.row(clip_id)
     file = store.clips.file(row)
     count = file.known["count"]
     wanted = [int(one) for one in at.split(",")][:MOST_AT_ONCE]
     if max(wanted) >= count:
         raise Refused(f"'{row.name}' has frames 0 to {count - 1}, and {max(wanted)} was asked for.", where="at")
-    blocks = list(zip(wanted, frames.small(file, wanted, width), strict=True))
+    blocks = list(zip(wanted, frames.small(file, wanted, width, ahead), strict=True))
     return Response(msgpack.packb(blocks), media_type="application/vnd.msgpack", headers=FOREVER)
 
 

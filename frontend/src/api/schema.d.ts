@@ -307,6 +307,8 @@ export interface paths {
         /**
          * Small Frames
          * @description Frames as small pictures at least `width` px wide, for pictures in motion: [[frame, JPEG or WebP], …].
+         *
+         *     Those after them are made for later, unless `ahead` is false.
          */
         get: operations["small_frames_api_clips__clip_id__frames_get"];
         put?: never;
@@ -7231,6 +7233,7 @@ export interface operations {
             query: {
                 at: string;
                 width: number;
+                ahead?: boolean;
             };
             header?: never;
             path: {

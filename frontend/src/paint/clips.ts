@@ -89,6 +89,14 @@ export class Clips {
     return found ?? null;
   }
 
+  /** A hand may press here: have the frame decoded, and no others after it. */
+  foresee(asset: string, frame: number, width: number) {
+    const kept = this.sized(asset, width);
+    if (this.has(asset, frame) || kept.coming.has(frame)) return;
+    kept.coming.add(frame);
+    void this.smallFrames(asset, kept, [frame], "&ahead=false").finally(() => kept.coming.delete(frame));
+  }
+
   /** What is best shown meanwhile: the exact frame, or the small one nearest before it. */
   nearest(asset: string, frame: number): ImageBitmap | null {
     const kept = this.of(asset);
@@ -169,10 +177,10 @@ export class Clips {
     }
   }
 
-  private async smallFrames(asset: string, kept: Kept, batch: number[]) {
+  private async smallFrames(asset: string, kept: Kept, batch: number[], how = "") {
     const { width } = kept;
     try {
-      const response = await fetch(`/api/clips/${asset}/frames?at=${batch.join(",")}&width=${width}`);
+      const response = await fetch(`/api/clips/${asset}/frames?at=${batch.join(",")}&width=${width}${how}`);
       if (!response.ok) throw new Error(`frames: ${response.status}`);
       const blocks = decode(await response.arrayBuffer()) as [number, Uint8Array<ArrayBuffer>][];
       const whole = blocks.filter(([, block]) => block.length);

@@ -63,7 +63,7 @@ export function fetchWhereHovered(session: Session, frame: number) {
   for (const id of frames.order) {
     const layer = frames.layer(id, frame);
     for (const [source, at, width] of layer ? shownIn(layer, frame) : [])
-      if (at >= 0 && !pictures.clips.has(source, at)) pictures.clips.small(source, at, width * session.displayScale);
+      if (at >= 0) pictures.clips.foresee(source, at, width * session.displayScale);
   }
 }
 
