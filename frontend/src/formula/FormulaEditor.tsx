@@ -6,6 +6,7 @@ import {
   closeBracketsKeymap,
   closeCompletion,
   completionStatus,
+  currentCompletions,
   moveCompletionSelection,
 } from "@codemirror/autocomplete";
 import { history, historyKeymap, insertNewline, standardKeymap } from "@codemirror/commands";
@@ -86,7 +87,7 @@ export function FormulaEditor(props: Props) {
               { key: "Tab", run: acceptFirst },
               { key: "ArrowDown", run: moveCompletionSelection(true) },
               { key: "ArrowUp", run: moveCompletionSelection(false) },
-              { key: "Escape", run: closeCompletion },
+              { key: "Escape", run: closeShown },
               { key: "Shift-Enter", run: insertNewline },
               { key: "Alt-ArrowUp", run: (one) => step(one, 1) },
               { key: "Alt-ArrowDown", run: (one) => step(one, -1) },
@@ -200,6 +201,13 @@ function stretchOf(state: EditorState, { line, column, end }: { line: number; co
   const from = Math.min(here.from + column - 1, Math.max(here.to - 1, here.from));
   const to = Math.min(Math.max(here.from + end - 1, from + 1), here.to);
   return to > from ? { from, to } : null;
+}
+
+/** Close the names that are offered; where none are seen, Esc is the draft's. */
+function closeShown(editor: EditorView): boolean {
+  const seen = currentCompletions(editor.state).length > 0;
+  closeCompletion(editor);
+  return seen;
 }
 
 /** Take the name that is offered, also where Tab comes before it is shown. */
