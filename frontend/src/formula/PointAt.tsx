@@ -55,7 +55,7 @@ export function PointAt({ layer, property, disabled, layers, put }: Props) {
     window.addEventListener(
       "keydown",
       (event) => {
-        if (event.key !== "Escape") return;
+        if (event.key !== "Escape" || found) return;
         swallow(event);
         stop();
       },
