@@ -38,7 +38,7 @@ LAG = """
 
 def decoded(png: bytes) -> np.ndarray:
     """A PNG as (height, width, 4) numbers 0…255, r g b a."""
-    return np.asarray(Image.open(io.BytesIO(png)).convert("RGBA")).astype(int)
+    return np.asarray(Image.open(io.BytesIO(png)).convert("RGBA")).astype(np.int32)
 
 
 class Studio:
