@@ -20,9 +20,10 @@ from PIL import Image
 from mudskipper.cli import main
 from mudskipper.core.context import Context
 from mudskipper.core.document import scene_of
+from mudskipper.core.resolve import resolve
 from mudskipper.core.scene import SCHEMA
-from mudskipper.export.render import make_job, render_file
-from mudskipper.media.folder import clip_at
+from mudskipper.export.render import frames_of, make_job, render_file
+from mudskipper.media.folder import clip_at, media_in_folder
 from mudskipper.media.sounds import Sounds
 from mudskipper.store.store import Store
 from mudskipper.web.app import create_app
@@ -212,3 +213,41 @@ def test_a_film_without_a_sound_has_none(app: TestClient, store: Store, film: Pa
     assert app.get(f"/api/scenes/{scene}/heard").json() == []
     refused = app.get(f"/api/scenes/{scene}/layers/surf/wave?from=0&to=9&points=5")
     assert (refused.status_code, refused.json()["detail"]) == (422, "'Surf' has no sound.")
+
+
+def test_a_formula_hears_a_sound_on_the_stage_in_exports_and_from_a_folder(
+    app: TestClient, store: Store, tmp_path: Path
+) -> None:
+    project = store.make_project("Low Tide Week")
+    file = write_sound(tmp_path / "a.wav", "pcm_s16le", clicks(3, TONES))
+    clip = added(app, file, project)
+    doc = document(clip["id"], start=0.5, speed=100.0) | {"length": 70}
+    (surf,) = doc["layers"]
+    surf |= {"span": {"start": 6, "length": 60}, "content": surf["content"] | {"kind": "sound"}}
+    flash = layer(
+        "Flash",
+        position=[80, 45],
+        opacity={"rest": 0, "expression": f'step(0.05, sound("{surf["name"]}").level) * 100'},
+    )
+    doc["layers"].append(flash)
+    scene = app.post(f"/api/projects/{project}/documents", json=doc).json()["scene"]["id"]
+    head = store.head(scene)
+    job = make_job(head.scene, store.assets(project), store.media_files(project), "png", 0, 70)
+    exported = [bool(painter.pixels()[..., 3].any()) for painter in frames_of(job, 0, 70)]
+    answer = app.post(
+        f"/api/scenes/{scene}/formula",
+        json={"layer": "flash", "property": "opacity", "text": flash["opacity"]["expression"], "frame": 0},
+    ).json()
+    assert answer["problem"] is None
+    live = [row[0] > 0 for row in answer["plot"]]
+    assert exported[: len(live)] == live
+    for tone in (tone for tone in TONES if 0.5 <= tone < 2.5):
+        frame = int((tone - 0.5) * 30 + 6)
+        assert exported[frame] or exported[frame + 1]
+    assert sum(exported) < 20
+    folder = tmp_path / "folder"
+    folder.mkdir()
+    (folder / f"{clip['id']}.wav").write_bytes(file.read_bytes())
+    assets, _ = media_in_folder(head.scene, folder, "scene.json")
+    found = resolve(head.scene, range(70), assets).layers["flash"].values["opacity"][:, 0] > 0
+    assert found.tolist() == exported

@@ -160,7 +160,7 @@ export function FormulaRow({ layer, name, label, facts, stored }: Props) {
               ? `= ${answer.text ?? "the text as it was typed"}`
               : `= ${words(answer.value)}${unit && ` ${unit}`}`}
           </Text>
-          {!writes && <Text fontSize="11.5px" color="quiet">{`base ${words(answer.base)}`}</Text>}
+          {!writes && <Text fontSize="11.5px" color="quiet" whiteSpace="nowrap">{`base ${words(answer.base)}`}</Text>}
           <Box flex="1" />
           {!writes && <FormulaPlot plot={answer.plot} plain={answer.plain} />}
         </Flex>
@@ -236,7 +236,11 @@ export function FormulaRow({ layer, name, label, facts, stored }: Props) {
   }
 }
 
-const words = (numbers: number[]) => numbers.map((n) => String(Math.round(n * 100) / 100)).join(", ");
+/** A value in few letters: two numbers have the room of one. */
+function words(numbers: number[]): string {
+  const fine = numbers.length > 1 ? 10 : 100;
+  return numbers.map((n) => String(Math.round(n * fine) / fine)).join(", ");
+}
 
 /** A text once it rests. */
 function useRested(text: string): string {
