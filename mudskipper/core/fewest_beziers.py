@@ -7,6 +7,7 @@ from typing import Any
 import numpy as np
 
 from .bezier import Floats
+from .fewest_keys import furthest, plain_value
 
 THIRD = 1.0 / 3.0
 STEEPEST = 100.0
@@ -24,21 +25,16 @@ def eased_keys(frames: Floats, values: Floats, tolerance: float) -> list[dict[st
     places, eases = [0], []
     while places[-1] < last:
         start = places[-1]
-        good, step = start + 1, 2
-        while start + step <= last and _ease(frames, values, start, start + step, tolerance) is not None:
-            good, step = start + step, step * 2
-        bad = min(start + step, last + 1)
-        while bad - good > 1:
-            middle = (good + bad) // 2
-            if _ease(frames, values, start, middle, tolerance) is not None:
-                good = middle
-            else:
-                bad = middle
+
+        def holds(end: int, start: int = start) -> bool:
+            return _ease(frames, values, start, end, tolerance) is not None
+
+        good = furthest(start, last, holds)
         places.append(good)
         eases.append(_ease(frames, values, start, good, tolerance) or "linear")
     if len(places) == 2 and np.abs(values - values[0]).max() <= tolerance / 1e3:
         places, eases = [0], []
-    keys = [{"frame": float(frames[i]), "value": _plain(values[i])} for i in places]
+    keys = [{"frame": float(frames[i]), "value": plain_value(values[i])} for i in places]
     for key, ease in zip(keys, eases, strict=False):
         if ease != "linear":
             key["ease"] = ease
@@ -66,7 +62,3 @@ def _ease(frames: Floats, values: Floats, start: int, end: int, tolerance: float
 
 def _near(away: Floats, tolerance: float) -> bool:
     return bool(np.sqrt((away**2).sum(axis=1)).max() <= tolerance)
-
-
-def _plain(row: Floats) -> Any:
-    return float(row[0]) if len(row) == 1 else tuple(float(part) for part in row)

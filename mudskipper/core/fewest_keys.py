@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from typing import Any
 
 import numpy as np
@@ -17,21 +18,31 @@ def fitted_keys(frames: Floats, values: Floats, tolerance: float) -> list[dict[s
     """
     places = [0]
     while places[-1] < len(frames) - 1:
-        places.append(_furthest(frames, values, places[-1], tolerance))
+        start = places[-1]
+
+        def holds(end: int, start: int = start) -> bool:
+            return _holds(frames, values, start, end, tolerance)
+
+        places.append(furthest(start, len(frames) - 1, holds))
     if len(places) == 2 and np.abs(values[-1] - values[0]).max() <= tolerance / 1e3:
         places = [0]
-    return [{"frame": float(frames[i]), "value": _plain(values[i])} for i in places]
+    return [{"frame": float(frames[i]), "value": plain_value(values[i])} for i in places]
 
 
-def _furthest(frames: Floats, values: Floats, start: int, tolerance: float) -> int:
-    last = len(frames) - 1
+def furthest(start: int, last: int, holds: Callable[[int], bool]) -> int:
+    """The end of the longest stretch from `start` that still holds, found by doubling and halving; `last` at most, and
+    one step at least.
+
+    >>> furthest(3, 100, lambda end: end <= 40)
+    40
+    """
     good, step = start + 1, 2
-    while start + step <= last and _holds(frames, values, start, start + step, tolerance):
+    while start + step <= last and holds(start + step):
         good, step = start + step, step * 2
     bad = min(start + step, last + 1)
     while bad - good > 1:
         middle = (good + bad) // 2
-        if _holds(frames, values, start, middle, tolerance):
+        if holds(middle):
             good = middle
         else:
             bad = middle
@@ -45,5 +56,6 @@ def _holds(frames: Floats, values: Floats, start: int, end: int, tolerance: floa
     return bool(np.sqrt((away**2).sum(axis=1)).max() <= tolerance)
 
 
-def _plain(row: Floats) -> Any:
+def plain_value(row: Floats) -> Any:
+    """A value (d,) as documents write it: a number, or a pair."""
     return float(row[0]) if len(row) == 1 else tuple(float(part) for part in row)
