@@ -298,10 +298,13 @@ def test_guides_rulers_zoom_and_pan(studio: Studio) -> None:
     expect(stage_scale).to_have_attribute("data-scale", "1")
     page.keyboard.press("0")
     expect(stage_scale).to_have_attribute("data-scale", f"{scale:g}")
+    studio.settle()  # the scale may be the same, and the place another
     page.mouse.move(*studio.to_page(400, 300))
+    expect(stage_scale).to_have_css("cursor", "ew-resize")
     page.mouse.down()
     page.mouse.move(stage["x"] + 60, stage["y"] + 100)
     page.mouse.move(stage["x"] + 5, stage["y"] + 100)
+    expect(studio.marks).to_have_attribute("data-note", "Let go to take the guide away")
     page.mouse.up()
     page.get_by_role("button", name="Guides").click()
     expect(page.get_by_label("Guide x 1")).to_have_count(0)
