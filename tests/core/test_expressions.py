@@ -434,6 +434,14 @@ def test_a_renamed_layer_has_its_new_name_in_every_formula(name: str) -> None:
         assert (old.values["rotation"] == new.values["rotation"]).all()
 
 
+def test_a_sound_and_a_text_are_read_under_the_new_name() -> None:
+    words = layer("Gauge", content={"kind": "text", "text": "0", "written": {"expression": 'layer("Sign").text + "!"'}})
+    plate = layer("Plate", rotation={"rest": 0, "expression": 'sound("Sign").level'})
+    after = made(scene(words, plate, layer("Sign")), {"edit": "rename_layer", "layer": "sign", "name": "Bell"})
+    told = [text for one_layer in after.layers for text in one_layer.formulas.values()]
+    assert told == ['layer("Bell").text + "!"', 'sound("Bell").level']
+
+
 def test_a_formula_of_a_kept_variant_is_rewritten_with_a_name() -> None:
     text = 'layer("Sign").rotation'
     before = scene(layer("Plate", rotation={"rest": 0, "expression": text}), layer("Sign", rotation=KEYED))

@@ -12,7 +12,7 @@ import { Beats } from "./Beats";
 import { type LaneScale, toFrame, toX, useScale } from "./scale";
 
 /** How long the pointer rests over a frame before its pictures are made ready, in milliseconds. */
-const HOVERED = 40;
+const HOVERED = 15;
 const SECONDS = [1, 2, 5, 10, 30, 60, 120, 300, 600, 1800];
 
 /** The ruler: drag to scrub, with Shift to mark the range that is looped; beats stand on it. */
