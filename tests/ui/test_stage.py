@@ -124,6 +124,8 @@ def test_handles_scale_about_the_anchor_flip_and_size(studio: Studio) -> None:
     assert x == y
     assert 100 < x < 220
     studio.page.keyboard.press("Control+z")
+    undo_says(studio, "Moved the anchor of Plate, picture stays put")
+    studio.settle()
     studio.page.get_by_role("radiogroup", name="What handles change").get_by_role("radio", name="Size").click()
     studio.drag((240, 80), (300, 80), keys=("Control",))
     undo_says(studio, "Sized Plate by its right handle")
