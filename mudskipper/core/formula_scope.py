@@ -225,7 +225,7 @@ class _Box(Reference):
         return self._box()[:, index : index + 1]
 
     def at(self, *given: Floats) -> Floats:
-        if len(given) != 2:
+        if len(given) != 2 or any(one.shape[1] != 1 for one in given):
             raise Faulty(FormulaProblem(sentence="box.at(x, y) takes two shares: box.at(0.5, 0.5) is the middle."))
         share = np.concatenate(np.broadcast_arrays(*given), axis=1)
         box = self._box()

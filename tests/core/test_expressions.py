@@ -301,6 +301,7 @@ WRONG: list[tuple[str, str, str | None]] = [
     ("t" * 3_000, "at most 2,000", None),
     ("beat.loudness", "no 'loudness'", None),
     ("rotation.at(1, 2)", "one moment", None),
+    ("box.at(0.2, scale).x", "takes two shares", None),
     ("t.at(1)", "follows a property", None),
 ]
 
