@@ -230,7 +230,7 @@ def reads(layers: Iterable[Layer], scene: Scene, assets: Assets) -> dict[str, Re
             layer = scene.layer(name)
             found[name] = {name: layer, **scenes_in(layer.content.scenes, assets)}
             if layer.formulas and layer.looks_around:
-                found[name][scene.id] = scene
+                found[name] |= {scene.id: scene, **scenes_in(scene.scenes, assets)}
             for other in layer.needs:
                 found[name] |= found.get(other, {})
     return alone | {name: tuple(found[name].values()) for name in rest}

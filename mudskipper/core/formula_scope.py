@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import difflib
 import zlib
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from typing import TYPE_CHECKING, Any
 
 import numpy as np
@@ -15,7 +15,7 @@ from .easing_text import read_ease
 from .errors import Refused
 from .expressions import functions as fn
 from .expressions.environment import Reference
-from .expressions.language import alike, numbers, plain, texts
+from .expressions.language import alike, give_names, numbers, plain, texts
 from .expressions.problem import Faulty, FormulaProblem, Mend
 from .expressions.texts import Texts, chosen
 from .inside import MASKS
@@ -28,6 +28,8 @@ if TYPE_CHECKING:
 
 WRITTEN = "content.written"
 """The path of a text that a formula writes."""
+MOST_STEPPED = 200
+"""How often `stepped` is evaluated in one formula: each evaluates the lines above it again."""
 FARTHEST = 1e7
 """Seconds and frames beyond which no moment is looked at."""
 
@@ -39,7 +41,10 @@ class Scope:
         self.formulas = formulas
         self.subject = layer
         self.path = path
+        self.lines: Sequence[tuple[str, Callable[[Any], Any]]] = ()
+        self.done = 0
         self.names: dict[str, Any] = {}
+        self._stepped_in = [0]
         self.scene: Scene = formulas.context.scene
         self._base = base
         track = layer.tracks[path]
@@ -116,8 +121,15 @@ class Scope:
             raise Faulty(FormulaProblem(sentence="stepped(value, per_second) takes more than 0 times a second."))
         # As a cadence holds: a moment on the edge belongs to the value that begins there.
         held = np.floor(self.seconds * rate[:, 0] + 1e-9) / rate[:, 0]
-        there = Scope(self.formulas, self.subject, self.path, held * self.scene.fps + self.begin, self._base)
-        there.names = self.names
+        self._stepped_in[0] += 1
+        if self._stepped_in[0] > MOST_STEPPED:
+            raise Faulty(FormulaProblem(sentence="stepped(…) stands in itself too often. Use fewer of them."))
+        frames = np.round(held * self.scene.fps, 6) + self.begin
+        there = Scope(self.formulas, self.subject, self.path, frames, self._base_of(frames))
+        there._stepped_in = self._stepped_in
+        # What the lines above gave is of these moments, too.
+        there.lines = self.lines
+        give_names(there, self.done)
         found = plain(value(there))
         return texts(found) or numbers(found)
 
@@ -155,17 +167,13 @@ class Scope:
         at = np.broadcast_to(seconds[:, 0], self.frames.shape) * self.scene.fps
         return np.clip(np.nan_to_num(np.round(at, 6)), -FARTHEST, FARTHEST) + self.begin
 
-    def moved(self, frames: Floats) -> Scope:
-        """The same formula at other scene frames."""
-        base = self.formulas.base(self.subject, self.subject.tracks[self.path], frames)
-        return Scope(self.formulas, self.subject, self.path, frames, base)
-
     def base_at(self, frames: Floats | None = None) -> Floats | Texts:
         """The property without its formula."""
         if self.path == WRITTEN:
             return Texts((self.subject.content.words or "",))
-        if frames is None:
-            return self._base
+        return self._base if frames is None else self._base_of(frames)
+
+    def _base_of(self, frames: Floats) -> Floats:
         return self.formulas.base(self.subject, self.subject.tracks[self.path], frames)
 
 

@@ -12,6 +12,7 @@ from .assets import Assets
 from .bezier import Floats
 from .edits import apply_edits
 from .edits.expressions import SetExpression
+from .errors import Refused
 from .expressions.hints import hints_of
 from .expressions.language import program_of
 from .expressions.problem import Faulty, FormulaProblem
@@ -45,8 +46,9 @@ class Trial:
 
 
 def tried(scene: Scene, assets: Assets, address: str, name: str, text: str, frame: float) -> Trial:
-    """Try a formula of a property of a layer or an item; an empty one is none."""
+    """Try a formula of a property of a layer or an item, which may be locked; an empty one is none."""
     outer = address.split("/")[0]
+    scene = _unlocked(scene, outer)
     path = _path(scene, assets, address, name)
     span = scene.layer(outer).span
     every = max(span.length // MOST_POINTS, 1)
@@ -75,6 +77,7 @@ def values_of(
     """What texts give at a frame where a formula of a property stands: numbers (1, d) or a text each; None where one
     gives nothing."""
     outer = address.split("/")[0]
+    scene = _unlocked(scene, outer)
     path = _path(scene, assets, address, name)
     # Without its own formula the property is its base, so that nothing needs itself.
     bare = apply_edits(scene, [SetExpression(layer=address, property=name, text="")], assets).scene
@@ -89,11 +92,16 @@ def values_of(
         try:
             with np.errstate(all="ignore"):
                 value = program_of(text).run(Scope(formulas, layer, path, at, base))
-        except Faulty:
+        except (Faulty, Refused):
             value = None
         finite = isinstance(value, Texts) or (value is not None and bool(np.isfinite(value).all()))
         found.append(value if finite else None)
     return found
+
+
+def _unlocked(scene: Scene, layer_id: str) -> Scene:
+    """The scene with a layer that may be changed: nothing of this is kept."""
+    return scene.with_layer(scene.layer(layer_id).model_copy(update={"locked": False}))
 
 
 def _path(scene: Scene, assets: Assets, address: str, name: str) -> str:

@@ -160,6 +160,7 @@ class Formulas:
         return found
 
     def base(self, layer: Layer, track: Track, frames: Floats) -> Floats:
+        """A property without its formula (n, d) at scene frames (n,)."""
         (found,) = evaluate([track], [frames - layer.span.start], self._context.scene.fps)
         return np.broadcast_to(found, (len(frames), found.shape[1]))
 

@@ -60,10 +60,20 @@ def _power(layer: Layer, context: Context, begin: Floats, end: Floats, value: Va
 def _looped(
     starts: Floats, stops: Floats, length: float, beyond: tuple[str, str], power: Callable[[Floats, Floats], Floats]
 ) -> Floats:
-    """Mean squares (n,) between positions of a source in samples, which may begin again beyond its ends."""
-    outside = ((starts < -SAME_SAMPLE) & (beyond[0] == "loop")) | ((starts >= length - 0.5) & (beyond[1] == "loop"))
-    turns = np.where(outside, np.floor((starts + SAME_SAMPLE) / max(length, 1.0)) * length, 0.0)
-    return power(starts - turns, stops - turns)
+    """Mean squares (n,) between positions of a source in samples, which may begin again beyond its ends. A stretch over
+    such a seam is the mean of its two sides, by their lengths."""
+    before, after = (how == "loop" for how in beyond)
+    turn = np.floor((starts + SAME_SAMPLE) / max(length, 1.0))
+    seam = (turn + 1) * length
+    over = (stops > seam + SAME_SAMPLE) & np.where(seam < length - SAME_SAMPLE, before, after)
+    cut = np.where(over, seam, stops)
+    first = np.where(turn < 0, before, after) * turn * length
+    second = np.where(turn + 1 < 0, before, after) * (turn + 1) * length
+    found = power(starts - first, cut - first)
+    if not over.any():
+        return found
+    share = np.where(over, (cut - starts) / np.maximum(stops - starts, SAME_SAMPLE), 1.0)
+    return np.where(over, found * share + power(cut - second, stops - second) * (1 - share), found)
 
 
 def _mean(sums: Floats, starts: Floats, stops: Floats) -> Floats:

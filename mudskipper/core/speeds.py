@@ -8,6 +8,7 @@ import numpy as np
 
 from .bezier import Floats
 from .context import Context
+from .formula_scope import WRITTEN
 from .resolve import Resolved
 
 
@@ -30,7 +31,7 @@ def speeds(resolved: Resolved, only: Collection[str] | None = None) -> dict[str,
         one.layer.id: {
             name: np.abs(np.diff(np.concatenate([before.values[name], values]), axis=0)) * resolved.scene.fps
             for name, values in one.values.items()
-            if alone or len(values) > 1
+            if name != WRITTEN and (alone or len(values) > 1)
         }
         for one, before in zip(layers, earlier, strict=True)
     }

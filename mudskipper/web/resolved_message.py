@@ -16,6 +16,7 @@ import numpy as np
 
 from ..core.draw.layers import layer_group
 from ..core.draw.operations import Glyphs, GradientPaint, Matte, Operation
+from ..core.formula_scope import WRITTEN
 from ..core.items_resolved import items_resolved
 from ..core.resolve import Resolved
 from ..core.resolved_layer import ResolvedLayer
@@ -119,7 +120,8 @@ def _layer(
     return {
         "group": group,
         "items": {address: item_entry(item) for address, item in items.items()},
-        "values": {name: put(array) for name, array in resolved.values.items()},
+        # The page has no use for the letters of a text: its glyphs are among the operations.
+        "values": {name: put(array) for name, array in resolved.values.items() if name != WRITTEN},
         "speeds": {name: put(array) for name, array in speeds.items()},
         "visible": group["visible"],
         "matrix": group["matrix"],

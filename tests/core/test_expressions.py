@@ -197,6 +197,29 @@ def test_one_layer_follows_another_and_a_cadence_holds() -> None:
     assert np.allclose(left, 100)
 
 
+@pytest.mark.parametrize(
+    "text",
+    [
+        "stepped(base, 2)", "stepped(t * 30, 2)", "a = t * 30\nstepped(a, 2)",
+        "a = t\na = a * 30\nstepped(a + 0 * t, 2)",
+        "b = stepped(base, 2)\nb", 'stepped(layer("Sign").rotation, 2)', "b = stepped(base, 2)\nstepped(b, 2)",
+        "stepped(frame, 2)",
+    ],
+)  # fmt: skip
+def test_all_that_stands_in_stepped_is_renewed_so_many_times_a_second(text: str) -> None:
+    plate = layer("Plate", rotation={**KEYED, "expression": text})
+    found = resolve(scene(plate, layer("Sign", rotation=KEYED)), range(60), NO_MEDIA).layers["plate"]
+    assert not found.problems
+    assert np.allclose(found.values["rotation"][:, 0], np.arange(60) // 15 * 15)
+
+
+def test_stepped_in_stepped_in_stepped_is_bounded() -> None:
+    text = "a0 = t\n" + "\n".join(f"a{n} = stepped(a{n - 1}, {n + 1})" for n in range(1, 60)) + "\na59"
+    _, problem = one(text)
+    assert problem is not None
+    assert "too often" in problem.sentence
+
+
 def test_formulas_that_need_each_other_all_keep_what_they_are_without_it() -> None:
     of = scene(
         layer("A", rotation={"rest": 1, "expression": 'layer("B").position.x'}),

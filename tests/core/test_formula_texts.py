@@ -17,6 +17,7 @@ from mudskipper.core.errors import Refused
 from mudskipper.core.expressions.texts import Texts, formatted, texts_of
 from mudskipper.core.resolve import resolve
 from mudskipper.core.resolved_layer import ResolvedLayer
+from mudskipper.core.speeds import speeds
 from mudskipper.paint.painter import Painter
 from tests.conftest import layer, scene
 from tests.core.test_expressions import made
@@ -124,6 +125,25 @@ def test_what_is_wrong_is_said_with_its_mend_and_the_text_stays(formula: str, se
     assert sentence in problem.sentence
     assert mend is None or mend in [found.text for found in problem.mends]
     assert set(texts) == {""}
+
+
+@pytest.mark.parametrize(
+    "formula", ["letters(base, t * 8)", '" "', 'letters(base, frame - 20) + "\\n"', 'format(t, "0") + base']
+)
+@pytest.mark.parametrize("frames", [[0], [1, 2], range(60), [59, 0, 30]])
+def test_any_window_gives_the_same_texts_boxes_and_speeds_also_of_nothing(formula: str, frames: Any) -> None:
+    """A text that is empty in all of a window is empty, and not the one that was typed."""
+    of = scene(gauge(formula, text="Low tide " * 40))
+    whole = resolve(of, range(60), NO_MEDIA).layers["gauge"]
+    texts = texts_of(whole.values["content.written"])
+    part = resolve(of, frames, NO_MEDIA)
+    one = part.layers["gauge"]
+    assert texts_of(one.values["content.written"]) == [texts[frame] for frame in frames]
+    assert np.allclose(np.broadcast_to(one.box, (len(frames), 4)), np.broadcast_to(whole.box, (60, 4))[list(frames)])
+    painter = Painter(of.width, of.height, lambda source, frame: None)
+    painter.paint(draw_list(part), 0)
+    assert bool(painter.pixels()[..., 3].any()) == bool(texts[next(iter(frames))].strip())
+    assert "content.written" not in speeds(resolve(of, range(9, 31), NO_MEDIA))["gauge"]
 
 
 def test_it_is_set_renamed_cut_and_taken_off_by_edits() -> None:

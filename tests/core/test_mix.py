@@ -13,9 +13,10 @@ from mudskipper.core.assets import Assets, ClipInfo, silent
 from mudskipper.core.context import Context
 from mudskipper.core.edits import apply_edits
 from mudskipper.core.edits.arrange import SplitLayer
+from mudskipper.core.layer_cache import LayerCache
 from mudskipper.core.loudness import squares_of
 from mudskipper.core.mix import RATE, mixed
-from mudskipper.core.resolve import resolve
+from mudskipper.core.resolve import ResolveCache, resolve
 from mudskipper.core.scene import Scene
 from tests.conftest import layer, scene
 
@@ -150,7 +151,8 @@ def test_ten_minutes_on_nothing_has_drifted() -> None:
     ("time", "sound", "span"),
     [
         ({}, {}, (0, 60)),
-        ({"start": 0.4, "speed": -100.0, "before": "loop"}, {}, (0, 60)),
+        ({"start": 0.41, "speed": -100.0, "before": "loop"}, {}, (0, 60)),
+        ({"start": 1.763, "after": "loop"}, {}, (0, 60)),
         ({"speed": 250.0, "after": "loop"}, {"level": -6}, (5, 40)),
         ({"start": 1.0, "after": "nothing"}, {"fade_in": 0.5, "fade_out": 0.2, "muted": True}, (7, 50)),
         (
@@ -210,3 +212,19 @@ def test_a_sound_is_asked_of_its_own_layer_and_said_where_there_is_none() -> Non
         assert (one.values["rotation"] == 2).all()
     far = scene(surf(), layer("Plate", rotation={"rest": 2, "expression": 'sound("Surf").level.at(t + 1e6) + 1'}))
     assert (resolve(far, range(60), media).layers["plate"].values["rotation"] == 1).all()
+
+
+def test_what_formulas_read_of_a_scene_follows_its_changes_also_where_layers_are_kept() -> None:
+    inner = scene(surf()).model_copy(update={"id": "inner"})
+    reader = layer("Reader", rotation={"rest": 0, "expression": 'sound("Surf").level * 100 + layer("Surf").box.width'})
+    of = scene(layer("Surf", content={"kind": "scene", "asset": "inner"}), reader)
+    media = replace(MEDIA, squares=lambda name: squares_of(SURF)).with_scenes([inner])
+    cache: ResolveCache = LayerCache()
+    before = resolve(of, range(60), media, cache).layers["reader"].values["rotation"]
+    smaller = inner.model_copy(update={"width": 320, "layers": ()})
+    found = resolve(of, range(60), media.with_scenes([smaller]), cache).layers["reader"]
+    assert (before > 640).any()
+    assert "no sound" in found.problems["rotation"].sentence
+    louder = inner.model_copy(update={"width": 320})
+    after = resolve(of, range(60), media.with_scenes([louder]), cache).layers["reader"].values["rotation"]
+    assert np.allclose(before - after, 320)

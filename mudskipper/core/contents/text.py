@@ -75,6 +75,8 @@ class TextContent(Content):
     def draw(self, pen: Pen, values: Values, around: Around) -> None:
         setting = self.setting(values)
         count = len(setting.names)
+        if not count:
+            return  # a formula may write a text of which nothing is seen
         places = setting.places.reshape(-1, count, 2)
         scale = values["size"] / setting.units * setting.seen
         matrices = np.zeros((max(len(places), len(scale)), count, 6))

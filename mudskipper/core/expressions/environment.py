@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from typing import Any, Protocol
 
 from ..bezier import Floats
@@ -33,8 +33,11 @@ class Reference:
 
 
 class Environment(Protocol):
-    """Where a formula is evaluated: a layer's property at some frames. `names` are those that the formula gave."""
+    """Where a formula is evaluated: a layer's property at some frames. `lines` are those that give names, `done` is how
+    many of them have, and `names` are what they gave."""
 
+    lines: Sequence[tuple[str, Callable[[Any], Any]]]
+    done: int
     names: dict[str, Any]
 
     def value(self, name: str) -> Any:

@@ -138,6 +138,15 @@ def texts(value: Any) -> Texts | None:
     return Texts((value,)) if isinstance(value, str) else value if isinstance(value, Texts) else None
 
 
+def give_names(environment: Environment, count: int) -> None:
+    """Evaluate the first lines of a formula, each of which gives a name."""
+    environment.names = {}
+    for place, (name, one) in enumerate(environment.lines[:count]):
+        environment.done = place
+        environment.names[name] = one(environment)
+    environment.done = count
+
+
 class _Reader:
     """Reads one text."""
 
@@ -169,10 +178,8 @@ class _Reader:
                 self._fault(statement, "A formula is lines of name = value, and a value in the last line.")
 
         def run(environment: Environment) -> Any:
-            names: dict[str, Any] = {}
-            environment.names = names
-            for name, one in given:
-                names[name] = one(environment)
+            environment.lines = given
+            give_names(environment, len(given))
             return result(environment)
 
         return Program(self._text, run, frozenset(self._layers), self._around)

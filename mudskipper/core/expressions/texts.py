@@ -13,7 +13,8 @@ import numpy as np
 from ..bezier import Floats
 from .problem import Faulty, FormulaProblem
 
-MOST_LETTERS = 500
+MOST_LETTERS = 5_000
+"""As many as a text that is typed has at most."""
 END = -1.0
 """What stands behind the last letter of a text that is shorter than others."""
 
@@ -109,11 +110,13 @@ def _alike(a: Iterable[A], b: Iterable[B]) -> list[tuple[A, B]]:
 
 
 def codes_of(text: Texts, count: int) -> Floats:
-    """Texts as code points (count, d), `END` behind the last letter; Faulty where one is too long."""
-    rows = ["".join(letter if letter == "\n" or letter >= " " else " " for letter in row) for row in text.rows]
-    longest = max(map(len, rows))
-    if longest > MOST_LETTERS:
-        raise Faulty(FormulaProblem(sentence=f"A text of a formula has at most {MOST_LETTERS} letters, not {longest}."))
+    """Texts as code points (count, d), d at least 1, `END` behind the last letter; what is longer than `MOST_LETTERS`
+    is cut off, each by itself."""
+    rows = [
+        "".join(letter if letter == "\n" or letter >= " " else " " for letter in row[:MOST_LETTERS])
+        for row in text.rows
+    ]
+    longest = max(1, *map(len, rows))
     found = np.full((len(rows), longest), END)
     for place, row in enumerate(rows):
         found[place, : len(row)] = [ord(letter) for letter in row]

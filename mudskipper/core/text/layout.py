@@ -114,7 +114,7 @@ def set_text(glyphs: Glyphs, align: str, size: Floats, tracking: Floats, line_he
     first = (leading - (glyphs.ascent + glyphs.descent)) / 2 + glyphs.ascent
     x = (glyphs.x + glyphs.order * gap + line_left[:, glyphs.line]) * size
     y = (glyphs.y + first + glyphs.line * leading) * size
-    places = np.stack([x, np.broadcast_to(y, x.shape)], axis=-1).reshape(x.shape[0], -1)
+    places = np.stack([x, np.broadcast_to(y, x.shape)], axis=-1).reshape(x.shape[0], 2 * x.shape[1])
     width = widths.max(axis=1, keepdims=True)
     box = np.concatenate([-width * share, 0 * width, width, leading * len(glyphs.gaps) + 0 * width], axis=1) * size
     last = first + leading * (len(glyphs.gaps) - 1)
@@ -146,7 +146,7 @@ def set_texts(
     places, seen = np.zeros((count, len(names), 2)), np.zeros((count, len(names)))
     box, baselines = np.zeros((count, 4)), np.zeros((count, 2))
     for rows, one in parts:
-        own = one.places.reshape(len(rows), -1, 2)
+        own = one.places.reshape(len(rows), len(one.names), 2)
         box[rows], baselines[rows] = one.box, one.baselines
         used: Counter[str] = Counter()
         if own.shape[1]:
