@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 import pytest
-from playwright.sync_api import Page, expect
+from playwright.sync_api import Page, Route, expect
 
 from tests.conftest import Server, layer
 from tests.ui.studio import Studio
@@ -145,13 +145,18 @@ def test_ready_formulas_keys_of_them_and_taken_off(studio: Studio) -> None:
     assert formula(studio) is None
     assert (studio.pixels() == before).all()
     choice.select_option("turn or grow steadily")
-    page.get_by_role("textbox", name="A second").fill("60")
+    speed = page.get_by_role("textbox", name="A second")
+    speed.fill("fast")
+    page.keyboard.press("Enter")
+    expect(speed).to_have_attribute("aria-invalid", "true")
+    expect(page.get_by_role("button", name="Use it")).to_be_disabled()
+    speed.fill("60,0 °")
     count = len(studio.server.steps(studio.name))
     for _ in range(3):
         page.keyboard.down("Enter")  # held
     page.keyboard.up("Enter")
     studio.settle()
-    assert formula(studio) == "base + t * 60"
+    assert formula(studio) == "base + t * 60.0"
     assert len(studio.server.steps(studio.name)) == count + 1
     whole = [studio.resolved("Plate", frame).values["rotation"][0, 0] for frame in range(0, 60, 7)]
     page.get_by_role("button", name="Land on the keys").click()
@@ -194,6 +199,18 @@ def test_numbers_slide_names_tell_their_values_and_what_is_pointed_at_is_put_in(
     assert 60 < number < 85
     assert studio.server.steps(studio.name) == ["Set the formula of rotation of Plate"]
     assert studio.resolved("Plate", 20).values["rotation"][0, 0] == pytest.approx(20 + number)
+    # It goes below 0, and stays in the hand there.
+    page.mouse.move(box["x"] + box["width"] / 2, y)
+    page.mouse.down()
+    for share in (0.3, 0.1, 0.05):
+        page.mouse.move(box["x"] + box["width"] * share, y)
+    page.mouse.up()
+    studio.settle()
+    below = (formula(studio) or "").removeprefix('layer("Sign").rotation + ')
+    assert float(below) < -20
+    page.get_by_test_id("stage").focus()
+    page.keyboard.press("Control+z")
+    expect(field).to_have_js_property("value", stored)
     # Stepped by keys, and undone by Ctrl+Z as typing is.
     field.click()
     page.keyboard.press("Control+End")
@@ -222,6 +239,25 @@ def test_numbers_slide_names_tell_their_values_and_what_is_pointed_at_is_put_in(
         page.keyboard.press("Escape")
         expect(field).to_have_js_property("value", stored)
         expect(studio.row("Plate")).to_have_attribute("data-selected", "yes")
+    # The answer that says what a layer is called comes late: one press is one reference, and pointing ends with it.
+    held: list[Route] = []
+    late = True
+    page.route("**/formula/layers", lambda route: held.append(route) if late else route.continue_())
+    studio.type("Scale x", "130")  # what is known of the scene is asked for again
+    field.click()
+    field.fill("2 * ")
+    page.get_by_role("button", name="Point at it").click()
+    for _ in range(2):
+        studio.row("Sign").get_by_role("button", name="Sign", exact=True).click()
+    page.wait_for_timeout(150)
+    assert held
+    late = False
+    for route in held:
+        route.continue_()
+    expect(field).to_have_js_property("value", '2 * layer("Sign").position')
+    expect(page.get_by_role("button", name="Point at it")).to_have_attribute("aria-pressed", "false")
+    page.keyboard.press("Escape")
+    expect(field).to_have_js_property("value", stored)
     page.get_by_role("button", name="Point at it").click()
     page.keyboard.press("Escape")
     expect(page.get_by_role("button", name="Point at it")).to_have_attribute("aria-pressed", "false")
@@ -244,6 +280,23 @@ def test_a_text_counts_and_its_picture_is_the_exported_one(server: Server, page:
     for frame in (0, 20, 21):
         studio.go(frame)
         assert np.abs(studio.pixels() - studio.still(frame)).max() <= 2
+    # A text of which nothing is seen yet is empty on the stage and in the export, and lanes show speeds all the same.
+    page.get_by_role("button", name="What the lanes show").click()
+    page.get_by_role("radio", name="Speed").click()
+    page.keyboard.press("Escape")
+    field.click()
+    field.fill("letters(base, t * 8)")
+    page.keyboard.press("Enter")
+    studio.settle()
+    for frame in (0, 20):
+        studio.go(frame)
+        assert np.abs(studio.pixels() - studio.still(frame)).max() <= 2
+    lettered = studio.pixels()
+    studio.go(0)
+    assert (studio.pixels() != lettered).any()
+    page.get_by_test_id("stage").focus()
+    page.keyboard.press("Control+z")
+    studio.settle()
     assert studio.layer("Gauge")["content"]["written"]["expression"] == 'format(t * 90, "0.0")'
     studio.row("Gauge").get_by_role("button", name="Open the lanes of Gauge").click()
     expect(page.get_by_test_id("lane-content.written").get_by_test_id("formula-mark")).to_have_text("f(t)")

@@ -170,7 +170,7 @@ export function FormulaRow({ layer, name, label, facts, stored }: Props) {
           label={label}
           ready={known?.ready ?? []}
           kind={writes ? "text" : facts.parts.length > 1 ? "pair" : "number"}
-          property={writes ? "text" : name.split(".").at(-1)!}
+          property={label.toLowerCase().replaceAll(/[ -]/g, "_")}
           unit={unit}
           others={others}
           disabled={layer.locked ?? false}

@@ -1,7 +1,6 @@
 import { chakra, Flex, Text } from "@chakra-ui/react";
 import type { EditorView } from "@codemirror/view";
 import { useRef } from "react";
-import { numberAt } from "./language";
 
 interface Props {
   editor: EditorView;
@@ -12,8 +11,9 @@ interface Props {
 
 /** A slider for a number of the formula, from its negative to three times itself; it is taken when it is let go. */
 export function NumberSlider({ editor, from, take }: Props) {
-  const number = numberAt(editor.state, from);
-  const value = number?.from === from ? Number(editor.state.sliceDoc(number.from, number.to)) : null;
+  // Read from the text itself: slid below 0 it is a number with its sign, which the syntax takes for two things.
+  const there = NUMBER.exec(editor.state.sliceDoc(from, from + LONGEST))?.[0];
+  const value = there === undefined ? null : Number(there);
   // While the number slides, its range stays.
   const sliding = useRef(false);
   const kept = useRef<Range | null>(null);
@@ -21,7 +21,10 @@ export function NumberSlider({ editor, from, take }: Props) {
   const range = kept.current;
   if (value === null || !range) return null;
   const slide = (next: number) => {
-    editor.dispatch({ changes: { ...number!, insert: written(next) }, userEvent: "input.slide" });
+    editor.dispatch({
+      changes: { from, to: from + there!.length, insert: written(next) },
+      userEvent: "input.slide",
+    });
   };
   const end = () => {
     sliding.current = false;
@@ -47,11 +50,17 @@ export function NumberSlider({ editor, from, take }: Props) {
         }}
         onPointerUp={end}
         onPointerCancel={end}
+        onKeyDown={(event) => {
+          if (event.key.startsWith("Arrow")) sliding.current = true;
+        }}
         onKeyUp={(event) => event.key.startsWith("Arrow") && end()}
       />
     </Flex>
   );
 }
+
+const NUMBER = /^-?(?:\d+\.?\d*|\.\d+)(?:e[+-]?\d+)?/i;
+const LONGEST = 40;
 
 const written = (number: number) => String(Math.round(number * 1e6) / 1e6);
 

@@ -3,7 +3,7 @@ import { useEffect } from "react";
 import type { LayerNames } from "../api/client";
 import { Pill } from "../parts/Pill";
 import { usePointing } from "../studio/formulas";
-import { say } from "../studio/page";
+import { say, sayProblem } from "../studio/page";
 
 interface Props {
   layer: string;
@@ -21,7 +21,8 @@ export function PointAt({ layer, property, disabled, layers, put }: Props) {
     if (!on) return;
     const listening = new AbortController();
     const options = { capture: true, signal: listening.signal };
-    let found = false;
+    /** What was pressed is being looked up, was put in, and the press has ended. */
+    let [asking, found, released] = [false, false, false];
     const stop = () => usePointing.setState({ owner: null });
     const swallow = (event: Event) => {
       if (event.target instanceof Element && event.target.closest("[data-point-at]")) return;
@@ -31,14 +32,24 @@ export function PointAt({ layer, property, disabled, layers, put }: Props) {
     const press = async (event: PointerEvent) => {
       if (event.target instanceof Element && event.target.closest("[data-point-at]")) return;
       swallow(event);
+      if (asking || found) return;
       if (event.button !== 0) return stop();
       const target = placeOf(event);
       if (!target) return say("Nothing that a formula can read stands there. Esc ends pointing.");
-      const own = target.layer === layer && target.property === property;
-      const text = own ? "base" : called(await layers(), layer, target);
-      if (!text) return say("A formula cannot read that. Point at a number of a layer.");
-      found = true;
-      put(text);
+      [asking, released] = [true, false];
+      try {
+        const own = target.layer === layer && target.property === property;
+        const text = own ? "base" : called(await layers(), layer, target);
+        if (listening.signal.aborted) return;
+        if (!text) return say("A formula cannot read that. Point at a number of a layer.");
+        found = true;
+        put(text);
+        if (released) stop();
+      } catch (error) {
+        sayProblem(error);
+      } finally {
+        asking = false;
+      }
     };
     window.addEventListener("pointerdown", (event) => void press(event), options);
     for (const kind of ["click", "dblclick", "mousedown", "mouseup"] as const)
@@ -48,7 +59,10 @@ export function PointAt({ layer, property, disabled, layers, put }: Props) {
       (event) => {
         swallow(event);
         // The click that follows belongs to this press, too.
-        window.setTimeout(() => found && stop(), 60);
+        window.setTimeout(() => {
+          released = true;
+          if (found) stop();
+        }, 60);
       },
       options,
     );

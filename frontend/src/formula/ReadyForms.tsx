@@ -36,9 +36,12 @@ export function ReadyForms(props: Props) {
     let text = found.text
       .replaceAll("{layer}", JSON.stringify(next.layer).slice(1, -1))
       .replaceAll("{property}", property);
-    for (const field of found.fields) text = text.replaceAll(`{${field.name}}`, next.values[field.name]);
+    for (const field of found.fields) text = text.replaceAll(`{${field.name}}`, numberIn(next.values[field.name])!);
     put(text);
   };
+  /** Whether each field holds a number. */
+  const whole = (values: Record<string, string>) =>
+    form?.fields.every((field) => numberIn(values[field.name]) !== null) ?? false;
   const choose = (need: string) => {
     const found = offered.find((one) => one.need === need)?.[kind];
     if (!found) return;
@@ -72,7 +75,7 @@ export function ReadyForms(props: Props) {
           align="center"
           onKeyDown={(event) => {
             if (event.key === "Enter" && !event.repeat && event.target instanceof HTMLInputElement) {
-              if (form.fields.every((field) => isNumber(chosen.values[field.name]))) close(take);
+              if (whole(chosen.values)) close(take);
             } else if (event.key === "Escape") close(drop);
             else return;
             event.preventDefault();
@@ -86,7 +89,7 @@ export function ReadyForms(props: Props) {
               stays
               value={chosen.layer}
               options={others}
-              onChange={(layer) => fill({ ...chosen, layer })}
+              onChange={(layer) => (whole(chosen.values) ? fill : setChosen)({ ...chosen, layer })}
             />
           )}
           {form.fields.map((field) => (
@@ -99,10 +102,12 @@ export function ReadyForms(props: Props) {
                 inputMode="decimal"
                 aria-label={field.label}
                 value={chosen.values[field.name]}
-                aria-invalid={isNumber(chosen.values[field.name]) ? undefined : true}
+                aria-invalid={numberIn(chosen.values[field.name]) === null || undefined}
+                title={numberIn(chosen.values[field.name]) === null ? "A number, such as 30 or 0.5" : undefined}
                 onChange={(event) => {
                   const values = { ...chosen.values, [field.name]: event.target.value };
-                  if (isNumber(event.target.value)) fill({ ...chosen, values });
+                  // Another field may hold no number yet.
+                  if (whole(values)) fill({ ...chosen, values });
                   else setChosen({ ...chosen, values });
                 }}
               />
@@ -111,7 +116,13 @@ export function ReadyForms(props: Props) {
               </Text>
             </Flex>
           ))}
-          <Pill height="24px" px="2" autoFocus={!form.fields.length} onClick={() => close(take)}>
+          <Pill
+            height="24px"
+            px="2"
+            autoFocus={!form.fields.length}
+            disabled={!whole(chosen.values)}
+            onClick={() => close(take)}
+          >
             Use it
           </Pill>
           <Pill height="24px" px="2" onClick={() => close(drop)}>
@@ -123,4 +134,8 @@ export function ReadyForms(props: Props) {
   );
 }
 
-const isNumber = (text: string) => /^-?(\d+\.?\d*|\.\d+)$/.test(text.trim());
+/** The number that was typed, with a comma for the point and with its unit as well; null where it is none. */
+function numberIn(text: string): string | null {
+  const found = /^([-−]?)(\d+\.?\d*|\.\d+)\s*(?:°|%|px|s|f)?$/.exec(text.trim().replace(",", "."));
+  return found && `${found[1] && "-"}${found[2]}`;
+}
