@@ -291,6 +291,9 @@ def test_a_text_counts_and_its_picture_is_the_exported_one(server: Server, page:
     for frame in (0, 20):
         studio.go(frame)
         assert np.abs(studio.pixels() - studio.still(frame)).max() <= 2
+    page.mouse.dblclick(*studio.to_page(*studio.point("Gauge", (0.3, 0.5), 20)))
+    expect(studio.said()).to_contain_text("The text of 'Gauge' is written by a formula.")
+    expect(page.get_by_test_id("text-in-place")).to_have_count(0)
     lettered = studio.pixels()
     studio.go(0)
     assert (studio.pixels() != lettered).any()

@@ -1,3 +1,4 @@
+import { writtenBy } from "./formulas";
 import { isThere } from "./layerGeometry";
 import { say } from "./page";
 import { setPlayback } from "./playback";
@@ -13,6 +14,8 @@ export function editText(session: Session, id: string) {
   const layer = session.layer(id);
   const arrays = session.frames.layer(id);
   if (layer?.locked) say(`'${layer.name}' is locked. Unlock it in the lanes to change it.`);
+  else if (layer && writtenBy(layer))
+    say(`The text of '${layer.name}' is written by a formula. Its words and its formula stand in the panel.`);
   else if (!arrays || !isThere(arrays, session.frames.frame))
     say(`'${layer?.name}' does not show here. Move the playhead to where it does, or edit its text in the panel.`);
   else {

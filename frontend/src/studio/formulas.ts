@@ -4,8 +4,19 @@ import type { Layer } from "../api/client";
 /** The properties whose formula rows are open without a formula, as `layer.property`. */
 export const useFormulasOpen = create<Record<string, boolean>>(() => ({}));
 
-export const setFormulaOpen = (layer: string, name: string, open: boolean) =>
+/** The row that a hand has just opened: it gets the keyboard, once. */
+let opened = "";
+
+export const setFormulaOpen = (layer: string, name: string, open: boolean) => {
+  opened = open ? `${layer}.${name}` : "";
   useFormulasOpen.setState({ [`${layer}.${name}`]: open });
+};
+
+export const wasJustOpened = (layer: string, name: string) => {
+  const it = opened === `${layer}.${name}`;
+  if (it) opened = "";
+  return it;
+};
 
 /** The formula that writes a layer's text; an empty one where none does. */
 export const writtenBy = (layer: Layer): string =>
