@@ -138,8 +138,8 @@ def browser() -> Iterator[Browser]:
 
 
 class Window:
-    """A window of 1280 × 800 that goes from test to test of a module: opening a scene in it takes half the time of
-    opening one in a new window. A test that changes what a new address does not undo gets it for the last time."""
+    """A window of 1280 × 800 that goes from test to test: opening a scene in it takes half the time of opening one in a
+    new window. A test that changes what a new address does not undo gets it for the last time."""
 
     CHANGES = ("add_init_script", "route", "set_viewport_size", "set_offline")
 
@@ -208,9 +208,9 @@ class Window:
             self._page = None
 
 
-@pytest.fixture(scope="module")
+@pytest.fixture(scope="session")
 def window(browser: Browser) -> Iterator[Window]:
-    """The window of a module's tests."""
+    """The window of the tests."""
     window = Window(browser)
     yield window
     window.close()

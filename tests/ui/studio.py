@@ -41,6 +41,19 @@ def decoded(png: bytes) -> np.ndarray:
     return np.asarray(Image.open(io.BytesIO(png)).convert("RGBA")).astype(np.int32)
 
 
+def middle(of: Locator) -> tuple[float, float]:
+    """The middle of an element, in page pixels, once the lanes have come to rest below the pose strip."""
+    of.page.wait_for_function(
+        """() => {
+          const selected = document.querySelector('[data-selected=yes]') !== null;
+          return document.querySelector('[data-testid=pose-strip]').dataset.room === (selected ? 'cards' : 'line');
+        }"""
+    )
+    box = of.bounding_box()
+    assert box
+    return box["x"] + box["width"] / 2, box["y"] + box["height"] / 2
+
+
 class Studio:
     """One window on one scene."""
 
@@ -71,7 +84,14 @@ class Studio:
     def select(self, name: str) -> None:
         """Select a layer by its name in the lanes, and wait until these have come to rest below the pose strip."""
         self.row(name).get_by_role("button", name=name, exact=True).click()
+        # A pointer that stays in the lanes may be about to click again: they wait for it.
+        self.page.mouse.move(640, 1)
         expect(self.page.get_by_test_id("pose-strip")).to_have_attribute("data-room", "cards")
+
+    def deselect(self) -> None:
+        """Select nothing by Esc, and wait until the lanes have come to rest."""
+        self.page.keyboard.press("Escape")
+        expect(self.page.get_by_test_id("pose-strip")).to_have_attribute("data-room", "line")
 
     def go(self, frame: int) -> None:
         """Bring the playhead to a frame by keys alone."""
@@ -125,6 +145,15 @@ class Studio:
         width = self.picture.evaluate("canvas => canvas.width")
         scale = box["width"] / width
         return box["x"] + x * scale, box["y"] + y * scale
+
+    def comes_to(self, point: tuple[float, float], place: tuple[float, float]) -> None:
+        """Wait until a scene point lies at a place of the page, in page pixels, to 1.5."""
+        for _ in range(100):
+            gap = np.abs(np.subtract(self.to_page(*point), place)).max()
+            if gap <= 1.5:
+                return
+            self.page.wait_for_timeout(30)
+        raise AssertionError(f"{point} is {gap} pixels from {place}")
 
     def drag(
         self,

@@ -13,7 +13,7 @@ import pytest
 from playwright.sync_api import Locator, Page, expect
 
 from tests.conftest import Server, layer
-from tests.ui.studio import LAG, Studio
+from tests.ui.studio import LAG, Studio, middle
 
 NUMBERS = itertools.count(1)
 
@@ -40,12 +40,6 @@ def small(name: str, side: float, **tracks: Any) -> dict[str, Any]:
 
 def undo_says(studio: Studio, words: str) -> None:
     expect(studio.page.get_by_test_id("undo")).to_have_attribute("aria-label", re.compile(f"^Undo: {words}"))
-
-
-def middle(of: Locator) -> tuple[float, float]:
-    box = of.bounding_box()
-    assert box
-    return box["x"] + box["width"] / 2, box["y"] + box["height"] / 2
 
 
 def rested(of: Locator) -> tuple[float, float]:

@@ -14,7 +14,7 @@ from playwright.sync_api import Locator, Page, expect
 
 from mudskipper.core.scene import SCHEMA
 from tests.conftest import Server, layer
-from tests.ui.studio import Studio, decoded
+from tests.ui.studio import Studio, decoded, middle
 
 LANDING = {"bezier": [0.1, 0.8, 0.3, 1.0]}
 
@@ -74,12 +74,6 @@ def pull(studio: Studio, start: tuple[float, float], by: tuple[float, float], *k
         mouse.up()
     for held in keys:
         studio.page.keyboard.up(held)
-
-
-def middle(of: Locator) -> tuple[float, float]:
-    box = of.bounding_box()
-    assert box
-    return box["x"] + box["width"] / 2, box["y"] + box["height"] / 2
 
 
 def per_frame(studio: Studio) -> float:
@@ -227,7 +221,7 @@ def test_keys_are_framed_stretched_snapped_and_copied(studio: Studio) -> None:
     assert (frames(studio, "Plate", "position"), frames(studio, "Plate", "rotation")) == ([0, 20, 50], [20, 50])
     # The one that is dragged onto another wins, and it is said.
     pebble = row.get_by_role("button", name="Key of Opacity at frame 0")
-    page.keyboard.press("Escape")
+    studio.deselect()
     pull(studio, middle(pebble), (20 * wide, 0))
     expect(studio.said()).to_contain_text("One key was replaced by the one moved onto it.")
     assert frames(studio, "Plate", "opacity") == [20]

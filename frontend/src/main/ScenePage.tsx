@@ -230,6 +230,8 @@ function useAddress(sceneId: string) {
     const write = () => {
       window.clearTimeout(timer);
       timer = window.setTimeout(() => {
+        // Another scene may have been gone into meanwhile: its address is its own.
+        if (location.pathname !== `/scene/${sceneId}`) return;
         const { selected } = selection();
         const query = new URLSearchParams({ frame: String(session.frames.frame) });
         if (selected.length === 1) query.set("layer", selected[0]);

@@ -6,7 +6,8 @@ import { useSelection } from "../studio/selection";
 export const ONE_LINE = 30;
 export const LEAST = 104;
 
-/** A second click in the lanes comes within this time: until then they do not move, in milliseconds. */
+/** A second click in the lanes comes within this time, unless the pointer leaves them: until then they do not move. In
+ * milliseconds. */
 const CLICKED = 450;
 const KEY = "mudskipper.strip";
 
@@ -15,6 +16,13 @@ window.addEventListener(
   "pointerdown",
   ({ target }) => {
     if (target instanceof Element && target.closest("[data-lanes]")) pressed = performance.now();
+  },
+  true,
+);
+window.addEventListener(
+  "pointermove",
+  ({ target }) => {
+    if (pressed > 0 && target instanceof Element && !target.closest("[data-lanes]")) pressed = Number.NEGATIVE_INFINITY;
   },
   true,
 );
@@ -35,7 +43,6 @@ export function useStripRoom() {
         if (inPixels >= LEAST) localStorage.setItem(KEY, `${Math.round(inPixels)}`);
         strip.collapse();
       } else if (inPixels < LEAST) strip.resize(Math.max(Number(localStorage.getItem(KEY)) || 0, LEAST + 2));
-      document.querySelector("[data-testid=pose-strip]")?.setAttribute("data-room", empty ? "line" : "cards");
     };
     const wait = () => {
       if (pressing() || performance.now() - pressed < CLICKED) timer = window.setTimeout(wait, 50);
@@ -44,5 +51,13 @@ export function useStripRoom() {
     wait();
     return () => window.clearTimeout(timer);
   }, [panel, empty]);
+  useEffect(() => {
+    const strip = document.querySelector<HTMLElement>("[data-testid=pose-strip]")!;
+    const seen = new ResizeObserver(() => {
+      strip.dataset.room = strip.clientHeight < LEAST ? "line" : "cards";
+    });
+    seen.observe(strip);
+    return () => seen.disconnect();
+  }, []);
   return panel;
 }

@@ -1,5 +1,6 @@
 import { createSystem, defaultBaseConfig, defineConfig, defineRecipe, defineSlotRecipe } from "@chakra-ui/react";
 import * as kit from "@chakra-ui/react/theme";
+import { bareElements } from "./bareElements";
 
 const role = (day: string, night: string) => ({ value: { _light: day, _dark: night } });
 
@@ -128,8 +129,7 @@ const segmentGroup = defineSlotRecipe({
 const config = defineConfig({
   globalCss: {
     "html, body, #root": { height: "100%", bg: "paper", color: "ink" },
-    body: { fontFamily: "body", fontSize: "13px", fontFeatureSettings: "'tnum'", overscrollBehavior: "none" },
-    "*": { scrollbarWidth: "thin" },
+    body: { fontFamily: "body", fontSize: "13px", overscrollBehavior: "none" },
     // A text marked by a hand that drags would be dragged itself the next time.
     "#root": { userSelect: "none" },
     "input, textarea": { userSelect: "text" },
@@ -156,10 +156,10 @@ const some = <T extends object>(all: T, ...names: (keyof T)[]) =>
  * would hold up the opening of every page.
  */
 const used = defineConfig({
-  preflight: true,
+  preflight: false,
   cssVarsPrefix: kit.cssVarsPrefix,
   cssVarsRoot: kit.cssVarsRoot,
-  globalCss: kit.globalCss,
+  globalCss: bareElements,
   theme: {
     breakpoints: kit.breakpoints,
     keyframes: kit.keyframes,
