@@ -116,7 +116,14 @@ def common_box(found: list[ResolvedLayer]) -> Floats:
 
 
 def common_factors(box: Floats, handle: str, to: tuple[float, float], proportional: bool) -> tuple[Floats, Floats]:
-    """How a common box grows (2,) when a handle of it is brought to `to`, and the opposite point, which stays (2,)."""
+    """How a common box grows (2,) when a handle of it is brought to `to`, and the opposite point, which stays (2,).
+
+    >>> box = np.array([0, 0, 200, 100])
+    >>> common_factors(box, "bottom right", (300, 100), proportional=False)[0].tolist()
+    [1.5, 1.0]
+    >>> common_factors(box, "right", (100, 50), proportional=False)[0].tolist()
+    [0.5, 1.0]
+    """
     axes = axes_of(handle)
     at = np.array(STATIONS[handle])
     size = box[2:] - box[:2]

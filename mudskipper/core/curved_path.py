@@ -88,7 +88,12 @@ class PathStretch:
 
 
 def smooth_handles(before: Floats | None, here: Floats, after: Floats | None) -> tuple[Floats, Floats]:
-    """Automatic handles (arrive, leave) of a key: along its neighbours, a third of the way to each."""
+    """Automatic handles (arrive, leave) of a key: along its neighbours, a third of the way to each.
+
+    >>> before, here, after = np.array([0, 0]), np.array([30, 30]), np.array([60, 0])
+    >>> [handle.round(2).tolist() for handle in smooth_handles(before, here, after)]
+    [[-14.14, -0.0], [14.14, 0.0]]
+    """
     none = np.zeros(2)
     if before is None or after is None:
         arrive = (before - here) / 3 if before is not None else none

@@ -10,7 +10,11 @@ from .bezier import Floats
 
 
 def overshoot(u: Floats, amount: float) -> Floats:
-    """Beyond the goal by `amount` percent of the way, and back: 1 + (c + 1)(u − 1)³ + c(u − 1)²."""
+    """Beyond the goal by `amount` percent of the way, and back: 1 + (c + 1)(u − 1)³ + c(u − 1)².
+
+    >>> overshoot(np.array([0, 0.5, 1]), 10).round(3).tolist()
+    [0.0, 1.088, 1.0]
+    """
     c = _overshoot_pull(amount / 100)
     back = u - 1
     return np.asarray(1 + ((c + 1) * back + c) * back * back)
@@ -58,7 +62,11 @@ def bounce_slope(end: int, count: int, damping: float) -> float:
 
 
 def landings(count: int, damping: float) -> Floats:
-    """The time fractions at which a bounce touches its goal."""
+    """The time fractions at which a bounce touches its goal.
+
+    >>> landings(2, 0.5).round(3).tolist()
+    [0.293, 0.707, 1.0]
+    """
     ends = np.cumsum([1.0, *(2 * (1 - damping) ** (k / 2) for k in range(1, count + 1))])
     return np.asarray(ends / ends[-1])
 
@@ -104,7 +112,11 @@ def spring_slope(u: float, response: float, damping: float) -> float:
 
 
 def settle_share(response: float, damping: float, within: float = 0.001) -> float:
-    """The share of the stretch after which the spring stays within `within` of its goal; 1 where it never does."""
+    """The share of the stretch after which the spring stays within `within` of its goal; 1 where it never does.
+
+    >>> round(settle_share(0.25, 0.7), 2)
+    0.41
+    """
     u = np.linspace(0, 1, 4001)
     away = np.abs(_spring_rest(u, response, damping)) > within
     return float(u[min(np.flatnonzero(away).max(initial=-1) + 1, 4000)])

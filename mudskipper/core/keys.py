@@ -13,7 +13,13 @@ from .tracks import SAME, PathTrack, Track, key_at, shown_at, tidy_frame
 
 def with_key(track: Track, name: str, frame: float, value: Any, ease: Any = None) -> Track:
     """The track with a key at `frame`. A key already there keeps its frame, its handles, and its easing unless one is
-    given."""
+    given.
+
+    >>> from mudskipper.core.tracks import NumberTrack
+    >>> track = NumberTrack(rest=0, keys=[{"frame": 0, "value": 0}, {"frame": 10, "value": 100}])
+    >>> [(key.frame, key.value) for key in with_key(track, "rotation", 4, 7).keys]
+    [(0.0, 0.0), (4.0, 7.0), (10.0, 100.0)]
+    """
     there = key_at(track, frame)
     if there is not None:
         data = {**key_data(there), "value": value} | ({} if ease is None else {"ease": ease})
@@ -34,7 +40,13 @@ def with_value(track: Track, name: str, frame: float, value: Any) -> Track:
 
 
 def without_keys(track: Track, name: str, frames: set[float]) -> Track:
-    """The track without the keys at these frames; when none is left it rests where the last one was."""
+    """The track without the keys at these frames; when none is left it rests where the last one was.
+
+    >>> from mudskipper.core.tracks import NumberTrack
+    >>> track = NumberTrack(rest=0, keys=[{"frame": 0, "value": 0}, {"frame": 10, "value": 100}])
+    >>> without_keys(track, "rotation", {0, 10}).rest
+    100.0
+    """
     left = tuple(key for key in track.keys if key.frame not in frames)
     if left or not track.keys:
         return remade(track, name, keys=left)
@@ -47,7 +59,14 @@ def without_keying(track: Track, name: str, frame: float, fps: float) -> Track:
 
 
 def with_moved_keys(track: Track, name: str, frames: set[float], by: float) -> tuple[Track, int]:
-    """The track with some keys moved in time, and how many unmoved keys they landed on and replaced."""
+    """The track with some keys moved in time, and how many unmoved keys they landed on and replaced.
+
+    >>> from mudskipper.core.tracks import NumberTrack
+    >>> track = NumberTrack(rest=0, keys=[{"frame": 0, "value": 0}, {"frame": 10, "value": 100}])
+    >>> moved, replaced = with_moved_keys(track, "rotation", {0}, 10)
+    >>> [key.value for key in moved.keys], replaced
+    ([0.0], 1)
+    """
     moved = [key.model_copy(update={"frame": tidy_frame(key.frame + by)}) for key in track.keys if key.frame in frames]
     stayed = [key for key in track.keys if key.frame not in frames]
     left = without_twins(stayed, moved)

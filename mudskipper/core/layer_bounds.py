@@ -60,7 +60,11 @@ def painted_bounds(resolved: ResolvedLayer, context: Context) -> Floats:
 
 
 def way_out(box: Floats, side: Side, size: tuple[int, int]) -> tuple[float, float]:
-    """The step (x, y) that brings bounds just outside a scene of this size, by one side."""
+    """The step (x, y) that brings bounds just outside a scene of this size, by one side.
+
+    >>> way_out(np.array([100, 80, 300, 180]), "left", (640, 360))
+    (-300.0, 0.0)
+    """
     left, top, right, bottom = (float(n) for n in box)
     width, height = size
     return {

@@ -299,6 +299,10 @@ def evaluate(tracks: list[Track], frames: list[Floats], rate: float) -> list[Flo
 
     Returns an array for each track: (1, d) where the value never changes, else (n, d). Every key stretch of every
     track is eased in one batch.
+
+    >>> track = NumberTrack(rest=0, keys=[{"frame": 0, "value": 0}, {"frame": 10, "value": 100}])
+    >>> evaluate([track], [np.array([-1.0, 5, 20])], 30)[0].tolist()
+    [[0.0], [50.0], [100.0]]
     """
     out: list[Floats] = []
     moving: list[tuple[int, Curve, NDArray[np.intp], Floats]] = []
@@ -376,7 +380,11 @@ def _carry_on(track: Track, curve: Curve, at: Floats, values: Floats) -> None:
 
 
 def tidy_frame(frame: float) -> float:
-    """A frame that a sum gave: the whole one it means (20, not 19.999999999999996), or itself."""
+    """A frame that a sum gave: the whole one it means (20, not 19.999999999999996), or itself.
+
+    >>> tidy_frame(19.999999999999996), tidy_frame(19.5)
+    (20.0, 19.5)
+    """
     return float(round(frame)) if abs(frame - round(frame)) < SAME else float(frame)
 
 
@@ -389,7 +397,12 @@ def key_at(track: Track, frame: float) -> Any:
 
 def value_at(track: Track, frame: float, rate: float) -> Any:
     """The document value that a track's keys give at one frame counted from its layer's start: a key's own where one
-    stands there. A cadence, which holds what is shown, does not count."""
+    stands there. A cadence, which holds what is shown, does not count.
+
+    >>> track = NumberTrack(rest=0, keys=[{"frame": 0, "value": 0}, {"frame": 10, "value": 100}])
+    >>> value_at(track, 2.5, 30), value_at(track, 40, 30)
+    (25.0, 100.0)
+    """
     if not track.keys:
         return track.rest
     key = key_at(track, frame)
