@@ -7,6 +7,7 @@ import os
 import subprocess
 import sys
 from collections.abc import Callable, Iterator
+from contextlib import contextmanager
 from dataclasses import dataclass, field
 from pathlib import Path
 from typing import Any
@@ -117,13 +118,22 @@ class Server:
         return next(one for one in self.document(scene_name)["layers"] if one["name"] == name)
 
 
+@contextmanager
+def serving(folder: Path) -> Iterator[Server]:
+    """A server on a folder, killed at last."""
+    served = Server(folder)
+    served.start()
+    try:
+        yield served
+    finally:
+        served.kill()
+
+
 @pytest.fixture(scope="module")
 def server(tmp_path_factory: pytest.TempPathFactory) -> Iterator[Server]:
     """A server for the tests of a module."""
-    served = Server(tmp_path_factory.mktemp("data"))
-    served.start()
-    yield served
-    served.kill()
+    with serving(tmp_path_factory.mktemp("data")) as served:
+        yield served
 
 
 @pytest.fixture(scope="session")

@@ -6,7 +6,7 @@ from collections.abc import Iterator
 
 import pytest
 
-from tests.conftest import Server
+from tests.conftest import Server, serving
 
 ALONE = {"choices", "clips", "controls", "first_job", "hands", "moving", "parity", "sound"}
 """Modules with an application of their own: they change the demo's scenes, count what is there, or kill the server."""
@@ -15,20 +15,16 @@ ALONE = {"choices", "clips", "controls", "first_job", "hands", "moving", "parity
 @pytest.fixture(scope="session")
 def shared_server(tmp_path_factory: pytest.TempPathFactory) -> Iterator[Server]:
     """A server for the modules that make the scenes that they need."""
-    served = Server(tmp_path_factory.mktemp("shared"))
-    served.start()
-    yield served
-    served.kill()
+    with serving(tmp_path_factory.mktemp("shared")) as served:
+        yield served
 
 
 @pytest.fixture(scope="module")
 def server(request: pytest.FixtureRequest, tmp_path_factory: pytest.TempPathFactory) -> Iterator[Server]:
     """The shared server, or one for the module."""
     name = request.module.__name__.rpartition("test_")[2]
-    if name not in ALONE:
+    if name in ALONE:
+        with serving(tmp_path_factory.mktemp(name)) as served:
+            yield served
+    else:
         yield request.getfixturevalue("shared_server")
-        return
-    served = Server(tmp_path_factory.mktemp(name))
-    served.start()
-    yield served
-    served.kill()
