@@ -7,7 +7,7 @@ from typing import Any
 import numpy as np
 import pytest
 import skia
-from hypothesis import given, settings
+from hypothesis import example, given, settings
 from hypothesis import strategies as st
 
 from mudskipper.core.assets import NO_MEDIA
@@ -43,6 +43,11 @@ MATRIX = st.one_of(
         st.sampled_from(["butt", "round", "square"]), st.sampled_from(["miter", "round", "bevel"]),
         st.sampled_from([1.0, 2.5, 10.0]),
     ),
+)  # fmt: skip
+# Pieces shorter than half the stroke: a round corner is no whole disc.
+@example(
+    start=(0.0, 0.0), pieces=[("L", ((-1.0, 0.0),)), ("L", ((-2.0, 0.0),))], closed=False, width=3.0,
+    matrix=(1.0, 0.0, 0.0, 1.0, 0.0, 0.0), style=("butt", "round", 1.0),
 )  # fmt: skip
 def test_bounds_hold_what_is_painted_and_no_more(
     start: tuple[float, float],

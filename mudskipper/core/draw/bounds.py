@@ -197,22 +197,20 @@ def _stroked(pieces: Floats, closed: bool, stroke: StrokeInk, matrix: Floats) ->
         corners, before, after = pieces[:, :, 0], np.roll(arriving, 1, axis=1), leaving
     else:
         corners, before, after = pieces[:, 1:, 0], arriving[:, :-1], leaving[:, 1:]
-    discs: list[tuple[Floats, float]] = []
     if corners.shape[1] and stroke.join == "miter":
         sides.append(_tips(corners, before, after, half, stroke.mitre))
     elif corners.shape[1] and stroke.join == "round":
-        discs.append((corners, 1.0))
-    if not closed and stroke.cap == "square":
+        sides.append(_round_corners(corners, before, after, half, matrix))
+    if not closed and stroke.cap != "butt":
         for at, way in ((pieces[:, :1, 0], -leaving[:, :1]), (pieces[:, -1:, 3], arriving[:, -1:])):
-            sides += [at + half[:, None] * (way + _normal(way)), at + half[:, None] * (way - _normal(way))]
-    elif not closed and stroke.cap == "round":
-        discs.append((pieces[:, [0, -1], [0, 3]], 1.0))
-    if stroke.dash is not None and stroke.cap != "butt":
-        discs.append((local, 1.0 if stroke.cap == "round" else 2**0.5))
+            if stroke.cap == "square":
+                sides += [at + half[:, None] * (way + _normal(way)), at + half[:, None] * (way - _normal(way))]
+            else:
+                sides.append(_round_corners(at, way, -way, half, matrix))
     moved = [apply(matrix[:, None], side) for side in sides]
-    for centres, size in discs:
-        reach = size * half * np.hypot(matrix[:, [0, 1]], matrix[:, [2, 3]])
-        at = apply(matrix[:, None], centres)
+    if stroke.dash is not None and stroke.cap != "butt":
+        reach = (1.0 if stroke.cap == "round" else 2**0.5) * half * np.hypot(matrix[:, [0, 1]], matrix[:, [2, 3]])
+        at = apply(matrix[:, None], local)
         moved += [at - reach[:, None], at + reach[:, None]]
     count = max(map(len, moved))
     return np.concatenate([np.broadcast_to(side, (count, *side.shape[1:])) for side in moved], axis=1)
@@ -228,11 +226,32 @@ def _carried(directions: Floats) -> Floats:
 def _tips(corners: Floats, arriving: Floats, leaving: Floats, half: Floats, limit: Floats) -> Floats:
     """The points (n, k, 2) of mitred corners; the corner itself where it is cut off past the mitre limit."""
     cosine = (arriving * leaving).sum(axis=-1, keepdims=True)
-    turn = arriving[..., :1] * leaving[..., 1:] - arriving[..., 1:] * leaving[..., :1]
+    turn = _cross(arriving, leaving)
     # The mitre is 1 / sin(θ/2) = 1 / √((1 + cos turn) / 2) times the width (SVG 2, 13.5.5).
     mitred = limit[:, None] ** 2 * (1 + cosine) >= 2
     out = (_normal(arriving) + _normal(leaving)) / np.maximum(1 + cosine, SHORT)
     return np.asarray(corners - np.where(mitred, np.sign(turn) * out * half[:, None], 0.0))
+
+
+def _round_corners(corners: Floats, arriving: Floats, leaving: Floats, half: Floats, matrix: Floats) -> Floats:
+    """The points (n, k, 2) at which rounded corners reach furthest left, right, up and down under a matrix; the corner
+    itself where its arc, from the outer normal of one piece to that of the next, faces elsewhere. Where an outline
+    turns back on itself the arc is the half circle ahead."""
+    rows = matrix[:, [[0, 2], [1, 3]]]
+    rows = rows / np.maximum(_length(rows), SHORT)
+    furthest = np.concatenate([rows, -rows], axis=1)[:, None]
+    turn = np.sign(_cross(arriving, leaving))[..., None, :]
+    first, last = (-turn * _normal(way)[:, :, None] for way in (arriving, leaving))
+    faced = (turn * _cross(first, furthest) >= 0) & (turn * _cross(furthest, last) >= 0) & (turn != 0)
+    back = (turn == 0) & ((arriving * leaving).sum(axis=-1, keepdims=True)[..., None, :] < 0)
+    faced |= back & ((arriving[:, :, None] * furthest).sum(axis=-1, keepdims=True) >= 0)
+    points = corners[:, :, None] + np.where(faced, half[:, None, None] * furthest, 0.0)
+    return np.asarray(points.reshape(len(points), -1, 2))
+
+
+def _cross(one: Floats, other: Floats) -> Floats:
+    """The cross products (…, 1) of vectors (…, 2)."""
+    return one[..., :1] * other[..., 1:] - one[..., 1:] * other[..., :1]
 
 
 def _normal(directions: Floats) -> Floats:
