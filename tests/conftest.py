@@ -114,10 +114,6 @@ class Server:
         here = next(i for i, step in enumerate(steps) if step["here"])
         return [step["words"] for step in steps[1 : here + 1]]
 
-    def layer(self, scene_name: str, name: str) -> dict[str, Any]:
-        """A layer of it."""
-        return next(one for one in self.document(scene_name)["layers"] if one["name"] == name)
-
 
 @contextmanager
 def serving(folder: Path) -> Iterator[Server]:

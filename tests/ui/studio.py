@@ -106,7 +106,7 @@ class Studio:
 
     def resolved(self, name: str, frame: float) -> ResolvedLayer:
         """A layer as it is stored, resolved at a frame by the core."""
-        scene = scene_of(self.server.document(self.name))
+        scene = scene_of(self.stored())
         pictures = {p["id"]: PictureInfo(**{k: p[k] for k in ("id", "width", "height")}) for p in self.pictures()}
         (layer,) = [one for one in scene.layers if one.name == name]
         return Context(scene, Assets(pictures)).one(layer, frame)
@@ -122,9 +122,23 @@ class Studio:
         x, y = apply(one.matrix[0], one.box[0, :2] + np.array(share) * one.box[0, 2:])
         return float(x), float(y)
 
-    def settle(self) -> None:
-        """Wait until no request is under way, and for two painted frames: the canvas shows what is in the store."""
+    def answered(self) -> None:
+        """Wait until no edit is under way."""
         self.page.wait_for_function("() => !Number(document.documentElement.dataset.underWay ?? 0)")
+
+    def stored(self) -> dict[str, Any]:
+        """The scene's document as it is stored, once all edits are answered."""
+        self.answered()
+        return self.server.document(self.name)
+
+    def steps(self) -> list[str]:
+        """The words of the scene's history up to where it stands, once all edits are answered."""
+        self.answered()
+        return self.server.steps(self.name)
+
+    def settle(self) -> None:
+        """Wait until no edit is under way, and for two painted frames: the canvas shows what is in the store."""
+        self.answered()
         self.page.evaluate("() => new Promise(go => requestAnimationFrame(() => requestAnimationFrame(go)))")
 
     def pixels(self) -> np.ndarray:
@@ -184,8 +198,8 @@ class Studio:
             self.page.keyboard.up(hold)
 
     def layer(self, name: str) -> dict[str, Any]:
-        """A layer as it is stored."""
-        return self.server.layer(self.name, name)
+        """A layer as it is stored, once all edits are answered."""
+        return next(one for one in self.stored()["layers"] if one["name"] == name)
 
     def field(self, name: str) -> Locator:
         """A number of the panel."""

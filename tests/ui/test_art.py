@@ -26,7 +26,7 @@ def dial(server: Server, page: Page, request: pytest.FixtureRequest) -> Studio:
 
 
 def names(studio: Studio) -> list[str]:
-    return [one["name"] for one in studio.server.document(studio.name)["layers"]]
+    return [one["name"] for one in studio.stored()["layers"]]
 
 
 def test_an_svg_file_is_asked_about_and_comes_in(dial: Studio, tmp_path: Path) -> None:

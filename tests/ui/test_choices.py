@@ -81,7 +81,7 @@ def test_the_menu_renames_copies_reorders_and_deletes(studio: Studio) -> None:
     expect(studio.row("Ten days")).to_be_visible()
     choose("Ten days", "Bring forward")
     undo_says(studio, "Moved Ten days forward")
-    names = [one["name"] for one in studio.server.document("Opener")["layers"]]
+    names = [one["name"] for one in studio.stored()["layers"]]
     assert names.index("Ten days") == names.index("Name plate") + 1
     choose("Ten days", "Delete")
     expect(studio.row("Ten days")).to_have_count(0)

@@ -212,7 +212,7 @@ def test_a_file_that_is_no_film_and_a_server_that_is_away(
     page.get_by_role("button", name="Add", exact=True).click()
     page.get_by_test_id("picture-file").set_input_files(wrong)
     expect(surf.said()).to_contain_text("notes.mp4: A clip must be a film, and this is a text by its content.")
-    assert [one["name"] for one in server.document(surf.name)["layers"]] == ["Plate", "Surf"]
+    assert [one["name"] for one in surf.stored()["layers"]] == ["Plate", "Surf"]
     project = server.get(f"api/scenes/{surf.scene_id}")["project"]
     (clip,) = [one for one in server.get(f"api/projects/{project}/clips") if one["name"] == "Surf.mp4"]
     lost = [
@@ -227,7 +227,7 @@ def test_a_file_that_is_no_film_and_a_server_that_is_away(
     expect(page.get_by_text("Its file is missing. Add the same file again, and it is found.")).to_be_visible()
     taken_in(surf, film)
     assert not httpx.get(f"{server.url}api/projects/{project}/clips").json()[-1]["missing"]
-    assert clip["id"] in str(server.document(surf.name))
+    assert clip["id"] in str(surf.stored())
 
 
 def test_numbered_pictures_come_in_as_one_clip_or_as_layers(surf: Studio, tmp_path: Path) -> None:
@@ -245,7 +245,7 @@ def test_numbered_pictures_come_in_as_one_clip_or_as_layers(surf: Studio, tmp_pa
         page.keyboard.press(take)
     expect(surf.said()).to_contain_text("Added foam.zip, 160 × 90 px, 0.2 s.")
     surf.settle()
-    assert [one["name"] for one in surf.server.document(surf.name)["layers"]] == ["Plate", "Surf", "foam"]
+    assert [one["name"] for one in surf.stored()["layers"]] == ["Plate", "Surf", "foam"]
     surf.go(3)
     assert seen(surf) == 8
     page.get_by_role("button", name="Add", exact=True).click()
@@ -264,7 +264,7 @@ def test_a_file_is_stopped_on_its_way(surf: Studio, server: Server, film: Path) 
     page.get_by_test_id("picture-file").set_input_files(film)
     page.get_by_role("button", name="Stop", exact=True).click()
     expect(surf.said()).to_contain_text("Surf.mp4 was stopped.")
-    assert len(server.document(surf.name)["layers"]) == 2
+    assert len(surf.stored()["layers"]) == 2
     assert sorted((server.folder / "media").iterdir()) == before
 
 

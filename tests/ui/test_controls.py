@@ -210,7 +210,7 @@ def test_names_are_dragged_beyond_the_edge_of_the_list(server: Server, page: Pag
     page.mouse.move(grab[0], box["y"] + box["height"] - 3)
     page.mouse.up()
     undo_says(studio, "Moved Row 39 back")
-    assert studio.server.document(studio.name)["layers"][0]["name"] == "Row 39"
+    assert studio.stored()["layers"][0]["name"] == "Row 39"
 
 
 def test_a_range_plays_without_the_frame_before_it(server: Server, page: Page) -> None:
@@ -292,7 +292,7 @@ def test_beats_come_back_and_meet(server: Server, page: Page) -> None:
         page.get_by_label("Frames a second").select_option(rate)
         undo_says(studio, "Set the scene's rate")
         page.wait_for_timeout(150)
-    assert [one["frame"] for one in studio.server.document(studio.name)["beats"]] == [1, 2, 3, 33, 58]
+    assert [one["frame"] for one in studio.stored()["beats"]] == [1, 2, 3, 33, 58]
     page.get_by_label("Scene length").fill("40")
     page.keyboard.press("Enter")
     undo_says(studio, "Set the scene's length")
@@ -300,7 +300,7 @@ def test_beats_come_back_and_meet(server: Server, page: Page) -> None:
     page.get_by_label("Time of the beat").fill("3f")
     page.keyboard.press("Enter")
     expect(studio.said()).to_contain_text("Two beats at 0:03 became one.")
-    assert [one["frame"] for one in studio.server.document(studio.name)["beats"]] == [1, 2, 3, 58]
+    assert [one["frame"] for one in studio.stored()["beats"]] == [1, 2, 3, 58]
 
 
 def test_layers_are_carried_with_the_scenes_size(server: Server, page: Page) -> None:
@@ -367,7 +367,7 @@ def test_projects_are_renamed_removed_and_brought_back(server: Server, page: Pag
 def test_an_unreadable_scene_says_why_and_comes_back(server: Server, page: Page) -> None:
     """Its card gives the reason and the stored file, opens nothing, and brings back the last step that can be read."""
     studio = made(server, page, layer("Hull"))
-    rename = {"edit": "rename_layer", "layer": server.document(studio.name)["layers"][0]["id"]}
+    rename = {"edit": "rename_layer", "layer": studio.stored()["layers"][0]["id"]}
     edits = f"{server.url}api/scenes/{studio.scene_id}/edits"
     for name in ("Keel", "Mast"):
         answer = httpx.post(edits, json={"edits": [rename | {"name": name}]}).raise_for_status().json()
@@ -383,7 +383,7 @@ def test_an_unreadable_scene_says_why_and_comes_back(server: Server, page: Page)
     card.get_by_role("button", name="Bring back its last good step").click()
     expect(page.get_by_test_id("said")).to_contain_text("stands at its last good step")
     expect(page.get_by_test_id("unreadable-scene")).to_have_count(0)
-    assert server.document(studio.name)["layers"][0]["name"] == "Keel"
+    assert studio.stored()["layers"][0]["name"] == "Keel"
 
 
 def test_an_export_of_a_span_and_an_empty_field(server: Server, page: Page) -> None:

@@ -57,7 +57,7 @@ def test_a_formula_is_written_tried_given_back_and_undone(studio: Studio) -> Non
     page.keyboard.press("Enter")
     studio.settle()
     assert formula(studio) == 'base + layer("Sign").rotation.at(t - 0.2)'
-    assert studio.server.steps(studio.name) == ["Set the formula of rotation of Plate"]
+    assert studio.steps() == ["Set the formula of rotation of Plate"]
     assert np.abs(studio.pixels() - studio.still(20)).max() <= 2
     assert studio.resolved("Plate", 20).values["rotation"][0, 0] == pytest.approx(14)
     # Its number is the base, and the formula goes on from it.
@@ -151,13 +151,13 @@ def test_ready_formulas_keys_of_them_and_taken_off(studio: Studio) -> None:
     expect(speed).to_have_attribute("aria-invalid", "true")
     expect(page.get_by_role("button", name="Use it")).to_be_disabled()
     speed.fill("60,0 °")
-    count = len(studio.server.steps(studio.name))
+    count = len(studio.steps())
     for _ in range(3):
         page.keyboard.down("Enter")  # held
     page.keyboard.up("Enter")
     studio.settle()
     assert formula(studio) == "base + t * 60.0"
-    assert len(studio.server.steps(studio.name)) == count + 1
+    assert len(studio.steps()) == count + 1
     whole = [studio.resolved("Plate", frame).values["rotation"][0, 0] for frame in range(0, 60, 7)]
     page.get_by_role("button", name="Land on the keys").click()
     studio.settle()
@@ -170,6 +170,34 @@ def test_ready_formulas_keys_of_them_and_taken_off(studio: Studio) -> None:
     assert len(studio.layer("Plate")["rotation"]["keys"]) == 2
     again = [studio.resolved("Plate", frame).values["rotation"][0, 0] for frame in range(0, 60, 7)]
     assert np.allclose(whole, again, atol=0.05)
+
+
+TAB_WHILE_LOOKED_UP = """
+  const fetched = window.fetch.bind(window);
+  const held = new Promise(go => window.release = go);
+  window.fetch = async (what, how) => {
+    const answer = await fetched(what, how);
+    if (!what.url?.includes('formula/layers')) return answer;
+    await held;
+    setTimeout(() => document.activeElement.dispatchEvent(
+      new KeyboardEvent('keydown', {key: 'Tab', bubbles: true, cancelable: true})), 10);
+    return answer;
+  };
+"""
+
+
+def test_tab_takes_a_name_while_names_are_looked_up_again(studio: Studio) -> None:
+    """As they are for 50 ms once late answers are here."""
+    page = studio.page
+    page.add_init_script(TAB_WHILE_LOOKED_UP)
+    studio.open("?frame=20")
+    studio.select("Plate")
+    opened(studio)
+    page.keyboard.type('layer("Si')
+    expect(page.get_by_role("listbox", name="Names that fit").get_by_role("option")).to_have_count(1)
+    page.evaluate("() => window.release()")
+    field = page.get_by_role("textbox", name="Formula of Rotation")
+    expect(field).to_have_js_property("value", 'layer("Sign").')
 
 
 def test_numbers_slide_names_tell_their_values_and_what_is_pointed_at_is_put_in(studio: Studio) -> None:
@@ -197,7 +225,7 @@ def test_numbers_slide_names_tell_their_values_and_what_is_pointed_at_is_put_in(
     stored = formula(studio) or ""
     number = float(stored.removeprefix('layer("Sign").rotation + '))
     assert 60 < number < 85
-    assert studio.server.steps(studio.name) == ["Set the formula of rotation of Plate"]
+    assert studio.steps() == ["Set the formula of rotation of Plate"]
     assert studio.resolved("Plate", 20).values["rotation"][0, 0] == pytest.approx(20 + number)
     # It goes below 0, and stays in the hand there.
     page.mouse.move(box["x"] + box["width"] / 2, y)
@@ -327,5 +355,5 @@ def test_a_formula_is_copied_onto_many_and_a_hint_is_no_refusal(studio: Studio) 
     page.get_by_role("button", name="Opacity: formulas").click()
     page.get_by_role("menuitem", name="Take the formulas off").click()
     studio.settle()
-    assert len(studio.server.steps(studio.name)) == 3
+    assert len(studio.steps()) == 3
     assert formula(studio, "Opacity") is None

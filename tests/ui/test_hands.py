@@ -186,11 +186,11 @@ def test_shapes_texts_and_pictures_are_added(studio: Studio, tmp_path: Path) -> 
     expect(studio.row("Buoy")).to_be_visible()
     expect(studio.picture).to_have_attribute("data-ready", "yes")
     assert studio.pixels()[540, 960].tolist() == [12, 200, 90, 255]
-    count = len(studio.server.document("Opener")["layers"])
+    count = len(studio.stored()["layers"])
     page.get_by_role("button", name="Add", exact=True).click()
     page.get_by_test_id("picture-file").set_input_files([bad])
     expect(studio.said()).to_contain_text("Noise.png: A picture must be a PNG, JPEG or WebP file")
-    assert len(studio.server.document("Opener")["layers"]) == count
+    assert len(studio.stored()["layers"]) == count
 
 
 def test_a_server_that_goes_away_and_comes_back(studio: Studio, server: Server) -> None:

@@ -37,7 +37,7 @@ def crab(server: Server, page: Page, request: pytest.FixtureRequest) -> Studio:
 
 def item(studio: Studio, address: str) -> Layer:
     """A shape as it is stored, as a layer."""
-    scene = scene_of(studio.server.document(studio.name))
+    scene = scene_of(studio.stored())
     (first,) = scene.layers
     return item_layer(scene, f"{first.id}{address}")
 
@@ -143,7 +143,7 @@ def test_the_tree_adds_groups_orders_hides_and_deletes(crab: Studio) -> None:
 def test_arrows_walk_the_tree_that_tab_has_reached(crab: Studio) -> None:
     page = crab.page
     crab.select("Crab")
-    before = crab.server.document(crab.name)
+    before = crab.stored()
     page.get_by_test_id("stage").focus()
     page.keyboard.press("F6")
     for _ in range(40):
@@ -158,7 +158,7 @@ def test_arrows_walk_the_tree_that_tab_has_reached(crab: Studio) -> None:
         expect(chosen).to_have_attribute("aria-label", name)
         expect(page.locator(":focus")).to_have_text(name)
     crab.settle()
-    assert crab.server.document(crab.name) == before, "no arrow has moved a shape"
+    assert crab.stored() == before, "no arrow has moved a shape"
 
 
 def test_a_shape_is_keyed_in_its_own_row_of_the_lanes(crab: Studio) -> None:
@@ -192,7 +192,7 @@ def blank(server: Server, page: Page, request: pytest.FixtureRequest) -> Studio:
 
 def drawn(studio: Studio) -> dict[str, Any]:
     """The path of the first layer."""
-    return studio.server.document(studio.name)["layers"][0]["content"]["items"][0]
+    return studio.stored()["layers"][0]["content"]["items"][0]
 
 
 def test_a_path_is_drawn_edited_and_taken_back(blank: Studio) -> None:
@@ -259,7 +259,7 @@ def test_a_path_is_drawn_edited_and_taken_back(blank: Studio) -> None:
     for _ in range(2):
         page.keyboard.press("Control+z")
     assert (studio.pixels() == before).all()
-    assert studio.server.steps(studio.name)[-1] == "Closed Path and 1 more"
+    assert studio.steps()[-1] == "Closed Path and 1 more"
 
 
 @pytest.mark.parametrize("closes", [True, False])
@@ -277,13 +277,13 @@ def test_a_path_is_drawn_faster_than_the_answers_come(server: Server, page: Page
         page.keyboard.press("Enter")
     for _ in range(100):
         page.wait_for_timeout(50)
-        layers = server.document(studio.name)["layers"]
+        layers = studio.stored()["layers"]
         if layers and layers[0]["content"]["items"][0]["contours"] == [{"count": 3, "closed": closes}]:
             break
     studio.settle()
-    assert len(server.document(studio.name)["layers"]) == 1
+    assert len(studio.stored()["layers"]) == 1
     said = studio.said().inner_text() if studio.said().count() else ""
-    assert drawn(studio)["contours"] == [{"count": 3, "closed": closes}], (said, server.steps(studio.name))
+    assert drawn(studio)["contours"] == [{"count": 3, "closed": closes}], (said, studio.steps())
     page.mouse.click(*studio.to_page(500, 320))
     page.wait_for_timeout(700)
     assert drawn(studio)["contours"] == [{"count": 3, "closed": closes}], "the drawing has ended"
@@ -298,7 +298,7 @@ def test_a_path_that_is_begun_is_left_by_escape(blank: Studio) -> None:
     page.keyboard.press("Escape")
     page.mouse.click(*blank.to_page(200, 200))
     blank.settle()
-    assert blank.server.document(blank.name)["layers"] == []
+    assert blank.stored()["layers"] == []
 
 
 def test_an_open_path_is_gone_on_with_after_a_reload(blank: Studio) -> None:

@@ -162,7 +162,7 @@ def test_each_key_does_what_the_list_says(studio: Studio, name: str) -> None:
 
 def test_no_key_works_through_a_field_or_a_dialog(studio: Studio) -> None:
     """Letters typed into a name or a number are letters; behind a dialog nothing is moved or deleted."""
-    page, before = studio.page, studio.server.document(studio.name)
+    page, before = studio.page, studio.stored()
     studio.field("Rotation").click()
     page.keyboard.press("7")
     for keys in ("k", "x", "b", "s", "m", "Delete", "Backspace", "ArrowLeft", "Control+a"):
@@ -178,5 +178,5 @@ def test_no_key_works_through_a_field_or_a_dialog(studio: Studio) -> None:
     page.keyboard.press("Escape")
     expect(dialog).to_have_count(0)
     selected("Sign")(studio)
-    assert studio.server.document(studio.name) == before
+    assert studio.stored() == before
     expect(page.get_by_test_id("undo")).to_be_disabled()

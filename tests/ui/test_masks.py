@@ -145,7 +145,7 @@ def test_the_shape_over_a_layer_becomes_its_mask(flag: Studio) -> None:
     flag.row("Star").get_by_role("button", name="Star", exact=True).click(modifiers=["Shift"])
     page.get_by_role("button", name="Mask Flag with Star").click()
     flag.settle()
-    assert [one["name"] for one in flag.server.document(flag.name)["layers"]] == ["Flag", "Word"]
+    assert [one["name"] for one in flag.stored()["layers"]] == ["Flag", "Word"]
     assert masked(flag)["name"] == "Star"
     assert (np.abs(flag.pixels() - flag.still(0)) <= 2).all()
     box = page.get_by_role("list", name="Masks of Flag")
@@ -238,7 +238,7 @@ def test_masks_are_ordered_named_and_duplicated(flag: Studio) -> None:
     page.get_by_role("list", name="Masks of Flag").get_by_role("button", name="Buoy", exact=True).click()
     page.get_by_role("navigation", name="Lies in").get_by_role("button", name="Flag ›").click()
     expect(flag.row("Flag")).to_have_attribute("data-selected", "yes")
-    assert [words.split()[0] for words in flag.server.steps(flag.name)] == [
+    assert [words.split()[0] for words in flag.steps()] == [
         "Masked", "Renamed", "Duplicated", "Moved", "Deleted",
     ]  # fmt: skip
 

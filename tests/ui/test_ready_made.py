@@ -42,7 +42,7 @@ def test_checks_are_counted_shown_mended_and_left(studio: Studio) -> None:
     expect(shore).to_have_count(0)
     expect(count).to_have_text("1")
     expect(studio.marks).to_have_attribute("data-finding", "")
-    assert len(studio.server.steps(studio.name)) == 1
+    assert len(studio.steps()) == 1
     assert studio.layer("Shore")["position"]["rest"][1] < 340
     tide = page.get_by_role("group", name="safe area of Tide")
     tide.get_by_role("button", name="Leave this one").click()
@@ -103,7 +103,7 @@ def test_a_recipe_is_seen_tried_given_back_and_taken(studio: Studio) -> None:
     page.keyboard.press("Escape")
     expect(form).to_have_count(0)
     expect(page.get_by_test_id("playhead")).to_have_attribute("data-frame", "0")
-    assert not studio.server.steps(studio.name)
+    assert not studio.steps()
     assert (studio.pixels() == before).all()
     drawer.get_by_role("button", name="grow from an edge").click()
     form.get_by_role("textbox", name="Length").fill("20")
@@ -119,7 +119,7 @@ def test_a_recipe_is_seen_tried_given_back_and_taken(studio: Studio) -> None:
     keys = studio.layer("Tide")["scale"]["keys"]
     assert [(key["frame"], key["value"]) for key in keys] == [(0, [0, 100]), (20, [100, 100])]
     assert studio.layer("Tide")["anchor"]["rest"] == [0, 0.5]
-    assert len(studio.server.steps(studio.name)) == 1
+    assert len(studio.steps()) == 1
 
 
 @pytest.mark.parametrize("turn", ["arrow", "drag", "undo"])
@@ -190,7 +190,7 @@ def test_a_text_is_edited_where_it_stands(studio: Studio) -> None:
     page.keyboard.type("and flow")
     page.wait_for_function("() => document.documentElement.dataset.underWay !== '1'")
     assert (studio.pixels() != before).any()
-    assert not studio.server.steps(studio.name)
+    assert not studio.steps()
     page.keyboard.press("Escape")
     expect(field).to_have_count(0)
     assert (studio.pixels() == before).all()
@@ -210,7 +210,7 @@ def test_a_text_is_edited_where_it_stands(studio: Studio) -> None:
     expect(field).to_have_count(0)
     studio.settle()
     assert studio.layer("High")["content"]["text"] == "High"
-    assert len(studio.server.steps(studio.name)) == 2
+    assert len(studio.steps()) == 2
 
 
 def test_the_caret_stands_where_the_letters_are(studio: Studio) -> None:

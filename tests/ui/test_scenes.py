@@ -46,13 +46,13 @@ def test_layers_are_put_in_gone_into_changed_and_seen_from_outside(studio: Studi
     put_in(studio, "Plate", "Sign")
     page.keyboard.press("Escape")
     expect(page.get_by_test_id("nest-dialog")).to_have_count(0)
-    assert [one["name"] for one in server.document(studio.name)["layers"]] == ["Plate", "Sign", "Buoy"]
+    assert [one["name"] for one in studio.stored()["layers"]] == ["Plate", "Sign", "Buoy"]
     put_in(studio, "Plate", "Sign")
     page.keyboard.press("Enter")
     page.keyboard.press("Enter")
     expect(studio.row("Strip")).to_be_visible()
     studio.settle()
-    assert server.steps(studio.name) == ["Put 2 layers into a scene of its own"]
+    assert studio.steps() == ["Put 2 layers into a scene of its own"]
     assert (studio.pixels() == before).all()
     page.get_by_test_id("stage").focus()
     page.keyboard.press("Control+z")
@@ -131,7 +131,7 @@ def test_a_scene_is_added_runs_as_a_clip_does_and_no_circle_is_made(studio: Stud
     page.get_by_role("button", name="Take apart anyway").click()
     expect(studio.row("Plate 2")).to_be_visible()
     studio.settle()
-    assert "scene" not in {one["content"]["kind"] for one in server.document(studio.name)["layers"]}
+    assert "scene" not in {one["content"]["kind"] for one in studio.stored()["layers"]}
 
 
 def test_a_layer_is_carried_moved_by_hand_and_released(studio: Studio) -> None:

@@ -370,7 +370,7 @@ def test_beats_are_tapped_labelled_and_snapped_to(studio: Studio) -> None:
     page.keyboard.press("Enter")
     undo_says(studio, "Moved a beat to 1:04")
     page.keyboard.press("Escape")
-    assert studio.server.document(studio.name)["beats"] == [{"frame": 34, "label": "splash"}]
+    assert studio.stored()["beats"] == [{"frame": 34, "label": "splash"}]
     page.get_by_test_id("stage").focus()
     page.keyboard.press("Home")
     page.keyboard.press("Shift+BracketRight")
@@ -441,7 +441,7 @@ def test_spans_slip_split_solo_and_change_places(studio: Studio) -> None:
     grab = middle(studio.row("Sign").get_by_role("button", name="Sign", exact=True))
     pull(studio, grab, (0, 27 * 2 + 10))
     undo_says(studio, "Moved Sign back")
-    assert studio.server.document(studio.name)["layers"][0]["name"] == "Sign"
+    assert studio.stored()["layers"][0]["name"] == "Sign"
     length = page.get_by_label("Length of the span")
     studio.select("Sign")
     length.fill("1:00")

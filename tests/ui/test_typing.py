@@ -67,12 +67,12 @@ def test_a_time_is_taken_once(studio: Studio) -> None:
         on_stage(studio)
         expect(page.locator(f'[data-testid="pose-card"][data-frame="{after[1]}"]')).to_be_visible()
         assert frames(studio) == after
-    assert len(studio.server.steps(studio.name)) == 3
+    assert len(studio.steps()) == 3
     page.get_by_label("Time of the pose at 0:20").fill("25f")
     page.keyboard.press("Enter")
     expect(page.locator('[data-testid="pose-card"][data-frame="25"]')).to_be_visible()
     assert frames(studio) == [0, 25, 50]
-    assert len(studio.server.steps(studio.name)) == 4
+    assert len(studio.steps()) == 4
     expect(studio.said()).not_to_contain_text("no key")
     field = page.get_by_label("Playhead", exact=True)
     field.fill("+12")
@@ -81,15 +81,15 @@ def test_a_time_is_taken_once(studio: Studio) -> None:
     # Left clean, a field writes nothing; left with a draft, it takes it, once.
     field.click()
     page.get_by_label("Start of the span").click()
-    assert len(studio.server.steps(studio.name)) == 4
+    assert len(studio.steps()) == 4
     page.keyboard.type("3")
     page.keyboard.press("Tab")
     undo_says(studio, r"Moved Plate by \+3 frames")
-    assert len(studio.server.steps(studio.name)) == 5
+    assert len(studio.steps()) == 5
 
 
 def test_undo_play_and_letters_work_wherever_the_focus_is(studio: Studio) -> None:
-    page, server = studio.page, studio.server
+    page = studio.page
     studio.select("Plate")
     studio.type("Rotation", "45")
     undo_says(studio, "Set rotation of Plate")
@@ -105,7 +105,7 @@ def test_undo_play_and_letters_work_wherever_the_focus_is(studio: Studio) -> Non
     page.keyboard.press("Control+z")
     page.keyboard.press("Tab")
     assert frames(studio, "rotation") == [0, 50]
-    assert server.steps(studio.name) == []
+    assert studio.steps() == []
     # In a number in which nobody types, letters and Space are the main view's, and Ctrl+Z is the scene's.
     studio.field("Opacity").click()
     page.keyboard.press("k")
@@ -135,7 +135,7 @@ def test_undo_play_and_letters_work_wherever_the_focus_is(studio: Studio) -> Non
     page.keyboard.press("Space")
     expect(page.get_by_test_id("play")).to_contain_text("Pause")
     page.keyboard.press("Space")
-    assert server.steps(studio.name)[-1] == "Hid Sign"
+    assert studio.steps()[-1] == "Hid Sign"
     assert len(studio.layer("Plate")["opacity"]["keys"]) == 1
     # Reached by Tab, a button is pressed by Space.
     page.get_by_role("button", name="Hide Plate").focus()
@@ -146,14 +146,14 @@ def test_undo_play_and_letters_work_wherever_the_focus_is(studio: Studio) -> Non
     expect(page.get_by_test_id("play")).to_contain_text("Play")
     # Held, a key does its work once.
     page.get_by_test_id("stage").focus()
-    count = len(server.steps(studio.name))
+    count = len(studio.steps())
     for _ in range(4):
         page.keyboard.down("Control")
         page.keyboard.down("d")
     page.keyboard.up("d")
     page.keyboard.up("Control")
     undo_says(studio, "Duplicated Plate")
-    assert len(server.steps(studio.name)) == count + 1
+    assert len(studio.steps()) == count + 1
 
 
 FOCUSED = "() => { const e = document.activeElement; if (!e || e === document.body) return '';" \
@@ -220,7 +220,7 @@ def test_held_keys_lose_no_step(studio: Studio) -> None:
         undo_says(studio, words)
         page.wait_for_timeout(1_100)
         expect(studio.field(value[0])).to_have_value(value[1])
-    assert len(studio.server.steps(studio.name)) == 3
+    assert len(studio.steps()) == 3
     page.get_by_test_id("stage").focus()
     for _ in range(3):
         page.keyboard.press("Control+z")

@@ -214,8 +214,17 @@ function closeShown(editor: EditorView): boolean {
 function acceptFirst(editor: EditorView): boolean {
   if (acceptCompletion(editor)) return true;
   if (completionStatus(editor.state) !== "pending") return false;
-  window.setTimeout(() => acceptCompletion(editor), 20);
+  acceptOnceShown(editor, editor.state);
   return true;
+}
+
+/** Names are looked up in up to 50 ms, and again when their values come; what is typed meanwhile means something else. */
+function acceptOnceShown(editor: EditorView, { doc, selection }: EditorState) {
+  window.setTimeout(() => {
+    const { state } = editor;
+    if (!editor.dom.isConnected || state.doc !== doc || !state.selection.eq(selection)) return;
+    if (!acceptCompletion(editor) && completionStatus(state) === "pending") acceptOnceShown(editor, state);
+  }, 10);
 }
 
 /** The number at the caret one of its own steps up or down. */
