@@ -6,7 +6,7 @@ curves, `bezier`, `steps` and `points` are those of CSS Easing Functions Level 2
 
 from __future__ import annotations
 
-from typing import TYPE_CHECKING, Literal, Union
+from typing import TYPE_CHECKING, Literal, NamedTuple, Union
 
 import numpy as np
 from numpy.typing import NDArray
@@ -35,32 +35,56 @@ def bezier_numbers(ease: Ease) -> Numbers | None:
     return ease.bezier if isinstance(ease, Bezier) else None
 
 
-def progress(eases: list[Ease], which: NDArray[np.intp], u: Floats) -> Floats:
-    """Progress at u (n,) where `which` (n,) tells each element's easing in `eases`.
+class Eases(NamedTuple):
+    """Easings made ready to be evaluated together: which of them are beziers (k,) with their coefficients (k, 6), and
+    which must be asked one by one (k,); linear ones are neither."""
+
+    each: list[Ease]
+    beziers: NDArray[np.bool_]
+    coefficients: Floats
+    others: NDArray[np.bool_]
+
+
+def ready(eases: list[Ease]) -> Eases:
+    """Easings made ready, once for many evaluations."""
+    curved = [bezier_numbers(ease) for ease in eases]
+    beziers = np.array([numbers is not None for numbers in curved], dtype=bool)
+    others = np.array([ease != "linear" for ease in eases], dtype=bool) & ~beziers
+    return Eases(eases, beziers, coefficients([numbers or (0, 0, 1, 1) for numbers in curved]), others)
+
+
+def together(several: list[Eases]) -> Eases:
+    """The easings of several as one."""
+    each = [ease for one in several for ease in one.each]
+    beziers, rows, others = (np.concatenate([one[i] for one in several]) for i in (1, 2, 3))
+    return Eases(each, beziers, rows, others)
+
+
+def progress(eases: Eases, which: NDArray[np.intp], u: Floats) -> Floats:
+    """Progress at u (n,) where `which` (n,) tells each element's easing.
 
     All beziers are solved in one batch, which is what makes a hundred layers cheap.
     """
+    if eases.beziers.all():
+        return solve(eases.coefficients, which, u)
     out = np.array(u, dtype=np.float64)
-    curved = [bezier_numbers(ease) for ease in eases]
-    is_bezier = np.array([numbers is not None for numbers in curved], dtype=bool)
-    if is_bezier.any():
-        table = coefficients([numbers or (0, 0, 1, 1) for numbers in curved])
-        chosen = (u > 0) & (u < 1)
-        if not is_bezier.all():
-            chosen &= is_bezier[which]
-        at = np.flatnonzero(chosen)
-        out[at] = solve(table, which[at], u[at])
-    for index, ease in enumerate(eases):
-        if not is_bezier[index] and ease != "linear":
-            mine = which == index
-            if mine.any():
-                out[mine] = np.where(u[mine] >= 1, 1.0, 0.0) if isinstance(ease, str) else ease.progress(u[mine])
+    if eases.beziers.any():
+        at = np.flatnonzero(eases.beziers.take(which))
+        out[at] = solve(eases.coefficients, which[at], u[at])
+    if eases.others.any():
+        at = np.flatnonzero(eases.others.take(which))
+        at = at[np.argsort(which[at], kind="stable")]
+        for run in np.split(at, np.flatnonzero(np.diff(which[at])) + 1):
+            if run.size:
+                ease = eases.each[which[run[0]]]
+                mine = u[run]
+                out[run] = np.where(mine >= 1, 1.0, 0.0) if isinstance(ease, str) else ease.progress(mine)
     return out
 
 
 def ease_at(ease: Ease, u: Floats) -> Floats:
     """Progress of one easing at u (n,)."""
-    return progress([ease], np.zeros(len(u), dtype=np.intp), u)
+    return progress(ready([ease]), np.zeros(len(u), dtype=np.intp), u)
 
 
 def end_slope(ease: Ease, end: int) -> float:

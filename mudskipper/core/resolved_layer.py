@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
+from itertools import accumulate, pairwise
 from typing import Any
 
 import numpy as np
@@ -131,13 +132,13 @@ def _all_matrices(placed: list[_Placed]) -> list[Floats]:
     sizes = [max(map(len, one.operands)) for one in placed]
     columns = [
         np.concatenate([
-            np.broadcast_to(one.operands[i], (size, one.operands[i].shape[1]))
-            for one, size in zip(placed, sizes, strict=True)
+            part if len(part) == size else np.broadcast_to(part, (size, part.shape[1]))
+            for part, size in zip((one.operands[i] for one in placed), sizes, strict=True)
         ])
         for i in range(4)
     ]  # fmt: skip
     whole = matrices(columns[0], columns[1], columns[2], columns[3][:, 0])
-    return np.split(whole, np.cumsum(sizes)[:-1])
+    return [whole[start:end] for start, end in pairwise([0, *accumulate(sizes)])]
 
 
 def content_values(values: Mapping[str, Floats]) -> dict[str, Floats]:

@@ -5,6 +5,7 @@ from __future__ import annotations
 import re
 from collections.abc import Iterable
 from functools import cached_property
+from itertools import accumulate, groupby, pairwise
 from typing import Annotated, Any, Literal, NamedTuple
 
 import numpy as np
@@ -14,7 +15,7 @@ from pydantic import AfterValidator, Field, model_validator
 from .base_model import Model, Number, Pair
 from .bezier import Floats
 from .curved_path import PathStretch
-from .easing import Ease, ease_at, end_slope, progress
+from .easing import Ease, Eases, ease_at, end_slope, progress, ready, together
 
 MOST_KEYS = 10_000
 SAME = 1e-6
@@ -60,12 +61,12 @@ class ColourKey(Model):
 
 
 class Curve(NamedTuple):
-    """A track's keys as arrays: times (k,), values (k, d), eases (k), and of each stretch between keys its length in
-    frames, its step in value, and its path where that is curved."""
+    """A track's keys as arrays: times (k,) and values (k, d); and of each stretch between keys its easing, its length
+    in frames, its step in value, and its path where that is curved."""
 
     times: Floats
     values: Floats
-    eases: list[Ease]
+    eases: Eases
     lengths: Floats
     steps: Floats
     paths: dict[int, PathStretch]
@@ -161,7 +162,7 @@ class Track(Model):
         times = np.array([key.frame for key in self.keys], dtype=np.float64)
         values = np.array([self.to_array(key.value) for key in self.keys], dtype=np.float64)
         values = values.reshape(len(self.keys), self.dims)
-        eases = [key.ease for key in self.keys]
+        eases = ready([key.ease for key in self.keys[:-1]])
         return Curve(times, values, eases, np.diff(times), np.diff(values, axis=0), self._paths(values))
 
     def _paths(self, values: Floats) -> dict[int, PathStretch]:
@@ -305,45 +306,91 @@ def evaluate(tracks: list[Track], frames: list[Floats], rate: float) -> list[Flo
     [[0.0], [50.0], [100.0]]
     """
     out: list[Floats] = []
-    moving: list[tuple[int, Curve, NDArray[np.intp], Floats]] = []
-    eases: list[Ease] = []
-    which: list[NDArray[np.intp]] = []
-    parts: list[Floats] = []
-    for index, (track, given) in enumerate(zip(tracks, frames, strict=True)):
+    moving: list[_Moving] = []
+    for place, (track, given) in enumerate(zip(tracks, frames, strict=True)):
         curve = track.curve
         if len(curve.times) < 2:
             out.append(track.finish((curve.values if len(curve.times) else track.rest_array[None, :]).copy()))
             continue
         at = given if track.cadence is None else track.cadence.hold(given, rate)
         folded = at if track.before == track.after == "hold" else _folded(track, curve, at)
-        segment = np.searchsorted(curve.times[1:-1], folded, side="right")
-        parts.append((folded - curve.times[segment]) / curve.lengths[segment])
-        which.append(segment + len(eases))
-        eases.extend(curve.eases[:-1])
-        moving.append((index, curve, segment, at))
+        moving.append(_Moving(place, curve, curve.times[1:-1].searchsorted(folded, side="right"), at, folded))
         out.append(folded)
-    if not moving:
-        return out
-    u = np.concatenate(parts)
-    np.maximum(u, 0.0, out=u)
-    np.minimum(u, 1.0, out=u)
-    done = np.split(progress(eases, np.concatenate(which), u), np.cumsum([len(part) for part in parts])[:-1])
-    for (index, curve, segment, at), share in zip(moving, done, strict=True):
-        track, folded = tracks[index], out[index]
-        values = curve.steps.take(segment, axis=0)
-        values *= share[:, None]
-        values += curve.values.take(segment, axis=0)
+    # Values of as many numbers are next to one another, to be computed together.
+    moving.sort(key=lambda one: one.curve.values.shape[1])
+    for one, values, share in zip(moving, *_between_keys(moving), strict=True):
+        curve, track = one.curve, tracks[one.place]
         for number, stretch in curve.paths.items():
-            here = segment == number
+            here = (one.segment == number) & (one.folded >= curve.times[0]) & (one.folded < curve.times[-1])
             if here.any():
                 values[here] = stretch.at(share[here])
-        outside = folded >= curve.times[-1]
-        values[outside] = curve.values[-1]
-        values[folded < curve.times[0]] = curve.values[0]  # an easing may have left its key at u = 0
         if "carry on" in (track.before, track.after):
-            _carry_on(track, curve, at, values)
-        out[index] = track.finish(values)
+            _carry_on(track, curve, one.at, values)
+        out[one.place] = track.finish(values)
     return out
+
+
+class _Moving(NamedTuple):
+    """A track that moves, at its frames (n,): its place among all, in which stretch each frame is, the frames by its
+    cadence, and these brought into its keys."""
+
+    place: int
+    curve: Curve
+    segment: NDArray[np.intp]
+    at: Floats
+    folded: Floats
+
+
+def _between_keys(moving: list[_Moving]) -> tuple[list[Floats], list[Floats]]:
+    """Of each track its values (n, d) on the straight way from key to key, those of its ends beyond them, and the share
+    (n,) of each stretch that is travelled; tracks of as many numbers next to one another are computed in one batch."""
+    if not moving:
+        return [], []
+    curves = [one.curve for one in moving]
+    counts = [len(one.segment) for one in moving]
+    rows = np.cumsum([0, *(len(curve.lengths) for curve in curves)])
+    which = np.concatenate([one.segment for one in moving])
+    which += np.repeat(rows[:-1], counts)
+    u = np.concatenate([one.folded for one in moving])
+    u -= np.concatenate([curve.times[:-1] for curve in curves]).take(which, mode="clip")
+    u /= np.concatenate([curve.lengths for curve in curves]).take(which, mode="clip")
+    # An easing may have left its first key at u = 0, and sums are not exact at the last one.
+    before, after = np.flatnonzero(u < 0), np.flatnonzero(u >= 1)
+    u.clip(0.0, 1.0, out=u)
+    share = progress(together([curve.eases for curve in curves]), which, u)
+    ends = [0, *accumulate(counts)]
+    values: list[Floats] = []
+    for _, group in groupby(curves, key=lambda curve: curve.values.shape[1]):
+        alike = list(group)
+        first, last = len(values), len(values) + len(alike)
+        steps = np.concatenate([one.steps for one in alike])
+        starts = np.concatenate([one.values[:-1] for one in alike])
+        stops = np.concatenate([one.values[1:] for one in alike])
+        part = slice(ends[first], ends[last])
+        mine = which[part] - rows[first]
+        batch = _mixed(steps, starts, mine, share[part])
+        for beyond, table in ((before, starts), (after, stops)):
+            at = beyond[slice(*beyond.searchsorted([part.start, part.stop]))] - part.start
+            batch[at] = table[mine[at]]
+        values.extend(batch[a - part.start : b - part.start] for a, b in pairwise(ends[first : last + 1]))
+    return values, [share[a:b] for a, b in pairwise(ends)]
+
+
+def _mixed(steps: Floats, starts: Floats, which: NDArray[np.intp], share: Floats) -> Floats:
+    """starts + share · steps (n, d) by the rows `which` (n,) of both."""
+    if steps.shape[1] > 4:
+        values = steps.take(which, axis=0)
+        values *= share[:, None]
+        values += starts.take(which, axis=0)
+        return values
+    # Numbers by columns: a row of two is too short for numpy's loops.
+    values = np.empty((len(which), steps.shape[1]))
+    for i in range(steps.shape[1]):
+        column = steps[:, i].take(which, mode="clip")
+        column *= share
+        column += starts[:, i].take(which, mode="clip")
+        values[:, i] = column
+    return values
 
 
 def _folded(track: Track, curve: Curve, at: Floats) -> Floats:
@@ -373,9 +420,9 @@ def _carry_on(track: Track, curve: Curve, at: Floats, values: Floats) -> None:
         time = curve.times[edge]
         beyond = at < time if end == 0 else at > time
         path = curve.paths.get(stretch)
-        share = float(ease_at(curve.eases[stretch], np.array([float(end)]))[0])
+        share = float(ease_at(curve.eases.each[stretch], np.array([float(end)]))[0])
         step = curve.steps[stretch] if path is None else path.slope(share)
-        speed = step * end_slope(curve.eases[stretch], end) / curve.lengths[stretch]
+        speed = step * end_slope(curve.eases.each[stretch], end) / curve.lengths[stretch]
         values[beyond] = curve.values[edge] + (at[beyond] - time)[:, None] * speed
 
 

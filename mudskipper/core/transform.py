@@ -17,8 +17,9 @@ COLLAPSED = 1e-12
 
 def turn(rotation: Floats) -> tuple[Floats, Floats]:
     """cos and sin of angles in degrees, exact at quarter turns."""
-    quarter = np.mod(rotation, 360.0) / 90.0
-    angle = np.deg2rad(np.mod(rotation, 360.0))
+    within = np.mod(rotation, 360.0)
+    quarter = within / 90.0
+    angle = np.deg2rad(within)
     cos, sin = np.cos(angle), np.sin(angle)
     whole = quarter == np.round(quarter)
     if whole.any():
