@@ -325,7 +325,7 @@ class _LayerThing(Reference):
     def part(self, name: str) -> Any:
         if name == "box":
             return _Box(self._here, self._layer, self._here.frames)
-        paths = slugs(self._layer)
+        paths = self._here.formulas.slugs(self._layer)
         if name not in paths:
             near = difflib.get_close_matches(name, paths, 1, 0.5)
             hint = f" Did you mean {near[0]}?" if near else f" It has {', '.join(paths)}."

@@ -17,7 +17,7 @@ from .errors import Refused
 from .expressions.language import program_of
 from .expressions.problem import Circle, Faulty, FormulaProblem, Mend, TooMany
 from .expressions.texts import Texts, codes_of, padded, texts_of
-from .formula_scope import WRITTEN, Scope
+from .formula_scope import WRITTEN, Scope, slugs
 from .motion import anchor_points
 from .properties import label_of
 from .resolved_layer import content_values
@@ -47,6 +47,7 @@ class Formulas:
         self._broken: set[Member] = set()
         self._left = 0
         self._names: dict[str, list[Layer]] | None = None
+        self._slugs: dict[int, tuple[Layer, dict[str, str]]] = {}
         self._bases: dict[Member, tuple[Layer, Floats, Floats]] = {}
         self._asked: dict[Member, list[Floats]] | None = None
         self.problems: dict[Member, FormulaProblem] = {}
@@ -172,13 +173,19 @@ class Formulas:
                 self._names.setdefault(layer.name, []).append(layer)
         return self._names.get(name, [])
 
+    def slugs(self, layer: Layer) -> dict[str, str]:
+        """The properties of a layer by their names in formulas, found once for each layer."""
+        if id(layer) not in self._slugs:
+            self._slugs[id(layer)] = layer, slugs(layer)
+        return self._slugs[id(layer)][1]
+
     def _evaluated(self, layer: Layer, path: str, frames: Floats, known: Floats | None = None) -> Floats:
         """The value of a formula (n, d) at frames (n,), each by itself; what it is without where that fails."""
         track, member = layer.tracks[path], (layer.id, path)
         if known is None:
             base = self.base(layer, track, frames)
         else:
-            base = np.broadcast_to(known, (len(frames), known.shape[1]))
+            base = known if len(known) == len(frames) else np.broadcast_to(known, (len(frames), known.shape[1]))
         if member in self._broken:
             return base
         if member in self._open:
@@ -236,35 +243,40 @@ class Formulas:
         text = track.expression or ""
         if found.shape[1] != width:
             raise Faulty(_other_kind(label_of(path, layer), found.shape[1], width, text))
-        found = np.array(np.broadcast_to(found, base.shape))
+        if len(found) != len(base):
+            found = np.broadcast_to(found, base.shape)
         there = (frames >= layer.span.start) & (frames < layer.span.end)
-        wrong = ~np.isfinite(found).all(axis=1)
-        if wrong.any():
+        whole = np.isfinite(found)
+        if not whole.all():
+            wrong = ~whole.all(axis=1)
+            found = found.copy()
             found[wrong] = base[wrong]
-        at = frames[wrong & there]
-        if at.size:
-            self._told(
-                layer.id, path,
-                FormulaProblem(
-                    sentence=f"There is no value at frame {at[0]:g}{_more(len(at))}: something is divided by 0, or is "
-                    "too large. The value without the formula stands there.",
-                    frames=tuple(int(one) for one in at[:100]),
-                ),
-            )  # fmt: skip
+            at = frames[wrong & there]
+            there &= ~wrong
+            if at.size:
+                self._told(
+                    layer.id, path,
+                    FormulaProblem(
+                        sentence=f"There is no value at frame {at[0]:g}{_more(len(at))}: something is divided by 0, or "
+                        "is too large. The value without the formula stands there.",
+                        frames=tuple(int(one) for one in at[:100]),
+                    ),
+                )  # fmt: skip
         about = layer.shown[path].about
-        if about.low is not None and about.high is not None and width < 4:
-            out = ((found < about.low) | (found > about.high)).any(axis=1) & ~wrong & there
+        low, high = about.low, about.high
+        if low is not None and high is not None and width < 4 and ((found < low) | (found > high)).any():
+            out = ((found < low) | (found > high)).any(axis=1) & there
             if out.any():
                 unit = f" {about.unit}" if about.unit else ""
                 self._told(
                     layer.id, path,
                     FormulaProblem(
-                        sentence=f"{about.label} goes from {about.low:g} to {about.high:g}{unit}, and is beyond that "
+                        sentence=f"{about.label} goes from {low:g} to {high:g}{unit}, and is beyond that "
                         f"at frame {frames[out][0]:g}{_more(int(out.sum()))}.",
                         frames=tuple(int(one) for one in frames[out][:100]),
                     ),
                 )  # fmt: skip
-            found = np.clip(found, about.low, about.high)
+            found = np.clip(found, low, high)
         return np.rint(np.clip(found, 0, 255)) if width == 4 else found
 
     def _written(self, layer: Layer, found: Floats | Texts, count: int, text: str) -> Floats:

@@ -6,6 +6,7 @@ Values are held against the scalar reference, and motions against what they were
 from __future__ import annotations
 
 import random
+from collections.abc import Callable
 from typing import Any
 
 import numpy as np
@@ -18,10 +19,11 @@ from mudskipper.core.checks import check_scene
 from mudskipper.core.edits import apply_edits
 from mudskipper.core.errors import Refused
 from mudskipper.core.inserted_keys import inserted
+from mudskipper.core.outline_track import OutlineTrack
 from mudskipper.core.resolve import resolve
 from mudskipper.core.scene import Scene
 from mudskipper.core.speeds import speeds
-from mudskipper.core.tracks import NumberTrack, PathTrack, evaluate
+from mudskipper.core.tracks import ColourTrack, NumberTrack, PairTrack, PathTrack, evaluate
 from mudskipper.core.transform import apply
 from tests.conftest import layer, scene
 from tests.core import reference
@@ -73,6 +75,33 @@ def test_tracks_have_the_values_of_the_definition(seed: int) -> None:
     for frame, found in zip(frames, values(made, frames), strict=True):
         wanted = np.array(reference.value(document, float(frame), 30.0))
         assert np.abs(found - wanted).max() < 0.05 + 2e-3 * np.abs(wanted).max(), (document, frame)
+
+
+@settings(max_examples=60, deadline=None, derandomize=True)
+@given(seed=SEEDS)
+def test_tracks_have_the_same_values_together_and_alone(seed: int) -> None:
+    """To the bit: numbers, pairs, paths, colours and outlines, at frames of their own and at frames that they share."""
+    dice = random.Random(seed)
+
+    def keyed(kind: type[Any], value: Callable[[], Any]) -> Any:
+        frames = sorted(dice.sample(range(60), dice.randint(0, 4)))
+        keys = [{"frame": float(frame), "value": value(), "ease": dice.choice(EASES)} for frame in frames]
+        return kind.model_validate({"rest": value(), "keys": keys, "after": dice.choice(WAYS)})
+
+    def point() -> list[float]:
+        return [dice.uniform(-9, 9) for _ in range(6)]
+
+    kinds: list[Callable[[], Any]] = [
+        lambda: track(dice, cadence=dice.random() < 0.3)[0],
+        lambda: keyed(PairTrack, lambda: [dice.uniform(-9, 9), dice.uniform(-9, 9)]),
+        lambda: keyed(ColourTrack, lambda: f"#{dice.getrandbits(32):08x}"),
+        lambda: keyed(OutlineTrack, lambda: [point(), point()]),
+    ]
+    tracks = [dice.choice(kinds)() for _ in range(dice.randint(1, 9))]
+    shared = [np.array([dice.uniform(-30, 90) for _ in range(size)]) for size in (0, 1, 7)]
+    frames = [dice.choice(shared) if dice.random() < 0.7 else np.arange(-5.0, 70.0) for _ in tracks]
+    for one, at, found in zip(tracks, frames, evaluate(tracks, frames, 30.0), strict=True):
+        assert np.array_equal(found, evaluate([one], [at], 30.0)[0])
 
 
 @settings(max_examples=60, deadline=None, derandomize=True)

@@ -16,20 +16,22 @@ SMALLEST = 1e-12
 
 
 def _bits(numbers: NDArray[np.uint64]) -> NDArray[np.uint64]:
-    with np.errstate(over="ignore"):
-        z = numbers + np.uint64(0x9E3779B97F4A7C15)
-        z = (z ^ (z >> np.uint64(30))) * np.uint64(0xBF58476D1CE4E5B9)
-        z = (z ^ (z >> np.uint64(27))) * np.uint64(0x94D049BB133111EB)
-        return np.asarray(z ^ (z >> np.uint64(31)))
+    z = numbers + np.uint64(0x9E3779B97F4A7C15)
+    z = (z ^ (z >> np.uint64(30))) * np.uint64(0xBF58476D1CE4E5B9)
+    z = (z ^ (z >> np.uint64(27))) * np.uint64(0x94D049BB133111EB)
+    return np.asarray(z ^ (z >> np.uint64(31)))
 
 
 def hashed(whole: Floats, seed: Floats, channel: int = 0) -> Floats:
     """A number in 0…1 (not included) for whole numbers and a seed; the same ones give the same."""
-    with np.errstate(invalid="ignore"):
-        at = np.floor(np.clip(np.nan_to_num(whole), -1e15, 1e15)).astype(np.int64).view(np.uint64)
-        of = np.floor(np.clip(np.nan_to_num(seed), -1e15, 1e15)).astype(np.int64).view(np.uint64)
-    mixed = _bits(_bits(of) ^ at)
+    mixed = _bits(_bits(_whole(seed)) ^ _whole(whole))
     return np.asarray((_bits(mixed ^ np.uint64(channel)) >> np.uint64(11)) * 2.0**-53)
+
+
+def _whole(numbers: Floats) -> NDArray[np.uint64]:
+    """The bits of whole numbers, each rounded down; 0 for what is none."""
+    within = np.floor(np.clip(numbers, -1e15, 1e15))
+    return np.where(np.isnan(within), 0.0, within).astype(np.int64).view(np.uint64)
 
 
 def noise(at: Floats, seed: Floats, channel: int = 0) -> Floats:
@@ -66,7 +68,9 @@ def _drift(at: Floats, seed: Floats, channel: int) -> Floats:
     low = np.floor(at)
     u = at - low
     a, b, c, d = _around(low, seed, channel)
-    weights = (1 - u) ** 3, 3 * u**3 - 6 * u**2 + 4, -3 * u**3 + 3 * u**2 + 3 * u + 1, u**3
+    v, square = 1 - u, u * u
+    cube = square * u
+    weights = v * v * v, 3 * cube - 6 * square + 4, 3 * (square + u - cube) + 1, cube
     return np.asarray(sum(w * value for w, value in zip(weights, (a, b, c, d), strict=True)) / 6.0)
 
 
