@@ -169,7 +169,8 @@ FLOORS = [
 def test_the_map_names_every_file() -> None:
     """`docs/files.md` has a line for each file of the core, the front end and the rest of the server, and for none that
     is gone; files of a comment alone may be left out."""
-    named = set(re.findall(r"^\| `([^`]+)` \|", (ROOT.parent / "docs" / "files.md").read_text(), re.MULTILINE))
+    text = (ROOT.parent / "docs" / "files.md").read_text()
+    named = set(re.findall(r"^\| `([^`]+\.[a-z]+)` \|", text, re.MULTILINE))
     front = ROOT.parent / "frontend" / "src"
     rest = [path for path in ROOT.rglob("*.py") if path.relative_to(ROOT).parts[0] != "core"]
     files = {str(path.relative_to(ROOT / "core")) for path in (ROOT / "core").rglob("*.py")}
@@ -181,11 +182,34 @@ def test_the_map_names_every_file() -> None:
     }
     assert files - named <= bare_names | {"__init__.py", "api/schema.d.ts"}
     assert named <= files
+    told = set(re.findall(r"`([\w/]+\.(?:py|tsx?))`", text))
+    assert {name for name in told if not any((root / name).is_file() for root in (ROOT, ROOT / "core", front))} == set()
 
 
 def test_the_docs_name_every_edit() -> None:
     text = (ROOT.parent / "docs" / "edits.md").read_text()
     assert [name for kind in EDITS if f"`{(name := kind.model_fields['edit'].default)}`" not in text] == []
+
+
+def edit_rows() -> list[str]:
+    """The rows of the map's table of edits: each with what it does, where it is made, and what in the page sends it."""
+    front = ROOT.parent / "frontend" / "src"
+    pages = {str(path.relative_to(front)): path.read_text() for path in front.rglob("*.ts*")}
+    del pages["api/schema.d.ts"]
+    rows = []
+    for kind in EDITS:
+        name = kind.model_fields["edit"].default
+        senders = sorted(page for page, text in pages.items() if f'"{name}"' in text)
+        does = re.split(r"[.;:] ", " ".join((kind.__doc__ or "").split()).rstrip(".") + ". ")[0]
+        made = f"`edits/{kind.__module__.rpartition('.')[2]}.py`"
+        rows.append(f"| `{name}` | {does} | {made} | {', '.join(f'`{page}`' for page in senders) or '—'} |")
+    return sorted(rows)
+
+
+def test_the_map_tells_where_each_edit_is_made_and_sent() -> None:
+    text = (ROOT.parent / "docs" / "files.md").read_text()
+    rows = [line for line in text.splitlines() if re.match(r"\| `[a-z_]+` \| .*\| `edits/", line)]
+    assert rows == edit_rows(), "The table of edits in docs/files.md is to be:\n" + "\n".join(edit_rows())
 
 
 def test_front_end_imports_point_one_way() -> None:

@@ -1521,7 +1521,7 @@ export interface components {
         };
         /**
          * BendPath
-         * @description Give the path automatic smooth handles at some keys (frames of the scene), or at all; or make it straight.
+         * @description Give the motion path automatic handles at some keys (frames of the scene) or at all, or make it straight.
          */
         BendPath: {
             /**
@@ -4699,7 +4699,7 @@ export interface components {
         };
         /**
          * RemovePoint
-         * @description Take a point off the path, the curve keeping its course.
+         * @description Take a point, a position key, off the motion path, the curve keeping its course.
          */
         RemovePoint: {
             /**

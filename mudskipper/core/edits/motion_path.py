@@ -59,7 +59,7 @@ class JoinPath(Edit):
 
 
 class BendPath(Edit):
-    """Give the path automatic smooth handles at some keys (frames of the scene), or at all; or make it straight."""
+    """Give the motion path automatic handles at some keys (frames of the scene) or at all, or make it straight."""
 
     edit: Literal["bend_path"] = "bend_path"
     layer: LayerId
@@ -105,7 +105,7 @@ class SetHandles(Edit):
 
 
 class RemovePoint(Edit):
-    """Take a point off the path, the curve keeping its course."""
+    """Take a point, a position key, off the motion path, the curve keeping its course."""
 
     edit: Literal["remove_point"] = "remove_point"
     layer: LayerId
