@@ -78,32 +78,22 @@ def test_layers_are_moved_by_drag_and_by_keys(studio: Studio) -> None:
     expect(studio.field("Position x")).to_have_value(f"{was[0]:g}")
 
 
-@pytest.mark.parametrize(
-    ("text", "kept", "told"),
-    [
-        ("1920/2", 960, ""),
-        ("-3 * (4 + .5)", -13.5, ""),
-        ("abc", None, "takes a number or a sum"),
-        ("1/0", None, "takes a number or a sum"),
-        ("", None, "takes a number or a sum"),
-        ("1e999", None, "takes a number or a sum"),
-        ("99999999", None, "1000000"),
-    ],
-)
-def test_numbers_take_sums_and_refuse_nonsense(studio: Studio, text: str, kept: float | None, told: str) -> None:
+def test_numbers_take_sums_and_refuse_nonsense(studio: Studio) -> None:
     studio.select("Plate edge")
     before = studio.layer("Plate edge")
-    studio.type("Position x", text)
-    if kept is not None:
+    was = f"{before['position']['rest'][0]:g}"
+    for text in ("abc", "1/0", "", "1e999", "99999999"):
+        studio.type("Position x", text)
+        expect(studio.said()).to_contain_text("1000000" if text == "99999999" else f"“{text}” is neither")
+        if text != "99999999":
+            studio.page.keyboard.press("Escape")
+        expect(studio.field("Position x")).to_have_value(was)
+        assert studio.layer("Plate edge") == before, text
+    for text, kept in (("1920/2", 960), ("-3 * (4 + .5)", -13.5)):
+        studio.type("Position x", text)
         expect(studio.field("Position x")).to_have_value(f"{kept:g}")
         expect(studio.page.get_by_test_id("undo")).to_have_attribute("aria-label", "Undo: Set position of Plate edge")
         assert studio.layer("Plate edge")["position"]["rest"] == [kept, before["position"]["rest"][1]]
-        return
-    expect(studio.said()).to_contain_text(told)
-    if told.startswith("takes"):
-        studio.page.keyboard.press("Escape")
-    expect(studio.field("Position x")).to_have_value(f"{before['position']['rest'][0]:g}")
-    assert studio.layer("Plate edge") == before
 
 
 def test_lanes_move_trim_and_key(studio: Studio) -> None:
