@@ -215,6 +215,17 @@ def text(words: str, **tracks: Any) -> dict[str, Any]:
     return layer("Title", content={"kind": "text", "text": words, "align": "centre", "size": 40}, **tracks)
 
 
+def written(formula: str, typed: str) -> dict[str, Any]:
+    """A text that is up for a second from frame 5, as a formula writes it."""
+    content = {"kind": "text", "text": typed, "align": "centre", "size": 9, "written": {"expression": formula}}
+    return layer("Title", content=content, span={"start": 5, "length": 30})
+
+
+def test_a_short_text_by_formula_is_read_in_time_whatever_was_typed() -> None:
+    made = scene(written('"Short"', "A line that is far too long to be read in the time that it has"))
+    assert [one for one in check_scene(made, NO_MEDIA) if one.check == "reading time"] == []
+
+
 @pytest.mark.parametrize(
     ("made", "check", "frame", "figure"),
     [
@@ -250,6 +261,12 @@ def text(words: str, **tracks: Any) -> dict[str, Any]:
             "reading time",
             5,
             20 / 30,
+        ),
+        (
+            scene(written('"A formula wrote this line, which is too long" if t > 0.2 else "Short"', "A")),
+            "reading time",
+            5,
+            1,
         ),
         (
             scene(

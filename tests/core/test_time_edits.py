@@ -74,13 +74,22 @@ def test_keys_are_pasted_on_layers_with_values_easings_and_handles() -> None:
         )
 
 
-def test_keys_slip_under_their_span() -> None:
-    before = scene(layer(rotation=keyed((0, 0), (20, 90))))
-    after = done(before, SlipSpan(layer="plate", by=7))
+@pytest.mark.parametrize(
+    ("rotation", "words"),
+    [
+        (keyed((0, 0), (20, 90)), "Slipped the keys of Plate by +7 frames"),
+        ({"rest": 0, "expression": "t * 90"}, "Slipped the formulas of Plate by +7 frames"),
+    ],
+)
+def test_keys_and_formulas_slip_under_their_span(rotation: dict[str, Any], words: str) -> None:
+    before = scene(layer(rotation=rotation))
+    edit = SlipSpan(layer="plate", by=7)
+    after = done(before, edit)
+    assert edit.words(before) == words
     assert after.layers[0].span == before.layers[0].span
     wide = resolve(before, np.arange(20), NO_MEDIA).layers["plate"].values["rotation"]
-    assert (resolve(after, np.arange(7, 27), NO_MEDIA).layers["plate"].values["rotation"] == wide).all()
-    with pytest.raises(Refused, match="no keys that could slip"):
+    assert np.allclose(resolve(after, np.arange(7, 27), NO_MEDIA).layers["plate"].values["rotation"], wide)
+    with pytest.raises(Refused, match="no keys and no formulas that could slip"):
         done(scene(layer()), SlipSpan(layer="plate", by=1))
 
 

@@ -5627,8 +5627,8 @@ export interface components {
         };
         /**
          * SlipSpan
-         * @description Move a layer's keys in time under its span, which stays where it is; of a layer with a source of its own time
-         *     only that, and the keys of it.
+         * @description Move a layer's keys and the time of its formulas under its span, which stays where it is; of a layer with a
+         *     source of its own time only that, and the keys of it.
          */
         SlipSpan: {
             /**

@@ -5,10 +5,13 @@ from __future__ import annotations
 from typing import ClassVar
 
 import numpy as np
+from numpy.typing import NDArray
 
 from ..edits import Edit
 from ..edits.layers import TrimSpan
 from ..edits.scenes import SetScene
+from ..expressions.texts import texts_of
+from ..formula_scope import WRITTEN
 from ..resolved_layer import ResolvedLayer
 from ..scene import Scene
 from .base import Check, Finding, box_at, opacity_of
@@ -23,14 +26,13 @@ class ReadingTime(Check):
     name: ClassVar[str] = "reading time"
 
     def find(self, scene: Scene, one: ResolvedLayer) -> Finding | None:
-        words = one.layer.content.words
-        if words is None:
+        if one.layer.content.words is None:
             return None
         shown = np.flatnonzero(one.visible & (opacity_of(one) >= 0.5))
         if not shown.size:
             return None
         seconds = len(shown) / scene.fps
-        needed = max(len("".join(words.split())) / LETTERS_A_SECOND, LEAST_SECONDS)
+        needed = max(_letters(one, shown) / LETTERS_A_SECOND, LEAST_SECONDS)
         if seconds >= needed:
             return None
         more = int(np.ceil((needed - seconds) * scene.fps))
@@ -43,3 +45,13 @@ class ReadingTime(Check):
             sentence=f"'{one.layer.name}' is up for {seconds:.1f} s and takes {needed:.1f} s to read.",
             edits=edits, lines=(box_at(one, int(shown[0])),),
         )  # fmt: skip
+
+
+def _letters(one: ResolvedLayer, shown: NDArray[np.intp]) -> int:
+    """How many letters there are to read at some frames: those typed, or the most that a formula writes."""
+    written = one.values.get(WRITTEN)
+    if written is None or not written.shape[1]:
+        texts = [one.layer.content.words or ""]
+    else:
+        texts = texts_of(written if len(written) == 1 else written[shown])
+    return max(len("".join(text.split())) for text in texts)

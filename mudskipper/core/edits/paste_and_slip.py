@@ -70,8 +70,8 @@ class PasteKeys(Edit):
 
 
 class SlipSpan(Edit):
-    """Move a layer's keys in time under its span, which stays where it is; of a layer with a source of its own time
-    only that, and the keys of it."""
+    """Move a layer's keys and the time of its formulas under its span, which stays where it is; of a layer with a
+    source of its own time only that, and the keys of it."""
 
     edit: Literal["slip_span"] = "slip_span"
     layer: LayerId
@@ -82,10 +82,16 @@ class SlipSpan(Edit):
         if layer.content.runs:
             shifted = shifted_keys(layer, self.by, scene.fps)
             return scene.with_layer(layer.model_copy(update={"content": shifted.content}))
-        if not any(track.keys for track in layer.tracks.values()):
-            raise Refused(f"'{layer.name}' has no keys that could slip under its span.", mend="Key a property first.")
+        if not any(track.keys or track.expression for track in layer.tracks.values()):
+            raise Refused(
+                f"'{layer.name}' has no keys and no formulas that could slip under its span.",
+                mend="Key a property first.",
+            )
         return scene.with_layer(shifted_keys(layer, self.by, scene.fps))
 
     def words(self, scene: Scene) -> str:
-        timed = self.layer in scene.places and scene.layer(self.layer).content.runs
-        return f"Slipped {'the source' if timed else 'the keys'} of {name_of(scene, self.layer)} by {self.by:+g} frames"
+        layer = scene.layer(self.layer) if self.layer in scene.places else None
+        what = "the keys" if layer is None or any(track.keys for track in layer.tracks.values()) else "the formulas"
+        if layer is not None and layer.content.runs:
+            what = "the source"
+        return f"Slipped {what} of {name_of(scene, self.layer)} by {self.by:+g} frames"
