@@ -96,6 +96,15 @@ def test_bounds_hold_what_is_painted_and_no_more(
     assert inside.min() >= -0.05 - (0.04 if curved else 0.01) * width, f"{-inside.min():.3f} px too wide"
 
 
+@pytest.mark.parametrize("verbs", ["ML", "MLL"])
+def test_a_dot_with_round_ends_is_as_wide_as_its_stroke(verbs: str) -> None:
+    pen = BoundsPen()
+    ink = StrokeInk(np.zeros((1, 4)), np.array([[8.0]]), "round", "round", np.array([[10.0]]))
+    pen.path(verbs, np.array([[5.0, 7.0] * len(verbs)]), None, ink)
+    assert pen.box is not None
+    assert pen.box.tolist() == [[1, 3, 8, 8]]
+
+
 @settings(max_examples=40, deadline=None)
 @given(sides=st.integers(3, 12), radius=st.floats(1, 200))
 def test_corners_are_rounded_by_arcs_that_meet_their_sides(sides: int, radius: float) -> None:

@@ -236,7 +236,7 @@ def _tips(corners: Floats, arriving: Floats, leaving: Floats, half: Floats, limi
 def _round_corners(corners: Floats, arriving: Floats, leaving: Floats, half: Floats, matrix: Floats) -> Floats:
     """The points (n, k, 2) at which rounded corners reach furthest left, right, up and down under a matrix; the corner
     itself where its arc, from the outer normal of one piece to that of the next, faces elsewhere. Where an outline
-    turns back on itself the arc is the half circle ahead."""
+    turns back on itself the arc is the half circle ahead, and around a dot it is the whole one."""
     rows = matrix[:, [[0, 2], [1, 3]]]
     rows = rows / np.maximum(_length(rows), SHORT)
     furthest = np.concatenate([rows, -rows], axis=1)[:, None]
@@ -245,6 +245,7 @@ def _round_corners(corners: Floats, arriving: Floats, leaving: Floats, half: Flo
     faced = (turn * _cross(first, furthest) >= 0) & (turn * _cross(furthest, last) >= 0) & (turn != 0)
     back = (turn == 0) & ((arriving * leaving).sum(axis=-1, keepdims=True)[..., None, :] < 0)
     faced |= back & ((arriving[:, :, None] * furthest).sum(axis=-1, keepdims=True) >= 0)
+    faced |= (_length(arriving) + _length(leaving) == 0)[..., None, :]
     points = corners[:, :, None] + np.where(faced, half[:, None, None] * furthest, 0.0)
     return np.asarray(points.reshape(len(points), -1, 2))
 
