@@ -78,12 +78,16 @@ def test_a_drag_ends_before_it_is_checked(studio: Studio) -> None:
 def moving(studio: Studio) -> bool:
     """Whether each small picture of a recipe changes from one moment to another."""
     pictures = studio.page.get_by_test_id("drawer").locator("canvas[data-frame]")
-    seen: list[set[str]] = [set() for _ in range(pictures.count())]
-    for _ in range(12):
-        for place, found in enumerate(seen):
-            found.add(pictures.nth(place).evaluate("canvas => canvas.toDataURL()"))
+    seen: list[set[str]] = [set() for _ in range(10)]
+    # Some rest for most of their round.
+    for _ in range(100):
+        now = pictures.evaluate_all("all => all.map(canvas => canvas.toDataURL())")
+        for found, picture in zip(seen, now, strict=True):
+            found.add(picture)
+        if all(len(found) > 1 for found in seen):
+            return True
         studio.page.wait_for_timeout(90)
-    return len(seen) == 10 and all(len(found) > 1 for found in seen)
+    return False
 
 
 def test_a_recipe_is_seen_tried_given_back_and_taken(studio: Studio) -> None:
