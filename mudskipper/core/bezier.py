@@ -16,12 +16,12 @@ COARSE, FINE = 4, 2  # Newton steps in single precision, then in double
 NEAR = 1e-10
 
 
-def coefficients(numbers: list[Numbers]) -> Floats:
-    """Rows (ax, bx, cx, ay, by, cy) of x(s) = ((ax·s + bx)·s + cx)·s and likewise y(s)."""
-    x1, y1, x2, y2 = np.array(numbers, dtype=np.float64).reshape(-1, 4).T
+def coefficients(numbers: Numbers) -> tuple[float, float, float, float, float, float]:
+    """(ax, bx, cx, ay, by, cy) of x(s) = ((ax·s + bx)·s + cx)·s and likewise y(s)."""
+    x1, y1, x2, y2 = numbers
     cx, cy = 3 * x1, 3 * y1
     bx, by = 3 * (x2 - x1) - cx, 3 * (y2 - y1) - cy
-    return np.stack([1 - cx - bx, bx, cx, 1 - cy - by, by, cy], axis=1)
+    return 1 - cx - bx, bx, cx, 1 - cy - by, by, cy
 
 
 def solve(table: Floats, which: NDArray[np.intp], u: Floats) -> Floats:
@@ -114,7 +114,7 @@ def split(numbers: Numbers, u: float) -> tuple[Numbers, Numbers, float] | None:
     handles would leave 0…1 in time (x2 well before x1).
     """
     x1, y1, x2, y2 = numbers
-    ax, bx, cx, *_ = coefficients([numbers])[0]
+    ax, bx, cx, *_ = coefficients(numbers)
     at = np.array([u])
     s = float(_parameter(np.array([ax]), np.array([bx]), np.array([cx]), at, at)[0])
     points = np.array([[0, 0], [x1, y1], [x2, y2], [1, 1]], dtype=np.float64)

@@ -26,6 +26,7 @@ NAMED: dict[str, Numbers] = {
     "ease-out": (0.0, 0.0, 0.58, 1.0),
     "ease-in-out": (0.42, 0.0, 0.58, 1.0),
 }
+LINE: Numbers = (0.0, 0.0, 1.0, 1.0)
 
 
 def bezier_numbers(ease: Ease) -> Numbers | None:
@@ -35,29 +36,34 @@ def bezier_numbers(ease: Ease) -> Numbers | None:
     return ease.bezier if isinstance(ease, Bezier) else None
 
 
+LINEAR, BEZIER, OTHER = range(3)
+
+
 class Eases(NamedTuple):
-    """Easings made ready to be evaluated together: which of them are beziers (k,) with their coefficients (k, 6), and
-    which must be asked one by one (k,); linear ones are neither."""
+    """Easings made ready to be evaluated together: whether each (k,) is linear, a bezier or another one, and the
+    coefficients (k, 6) of beziers."""
 
     each: list[Ease]
-    beziers: NDArray[np.bool_]
+    kinds: NDArray[np.int8]
     coefficients: Floats
-    others: NDArray[np.bool_]
 
 
 def ready(eases: list[Ease]) -> Eases:
     """Easings made ready, once for many evaluations."""
     curved = [bezier_numbers(ease) for ease in eases]
-    beziers = np.array([numbers is not None for numbers in curved], dtype=bool)
-    others = np.array([ease != "linear" for ease in eases], dtype=bool) & ~beziers
-    return Eases(eases, beziers, coefficients([numbers or (0, 0, 1, 1) for numbers in curved]), others)
+    kinds = [
+        LINEAR if ease == "linear" else OTHER if numbers is None else BEZIER
+        for ease, numbers in zip(eases, curved, strict=True)
+    ]
+    rows = [coefficients(numbers or LINE) for numbers in curved]
+    return Eases(eases, np.array(kinds, dtype=np.int8), np.array(rows, dtype=np.float64).reshape(-1, 6))
 
 
 def together(several: list[Eases]) -> Eases:
     """The easings of several as one."""
     each = [ease for one in several for ease in one.each]
-    beziers, rows, others = (np.concatenate([one[i] for one in several]) for i in (1, 2, 3))
-    return Eases(each, beziers, rows, others)
+    kinds = np.concatenate([one.kinds for one in several])
+    return Eases(each, kinds, np.concatenate([one.coefficients for one in several]))
 
 
 def progress(eases: Eases, which: NDArray[np.intp], u: Floats) -> Floats:
@@ -65,20 +71,20 @@ def progress(eases: Eases, which: NDArray[np.intp], u: Floats) -> Floats:
 
     All beziers are solved in one batch, which is what makes a hundred layers cheap.
     """
-    if eases.beziers.all():
+    if (eases.kinds == BEZIER).all():
         return solve(eases.coefficients, which, u)
     out = np.array(u, dtype=np.float64)
-    if eases.beziers.any():
-        at = np.flatnonzero(eases.beziers.take(which))
+    kinds = eases.kinds.take(which)
+    at = np.flatnonzero(kinds == BEZIER)
+    if at.size:
         out[at] = solve(eases.coefficients, which[at], u[at])
-    if eases.others.any():
-        at = np.flatnonzero(eases.others.take(which))
+    at = np.flatnonzero(kinds == OTHER)
+    if at.size:
         at = at[np.argsort(which[at], kind="stable")]
         for run in np.split(at, np.flatnonzero(np.diff(which[at])) + 1):
-            if run.size:
-                ease = eases.each[which[run[0]]]
-                mine = u[run]
-                out[run] = np.where(mine >= 1, 1.0, 0.0) if isinstance(ease, str) else ease.progress(mine)
+            ease = eases.each[which[run[0]]]
+            mine = u[run]
+            out[run] = np.where(mine >= 1, 1.0, 0.0) if isinstance(ease, str) else ease.progress(mine)
     return out
 
 

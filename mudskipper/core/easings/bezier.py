@@ -24,7 +24,8 @@ class Bezier(Easing):
     def progress(self, u: Floats) -> Floats:
         out = np.array(u, dtype=np.float64)
         inside = (u > 0) & (u < 1)
-        out[inside] = solve(coefficients([self.bezier]), np.zeros(int(inside.sum()), dtype=np.intp), u[inside])
+        table = np.array([coefficients(self.bezier)])
+        out[inside] = solve(table, np.zeros(int(inside.sum()), dtype=np.intp), u[inside])
         return out
 
     def slope(self, end: int) -> float:
@@ -46,7 +47,7 @@ class Bezier(Easing):
         return cls.model_validate({"bezier": found})
 
     def kinks(self, start: float, end: float) -> Floats:
-        (row,) = coefficients([self.bezier])
+        ax, bx, cx, *_ = coefficients(self.bezier)
         s = np.linspace(0, 1, 1_025)
-        steep = ((row[0] * s + row[1]) * s + row[2]) * s
+        steep = ((ax * s + bx) * s + cx) * s
         return np.asarray(steep[(steep > start) & (steep < end)])
