@@ -6,7 +6,7 @@ BIN := .venv/bin
 SOURCES := $(shell find frontend/src frontend/public -type f) frontend/index.html frontend/vite.config.ts frontend/tsconfig.json
 CORE := $(shell find mudskipper -name '*.py')
 
-# Bytecode is kept wherever this runs: without it each of some hundred processes of the tests compiles all of it anew.
+# Bytecode is kept wherever this runs: without it every process compiles all of Mudskipper again when it starts.
 unexport PYTHONDONTWRITEBYTECODE
 
 .PHONY: demo serve test bench lint format types build chromium clean

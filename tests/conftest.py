@@ -29,7 +29,7 @@ TRIALS = int(os.environ.get("MUDSKIPPER_TRIALS", "1"))
 settings.register_profile("mudskipper", deadline=None)
 settings.load_profile("mudskipper")
 
-# A busy machine takes longer to answer than httpx waits by itself; and it reads the system's certificates anew for each
+# A busy machine takes longer to answer than httpx waits by default. And httpx reads the system's certificates for each
 # request, which takes longer than most answers.
 for _name in ("get", "post", "put", "delete"):
     setattr(httpx, _name, functools.partial(getattr(httpx, _name), timeout=60, verify=False, trust_env=False))

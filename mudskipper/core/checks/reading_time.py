@@ -10,7 +10,6 @@ from numpy.typing import NDArray
 from ..edits import Edit
 from ..edits.layers import TrimSpan
 from ..edits.scenes import SetScene
-from ..expressions.texts import texts_of
 from ..formula_scope import WRITTEN
 from ..resolved_layer import ResolvedLayer
 from ..scene import Scene
@@ -51,7 +50,7 @@ def _letters(one: ResolvedLayer, shown: NDArray[np.intp]) -> int:
     """How many letters there are to read at some frames: those typed, or the most that a formula writes."""
     written = one.values.get(WRITTEN)
     if written is None or not written.shape[1]:
-        texts = [one.layer.content.words or ""]
-    else:
-        texts = texts_of(written if len(written) == 1 else written[shown])
-    return max(len("".join(text.split())) for text in texts)
+        return len("".join((one.layer.content.words or "").split()))
+    codes = written if len(written) == 1 else written[shown]
+    unread = [code for code in np.unique(codes) if code < 0 or chr(int(code)).isspace()]
+    return int((~np.isin(codes, unread)).sum(axis=1).max())
