@@ -101,8 +101,8 @@ def explain(
     """Print a property's formula, the layers that it reads, and its values."""
     import numpy as np
 
-    from .core.expressions.texts import texts_of
-    from .core.formula_scope import WRITTEN, slugs
+    from .core.formulas.texts import texts_of
+    from .core.formulas.scope import WRITTEN, slugs
     from .core.formula_trial import tried
     from .core.resolve import resolve as resolve_scene
 

@@ -119,7 +119,7 @@ def bench_growth(say: Callable[[str], None]) -> None:
 
 
 FORMULAS = {
-    "anchor": "base + wander(1, (0.1, 0.1))", "position": "base + (40 * sin(t * tau), layer(\"Layer 0\").rotation / 4)",
+    "anchor": "base + wander(1, (0.1, 0.1))", "position": "base + (40 * sin(t * tau), scene[\"Layer 0\"].rotation / 4)",
     "scale": "base * (1 + 0.1 * triangle(t))", "rotation": "base + t * 30", "opacity": "clamp(base, 20, 80)",
 }  # fmt: skip
 
@@ -130,7 +130,7 @@ def _bench_formulas(say: Callable[[str], None]) -> None:
     text = keyed.model_dump(mode="json", by_alias=True)
     for layer in text["layers"][1:]:
         for name, formula in FORMULAS.items():
-            layer[name]["expression"] = formula
+            layer[name]["formula"] = formula
     written = scene_of(text)
     frames = np.arange(300)
     plain, mine = (best(lambda s=one: resolve(s, frames, NO_MEDIA), 5) for one in (keyed, written))
@@ -140,7 +140,7 @@ def _bench_formulas(say: Callable[[str], None]) -> None:
     for count in lengths:
         text = bench_scene(count).model_dump(mode="json", by_alias=True)
         for number in range(1, count):
-            text["layers"][number]["rotation"]["expression"] = f'layer("Layer {number - 1}").rotation.at(t - 2 / fps)'
+            text["layers"][number]["rotation"]["formula"] = f'scene["Layer {number - 1}"].rotation.at(t - 2 / fps)'
         chain = scene_of(text)
         taken.append(best(lambda s=chain: resolve(s, frames, NO_MEDIA), 3))
     slope = float(np.polyfit(np.log(lengths), np.log(taken), 1)[0])

@@ -16,13 +16,14 @@ from .context import Context
 from .errors import Refused
 from .fewest_keys import fitted_keys
 from .inserted_keys import inserted
-from .keys import with_key, with_value
-from .properties import remade
+from .keys import with_key
+from .properties import NO_FORMULA, remade
 from .resolved_layer import ResolvedLayer
 from .scene import Layer
 from .stations import BASELINES, STATIONS
 from .tracks import SAME, PathTrack, key_at
 from .transform import apply, linear_part
+from .under_formula import shifted, with_shown
 
 THROUGHOUT = 0.04
 QUARTER = 0.25
@@ -119,16 +120,31 @@ def with_anchor(now: Moment, value: tuple[float, float], *, keep: str, scope: st
     span within 0.05 px, by the fewest straight keys; exactly, with no further key, where rotation and scale rest).
     """
     layer = now.layer
-    track = with_value(layer.anchor, "anchor", now.frame - layer.span.start, value)
-    changed = layer.model_copy(update={"anchor": track})
+    changed = with_shown(layer, "anchor", now.frame, value, context)
     if keep == "anchor":
         return changed
     if scope == "frame":
         after = moment(changed, now.frame, context)
-        return position_of.shifted(changed, now.linear @ (after.anchor - now.anchor))
+        kept = shifted(changed, now.linear @ (after.anchor - now.anchor), now.frame, context)
+        return _checked(layer, kept, np.array([now.frame]), context)
     if scope == "every key":
-        return _at_every_key(layer, changed, context)
+        return _at_every_key(layer, changed, now.frame, context)
     return _throughout(layer, changed, context)
+
+
+def _checked(before: Layer, after: Layer, frames: Floats, context: Context) -> Layer:
+    """The layer, Refused in words where a formula keeps its position or its anchor from what its picture needs to stay
+    at scene frames (n,)."""
+    if not any(track.formula for track in (before.anchor, *position_of.parts_of(before).values())):
+        return after
+    old, new = context.resolve([before, after], frames)
+    if not np.allclose(old.matrix, new.matrix, rtol=0, atol=1e-6):
+        raise Refused(
+            f"The picture of '{before.name}' cannot stay put: the formula of its position or its anchor does not "
+            "add to base.",
+            where="property", mend="Write it as base + …, or as keys; or let the anchor stay put.",
+        )  # fmt: skip
+    return after
 
 
 def _steps(before: Layer, after: Layer, frames: Floats, context: Context) -> tuple[Floats, Floats]:
@@ -140,8 +156,9 @@ def _steps(before: Layer, after: Layer, frames: Floats, context: Context) -> tup
     return np.broadcast_to(old.values["position"], size), steps
 
 
-def _at_every_key(before: Layer, after: Layer, context: Context) -> Layer:
-    """The picture unmoved at every key of position, scale, rotation and anchor, each compensated with its own sum.
+def _at_every_key(before: Layer, after: Layer, frame: float, context: Context) -> Layer:
+    """The picture unmoved at every key of position, scale, rotation and anchor, each compensated with its own sum; at
+    a scene frame where there is none of them.
 
     The position gets a key at each of those moments, but where one and the same step serves for all of them.
     """
@@ -150,11 +167,11 @@ def _at_every_key(before: Layer, after: Layer, context: Context) -> Layer:
     assert isinstance(path, PathTrack)
     drivers = [before.scale, before.rotation, before.anchor, after.anchor]
     times = _moments([path, *drivers])
-    if not times:
-        times = [0.0]
-    _, steps = _steps(before, after, np.array(times) + before.span.start, context)
+    times = times or [frame - before.span.start]
+    at = np.array(times) + before.span.start
+    _, steps = _steps(before, after, at, context)
     if np.abs(steps - steps[0]).max() <= 1e-9:
-        return position_of.shifted(after, steps[0])
+        return _checked(before, shifted(after, steps[0], float(at[0]), context), at, context)
     track: Any = path
     for time in times:
         first = with_key(track, "position", time, track.rest) if not track.keys else None
@@ -166,7 +183,7 @@ def _at_every_key(before: Layer, after: Layer, context: Context) -> Layer:
         key.model_copy(update={"value": (key.value[0] + float(x), key.value[1] + float(y))})
         for key, (x, y) in zip(track.keys, steps, strict=True)
     )
-    return joined.model_copy(update={"position": remade(track, "position", keys=keys)})
+    return _checked(before, joined.model_copy(update={"position": remade(track, "position", keys=keys)}), at, context)
 
 
 def _moments(tracks: list[Any]) -> list[float]:
@@ -210,22 +227,32 @@ def reanchored(layer: Layer, frame: float, point: Floats, window: tuple[float, f
     frames = np.arange(layer.span.start, layer.span.end, dtype=np.float64)
     outside = np.union1d(frames[(frames <= low) | (frames >= high)], [frame])
     _, steps = _steps(layer, after, outside, context)
-    if np.abs(steps - here).max() <= 1e-9:
-        return position_of.shifted(after, here)
-    kept: list[Any] = []
+    if np.abs(steps - here).max() <= 1e-9 and (kept := _shifted_whole(layer, after, here, outside, context)):
+        return kept
+    follow: list[Any] = []
     for part in (outside[outside <= low], outside[outside >= high]):
         if part.size:
-            kept += _following(layer, after, float(part[0]), float(part[-1]), context)
-    track = PathTrack.model_validate({"rest": kept[0]["value"], "keys": kept})
+            follow += _following(layer, after, float(part[0]), float(part[-1]), context)
+    track = PathTrack.model_validate({"rest": follow[0]["value"], "keys": follow})
     return after.model_copy(update={"position": track})
+
+
+def _shifted_whole(before: Layer, after: Layer, by: Floats, frames: Floats, context: Context) -> Layer | None:
+    """The layer with its whole path shifted by (x, y) pixels; None where a formula makes another step of it at any of
+    some scene frames (n,), so that keys must follow."""
+    try:
+        return _checked(before, shifted(after, by, float(frames[0]), context), frames, context)
+    except Refused:
+        return None
 
 
 def _throughout(before: Layer, after: Layer, context: Context) -> Layer:
     """The picture unmoved at every frame of the span, and between them."""
     first, last = float(before.span.start), float(before.span.end - 1)
-    _, steps = _steps(before, after, np.arange(first, last + 1), context)
-    if np.abs(steps - steps[0]).max() <= 1e-9:
-        return position_of.shifted(after, steps[0])
+    frames = np.arange(first, last + 1)
+    _, steps = _steps(before, after, frames, context)
+    if np.abs(steps - steps[0]).max() <= 1e-9 and (kept := _shifted_whole(before, after, steps[0], frames, context)):
+        return kept
     keys = _following(before, after, first, last, context)
     track = PathTrack.model_validate({"rest": keys[0]["value"], "keys": keys})
     return after.model_copy(update={"position": track})
@@ -263,7 +290,7 @@ def converted(layer: Layer, pinned: bool, context: Context) -> Layer:
             f"The box of '{layer.name}' has no extent at some frame, so its anchor cannot be given as a share of it.",
             mend="Give it a size at every frame, or leave the anchor fixed.",
         )
-    if len(origin) == 1:
+    if len(origin) == 1 and layer.anchor.formula is None:
 
         def in_the_other_unit(value: tuple[float, float]) -> tuple[float, float]:
             given = np.array(value)
@@ -278,7 +305,7 @@ def converted(layer: Layer, pinned: bool, context: Context) -> Layer:
     fitted = fitted_keys(frames - layer.span.start, wanted, near)
     rest = fitted[0]["value"]
     follows = {"keys": fitted if len(fitted) > 1 else (), "before": "hold", "after": "hold", "cadence": None}
-    track = remade(layer.anchor, "anchor", pinned=pinned, rest=rest, **follows)
+    track = remade(layer.anchor, "anchor", pinned=pinned, rest=rest, **follows, **NO_FORMULA)
     return layer.model_copy(update={"anchor": track})
 
 

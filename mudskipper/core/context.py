@@ -13,7 +13,7 @@ from .assets import Assets, ClipInfo, PictureInfo
 from .bezier import Floats
 from .draw.inner_scene import InnerScene
 from .errors import Refused
-from .formulas import Formulas
+from .formulas.evaluation import Formulas
 from .layer_cache import Read
 from .resolved_layer import ResolvedLayer, in_span, placed
 from .scene import Layer, Scene
@@ -42,6 +42,7 @@ class Context:
         self._scenes: dict[str, Context] = above[0]._scenes if above else {}
         self._inner: dict[tuple[str, bytes], InnerScene] = above[0]._inner if above else {}
         self.formulas = Formulas(self)
+        self._around: Context | None = None
 
     def within(self, scene_id: str) -> Context:
         """What answers for a scene that lies in this one; Refused in words where it lies too deep, or in itself."""
@@ -100,6 +101,17 @@ class Context:
         """Whether a layer is one of the scene as it stands."""
         place = self.scene.places.get(layer.id)
         return place is not None and self.scene.layers[place] is layer
+
+    @property
+    def around_items(self) -> tuple[Context, str] | None:
+        """Of the inner scene of a layer's items: what answers for the scene around them, and the address of what they
+        lie in; their formulas read that scene."""
+        if self.scene.lies_in is None:
+            return None
+        outer, parent = self.scene.lies_in
+        if self._around is None:
+            self._around = Context(outer, self.assets)
+        return self._around, parent
 
     def one(self, layer: Layer, frame: float) -> ResolvedLayer:
         """A layer at a single scene frame."""

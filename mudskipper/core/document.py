@@ -14,6 +14,7 @@ from pydantic import ValidationError
 
 from .errors import Refused, refusal_of
 from .scene import SCHEMA, Scene
+from .upgrades import upgraded
 
 LAYERS = ',"layers":['
 """Where the layers begin in a document that `Scene.to_json` wrote; within a string its quotes would be escaped."""
@@ -61,6 +62,7 @@ def scene_of(data: Any, subject: str = "scene") -> Scene:
     """A document from parsed JSON of any stored version."""
     if not isinstance(data, dict):
         raise Refused(f'A scene must be a JSON object that begins {{"schema": "{SCHEMA}"}}.', where=subject)
+    data = upgraded(data)
     given = data.get("schema")
     if given != SCHEMA:
         raise Refused(
@@ -69,23 +71,9 @@ def scene_of(data: Any, subject: str = "scene") -> Scene:
             mend="Was the file saved by a later version, or is it another kind of file?",
         )
     try:
-        return Scene.model_validate(_upgraded(data))
+        return Scene.model_validate(data)
     except ValidationError as error:
         raise refusal_of(error, subject) from None
-
-
-def _upgraded(data: dict[str, Any]) -> dict[str, Any]:
-    """A document of today's form: layers were once written with a `mask` that was always null."""
-    layers = data.get("layers")
-    if not isinstance(layers, list) or not any(isinstance(one, dict) and "mask" in one for one in layers):
-        return data
-    kept = [
-        {name: part for name, part in one.items() if name != "mask" or part is not None}
-        if isinstance(one, dict)
-        else one
-        for one in layers
-    ]
-    return {**data, "layers": kept}
 
 
 @cache

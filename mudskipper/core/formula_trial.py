@@ -11,13 +11,13 @@ import numpy as np
 from .assets import Assets
 from .bezier import Floats
 from .edits import apply_edits
-from .edits.expressions import SetExpression
+from .edits.formulas import SetFormula
 from .errors import Refused
-from .expressions.hints import hints_of
-from .expressions.language import program_of
-from .expressions.problem import Faulty, FormulaProblem
-from .expressions.texts import Texts, texts_of
-from .formula_scope import WRITTEN, Scope
+from .formulas.hints import hints_of
+from .formulas.language import program_of
+from .formulas.problem import Faulty, FormulaProblem
+from .formulas.texts import Texts, texts_of
+from .formulas.scope import WRITTEN, Scope
 from .properties import shown_of
 from .resolve import resolve
 from .scene import Scene
@@ -55,7 +55,7 @@ def tried(scene: Scene, assets: Assets, address: str, name: str, text: str, fram
     frames = np.concatenate([np.arange(span.start, span.end, every, dtype=np.float64), [frame]])
 
     def resolved(formula: str) -> tuple[Floats, FormulaProblem | None]:
-        edit = SetExpression(layer=address, property=name, text=formula)
+        edit = SetFormula(layer=address, property=name, text=formula)
         after = apply_edits(scene, [edit], assets).scene
         one = resolve(after, frames, assets, ids=[outer]).layers[outer]
         found = one.values.get(path, np.zeros((1, 0)))
@@ -80,9 +80,9 @@ def values_of(
     scene = _unlocked(scene, outer)
     path = _path(scene, assets, address, name)
     # Without its own formula the property is its base, so that nothing needs itself.
-    bare = apply_edits(scene, [SetExpression(layer=address, property=name, text="")], assets).scene
+    bare = apply_edits(scene, [SetFormula(layer=address, property=name, text="")], assets).scene
     if path == WRITTEN:
-        bare = apply_edits(bare, [SetExpression(layer=address, property=name, text="base")], assets).scene
+        bare = apply_edits(bare, [SetFormula(layer=address, property=name, text="base")], assets).scene
     at = np.array([frame])
     resolved = resolve(bare, at, assets, ids=[outer])
     formulas, layer = resolved.context.formulas, bare.layer(outer)
@@ -109,5 +109,5 @@ def _path(scene: Scene, assets: Assets, address: str, name: str) -> str:
     if "/" not in address:
         return name
     outer = address.split("/")[0]
-    marked = apply_edits(scene, [SetExpression(layer=address, property=name, text=MARK)], assets).scene
+    marked = apply_edits(scene, [SetFormula(layer=address, property=name, text=MARK)], assets).scene
     return next(path for path, text in marked.layer(outer).formulas.items() if text == MARK)

@@ -1,9 +1,9 @@
 """A layer whose content was changed, its picture where it was.
 
 A pinned anchor goes along with the box, and the position places the anchor: what changes the box from within would move
-all the rest. Where nothing of the layer's own is keyed and the box stands still, the position makes up for it, and the
-anchor stays pinned where it was in the box. Where other things than the anchor are keyed, it is pinned elsewhere in the
-box, at the pixels where it is; else it is fixed there.
+all the rest. Where nothing of the layer's own moves and the box stands still, the position makes up for it, and the
+anchor stays pinned where it was in the box. Where other things than the anchor move, it is pinned elsewhere in the box,
+at the pixels where it is; else it is fixed there.
 """
 
 from __future__ import annotations
@@ -13,6 +13,7 @@ import numpy as np
 from . import position_keys as position_of
 from .anchor_moves import converted
 from .context import Context
+from .resolved_layer import ResolvedLayer
 from .scene import Layer
 from .transform import linear_part
 
@@ -23,21 +24,28 @@ MOST_FRAMES = 2_000
 
 
 def held(before: Layer, after: Layer, context: Context) -> tuple[Layer, str]:
-    """The layer as changed, but at the place where it was, and a sentence where its anchor had to be fixed for it."""
+    """The layer as changed, but at the place where it was, and a sentence where its anchor had to be fixed for it.
+
+    What its own formulas make of its new box they go on making: that is what they say."""
     if not before.anchor.pinned or before.anchor is not after.anchor:
         return after, ""
     frames = np.arange(before.span.start, before.span.end, max(1, before.span.length // MOST_FRAMES), dtype=np.float64)
     old, new = context.resolve([before, after], frames)
-    if old.anchor.shape == new.anchor.shape and np.allclose(old.anchor, new.anchor, rtol=0, atol=NEAR):
+    if _stays(old, new):
         return after, ""
     moving = (before.anchor, *position_of.parts_of(before).values(), before.scale, before.rotation)
-    if len(old.box) == len(new.box) == 1 and not any(track.keys for track in moving):
+    if len(old.box) == len(new.box) == 1 and not any(track.moves for track in moving):
         linear = linear_part(old.values["scale"], old.values["rotation"][:, 0])[0]
         return position_of.shifted(after, linear @ (new.anchor[0] - old.anchor[0])), ""
     place, size = old.anchor[0], new.box[0, 2:]
-    if len(old.anchor) == len(new.box) == 1 and not before.anchor.keys and (size > 0).all():
+    if len(old.anchor) == len(new.box) == 1 and not before.anchor.moves and (size > 0).all():
         x, y = (place - new.box[0, :2]) / size
         return after.model_copy(update={"anchor": before.anchor.model_copy(update={"rest": (float(x), float(y))})}), ""
     fixed = converted(before, False, context)
     said = f"The anchor of '{after.name}' is fixed now, so that it stays where it is while what it shows changes."
     return after.model_copy(update={"anchor": fixed.anchor}), said
+
+
+def _stays(old: ResolvedLayer, new: ResolvedLayer) -> bool:
+    """Whether the anchor stays in place in the content at every frame."""
+    return old.anchor.shape == new.anchor.shape and bool(np.allclose(old.anchor, new.anchor, rtol=0, atol=NEAR))

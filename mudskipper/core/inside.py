@@ -226,6 +226,7 @@ def inside(scene: Scene, parent: str) -> Inside:
         raise Refused(f"'{layer.name}' is no shape layer; only those hold shapes.", mend="Choose a shape layer.")
     layers = tuple(as_layer(layer, index) for index in range(len(items)))
     inner = scene.model_copy(update={"id": layer.id.replace("/", "-")[:64], "name": layer.name, "layers": layers})
+    inner.__dict__["_lies_in"] = scene, parent
     return Inside(scene, parent, layer, inner)
 
 
@@ -235,6 +236,7 @@ def _inside_masks(scene: Scene, parent: str) -> InsideMasks:
     layers = tuple(mask_layer(layer, index) for index in range(len(layer.masks)))
     ident = f"{owner.replace('/', '-')}-masks"[-64:]
     inner = scene.model_copy(update={"id": ident, "name": f"Masks of {layer.name}"[:MOST_NAME], "layers": layers})
+    inner.__dict__["_lies_in"] = scene, parent
     return InsideMasks(scene, parent, layer, inner)
 
 
@@ -262,6 +264,31 @@ def located(scene: Scene, address: str) -> tuple[Scene, Layer]:
     item_layer(scene, address)
     found = inside(scene, parent).scene
     return found, found.layer(key)
+
+
+def outer_path(scene: Scene, address: str, path: str) -> str:
+    """The path in its layer of a property of an item or a mask, which has another one in it as a layer of the inner
+    scene: `rotation` of `crab/1` is `content.items.1.transform.rotation`. Refused in words where it is gone."""
+    layer_id, *keys = address.split("/")
+    part: Any = scene.layer(layer_id)
+    prefix, of_masks = "", False
+    for key in keys:
+        if key == MASKS:
+            of_masks = True
+            continue
+        parts = part.masks if of_masks else getattr(getattr(part, "content", part), "items", ())
+        index = next((i for i, one in enumerate(parts) if (one.id or str(i)) == key), None)
+        if index is None:
+            raise Refused(f"There is no {address} in '{scene.name}'.")
+        within = "masks" if of_masks else "items" if prefix else "content.items"
+        prefix, part = f"{prefix}.{within}.{index}".lstrip("."), parts[index]
+    if path.startswith("masks."):
+        return f"{prefix}.{path}"
+    if not path.startswith("content."):
+        return f"{prefix}.transform.{path}"
+    if of_masks:
+        return f"{prefix}.shape.{path.removeprefix('content.items.0.')}"
+    return f"{prefix}.{path.removeprefix('content.' if isinstance(part, Group) else 'content.items.0.')}"
 
 
 def item_name(item: Item, index: int, count: int) -> str:

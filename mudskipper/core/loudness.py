@@ -1,4 +1,4 @@
-"""How loud a layer is at a moment: what formulas read by `sound("Name").level`."""
+"""How loud a layer is at a moment: what formulas read by `scene["Name"].loudness`."""
 
 from __future__ import annotations
 

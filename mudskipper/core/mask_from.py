@@ -55,8 +55,10 @@ def masks_of(source: Layer, target: Layer, frame: float, context: Context) -> tu
         raise Refused(f"'{source.name}' is repeated.", where="by", mend="Turn its pattern off, then mask with it.")
     scale = now.values["scale"][0]
     free = target.carrier is None and source.carrier is None
-    rests = free and not any(track.keys for track in _motion(target)) and scale[0] == scale[1] > 0
-    if rests and source.framing is None and len(items) == 1 and items[0].transform is None and len(leaves) == 1:
+    rests = free and not any(track.moves for track in _motion(target)) and scale[0] == scale[1] > 0
+    rests = rests and (not target.anchor.pinned or _box_rests(target, context))
+    as_it_moves = not any(track.formula for track in _motion(source))
+    if rests and as_it_moves and source.framing is None and len(items) == 1 and items[0].transform is None and len(leaves) == 1:
         own = moved_by(source, back[0], context.scene.fps)
         transform = MaskTransform(**{part: getattr(own, part) for part in ItemTransform.model_fields})
         shape = _shape(next(iter(leaves.values())))
@@ -67,8 +69,13 @@ def masks_of(source: Layer, target: Layer, frame: float, context: Context) -> tu
         outer = [address.rsplit("/", up)[0] for up in range(address.count("/") + 1)]
         strength = 100.0 * float(np.prod([found[one].opacity[0, 0] for one in outer]))
         whole.append(_at_frame(leaf, multiply(back, leaf.matrix)[0], strength, context))
-    kept = not any(track.keys for track in source.tracks.values())
+    kept = not any(track.moves for track in source.tracks.values())
     return whole, kept
+
+
+def _box_rests(layer: Layer, context: Context) -> bool:
+    (one,) = context.resolve([layer], np.arange(layer.span.start, layer.span.end, dtype=np.float64))
+    return len(one.anchor) == 1
 
 
 def _motion(layer: Layer) -> list[Track]:
@@ -115,7 +122,7 @@ def _at_frame(leaf: ResolvedLayer, matrix: Floats, percent: float, context: Cont
 def _still(shape: ShapeItem, leaf: ResolvedLayer) -> ShapeItem:
     """A shape with every number as it is at the frame."""
     for path, track in tracks_in(shape):
-        if track.keys:
+        if track.moves:
             value = track.from_array(leaf.values[f"content.items.0.{path}"][0])
             shape = replaced(shape, path.split("."), type(track).model_validate({"rest": value}))
     return shape

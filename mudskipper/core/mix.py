@@ -105,6 +105,30 @@ def heard_with(
     return positions, loud
 
 
+def _read_round(
+    read: Callable[[int, int], Samples], low: int, size: int, whole: int, loops: tuple[bool, bool]
+) -> Floats:
+    """Samples low…low + size (size, 2) of a source of `whole` of them; where it loops before its beginning or after
+    its end, those of its other end stand there, so that the seam is as smooth as the source."""
+    found = read(low, size).astype(np.float64)
+    at = np.arange(low, low + size)
+    outside = (loops[0] & (at < 0)) | (loops[1] & (at >= whole))
+    if not outside.any():
+        return found
+    wanted = at[outside] % whole
+    first, last = int(wanted.min()), int(wanted.max())
+    if last - first < 4 * size:
+        found[outside] = read(first, last - first + 1).astype(np.float64)[wanted - first]
+        return found
+    # Both ends of the source are wanted, and little between them.
+    for part in (wanted < whole // 2, wanted >= whole // 2):
+        if part.any():
+            begin = int(wanted[part].min())
+            there = read(begin, int(wanted[part].max()) + 1 - begin).astype(np.float64)
+            found[np.flatnonzero(outside)[part]] = there[wanted[part] - begin]
+    return found
+
+
 def _played(positions: Floats, time: SourceTime, length: float, read: Callable[[int, int], Samples]) -> Samples:
     """A source heard at its own positions (n + 1,) in samples: a row for each step from one to the next (n, 2).
 
@@ -115,8 +139,9 @@ def _played(positions: Floats, time: SourceTime, length: float, read: Callable[[
     at = positions[:-1]
     whole = length * RATE
     quiet = (np.abs(step) < STILL) | (np.abs(step) > LONGEST_STEP)
-    for outside, how in ((at < -0.5, time.before), (at >= whole - 0.5, time.after)):
-        if how == "loop":
+    loops = time.before == "loop", time.after == "loop"
+    for outside, goes_round in ((at < -0.5, loops[0]), (at >= whole - 0.5, loops[1])):
+        if goes_round:
             at = np.where(outside, np.mod(at, whole), at)
         else:
             quiet |= outside
@@ -125,7 +150,7 @@ def _played(positions: Floats, time: SourceTime, length: float, read: Callable[[
     reach = int(np.ceil(np.abs(step[~quiet]).max())) + 2
     low = int(np.floor(at[~quiet].min())) - reach
     size = int(np.ceil(at[~quiet].max())) + reach + 1 - low
-    found = read(low, size).astype(np.float64)
+    found = _read_round(read, low, size, max(round(whole), 1), loops)
     near = np.where(quiet, -low, at - low)
     near = np.where(np.abs(near - np.rint(near)) < SAME_SAMPLE, np.rint(near), near)
     below = np.floor(near).astype(np.int64)

@@ -64,7 +64,7 @@ def moved_at(layer: Layer, frame: float, by: tuple[float, float], fps: float) ->
 
 
 def _refuse_formula(layer: Layer, tracks: list[Track]) -> None:
-    if any(track.expression for track in tracks):
+    if any(track.formula for track in tracks):
         raise Refused(
             f"Position of '{layer.name}' has a formula, which would be lost where x and y are split or joined.",
             where="property", mend="Write the formula as keys, or take it off; then try again.",

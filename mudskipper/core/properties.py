@@ -14,6 +14,10 @@ from .tracks import ColourTrack, PairTrack, TextTrack, Track
 from .walk import replaced, shown_at, shown_in
 
 
+NO_FORMULA: dict[str, Any] = {"formula": None, "formula_from": 0, "formula_seed": None}
+"""The fields of a track without a formula."""
+
+
 def shown_of(layer: Layer, name: str) -> Shown:
     """How a property of a layer is shown; Refused with the names there are."""
     found = layer.shown.get(name)

@@ -15,7 +15,7 @@ from .bezier import Floats
 from .contents.base import Around
 from .draw.pen import MaskInk
 from .errors import Refused
-from .expressions.problem import FormulaProblem
+from .formulas.problem import FormulaProblem
 from .motion import anchor_points, position_values
 from .scene import Layer
 from .transform import apply, inverse, matrices, multiply

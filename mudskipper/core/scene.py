@@ -1,4 +1,4 @@
-"""The document of one scene: `mudskipper.scene/1`."""
+"""The document of one scene: `mudskipper.scene/2`."""
 
 from __future__ import annotations
 
@@ -12,7 +12,7 @@ from .assets import Assets
 from .base_model import MOST_NAME, Flag, Id, Model, Name, Whole
 from .contents import CONTENTS, Content
 from .errors import Refused, refusal_of
-from .expressions.language import Program, read
+from .formulas.language import Program, read
 from .framing import Crop, Framing
 from .kinds import union_of
 from .masks import Masks
@@ -24,7 +24,7 @@ from .time import FrameRate
 from .tracks import Colour, NumberTrack, PairTrack, PathTrack, Track
 from .walk import ShownPart, shown_at, tracks_in
 
-SCHEMA = "mudskipper.scene/1"
+SCHEMA = "mudskipper.scene/2"
 
 Blend = Literal[
     "normal", "multiply", "screen", "overlay", "darken", "lighten", "color-dodge", "color-burn", "hard-light",
@@ -114,7 +114,7 @@ class Layer(Model):
     @cached_property
     def formulas(self) -> dict[str, str]:
         """The formulas of its properties, by their paths."""
-        return {path: track.expression for path, track in self.tracks.items() if track.expression is not None}
+        return {path: track.formula for path, track in self.tracks.items() if track.formula is not None}
 
     @cached_property
     def named(self) -> frozenset[str]:
@@ -184,7 +184,7 @@ class Beat(Model):
 class Scene(Model):
     """A scene; its layers stand back to front."""
 
-    format: Literal["mudskipper.scene/1"] = Field(default="mudskipper.scene/1", alias="schema")
+    format: Literal["mudskipper.scene/2"] = Field(default="mudskipper.scene/2", alias="schema")
     id: Id = Field(default_factory=lambda: new_id())
     name: Name
     width: Annotated[Whole, Field(ge=1, le=16_384)]
@@ -262,7 +262,16 @@ class Scene(Model):
 
     def with_layers(self, layers: tuple[Layer, ...]) -> Scene:
         """The scene with these layers."""
-        return self.model_copy(update={"layers": layers})
+        scene = self.model_copy(update={"layers": layers})
+        if self.lies_in is not None:
+            scene.__dict__["_lies_in"] = self.lies_in
+        return scene
+
+    @property
+    def lies_in(self) -> tuple[Scene, str] | None:
+        """Of the inner scene of a layer or a group (`inside`): the scene around it, and the address of what it is."""
+        found: tuple[Scene, str] | None = self.__dict__.get("_lies_in")
+        return found
 
     def to_json(self) -> str:
         """The document as JSON text."""

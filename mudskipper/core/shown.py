@@ -27,6 +27,11 @@ class Shown:
     high: float | None = None
     what: str = ""
 
+    @property
+    def is_point(self) -> bool:
+        """Whether it is a place or a way (position, anchor, offset, centre), whose axes differ; not a scale or a size."""
+        return self.parts == ("x", "y") and self.low is None
+
     def __get_pydantic_core_schema__(self, source: Any, handler: GetCoreSchemaHandler) -> CoreSchema:
         schema = handler(source)
         if self.low is None or self.high is None:

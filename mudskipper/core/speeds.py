@@ -8,7 +8,7 @@ import numpy as np
 
 from .bezier import Floats
 from .context import Context
-from .formula_scope import WRITTEN
+from .formulas.scope import WRITTEN
 from .resolve import Resolved
 
 

@@ -118,11 +118,11 @@ class Track(Model):
     before: Beyond = "hold"
     after: Beyond = "hold"
     cadence: Cadence | None = None
-    expression: Annotated[str, Field(strict=True, min_length=1, max_length=2_000)] | None = None
+    formula: Annotated[str, Field(strict=True, min_length=1, max_length=2_000)] | None = None
     """A formula whose value is the track's; what it has without is `base` there."""
-    expression_from: KeyFrame = 0
+    formula_from: KeyFrame = 0
     """The frame at which the formula's time is 0, from the start of the layer: another one once that was trimmed."""
-    expression_seed: Annotated[int, Field(strict=True, ge=0, lt=2**32)] | None = None
+    formula_seed: Annotated[int, Field(strict=True, ge=0, lt=2**32)] | None = None
     """What the formula's random motion starts from, where that is not the layer's own: a part that was cut off moves
     as the whole did."""
 
@@ -148,6 +148,12 @@ class Track(Model):
     def dims(self) -> int:
         """How many numbers a value is."""
         return 1
+
+    @property
+    def moves(self) -> bool:
+        """Whether its value may be another at another frame: by keys, or by a formula, whatever that reads. Nothing
+        asks a track for its keys to learn this."""
+        return bool(self.keys) or self.formula is not None
 
     @cached_property
     def stays_between(self) -> bool:

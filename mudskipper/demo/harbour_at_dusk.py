@@ -18,14 +18,14 @@ LANDING = {"bezier": [0.1, 0.8, 0.3, 1]}
 
 
 def lower_third() -> Scene:
-    """A strip that drops in from behind its own edge: an empty layer carries its plate, its edge and two texts."""
+    """A strip that drops in from behind its own edge: a carrier carries its plate, its edge and two texts."""
     plate = {"shape": "rectangle", "size": [900, 150], "corners": 26, "fill": "#fff8eaff"}
     edge = {"shape": "rectangle", "size": [18, 150], "corners": 9, "fill": "#f2b544ff"}
     drop = {"rest": [0, 75], "keys": [key(0, [0, -85], LANDING), key(22, [0, 75], "hold"), key(132, [0, 75], "ease-in"),
                                       key(150, [0, -85])]}  # fmt: skip
     grow = {"rest": [100, 100], "keys": [key(0, [40, 100], LANDING), key(26, [100, 100])]}
     layers = [
-        {**layer("Drop", 0, 150, {"kind": "empty"}, position=drop), "id": "drop"},
+        {**layer("Drop", 0, 150, {"kind": "carrier"}, position=drop), "id": "drop"},
         layer("Plate", 0, 150, {"kind": "shape", "items": [plate]}, anchor=[0, 0.5], position=[0, 0], scale=grow,
               carrier="drop", unchecked=["coverage"]),
         layer("Edge", 0, 150, {"kind": "shape", "items": [edge]}, anchor=[0, 0.5], position=[0, 0], carrier="drop"),

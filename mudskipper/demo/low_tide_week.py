@@ -97,7 +97,7 @@ def bird_race() -> Scene:
             {"kind": "shape", "items": wings},
             position={"rest": [x, y], "keys": [key(0, [x, y]), key(180, [x + 150, y - 60])]},
             scale=[size, size],
-            rotation={"rest": 0, "expression": "base + wander(0.8, 9)", "expression_seed": 7},
+            rotation={"rest": 0, "formula": "base + wander(0.8, 9)", "formula_seed": 7},
         )
 
     layers = [

@@ -25,6 +25,8 @@ SECONDS = 960
 WHOLE = 32_768.0
 PART = 20_000 * BLOCK
 """Samples of which squares are made at once."""
+FORM = "2"
+"""How samples are made; those of an earlier form, in which one channel was 3 dB too quiet, are made again."""
 ON_DISK = 4 * 2**30
 """Bytes of samples that are kept: what was used longest ago goes first."""
 
@@ -48,7 +50,7 @@ class Sounds:
         with making:
             found = self._open.get(clip.digest)
             if found is None:
-                path = self._folder / f"{Path(clip.digest).name}.pcm"
+                path = self._folder / f"{Path(clip.digest).name}.{FORM}.pcm"
                 if path.is_file():
                     path.touch()
                 else:
@@ -70,7 +72,7 @@ class Sounds:
             if size > ON_DISK and path != fresh:
                 path.unlink(missing_ok=True)
                 with self._lock:
-                    self._open.pop(path.stem, None)
+                    self._open.pop(path.name.split(".")[0], None)
 
     def read(self, clip: ClipFile, first: int, count: int) -> NDArray[np.float32]:
         """Samples (count, 2) from one on, −1…1; silence before the beginning and after the end."""
@@ -97,7 +99,7 @@ class Sounds:
         """How loud a clip is: the sums of the squares of its samples (`core.loudness.squares_of`), made once."""
         found = self._squares.get(clip.digest)
         if found is None:
-            path = self._folder / f"{Path(clip.digest).name}.squares.npy"
+            path = self._folder / f"{Path(clip.digest).name}.{FORM}.squares.npy"
             if path.is_file():
                 found = np.load(path)
             else:

@@ -25,7 +25,7 @@ from ..export.formats import FORMATS
 from ..export.jobs import Exports
 from ..media.clips import ClipFrames
 from ..store.store import Store
-from . import clips, easings, exports, expressions, fonts, live, projects, recipes, scenes, sounds
+from . import clips, easings, exports, fonts, formulas, live, projects, recipes, scenes, sounds
 from . import problem_details as problems
 from .live import AT_ONCE, Hub
 from .page import serve_page
@@ -66,7 +66,7 @@ def create_app(
     app.add_middleware(Guard, hosts=LOCAL | (hosts or set()), password=password)
     problems.install(app)
     problems.describe(app)
-    for part in (projects, clips, scenes, expressions, recipes, easings, exports, fonts, sounds, live):
+    for part in (projects, clips, scenes, formulas, recipes, easings, exports, fonts, sounds, live):
         app.include_router(part.router)
 
     @app.get("/api/facts")

@@ -16,7 +16,7 @@ import numpy as np
 
 from ..core.draw.layers import layer_group
 from ..core.draw.operations import Glyphs, GradientPaint, Matte, Operation
-from ..core.formula_scope import WRITTEN
+from ..core.formulas.scope import WRITTEN
 from ..core.items_resolved import items_resolved
 from ..core.resolve import Resolved
 from ..core.resolved_layer import ResolvedLayer

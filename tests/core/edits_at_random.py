@@ -36,9 +36,9 @@ STATIONS = ["top left", "centre", "bottom", "right", "first baseline", "north"]
 
 
 FORMULAS = [
-    "base + 3", "t * 90", "(t, base.y)", 'layer("Sign").position', "wander(2, (9, 9))", "1 / (t -", "rotation", "",
-    'layer("Plate").rotation.at(t - 0.2)', "frame % 7 / (frame - 9)", "length(to_scene(box.at(0, 1)))",
-    "beat.phase * 9", 'format(t * 9, "0.0")', "letters(base, t * 5)", 'sound("Surf").level', 'base + "!"',
+    "base + 3", "t * 90", "(t, base.y)", 'scene["Sign"].position', "wander(2, (9, 9))", "1 / (t -", "rotation", "",
+    'scene["Plate"].rotation.at(t - 0.2)', "frame % 7 / (frame - 9)", "length(in_scene(box.at(0, 1)))",
+    "beat.phase * 9", 'format(t * 9, "0.0")', "letters(base, t * 5)", 'scene["Surf"].loudness', 'base + "!"',
 ]  # fmt: skip
 
 
@@ -112,7 +112,7 @@ class Dice:
             "recipe": {"recipe": dice.choice(RECIPES)}, "background": "#112233",
             "linked": dice.random() < 0.4,
             "content": dice.choice([{"kind": "text", "text": dice.choice(["Low tide", "x" * 90]), "size": 40}, SPECK,
-                                    {"kind": "empty"}, {"kind": "scene", "asset": dice.choice(["strip", "gone"])}]),
+                                    {"kind": "carrier"}, {"kind": "scene", "asset": dice.choice(["strip", "gone"])}]),
             "carrier": dice.choice([None, dice.choice(ids).split("/")[0]]), "scene": f"made{dice.randint(0, 99)}",
             "text": dice.choice(FORMULAS),
             "near": dice.choice([0.05, 3.0]),

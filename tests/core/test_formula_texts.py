@@ -14,19 +14,19 @@ from mudskipper.core.assets import NO_MEDIA
 from mudskipper.core.document import scene_of
 from mudskipper.core.draw.layers import draw_list
 from mudskipper.core.errors import Refused
-from mudskipper.core.expressions.texts import Texts, formatted, texts_of
+from mudskipper.core.formulas.texts import Texts, formatted, texts_of
 from mudskipper.core.resolve import resolve
 from mudskipper.core.resolved_layer import ResolvedLayer
 from mudskipper.core.speeds import speeds
 from mudskipper.paint.painter import Painter
 from tests.conftest import layer, scene
-from tests.core.test_expressions import made
+from tests.core.test_formulas import made
 
 
 def gauge(formula: str | None, text: str = "Low tide", **more: Any) -> dict[str, Any]:
     content = {"kind": "text", "text": text, "size": 48, **more}
     if formula is not None:
-        content["written"] = {"expression": formula}
+        content["written"] = {"formula": formula}
     return layer("Gauge", content=content)
 
 
@@ -87,11 +87,11 @@ def test_it_is_set_and_drawn_as_the_same_text_typed(align: str, size: Any) -> No
     [
         ('format(frame, "0")', "0", "59"),
         ("letters(base, t * 8)", "", "Low tide"),
-        ('base + ", " + format(layer("Sign").rotation, "0") + "°"', "Low tide, 3°", "Low tide, 3°"),
+        ('base + ", " + format(scene["Sign"].rotation, "0") + "°"', "Low tide, 3°", "Low tide, 3°"),
         ('if_before(30, base, "High tide")', "Low tide", "High tide"),
         ('stepped(format(t, "0.00"), 1)', "0.00", "1.00"),
         ('a = format(floor(t), "0")\n"Day " + a if t < 1 else "Next " + a', "Day 0", "Next 1"),
-        ('layer("Gauge").text', None, None),
+        ('scene["Gauge"].text', None, None),
     ],
 )
 def test_what_texts_are_made_of(formula: str, first: str | None, last: str) -> None:
@@ -116,7 +116,7 @@ def test_what_texts_are_made_of(formula: str, first: str | None, last: str) -> N
         ("format(t, 2)", "takes its pattern in quotes", None),
         ('"a" * 3', "A text is no number", None),
         ("letters(t, 3)", "takes a text in quotes", None),
-        ('layer("Sign").text', "has no 'text'", None),
+        ('scene["Sign"].text', "has no 'text'", None),
     ],
 )
 def test_what_is_wrong_is_said_with_its_mend_and_the_text_stays(formula: str, sentence: str, mend: str | None) -> None:
@@ -148,8 +148,8 @@ def test_any_window_gives_the_same_texts_boxes_and_speeds_also_of_nothing(formul
 
 def test_it_is_set_renamed_cut_and_taken_off_by_edits() -> None:
     before = scene(gauge(None), layer("Sign", rotation={"rest": 3}))
-    edit = {"edit": "set_expression", "layer": "gauge", "property": "content.written"}
-    text = 'format(layer("Sign").rotation + t, "0.0")'
+    edit = {"edit": "set_formula", "layer": "gauge", "property": "content.written"}
+    text = 'format(scene["Sign"].rotation + t, "0.0")'
     after = made(before, edit | {"text": text}, {"edit": "rename_layer", "layer": "sign", "name": "Flag"})
     assert after.layers[0].formulas == {"content.written": text.replace("Sign", "Flag")}
     assert scene_of(after.model_dump(mode="json", by_alias=True)) == after
@@ -173,7 +173,7 @@ def test_it_is_set_renamed_cut_and_taken_off_by_edits() -> None:
         ("set_key", {"frame": 0, "value": 3}, "is written by a formula"),
         ("start_keying", {"frame": 3}, "has no keys and no value of its own"),
         ("land_on_keys", {}, "no formula that gives numbers"),
-        ("set_expression", {"text": "x" * 2_000}, None),
+        ("set_formula", {"text": "x" * 2_000}, None),
         ("stop_keying", {"frame": 3}, None),
     ],
 )

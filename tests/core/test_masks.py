@@ -266,7 +266,7 @@ def test_a_matte_follows_its_layer() -> None:
 def test_documents_of_before_are_read() -> None:
     """Layers were once written with a mask that was always null."""
     made = scene(layer())
-    data = made.model_dump(by_alias=True, mode="json")
+    data = made.model_dump(by_alias=True, mode="json") | {"schema": "mudskipper.scene/1"}
     data["layers"][0]["mask"] = None
     assert scene_of(data) == made
     data["layers"][0]["mask"] = {"size": 3}

@@ -168,7 +168,7 @@ def test_the_level_of_a_formula_is_the_root_mean_square_of_what_is_heard(
 ) -> None:
     """Frame by frame against the samples of the mix; blocks of 5 ms may hold what just lies beside a frame."""
     one = surf(time, sound, span={"start": span[0], "length": span[1]})
-    reader = layer("Reader", rotation={"rest": 0, "expression": 'sound("Surf").level * 100'})
+    reader = layer("Reader", rotation={"rest": 0, "formula": 'scene["Surf"].loudness * 100'})
     media = replace(MEDIA, squares=lambda name: squares_of(SURF) if name == "surf" else silent(name))
     if nested:
         inner = scene(one | {"name": "Inner"}).model_copy(update={"id": "inner"})
@@ -195,7 +195,7 @@ def test_the_level_of_a_formula_is_the_root_mean_square_of_what_is_heard(
 def test_a_sound_is_asked_of_its_own_layer_and_said_where_there_is_none() -> None:
     media = replace(MEDIA, squares=lambda name: squares_of(SURF))
     film = layer(
-        "Film", content={"kind": "clip", "asset": "loud"}, rotation={"rest": 1, "expression": 'sound("Film").level'}
+        "Film", content={"kind": "clip", "asset": "loud"}, rotation={"rest": 1, "formula": 'scene["Film"].loudness'}
     )
     loud = ClipInfo("loud", 320, 180, np.arange(60) / 25, LENGTH, sound=True)
     media = replace(media, clips={**media.clips, "loud": loud})
@@ -203,20 +203,20 @@ def test_a_sound_is_asked_of_its_own_layer_and_said_where_there_is_none() -> Non
     assert not found.problems
     assert found.values["rotation"].max() == pytest.approx(0.289, abs=0.01)
     for text, words in (
-        ('sound("Plate").level', "'Plate' has no sound."), ('sound("Sruf").level', "Did you mean 'Surf'?"),
-        ('sound("Surf").volume', "A sound has a level"), ('sound("Surf")', 'sound("Surf").level'),
+        ('scene["Plate"].loudness', "'Plate' has no sound."), ('scene["Sruf"].loudness', "Did you mean 'Surf'?"),
+        ('sound("Surf").volume', "A sound has a level"), ('sound("Surf")', 'scene["Surf"].loudness'),
     ):  # fmt: skip
-        of = scene(surf(), layer("Plate", rotation={"rest": 2, "expression": text}))
+        of = scene(surf(), layer("Plate", rotation={"rest": 2, "formula": text}))
         one = resolve(of, range(60), media).layers["plate"]
         assert words in one.problems["rotation"].sentence
         assert (one.values["rotation"] == 2).all()
-    far = scene(surf(), layer("Plate", rotation={"rest": 2, "expression": 'sound("Surf").level.at(t + 1e6) + 1'}))
+    far = scene(surf(), layer("Plate", rotation={"rest": 2, "formula": 'scene["Surf"].loudness.at(t + 1e6) + 1'}))
     assert (resolve(far, range(60), media).layers["plate"].values["rotation"] == 1).all()
 
 
 def test_what_formulas_read_of_a_scene_follows_its_changes_also_where_layers_are_kept() -> None:
     inner = scene(surf()).model_copy(update={"id": "inner"})
-    reader = layer("Reader", rotation={"rest": 0, "expression": 'sound("Surf").level * 100 + layer("Surf").box.width'})
+    reader = layer("Reader", rotation={"rest": 0, "formula": 'scene["Surf"].loudness * 100 + scene["Surf"].box.width'})
     of = scene(layer("Surf", content={"kind": "scene", "asset": "inner"}), reader)
     media = replace(MEDIA, squares=lambda name: squares_of(SURF)).with_scenes([inner])
     cache: ResolveCache = LayerCache()

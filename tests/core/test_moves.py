@@ -217,7 +217,7 @@ def text(words: str, **tracks: Any) -> dict[str, Any]:
 
 def written(formula: str, typed: str) -> dict[str, Any]:
     """A text that is up for a second from frame 5, as a formula writes it."""
-    content = {"kind": "text", "text": typed, "align": "centre", "size": 9, "written": {"expression": formula}}
+    content = {"kind": "text", "text": typed, "align": "centre", "size": 9, "written": {"formula": formula}}
     return layer("Title", content=content, span={"start": 5, "length": 30})
 
 

@@ -78,7 +78,7 @@ def test_keys_are_pasted_on_layers_with_values_easings_and_handles() -> None:
     ("rotation", "words"),
     [
         (keyed((0, 0), (20, 90)), "Slipped the keys of Plate by +7 frames"),
-        ({"rest": 0, "expression": "t * 90"}, "Slipped the formulas of Plate by +7 frames"),
+        ({"rest": 0, "formula": "t * 90"}, "Slipped the formulas of Plate by +7 frames"),
     ],
 )
 def test_keys_and_formulas_slip_under_their_span(rotation: dict[str, Any], words: str) -> None:

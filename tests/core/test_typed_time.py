@@ -89,21 +89,21 @@ def test_sums_have_their_value(told: tuple[str, Fraction]) -> None:
     assert typed_time(text, (30, 1)) == pytest.approx(float(value), rel=1e-9, abs=1e-9)
 
 
-def of_page(module: str, expression: str) -> Any:
-    """The value of a JavaScript expression in which `page` is a module of the front end; what that imports is empty."""
+def of_page(module: str, formula: str) -> Any:
+    """The value of a JavaScript formula in which `page` is a module of the front end; what that imports is empty."""
     script = """
       const ts = require("typescript");
       const { readFileSync } = require("node:fs");
-      const [path, expression] = process.argv.slice(1);
+      const [path, formula] = process.argv.slice(1);
       const options = { module: "commonjs", target: "es2022" };
       const { outputText } = ts.transpileModule(readFileSync(path, "utf8"), { compilerOptions: options });
       const page = {};
       new Function("exports", "require", outputText)(page, () => ({}));
-      console.log(JSON.stringify(new Function("page", `return ${expression}`)(page)));
+      console.log(JSON.stringify(new Function("page", `return ${formula}`)(page)));
     """
     file = str(FRONT / "src" / module)
     done = subprocess.run(
-        ["node", "-e", script, file, expression], cwd=FRONT, capture_output=True, text=True, check=True
+        ["node", "-e", script, file, formula], cwd=FRONT, capture_output=True, text=True, check=True
     )
     return json.loads(done.stdout)
 

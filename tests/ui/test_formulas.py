@@ -31,7 +31,7 @@ def opened(studio: Studio, label: str = "Rotation") -> None:
 
 def formula(studio: Studio, label: str = "Rotation") -> str | None:
     track = studio.layer("Plate")[label.lower()]
-    return track.get("expression") if isinstance(track, dict) else None
+    return track.get("formula") if isinstance(track, dict) else None
 
 
 def test_a_formula_is_written_tried_given_back_and_undone(studio: Studio) -> None:
@@ -53,10 +53,10 @@ def test_a_formula_is_written_tried_given_back_and_undone(studio: Studio) -> Non
     studio.settle()
     assert (studio.pixels() == before).all()
     field.click()
-    page.keyboard.type('base + layer("Sign").rotation.at(t - 0.2)')
+    page.keyboard.type('base + scene["Sign"].rotation.at(t - 0.2)')
     page.keyboard.press("Enter")
     studio.settle()
-    assert formula(studio) == 'base + layer("Sign").rotation.at(t - 0.2)'
+    assert formula(studio) == 'base + scene["Sign"].rotation.at(t - 0.2)'
     assert studio.steps() == ["Set the formula of rotation of Plate"]
     assert np.abs(studio.pixels() - studio.still(20)).max() <= 2
     assert studio.resolved("Plate", 20).values["rotation"][0, 0] == pytest.approx(14)
@@ -70,11 +70,11 @@ def test_a_formula_is_written_tried_given_back_and_undone(studio: Studio) -> Non
     page.keyboard.type("Flag")
     page.keyboard.press("Enter")
     studio.settle()
-    assert formula(studio) == 'base + layer("Flag").rotation.at(t - 0.2)'
+    assert formula(studio) == 'base + scene["Flag"].rotation.at(t - 0.2)'
     page.get_by_test_id("stage").focus()
     page.keyboard.press("Control+z")
     studio.settle()
-    assert formula(studio) == 'base + layer("Sign").rotation.at(t - 0.2)'
+    assert formula(studio) == 'base + scene["Sign"].rotation.at(t - 0.2)'
 
 
 def test_what_is_wrong_is_said_and_mended_by_a_press(studio: Studio) -> None:
@@ -90,20 +90,20 @@ def test_what_is_wrong_is_said_and_mended_by_a_press(studio: Studio) -> None:
     studio.settle()
     assert formula(studio) == "30 * sin(t * 6)"
     # A wrong one is kept; the rest goes on, and the check tells of it.
-    field.fill('layer("Sgin").rotation')
+    field.fill('scene["Sgin"].rotation')
     page.keyboard.press("Control+End")
     page.keyboard.press("Escape")
-    field.fill('layer("Sgin").rotation')
+    field.fill('scene["Sgin"].rotation')
     page.keyboard.press("Enter")
     expect(problem).to_contain_text("There is no layer 'Sgin'. Did you mean 'Sign'?")
     studio.settle()
-    assert formula(studio) == 'layer("Sgin").rotation'
+    assert formula(studio) == 'scene["Sgin"].rotation'
     assert studio.resolved("Plate", 20).values["rotation"][0, 0] == 0
     findings = studio.server.get(f"api/scenes/{studio.scene_id}/checks")
     assert [one["check"] for one in findings] == ["formula"]
     problem.get_by_role("button").click()
     studio.settle()
-    assert formula(studio) == 'layer("Sign").rotation'
+    assert formula(studio) == 'scene["Sign"].rotation'
     # One number for a pair offers both.
     opened(studio, "Position")
     page.keyboard.type("t * 10")
@@ -117,7 +117,7 @@ def test_what_is_wrong_is_said_and_mended_by_a_press(studio: Studio) -> None:
 
 def test_ready_formulas_keys_of_them_and_taken_off(studio: Studio) -> None:
     page = studio.page
-    ready = studio.server.get("api/expressions")["ready"]
+    ready = studio.server.get("api/formulas")["ready"]
     assert len([one for one in ready if one["number"]]) == 8
     for label, kind in (("Rotation", "number"), ("Scale", "pair")):
         opened(studio, label)
@@ -193,7 +193,7 @@ def test_tab_takes_a_name_while_names_are_looked_up_again(studio: Studio) -> Non
     studio.open("?frame=20")
     studio.select("Plate")
     opened(studio)
-    page.keyboard.type('layer("Si')
+    page.keyboard.type('scene["Si')
     expect(page.get_by_role("listbox", name="Names that fit").get_by_role("option")).to_have_count(1)
     page.evaluate("() => window.release()")
     field = page.get_by_role("textbox", name="Formula of Rotation")
@@ -204,7 +204,7 @@ def test_numbers_slide_names_tell_their_values_and_what_is_pointed_at_is_put_in(
     page = studio.page
     opened(studio)
     field = page.get_by_role("textbox", name="Formula of Rotation")
-    page.keyboard.type('layer("Si')
+    page.keyboard.type('scene["Si')
     page.keyboard.press("Tab")
     expect(field).to_have_js_property("value", 'layer("Sign").')
     names = page.get_by_role("listbox", name="Names that fit")
@@ -223,7 +223,7 @@ def test_numbers_slide_names_tell_their_values_and_what_is_pointed_at_is_put_in(
     page.mouse.up()
     studio.settle()
     stored = formula(studio) or ""
-    number = float(stored.removeprefix('layer("Sign").rotation + '))
+    number = float(stored.removeprefix('scene["Sign"].rotation + '))
     assert 60 < number < 85
     assert studio.steps() == ["Set the formula of rotation of Plate"]
     assert studio.resolved("Plate", 20).values["rotation"][0, 0] == pytest.approx(20 + number)
@@ -234,7 +234,7 @@ def test_numbers_slide_names_tell_their_values_and_what_is_pointed_at_is_put_in(
         page.mouse.move(box["x"] + box["width"] * share, y)
     page.mouse.up()
     studio.settle()
-    below = (formula(studio) or "").removeprefix('layer("Sign").rotation + ')
+    below = (formula(studio) or "").removeprefix('scene["Sign"].rotation + ')
     assert float(below) < -20
     page.get_by_test_id("stage").focus()
     page.keyboard.press("Control+z")
@@ -243,7 +243,7 @@ def test_numbers_slide_names_tell_their_values_and_what_is_pointed_at_is_put_in(
     field.click()
     page.keyboard.press("Control+End")
     page.keyboard.press("Alt+ArrowUp")
-    expect(field).to_have_js_property("value", f'layer("Sign").rotation + {number + 1:g}')
+    expect(field).to_have_js_property("value", f'scene["Sign"].rotation + {number + 1:g}')
     page.keyboard.press("Control+z")
     expect(field).to_have_js_property("value", stored)
     page.keyboard.press("Escape")
@@ -254,8 +254,8 @@ def test_numbers_slide_names_tell_their_values_and_what_is_pointed_at_is_put_in(
     # Pointed at: a station on the stage, a lane, a number of the panel; what is pressed is not taken in the hand.
     for press, text in (
         (lambda: page.mouse.click(*studio.to_page(*studio.point("Sign", (1, 0), 20))),
-         'layer("Sign").to_scene(layer("Sign").box.at(1, 0))'),
-        (lambda: studio.row("Sign").get_by_role("button", name="Sign", exact=True).click(), 'layer("Sign").position'),
+         'scene["Sign"].in_scene(scene["Sign"].box.at(1, 0))'),
+        (lambda: studio.row("Sign").get_by_role("button", name="Sign", exact=True).click(), 'scene["Sign"].position'),
         (lambda: page.get_by_role("textbox", name="Opacity", exact=True).click(), "opacity"),
         (lambda: page.get_by_role("textbox", name="Rotation", exact=True).click(), "base"),
     ):  # fmt: skip
@@ -282,7 +282,7 @@ def test_numbers_slide_names_tell_their_values_and_what_is_pointed_at_is_put_in(
     late = False
     for route in held:
         route.continue_()
-    expect(field).to_have_js_property("value", '2 * layer("Sign").position')
+    expect(field).to_have_js_property("value", '2 * scene["Sign"].position')
     expect(page.get_by_role("button", name="Point at it")).to_have_attribute("aria-pressed", "false")
     page.keyboard.press("Escape")
     expect(field).to_have_js_property("value", stored)
@@ -328,7 +328,7 @@ def test_a_text_counts_and_its_picture_is_the_exported_one(server: Server, page:
     page.get_by_test_id("stage").focus()
     page.keyboard.press("Control+z")
     studio.settle()
-    assert studio.layer("Gauge")["content"]["written"]["expression"] == 'format(t * 90, "0.0")'
+    assert studio.layer("Gauge")["content"]["written"]["formula"] == 'format(t * 90, "0.0")'
     studio.row("Gauge").get_by_role("button", name="Open the lanes of Gauge").click()
     expect(page.get_by_test_id("lane-content.written").get_by_test_id("formula-mark")).to_have_text("f(t)")
 
@@ -350,7 +350,7 @@ def test_a_formula_is_copied_onto_many_and_a_hint_is_no_refusal(studio: Studio) 
     page.get_by_role("button", name="Opacity: formulas").click()
     page.get_by_role("menuitem", name="Paste the formula onto all").click()
     studio.settle()
-    stored = [studio.layer(name)["opacity"]["expression"] for name in ("Plate", "Sign")]
+    stored = [studio.layer(name)["opacity"]["formula"] for name in ("Plate", "Sign")]
     assert stored == ["100 * (t / 2)"] * 2
     page.get_by_role("button", name="Opacity: formulas").click()
     page.get_by_role("menuitem", name="Take the formulas off").click()

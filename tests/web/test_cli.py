@@ -49,8 +49,8 @@ def test_resolve_writes_an_entry_a_frame(folder: Path) -> None:
 
 def test_formulas_are_explained_and_their_faults_told(tmp_path: Path) -> None:
     """A failing one is a warning and the rest goes on; with --strict it is an error."""
-    claw = layer("Claw", rotation={"rest": 5, "expression": 'base + layer("Plate").position.x / 10'})
-    wrong = layer("Wrong", rotation={"rest": 7, "expression": "2 * (t"})
+    claw = layer("Claw", rotation={"rest": 5, "formula": 'base + layer("Plate").position.x / 10'})
+    wrong = layer("Wrong", rotation={"rest": 7, "formula": "2 * (t"})
     (tmp_path / "scene.json").write_text(scene(claw, layer("Plate"), wrong).to_json())
     given = ("resolve", tmp_path / "scene.json", "--frames", "0:3", "--out", tmp_path / "out.json")
     done = run(*given)
@@ -116,7 +116,7 @@ def test_edits_and_checks_without_a_server(folder: Path) -> None:
     assert soft.startswith("sharpness: 'Harbour at dusk'")
     assert soft.endswith("(left as it is)")
     schema = json.loads(run("schema").stdout)
-    assert schema["$id"] == "mudskipper.scene/1"
+    assert schema["$id"] == "mudskipper.scene/2"
 
 
 @pytest.mark.parametrize(

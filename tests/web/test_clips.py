@@ -227,7 +227,7 @@ def test_a_formula_hears_a_sound_on_the_stage_in_exports_and_from_a_folder(
     flash = layer(
         "Flash",
         position=[80, 45],
-        opacity={"rest": 0, "expression": f'step(0.05, sound("{surf["name"]}").level) * 100'},
+        opacity={"rest": 0, "formula": f'step(0.05, sound("{surf["name"]}").level) * 100'},
     )
     doc["layers"].append(flash)
     scene = app.post(f"/api/projects/{project}/documents", json=doc).json()["scene"]["id"]
@@ -236,7 +236,7 @@ def test_a_formula_hears_a_sound_on_the_stage_in_exports_and_from_a_folder(
     exported = [bool(painter.pixels()[..., 3].any()) for painter in frames_of(job, 0, 70)]
     answer = app.post(
         f"/api/scenes/{scene}/formula",
-        json={"layer": "flash", "property": "opacity", "text": flash["opacity"]["expression"], "frame": 0},
+        json={"layer": "flash", "property": "opacity", "text": flash["opacity"]["formula"], "frame": 0},
     ).json()
     assert answer["problem"] is None
     live = [row[0] > 0 for row in answer["plot"]]

@@ -48,7 +48,7 @@ export function FormulaRow({ layer, name, label, facts, stored }: Props) {
   const writes = name === WRITTEN;
   const unit = facts.unit ?? "";
   useEffect(() => session.frames.subscribeCalmly(() => setFrame(session.frames.frame)), [session]);
-  const edit = (text: string): Edit => ({ edit: "set_expression", layer: id, property: name, text });
+  const edit = (text: string): Edit => ({ edit: "set_formula", layer: id, property: name, text });
   const draft = useDraft<Field>({
     shown: () => stored,
     take: (text) => session.edit(edit(text)),

@@ -121,8 +121,8 @@ function placeOf(event: PointerEvent): Target | null {
 function called(layers: LayerNames[], own: string, { layer, property, share }: Target): string {
   const found = layers.find((one) => one.id === layer);
   if (!found) return "";
-  const before = layer === own.split("/")[0] ? "" : `layer(${JSON.stringify(found.name)}).`;
-  if (share) return `${before}to_scene(${before}box.at(${share.join(", ")}))`;
+  const before = layer === own.split("/")[0] ? "" : `scene[${JSON.stringify(found.name)}].`;
+  if (share) return `${before}in_scene(${before}box.at(${share.join(", ")}))`;
   const wanted = property ?? "position";
   const name = Object.entries(found.properties).find(([, path]) => path === wanted)?.[0];
   return name ? before + name : "";

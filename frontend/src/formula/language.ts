@@ -81,8 +81,8 @@ export function numberAt(state: EditorState, place: number): Stretch | null {
 /** What has a value at a place: a name, a call, a part of either. */
 export function thingAt(state: EditorState, place: number): Stretch | null {
   let node = syntaxTree(state).resolveInner(place, 1);
-  if (node.name === "String" && node.parent?.name === "ArgList") node = node.parent;
-  if (node.name === "ArgList" && node.parent && node.to - node.from > 0 && state.sliceDoc(place, place + 1) !== "(")
+  if (node.name === "String" && node.parent?.name === "MemberExpression") node = node.parent;
+  else if (node.name === "ArgList" && node.parent && node.to - node.from > 0 && state.sliceDoc(place, place + 1) !== "(")
     node = node.parent;
   else if (!["VariableName", "PropertyName"].includes(node.name)) return null;
   while (
@@ -97,7 +97,7 @@ export function thingAt(state: EditorState, place: number): Stretch | null {
 /** Whether what stands there has no value of its own, but parts that have. */
 function isThing(state: EditorState, { from, to }: Stretch): boolean {
   const text = state.sliceDoc(from, to);
-  return ["scene", "box", "beat"].includes(text) || /^(layer|sound)\(/.test(text);
+  return ["scene", "box", "beat"].includes(text) || /^scene\["[^"\n]*"\]$/.test(text);
 }
 
 /** The lines above a place: the names that they give hold in it. */

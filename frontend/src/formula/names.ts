@@ -7,14 +7,14 @@ import {
 } from "@codemirror/autocomplete";
 import { type EditorView, hoverTooltip } from "@codemirror/view";
 import type { QueryClient } from "@tanstack/react-query";
-import { api, type ExpressionFacts, type LayerNames, type NameFacts, need, type Scene } from "../api/client";
+import { api, type FormulaNames, type LayerNames, type NameFacts, need, type Scene } from "../api/client";
 import type { Session } from "../studio/session";
 import { linesAbove, thingAt } from "./language";
 
 /** What may be written in formulas; the same as long as the page is open. */
 export const NAMES = {
-  queryKey: ["expressions"],
-  queryFn: () => need(api.GET("/api/expressions")),
+  queryKey: ["formulas"],
+  queryFn: () => need(api.GET("/api/formulas")),
   staleTime: Number.POSITIVE_INFINITY,
 };
 
@@ -101,7 +101,7 @@ export async function foresee(place: Place) {
 }
 
 const PARTS: Record<string, string[]> = {
-  scene: ["width", "height", "fps", "length", "t"],
+  scene: ["width", "height", "centre", "fps", "length", "t"],
   box: ["left", "top", "width", "height", "at"],
   beat: ["last", "next", "phase"],
 };
@@ -112,16 +112,15 @@ const UNITS: Record<string, string> = { rotation: "°", scale: "%", opacity: "%"
 export function completing(place: () => Place) {
   return (context: CompletionContext): CompletionResult | null => {
     const here = place();
-    const quoted = context.matchBefore(/\b(?:layer|sound)\("[^"\n]*/);
-    if (quoted)
-      return named(here, context, quoted.text.startsWith("sound"), quoted.from + quoted.text.indexOf('"') + 1);
-    const dotted = context.matchBefore(/(?:\b(?:layer|sound)\("[^"\n]*"\)|\b[A-Za-z_]\w*)(?:\.\w+)*\.\w*/);
+    const quoted = context.matchBefore(/\bscene\["[^"\n]*/);
+    if (quoted) return named(here, context, quoted.from + quoted.text.indexOf('"') + 1);
+    const dotted = context.matchBefore(/(?:\bscene\["[^"\n]*"\]|\b[A-Za-z_]\w*)(?:\.\w+)*\.\w*/);
     if (dotted) {
       const cut = dotted.text.lastIndexOf(".");
       return parts(here, context, dotted.text.slice(0, cut), dotted.from + cut + 1);
     }
     const word = context.matchBefore(/[A-Za-z_]\w*/);
-    const known = here.queries.getQueryData<ExpressionFacts>(NAMES.queryKey)?.names;
+    const known = here.queries.getQueryData<FormulaNames>(NAMES.queryKey)?.names;
     if (!known || !word) return null;
     const above = linesAbove(context.state, context.pos);
     const own = [...new Set([...above.matchAll(/^\s*([A-Za-z_]\w*)\s*=/gm)].map((found) => found[1]))];
@@ -148,20 +147,19 @@ const option = (one: NameFacts, value: string | null | undefined, unit: string):
 });
 
 /** The layers that a name in quotes may mean; the quote and the bracket are closed behind it. */
-function named(place: Place, context: CompletionContext, sounds: boolean, from: number): CompletionResult {
-  // The page knows the names itself; which of them have a sound, the server tells.
-  const known = layersAtHand(place, context.view);
-  const silent = new Set(known.filter((one) => !one.sounds).map((one) => one.id));
-  const layers = place.layers().filter((one) => !sounds || !silent.has(one.id));
+function named(place: Place, context: CompletionContext, from: number): CompletionResult {
+  // The page knows the names itself; what they have, the server tells.
+  layersAtHand(place, context.view);
+  const layers = place.layers();
   const put = (view: EditorView, name: string, to: number) => {
-    const behind = /^"?\)?/.exec(view.state.sliceDoc(to, to + 2))?.[0].length ?? 0;
-    const insert = `${JSON.stringify(name).slice(1)})${sounds ? ".level" : "."}`;
+    const behind = /^"?\]?/.exec(view.state.sliceDoc(to, to + 2))?.[0].length ?? 0;
+    const insert = `${JSON.stringify(name).slice(1)}].`;
     view.dispatch({
       changes: { from, to: to + behind, insert },
       selection: { anchor: from + insert.length },
       userEvent: "input.complete",
     });
-    if (!sounds) startCompletion(view);
+    startCompletion(view);
   };
   return {
     from,
@@ -172,15 +170,15 @@ function named(place: Place, context: CompletionContext, sounds: boolean, from: 
 
 /** The parts of what stands before a dot. */
 function parts(place: Place, context: CompletionContext, before: string, from: number): CompletionResult {
-  const named = /^(layer|sound)\("((?:[^"\\]|\\.)*)"\)$/.exec(before);
+  const named = /^scene\["((?:[^"\\]|\\.)*)"\]$/.exec(before);
   let names = PARTS[before] ?? ["x", "y", "at"];
-  if (named?.[1] === "sound") names = ["level"];
-  else if (named) {
-    const name = JSON.parse(`"${named[2]}"`) as string;
+  if (named) {
+    const name = JSON.parse(`"${named[1]}"`) as string;
     const layer = layersAtHand(place, context.view).find((one) => one.name === name);
-    names = [...Object.keys(layer?.properties ?? {}), "box", "to_scene", "from_scene"];
+    const heard = layer?.sounds ? ["loudness"] : [];
+    names = [...Object.keys(layer?.properties ?? {}), ...heard, "box", "in_scene", "in_layer"];
   } else if (/\.box$/.test(before)) names = PARTS.box;
-  const calls = ["at", "to_scene", "from_scene"];
+  const calls = ["at", "in_scene", "in_layer"];
   const above = linesAbove(context.state, context.pos);
   const whole = (name: string) => `${above}${before}.${name}`;
   const asked = names.filter((name) => !calls.includes(name) && name !== "box");

@@ -33,7 +33,7 @@ export function LaneCurve({ layer, name, track, height, tone }: Props) {
   const colour = isPlain(track.rest);
   const { start, length } = layer.span;
   const range: [number, number] = [Math.max(start, 0), Math.min(start + length, scene.length)];
-  const bare = Boolean(track.expression) && show === "value";
+  const bare = Boolean(track.formula) && show === "value";
   const others =
     tall && overlaid
       ? Object.entries(tracksOf(layer)).filter(([other, one]) => other !== name && one.keys?.length)

@@ -42,7 +42,7 @@ export function PropertyLane({ layer, name, track }: Props) {
       <div className="lane-head" style={{ width: NAMES }}>
         {keyable && <Pebble layer={layer} name={name} label={label} track={track} tone={role} />}
         <span className="lane-name">{label}</span>
-        {track.expression && <FormulaMark layer={id} name={name} />}
+        {track.formula && <FormulaMark layer={id} name={name} />}
         {!colour && <Now layer={id} name={name} />}
         {keyable && <KeySteps layer={layer} name={name} label={`${label} in the lanes`} track={track} />}
         <IconButton

@@ -23,20 +23,20 @@ const REST: Record<string, string> = {
 /** Whether a property was changed: keyed, or at rest elsewhere than a new layer's. */
 const changed = (name: string, track: Track) =>
   (track.keys?.length ?? 0) > 0 ||
-  Boolean(track.expression) ||
+  Boolean(track.formula) ||
   (name in REST ? String(track.rest) !== REST[name] : name.startsWith("position"));
 
 /** The property lanes that an opened layer shows. */
 export function lanesOf(layer: Layer, mode: Mode): [string, Track][] {
   const single = layer.content.kind === "shape" && layer.content.items.length === 1;
   const apart = shapesOf(layer).length > 0;
-  const expression = writtenBy(layer);
-  const written: [string, Track][] = expression ? [[WRITTEN, { rest: "", expression } as Track]] : [];
+  const formula = writtenBy(layer);
+  const written: [string, Track][] = formula ? [[WRITTEN, { rest: "", formula } as Track]] : [];
   return [...Object.entries(tracksOf(layer)), ...written].filter(([name, track]) => {
     // The numbers of masks have lanes under their own rows, but for their feathers.
     if (name.startsWith("masks.") && !name.endsWith(".feather")) return false;
     if (apart && name.startsWith("content.")) return false;
-    if (mode === "keyed") return (track.keys?.length ?? 0) > 0 || Boolean(track.expression);
+    if (mode === "keyed") return (track.keys?.length ?? 0) > 0 || Boolean(track.formula);
     if (mode === "changed") return changed(name, track);
     return !(single && name.endsWith(".at"));
   });

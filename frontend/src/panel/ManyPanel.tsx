@@ -103,10 +103,10 @@ function MaskWith({ layers }: { layers: Layer[] }) {
 function ManyName({ layers, name, label, tone }: { layers: Layer[]; name: string; label: string; tone: string }) {
   const session = useSession();
   const { text: copied } = useCopied();
-  const having = layers.filter((layer) => tracksOf(layer)[name]?.expression);
+  const having = layers.filter((layer) => tracksOf(layer)[name]?.formula);
   const acts: [string, () => void][] = [];
   const all = (to: Layer[], text: string) => () =>
-    void session.edit(...to.map(({ id }): Edit => ({ edit: "set_expression", layer: id!, property: name, text })));
+    void session.edit(...to.map(({ id }): Edit => ({ edit: "set_formula", layer: id!, property: name, text })));
   if (copied) acts.push(["Paste the formula onto all", all(layers, copied)]);
   if (having.length) acts.push([having.length > 1 ? "Take the formulas off" : "Take the formula off", all(having, "")]);
   const words = { width: "76px", flex: "none", fontWeight: 600, color: tone, fontSize: "12.5px", truncate: true };

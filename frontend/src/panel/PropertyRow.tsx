@@ -96,8 +96,8 @@ export function PropertyRow({ layer, name, label, facts, track }: Props) {
         )}
         <KeySteps layer={layer} name={name} label={label} track={track} />
       </Row>
-      {takes && (open || track.expression) && (
-        <FormulaRow layer={layer} name={name} label={label} facts={facts} stored={track.expression ?? ""} />
+      {takes && (open || track.formula) && (
+        <FormulaRow layer={layer} name={name} label={label} facts={facts} stored={track.formula ?? ""} />
       )}
     </>
   );

@@ -27,11 +27,11 @@ export function RowMenu({ layer, name, label, tone }: Props) {
       layer.anchor!.pinned ? "Fix in the layer" : "Pin to the box",
       { edit: "pin_anchor", layer: id, pinned: !layer.anchor!.pinned },
     ]);
-  if (name !== "anchor" && !name.endsWith(".points") && !tracksOf(layer)[name]?.expression)
+  if (name !== "anchor" && !name.endsWith(".points") && !tracksOf(layer)[name]?.formula)
     acts.push(["Formula…", () => setFormulaOpen(id, name, true)]);
   const { text: copied } = useCopied();
   if (copied && !name.endsWith(".points"))
-    acts.push(["Paste the formula", { edit: "set_expression", layer: id, property: name, text: copied }]);
+    acts.push(["Paste the formula", { edit: "set_formula", layer: id, property: name, text: copied }]);
   const text = (
     <chakra.span
       width="60px"

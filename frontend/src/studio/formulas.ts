@@ -20,7 +20,7 @@ export const wasJustOpened = (layer: string, name: string) => {
 
 /** The formula that writes a layer's text; an empty one where none does. */
 export const writtenBy = (layer: Layer): string =>
-  (layer.content.kind === "text" && layer.content.written?.expression) || "";
+  (layer.content.kind === "text" && layer.content.written?.formula) || "";
 
 /** The formula that was copied last, to be pasted onto other properties. */
 export const useCopied = create<{ text: string }>(() => ({ text: "" }));

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import ClassVar
 
-from ..edits.expressions import SetExpression
+from ..edits.formulas import SetFormula
 from ..properties import label_of
 from ..resolved_layer import ResolvedLayer
 from ..scene import Scene
@@ -19,7 +19,7 @@ class Formula(Check):
     def find(self, scene: Scene, one: ResolvedLayer) -> Finding | None:
         for path, problem in one.problems.items():
             edits = tuple(
-                SetExpression(layer=one.layer.id, property=path, text=mend.text) for mend in problem.mends[:1]
+                SetFormula(layer=one.layer.id, property=path, text=mend.text) for mend in problem.mends[:1]
             )
             first = problem.frames[0] if problem.frames else max(one.layer.span.start, 0)
             label = label_of(path, one.layer).lower()

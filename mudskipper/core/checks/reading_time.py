@@ -10,7 +10,7 @@ from numpy.typing import NDArray
 from ..edits import Edit
 from ..edits.layers import TrimSpan
 from ..edits.scenes import SetScene
-from ..formula_scope import WRITTEN
+from ..formulas.scope import WRITTEN
 from ..resolved_layer import ResolvedLayer
 from ..scene import Scene
 from .base import Check, Finding, box_at, opacity_of

@@ -2,7 +2,7 @@
 
 from .base import Content
 from .clip import ClipContent
-from .empty import EmptyContent
+from .carrier import CarrierContent
 from .picture import PictureContent
 from .scene import SceneContent
 from .shape import ShapeContent
@@ -11,11 +11,11 @@ from .text import TextContent
 from .timed import TimedContent
 
 CONTENTS: list[type[Content]] = [
-    ShapeContent, TextContent, PictureContent, ClipContent, SoundContent, SceneContent, EmptyContent,
+    ShapeContent, TextContent, PictureContent, ClipContent, SoundContent, SceneContent, CarrierContent,
 ]  # fmt: skip
 """A content from outside is added to this list before the document is imported."""
 
 __all__ = [
-    "CONTENTS", "ClipContent", "Content", "EmptyContent", "PictureContent", "SceneContent", "ShapeContent",
+    "CONTENTS", "ClipContent", "Content", "CarrierContent", "PictureContent", "SceneContent", "ShapeContent",
     "SoundContent", "TextContent", "TimedContent",
 ]  # fmt: skip

@@ -9,7 +9,7 @@ from pydantic import AfterValidator, Field
 
 from ..bezier import Floats
 from ..draw.pen import Pen
-from ..expressions.texts import texts_of
+from ..formulas.texts import texts_of
 from ..shown import Shown
 from ..text.fonts import Font
 from ..text.layout import Setting, set_text, set_texts, shape

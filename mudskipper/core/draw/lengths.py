@@ -92,5 +92,6 @@ def pattern(begins: Floats, ends: Floats, whole: Floats) -> tuple[Floats, Floats
     begins, ends = np.where(there, begins, past), np.where(there, ends, past + 1)
     order = np.argsort(begins, axis=1)
     begins, ends = np.take_along_axis(begins, order, axis=1), np.take_along_axis(ends, order, axis=1)
-    gaps = np.concatenate([begins[:, 1:] - ends[:, :-1], 2 * whole + 10], axis=1)
+    # Spans that meet are apart by what floats lose; painters refuse a gap below 0.
+    gaps = np.concatenate([np.maximum(begins[:, 1:] - ends[:, :-1], 0.0), 2 * whole + 10], axis=1)
     return np.stack([ends - begins, gaps], axis=2).reshape(count, -1), -begins[:, :1]

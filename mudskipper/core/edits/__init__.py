@@ -16,7 +16,7 @@ from .base import Edit, EditContext
 from .beats import AddBeats, DeleteBeats, LabelBeat, MoveBeat
 from .carriers import CarryLayers
 from .entrances import BringIn, TakeOut
-from .expressions import LandOnKeys, SetExpression, WriteAsKeys
+from .formulas import LandOnKeys, SetFormula, WriteAsKeys
 from .findings import LeaveFinding
 from .in_pose import KeyInPose, unkeyed_in_pose
 from .items import GroupItems, MakePaths, UngroupItems
@@ -157,7 +157,7 @@ EDITS: list[type[Edit]] = [
     CarryLayers,
     PutIntoScene,
     TakeApart,
-    SetExpression,
+    SetFormula,
     WriteAsKeys,
     LandOnKeys,
 ]

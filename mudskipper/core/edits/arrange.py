@@ -10,12 +10,13 @@ from pydantic import Field
 from ..base_model import Id, Ids, LayerId, Whole
 from ..context import Context
 from ..errors import Refused
+from ..formulas.language import Program, read
 from ..layer_bounds import bounds
-from ..position_keys import is_keyed, moved_at
 from ..scene import Layer, Scene, Span, new_id
 from ..tracks import KeyFrame
-from .base import Edit, EditContext, View, carriers_first, local_frame, name_of, names_of, unlocked
+from .base import Edit, EditContext, View, carriers_first, name_of, names_of, unlocked
 from .layers import free_name, shifted_keys, with_seeds
+from .values_and_keys import stepped
 
 
 class SplitLayer(Edit):
@@ -46,10 +47,25 @@ class SplitLayer(Edit):
             }
         )  # fmt: skip
         index = scene.places[layer.id]
-        return scene.with_layers((*scene.layers[:index], head, tail, *scene.layers[index + 1 :]))
+        after = scene.with_layers((*scene.layers[:index], head, tail, *scene.layers[index + 1 :]))
+        counting = [one.name for one in after.layers if one.content.kind == layer.content.kind and _counts(one)]
+        if counting:
+            names = " and ".join(f"'{name}'" for name in counting[:2])
+            more = f" and {len(counting) - 2} more" if len(counting) > 2 else ""
+            context.notices.append(
+                f"There is one layer more of this kind now: formulas of {names}{more} that read index or count give "
+                "other values."
+            )
+        return after
 
     def words(self, scene: Scene) -> str:
         return f"Split {name_of(scene, self.layer)} at frame {self.frame}"
+
+
+def _counts(layer: Layer) -> bool:
+    """Whether a formula of a layer reads its place among those of its kind."""
+    found = (read(text) for text in layer.formulas.values())
+    return any(isinstance(one, Program) and one.names & {"index", "count"} for one in found)
 
 
 EDGES = {"left": (0, 0.0), "centre x": (0, 0.5), "right": (0, 1.0), "top": (1, 0.0), "centre y": (1, 0.5),
@@ -73,11 +89,9 @@ class Arranging(Edit):
         before, wanted = context.of(scene), dict(zip(self.layers, steps, strict=True))
         for layer_id in carriers_first(scene, self.layers):
             layer, by = scene.layer(layer_id), wanted[layer_id]
-            keyed = is_keyed(layer)
-            local = local_frame(layer, scene, self.frame) if keyed else self.frame - layer.span.start
             # What carries it may have been moved just now: the step is what is left to do.
-            x, y = _left_to_do(layer, by, self.frame, before, context.of(scene))
-            scene = scene.with_layer(moved_at(layer, local, (float(x), float(y)), scene.fps))
+            step = _left_to_do(layer, by, self.frame, before, context.of(scene))
+            scene = scene.with_layer(stepped(layer, scene, self.frame, step, context))
         return scene
 
 

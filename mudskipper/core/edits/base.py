@@ -84,6 +84,8 @@ class Edit(Model):
     """Whether it can be made of the items of a layer, by their addresses."""
     takes_addresses: ClassVar[bool] = False
     """Whether it finds items by itself: any other edit is made of them in the inner scene of what they lie in."""
+    sets_formulas: ClassVar[bool] = False
+    """Whether it is meant for formulas themselves, or replaces what holds them: nothing is said of them then."""
     sets_values: ClassVar[bool] = False
     """Whether it gives properties the values that somebody wants to see at its `frame`."""
     edit: str

@@ -4,13 +4,14 @@ from __future__ import annotations
 
 from typing import Annotated, Any, ClassVar, Literal
 
+import numpy as np
 from pydantic import Field
 
 from ..as_path import as_path
 from ..base_model import LayerId, Name
+from ..carrying import put_under
 from ..errors import Refused
-from ..inside import Hold, as_layer, inside, item_layer, split_address, transform_of
-from ..moved_motion import moved_by
+from ..inside import Hold, as_layer, inside, item_layer, located, split_address, transform_of
 from ..scene import Layer, Scene
 from ..shapes import Group, Item
 from .base import Edit, EditContext, name_of, names_of, unlocked
@@ -135,17 +136,25 @@ class UngroupItems(Edit):
         layers = inside(scene, self.layer).scene.layers
         tracks: list[Any] = [own.anchor, own.scale, own.rotation, own.opacity, getattr(own.position, "x", own.position)]
         tracks.append(getattr(own.position, "y", own.position))
-        if any(track.keys for track in tracks):
-            raise Refused(f"'{name}' moves by itself.", where="layer", mend="Turn its keyframing off first.")
+        if any(track.moves for track in tracks):
+            raise Refused(
+                f"'{name}' moves by itself.", where="layer", mend="Turn its keyframing off, or its formula, first."
+            )
         if own.scale.rest[0] != own.scale.rest[1] or own.scale.rest[0] <= 0 or own.opacity.rest != 100.0:
             raise Refused(
                 f"'{name}' is stretched, mirrored or faded, which its shapes could not be by themselves.",
                 where="layer", mend="Bring its scale x and y together, and its opacity to 100 %.",
             )  # fmt: skip
-        (resolved,) = context.of(scene).resolve([item_layer(scene, self.layer)], [float(layers[0].span.start)])
-        matrix = resolved.matrix[0]
+        frames = np.arange(layers[0].span.start, layers[0].span.end, dtype=np.float64)
+        around, group_layer = located(scene, self.layer)
+        # A pinned anchor goes along with the box of the group: its shapes then follow it by keys.
+        (resolved,) = context.of(around).resolve([group_layer], frames)
+        between = np.broadcast_to(resolved.matrix, (len(frames), 6))
+        within = context.of(inside(scene, self.layer).scene)
         return tuple(
-            item.model_copy(update={"transform": transform_of(moved_by(layer, matrix, scene.fps))})
+            item.model_copy(
+                update={"transform": transform_of(put_under(layer, layer, between, frames, "throughout", within))}
+            )
             for item, layer in zip(group.items, layers, strict=True)
         )
 

@@ -9,8 +9,8 @@ from pydantic import Field, ValidationError
 
 from ..base_model import MOST_NAME, Flag, Id, Ids, LayerId, Name, Pair, Whole
 from ..errors import Refused, refusal_of
-from ..expressions.renaming import renamed
-from ..formula_scope import seed_of
+from ..formulas.renaming import renamed
+from ..formulas.scope import seed_of
 from ..properties import remade, with_part
 from ..scene import AnyContent, Blend, Layer, Scene, Span, new_id
 from ..tracks import PathTrack, tidy_frame
@@ -152,7 +152,7 @@ def reading(layer: Layer, names: Mapping[str, str]) -> Layer:
                 text = renamed(text, old, f"\ue000{number}")
             for number, new in enumerate(names.values()):
                 text = renamed(text, f"\ue000{number}", new)
-            one = with_part(one, path, one.tracks[path].model_copy(update={"expression": text}))
+            one = with_part(one, path, one.tracks[path].model_copy(update={"formula": text}))
         return one
 
     if not layer.variants and not layer.named & names.keys():
@@ -166,7 +166,7 @@ def with_seeds(layer: Layer) -> Layer:
 
     def kept(one: Layer) -> Layer:
         for path in one.formulas:
-            track = one.tracks[path].model_copy(update={"expression_seed": seed_of(one, path)})
+            track = one.tracks[path].model_copy(update={"formula_seed": seed_of(one, path)})
             one = with_part(one, path, track)
         return one
 
@@ -315,11 +315,11 @@ def shifted_keys(layer: Layer, by: float, fps: float) -> Layer:
 
     def moved(one: Layer) -> Layer:
         for name, track in one.tracks.items():
-            if track.keys or track.cadence or track.expression:
+            if track.keys or track.cadence or track.formula:
                 keys = tuple(key.model_copy(update={"frame": tidy_frame(key.frame + by)}) for key in track.keys)
                 cadence = track.cadence and track.cadence.shifted(by)
-                begin = tidy_frame(track.expression_from + by) if track.expression else 0
-                one = with_part(one, name, remade(track, name, keys=keys, cadence=cadence, expression_from=begin))
+                begin = tidy_frame(track.formula_from + by) if track.formula else 0
+                one = with_part(one, name, remade(track, name, keys=keys, cadence=cadence, formula_from=begin))
         return one
 
     if by == 0:

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from itertools import pairwise
-from typing import Annotated, Any, Literal
+from typing import Annotated, Any, ClassVar, Literal
 
 from pydantic import Field
 
@@ -241,6 +241,8 @@ def _fields(key: Any) -> dict[str, Any]:
 
 class ResetProperties(Edit):
     """Give properties of a layer, or all of its own, their defaults back, without keys."""
+
+    sets_formulas: ClassVar[bool] = True
 
     edit: Literal["reset_properties"] = "reset_properties"
     layer: LayerId

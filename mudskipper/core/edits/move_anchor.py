@@ -15,18 +15,13 @@ from ..scene import Layer, Scene
 from ..tracks import KeyFrame
 from .base import Edit, EditContext, View, local_frame, name_of, unlocked
 
-POSITIONS = {"position", "position.x", "position.y"}
-
-
 def say_new_keys(before: Layer, after: Layer, context: EditContext) -> None:
-    """Tell how many keys of the position were added, where any were, and that its formula went into them."""
+    """Tell how many keys of the position were added, where any were."""
     counts = [max(len(track.keys) for track in parts_of(layer).values()) for layer in (before, after)]
     more = counts[1] - counts[0]
     if more > 0:
         keys = "1 key" if more == 1 else f"{more} keys"
         context.notices.append(f"{keys} of position {'was' if more == 1 else 'were'} added to '{after.name}'.")
-    if before.formulas.keys() & POSITIONS and not after.formulas.keys() & POSITIONS:
-        context.notices.append(f"The formula of the position of '{after.name}' was written as keys.")
 
 
 class AnchorTarget(Model):
@@ -82,20 +77,7 @@ class MoveAnchor(Edit):
             now, value, keep=self.keep, scope=self.scope, context=context.of(scene)
         )  # fmt: skip
         say_new_keys(layer, changed, context)
-        after = scene.with_layer(changed)
-        if self.keep == "picture" and {*POSITIONS, "anchor"} & layer.formulas.keys():
-            self._refuse_moved_picture(layer, now.resolved.matrix, after, context)
-        return after
-
-    def _refuse_moved_picture(self, layer: Layer, before: Any, after: Scene, context: EditContext) -> None:
-        """Refuse where a formula keeps the position or the anchor from what the picture needs to stay."""
-        (found,) = context.of(after).resolve([after.layer(layer.id)], [self.frame])
-        if not np.allclose(found.matrix, before, rtol=0, atol=1e-6):
-            raise Refused(
-                f"The picture of '{layer.name}' cannot stay put: the formula of its position or its anchor does not "
-                "add to base.",
-                where="property", mend="Write it as base + …, or as keys; or let the anchor stay put.",
-            )  # fmt: skip
+        return scene.with_layer(changed)
 
     def seen_inside(self, view: View) -> Edit:
         if self.to.scene is None:

@@ -14,6 +14,7 @@ from ..scene import Layer, Scene
 from ..shapes.several import all_items
 from ..tracks import Track
 from .base import Edit, EditContext, View
+from .formula_notices import formula_notices
 
 NAMING = ("layer", "layers")
 """The fields in which edits name layers."""
@@ -48,6 +49,10 @@ def _made(edit: Edit, scene: Scene, context: EditContext) -> Scene:
     after = edit.apply(scene, context)
     if after.layers is scene.layers:
         return after
+    if not edit.sets_formulas:
+        for said in formula_notices(scene, after, layers_alone=edit.takes_addresses):
+            if said not in context.notices:
+                context.notices.append(said)
     hold = holding(context)
     for layer in after.layers:
         place = scene.places.get(layer.id)
@@ -80,6 +85,8 @@ def holding(context: EditContext) -> Hold:
 
     def hold(scene: Scene, before: Layer, after: Layer) -> Layer:
         kept, said = held(before, after, context.of(scene))
+        if before.anchor.formula and not kept.anchor.formula:
+            said = f"{said} Its formula was written as keys.".strip()
         if said and said not in context.notices:
             context.notices.append(said)
         return kept

@@ -82,7 +82,7 @@ class SlipSpan(Edit):
         if layer.content.runs:
             shifted = shifted_keys(layer, self.by, scene.fps)
             return scene.with_layer(layer.model_copy(update={"content": shifted.content}))
-        if not any(track.keys or track.expression for track in layer.tracks.values()):
+        if not any(track.keys or track.formula for track in layer.tracks.values()):
             raise Refused(
                 f"'{layer.name}' has no keys and no formulas that could slip under its span.",
                 mend="Key a property first.",

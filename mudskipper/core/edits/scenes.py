@@ -10,6 +10,8 @@ from pydantic import Field, ValidationError
 
 from ..base_model import Name, Whole
 from ..errors import refusal_of
+from ..formulas.at_rate import follows_rate, formula_at_rate
+from ..formulas.language import MOST_LETTERS
 from ..position_keys import parts_of
 from ..properties import remade, with_part
 from ..scene import Layer, Scene, Span
@@ -37,7 +39,8 @@ class SetScene(Edit):
 
     def apply(self, scene: Scene, context: EditContext) -> Scene:
         if self.frame_rate is not None:
-            scene = at_rate(scene, self.frame_rate)
+            before, scene = scene, at_rate(scene, self.frame_rate)
+            context.notices += _rate_notices(before, scene)
         changes = {
             name: value
             for name in ("name", "width", "height", "length", "background")
@@ -51,6 +54,27 @@ class SetScene(Edit):
         if self.width is not None or self.height is not None:
             changed.insert(0, "size")
         return f"Set the scene's {' and '.join(changed) or 'settings'}"
+
+
+def _rate_notices(before: Scene, after: Scene) -> list[str]:
+    """What is said of formulas after a change of rate: those that were written anew, and those that follow the rate."""
+    if before.frame_rate == after.frame_rate:
+        return []
+    said: list[str] = []
+    pairs = list(zip(before.layers, after.layers, strict=True))
+    changed = [now.name for was, now in pairs if was.formulas != now.formulas]
+    follow = [one.name for one in after.layers if any(follows_rate(text) for text in one.formulas.values())]
+    if changed:
+        said.append(f"Formulas that count frames were rewritten for the new rate, in {_names(changed)}.")
+    if follow:
+        said.append(f"Formulas that read fps follow the new rate, in {_names(follow)}.")
+    return said
+
+
+def _names(names: list[str]) -> str:
+    quoted = [f"'{name}'" for name in names[:3]]
+    more = len(names) - len(quoted)
+    return f"{', '.join(quoted)} and {more} more" if more else " and ".join(quoted)
 
 
 def carried(scene: Scene, old: tuple[int, int], carry: str) -> Scene:
@@ -134,15 +158,18 @@ def _layer_at(layer: Layer, old: Fraction, rate: Fraction) -> Layer:
 
     def retimed(one: Layer) -> Layer:
         for name, track in one.tracks.items():
-            if track.keys or track.cadence or track.expression:
+            if track.keys or track.cadence or track.formula:
                 times = [float((Fraction(key.frame) + layer.span.start) * ratio - start) for key in track.keys]
                 keys = tuple(
                     key.model_copy(update={"frame": tidy_frame(time)})
                     for key, time in zip(track.keys, times, strict=True)
                 )
                 cadence = track.cadence and _cadence_at(track.cadence, layer.span.start, start, ratio, rate)
-                begin = (Fraction(track.expression_from) + layer.span.start) * ratio - start if track.expression else 0
-                fields = {"keys": keys, "cadence": cadence, "expression_from": tidy_frame(float(begin))}
+                begin = (Fraction(track.formula_from) + layer.span.start) * ratio - start if track.formula else 0
+                fields = {"keys": keys, "cadence": cadence, "formula_from": tidy_frame(float(begin))}
+                if track.formula:
+                    text = formula_at_rate(track.formula, ratio)
+                    fields["formula"] = text if len(text) <= MOST_LETTERS else track.formula
                 one = with_part(one, name, remade(track, name, **fields))
         return one
 

@@ -11,7 +11,7 @@ import numpy as np
 from .. import position_keys as position_of
 from ..base_model import Flag, Id
 from ..bezier import Floats
-from ..contents import EmptyContent, ShapeContent
+from ..contents import CarrierContent, ShapeContent
 from ..context import Context
 from ..errors import Refused
 from ..scene import Layer, Scene, Span, new_id
@@ -26,7 +26,7 @@ from .scenes import at_rate
 AT_ONCE = 500
 """Frames that are looked at together."""
 
-SCENE_WORDS = re.compile(r"\b(?:scene|beat|index|count|to_scene|from_scene|angle_to)\b")
+SCENE_WORDS = re.compile(r"\b(?:scene|beat|index|count|in_scene|in_layer|angle_to)\b")
 """What formulas read that is another in each scene."""
 
 
@@ -222,7 +222,7 @@ def _carrier(scene: Scene, layer: Layer, context: Context) -> Layer | Floats:
         anchor = anchor.model_copy(update={"pinned": False, "rest": rest, "keys": keys})
     return layer.model_copy(
         update={
-            "id": new_id(), "content": EmptyContent(), "anchor": anchor, "variants": (), "variant": "A", "masks": (),
+            "id": new_id(), "content": CarrierContent(), "anchor": anchor, "variants": (), "variant": "A", "masks": (),
             "crop": None, "framing": None, "matte": None, "blend": "normal", "unchecked": (),
             "opacity": Layer.model_fields["opacity"].default,
         }

@@ -13,13 +13,14 @@ from ..box_handles import MOST, along_own_axes, common_box, common_factors, scal
 from ..errors import Refused
 from ..keys import with_value
 from ..outline_track import OutlineTrack
-from ..position_keys import is_keyed, moved_at
 from ..properties import label_of, track_of, with_track, within
 from ..resolved_layer import ResolvedLayer
 from ..scene import Layer, Scene
 from ..tracks import ColourTrack, KeyFrame, PairTrack, value_at
+from ..under_formula import shown_value, with_shown
 from .base import Edit, EditContext, View, label_in, leading, local_frame, name_of, names_of, unlocked
-from .values_and_keys import PropertyName
+from .formula_notices import say_unseen
+from .values_and_keys import PropertyName, stepped
 
 
 def set_at(layer: Layer, scene: Scene, frame: float, name: str, value: object) -> Layer:
@@ -29,10 +30,15 @@ def set_at(layer: Layer, scene: Scene, frame: float, name: str, value: object) -
     return with_track(layer, name, with_value(track, name, local, value))
 
 
-def stepped(layer: Layer, scene: Scene, frame: float, by: Floats) -> Layer:
-    """The layer moved by (x, y), in the space of its position, at a scene frame."""
-    local = local_frame(layer, scene, frame) if is_keyed(layer) else frame - layer.span.start
-    return moved_at(layer, local, (float(by[0]), float(by[1])), scene.fps)
+def seen_at(layer: Layer, scene: Scene, frame: float, name: str, value: object, context: EditContext) -> Layer:
+    """The layer with a property that is seen to be `value` at a scene frame, whatever its formula makes of it."""
+    if track_of(layer, name).keys:
+        local_frame(layer, scene, frame)
+    own = context.of(scene)
+    after = with_shown(layer, name, frame, value, own)
+    if track_of(layer, name).formula and not np.allclose(shown_value(after, name, frame, own), value, rtol=0, atol=1e-4):
+        say_unseen(layer, after, [name], context)
+    return after
 
 
 class DragHandle(Edit):
@@ -57,10 +63,10 @@ class DragHandle(Edit):
         had = taken(layer, self.handle, self.to, self.frame, context.of(scene), sizes=sizes)
         if sizes:
             grown, stuck = sized(had, self.handle, self.proportional)
-            changed = self._sized(layer, scene, grown)
+            changed = self._sized(layer, scene, grown, context)
         else:
             value, stuck = scaled(had, self.handle, self.proportional)
-            changed = set_at(layer, scene, self.frame, "scale", value)
+            changed = seen_at(layer, scene, self.frame, "scale", value, context)
         if stuck:
             context.notices.append(stuck_words(stuck, layer.name))
         return scene.with_layer(changed)
@@ -68,13 +74,13 @@ class DragHandle(Edit):
     def seen_inside(self, view: View) -> Edit:
         return self.model_copy(update={"to": view.point(self.to)})
 
-    def _sized(self, layer: Layer, scene: Scene, grown: Floats) -> Layer:
+    def _sized(self, layer: Layer, scene: Scene, grown: Floats, context: EditContext) -> Layer:
         for path in layer.content.grown:
             name = f"content.{path}"
-            x, y = value_at(track_of(layer, name), self.frame - layer.span.start, scene.fps)
+            x, y = shown_value(layer, name, self.frame, context.of(scene))
             new = tuple(round(float(np.clip(n * grow, -MOST, MOST)), 3) for n, grow in zip((x, y), grown, strict=True))
             if new != (x, y):
-                layer = set_at(layer, scene, self.frame, name, new)
+                layer = seen_at(layer, scene, self.frame, name, new, context)
         return layer
 
     def words(self, scene: Scene) -> str:
@@ -114,11 +120,11 @@ class ScaleLayers(LayersTogether):
             turn, mirrored = one.turned_by
             rotation = float(one.values["rotation"][0, 0])
             own = along_own_axes(grown, turn - rotation if mirrored else turn + rotation) * one.values["scale"][0]
-            layer = set_at(
-                scene.layer(one.layer.id), scene, self.frame, "scale", (round(own[0], 3) + 0.0, round(own[1], 3) + 0.0)
-            )
+            goal = (round(own[0], 3) + 0.0, round(own[1], 3) + 0.0)
+            layer = seen_at(scene.layer(one.layer.id), scene, self.frame, "scale", goal, context)
             if self.about == "box":
-                layer = stepped(layer, scene, self.frame, one.own_step((one.place[0] - stays) * (grown - 1)))
+                step = one.own_step((one.place[0] - stays) * (grown - 1))
+                layer = stepped(layer, scene, self.frame, step, context)
             scene = scene.with_layer(layer)
         return scene
 
@@ -147,10 +153,10 @@ class TurnLayers(LayersTogether):
         for one in found:
             by = -self.by if one.turned_by[1] else self.by
             rotation = round(float(one.values["rotation"][0, 0]) + by, 4) + 0.0
-            layer = set_at(scene.layer(one.layer.id), scene, self.frame, "rotation", rotation)
+            layer = seen_at(scene.layer(one.layer.id), scene, self.frame, "rotation", rotation, context)
             if self.about == "box":
                 arm = one.place[0] - middle
-                layer = stepped(layer, scene, self.frame, one.own_step(turned @ arm - arm))
+                layer = stepped(layer, scene, self.frame, one.own_step(turned @ arm - arm), context)
             scene = scene.with_layer(layer)
         return scene
 
@@ -175,7 +181,7 @@ class BringTo(Edit):
             one = context.of(scene).one(layer, self.frame)
             here = one.place[0]
             by = np.array([0.0 if new is None else float(new) - old for new, old in zip(goal, here, strict=True)])
-            scene = scene.with_layer(stepped(layer, scene, self.frame, one.own_step(by)))
+            scene = scene.with_layer(stepped(layer, scene, self.frame, one.own_step(by), context))
         return scene
 
     def seen_inside(self, view: View) -> Edit:

@@ -6,6 +6,7 @@ from collections import defaultdict
 from collections.abc import Sequence
 from typing import Annotated, Any, ClassVar, Literal
 
+import numpy as np
 from pydantic import Field
 
 from .. import position_keys as position_of
@@ -20,8 +21,12 @@ from ..outline_track import Points
 from ..properties import in_ratio, label_of, merged_value, remade, track_of, with_track, within
 from ..scene import Layer, Scene
 from ..tracks import KeyFrame, key_at, value_at
+from ..under_formula import moved
 from .base import Edit, EditContext, View, label_in, leading, local_frame, name_of, names_of, unlocked
+from .formula_notices import say_unseen
 
+UNSEEN = 1e-4
+"""Pixels by which what was moved may be off its place without a word."""
 PropertyName = Annotated[str, Field(strict=True, max_length=100)]
 Given = float | str | tuple[float | None, float | None] | Points
 
@@ -71,13 +76,10 @@ class MoveLayers(Edit):
     def apply(self, scene: Scene, context: EditContext) -> Scene:
         for layer_id in leading(scene, self.layers):
             layer = unlocked(scene, layer_id)
-            keyed = position_of.is_keyed(layer)
-            local = local_frame(layer, scene, self.frame) if keyed else self.frame - layer.span.start
-            by = self.by
+            by: Any = self.by
             if layer.carrier is not None:
-                x, y = context.of(scene).one(layer, self.frame).own_step(by)
-                by = float(x), float(y)
-            scene = scene.with_layer(position_of.moved_at(layer, local, by, scene.fps))
+                by = context.of(scene).one(layer, self.frame).own_step(by)
+            scene = scene.with_layer(stepped(layer, scene, self.frame, by, context))
         return scene
 
     def seen_inside(self, view: View) -> Edit:
@@ -94,6 +96,22 @@ class MoveLayers(Edit):
             return None
         (x, y), (dx, dy) = self.by, later.by
         return later.model_copy(update={"by": (x + dx, y + dy)})
+
+
+def stepped(layer: Layer, scene: Scene, frame: float, by: Any, context: EditContext) -> Layer:
+    """The layer moved by (x, y), in the space of its position, at a scene frame, whatever its formulas make of its
+    keys; refused outside its span where its position is keyed."""
+    if position_of.is_keyed(layer):
+        local_frame(layer, scene, frame)
+    own = context.of(scene)
+    after = moved(layer, frame, by, own)
+    parts = [name for name, track in position_of.parts_of(layer).items() if track.formula]
+    if parts:
+        old, new = own.resolve([layer, after], [frame])
+        off = np.abs(new.values["position"][0] - old.values["position"][0] - np.asarray(by)) > UNSEEN
+        missed = [name for name in parts if (off.any() if name == "position" else off["xy".index(name[-1])])]
+        say_unseen(layer, after, missed, context)
+    return after
 
 
 class StartKeying(Edit):

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import Literal
+from typing import ClassVar, Literal
 
 from ..base_model import LayerId, Name
 from ..errors import Refused
@@ -15,6 +15,8 @@ MOST = 26
 
 class KeepVariant(Edit):
     """Keep the present motion as a variant, and go on with a copy of it under another name."""
+
+    sets_formulas: ClassVar[bool] = True
 
     edit: Literal["keep_variant"] = "keep_variant"
     layer: LayerId
@@ -39,6 +41,8 @@ class KeepVariant(Edit):
 class SwitchVariant(Edit):
     """Let a layer move as one of its variants does."""
 
+    sets_formulas: ClassVar[bool] = True
+
     edit: Literal["switch_variant"] = "switch_variant"
     layer: LayerId
     name: Name
@@ -52,6 +56,8 @@ class SwitchVariant(Edit):
 
 class DeleteVariant(Edit):
     """Delete a kept variant; the one in use stays."""
+
+    sets_formulas: ClassVar[bool] = True
 
     edit: Literal["delete_variant"] = "delete_variant"
     layer: LayerId

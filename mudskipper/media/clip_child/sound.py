@@ -27,12 +27,15 @@ def write_sound(path: str, out: BinaryIO, start: Fraction | None) -> int:
     written = 0
     with av.open(path) as container:
         stream = container.streams.audio[0]
-        resampler = av.AudioResampler(format="s16", layout="stereo", rate=RATE)
+        # One channel goes into both as loud as it is; mixers that spread it take 3 dB off.
+        layout = "mono" if stream.channels == 1 else "stereo"
+        resampler = av.AudioResampler(format="s16", layout=layout, rate=RATE)
 
         def put(frames: list[av.AudioFrame]) -> None:
             nonlocal written
             for frame in frames:
-                block = frame.to_ndarray().reshape(-1, 2)
+                block = frame.to_ndarray().reshape(-1, len(frame.layout.channels))
+                block = np.repeat(block, 2, axis=1) if block.shape[1] == 1 else block
                 room = MOST_SAMPLES - written
                 out.write(np.ascontiguousarray(block[:room], dtype="<i2").tobytes())
                 written += min(len(block), room)
@@ -52,7 +55,7 @@ def write_sound(path: str, out: BinaryIO, start: Fraction | None) -> int:
                             continue
                     elif behind > LOOSE or (first and behind > 0):
                         put([*resampler.resample(None)] if not first else [])
-                        resampler = av.AudioResampler(format="s16", layout="stereo", rate=RATE)
+                        resampler = av.AudioResampler(format="s16", layout=layout, rate=RATE)
                         gap = min(max(place - written, 0), MOST_SAMPLES - written)
                         out.write(bytes(4 * gap))
                         written += gap

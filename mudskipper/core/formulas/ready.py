@@ -48,7 +48,7 @@ class Ready:
 
 _X, _Y = Field("x", "x", 30, "="), Field("y", "y", 0, "=")
 _RATE, _LATER = Field("rate", "Times a second", 1), Field("later", "Later", 0.2, "s")
-_LAYER = 'layer("{layer}").{property}'
+_LAYER = 'scene["{layer}"].{property}'
 _DISTANCE = Form(f"base + {_LAYER} - {_LAYER}.at(0)")
 _FOLLOW = Form(f"{_LAYER}.at(t - {{later}})", (_LATER,))
 _END = Field("end", "Up to", 100)

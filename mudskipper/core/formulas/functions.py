@@ -12,7 +12,6 @@ from numpy.typing import NDArray
 from ..bezier import Floats
 
 MOST_OCTAVES = 8
-SMALLEST = 1e-12
 
 
 def _bits(numbers: NDArray[np.uint64]) -> NDArray[np.uint64]:
@@ -86,14 +85,14 @@ def clamp(value: Floats, low: Floats, high: Floats) -> Floats:
 
 def step(edge: Floats, value: Floats) -> Floats:
     """0 below the edge, 1 from it on."""
-    return np.asarray((value >= edge) * 1.0)
+    return np.where(np.isnan(value) | np.isnan(edge), np.nan, (value >= edge) * 1.0)
 
 
 def smoothstep(low: Floats, high: Floats, value: Floats) -> Floats:
-    """0 up to `low`, 1 from `high` on, and between them 3u² − 2u³."""
+    """0 up to `low`, 1 from `high` on, and between them 3u² − 2u³; where both are the same a `step`."""
     wide = high - low
-    u = np.clip((value - low) / np.where(wide == 0, SMALLEST, wide), 0.0, 1.0)
-    return np.asarray(u * u * (3.0 - 2.0 * u))
+    u = np.clip((value - low) / np.where(wide == 0, 1.0, wide), 0.0, 1.0)
+    return np.where(wide == 0, step(high, value), u * u * (3.0 - 2.0 * u))
 
 
 def remap(value: Floats, a0: Floats, a1: Floats, b0: Floats, b1: Floats) -> Floats:
@@ -113,7 +112,8 @@ def triangle(turns: Floats) -> Floats:
 
 def square(turns: Floats) -> Floats:
     """1 in the first half of each turn, 0 in the second."""
-    return np.asarray((saw(turns) < 0.5) * 1.0)
+    turn = saw(turns)
+    return np.where(np.isnan(turn), np.nan, (turn < 0.5) * 1.0)
 
 
 def hypot(*parts: Floats) -> Floats:

@@ -9,8 +9,8 @@ import json
 def renamed(text: str, old: str, new: str) -> str:
     """A formula in which a layer has another name; one that cannot be read stays as it is.
 
-    >>> renamed('layer("Sign").rotation * 2', "Sign", "Flag")
-    'layer("Flag").rotation * 2'
+    >>> renamed('scene["Sign"].rotation * 2', "Sign", "Flag")
+    'scene["Flag"].rotation * 2'
     """
     try:
         tree = ast.parse(text)
@@ -18,11 +18,11 @@ def renamed(text: str, old: str, new: str) -> str:
         return text
     lines = [line.encode() for line in text.split("\n")]
     places = [
-        given
+        node.slice
         for node in ast.walk(tree)
-        if isinstance(node, ast.Call) and isinstance(node.func, ast.Name) and node.func.id in ("layer", "sound")
-        for given in node.args
-        if isinstance(given, ast.Constant) and given.value == old and given.lineno == given.end_lineno
+        if isinstance(node, ast.Subscript) and isinstance(node.value, ast.Name) and node.value.id == "scene"
+        if isinstance(node.slice, ast.Constant) and node.slice.value == old
+        if node.slice.lineno == node.slice.end_lineno
     ]
     for place in sorted(places, key=lambda one: (one.lineno, one.col_offset), reverse=True):
         line = lines[place.lineno - 1]

@@ -12,22 +12,23 @@ from typing import TYPE_CHECKING
 
 import numpy as np
 
-from .bezier import Floats
-from .errors import Refused
-from .expressions.language import program_of
-from .expressions.problem import Circle, Faulty, FormulaProblem, Mend, TooMany
-from .expressions.texts import Texts, codes_of, padded, texts_of
-from .formula_scope import WRITTEN, Scope, slugs
-from .motion import anchor_points
-from .properties import label_of
-from .resolved_layer import content_values
-from .scene import Layer
-from .tracks import Track, evaluate
-from .transform import matrices, multiply
-from .window import window_on
+from ..bezier import Floats
+from ..errors import Refused
+from ..inside import outer_path
+from .language import program_of
+from .problem import Circle, Faulty, FormulaProblem, Mend, TooMany
+from .texts import Texts, codes_of, padded, texts_of
+from .scope import WRITTEN, Scope, slugs
+from ..motion import anchor_points
+from ..properties import label_of
+from ..resolved_layer import content_values
+from ..scene import Layer
+from ..tracks import Track, evaluate
+from ..transform import matrices, multiply
+from ..window import window_on
 
 if TYPE_CHECKING:
-    from .context import Context
+    from ..context import Context
 
 Member = tuple[str, str]
 """A layer's id and the path of one of its properties."""
@@ -56,10 +57,10 @@ class Formulas:
         """A property of a layer (n, d) at scene frames (n,), its formula counted in; `base` is its value without."""
         track = layer.tracks[path]
         if self._asked is not None:
-            if track.expression is not None:
+            if track.formula is not None:
                 self._asked.setdefault((layer.id, path), []).append(frames)
             return np.zeros((len(frames), track.dims))
-        if track.expression is None:
+        if track.formula is None:
             return self._plain(layer, path, frames) if base is None else base
         if not self._context.is_own(layer):
             return self._evaluated(layer, path, frames, base)
@@ -144,7 +145,7 @@ class Formulas:
             base = self.base(layer, layer.tracks[path], frames)
             self._asked = found
             with np.errstate(all="ignore"):
-                program.run(Scope(self, layer, path, frames, base))
+                program.run(self._scope(layer, path, frames, base))
         except (Faulty, Refused):
             pass
         finally:
@@ -198,11 +199,11 @@ class Formulas:
             raise TooMany(FormulaProblem(sentence=sentence))
         self._open.append(member)
         try:
-            program = program_of(track.expression or "")
+            program = program_of(track.formula or "")
             with np.errstate(all="ignore"):
-                found = program.run(Scope(self, layer, path, frames, base))
+                found = program.run(self._scope(layer, path, frames, base))
             if path == WRITTEN:
-                return self._written(layer, found, len(frames), track.expression or "")
+                return self._written(layer, found, len(frames), track.formula or "")
             if isinstance(found, Texts):
                 raise Faulty(FormulaProblem(sentence=f"{label_of(path, layer)} is no text, and the formula gives one."))
             return self._fitting(layer, path, track, frames, np.asarray(found, dtype=np.float64), base)
@@ -228,6 +229,22 @@ class Formulas:
         finally:
             self._open.pop()
 
+    def _scope(self, layer: Layer, path: str, frames: Floats, base: Floats) -> Scope:
+        """Where a formula is evaluated. That of an item, while its layer is for the moment a scene of its own, reads
+        what it does in its layer."""
+        lent = self._context.around_items
+        if lent is not None and layer.id in self._context.scene.places:
+            around, parent = lent
+            address = f"{parent}/{layer.id}"
+            try:
+                place = outer_path(around.scene, address, path)
+                subject = around.scene.layer(address.split("/")[0])
+            except Refused:
+                return Scope(self, layer, path, frames, base)
+            if place in subject.tracks:
+                return Scope(around.formulas, subject, place, frames, base, track=layer.tracks[path])
+        return Scope(self, layer, path, frames, base)
+
     def _circle(self, members: tuple[Member, ...], layer: Layer) -> str:
         def said(member: Member) -> str:
             there = self._context.scene.places.get(member[0])
@@ -240,7 +257,7 @@ class Formulas:
     def _fitting(self, layer: Layer, path: str, track: Track, frames: Floats, found: Floats, base: Floats) -> Floats:
         """A value in the form of its property; Faulty where it is of another kind."""
         width = base.shape[1]
-        text = track.expression or ""
+        text = track.formula or ""
         if found.shape[1] != width:
             raise Faulty(_other_kind(label_of(path, layer), found.shape[1], width, text))
         if len(found) != len(base):
@@ -319,7 +336,7 @@ class Formulas:
 
     def level(self, layer: Layer, frames: Floats) -> Floats:
         """How loud a layer is (n, 1) from each of some frames to the next, 0…1."""
-        from .loudness import level_of  # it reads other scenes, whose contexts have formulas
+        from ..loudness import level_of  # it reads other scenes, whose contexts have formulas
 
         if self._asked is not None:
             return np.zeros((len(frames), 1))

@@ -10,13 +10,13 @@ from pydantic import Field
 
 from ..base_model import LayerId
 from ..errors import Refused
-from ..expressions.language import read
-from ..expressions.problem import FormulaProblem
+from ..formulas.language import read
+from ..formulas.problem import FormulaProblem
 from ..fewest_beziers import eased_keys
 from ..fewest_keys import fitted_keys
-from ..formula_scope import WRITTEN
+from ..formulas.scope import WRITTEN
 from ..outline_track import OutlineTrack
-from ..properties import label_of, remade, track_of, with_part, with_track
+from ..properties import NO_FORMULA, label_of, remade, track_of, with_part, with_track
 from ..scene import Layer, Scene
 from ..tracks import ColourTrack, TextTrack, Track
 from .base import Edit, EditContext, label_in, name_of, unlocked
@@ -25,14 +25,13 @@ from .values_and_keys import PropertyName
 Text = Annotated[str, Field(strict=True, max_length=2_000)]
 
 
-NO_FORMULA = {"expression": None, "expression_from": 0, "expression_seed": None}
-
-
-class SetExpression(Edit):
+class SetFormula(Edit):
     """Give a property a formula, whose value is then the property's; an empty one takes it off. One that cannot be
     read, or fails, is kept, and the property is what it is without it."""
 
-    edit: Literal["set_expression"] = "set_expression"
+    sets_formulas: ClassVar[bool] = True
+
+    edit: Literal["set_formula"] = "set_formula"
     layer: LayerId
     property: PropertyName
     text: Text
@@ -40,7 +39,7 @@ class SetExpression(Edit):
     def apply(self, scene: Scene, context: EditContext) -> Scene:
         layer = unlocked(scene, self.layer)
         text = "\n".join(line.rstrip() for line in self.text.replace("\r\n", "\n").split("\n")).strip("\n")
-        fields: dict[str, Any] = {"expression": text} if text.strip() else NO_FORMULA
+        fields: dict[str, Any] = {"formula": text} if text.strip() else NO_FORMULA
         if self.property == WRITTEN and layer.content.words is not None:
             old = layer.tracks.get(WRITTEN) or TextTrack()
             written = remade(old, WRITTEN, **fields) if text.strip() else None
@@ -62,6 +61,8 @@ class WriteAsKeys(Edit):
     """Write what a formula gives over the layer's span as the fewest keys, straight or eased, that are nowhere further
     off than `near`, in the property's unit, at any frame; the formula goes."""
 
+    sets_formulas: ClassVar[bool] = True
+
     edit: Literal["write_as_keys"] = "write_as_keys"
     layer: LayerId
     property: PropertyName
@@ -77,7 +78,7 @@ class WriteAsKeys(Edit):
                 f"The text of '{layer.name}' is written frame by frame, and has no keys.", where="property",
                 mend="Write the formulas of its other properties as keys.",
             )  # fmt: skip
-        if track.expression is None:
+        if track.formula is None:
             raise Refused(
                 f"{label_of(self.property, layer)} of '{layer.name}' has no formula.", where="property",
                 mend="Choose a property that has one.",
@@ -107,6 +108,8 @@ class LandOnKeys(Edit):
     last, each over `over` seconds, so that at both the value is that of the key. Without two keys the ends of the
     layer's span stand for them."""
 
+    sets_formulas: ClassVar[bool] = True
+
     edit: Literal["land_on_keys"] = "land_on_keys"
     layer: LayerId
     property: PropertyName
@@ -115,7 +118,7 @@ class LandOnKeys(Edit):
     def apply(self, scene: Scene, context: EditContext) -> Scene:
         layer = unlocked(scene, self.layer)
         track = track_of(layer, self.property)
-        text = track.expression
+        text = track.formula
         if text is None or isinstance(track, TextTrack) or isinstance(read(text), FormulaProblem):
             raise Refused(
                 f"{label_of(self.property, layer)} of '{layer.name}' has no formula that gives numbers.",
@@ -123,7 +126,7 @@ class LandOnKeys(Edit):
             )  # fmt: skip
         frames = [key.frame for key in track.keys]
         first, last = (frames[0], frames[-1]) if len(frames) > 1 else (0.0, float(layer.span.length - 1))
-        begin, end = ((frame - track.expression_from) / scene.fps for frame in (first, last))
+        begin, end = ((frame - track.formula_from) / scene.fps for frame in (first, last))
         over = min(self.over, (end - begin) / 2)
         if over <= 0:
             raise Refused(
@@ -135,7 +138,7 @@ class LandOnKeys(Edit):
         rise = f"smoothstep({begin:.6g}, {begin + over:.6g}, t)"
         fall = f"smoothstep({end - over:.6g}, {end:.6g}, t)"
         whole = "\n".join([*lines, f"{name} = {rise} * (1 - {fall})", f"mix(base, ({value}), {name})"])
-        return scene.with_layer(with_track(layer, self.property, remade(track, self.property, expression=whole)))
+        return scene.with_layer(with_track(layer, self.property, remade(track, self.property, formula=whole)))
 
     def words(self, scene: Scene) -> str:
         what = f"{label_in(scene, self.layer, self.property).lower()} of {name_of(scene, self.layer)}"

@@ -9,22 +9,23 @@ from typing import TYPE_CHECKING, Any
 
 import numpy as np
 
-from .bezier import Floats
-from .easing import ease_at
-from .easing_text import read_ease
-from .errors import Refused
-from .expressions import functions as fn
-from .expressions.environment import Reference
-from .expressions.language import alike, give_names, numbers, plain, texts
-from .expressions.problem import Faulty, FormulaProblem, Mend
-from .expressions.texts import Texts, chosen
-from .inside import MASKS
-from .properties import label_of
-from .scene import Layer, Scene
-from .transform import apply, inverse
+from ..bezier import Floats
+from ..easing import ease_at
+from ..easing_text import read_ease
+from ..errors import Refused
+from . import functions as fn
+from .environment import Reference
+from .language import alike, give_names, numbers, plain, texts
+from .problem import Faulty, FormulaProblem, Mend
+from .texts import Texts, chosen
+from ..inside import MASKS
+from ..properties import label_of
+from ..scene import Layer, Scene
+from ..tracks import Track
+from ..transform import apply, inverse
 
 if TYPE_CHECKING:
-    from .formulas import Formulas
+    from .evaluation import Formulas
 
 WRITTEN = "content.written"
 """The path of a text that a formula writes."""
@@ -37,7 +38,12 @@ FARTHEST = 1e7
 class Scope:
     """A formula's property at some frames (n,)."""
 
-    def __init__(self, formulas: Formulas, layer: Layer, path: str, frames: Floats, base: Floats) -> None:
+    def __init__(
+        self, formulas: Formulas, layer: Layer, path: str, frames: Floats, base: Floats, *, held: bool = False,
+        track: Track | None = None,
+    ) -> None:  # fmt: skip
+        """`held` says that the frames are held to the property's cadence already; `track` is the property where it is
+        another one than that of the layer."""
         self.formulas = formulas
         self.subject = layer
         self.path = path
@@ -47,13 +53,13 @@ class Scope:
         self._stepped_in = [0]
         self.scene: Scene = formulas.context.scene
         self._base = base
-        track = layer.tracks[path]
+        track = self._track = track or layer.tracks[path]
         local = frames - layer.span.start
-        held = local if track.cadence is None else track.cadence.hold(local, self.scene.fps)
-        self.frames = held + layer.span.start
-        self.begin = layer.span.start + track.expression_from
+        kept = local if held or track.cadence is None else track.cadence.hold(local, self.scene.fps)
+        self.frames = kept + layer.span.start
+        self.begin = layer.span.start + track.formula_from
         """The scene frame at which the formula's time is 0."""
-        self.local = held - track.expression_from
+        self.local = kept - track.formula_from
         self.seconds = self.local / self.scene.fps
 
     def value(self, name: str) -> Any:
@@ -78,7 +84,7 @@ class Scope:
     def own(self, name: str) -> Reference:
         return _Property(self, self.subject, name, self.frames)
 
-    def layer(self, function: str, name: str, put: Callable[[str], str]) -> Reference:
+    def layer(self, name: str, put: Callable[[str], str]) -> Reference:
         found = self.formulas.named(name)
         if not found:
             near = difflib.get_close_matches(name, [one.name for one in self.scene.layers], 1, 0.5)
@@ -87,9 +93,11 @@ class Scope:
             raise Faulty(FormulaProblem(sentence=f"There is no layer '{name}'.{hint}", mends=mends))
         if len(found) > 1:
             raise Faulty(FormulaProblem(sentence=f"{len(found)} layers are called '{name}'. Rename one of them."))
-        return _LayerThing(self, found[0]) if function == "layer" else _Sound(self, found[0])
+        return _LayerThing(self, found[0])
 
-    def call(self, name: str, arguments: list[Callable[[Any], Any]], named: dict[str, Callable[[Any], Any]]) -> Any:
+    def call(
+        self, name: str, arguments: list[Callable[[Any], Any]], named: dict[str, Callable[[Any], Any]], free: bool
+    ) -> Any:
         if name == "stepped":
             return self._stepped(*arguments)
         if name == "ease":
@@ -103,17 +111,12 @@ class Scope:
             a, b = alike(given[1], given[2])
             return np.where(early, a, b)
         found = [numbers(one) for one in given]
-        if name in ("to_scene", "from_scene", "angle_to"):
+        if name in ("in_scene", "in_layer", "angle_to"):
             return self.placed(name, found[0], self.subject)
         seed = numbers(named["seed"](self)) if "seed" in named else np.zeros((1, 1))
         seed = seed + float(seed_of(self.subject, self.path))
-        if name == "noise":
-            return fn.noise(found[0], seed)
-        if name == "wander":
-            rate, reach = found
-            return fn.wander(self.seconds[:, None] * rate, reach, seed)
-        low, high = (np.zeros((1, 1)), found[0]) if len(found) == 1 else found
-        return low + (high - low) * fn.hashed(np.zeros((1, 1)), seed)
+        apart = free and self.subject.shown[self.path].about.is_point
+        return _at_random(name, found, self.seconds[:, None], seed, 2 if apart else 1)
 
     def _stepped(self, value: Callable[[Any], Any], per_second: Callable[[Any], Any]) -> Floats | Texts:
         rate = numbers(per_second(self))
@@ -125,7 +128,7 @@ class Scope:
         if self._stepped_in[0] > MOST_STEPPED:
             raise Faulty(FormulaProblem(sentence="stepped(…) stands in itself too often. Use fewer of them."))
         frames = np.round(held * self.scene.fps, 6) + self.begin
-        there = Scope(self.formulas, self.subject, self.path, frames, self._base_of(frames))
+        there = Scope(self.formulas, self.subject, self.path, frames, self._base_of(frames), held=True, track=self._track)
         there._stepped_in = self._stepped_in
         # What the lines above gave is of these moments, too.
         there.lines = self.lines
@@ -153,7 +156,7 @@ class Scope:
             away = point - _place(self.formulas, layer, frames)
             return np.degrees(np.arctan2(away[:, 1:], away[:, :1]))
         matrix = self.formulas.matrix(layer, frames)
-        if name == "from_scene":
+        if name == "in_layer":
             back = inverse(matrix)
             if back is None:
                 raise Faulty(FormulaProblem(sentence=f"'{layer.name}' has scale 0 at some frame."))
@@ -174,12 +177,32 @@ class Scope:
         return self._base if frames is None else self._base_of(frames)
 
     def _base_of(self, frames: Floats) -> Floats:
-        return self.formulas.base(self.subject, self.subject.tracks[self.path], frames)
+        track = self._track
+        # These moments are held already: what is read there is not held once more.
+        free = track if track.cadence is None else track.model_copy(update={"cadence": None})
+        return self.formulas.base(self.subject, free, frames)
+
+
+def _at_random(name: str, given: list[Floats], seconds: Floats, seed: Floats, axes: int) -> Floats:
+    """noise, wander or random; the numbers of a pair each by itself, and a single one on as many axes, each apart."""
+    wide = max(axes, *(one.shape[1] for one in given))
+    if name == "wander":
+        rate, reach = given
+        return fn.wander(seconds * rate, np.broadcast_to(reach, (len(reach), wide)), seed)
+    columns = []
+    for axis in range(wide):
+        parts = [one[:, min(axis, one.shape[1] - 1) :][:, :1] for one in given]
+        if name == "noise":
+            columns.append(fn.noise(parts[0], seed, axis))
+            continue
+        low, high = (np.zeros((1, 1)), parts[0]) if len(parts) == 1 else parts
+        columns.append(low + (high - low) * fn.hashed(np.zeros((1, 1)), seed, axis))
+    return np.concatenate(np.broadcast_arrays(*columns), axis=1)
 
 
 def seed_of(layer: Layer, path: str) -> int:
     """What the random motion of a property's formula starts from."""
-    own = layer.tracks[path].expression_seed
+    own = layer.tracks[path].formula_seed
     return zlib.crc32(f"{layer.id} {path}".encode()) if own is None else own
 
 
@@ -247,15 +270,22 @@ class _SceneThing(Reference):
         self._here = here
 
     def now(self) -> Floats:
-        raise Faulty(FormulaProblem(sentence="scene has width, height, fps, length and t."))
+        raise Faulty(FormulaProblem(sentence="scene has width, height, centre, fps, length and t."))
 
     def part(self, name: str) -> Any:
         scene = self._here.scene
         known = {"width": scene.width, "height": scene.height, "fps": scene.fps, "length": scene.length / scene.fps}
         if name == "t":
             return (self._here.frames / scene.fps)[:, None]
+        if name == "centre":
+            return np.array([[scene.width / 2, scene.height / 2]])
         if name not in known:
-            raise Faulty(FormulaProblem(sentence=f"The scene has width, height, fps, length and t, and no '{name}'."))
+            raise Faulty(
+                FormulaProblem(
+                    sentence=f"The scene has width, height, centre, fps, length and t, and no '{name}'. A layer is named "
+                    f'scene["Name"].'
+                )
+            )
         return np.array([[float(known[name])]])
 
 
@@ -285,23 +315,6 @@ class _Beat(Reference):
         return ((chosen - here.begin) / here.scene.fps)[:, None]
 
 
-class _Sound(Reference):
-    has_parts = True
-
-    def __init__(self, here: Scope, layer: Layer) -> None:
-        self._here, self._layer = here, layer
-
-    def now(self) -> Floats:
-        raise Faulty(FormulaProblem(sentence=f'How loud it is, is sound("{self._layer.name}").level.'))
-
-    def part(self, name: str) -> Any:
-        if name != "level":
-            raise Faulty(FormulaProblem(sentence=f"A sound has a level, and no '{name}'."))
-        if self._layer.content.sound_of(self._here.formulas.context.assets) is None:
-            raise Faulty(FormulaProblem(sentence=f"'{self._layer.name}' has no sound."))
-        return _Level(self._here, self._layer)
-
-
 class _Level(Reference):
     def __init__(self, here: Scope, layer: Layer) -> None:
         self._here, self._layer = here, layer
@@ -320,11 +333,15 @@ class _LayerThing(Reference):
         self._here, self._layer = here, layer
 
     def now(self) -> Floats:
-        raise Faulty(FormulaProblem(sentence=f'Which of its numbers? layer("{self._layer.name}").position, for one.'))
+        raise Faulty(FormulaProblem(sentence=f'Which of its numbers? scene["{self._layer.name}"].position, for one.'))
 
     def part(self, name: str) -> Any:
         if name == "box":
             return _Box(self._here, self._layer, self._here.frames)
+        if name == "loudness":
+            if self._layer.content.sound_of(self._here.formulas.context.assets) is None:
+                raise Faulty(FormulaProblem(sentence=f"'{self._layer.name}' has no sound."))
+            return _Level(self._here, self._layer)
         paths = self._here.formulas.slugs(self._layer)
         if name not in paths:
             near = difflib.get_close_matches(name, paths, 1, 0.5)

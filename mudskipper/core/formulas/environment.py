@@ -28,8 +28,8 @@ class Reference:
         raise NotImplementedError
 
     def placed(self, way: str, point: Floats) -> Floats:
-        """Of a layer: a point of it in the scene (`to_scene`), or one of the scene in its pixels (`from_scene`)."""
-        raise Faulty(FormulaProblem(sentence=f'Only a layer has {way}(…), as in layer("Name").{way}((0, 0)).'))
+        """Of a layer: a point of it in the scene (`in_scene`), or one of the scene in its pixels (`in_layer`)."""
+        raise Faulty(FormulaProblem(sentence=f'Only a layer has {way}(…), as in scene["Name"].{way}((0, 0)).'))
 
 
 class Environment(Protocol):
@@ -49,8 +49,10 @@ class Environment(Protocol):
     def own(self, name: str) -> Reference:
         """A property of the layer itself."""
 
-    def layer(self, function: str, name: str, put: Callable[[str], str]) -> Reference:
-        """Another layer, or the sound of one, by its name; `put` gives the formula with another name in its place."""
+    def layer(self, name: str, put: Callable[[str], str]) -> Reference:
+        """Another layer by its name; `put` gives the formula with another name in its place."""
 
-    def call(self, name: str, arguments: list[Callable[[Any], Any]], named: dict[str, Callable[[Any], Any]]) -> Any:
-        """A function that needs more than its arguments."""
+    def call(
+        self, name: str, arguments: list[Callable[[Any], Any]], named: dict[str, Callable[[Any], Any]], free: bool
+    ) -> Any:
+        """A function that needs more than its arguments; `free` says that it goes whole into the formula's value."""

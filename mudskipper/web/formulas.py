@@ -9,11 +9,11 @@ from fastapi import APIRouter, Depends
 from pydantic import BaseModel, Field
 
 from ..core.bezier import Floats
-from ..core.expressions.problem import FormulaProblem
-from ..core.expressions.ready import READY
-from ..core.expressions.table import TABLE
-from ..core.expressions.texts import Texts
-from ..core.formula_scope import slugs
+from ..core.formulas.problem import FormulaProblem
+from ..core.formulas.ready import READY
+from ..core.formulas.table import TABLE
+from ..core.formulas.texts import Texts
+from ..core.formulas.scope import slugs
 from ..core.formula_trial import tried, values_of
 from ..core.inside import item_layer
 from ..store.store import Store
@@ -60,7 +60,7 @@ class ReadyFacts(BaseModel):
     text: ReadyForm | None
 
 
-class ExpressionFacts(BaseModel):
+class FormulaNames(BaseModel):
     """All that may be written in formulas."""
 
     names: list[NameFacts]
@@ -111,15 +111,15 @@ class LayerNames(BaseModel):
     properties: dict[str, str]
 
 
-@router.get("/expressions")
-def expressions() -> ExpressionFacts:
+@router.get("/formulas")
+def formulas() -> FormulaNames:
     """The names that formulas may use, and ready formulas."""
     names = [
         NameFacts(name=one.name, written=one.written, unit=one.unit, sentence=one.sentence, example=one.example,
                   function=one.is_function)
         for one in TABLE.values()
     ]  # fmt: skip
-    return ExpressionFacts(names=names, ready=[ReadyFacts.model_validate(one.as_document()) for one in READY])
+    return FormulaNames(names=names, ready=[ReadyFacts.model_validate(one.as_document()) for one in READY])
 
 
 @router.post("/scenes/{scene_id}/formula")

@@ -1,4 +1,4 @@
-"""Nothing: a mark that other layers are carried by."""
+"""No picture, only a place that others go along with."""
 
 from __future__ import annotations
 
@@ -11,16 +11,16 @@ from ..draw.pen import Pen
 from .base import Around, Content, Values
 
 
-class EmptyContent(Content):
-    """No picture, only a place: its anchor is the origin. Other layers may be carried by it."""
+class CarrierContent(Content):
+    """No picture, only a place: its anchor is the origin of its pixels. It is there to carry other layers."""
 
     shows: ClassVar[bool] = False
 
-    kind: Literal["empty"] = "empty"
+    kind: Literal["carrier"] = "carrier"
 
     @property
     def default_name(self) -> str:
-        return "Empty"
+        return "Carrier"
 
     def box(self, values: Values, around: Around) -> Floats:
         return np.zeros((1, 4))

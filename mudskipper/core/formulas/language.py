@@ -19,6 +19,7 @@ import numpy as np
 from ..bezier import Floats
 from ..tracks import COLOUR
 from .environment import Environment, Reference
+from .flow import free_calls
 from .problem import Faulty, FormulaProblem, Mend
 from .table import TABLE, VALUES
 from .texts import Texts, chosen, cut, formatted, joined
@@ -38,19 +39,24 @@ COMPARISONS: dict[type[ast.AST], Callable[..., Any]] = {
 PARTS = {"x": 0, "y": 1, "r": 0, "g": 1, "b": 2, "a": 3}
 OWN = ("position", "scale", "rotation", "opacity", "anchor")
 TEXTUAL = ("format", "letters")
-SPECIAL = ("layer", "stepped", "ease", "angle_to", "if_before", "to_scene", "from_scene", "noise", "wander", "random")
-NAMING = ("layer", "sound")
+SPECIAL = ("stepped", "ease", "angle_to", "if_before", "in_scene", "in_layer", "noise", "wander", "random")
 
 
 @dataclass(frozen=True)
 class Program:
     """A formula that was read: `run` gives its value; `layers` are the names of the layers that it reads, `around` says
-    whether it reads anything else of the scene."""
+    whether it reads anything else of the scene, and `names` are the words of the language that it uses."""
 
     text: str
     run: Run
     layers: frozenset[str]
     around: bool
+    names: frozenset[str] = frozenset()
+
+    @property
+    def reads_base(self) -> bool:
+        """Whether what the property is without the formula counts at all."""
+        return "base" in self.names
 
 
 @lru_cache(maxsize=4_096)
@@ -107,7 +113,7 @@ _PLAIN = {
     "unexpected indent": "it begins with a space",
     "unterminated string literal (detected at line 1)": "a quote is never closed",
     "invalid decimal literal": "a letter follows a number at once",
-    "cannot assign to expression here": "only name = value gives a name",
+    "cannot assign to formula here": "only name = value gives a name",
 }
 
 
@@ -155,7 +161,9 @@ class _Reader:
         self._names: set[str] = set()
         self._layers: set[str] = set()
         self._around = False
+        self._used: set[str] = set()
         self._nodes = 0
+        self._free: set[int] = set()
 
     def program(self) -> Program:
         module = parsed(self._text)
@@ -163,6 +171,7 @@ class _Reader:
             raise Faulty(
                 FormulaProblem(sentence="The formula is empty. Write a value, such as base, or take it off.", end=2)
             )
+        self._free = free_calls(module)
         given: list[tuple[str, Run]] = []
         for place, statement in enumerate(module.body):
             last = place == len(module.body) - 1
@@ -182,7 +191,7 @@ class _Reader:
             give_names(environment, len(given))
             return result(environment)
 
-        return Program(self._text, run, frozenset(self._layers), self._around)
+        return Program(self._text, run, frozenset(self._layers), self._around, frozenset(self._used))
 
     def _result(self, node: ast.AST) -> Run:
         inner = self._node(node, 0)
@@ -268,6 +277,7 @@ class _Reader:
         entry = TABLE.get(name)
         if entry is None:
             self._unknown(node, name, [*TABLE, *self._names])
+        self._used.add(name)
         if entry.is_function:
             self._fault(node, f"{entry.written} is a function: it takes its numbers in brackets.")
         if name in ("index", "count", "scene", "beat"):
@@ -318,7 +328,12 @@ class _Reader:
     def _unaryop(self, node: ast.UnaryOp, depth: int) -> Run:
         inner = self._node(node.operand, depth)
         if isinstance(node.op, ast.Not):
-            return lambda environment: (numbers(inner(environment)) == 0) * 1.0
+
+            def turned(environment: Environment) -> Floats:
+                given = numbers(inner(environment))
+                return with_gaps((given == 0) * 1.0, given)
+
+            return turned
         if isinstance(node.op, ast.USub | ast.UAdd):
             sign = -1.0 if isinstance(node.op, ast.USub) else 1.0
             return lambda environment: numbers(inner(environment)) * sign
@@ -329,8 +344,15 @@ class _Reader:
         both = isinstance(node.op, ast.And)
 
         def run(environment: Environment) -> Floats:
-            found = np.broadcast_arrays(*(numbers(part(environment)) != 0 for part in parts))
-            return np.asarray((np.logical_and if both else np.logical_or).reduce(found) * 1.0)
+            given = np.broadcast_arrays(*(numbers(part(environment)) for part in parts))
+            known = [one != 0 for one in given]
+            found = np.asarray((np.logical_and if both else np.logical_or).reduce(known) * 1.0)
+            gaps = np.logical_or.reduce([np.isnan(one) for one in given])
+            if not gaps.any():
+                return found
+            # What has no value decides nothing where another part decides alone.
+            sure = np.logical_or.reduce([(one == 0) if both else ((one != 0) & ~np.isnan(one)) for one in given])
+            return np.where(gaps & ~sure, np.nan, found)
 
         return run
 
@@ -343,7 +365,7 @@ class _Reader:
         def run(environment: Environment) -> Floats:
             found = [numbers(part(environment)) for part in parts]
             truths = [one(*alike(a, b)) for one, a, b in zip(operators, found, found[1:], strict=False) if one]
-            return np.asarray(np.logical_and.reduce(np.broadcast_arrays(*truths)) * 1.0)
+            return with_gaps(np.logical_and.reduce(np.broadcast_arrays(*truths)) * 1.0, *found)
 
         return run
 
@@ -359,16 +381,27 @@ class _Reader:
             if words[0] is not None and words[1] is not None:
                 return chosen(choice, words[0], words[1])
             a, b = alike(first, second)
-            return np.where(choice != 0, a, b)
+            return with_gaps(np.where(choice != 0, a, b), choice)
 
         return run
 
     def _subscript(self, node: ast.Subscript, depth: int) -> Run:
         at = node.slice
+        if isinstance(node.value, ast.Name) and node.value.id == "scene":
+            return self._layer(at)
         if not isinstance(at, ast.Constant) or not isinstance(at.value, int) or isinstance(at.value, bool):
             self._fault(node, "A part of a pair is [0] or [1].")
         inner, index = self._node(node.value, depth), at.value
         return lambda environment: part_of(numbers(inner(environment)), index, str(index))
+
+    def _layer(self, at: ast.expr) -> Run:
+        """Another layer: scene["Name"]."""
+        if not isinstance(at, ast.Constant) or not isinstance(at.value, str):
+            self._fault(at, 'scene["Name"] takes the name of a layer in quotes.')
+        name = at.value
+        self._layers.add(name)
+        self._around = True
+        return lambda environment: environment.layer(name, lambda near: self.put(at, f'"{near}"'))
 
     def _attribute(self, node: ast.Attribute, depth: int) -> Run:
         name = node.attr
@@ -408,12 +441,11 @@ class _Reader:
                 self._fault(node, f"{entry.written} knows no '{keyword.arg or '**'}'.")
         arguments = [self._node(part, depth) for part in node.args]
         named = {str(one.arg): self._node(one.value, depth) for one in node.keywords}
-        if name in NAMING:
-            return self._layer(node, name)
         if name in TEXTUAL:
             return self._textual(name, arguments)
         if name in SPECIAL:
-            return lambda environment: environment.call(name, arguments, named)
+            free = id(node) in self._free
+            return lambda environment: environment.call(name, arguments, named, free)
         function = entry.run
         assert function is not None
 
@@ -422,15 +454,6 @@ class _Reader:
             return np.asarray(function(*(found if name in ("length", "hypot") else alike(*found))))
 
         return run
-
-    def _layer(self, node: ast.Call, function: str) -> Run:
-        (given,) = node.args
-        if not isinstance(given, ast.Constant) or not isinstance(given.value, str):
-            self._fault(node, f'{function}("Name") takes the name of a layer in quotes.')
-        name = given.value
-        self._layers.add(name)
-        self._around = True
-        return lambda environment: environment.layer(function, name, lambda near: self.put(given, f'"{near}"'))
 
     def _textual(self, name: str, arguments: list[Run]) -> Run:
         first, second = arguments
@@ -450,7 +473,7 @@ class _Reader:
         return run
 
     def _method(self, node: ast.Call, function: ast.Attribute, depth: int) -> Run:
-        if function.attr not in ("at", "to_scene", "from_scene") or node.keywords:
+        if function.attr not in ("at", "in_scene", "in_layer") or node.keywords:
             self._fault(node, f"'{function.attr}' cannot be called; at(…) gives a value at another moment.")
         inner = self._node(function.value, depth)
         arguments = [self._node(part, depth) for part in node.args]
@@ -460,7 +483,7 @@ class _Reader:
             if function.attr != "at":
                 if not isinstance(value, Reference) or len(arguments) != 1:
                     words = (
-                        f'{function.attr}(point) stands alone, or follows a layer: layer("Name").{function.attr}(…).'
+                        f'{function.attr}(point) stands alone, or follows a layer: scene["Name"].{function.attr}(…).'
                     )
                     raise Faulty(FormulaProblem(sentence=words))
                 return value.placed(function.attr, numbers(arguments[0](environment)))
@@ -497,6 +520,14 @@ def located(run: Run, node: Any) -> Run:
             raise
 
     return at_its_place
+
+
+def with_gaps(value: Any, *decided_by: Floats) -> Floats:
+    """A value (n | 1, d) without one wherever what decided it has none: nothing is told from what is not there."""
+    gaps = [np.isnan(one).any(axis=1, keepdims=True) for one in decided_by]
+    if not any(one.any() for one in gaps):
+        return np.asarray(value)
+    return np.where(np.logical_or.reduce(np.broadcast_arrays(*gaps)), np.nan, value)
 
 
 def alike(*given: Any) -> list[Floats]:

@@ -47,8 +47,9 @@ VALUES = [
     _value("count", "", "How many layers of its kind there are.", "index / count * 360"),
     _value("pi", "", "Half a turn in radians.", "sin(pi / 4)"),
     _value("tau", "", "A whole turn in radians.", "sin(t * tau)"),
-    _value("scene", "", "The scene: its width, height, fps, length (seconds) and t (its own seconds).",
-           "(scene.width / 2, base.y)", "scene.width"),
+    _value("scene", "", "The scene: its width, height, centre, fps, length (seconds) and t (its own seconds); and every "
+           'layer by its name: scene["Name"].position, .box.width, .in_scene(point), .loudness, and .at(…) after a '
+           "property for another moment.", "(scene.width / 2, base.y)", 'scene["Name"]'),
     _value("box", "px", "The layer's box in its pixels: left, top, width, height; at(x, y) is a point by shares.",
            "box.width / 2", "box.width"),
     _value("beat", "s", "The beats: last and next in seconds of the layer, phase from 0 to 1 between them.",
@@ -118,19 +119,15 @@ FUNCTIONS = [
            "angle_to((0, 0))", "angle_to(point)", "°"),
     _plain("if_before", 3, 3, fn.mix, "One value before a frame of the layer, another from it on.",
            "if_before(30, base, 50)", "if_before(frame, before, after)"),
-    _plain("to_scene", 1, 1, fn.mix, "Where a point of the layer stands in the scene.",
-           "length(to_scene(box.at(0, 0)))",
-           "to_scene(point)", "px"),
-    _plain("from_scene", 1, 1, fn.mix, "Which point of the layer a point of the scene is.",
-           "length(from_scene((0, 0)))", "from_scene(point)", "px"),
+    _plain("in_scene", 1, 1, fn.mix, "Where a point of the layer stands in the scene.",
+           "length(in_scene(box.at(0, 0)))",
+           "in_scene(point)", "px"),
+    _plain("in_layer", 1, 1, fn.mix, "Which point of the layer a point of the scene is.",
+           "length(in_layer((0, 0)))", "in_layer(point)", "px"),
     _plain("format", 2, 2, fn.mix, 'A number as a text: "0.0" with one place behind the point, "0:00" as a clock.',
            'format(t * 25, "0.0")', 'format(value, "0.0")'),
     _plain("letters", 2, 2, fn.mix, "The first letters of a text, so many as the count.", 'letters("Low tide", t * 8)',
            "letters(text, count)"),
-    _plain("sound", 1, 1, fn.mix, "The sound of a layer: its level now, from 0 (silent) to 1.",
-           'sound("Bell").level * 50', 'sound("Name").level'),
-    _plain("layer", 1, 1, fn.mix, "Another layer by its name, and its properties: position, scale, rotation, …; at(…) "
-           "gives them at another moment.", 'layer("Plate").rotation.at(t - 0.2)', 'layer("Name").position'),
 ]  # fmt: skip
 
 TABLE: dict[str, Entry] = {entry.name: entry for entry in (*VALUES, *FUNCTIONS)}

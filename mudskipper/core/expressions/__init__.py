@@ -1,1 +1,0 @@
-"""Expressions: a property's value by formula, for all frames at once."""

@@ -1,0 +1,1 @@
+"""Formulas: a property's value by formula, for all frames at once."""
