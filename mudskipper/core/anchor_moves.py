@@ -5,6 +5,7 @@ Picture stays put at frame f: position += R(f)·S(f)·(a' − a). Anchor stays p
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Any
 
@@ -13,6 +14,7 @@ import numpy as np
 from . import position_keys as position_of
 from .bezier import Floats
 from .context import Context
+from .easing import ease_at
 from .errors import Refused
 from .fewest_keys import fitted_keys
 from .inserted_keys import inserted
@@ -181,9 +183,20 @@ def _at_every_key(before: Layer, after: Layer, frame: float, context: Context) -
     _, steps = _steps(before, after, np.array([key.frame for key in track.keys]) + before.span.start, context)
     keys = tuple(
         key.model_copy(update={"value": (key.value[0] + float(x), key.value[1] + float(y))})
-        for key, (x, y) in zip(track.keys, steps, strict=True)
+        for key, (x, y) in zip(track.keys, _before_jumps(track.keys, steps), strict=True)
     )
     return _checked(before, joined.model_copy(update={"position": remade(track, "position", keys=keys)}), at, context)
+
+
+def _before_jumps(keys: Sequence[Any], steps: Floats) -> Floats:
+    """What is added to keys (n, 2) so that steps (n, 2) are what is added to what is shown at them: an easing may have
+    left its key already where that stands."""
+    added = np.array(steps)
+    for place in range(len(keys) - 2, -1, -1):
+        gone = float(ease_at(keys[place].ease, np.zeros(1))[0])
+        if gone and gone != 1:
+            added[place] = (steps[place] - gone * added[place + 1]) / (1 - gone)
+    return added
 
 
 def _moments(tracks: list[Any]) -> list[float]:
@@ -232,7 +245,10 @@ def reanchored(layer: Layer, frame: float, point: Floats, window: tuple[float, f
     follow: list[Any] = []
     for part in (outside[outside <= low], outside[outside >= high]):
         if part.size:
-            follow += _following(layer, after, float(part[0]), float(part[-1]), context)
+            there = _following(layer, after, float(part[0]), float(part[-1]), context)
+            # What rests in it rests to its end, whatever comes after.
+            last = {**there[-1], "frame": float(part[-1]) - layer.span.start}
+            follow += there if last["frame"] - there[-1]["frame"] < SAME else [*there, last]
     track = PathTrack.model_validate({"rest": follow[0]["value"], "keys": follow})
     return after.model_copy(update={"position": track})
 

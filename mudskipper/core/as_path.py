@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from typing import Any
 
 import numpy as np
@@ -13,7 +14,7 @@ from .outline_track import MOST_POINTS, PER_POINT, OutlineTrack
 from .path_points import taken_apart
 from .shapes import Contour, Gradient, Item, PathShape, ShapeItem
 from .tracks import MOST_KEYS, PairTrack, Track
-from .walk import evaluated, tracks_in
+from .walk import evaluated, shown_at, tracks_in
 
 NEAR = 0.005
 """Pixels by which a point may be off its place at a frame."""
@@ -22,15 +23,37 @@ KEPT = ("id", "at", "fill", "stroke", "fill_rule", "transform", "repeat", "name"
 ENDS = ("start", "end", "centre")
 
 
-def as_path(item: Item, length: int, fps: float) -> Item:
-    """A shape as a path. Where the shape's own numbers are keyed, the points are, by the fewest straight keys that hold
-    them within 0.005 px at every frame of a span of that length."""
+ValuesAt = Callable[[Floats], dict[str, Floats]]
+"""Gives the values of an item's tracks by their paths (1 | n, d) at frames (n,) counted from its layer's start, formulas
+and bounds counted in."""
+
+
+def plain_values(item: Item, fps: float) -> ValuesAt:
+    """The values of an item without formulas: its keys, within their bounds."""
+    tracks = dict(tracks_in(item))
+
+    def at(frames: Floats) -> dict[str, Floats]:
+        return {path: _bounded(item, path, array) for path, array in evaluated(tracks, frames, fps).items()}
+
+    return at
+
+
+def _bounded(item: Item, path: str, values: Floats) -> Floats:
+    part = shown_at(item, path)
+    low, high = (part.about.low, part.about.high) if part else (None, None)
+    return values if low is None or high is None else np.clip(values, low, high)
+
+
+def as_path(item: Item, length: int, values_at: ValuesAt) -> Item:
+    """A shape as a path. Where the shape's own numbers move, the points do, by the fewest straight keys that hold them
+    within 0.005 px at every frame of a span of that length."""
     assert isinstance(item, ShapeItem)
     if item.is_path:
         return item
     own = {path: track for path, track in tracks_in(item) if path.split(".")[0] not in KEPT}
     frames = _frames(list(own.values()), length)
-    values = evaluated(own, frames, fps)
+    given = values_at(frames)
+    values = {path: given[path] for path in own}
     verbs, numbers = item.plain_outline({**values, "at": np.zeros((1, 2))})
     contours, points = taken_apart(verbs, numbers)
     if points.shape[1] > MOST_POINTS:
@@ -47,27 +70,27 @@ def as_path(item: Item, length: int, fps: float) -> Item:
         points=track,
         **{name: getattr(item, name) for name in KEPT},
     )
-    return _with_gradients(item, made, length, fps)
+    return _with_gradients(item, made, length, values_at)
 
 
-def _with_gradients(item: ShapeItem, path: PathShape, length: int, fps: float) -> PathShape:
+def _with_gradients(item: ShapeItem, path: PathShape, length: int, values_at: ValuesAt) -> PathShape:
     """A path whose gradients lie where they did in the box of the shape: that of the path may be another."""
     changed: dict[str, Any] = {}
     if isinstance(item.fill, Gradient):
-        changed["fill"] = _moved(item, path, item.fill, "fill", length, fps)
+        changed["fill"] = _moved(item, path, item.fill, "fill", length, values_at)
     if item.stroke and isinstance(item.stroke.colour, Gradient):
-        paint = _moved(item, path, item.stroke.colour, "stroke.colour", length, fps)
+        paint = _moved(item, path, item.stroke.colour, "stroke.colour", length, values_at)
         changed["stroke"] = item.stroke.model_copy(update={"colour": paint})
     return path.model_copy(update=changed)
 
 
-def _moved(item: ShapeItem, path: PathShape, paint: Gradient, name: str, length: int, fps: float) -> Gradient:
+def _moved(item: ShapeItem, path: PathShape, paint: Gradient, name: str, length: int, values_at: ValuesAt) -> Gradient:
     """A gradient in percent of the shape's box as one in percent of the path's."""
-    tracks = dict(tracks_in(item))
-    frames = _frames(list(tracks.values()), length)
-
-    values = evaluated(tracks, frames, fps)
-    old, new = item.box(values), path.box(evaluated(dict(tracks_in(path)), frames, fps))
+    frames = _frames([track for _, track in tracks_in(item)], length)
+    values = values_at(frames)
+    own = dict(tracks_in(path))
+    points = evaluated({"points": own["points"]}, frames, 1.0)
+    old, new = item.box(values), path.box({**{name: values[name] for name in own if name in values}, **points})
     if old.shape == new.shape and np.abs(old - new).max() <= 1e-9:
         return paint
     size = np.where(new[:, 2:] > 0, new[:, 2:], 1.0)
@@ -97,8 +120,10 @@ def _mapped(track: PairTrack, grow: Floats, shift: Floats) -> PairTrack:
 
 def _frames(tracks: list[Track], length: int) -> Floats:
     """The frames at which an outline may differ: each from the first key to the last, or of the whole span where a
-    track goes on beyond its keys."""
+    track goes on beyond its keys or has a formula."""
     times = [key.frame for track in tracks for key in track.keys]
+    if any(track.formula for track in tracks):
+        return np.union1d(times, np.arange(length, dtype=np.float64))
     if not times:
         return np.zeros(1)
     first, last = min(times), max(times)

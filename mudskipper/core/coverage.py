@@ -7,18 +7,6 @@ import numpy as np
 from .bezier import Floats
 
 
-def turning_scale(box: Floats, anchor: Floats, position: Floats, size: tuple[int, int]) -> float:
-    """The smallest scale, in percent, at which a rectangle that turns about its anchor covers the scene at any angle.
-
-    The farthest corner of the scene from the anchor's place must not reach past the nearest edge of the box: the
-    distance to that corner over the distance from anchor to edge. Infinite where the anchor is not inside the box.
-    """
-    left, top, width, height = box
-    inside = min(anchor[0] - left, left + width - anchor[0], anchor[1] - top, top + height - anchor[1])
-    far = max(float(np.hypot(x - position[0], y - position[1])) for x in (0, size[0]) for y in (0, size[1]))
-    return 100 * far / float(inside) if inside > 0 else float("inf")
-
-
 def shortfall(corners: Floats, anchor: Floats, size: tuple[int, int]) -> Floats:
     """By which factor an oriented box (n, 4, 2) must grow about its anchor (n, 2) in the scene to cover it, 1 or more.
 

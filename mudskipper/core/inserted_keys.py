@@ -117,7 +117,9 @@ def _beyond(track: Track, name: str, frame: float, fps: float) -> Track:
     """A key before the first or after the last."""
     early = frame < track.keys[0].frame
     way, other = (track.before, track.after) if early else (track.after, track.before)
-    if len(track.keys) > 1 and other in ("repeat", "bounce") and way != other:
+    # Before the keys a seam shows the first of them, after them the last: what goes round on both sides cannot do both.
+    seams = way == other == "repeat" and not (track.keys[0].value == track.keys[-1].value and _leaves_its_key(track))
+    if len(track.keys) > 1 and other in ("repeat", "bounce") and (way != other or seams):
         side, beyond = ("after", "before") if early else ("before", "after")
         raise Refused(
             f"{label_of(name)} {'repeats' if other == 'repeat' else 'goes to and fro'} {side} its keys; one more key "

@@ -25,7 +25,9 @@ OWN = ("transform.", "masks.")
 """How the paths begin that an item has as a layer, too."""
 
 
-def items_resolved(resolved: ResolvedLayer, around: Around, address: str = "") -> dict[str, ResolvedLayer]:
+def items_resolved(
+    resolved: ResolvedLayer, around: Around | None = None, address: str = ""
+) -> dict[str, ResolvedLayer]:
     """Every item of a resolved layer as a resolved layer by its address, at any depth; matrices lead to the scene."""
     address = address or resolved.layer.id
     found = _masks_resolved(resolved, address)

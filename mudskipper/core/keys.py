@@ -32,6 +32,16 @@ def with_key(track: Track, name: str, frame: float, value: Any, ease: Any = None
     return remade(track, name, keys=tuple(keys))
 
 
+def holding(track: Track) -> Track:
+    """The track, which moves by no keys yet, with nothing that goes on beyond those that it gets.
+
+    >>> from mudskipper.core.tracks import NumberTrack
+    >>> holding(NumberTrack(rest=3, after="bounce")).after
+    'hold'
+    """
+    return track.model_copy(update={"before": "hold", "after": "hold"})
+
+
 def with_value(track: Track, name: str, frame: float, value: Any) -> Track:
     """The track with a value set at `frame`: a key where it is keyed, else its rest."""
     if track.keys:

@@ -6,7 +6,7 @@ from typing import Any
 
 import numpy as np
 
-from .as_path import as_path
+from .as_path import as_path, plain_values
 from .bezier import Floats
 from .context import Context
 from .errors import Refused
@@ -108,7 +108,8 @@ def _at_frame(leaf: ResolvedLayer, matrix: Floats, percent: float, context: Cont
             opacity=strength,
         )  # fmt: skip
         return Mask(name=leaf.layer.name, shape=shape, transform=transform)
-    path: Any = as_path(_still(shape, leaf), leaf.layer.span.length, context.scene.fps)
+    still = _still(shape, leaf)
+    path: Any = as_path(still, leaf.layer.span.length, plain_values(still, context.scene.fps))
     points = np.array(path.points.rest).reshape(-1, PER_POINT // 2, 2)
     points[:, 0] = apply(matrix, points[:, 0] + np.array(path.at.rest))
     points[:, 1:] = apply(np.array([a, b, c, d, 0.0, 0.0]), points[:, 1:])

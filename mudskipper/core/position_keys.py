@@ -7,8 +7,10 @@ from typing import Any
 import numpy as np
 
 from .bezier import Floats
+from .easing import Ease
+from .easings import Steps
 from .errors import Refused
-from .fewest_keys import fitted_keys
+from .fewest_keys import fitted_keys, plain_value
 from .inserted_keys import inserted
 from .keys import with_value
 from .motion import SplitPosition
@@ -17,6 +19,9 @@ from .scene import Layer
 from .tracks import SAME, NumberTrack, PathTrack, Track, evaluate, value_at
 
 NEAR = 0.01
+AT_ONCE = Steps(steps=1, jump="start")
+MOMENT = 1e-4
+"""The frames after which a jump at a key has the key that it jumps to."""
 
 
 def parts_of(layer: Layer) -> dict[str, Track]:
@@ -84,11 +89,11 @@ def split(layer: Layer, fps: float) -> Layer:
     for number, key in enumerate(position.keys):
         keys.append({"frame": key.frame, "value": key.value, "ease": key.ease})
         if number in position.curve.paths:
-            keys[-1]["ease"] = "linear"
             frames = _samples(position, key.frame, position.keys[number + 1].frame, fps)
             (values,) = evaluate([bare], [frames], fps)
-            fitted = fitted_keys(frames, np.broadcast_to(values, (len(frames), 2)), NEAR)
-            keys.extend({**one, "ease": "linear"} for one in fitted[1:-1])
+            shown = np.broadcast_to(values, (len(frames), 2))
+            keys[-1]["ease"], inner = _straight(frames, shown, key.value, position.keys[number + 1].value)
+            keys.extend(inner)
     keys = _carried_on(bare, keys, fps)
     shared = {"before": position.before, "after": position.after, "cadence": position.cadence}
     parts = {
@@ -96,6 +101,18 @@ def split(layer: Layer, fps: float) -> Layer:
         for axis, name in enumerate("xy")
     }
     return layer.model_copy(update={"position": SplitPosition.model_validate(parts)})
+
+
+def _straight(frames: Floats, shown: Floats, start: Any, end: Any) -> tuple[Ease, list[dict[str, Any]]]:
+    """A stretch between two keys, of the values `start` and `end`, as straight keys through what is shown (n, 2) at
+    frames (n,): the easing of its first key, and the keys within. A jump at the first key itself, which an easing may
+    begin with, is there at once."""
+    values = np.array(shown)
+    values[-1] = end
+    inner = [{**one, "ease": "linear"} for one in fitted_keys(frames, values, NEAR)[1:-1]]
+    if np.abs(values[0] - np.array(start)).max() <= NEAR:
+        return "linear", inner
+    return AT_ONCE, [{"frame": float(frames[0]) + MOMENT, "value": plain_value(values[0]), "ease": "linear"}, *inner]
 
 
 def _without_cadence(track: Track) -> Track:
@@ -165,9 +182,9 @@ def join(layer: Layer, fps: float) -> Layer:
         if not alike and number + 1 < len(times):
             frames = _samples(moving[0], time, times[number + 1], fps)
             columns = [np.broadcast_to(part, (len(frames), 1)) for part in evaluate([x, y], [frames, frames], fps)]
-            keys.extend(
-                {**fitted_key, "ease": "linear"} for fitted_key in fitted_keys(frames, np.hstack(columns), NEAR)[1:-1]
-            )
+            end = (value_at(x, times[number + 1], fps), value_at(y, times[number + 1], fps))
+            keys[-1]["ease"], inner = _straight(frames, np.hstack(columns), pair, end)
+            keys.extend(inner)
     shared = {"before": before, "after": after, "cadence": cadence}
     track = PathTrack.model_validate({"rest": rest, "keys": keys, **shared})
     return layer.model_copy(update={"position": track})

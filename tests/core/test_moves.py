@@ -11,7 +11,7 @@ from hypothesis import strategies as st
 
 from mudskipper.core.assets import NO_MEDIA, Assets, PictureInfo
 from mudskipper.core.checks import CheckCache, check_scene
-from mudskipper.core.coverage import bare_parts, turning_scale
+from mudskipper.core.coverage import bare_parts
 from mudskipper.core.document import read_scene
 from mudskipper.core.draw.layers import tight_box
 from mudskipper.core.edits import apply_edits
@@ -115,9 +115,6 @@ def test_an_endless_spin_covers_at_every_angle_and_no_larger(size: list[int]) ->
         assert share.max() <= 1 + 1e-9
         assert share.max() > 0.9999
     assert not [found for found in check_scene(spun, NO_MEDIA) if found.check == "coverage"]
-    assert turning_scale(np.array([-100, -50, 200, 100]), np.zeros(2), SIZE / 2, (640, 360)) == pytest.approx(
-        100 * np.hypot(320, 180) / 50
-    )
 
 
 def test_a_stagger_goes_by_its_order() -> None:

@@ -8,9 +8,12 @@ import numpy as np
 
 from ..bezier import Floats
 from ..coverage import bare_parts, shortfall
+from ..inside import MASKS
+from ..items_resolved import items_resolved
 from ..layer_bounds import bounds, content_corners, corners
 from ..resolved_layer import ResolvedLayer
 from ..scene import Scene
+from ..shapes import ShapeItem
 from ..time import timecode
 from .base import Check, Finding, points, rescaled
 
@@ -40,8 +43,7 @@ class Coverage(Check):
         bare = int(np.flatnonzero(shown & ~covered)[0])
         need = float(grow[shown].max())
         name = one.layer.name
-        shown_at = corners(one)[bare] if one.framed is None else content_corners(one)[bare]
-        areas = tuple(points(part) for part in bare_parts(shown_at, size))
+        areas = tuple(points(part) for part in bare_parts(_ground(one)[bare], size))
         opening = f"'{name}' does not cover the scene at {timecode(bare, scene.frame_rate)}"
         if not np.isfinite(need):
             sentence = f"{opening}; its anchor lies at or beyond the bare edge, so no scale alone mends it."
@@ -67,12 +69,26 @@ def _can_cover(one: ResolvedLayer) -> bool:
 
 
 def _shortfall(scene: Scene, one: ResolvedLayer) -> Floats:
-    """By which factor a layer must grow at each frame to cover the scene (n,)."""
-    anchors = np.broadcast_to(one.values["position"], (len(one.frames), 2))
+    """By which factor a layer must grow about its anchor at each frame to cover the scene (n,)."""
+    anchors = np.broadcast_to(one.place, (len(one.frames), 2))
     size = scene.width, scene.height
-    needed = shortfall(corners(one), anchors, size)
+    needed = shortfall(_ground(one), anchors, size)
     # Behind its window the content must cover, too.
-    return needed if one.framed is None else np.maximum(needed, shortfall(content_corners(one), anchors, size))
+    return needed if one.framed is None else np.maximum(needed, shortfall(corners(one), anchors, size))
+
+
+def _ground(one: ResolvedLayer) -> Floats:
+    """The corners in the scene of what a layer covers (n, 4, 2): of its content, which of a shape alone that is turned
+    within its layer is less than the layer's box."""
+    leaves = [] if one.framed is not None else [leaf for place, leaf in items_resolved(one).items() if MASKS not in place and _is_leaf(leaf)]
+    if len(leaves) == 1:
+        return corners(leaves[0])
+    return corners(one) if one.framed is None else content_corners(one)
+
+
+def _is_leaf(leaf: ResolvedLayer) -> bool:
+    items = getattr(leaf.layer.content, "items", ())
+    return len(items) == 1 and isinstance(items[0], ShapeItem) and items[0].transform is None and leaf.layer.visible
 
 
 def _covers(scene: Scene, one: ResolvedLayer) -> bool:

@@ -13,7 +13,7 @@ from ..easing import Ease
 from ..easing_text import SOFT_LANDING
 from ..errors import Refused
 from ..inserted_keys import inserted
-from ..keys import straight, with_key
+from ..keys import holding, straight, with_key
 from ..layer_bounds import bounds_at, way_out
 from ..motion import SplitPosition
 from ..position_keys import join
@@ -112,7 +112,8 @@ class Entrance(Edit):
         """Keys at both ends: the landed value kept, the other set; what lay between them goes."""
         track = track_of(layer, name)
         here = value_at(track, landed, fps)
-        kept: Track = inserted(track, name, landed, fps) if track.keys else track
+        # Without a motion of its own there is nothing that goes on beyond the keys.
+        kept: Track = inserted(track, name, landed, fps) if len(track.keys) > 1 else holding(track)
         kept = with_key(kept, name, landed, here)
         low, high = min(landed, other), max(landed, other)
         between = {key.frame for key in kept.keys if low + SAME < key.frame < high - SAME}

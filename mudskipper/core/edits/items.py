@@ -7,11 +7,14 @@ from typing import Annotated, Any, ClassVar, Literal
 import numpy as np
 from pydantic import Field
 
-from ..as_path import as_path
+from ..as_path import ValuesAt, as_path, plain_values
 from ..base_model import LayerId, Name
+from ..bezier import Floats
 from ..carrying import put_under
+from ..context import Context
 from ..errors import Refused
-from ..inside import Hold, as_layer, inside, item_layer, located, split_address, transform_of
+from ..inside import as_layer, inside, item_layer, located, split_address, transform_of
+from ..items_resolved import items_resolved
 from ..scene import Layer, Scene
 from ..shapes import Group, Item
 from .base import Edit, EditContext, name_of, names_of, unlocked
@@ -30,7 +33,7 @@ class MakePaths(Edit):
             layer = unlocked(scene, layer_id)
             if not getattr(layer.content, "items", ()):
                 raise Refused(f"'{layer.name}' is no shape.", where="layers", mend="Choose a shape layer.")
-            after = hold(scene, layer, _with_items(layer, _paths(layer, scene, hold)))
+            after = hold(scene, layer, _with_items(layer, _paths(layer, layer, layer_id, scene, context)))
             scene = scene.with_layer(after)
             more = sum(len(one.keys) for one in after.tracks.values()) - sum(len(o.keys) for o in layer.tracks.values())
             if more > 0:
@@ -45,25 +48,40 @@ def _with_items(layer: Layer, items: tuple[Item, ...]) -> Layer:
     return layer.model_copy(update={"content": layer.content.model_copy(update={"items": items})})
 
 
-def _paths(parent: Layer, scene: Scene, hold: Hold) -> tuple[Item, ...]:
-    """The items of a layer or group as paths. The box of a path is that of its outline: where it is another than the
-    shape's was, an item with a transform of its own is held where it is."""
+def _paths(parent: Layer, outer: Layer, address: str, scene: Scene, context: EditContext) -> tuple[Item, ...]:
+    """The items of a layer or group, which lies in an `outer` layer at an address, as paths. The box of a path is that
+    of its outline: where it is another than the shape's was, an item with a transform of its own is held where it is."""
     items: tuple[Item, ...] = parent.content.items
     layers = tuple(as_layer(parent, index) for index in range(len(items)))
     inner = scene.model_copy(update={"layers": layers})
     made: list[Item] = []
-    for item, layer in zip(items, layers, strict=True):
+    for index, (item, layer) in enumerate(zip(items, layers, strict=True)):
+        place = f"{address}/{item.id or index}"
         if isinstance(item, Group):
-            path: Item = item.model_copy(update={"items": _paths(layer, scene, hold)})
+            path: Item = item.model_copy(update={"items": _paths(layer, outer, place, scene, context)})
             inside_of: tuple[Item, ...] = getattr(path, "items", ())
         else:
-            path = as_path(item, parent.span.length, scene.fps)
+            path = as_path(item, parent.span.length, _values_in(outer, place, item, context.of(scene)))
             inside_of = (path.model_copy(update={"transform": None, "name": "", "visible": True}),)
         if item.transform is not None:
-            kept = hold(inner, layer, _with_items(layer, inside_of))
+            kept = holding(context)(inner, layer, _with_items(layer, inside_of))
             path = path.model_copy(update={"transform": transform_of(kept)})
         made.append(path)
     return tuple(made)
+
+
+def _values_in(outer: Layer, address: str, item: Item, context: Context) -> ValuesAt:
+    """The values of an item at an address in a layer, as they are in it: its formulas counted in."""
+    if not outer.formulas:
+        return plain_values(item, context.scene.fps)
+
+    def at(frames: Floats) -> dict[str, Floats]:
+        (resolved,) = context.resolve([outer], frames + outer.span.start)
+        leaf = items_resolved(resolved, context.around(outer, resolved.frames))[address]
+        found = {path.removeprefix("content.items.0."): array for path, array in leaf.values.items()}
+        return {path: found.get(path, array) for path, array in plain_values(item, context.scene.fps)(frames).items()}
+
+    return at
 
 
 class GroupItems(Edit):

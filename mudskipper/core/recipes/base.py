@@ -15,7 +15,7 @@ from ..context import Context
 from ..easing import Ease
 from ..easings import Bezier
 from ..inserted_keys import inserted
-from ..keys import straight, with_key
+from ..keys import holding, straight, with_key
 from ..properties import remade, track_of, with_track
 from ..scene import Layer, Scene
 from ..shown import Shown
@@ -67,6 +67,7 @@ def keyed(layer: Layer, name: str, scene: Scene, *keys: tuple[float, Any, Ease])
     for frame in (low, high):
         if track.keys and same[frame]:
             track = inserted(track, name, frame, scene.fps)
+    track = track if len(track.keys) > 1 else holding(track)
     left = tuple(key for key in track.keys if not low + SAME < key.frame < high - SAME)
     track = remade(track, name, keys=left)
     for frame, value, ease in keys:

@@ -44,7 +44,7 @@ class Sunburst(SizedItem):
     @property
     def sides(self) -> int:
         """The curves that a side of a ray is made of; 0 for a straight one."""
-        return 4 if self.twist.keys or self.twist.rest else 0
+        return 4 if self.twist.moves or self.twist.rest else 0
 
     def outline(self, values: Values) -> tuple[str, Floats]:
         box = self.box(values)
