@@ -12,13 +12,18 @@ import numpy as np
 
 from . import position_keys as position_of
 from .anchor_moves import converted
+from .bezier import Floats
 from .context import Context
+from .fewest_keys import fitted_keys, plain_value
 from .resolved_layer import ResolvedLayer
 from .scene import Layer
+from .tracks import PairTrack
 from .transform import linear_part
 
 NEAR = 1e-9
 """Pixels."""
+ABOUT = 1e-3
+"""Percent of a box by which the point may be off about which content is framed."""
 MOST_FRAMES = 2_000
 """Beyond them a longer span is looked at in steps."""
 
@@ -27,9 +32,11 @@ def held(before: Layer, after: Layer, context: Context) -> tuple[Layer, str]:
     """The layer as changed, but at the place where it was, and a sentence where its anchor had to be fixed for it.
 
     What its own formulas make of its new box they go on making: that is what they say."""
+    frames = np.arange(before.span.start, before.span.end, max(1, before.span.length // MOST_FRAMES), dtype=np.float64)
+    if before.framing is not None and after.framing is before.framing:
+        after = _framed_as_before(before, after, frames, context)
     if not before.anchor.pinned or before.anchor is not after.anchor:
         return after, ""
-    frames = np.arange(before.span.start, before.span.end, max(1, before.span.length // MOST_FRAMES), dtype=np.float64)
     old, new = context.resolve([before, after], frames)
     if _stays(old, new):
         return after, ""
@@ -44,6 +51,24 @@ def held(before: Layer, after: Layer, context: Context) -> tuple[Layer, str]:
     fixed = converted(before, False, context)
     said = f"The anchor of '{after.name}' is fixed now, so that it stays where it is while what it shows changes."
     return after.model_copy(update={"anchor": fixed.anchor}), said
+
+
+def _framed_as_before(before: Layer, after: Layer, frames: Floats, context: Context) -> Layer:
+    """The layer as changed, its content framed about the pixels about which it was: these are a share of its box."""
+    framing = after.framing
+    assert framing is not None
+    old, new = context.resolve([before, after], frames)
+    box, now = old.content_box, new.content_box
+    if (box.shape == now.shape and np.allclose(box, now, rtol=0, atol=NEAR)) or (now[:, 2:] == 0).any():
+        return after
+    point = box[:, :2] + box[:, 2:] * old.values["framing.about"] / 100.0
+    share = (point - now[:, :2]) / now[:, 2:] * 100.0
+    if len(share) == 1:
+        about = PairTrack(rest=plain_value(share[0]))
+    else:
+        keys = fitted_keys(frames - before.span.start, share, ABOUT)
+        about = PairTrack.model_validate({"rest": keys[0]["value"], "keys": keys if len(keys) > 1 else ()})
+    return after.model_copy(update={"framing": framing.model_copy(update={"about": about})})
 
 
 def _stays(old: ResolvedLayer, new: ResolvedLayer) -> bool:

@@ -50,8 +50,13 @@ def _of_layer(was: Layer, now: Layer, layers_alone: bool) -> list[str]:
     if hidden:
         said.append(unread(now, hidden))
     if keyed:
-        said.append(f"The formula of {_and(keyed)} of '{now.name}' was written as keys.")
+        said.append(written_as_keys(now, keyed))
     return said
+
+
+def written_as_keys(layer: Layer, labels: list[str]) -> str:
+    """What is said where formulas of properties became keys."""
+    return f"The formula of {_and(labels)} of '{layer.name}' was written as keys."
 
 
 def unread(layer: Layer, labels: list[str]) -> str:

@@ -7,14 +7,17 @@ from typing import Any
 
 from ..base_model import Model
 from ..errors import Refused
+from ..formulas.flow import RANDOM
+from ..formulas.scope import seed_of, seed_of_place
 from ..held_picture import held
 from ..inside import Hold, Inside, inside, item_layer, split_address
 from ..items_resolved import parent_matrix
+from ..properties import with_part
 from ..scene import Layer, Scene
 from ..shapes.several import all_items
 from ..tracks import Track
 from .base import Edit, EditContext, View
-from .formula_notices import formula_notices
+from .formula_notices import formula_notices, written_as_keys
 
 NAMING = ("layer", "layers")
 """The fields in which edits name layers."""
@@ -34,14 +37,54 @@ def parent_of(edit: Edit) -> str:
 
 def applied(edit: Edit, scene: Scene, context: EditContext) -> tuple[Scene, str]:
     """The scene after an edit, and its words; Refused in words, with nothing changed."""
+    seeded = _with_seeds(scene, edit)
     if edit.takes_addresses or not (parent := parent_of(edit)):
-        return _made(edit, scene, context), edit.words(scene)
-    found = inside(scene, parent)
+        after = _made(edit, seeded, context)
+        return (after if seeded is scene else _without_needless_seeds(scene, after)), edit.words(scene)
+    found = inside(seeded, parent)
     for name in _named(edit):
         item_layer(scene, name)
     inner = _inner(edit, found, context)
     words: str = _stripped(edit).words(found.scene)
-    return found.put_back(_made(inner, found.scene, context), holding(context)), words
+    after = found.put_back(_made(inner, found.scene, context), holding(context))
+    return (after if seeded is scene else _without_needless_seeds(scene, after)), words
+
+
+def _with_seeds(scene: Scene, edit: Edit) -> Scene:
+    """The scene in which the random motion within the layers whose items an edit names starts from seeds of its own:
+    else it starts from the places of its properties, and another motion would begin where these change."""
+    for name in {address.split("/")[0] for address in _named(edit) if "/" in address} & scene.places.keys():
+        layer = scene.layer(name)
+        for path in _at_random(layer):
+            track = layer.tracks[path]
+            if track.formula_seed is None:
+                layer = with_part(layer, path, track.model_copy(update={"formula_seed": seed_of(layer, path)}))
+        scene = scene if layer is scene.layer(name) else scene.with_layer(layer)
+    return scene
+
+
+def _without_needless_seeds(before: Scene, after: Scene) -> Scene:
+    """The scene without the seeds that are those of the places at which they stand."""
+    for layer in after.layers:
+        was = layer if layer.id not in before.places else before.layer(layer.id)
+        if was is layer:
+            continue
+        changed = layer
+        for path in _at_random(layer):
+            track = layer.tracks[path]
+            if track.formula_seed == seed_of_place(layer, path):
+                changed = with_part(changed, path, track.model_copy(update={"formula_seed": None}))
+        after = after if changed is layer else after.with_layer(changed)
+    return after
+
+
+def _at_random(layer: Layer) -> list[str]:
+    """The paths of what lies in a layer and moves at random."""
+    return [
+        path
+        for path, text in layer.formulas.items()
+        if path.startswith(("content.", "masks.")) and any(word in text for word in RANDOM)
+    ]
 
 
 def _made(edit: Edit, scene: Scene, context: EditContext) -> Scene:
@@ -85,10 +128,10 @@ def holding(context: EditContext) -> Hold:
 
     def hold(scene: Scene, before: Layer, after: Layer) -> Layer:
         kept, said = held(before, after, context.of(scene))
-        if before.anchor.formula and not kept.anchor.formula:
-            said = f"{said} Its formula was written as keys.".strip()
-        if said and said not in context.notices:
-            context.notices.append(said)
+        keyed = before.anchor.formula is not None and kept.anchor.formula is None
+        for one in (said, written_as_keys(kept, ["anchor"]) if keyed else ""):
+            if one and one not in context.notices:
+                context.notices.append(one)
         return kept
 
     return hold

@@ -9,6 +9,7 @@ from typing import Any, ClassVar, Literal
 import numpy as np
 
 from .. import position_keys as position_of
+from ..anchor_moves import converted
 from ..base_model import Flag, Id
 from ..bezier import Floats
 from ..contents import CarrierContent, ShapeContent
@@ -71,7 +72,7 @@ def taken_apart(scene: Scene, layer: Layer, context: Context) -> tuple[list[Laye
     """The layers that a scene layer shows, as layers of the scene that it lies in, back to front, and what changes by
     that, in words that go on with a colon.
 
-    Where the layer only stands somewhere, they are moved there. Where it moves, turns or is scaled, an empty layer that
+    Where the layer only stands somewhere, they are moved there. Where it moves, turns or is scaled, a carrier that
     moves as it did carries them.
     """
     content = layer.content
@@ -102,7 +103,7 @@ def _of_layer(scene: Scene, layer: Layer) -> list[str]:
     """What is lost of a layer that is taken apart."""
     content = layer.content
     found = []
-    if layer.opacity.keys or layer.opacity.rest != 100:
+    if layer.opacity.moves or layer.opacity.rest != 100:
         found.append("its opacity is lost")
     if layer.blend != "normal":
         found.append(f"its blend ({layer.blend}) is lost")
@@ -118,7 +119,7 @@ def _of_layer(scene: Scene, layer: Layer) -> list[str]:
     if any(one.carrier == layer.id for one in scene.layers):
         found.append("what it carries is released")
     sound = content.sound
-    if sound.level.keys or sound.level.rest or sound.fade_in or sound.fade_out:
+    if sound.level.moves or sound.level.rest or sound.fade_in or sound.fade_out:
         found.append("the level and the fades of its sound are lost")
     return found
 
@@ -199,7 +200,7 @@ def _background(layer: Layer, inner: Scene) -> Layer:
 
 
 def _carrier(scene: Scene, layer: Layer, context: Context) -> Layer | Floats:
-    """By how much a layer moves what it shows (2,), where that is all that it ever does; else an empty layer that moves
+    """By how much a layer moves what it shows (2,), where that is all that it ever does; else a carrier that moves
     as it does."""
     frames = np.arange(layer.span.start, layer.span.end, dtype=np.float64)
     (one,) = context.resolve([layer], frames)
@@ -208,8 +209,10 @@ def _carrier(scene: Scene, layer: Layer, context: Context) -> Layer | Floats:
     plain = np.abs(matrix[0, :4] - (1.0, 0.0, 0.0, 1.0)).max() <= 1e-12
     if layer.carrier is None and still and plain:
         return np.asarray(matrix[0, 4:])
-    # The empty layer's own pixels must be those of the scene that it stands for: its anchor is where that one's is.
+    # The carrier's own pixels must be those of the scene that it stands for: its anchor is where that one's is.
     anchor = layer.anchor
+    if anchor.formula is not None:
+        anchor = converted(layer, False, context).anchor
     if anchor.pinned:
         box = one.content_box[0]
         if layer.masks or layer.crop:

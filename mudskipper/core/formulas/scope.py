@@ -203,7 +203,12 @@ def _at_random(name: str, given: list[Floats], seconds: Floats, seed: Floats, ax
 def seed_of(layer: Layer, path: str) -> int:
     """What the random motion of a property's formula starts from."""
     own = layer.tracks[path].formula_seed
-    return zlib.crc32(f"{layer.id} {path}".encode()) if own is None else own
+    return seed_of_place(layer, path) if own is None else own
+
+
+def seed_of_place(layer: Layer, path: str) -> int:
+    """What it starts from where it has no seed of its own."""
+    return zlib.crc32(f"{layer.id} {path}".encode())
 
 
 def _place(formulas: Formulas, layer: Layer, frames: Floats) -> Floats:

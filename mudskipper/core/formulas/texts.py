@@ -69,8 +69,10 @@ def _writer(pattern: str) -> Callable[[float], str]:
     def written(number: float) -> str:
         if not math.isfinite(number):
             return "–"
-        # Halves are rounded away from 0, as everybody does by hand; nearly halves that floats have lost too.
-        scaled = math.floor(abs(number) * 10**places + 0.5 + 1e-9) if abs(number) < 1e15 / 10**places else None
+        # Halves are rounded away from 0, as everybody does by hand; nearly halves that floats have lost too. A clock
+        # cuts off: at 59.99 s it has not struck the minute.
+        half = 0.5 if len(parts) == 1 else 0.0
+        scaled = math.floor(abs(number) * 10**places + half + 1e-9) if abs(number) < 1e15 / 10**places else None
         if scaled is None:
             return f"{number:.0e}"
         minus = "-" if number < 0 and scaled else sign

@@ -57,6 +57,9 @@ class Item(Model):
         origin where that middle moves."""
         # Colours move no box, nor do the item's own copies its own.
         tracks = {path: track for path, track in tracks_in(self) if _shapes_box(path)}
+        if any(track.formula for track in tracks.values()):
+            # Where its middle goes, its own tracks do not tell.
+            return ItemTransform(anchor=AnchorTrack(rest=(0.0, 0.0), pinned=False))
         times = sorted({key.frame for track in tracks.values() for key in track.keys})
         if not times:
             box = self.box({path: track.rest_array[None, :] for path, track in tracks.items()})
@@ -86,7 +89,7 @@ class Item(Model):
         own = self.transform
         if own is None:
             return self.sizes()
-        still = not own.rotation.keys and not own.scale.keys and not own.rotation.rest
+        still = not own.rotation.moves and not own.scale.moves and not own.rotation.rest
         if not still or own.scale.rest != (100.0, 100.0) or not isinstance(own.position, PathTrack):
             return None
         sizes = self.sizes()

@@ -38,11 +38,11 @@ class Ellipse(SizedItem):
     @property
     def is_whole(self) -> bool:
         """Whether it goes all the way round at every frame."""
-        return not self.sweep.keys and abs(self.sweep.rest) == WHOLE
+        return not self.sweep.moves and abs(self.sweep.rest) == WHOLE
 
     def outline(self, values: Values) -> tuple[str, Floats]:
         box = self.box(values)
-        hollow = self.closing != "open" and bool(self.hole.keys or self.hole.rest)
+        hollow = self.closing != "open" and bool(self.hole.moves or self.hole.rest)
         if self.is_whole and self.sweep.rest > 0 and not hollow and self.closing != "open":
             return rounded(box, box[:, 2:3] / 2, box[:, 3:4] / 2)
         centre, half = box[:, None, :2] + box[:, None, 2:] / 2, box[:, None, 2:] / 2
