@@ -139,11 +139,32 @@ class Painter:
                 surface = _summed(surface, weights, along)
             canvas.drawImage(surface.makeImageSnapshot(), -REACH, -REACH)
             return
+        sheet = None if mask.sheet is None else _row(mask.sheet, index)
+        if sheet is not None and sheet[12] > 0:
+            self._uneven(canvas, path, mask, sheet, index)
+            return
         depth = canvas.save()
         if blur > 0:
             canvas.saveLayer(None, skia.Paint(ImageFilter=skia.ImageFilters.Blur(blur, blur)))
         self._filled(canvas, path, mask, index)
         canvas.restoreToCount(depth)
+
+    def _uneven(self, canvas: skia.Canvas, path: skia.Path, mask: MaskPath, sheet: list[float], index: int) -> None:
+        """Fill and blur the outline of a mask on its sheet, and draw that into the scene."""
+        surface = new_surface(int(sheet[12]), int(sheet[13]))
+        on, blur = surface.getCanvas(), _row(mask.blur, index)[0]
+        on.saveLayer(None, skia.Paint(ImageFilter=skia.ImageFilters.Blur(blur, blur)))
+        for matrix in (sheet[:6], _row(mask.matrix, index)):
+            a, b, c, d, e, f = matrix
+            on.concat(skia.Matrix.MakeAll(a, c, e, b, d, f, 0, 0, 1))
+        on.drawPath(path, skia.Paint(AntiAlias=True, Color=skia.ColorBLACK))
+        on.restore()
+        a, b, c, d, e, f = sheet[6:12]
+        canvas.save()
+        canvas.concat(skia.Matrix.Scale(self._scale, self._scale))
+        canvas.concat(skia.Matrix.MakeAll(a, c, e, b, d, f, 0, 0, 1))
+        canvas.drawImage(surface.makeImageSnapshot(), 0, 0, SAMPLING, skia.Paint(AntiAlias=True))
+        canvas.restore()
 
     def _filled(self, canvas: skia.Canvas, path: skia.Path, mask: MaskPath, index: int) -> None:
         a, b, c, d, e, f = _row(mask.matrix, index)

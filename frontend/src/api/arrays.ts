@@ -9,7 +9,7 @@ export interface Column {
 }
 
 /** The form of messages that this page reads; the server's are of the same (`web/resolved_message.py`). */
-const WIRE = 9;
+const WIRE = 10;
 
 /** What both painters share; numbers are columns of the layer. See `core/draw/operations.py`. */
 export type Operation = Group | PathOperation | GlyphsOperation | ImageOperation;
@@ -37,6 +37,7 @@ export interface MaskPath {
   inverted: boolean;
   rule: CanvasFillRule;
   weights: number | null;
+  sheet: number | null;
 }
 
 /** What a group is shown in; see `operations.Matte`. */

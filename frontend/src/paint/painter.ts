@@ -262,6 +262,27 @@ export class Painter {
       this.spare.push(outline.canvas, across.canvas, whole.canvas);
       return;
     }
+    const sheet = mask.sheet === null ? null : row(layer, mask.sheet, frame);
+    if (sheet && sheet[12] > 0) {
+      const one = this.sheet(on, { width: sheet[12], height: sheet[13] });
+      one.save();
+      one.filter = `blur(${row(layer, mask.blur, frame)[0]}px)`;
+      one.transform(sheet[0], sheet[1], sheet[2], sheet[3], sheet[4], sheet[5]);
+      const [a, b, c, d, e, f] = row(layer, mask.matrix, frame);
+      one.transform(a, b, c, d, e, f);
+      one.fillStyle = "#000000ff";
+      one.fill(built(mask.verbs, row(layer, mask.points, frame)), mask.rule);
+      one.restore();
+      on.save();
+      on.transform(...this.place);
+      on.transform(sheet[6], sheet[7], sheet[8], sheet[9], sheet[10], sheet[11]);
+      on.imageSmoothingEnabled = true;
+      on.imageSmoothingQuality = "low";
+      on.drawImage(one.canvas, 0, 0);
+      on.restore();
+      this.spare.push(one.canvas);
+      return;
+    }
     on.save();
     if (blur > 0) on.filter = `blur(${blur}px)`;
     fill(on);

@@ -97,8 +97,8 @@ class BoundsPen(Pen):
             if mask.inverted or box is None:
                 ends = np.array([[-np.inf] * 2]), np.array([[np.inf] * 2])
             else:
-                grown = np.sqrt(np.abs(pen._matrix[:, 0] * pen._matrix[:, 3] - pen._matrix[:, 1] * pen._matrix[:, 2]))
-                more = 3 * mask.blur * grown[:, None]
+                # Along x and along y a blur before the matrix reaches as far as the rows of that are long.
+                more = 3 * mask.blur * np.hypot(pen._matrix[:, 0:2], pen._matrix[:, 2:4])
                 ends = box[:, :2] - more, box[:, :2] + box[:, 2:] + more
             if mask.mode == "add":
                 low, high = np.minimum(low, ends[0]), np.maximum(high, ends[1])
