@@ -101,9 +101,9 @@ def explain(
     """Print a property's formula, the layers that it reads, and its values."""
     import numpy as np
 
-    from .core.formulas.texts import texts_of
-    from .core.formulas.scope import WRITTEN, slugs
     from .core.formula_trial import tried
+    from .core.formulas.scope import WRITTEN, slugs
+    from .core.formulas.texts import texts_of
     from .core.resolve import resolve as resolve_scene
 
     document, assets, _ = scene_and_media(scene, media)

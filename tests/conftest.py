@@ -25,8 +25,8 @@ CHROMIUM = "--no-sandbox --disable-gpu --disable-background-networking --disable
 TRIALS = int(os.environ.get("MUDSKIPPER_TRIALS", "1"))
 """How many times longer than in the suite the trials of trust are: killed servers, generated requests, pictures."""
 
-# A busy machine may take any time over an example. The suite searches from fixed seeds, so that it gives the same answer
-# every time; `make search` searches afresh for as long as it is given.
+# A busy machine may take any time over an example. The suite searches from fixed seeds, so that it gives the same
+# answer every time; `make search` searches afresh for as long as it is given.
 settings.register_profile("mudskipper", deadline=None, derandomize=True, max_examples=60, database=None)
 settings.register_profile("search", deadline=None, max_examples=2_000, print_blob=True)
 SEARCHING = os.environ.get("MUDSKIPPER_SEARCH", "") == "yes"

@@ -24,8 +24,8 @@ ENDS = ("start", "end", "centre")
 
 
 ValuesAt = Callable[[Floats], dict[str, Floats]]
-"""Gives the values of an item's tracks by their paths (1 | n, d) at frames (n,) counted from its layer's start, formulas
-and bounds counted in."""
+"""Gives the values of an item's tracks by their paths (1 | n, d) at frames (n,) counted from its layer's start,
+formulas and bounds counted in."""
 
 
 def plain_values(item: Item, fps: float) -> ValuesAt:

@@ -188,7 +188,9 @@ def _fitted(layer: Layer, name: str, local: Floats, numbers: Floats, near: float
     fitted = fitted_keys(local, numbers, near)
     track = PathTrack(rest=(0.0, 0.0)) if name == "position" else getattr(layer, name)
     keys = fitted if len(fitted) > 1 else ()
-    return remade(track, name, rest=fitted[0]["value"], keys=keys, before="hold", after="hold", cadence=None, **NO_FORMULA)
+    return remade(
+        track, name, rest=fitted[0]["value"], keys=keys, before="hold", after="hold", cadence=None, **NO_FORMULA
+    )
 
 
 def _reach(one: ResolvedLayer) -> float:

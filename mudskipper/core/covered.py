@@ -12,7 +12,7 @@ from .draw.bounds import cubics
 from .inside import MASKS
 from .items_resolved import items_resolved
 from .resolved_layer import ResolvedLayer
-from .shapes import ShapeItem
+from .shapes import Item, ShapeItem
 from .transform import apply, multiply
 
 FLAT = np.linspace(0, 1, 17)
@@ -44,10 +44,8 @@ def _left(one: ResolvedLayer, point: Floats) -> Floats:
             left = np.minimum(np.full(count, np.inf) if left is None else left, -within - soft)
             continue
         within = np.where(weak, -np.inf, within - soft)
-        if left is None:
-            left = within
-        else:
-            left = (np.maximum if mask.mode == "add" else np.minimum)(left, within)
+        join = np.maximum if mask.mode == "add" else np.minimum
+        left = within if left is None else join(left, within)
     return np.full(count, np.inf) if left is None else left
 
 
@@ -55,9 +53,9 @@ def _filled(one: ResolvedLayer) -> Iterator[tuple[list[Floats], Floats]]:
     """The closed outlines (n, k, 2) of what a layer fills, and its box (n, 4, 2), each in the scene; of shapes that
     have no fill where none has."""
     leaves = [leaf for place, leaf in items_resolved(one).items() if MASKS not in place.split("/") and _is_shape(leaf)]
-    filled = [leaf for leaf in leaves if leaf.layer.content.items[0].fill is not None]  # type: ignore[attr-defined]
+    filled = [leaf for leaf in leaves if leaf.layer.content.items[0].fill is not None]
     for leaf in filled or leaves:
-        shape: Any = leaf.layer.content.items[0]  # type: ignore[attr-defined]
+        shape: Any = leaf.layer.content.items[0]
         values = {path.removeprefix("content.items.0."): array for path, array in leaf.values.items()}
         verbs, points = shape.outline(values)
         yield _flat(verbs, points, leaf.matrix), _quad(leaf.box, leaf.matrix, len(one.frames))
@@ -66,7 +64,7 @@ def _filled(one: ResolvedLayer) -> Iterator[tuple[list[Floats], Floats]]:
 
 
 def _is_shape(leaf: ResolvedLayer) -> bool:
-    items = getattr(leaf.layer.content, "items", ())
+    items: tuple[Item, ...] = getattr(leaf.layer.content, "items", ())
     alone = len(items) == 1 and isinstance(items[0], ShapeItem) and items[0].transform is None
     return alone and leaf.layer.visible
 
@@ -86,7 +84,9 @@ def _flat(verbs: str, points: Floats, matrix: Floats) -> list[Floats]:
         curve = (1 - t) ** 3 * a + 3 * (1 - t) ** 2 * t * b + 3 * (1 - t) * t**2 * c + t**3 * d
         flat = curve.reshape(len(curve), -1, 2)
         count = max(len(flat), len(matrix))
-        found.append(apply(np.broadcast_to(matrix, (count, 6))[:, None], np.broadcast_to(flat, (count, *flat.shape[1:]))))
+        found.append(
+            apply(np.broadcast_to(matrix, (count, 6))[:, None], np.broadcast_to(flat, (count, *flat.shape[1:])))
+        )
     return found
 
 

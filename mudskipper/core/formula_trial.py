@@ -16,8 +16,8 @@ from .errors import Refused
 from .formulas.hints import hints_of
 from .formulas.language import program_of
 from .formulas.problem import Faulty, FormulaProblem
-from .formulas.texts import Texts, texts_of
 from .formulas.scope import WRITTEN, Scope
+from .formulas.texts import Texts, texts_of
 from .properties import shown_of
 from .resolve import resolve
 from .scene import Scene

@@ -58,7 +58,14 @@ def masks_of(source: Layer, target: Layer, frame: float, context: Context) -> tu
     rests = free and not any(track.moves for track in _motion(target)) and scale[0] == scale[1] > 0
     rests = rests and (not target.anchor.pinned or _box_rests(target, context))
     as_it_moves = not any(track.formula for track in _motion(source))
-    if rests and as_it_moves and source.framing is None and len(items) == 1 and items[0].transform is None and len(leaves) == 1:
+    if (
+        rests
+        and as_it_moves
+        and source.framing is None
+        and len(items) == 1
+        and items[0].transform is None
+        and len(leaves) == 1
+    ):
         own = moved_by(source, back[0], context.scene.fps)
         transform = MaskTransform(**{part: getattr(own, part) for part in ItemTransform.model_fields})
         shape = _shape(next(iter(leaves.values())))

@@ -13,7 +13,6 @@ from .shown import Shown
 from .tracks import ColourTrack, PairTrack, TextTrack, Track
 from .walk import replaced, shown_at, shown_in
 
-
 NO_FORMULA: dict[str, Any] = {"formula": None, "formula_from": 0, "formula_seed": None}
 """The fields of a track without a formula."""
 

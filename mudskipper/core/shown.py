@@ -29,7 +29,7 @@ class Shown:
 
     @property
     def is_point(self) -> bool:
-        """Whether it is a place or a way (position, anchor, offset, centre), whose axes differ; not a scale or a size."""
+        """Whether it is a place or a way (position, anchor, offset, centre), whose axes differ; no scale, no size."""
         return self.parts == ("x", "y") and self.low is None
 
     def __get_pydantic_core_schema__(self, source: Any, handler: GetCoreSchemaHandler) -> CoreSchema:

@@ -1,8 +1,8 @@
 """Documents of earlier versions made those of today: a step for each version, each from one to the next.
 
 `mudskipper.scene/1`: a formula was called `expression`; it read other layers by `layer("Name")`, heard them by
-`sound("Name").level`, and took points to and from the scene by `to_scene` and `from_scene`. A carrier's kind was `empty`,
-and layers were once written with a `mask` that was always null.
+`sound("Name").level`, and took points to and from the scene by `to_scene` and `from_scene`. A carrier's kind was
+`empty`, and layers were once written with a `mask` that was always null.
 """
 
 from __future__ import annotations

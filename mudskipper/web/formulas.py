@@ -9,12 +9,12 @@ from fastapi import APIRouter, Depends
 from pydantic import BaseModel, Field
 
 from ..core.bezier import Floats
+from ..core.formula_trial import tried, values_of
 from ..core.formulas.problem import FormulaProblem
 from ..core.formulas.ready import READY
+from ..core.formulas.scope import slugs
 from ..core.formulas.table import TABLE
 from ..core.formulas.texts import Texts
-from ..core.formulas.scope import slugs
-from ..core.formula_trial import tried, values_of
 from ..core.inside import item_layer
 from ..store.store import Store
 from .schemas import store_of

@@ -108,7 +108,12 @@ def add_art(
 
 
 def _offer(outcome: Outcome) -> OfferAnswer | None:
-    """To key in its pose what was changed there and is not keyed."""
+    """To key in its pose what was changed there and is not keyed; to bring keys to where they are seen."""
+    if not outcome.keying and outcome.onto:
+        moves = [edit.model_dump(mode="json") for edit in outcome.onto]
+        return OfferAnswer(
+            sentence=outcome.late, button="Move it there" if len(moves) == 1 else "Move them", edits=moves
+        )
     if not outcome.keying:
         return None
     edits = [edit.model_dump(mode="json") for edit in outcome.keying]

@@ -83,7 +83,8 @@ class Documents:
             "position": position,
             "rotation": self.track(self.number(-180, 180), -180, 180, turns),
             "scale": self.track([self.number(50, 150)] * 2, 40, 160, ["base + (t * 10, 0)", "(80, 90)", "base * 0.5"]),
-            "anchor": self.track([0.5, 0.5], 0, 1, ["base + (t / 10, 0)", "(0.2, t / 3)"]) | {"pinned": self.often(0.7)},
+            "anchor": self.track([0.5, 0.5], 0, 1, ["base + (t / 10, 0)", "(0.2, t / 3)"])
+            | {"pinned": self.often(0.7)},
             "opacity": self.track(80.0, 30, 100, ["50 + 40 * sin(t * tau)"]),
         }
 

@@ -20,13 +20,13 @@ from mudskipper.core.document import scene_of
 from mudskipper.core.edits import apply_edits
 from mudskipper.core.edits.any_edit import AnyEdit
 from mudskipper.core.errors import Refused
+from mudskipper.core.formula_trial import tried, values_of
+from mudskipper.core.formulas.evaluation import Formulas
 from mudskipper.core.formulas.language import Program, program_of, read
 from mudskipper.core.formulas.problem import FormulaProblem
 from mudskipper.core.formulas.ready import READY, Ready
 from mudskipper.core.formulas.table import FUNCTIONS, TABLE
 from mudskipper.core.formulas.texts import Texts
-from mudskipper.core.formula_trial import tried, values_of
-from mudskipper.core.formulas.evaluation import Formulas
 from mudskipper.core.resolve import resolve
 from mudskipper.core.scene import Scene
 from tests.conftest import layer, scene

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import random
-from typing import Any
 
 import numpy as np
 import pytest
@@ -19,12 +18,24 @@ from mudskipper.core.inside import MASKS
 from mudskipper.core.scene import Layer, Scene
 from tests.conftest import EXAMPLES
 from tests.core.documents_at_random import Documents, Quads, quads
-from tests.core.edits_at_random import EDIT, KINDS, Dice
+from tests.core.edits_at_random import Dice
 
 NEAR = 0.06
 OF_THE_SCENE = {"set_scene", "add_beats", "delete_beats", "move_beat", "take_apart", "put_into_scene", "reorder_layer"}
 """Edits that change the scene itself or its frame; those of the order and of layers as a whole are looked at apart."""
-STILL = {"frame", "box", "index", "count", "position", "anchor", "scale", "rotation", "in_scene", "in_layer", "angle_to"}
+STILL = {
+    "frame",
+    "box",
+    "index",
+    "count",
+    "position",
+    "anchor",
+    "scale",
+    "rotation",
+    "in_scene",
+    "in_layer",
+    "angle_to",
+}
 """Words by which formulas of items read what lies around them."""
 
 
@@ -75,8 +86,10 @@ def promised(edit: Edit, before: Scene) -> tuple[set[str], list[float] | None]:
     if kind == "carry_layers":
         return set(fields["layers"]), at if fields["keep"] == "frame" else None
     if kind == "move_anchor" and fields["keep"] == "picture":
-        return ({fields["layer"]}, at) if fields["scope"] == "frame" else (
-            ({fields["layer"]}, None) if fields["scope"] == "throughout" else (set(), None)
+        return (
+            ({fields["layer"]}, at)
+            if fields["scope"] == "frame"
+            else (({fields["layer"]}, None) if fields["scope"] == "throughout" else (set(), None))
         )
     return set(), None
 
@@ -150,7 +163,8 @@ def test_an_edit_moves_nothing_that_it_does_not_name(seed: int) -> None:
 
 HOLDING: list[str] = [
     "carry_layers", "move_anchor", "pin_anchor", "start_keying", "key_pose", "split_position", "join_position",
-    "group_items", "ungroup_items", "delete_layers", "set_repeat", "move_layers", "set_crop", "add_mask", "mask_with", "make_paths",
+    "group_items", "ungroup_items", "delete_layers", "set_repeat", "move_layers", "set_crop", "add_mask", "mask_with",
+    "make_paths",
 ]  # fmt: skip
 
 

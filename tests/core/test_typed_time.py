@@ -102,9 +102,7 @@ def of_page(module: str, formula: str) -> Any:
       console.log(JSON.stringify(new Function("page", `return ${formula}`)(page)));
     """
     file = str(FRONT / "src" / module)
-    done = subprocess.run(
-        ["node", "-e", script, file, formula], cwd=FRONT, capture_output=True, text=True, check=True
-    )
+    done = subprocess.run(["node", "-e", script, file, formula], cwd=FRONT, capture_output=True, text=True, check=True)
     return json.loads(done.stdout)
 
 

@@ -13,7 +13,7 @@ from ..items_resolved import items_resolved
 from ..layer_bounds import bounds, content_corners, corners
 from ..resolved_layer import ResolvedLayer
 from ..scene import Scene
-from ..shapes import ShapeItem
+from ..shapes import Item, ShapeItem
 from ..time import timecode
 from .base import Check, Finding, points, rescaled
 
@@ -80,14 +80,18 @@ def _shortfall(scene: Scene, one: ResolvedLayer) -> Floats:
 def _ground(one: ResolvedLayer) -> Floats:
     """The corners in the scene of what a layer covers (n, 4, 2): of its content, which of a shape alone that is turned
     within its layer is less than the layer's box."""
-    leaves = [] if one.framed is not None else [leaf for place, leaf in items_resolved(one).items() if MASKS not in place and _is_leaf(leaf)]
+    leaves = (
+        []
+        if one.framed is not None
+        else [leaf for place, leaf in items_resolved(one).items() if MASKS not in place and _is_leaf(leaf)]
+    )
     if len(leaves) == 1:
         return corners(leaves[0])
     return corners(one) if one.framed is None else content_corners(one)
 
 
 def _is_leaf(leaf: ResolvedLayer) -> bool:
-    items = getattr(leaf.layer.content, "items", ())
+    items: tuple[Item, ...] = getattr(leaf.layer.content, "items", ())
     return len(items) == 1 and isinstance(items[0], ShapeItem) and items[0].transform is None and leaf.layer.visible
 
 

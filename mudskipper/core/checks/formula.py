@@ -18,9 +18,7 @@ class Formula(Check):
 
     def find(self, scene: Scene, one: ResolvedLayer) -> Finding | None:
         for path, problem in one.problems.items():
-            edits = tuple(
-                SetFormula(layer=one.layer.id, property=path, text=mend.text) for mend in problem.mends[:1]
-            )
+            edits = tuple(SetFormula(layer=one.layer.id, property=path, text=mend.text) for mend in problem.mends[:1])
             first = problem.frames[0] if problem.frames else max(one.layer.span.start, 0)
             label = label_of(path, one.layer).lower()
             return Finding(

@@ -110,7 +110,9 @@ def _holds(layer: Layer) -> bool:
 
 def _jumps_on_purpose(text: str) -> bool:
     found = read(text)
-    return isinstance(found, Program) and (bool(found.names & STEPPING) or " if " in text or "%" in text or "//" in text)
+    return isinstance(found, Program) and (
+        bool(found.names & STEPPING) or " if " in text or "%" in text or "//" in text
+    )
 
 
 def _eased_over(one: ResolvedLayer, frame: int) -> tuple[Edit, ...]:

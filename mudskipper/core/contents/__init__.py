@@ -1,8 +1,8 @@
 """The kinds of content; a new one is a file of its own and a line here."""
 
 from .base import Content
-from .clip import ClipContent
 from .carrier import CarrierContent
+from .clip import ClipContent
 from .picture import PictureContent
 from .scene import SceneContent
 from .shape import ShapeContent
@@ -16,6 +16,14 @@ CONTENTS: list[type[Content]] = [
 """A content from outside is added to this list before the document is imported."""
 
 __all__ = [
-    "CONTENTS", "ClipContent", "Content", "CarrierContent", "PictureContent", "SceneContent", "ShapeContent",
-    "SoundContent", "TextContent", "TimedContent",
+    "CONTENTS",
+    "CarrierContent",
+    "ClipContent",
+    "Content",
+    "PictureContent",
+    "SceneContent",
+    "ShapeContent",
+    "SoundContent",
+    "TextContent",
+    "TimedContent",
 ]  # fmt: skip

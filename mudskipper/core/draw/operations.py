@@ -120,7 +120,8 @@ class Image:
 
 @dataclass(frozen=True)
 class MaskPath:
-    """An outline filled under a matrix to the scene, blurred by a deviation of `blur` pixels, inverted or not, and laid into the coverage of its group by `strength` (0…255) and `mode`: `add`, `subtract` or `intersect`.
+    """An outline filled under a matrix to the scene, blurred by a deviation of `blur` pixels, inverted or not, and laid
+    into the coverage of its group by `strength` (0…255) and `mode`: `add`, `subtract` or `intersect`.
 
     Painters blur differently by less than 2 pixels. There the blur is a sum of copies moved by whole pixels, along x
     and then along y: `weights` (n, 7), in 255ths, are those of the copies 0…6 pixels away. At another size than the

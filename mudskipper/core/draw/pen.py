@@ -242,8 +242,8 @@ def uneven_sheets(matrix: Floats, blur: Floats, size: tuple[int, int]) -> tuple[
     """Sheets (n, 14) on which blurs (1 | n, 1) before a matrix (1 | n, 6) are even, as `operations.MaskPath` has them,
     and those even blurs (n, 1); None where they are even in the scene at every frame.
 
-    A blur of a deviation σ before a matrix with the linear part L has the covariance σ²·L·Lᵀ after it. Along the axes of
-    that the sheet is drawn smaller or larger until both deviations are the same.
+    A blur of a deviation σ before a matrix with the linear part L has the covariance σ²·L·Lᵀ after it. Along the axes
+    of that the sheet is drawn smaller or larger until both deviations are the same.
     """
     count = max(len(matrix), len(blur))
     m, deviation = np.broadcast_to(matrix, (count, 6)), np.broadcast_to(blur, (count, 1))[:, 0]

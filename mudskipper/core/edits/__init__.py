@@ -16,8 +16,8 @@ from .base import Edit, EditContext
 from .beats import AddBeats, DeleteBeats, LabelBeat, MoveBeat
 from .carriers import CarryLayers
 from .entrances import BringIn, TakeOut
-from .formulas import LandOnKeys, SetFormula, WriteAsKeys
 from .findings import LeaveFinding
+from .formulas import LandOnKeys, SetFormula, WriteAsKeys
 from .in_pose import KeyInPose, unkeyed_in_pose
 from .items import GroupItems, MakePaths, UngroupItems
 from .layers import (
@@ -38,6 +38,7 @@ from .masks import AddMask, MaskWith, SetMask
 from .motion_path import BendPath, JoinPath, RemovePoint, SetHandles, SplitPath
 from .move_anchor import AnchorTarget, MoveAnchor, PinAnchor
 from .of_items import applied, words_of
+from .off_renewal import off_renewal
 from .paint import AddStop, AimGradient, RemoveStop, SetPaint
 from .paste_and_slip import PasteKeys, SlipSpan
 from .path_points import (
@@ -176,6 +177,9 @@ class Outcome:
     changed: tuple[str, ...]
     unkeyed: str = ""
     keying: tuple[KeyInPose, ...] = ()
+    late: str = ""
+    """What is said of keys between two renewals of a cadence; `onto` are the edits that move them to the nearest."""
+    onto: tuple[MoveKeys, ...] = ()
     made: tuple[Scene, ...] = ()
 
 
@@ -199,7 +203,10 @@ def apply_edits(scene: Scene, edits: list[Edit], assets: Assets) -> Outcome:
     summary = words[0] if len(words) == 1 else f"{words[0]} and {len(words) - 1} more" if words else "Nothing"
     changed = changed_layers(scene, after)
     unkeyed, keying = unkeyed_in_pose(scene, after, edits, changed)
-    return Outcome(after, summary, tuple(context.notices), changed, unkeyed, tuple(keying), tuple(context.made))
+    late, onto = off_renewal(scene, after, changed)
+    return Outcome(
+        after, summary, tuple(context.notices), changed, unkeyed, tuple(keying), late, tuple(onto), tuple(context.made)
+    )
 
 
 def changed_layers(before: Scene, after: Scene) -> tuple[str, ...]:

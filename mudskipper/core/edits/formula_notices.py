@@ -1,5 +1,5 @@
-"""What an edit says of formulas: where what it wrote is not seen, since the formula does not read it, and where a formula
-went into keys."""
+"""What an edit says of formulas: where what it wrote is not seen, since the formula does not read it, and where a
+formula went into keys."""
 
 from __future__ import annotations
 

@@ -10,10 +10,10 @@ from pydantic import Field
 
 from ..base_model import LayerId
 from ..errors import Refused
-from ..formulas.language import read
-from ..formulas.problem import FormulaProblem
 from ..fewest_beziers import eased_keys
 from ..fewest_keys import fitted_keys
+from ..formulas.language import read
+from ..formulas.problem import FormulaProblem
 from ..formulas.scope import WRITTEN
 from ..outline_track import OutlineTrack
 from ..properties import NO_FORMULA, label_of, remade, track_of, with_part, with_track

@@ -50,7 +50,7 @@ def _with_items(layer: Layer, items: tuple[Item, ...]) -> Layer:
 
 def _paths(parent: Layer, outer: Layer, address: str, scene: Scene, context: EditContext) -> tuple[Item, ...]:
     """The items of a layer or group, which lies in an `outer` layer at an address, as paths. The box of a path is that
-    of its outline: where it is another than the shape's was, an item with a transform of its own is held where it is."""
+    of its outline: where it is another than the shape's was, an item with a transform of its own is held in place."""
     items: tuple[Item, ...] = parent.content.items
     layers = tuple(as_layer(parent, index) for index in range(len(items)))
     inner = scene.model_copy(update={"layers": layers})

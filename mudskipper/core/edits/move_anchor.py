@@ -15,6 +15,7 @@ from ..scene import Layer, Scene
 from ..tracks import KeyFrame
 from .base import Edit, EditContext, View, local_frame, name_of, unlocked
 
+
 def say_new_keys(before: Layer, after: Layer, context: EditContext) -> None:
     """Tell how many keys of the position were added, where any were."""
     counts = [max(len(track.keys) for track in parts_of(layer).values()) for layer in (before, after)]

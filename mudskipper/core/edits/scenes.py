@@ -166,7 +166,7 @@ def _layer_at(layer: Layer, old: Fraction, rate: Fraction) -> Layer:
                 )
                 cadence = track.cadence and _cadence_at(track.cadence, layer.span.start, start, ratio, rate)
                 begin = (Fraction(track.formula_from) + layer.span.start) * ratio - start if track.formula else 0
-                fields = {"keys": keys, "cadence": cadence, "formula_from": tidy_frame(float(begin))}
+                fields: dict[str, Any] = {"keys": keys, "cadence": cadence, "formula_from": tidy_frame(float(begin))}
                 if track.formula:
                     text = formula_at_rate(track.formula, ratio)
                     fields["formula"] = text if len(text) <= MOST_LETTERS else track.formula

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import Annotated, ClassVar, Literal
+from typing import Annotated, Any, ClassVar, Literal
 
 import numpy as np
 from pydantic import Field
@@ -30,13 +30,15 @@ def set_at(layer: Layer, scene: Scene, frame: float, name: str, value: object) -
     return with_track(layer, name, with_value(track, name, local, value))
 
 
-def seen_at(layer: Layer, scene: Scene, frame: float, name: str, value: object, context: EditContext) -> Layer:
+def seen_at(layer: Layer, scene: Scene, frame: float, name: str, value: Any, context: EditContext) -> Layer:
     """The layer with a property that is seen to be `value` at a scene frame, whatever its formula makes of it."""
     if track_of(layer, name).keys:
         local_frame(layer, scene, frame)
     own = context.of(scene)
     after = with_shown(layer, name, frame, value, own)
-    if track_of(layer, name).formula and not np.allclose(shown_value(after, name, frame, own), value, rtol=0, atol=1e-4):
+    if track_of(layer, name).formula and not np.allclose(
+        shown_value(after, name, frame, own), value, rtol=0, atol=1e-4
+    ):
         say_unseen(layer, after, [name], context)
     return after
 

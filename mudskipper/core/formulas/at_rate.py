@@ -31,7 +31,7 @@ def formula_at_rate(text: str, ratio: Fraction) -> str:
 
 def reads_rate(tree: ast.AST) -> bool:
     """Whether a formula reads the rate for anything but seconds."""
-    seconds = {id(node.right) for node in ast.walk(tree) if _is_seconds(node)}
+    seconds = {id(node.right) for node in ast.walk(tree) if isinstance(node, ast.BinOp) and _is_seconds(node)}
     return any(
         (isinstance(node, ast.Name) and node.id == "fps" and id(node) not in seconds)
         or (isinstance(node, ast.Attribute) and node.attr == "fps")
@@ -90,7 +90,12 @@ def _changes(tree: ast.AST, ratio: Fraction) -> list[tuple[int, int, int, str]]:
             else:
                 put(at, "(", at.col_offset, at.col_offset)
                 found.append(
-                    ((at.end_lineno or 1) - 1, at.end_col_offset or 0, at.end_col_offset or 0, f") * {float(ratio):.12g}")
+                    (
+                        (at.end_lineno or 1) - 1,
+                        at.end_col_offset or 0,
+                        at.end_col_offset or 0,
+                        f") * {float(ratio):.12g}",
+                    )
                 )
     for node in ast.walk(tree):
         if _named(node, "frame") and id(node) not in done and isinstance(node, ast.Name):

@@ -15,10 +15,6 @@ import numpy as np
 from ..bezier import Floats
 from ..errors import Refused
 from ..inside import outer_path
-from .language import program_of
-from .problem import Circle, Faulty, FormulaProblem, Mend, TooMany
-from .texts import Texts, codes_of, padded, texts_of
-from .scope import WRITTEN, Scope, slugs
 from ..motion import anchor_points
 from ..properties import label_of
 from ..resolved_layer import content_values
@@ -26,6 +22,10 @@ from ..scene import Layer
 from ..tracks import Track, evaluate
 from ..transform import matrices, multiply
 from ..window import window_on
+from .language import program_of
+from .problem import Circle, Faulty, FormulaProblem, Mend, TooMany
+from .scope import WRITTEN, Scope, slugs
+from .texts import Texts, codes_of, padded, texts_of
 
 if TYPE_CHECKING:
     from ..context import Context

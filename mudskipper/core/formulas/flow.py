@@ -7,8 +7,33 @@ from collections import Counter
 
 RANDOM = ("wander", "noise", "random")
 BY_NUMBER = frozenset(
-    "mix clamp min max abs sign floor ceil round sin cos tan degrees radians sqrt pow exp log fract saw triangle square "
-    "step smoothstep remap".split()
+    [
+        "mix",
+        "clamp",
+        "min",
+        "max",
+        "abs",
+        "sign",
+        "floor",
+        "ceil",
+        "round",
+        "sin",
+        "cos",
+        "tan",
+        "degrees",
+        "radians",
+        "sqrt",
+        "pow",
+        "exp",
+        "log",
+        "fract",
+        "saw",
+        "triangle",
+        "square",
+        "step",
+        "smoothstep",
+        "remap",
+    ]
 )
 """Functions that work on each number of a pair by itself."""
 

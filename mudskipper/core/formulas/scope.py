@@ -13,16 +13,16 @@ from ..bezier import Floats
 from ..easing import ease_at
 from ..easing_text import read_ease
 from ..errors import Refused
-from . import functions as fn
-from .environment import Reference
-from .language import alike, give_names, numbers, plain, texts
-from .problem import Faulty, FormulaProblem, Mend
-from .texts import Texts, chosen
 from ..inside import MASKS
 from ..properties import label_of
 from ..scene import Layer, Scene
 from ..tracks import Track
 from ..transform import apply, inverse
+from . import functions as fn
+from .environment import Reference
+from .language import alike, give_names, numbers, plain, texts
+from .problem import Faulty, FormulaProblem, Mend
+from .texts import Texts, chosen
 
 if TYPE_CHECKING:
     from .evaluation import Formulas
@@ -128,7 +128,9 @@ class Scope:
         if self._stepped_in[0] > MOST_STEPPED:
             raise Faulty(FormulaProblem(sentence="stepped(…) stands in itself too often. Use fewer of them."))
         frames = np.round(held * self.scene.fps, 6) + self.begin
-        there = Scope(self.formulas, self.subject, self.path, frames, self._base_of(frames), held=True, track=self._track)
+        there = Scope(
+            self.formulas, self.subject, self.path, frames, self._base_of(frames), held=True, track=self._track
+        )
         there._stepped_in = self._stepped_in
         # What the lines above gave is of these moments, too.
         there.lines = self.lines
@@ -287,8 +289,8 @@ class _SceneThing(Reference):
         if name not in known:
             raise Faulty(
                 FormulaProblem(
-                    sentence=f"The scene has width, height, centre, fps, length and t, and no '{name}'. A layer is named "
-                    f'scene["Name"].'
+                    sentence=f"The scene has width, height, centre, fps, length and t, and no '{name}'. A layer is "
+                    'named scene["Name"].'
                 )
             )
         return np.array([[float(known[name])]])

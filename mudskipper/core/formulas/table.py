@@ -47,8 +47,8 @@ VALUES = [
     _value("count", "", "How many layers of its kind there are.", "index / count * 360"),
     _value("pi", "", "Half a turn in radians.", "sin(pi / 4)"),
     _value("tau", "", "A whole turn in radians.", "sin(t * tau)"),
-    _value("scene", "", "The scene: its width, height, centre, fps, length (seconds) and t (its own seconds); and every "
-           'layer by its name: scene["Name"].position, .box.width, .in_scene(point), .loudness, and .at(…) after a '
+    _value("scene", "", "The scene: its width, height, centre, fps, length (seconds) and t (its own seconds); and "
+           'every layer by its name: scene["Name"].position, .box.width, .in_scene(point), .loudness; .at(…) after a '
            "property for another moment.", "(scene.width / 2, base.y)", 'scene["Name"]'),
     _value("box", "px", "The layer's box in its pixels: left, top, width, height; at(x, y) is a point by shares.",
            "box.width / 2", "box.width"),

@@ -19,7 +19,6 @@ from ..tracks import NumberTrack, PairTrack, PathTrack
 from ..under_formula import with_shown
 from .base import Recipe, value_now
 
-
 SPARE = 1e-6
 """What is added to the scale at which a layer just covers, for what floats lose."""
 
