@@ -54,20 +54,23 @@ def tried(scene: Scene, assets: Assets, address: str, name: str, text: str, fram
     every = max(span.length // MOST_POINTS, 1)
     frames = np.concatenate([np.arange(span.start, span.end, every, dtype=np.float64), [frame]])
 
-    def resolved(formula: str) -> tuple[Floats, FormulaProblem | None]:
+    def resolved(formula: str) -> tuple[Floats, FormulaProblem | None, FormulaProblem | None]:
         edit = SetFormula(layer=address, property=name, text=formula)
         after = apply_edits(scene, [edit], assets).scene
-        one = resolve(after, frames, assets, ids=[outer]).layers[outer]
+        whole = resolve(after, frames, assets, ids=[outer])
+        one = whole.layers[outer]
         found = one.values.get(path, np.zeros((1, 0)))
-        return np.broadcast_to(found, (len(frames), found.shape[1])), one.problems.get(path)
+        values = np.broadcast_to(found, (len(frames), found.shape[1]))
+        return values, one.problems.get(path), whole.context.formulas.beyond.get((outer, path))
 
-    base, _ = resolved("")
-    values, problem = resolved(text) if text.strip() else (base, None)
+    base, _, _ = resolved("")
+    values, problem, beyond = resolved(text) if text.strip() else (base, None, None)
     hints: list[FormulaProblem] = []
     if text.strip() and problem is None and path != WRITTEN:
         layer = scene.layer(outer)
         shares = path == "anchor" and layer.anchor.pinned
         hints = hints_of(text, shown_of(layer, path), values, base, shares)
+        hints += [] if beyond is None else [beyond]
     return Trial(frames, values, base, path, problem, tuple(hints))
 
 

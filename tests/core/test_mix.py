@@ -204,7 +204,7 @@ def test_a_sound_is_asked_of_its_own_layer_and_said_where_there_is_none() -> Non
     assert found.values["rotation"].max() == pytest.approx(0.289, abs=0.01)
     for text, words in (
         ('scene["Plate"].loudness', "'Plate' has no sound."), ('scene["Sruf"].loudness', "Did you mean 'Surf'?"),
-        ('sound("Surf").volume', "A sound has a level"), ('sound("Surf")', 'scene["Surf"].loudness'),
+        ('sound("Surf").volume', 'scene["Name"].loudness'), ('scene["Surf"]', "Which of its numbers"),
     ):  # fmt: skip
         of = scene(surf(), layer("Plate", rotation={"rest": 2, "formula": text}))
         one = resolve(of, range(60), media).layers["plate"]

@@ -5,6 +5,7 @@ A formula that fails leaves its property what it is without it. Those that need 
 
 from __future__ import annotations
 
+import re
 import sys
 from collections.abc import Iterable
 from graphlib import CycleError, TopologicalSorter
@@ -23,6 +24,7 @@ from ..tracks import Track, evaluate
 from ..transform import matrices, multiply
 from ..window import window_on
 from .language import program_of
+from .mends import label_of as button_of
 from .problem import Circle, Faulty, FormulaProblem, Mend, TooMany
 from .scope import WRITTEN, Scope, slugs
 from .texts import Texts, codes_of, padded, texts_of
@@ -52,6 +54,8 @@ class Formulas:
         self._bases: dict[Member, tuple[Layer, Floats, Floats]] = {}
         self._asked: dict[Member, list[Floats]] | None = None
         self.problems: dict[Member, FormulaProblem] = {}
+        self.beyond: dict[Member, FormulaProblem] = {}
+        """What is said of values that stop at the ends of their property's range: hints, and nothing that fails."""
 
     def value(self, layer: Layer, path: str, frames: Floats, base: Floats | None = None) -> Floats:
         """A property of a layer (n, d) at scene frames (n,), its formula counted in; `base` is its value without."""
@@ -274,8 +278,8 @@ class Formulas:
                 self._told(
                     layer.id, path,
                     FormulaProblem(
-                        sentence=f"There is no value at frame {at[0]:g}{_more(len(at))}: something is divided by 0, or "
-                        "is too large. The value without the formula stands there.",
+                        sentence=f"There is no value at frame {at[0]:g}{_more(len(at))}: {_why_none(text)}. The value "
+                        "without the formula stands there.",
                         frames=tuple(int(one) for one in at[:100]),
                     ),
                 )  # fmt: skip
@@ -285,13 +289,13 @@ class Formulas:
             out = ((found < low) | (found > high)).any(axis=1) & there
             if out.any():
                 unit = f" {about.unit}" if about.unit else ""
-                self._told(
-                    layer.id, path,
-                    FormulaProblem(
-                        sentence=f"{about.label} goes from {low:g} to {high:g}{unit}, and is beyond that "
-                        f"at frame {frames[out][0]:g}{_more(int(out.sum()))}.",
-                        frames=tuple(int(one) for one in frames[out][:100]),
-                    ),
+                *above, last = text.split("\n")
+                mend = "\n".join([*above, f"clamp({last.strip()}, {low:g}, {high:g})"])
+                self.beyond[layer.id, path] = FormulaProblem(
+                    sentence=f"{about.label} goes from {low:g} to {high:g}{unit}, and stops there: this is beyond it at "
+                    f"frame {frames[out][0]:g}{_more(int(out.sum()))}.",
+                    frames=tuple(int(one) for one in frames[out][:100]),
+                    mends=(Mend(label=button_of(mend.split("\n")[-1]), text=mend),),
                 )  # fmt: skip
             found = np.clip(found, low, high)
         return np.rint(np.clip(found, 0, 255)) if width == 4 else found
@@ -368,6 +372,26 @@ class Formulas:
         return self._context
 
 
+REASONS = {
+    "sqrt": "the square root of less than 0", "log": "the logarithm of 0 or less",
+    "asin": "asin of what is beyond −1 to 1", "acos": "acos of what is beyond −1 to 1",
+    "pow": "a power that has no value", "exp": "a value that is too large", "tan": "a value that is too large",
+    "remap": "a division by 0",
+}  # fmt: skip
+
+
+def _why_none(text: str) -> str:
+    """Why a formula may have no value, in words: of its functions and operators those that can fail."""
+    program = program_of(text)
+    found = [why for name, why in REASONS.items() if name in program.names]
+    if "**" in text:
+        found.append("a power that has no value")
+    if re.search(r"/|%", text):
+        found.append("a division by 0")
+    found = list(dict.fromkeys(found)) or ["a value that is too large, or one that what it reads has not"]
+    return f"there is {' or '.join(found)}" if len(found) < 3 else f"there is {', '.join(found[:-1])} or {found[-1]}"
+
+
 def _more(count: int) -> str:
     return f" and {count - 1} more" if count > 1 else ""
 
@@ -381,7 +405,10 @@ def _other_kind(label: str, given: int, wanted: int, text: str) -> FormulaProble
     if (given, wanted) == (1, 2):
         for words in (f"({last}, base.y)", f"(base.x, {last})", f"({last}, {last})"):
             mends.append(Mend(label=f"Write {words if len(words) < 40 else words[:38] + '…'}", text=before + words))
-    if (given, wanted) == (2, 1):
+    comma = re.sub(r"(?<![\d.])(\d+),(\d+)(?![\d.])", r"\1.\2", text)
+    if (given, wanted) == (2, 1) and comma != text:
+        mends.append(Mend(label=button_of(comma), text=comma))
+    elif (given, wanted) == (2, 1):
         for part in "xy":
             mends.append(Mend(label=f"Take {part}", text=f"{before}({last}).{part}"))
     return FormulaProblem(

@@ -23,6 +23,12 @@ def hints_of(text: str, about: Shown, values: Floats, base: Floats, shares: bool
     tree = ast.parse(text)
     found = [*_angles_taken(text, tree, about), *_angles_given(text, tree, about)]
     last = tree.body[-1]
+    if values.shape[1] == 4 and isinstance(last, ast.Expr) and _fades(last.value) and (values[:, 3] < base[:, 3]).any():
+        sentence = "This fades the colour as well: its fourth number is how opaque it is."
+        words = ast.get_source_segment(text, last.value) or ""
+        above = "\n".join([*text.split("\n")[: last.lineno - 1], ""]) if last.lineno > 1 else ""
+        whole = f"{above}faded = {words}\n(faded.r, faded.g, faded.b, base.a)"
+        found.append(FormulaProblem(sentence=sentence, mends=(Mend(label="Keep it as opaque", text=whole),)))
     given = values[abs(values) < 1e9]
     if not given.size or not isinstance(last, ast.Expr):
         return found
@@ -34,6 +40,15 @@ def hints_of(text: str, about: Shown, values: Floats, base: Floats, shares: bool
         sentence = f"{about.label} is in shares of the box (0.5 is its middle), and this gives {most:.4g}."
         found.append(_hint(text, last.value, sentence, "({}) / 100"))
     return found
+
+
+def _fades(node: ast.AST) -> bool:
+    """Whether a colour is multiplied or divided as a whole."""
+    return any(
+        isinstance(one, ast.BinOp) and isinstance(one.op, ast.Mult | ast.Div)
+        and any(isinstance(side, ast.Name) and side.id == "base" for side in (one.left, one.right))
+        for one in ast.walk(node)
+    )  # fmt: skip
 
 
 def _angles_taken(text: str, tree: ast.AST, about: Shown) -> Iterator[FormulaProblem]:

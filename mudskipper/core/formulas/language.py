@@ -15,14 +15,17 @@ from functools import lru_cache
 from typing import Any, NoReturn
 
 import numpy as np
+from tinycss2.color4 import parse_color
 
 from ..bezier import Floats
 from ..tracks import COLOUR
 from .environment import Environment, Reference
 from .flow import free_calls
+from .foreign import LIBRARIES
 from .problem import Faulty, FormulaProblem, Mend
 from .table import TABLE, VALUES
 from .texts import Texts, chosen, cut, formatted, joined
+from .unread import unread
 
 MOST_LETTERS, MOST_NODES, MOST_DEPTH = 2_000, 400, 40
 
@@ -37,6 +40,22 @@ COMPARISONS: dict[type[ast.AST], Callable[..., Any]] = {
     ast.NotEq: np.not_equal,
 }  # fmt: skip
 PARTS = {"x": 0, "y": 1, "r": 0, "g": 1, "b": 2, "a": 3}
+MEANT = {
+    "value": "base", "time": "t", "seconds": "t", "frames": "frame", "lerp": "mix", "true": "1", "false": "0", "PI": "pi",
+    "TAU": "tau", "deg": "degrees", "rad": "radians", "ceiling": "ceil", "frac": "fract",
+}  # fmt: skip
+"""Words of programming and shading languages and of spreadsheets, and what they are here: no guess by letters."""
+NEAR_NAME = 0.72
+"""How alike two names must be for one to be taken for the other."""
+WRITTEN_SO = {
+    "vec2": "a pair is written (x, y)", "vec3": "a colour is written (r, g, b)", "rgb": "a colour is written (r, g, b)",
+    "vec4": "a colour is written (r, g, b, a)", "rgba": "a colour is written (r, g, b, a), each up to 255",
+    "mod": "mod(a, b) is written a % b", "saturate": "saturate(x) is written clamp(x, 0, 1)",
+    "atan": "atan(y) is written atan2(y, 1)", "if": "a choice is written one value if a test else another",
+    "and": "and stands between two tests", "or": "or stands between two tests",
+    "layer": 'a layer is named scene["Name"]', "sound": 'how loud a layer is, is scene["Name"].loudness',
+    "to_scene": "to_scene(point) is written in_scene(point)", "from_scene": "from_scene(point) is written in_layer(point)",
+}  # fmt: skip
 OWN = ("position", "scale", "rotation", "opacity", "anchor")
 TEXTUAL = ("format", "letters")
 SPECIAL = ("stepped", "ease", "angle_to", "if_before", "in_scene", "in_layer", "noise", "wander", "random")
@@ -70,6 +89,15 @@ def read(text: str) -> Program | FormulaProblem:
         return explained(text, faulty.problem)
 
 
+@lru_cache(maxsize=4_096)
+def read_alone(text: str) -> Program | FormulaProblem:
+    """A formula, or what is wrong with its text, without looking for what mends it."""
+    try:
+        return _Reader(text).program()
+    except Faulty as faulty:
+        return faulty.problem
+
+
 def program_of(text: str) -> Program:
     """A formula; Faulty where it cannot be read."""
     found = read(text)
@@ -91,38 +119,9 @@ def parsed(text: str) -> ast.Module:
             warnings.simplefilter("ignore", SyntaxWarning)
             return ast.parse(text, mode="exec")
     except SyntaxError as error:
-        line, column = error.lineno or 1, error.offset or 1
-        what = (error.msg or "it cannot be read").split(". ")[0]
-        where = f"Line {line}" if "\n" in text else "This"
-        raise Faulty(
-            FormulaProblem(
-                sentence=f"{where} cannot be read: {_plain(what)}.", line=max(line, 1), column=max(column, 1),
-                end=max(error.end_offset or column + 1, column + 1, 1),
-            )
-        ) from None  # fmt: skip
+        raise Faulty(unread(text, error)) from None
     except (ValueError, MemoryError, RecursionError):
         raise Faulty(FormulaProblem(sentence="This cannot be read as a formula.", end=2)) from None
-
-
-_PLAIN = {
-    "invalid syntax": "something stands where nothing like it can",
-    "'(' was never closed": "a bracket ( is never closed",
-    "'[' was never closed": "a bracket [ is never closed",
-    "unmatched ')'": "a bracket ) closes nothing",
-    "unmatched ']'": "a bracket ] closes nothing",
-    "unexpected indent": "it begins with a space",
-    "unterminated string literal (detected at line 1)": "a quote is never closed",
-    "invalid decimal literal": "a letter follows a number at once",
-    "cannot assign to formula here": "only name = value gives a name",
-}
-
-
-def _plain(words: str) -> str:
-    if words.startswith("invalid syntax"):
-        return _PLAIN["invalid syntax"]
-    if words.startswith("unterminated string"):
-        return "a quote is never closed"
-    return _PLAIN.get(words, words[:1].lower() + words[1:])
 
 
 def numbers(value: Any) -> Floats:
@@ -293,10 +292,18 @@ class _Reader:
         return lambda environment: environment.value(name)
 
     def _unknown(self, node: Any, name: str, known: list[str]) -> NoReturn:
+        meant = MEANT.get(name) or MEANT.get(name.lower())
         low = name.lower()
-        near = [low] if low in known else difflib.get_close_matches(low, known, 1, 0.6)
-        mends = [Mend(label=f"Write {near[0]}", text=self.put(node, near[0]))] if near else []
-        hint = f" Did you mean {near[0]}?" if near else ""
+        if low in WRITTEN_SO:
+            meant = None
+        near = [meant] if meant else [low] if low in known else difflib.get_close_matches(low, known, 1, NEAR_NAME)
+        words = near[0] if near else colour_named(name)
+        mends = [Mend(label=f"Write {words}", text=self.put(node, words))] if words else []
+        if meant:
+            self._fault(node, f"'{name}' is not known: here it is {meant}.", *mends)
+        if low in WRITTEN_SO:
+            self._fault(node, f"'{name}' is not known: {WRITTEN_SO[low]}.")
+        hint = f" Did you mean {words}?" if words else ""
         self._fault(node, f"'{name}' is not known.{hint}", *mends)
 
     def _binop(self, node: ast.BinOp, depth: int) -> Run:
@@ -474,6 +481,10 @@ class _Reader:
 
     def _method(self, node: ast.Call, function: ast.Attribute, depth: int) -> Run:
         if function.attr not in ("at", "in_scene", "in_layer") or node.keywords:
+            if isinstance(function.value, ast.Name) and function.value.id in LIBRARIES:
+                self._fault(node, f"{function.value.id}. is left out: functions stand by themselves.")
+            if function.attr in WRITTEN_SO:
+                self._fault(node, f"'{function.attr}' is not known: {WRITTEN_SO[function.attr]}.")
             self._fault(node, f"'{function.attr}' cannot be called; at(…) gives a value at another moment.")
         inner = self._node(function.value, depth)
         arguments = [self._node(part, depth) for part in node.args]
@@ -498,6 +509,15 @@ _NODES: dict[type[ast.AST], str] = {
     ast.List: "A list [a, b]", ast.Dict: "{…}", ast.Set: "{…}", ast.Lambda: "lambda", ast.ListComp: "for",
     ast.GeneratorExp: "for", ast.JoinedStr: 'f"…"', ast.Starred: "*", ast.Await: "await", ast.NamedExpr: ":=",
 }  # fmt: skip
+
+
+def colour_named(name: str) -> str:
+    """A colour of CSS by its name, as it is written in formulas; empty where there is none."""
+    found = parse_color(name) if name.isalpha() else None
+    parts = getattr(found, "coordinates", None)
+    if parts is None or len(parts) != 3 or found is None:
+        return ""
+    return '"#' + "".join(f"{round(float(part or 0) * 255):02x}" for part in parts) + '"'
 
 
 def fixed(value: Floats) -> Run:

@@ -1,100 +1,77 @@
-"""Texts that mend a formula: other languages understood and translated, brackets and marks put in."""
+"""Texts that mend a formula: other languages understood and translated, brackets closed, names put right, several faults
+of one text at once. Each text that is offered can be read, and means what was written."""
 
 from __future__ import annotations
 
 import re
 
+from .foreign import translated
 from .problem import FormulaProblem, Mend
 
-NAMES = {
-    "Math.PI": "pi", "Math.E": "exp(1)", "true": "1", "false": "0", "True": "1", "False": "0", "time": "t",
-    "lerp": "mix", "deg": "degrees", "rad": "radians", "ceiling": "ceil", "PI": "pi", "TAU": "tau",
-}  # fmt: skip
-"""Words of other languages, and what they are here."""
-WORD = r"(?<![\w.\"'])"
-
-
-def translated(text: str) -> str:
-    """A text of another language as a formula, as far as its marks tell."""
-    found = (
-        re.sub(r"//[^\n]*$|/\*.*?\*/", "", text, flags=re.M | re.S) if re.search(r"//\s*[A-Za-z]|/\*", text) else text
-    )
-    found = re.sub(rf"{WORD}(?:var|let|const|float|return)\s+", "", found)
-    found = re.sub(r"Math\.(?=[a-z])", "", found)
-    for word, ours in NAMES.items():
-        found = re.sub(rf"{WORD}{re.escape(word)}(?!\w|\s*=[^=])", ours, found)
-    found = re.sub(r"\s*&&\s*", " and ", found)
-    found = re.sub(r"\s*\|\|\s*", " or ", found).replace("!==", "!=").replace("===", "==")
-    found = re.sub(r"!(?!=)\s*", "not ", found)
-    found = re.sub(r"(?<![\w)\]])\[([^\[\]]+,[^\[\]]+)\]", r"(\1)", found)
-    found = re.sub(r"(?<=[\w)\]])\s*\^\s*(?=[\w(])", " ** ", found)
-    found = re.sub(
-        r"([^?\n=]+)\?([^:\n]+):([^\n]+)", lambda m: f"{m[2].strip()} if {m[1].strip()} else {m[3].strip()}", found
-    )
-    found = re.sub(r"(\d)\s*°", r"\1", found)
-    found = re.sub(r"(\d+(?:\.\d+)?)\s*%(?!\s*[\w(])", r"\1", found)
-    found = re.sub(r"(?<=\d),(?=\d+\s*(?:[*/+\-]|$))(?![^()]*\))", ".", found)
-    found = found.replace("×", "*").replace("·", "*").replace("÷", "/").replace("−", "-").replace("π", "pi")
-    found = found.replace("“", '"').replace("”", '"').replace("’", "'").replace("²", "**2")
-    found = re.sub(r";[ \t]*(?=\n|$)", "", found)
-    found = re.sub(r";[ \t]*", "\n", found)
-    found = re.sub(r"(?<![\w.])(\d+(?:\.\d+)?)(?=[A-Za-z_(](?!\d*\b[eE]))(?![eE][+\-]?\d)", r"\1 * ", found)
-    return "\n".join(line.strip() for line in found.split("\n") if line.strip())
-
-
-def _choice(found: re.Match[str]) -> str:
-    """test ? yes : no"""
-    return f"{found[2].strip()} if {found[1].strip()} else {found[3].strip()}"
-
-
-def bracketed(text: str) -> str:
-    """A text with the brackets that are open closed at the end of its line, and those that close nothing left out."""
-    lines = []
-    for line in text.split("\n"):
-        depth, kept = 0, []
-        for letter in line:
-            if letter == "(":
-                depth += 1
-            elif letter == ")":
-                if depth == 0:
-                    continue
-                depth -= 1
-            kept.append(letter)
-        lines.append("".join(kept).rstrip(" +-*/,") + ")" * depth)
-    return "\n".join(lines)
-
-
-def quoted(text: str) -> str:
-    """A text in which names that are given to layer(…) stand in quotes."""
-    return re.sub(r"layer\(\s*([A-Za-z][\w ]*?)\s*\)", r'layer("\1")', text)
+ROUNDS = 5
+"""How many faults of one text are mended one after another."""
+SHORT = 40
 
 
 def explained(text: str, problem: FormulaProblem) -> FormulaProblem:
     """What is wrong with a text, with the texts that mend it: each of them can be read."""
-    from .language import Program, read
+    from .language import Program, read_alone
 
-    mends = [mend for mend in problem.mends if isinstance(read(mend.text), Program)]
-    if not mends and not text.startswith(_TRIED):
-        foreign = translated(text)
-        for label, other in (
-            ("Write it so", foreign), ("Close the brackets", bracketed(text)), ("Put the name in quotes", quoted(text)),
-            ("Write it so", bracketed(quoted(foreign))),
-        ):  # fmt: skip
-            if other != text and other.strip() and isinstance(_plain_read(other), Program):
-                mends.append(Mend(label=label, text=other))
-                break
+    mends = [mend for mend in problem.mends if isinstance(read_alone(mend.text), Program)]
+    if not mends and (found := mended(text)) is not None and found != text:
+        mends.append(Mend(label=label_of(found), text=found))
     return problem.model_copy(update={"mends": tuple(mends)})
 
 
-_TRIED = "\0"
+def label_of(text: str) -> str:
+    """What a button says that puts a text in place of a formula."""
+    return f"Write {text}" if len(text) <= SHORT and "\n" not in text else "Write it so"
 
 
-def _plain_read(text: str) -> object:
-    """A text read without looking for what mends it."""
-    from .language import _Reader
-    from .problem import Faulty
+def mended(text: str, rounds: int = ROUNDS) -> str | None:
+    """A text that can be read in the place of one that cannot; None where none is known."""
+    from .language import Program, read_alone
 
-    try:
-        return _Reader(text).program()
-    except Faulty as faulty:
-        return faulty.problem
+    found = read_alone(text)
+    if isinstance(found, Program):
+        return text
+    if rounds == 0:
+        return None
+    for other in _candidates(text, found):
+        if other != text and other.strip() and (done := mended(other, rounds - 1)) is not None:
+            return done
+    return None
+
+
+def _candidates(text: str, problem: FormulaProblem) -> list[str]:
+    """Texts that may be what was meant, the surest first."""
+    known = [mend.text for mend in problem.mends]
+    foreign = translated(text)
+    closed = bracketed(text)
+    return [*([foreign] if foreign else []), *known, closed, quoted(text)]
+
+
+def bracketed(text: str) -> str:
+    """A text with the brackets that are open closed at the end of its line, and those that close nothing left out."""
+    pairs = {")": "(", "]": "["}
+    lines = []
+    for line in text.split("\n"):
+        open_ones: list[str] = []
+        kept = []
+        for letter in line:
+            if letter in "([":
+                open_ones.append(letter)
+            elif letter in pairs:
+                if not open_ones or open_ones[-1] != pairs[letter]:
+                    continue
+                open_ones.pop()
+            kept.append(letter)
+        closing = "".join(")" if one == "(" else "]" for one in reversed(open_ones))
+        lines.append("".join(kept).rstrip(" +-*/,") + closing)
+    return "\n".join(lines)
+
+
+def quoted(text: str) -> str:
+    """A text in which names of layers that stand bare are in quotes."""
+    text = re.sub(r"(layer|sound)\(\s*([A-Za-z][\w ]*?)\s*\)", r'\1("\2")', text)
+    return re.sub(r"scene\[\s*([A-Za-z][\w ]*?)\s*\]", r'scene["\1"]', text)
