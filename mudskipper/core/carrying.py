@@ -16,7 +16,7 @@ from . import position_keys as position_of
 from .bezier import Floats
 from .context import Context
 from .errors import Refused
-from .fewest_keys import fitted_keys
+from .fewest_beziers import eased_keys
 from .layer_bounds import corners
 from .moved_motion import moved_by
 from .properties import NO_FORMULA, label_of, remade
@@ -170,7 +170,7 @@ def _wanted(before: Layer, between: Floats, frames: Floats, context: Context) ->
 
 
 def _following(before: Layer, after: Layer, between: Floats, frames: Floats, context: Context) -> Layer:
-    """The layer with straight keys that follow its picture at frames (n,); position, rotation and scale alike."""
+    """The layer with the fewest eased keys that follow its picture at frames (n,); position, rotation and scale alike."""
     wanted = _wanted(before, between, frames, context)
     (one,) = context.resolve([before], frames)
     reach = _reach(one)
@@ -185,7 +185,7 @@ _MOVES = ("position", "rotation", "scale")
 
 
 def _fitted(layer: Layer, name: str, local: Floats, numbers: Floats, near: float) -> Any:
-    fitted = fitted_keys(local, numbers, near)
+    fitted = eased_keys(local, numbers, near)
     track = PathTrack(rest=(0.0, 0.0)) if name == "position" else getattr(layer, name)
     keys = fitted if len(fitted) > 1 else ()
     return remade(

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import difflib
 import re
 
 from pydantic import ValidationError
@@ -18,10 +19,11 @@ PRESETS: dict[str, Ease] = {
     "bounce": Bounce.model_validate({"bounce": {"count": 3, "damping": 0.6}}),
     "spring": Spring.model_validate({"spring": {"response": 0.35, "damping": 0.45}}), "hold": "hold",
 }  # fmt: skip
-FORMS = (
-    "Write a name (linear, ease, ease-in, ease-out, ease-in-out, hold, soft landing), cubic-bezier(x1, y1, x2, y2), "
-    "steps(n, jump-end), linear(0, 0.5 30%, 1), overshoot(12), bounce(3, 0.6) or spring(0.35, 0.45)."
-)
+FORMS = "Write a name such as ease-out or soft landing, or numbers as in cubic-bezier(0.2, 0, 0, 1) or overshoot(12)."
+NEAR = 0.7
+"""How alike a text and a name must be for the name to be meant."""
+SAID_ELSEWHERE = {"ease in out": "ease-in-out", "in": "ease-in", "out": "ease-out", "constant": "hold", "none": "linear"}
+"""What plain words may mean that are not like the name in their letters."""
 
 
 def read_ease(text: str) -> Ease:
@@ -37,8 +39,40 @@ def read_ease(text: str) -> Ease:
             return _of_function(found[1], found[2])
     except (ValueError, IndexError) as fault:
         why = _why(fault)
-        raise Refused(f"“{_short(text)}” is no easing: {why}.", mend=FORMS) from None
+        near = nearest(words)
+        meant = f" Did you mean {near}?" if near else ""
+        raise Refused(
+            f"“{_short(text)}” is no easing: {why}.{meant}", mend="" if near else FORMS, instead=near
+        ) from None
+    near = nearest(words)
+    if near:
+        raise Refused(f"“{_short(text)}” is no easing. Did you mean {near}?", instead=near)
     raise Refused(f"“{_short(text)}” is no easing.", mend=FORMS)
+
+
+def nearest(words: str) -> str:
+    """The easing that a text which is none most likely means, as it is written; empty where none is near.
+
+    >>> nearest("ease out"), nearest("softlanding"), nearest("cubic bezier(1, 0, 0, 1)"), nearest("tide")
+    ('ease-out', 'soft landing', 'cubic-bezier(1, 0, 0, 1)', '')
+    """
+    known = {re.sub(r"[^a-z]", "", name): name for name in PRESETS}
+    plain = re.sub(r"[^a-z]", "", SAID_ELSEWHERE.get(words, words))
+    found = re.fullmatch(r"([a-z \-_]+?)\s*\((.*)\)", words)
+    if found:
+        functions = {re.sub(r"[^a-z]", "", one.function): one.function for one in EASINGS}
+        close = difflib.get_close_matches(re.sub(r"[^a-z]", "", found[1]), functions, 1, NEAR)
+        return _readable(f"{functions[close[0]]}({found[2]})") if close else ""
+    close = difflib.get_close_matches(plain, known, 1, NEAR) if len(plain) > 2 else []
+    return known[close[0]] if close else ""
+
+
+def _readable(text: str) -> str:
+    try:
+        read_ease(text)
+    except Refused:
+        return ""
+    return text
 
 
 def ease_text(ease: Ease) -> str:

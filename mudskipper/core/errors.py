@@ -10,14 +10,16 @@ from pydantic import ValidationError
 class Refused(ValueError):
     """A wrong input, in words.
 
-    `sentence` says what was expected, `where` is the path to the field or the thing meant, `mend` says what to do.
+    `sentence` says what was expected, `where` is the path to the field or the thing meant, `mend` says what to do, and
+    `instead` is what a press may put in the place of what was typed.
     """
 
-    def __init__(self, sentence: str, *, where: str = "", mend: str = "") -> None:
+    def __init__(self, sentence: str, *, where: str = "", mend: str = "", instead: str = "") -> None:
         super().__init__(" ".join(part for part in (f"{where}: {sentence}" if where else sentence, mend) if part))
         self.sentence = sentence
         self.where = where
         self.mend = mend
+        self.instead = instead
 
 
 def fault_words(fault: Any) -> str:

@@ -47,6 +47,10 @@ def end_with(parent: int) -> None:
     threading.Thread(target=watch, daemon=True).start()
 
 
+KEPT_STOPPED = 20
+"""Exports that were stopped last and whose finished parts are kept over a restart."""
+
+
 class Exports:
     """Runs one job after another; each is cut into chunks for the executor."""
 
@@ -63,7 +67,8 @@ class Exports:
     def resume(self) -> None:
         """Queue again what was open when the server last stopped; finished chunks are kept, those of no use go."""
         jobs = self._store.jobs()
-        used = {self._parts(job).name for job in jobs if job.state in (*OPEN, "failed")}
+        stopped = [job for job in jobs if job.state == "cancelled"][:KEPT_STOPPED]
+        used = {self._parts(job).name for job in (*stopped, *(one for one in jobs if one.state in (*OPEN, "failed")))}
         for folder in (self._store.folder / "exports").iterdir():
             if folder.is_dir() and folder.name not in used:
                 shutil.rmtree(folder, ignore_errors=True)
@@ -108,7 +113,7 @@ class Exports:
         """Start a job again that failed or was stopped; chunks that are finished are used."""
         job = self.job(job_id)
         if job.state not in ("failed", "cancelled"):
-            raise Refused(f"This export is {job.state}, and needs no new start.")
+            raise Refused(f"This export is {job.state}; only one that failed or was stopped is started again.")
         with self._lock:
             self._stopping.discard(job_id)
         self._store.update_job(job_id, state="queued", failure="", done=0)
@@ -196,7 +201,6 @@ class Exports:
             self._save(job_id, state="done", file=file)
         except Cancelled:
             if not self._closed:
-                shutil.rmtree(parts, ignore_errors=True)
                 self._save(job_id, state="cancelled")
         except Refused as refusal:
             self._failed(job_id, str(refusal))

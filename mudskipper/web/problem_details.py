@@ -23,6 +23,8 @@ class Problem(BaseModel):
     detail: str
     where: str
     mend: str
+    instead: str = ""
+    """What a press may put in the place of what was typed."""
 
 
 _TOLD = {"application/problem+json": {"schema": {"$ref": "#/components/schemas/Problem"}}}
@@ -52,9 +54,12 @@ def binary(media_type: str) -> dict[int | str, dict[str, Any]]:
     return {200: {"description": "The file", "content": {media_type: {"schema": schema}}}}
 
 
-def problem(status: int, title: str, detail: str, where: str = "", mend: str = "") -> JSONResponse:
+def problem(
+    status: int, title: str, detail: str, where: str = "", mend: str = "", instead: str = ""
+) -> JSONResponse:
     """A problem document."""
     body = {"type": "about:blank", "status": status, "title": title, "detail": detail, "where": where, "mend": mend}
+    body |= {"instead": instead} if instead else {}
     return JSONResponse(body, status_code=status, media_type="application/problem+json")
 
 
@@ -75,7 +80,7 @@ def install(app: FastAPI) -> None:
     @app.exception_handler(Refused)
     async def refused(_: Request, error: Refused) -> JSONResponse:
         status = next((status for kind, status in STATUS.items() if isinstance(error, kind)), 422)
-        return problem(status, "Not done", error.sentence, error.where, error.mend)
+        return problem(status, "Not done", error.sentence, error.where, error.mend, error.instead)
 
     @app.exception_handler(RequestValidationError)
     async def invalid(_: Request, error: RequestValidationError) -> JSONResponse:

@@ -214,7 +214,8 @@ def not_seen(
     head = store.head(scene_id)
     assets = store.assets(head.project_id)
     found = unseen(head.scene, frame, assets)
-    if layer in head.scene.places and all(one.layer != layer for one in found):
+    looked_at = layer in head.scene.places and head.scene.layer(layer).content.shows
+    if layer and looked_at and all(one.layer != layer for one in found):
         load = MediaLoader(store.media_files(head.project_id), clips)
         changes = shows(head.scene, layer, frame, assets, load)
         if changes != "shows":
@@ -270,9 +271,9 @@ def source(
     context = Context(head.scene, store.assets(head.project_id))
     asked = np.array([int(one) for one in at.split(",") if one], dtype=np.float64)
     span = np.arange(layer.span.start, layer.span.end, dtype=np.float64)
-    shown, inner = (context.resolve([layer], frames)[0].inner for frames in (asked, span))
+    shown, inner = (context.resolve([layer], frames)[0].inner for frames in (asked if asked.size else span, span))
     return SourceAnswer(
-        frames=content.source_frames(shown, context.around(layer, asked)).tolist(),
+        frames=content.source_frames(shown, context.around(layer, asked)).tolist() if asked.size else [],
         ends=content.ends(inner, context.around(layer, span)),
     )
 

@@ -44,12 +44,15 @@ class SafeArea(Check):
             return None
         frame = int(np.flatnonzero(out)[0])
         step = np.maximum(low[frame], 0) - np.maximum(high[frame], 0)
-        away = float(np.abs(step).max())
+        both = (low[frame] > 0.01) & (high[frame] > 0.01)
+        away = float(np.maximum(low[frame], high[frame]).max())
+        sides = " on both sides" if both.any() else ""
         return Finding(
             check=self.name, layer=one.layer.id, frame=frame, figure=away,
-            sentence=f"'{one.layer.name}' stands {away:.0f} px outside the title-safe area at "
+            sentence=f"'{one.layer.name}' stands {away:.0f} px outside the title-safe area{sides} at "
             f"{timecode(frame, scene.frame_rate)}.",
-            edits=_stepped(one, frame, (float(step[0]), float(step[1]))),
+            # What is larger than the area comes in by no step.
+            edits=() if both.any() else _stepped(one, frame, (float(step[0]), float(step[1]))),
             lines=(points(_rectangle(margin, frame_size - margin)), box_at(one, frame)),
         )  # fmt: skip
 

@@ -30,5 +30,5 @@ class Overshoot(Easing):
 
     @classmethod
     def read(cls, parts: list[str]) -> Self:
-        (far,) = numbers(cls.function, parts, 1)
+        (far,) = numbers(cls.function, [part.removesuffix("%") for part in parts], 1)
         return cls.model_validate({"overshoot": far})

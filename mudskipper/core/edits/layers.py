@@ -105,8 +105,12 @@ class DeleteLayers(Edit):
                 )
                 layer = layer.model_copy(update={"matte": None})
             if layer.carrier in gone:
-                context.notices.append(f"'{layer.name}' is carried no more: it was by {name_of(scene, layer.carrier)}.")
+                keys = layer.key_count
+                name = name_of(scene, layer.carrier)
                 layer = released(scene, layer, context)
+                more = layer.key_count - keys
+                written = f", and has {more} more key{'' if more == 1 else 's'} that follow it" if more > 0 else ""
+                context.notices.append(f"'{layer.name}' is carried no more: it was by {name}{written}.")
             lost = sorted(layer.named & {scene.layer(one).name for one in gone})
             if lost:
                 context.notices.append(f"A formula of '{layer.name}' reads '{lost[0]}', and has no value without it.")
@@ -255,6 +259,11 @@ class SetContent(Edit):
         if self.path == "text" and named_by_words(before):
             others = scene.with_layers(tuple(one for one in scene.layers if one.id != layer.id))
             layer = layer.model_copy(update={"name": free_name(others, layer.content.default_name)})
+            if layer.name != before.name:
+                # Formulas that read it go on reading it.
+                alone = sum(one.name == before.name for one in scene.layers) == 1
+                renamed_scene = scene.with_layer(layer)
+                return with_renamed(renamed_scene, before.name, layer.name) if alone else renamed_scene
         return scene.with_layer(layer)
 
     def words(self, scene: Scene) -> str:

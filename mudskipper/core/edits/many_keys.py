@@ -18,7 +18,7 @@ from ..properties import label_of, remade, track_of, with_track, within
 from ..scene import MOTION, Layer, Scene
 from ..tracks import SAME, ColourTrack, KeyFrame, PairTrack, Track, tidy_frame
 from .base import Edit, EditContext, View, label_in, local_frame, name_of, names_of, unlocked
-from .values_and_keys import Keys, PropertyName, grouped, key_count
+from .values_and_keys import Keys, PropertyName, grouped, key_count, refuse_unplaced
 
 Names = Annotated[tuple[PropertyName, ...], Field(min_length=1, max_length=500)]
 
@@ -36,6 +36,7 @@ class KeyPose(Edit):
             layer = unlocked(scene, layer_id)
             local = local_frame(layer, scene, self.frame)
             for name in self.properties:
+                refuse_unplaced(layer, name)
                 layer = with_track(layer, name, inserted(track_of(layer, name), name, local, scene.fps))
             scene = scene.with_layer(layer)
         return scene

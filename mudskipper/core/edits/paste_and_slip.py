@@ -6,7 +6,7 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
-from ..base_model import Ids, LayerId, Model, Number, Pair
+from ..base_model import Ids, LayerId, Model, Number, Pair, Whole
 from ..easing import Ease
 from ..errors import Refused
 from ..keys import with_key
@@ -15,11 +15,11 @@ from ..scene import Layer, Scene
 from ..tracks import KeyFrame, PathTrack, key_at, value_at
 from .base import Edit, EditContext, local_frame, name_of, names_of, unlocked
 from .layers import shifted_keys
-from .values_and_keys import Given, PropertyName
+from .values_and_keys import Given, PropertyName, refuse_unplaced
 
 
 class LooseKey(Model):
-    """A key as it lies on a clipboard: `after` counts frames from the first one copied."""
+    """A key as it lies on a clipboard: `after` counts frames from the first one copied, `of` the layers copied from."""
 
     property: PropertyName
     after: Annotated[KeyFrame, Field(ge=0)]
@@ -27,10 +27,12 @@ class LooseKey(Model):
     ease: Ease = "linear"
     leave: Pair | None = None
     arrive: Pair | None = None
+    of: Annotated[Whole, Field(ge=0, le=5_000)] = 0
 
 
 class PasteKeys(Edit):
-    """Put keys down on layers so that the first stands at a frame; keys that stand there already are replaced."""
+    """Put keys down on layers so that the first stands at a frame; keys that stand there already are replaced. Keys of
+    several layers go onto as many, in their order; those of one onto each."""
 
     edit: Literal["paste_keys"] = "paste_keys"
     layers: Ids
@@ -38,16 +40,25 @@ class PasteKeys(Edit):
     keys: Annotated[tuple[LooseKey, ...], Field(min_length=1, max_length=100_000)]
 
     def apply(self, scene: Scene, context: EditContext) -> Scene:
-        for layer_id in self.layers:
+        sources = sorted({key.of for key in self.keys})
+        if len(sources) > 1 and len(sources) != len(self.layers):
+            raise Refused(
+                f"These keys are of {len(sources)} layers, and {len(self.layers)} "
+                f"{'is' if len(self.layers) == 1 else 'are'} selected.",
+                where="layers", mend=f"Select {len(sources)} layers, or copy the keys of one.",
+            )  # fmt: skip
+        for place, layer_id in enumerate(self.layers):
             layer = unlocked(scene, layer_id)
-            missing = sorted({key.property for key in self.keys} - set(layer.tracks))
+            mine = [key for key in self.keys if len(sources) == 1 or key.of == sources[place]]
+            missing = sorted({key.property for key in mine} - set(layer.tracks))
             if missing:
                 names = ", ".join(label_of(name, layer).lower() for name in missing)
                 raise Refused(
                     f"'{layer.name}' has no {names} to take these keys.",
                     where="keys", mend="Choose a layer of the same kind.",
                 )  # fmt: skip
-            for key in self.keys:
+            for key in mine:
+                refuse_unplaced(layer, key.property)
                 layer = self._put(layer, scene, key)
             scene = scene.with_layer(layer)
         return scene

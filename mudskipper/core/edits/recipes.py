@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 import random
 from typing import TYPE_CHECKING, Annotated, Any, Literal
 
@@ -15,8 +16,8 @@ from ..kinds import union_of
 from ..recipes import RECIPES, Recipe
 from ..recipes.preview import LEAST, MOST, REST
 from ..resolve import Resolved, resolve
-from ..scene import Scene
-from ..tracks import KeyFrame
+from ..scene import Layer, Scene
+from ..tracks import SAME, KeyFrame
 from .base import Edit, EditContext, View, local_frame, names_of, unlocked
 
 AnyRecipe: Any = Recipe if TYPE_CHECKING else union_of(RECIPES)
@@ -38,13 +39,8 @@ class ApplyRecipe(Edit):
             layer = unlocked(scene, layer_id)
             first = self.frame + place * self.stagger
             at = local_frame(layer, scene, first)
-            if first + self.recipe.frames >= layer.span.end:
-                raise Refused(
-                    f"'{self.recipe.recipe}' takes {self.recipe.frames} frames, and '{layer.name}' is there for only "
-                    f"{layer.span.end - first:g} from frame {first:g} on.",
-                    where="frame", mend="Begin earlier, make the move shorter, or make the span longer.",
-                )  # fmt: skip
-            scene = scene.with_layer(self.recipe.write(layer, at, scene, context.of(scene)))
+            recipe = self._fitting(layer, first, context)
+            scene = scene.with_layer(recipe.write(layer, at, scene, context.of(scene)))
         return scene
 
     def seen_inside(self, view: View) -> Edit:
@@ -54,6 +50,27 @@ class ApplyRecipe(Edit):
                 where="recipe", mend="Apply it to the layer, or choose another recipe.",
             )  # fmt: skip
         return self
+
+    def _fitting(self, layer: Layer, first: float, context: EditContext) -> Recipe:
+        """The recipe, shortened to what the span holds from a scene frame on, which is said; refused where it holds
+        less than each of its parts needs."""
+        recipe, room = self.recipe, math.floor(layer.span.end - 1 - first + SAME)
+        if not recipe.lasts or recipe.frames <= room:
+            whole: Recipe = recipe
+            return whole
+        if room < len(recipe.lasts):
+            raise Refused(
+                f"'{recipe.recipe}' takes {recipe.frames} frames, and '{layer.name}' is there for only "
+                f"{layer.span.end - first:g} from frame {first:g} on.",
+                where="frame", mend="Begin earlier, or make the span longer.",
+            )  # fmt: skip
+        lengths = {name: max(int(getattr(recipe, name) * room / recipe.frames), 1) for name in recipe.lasts}
+        context.notices.append(
+            f"'{recipe.recipe}' takes {sum(lengths.values())} frames and not {recipe.frames} on '{layer.name}': no more "
+            "fit into its span."
+        )
+        shorter: Recipe = recipe.model_copy(update=lengths)
+        return shorter
 
     def _places(self) -> list[int]:
         """How many layers begin before each."""

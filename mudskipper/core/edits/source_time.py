@@ -2,12 +2,13 @@
 
 from __future__ import annotations
 
+import math
 from typing import Annotated, ClassVar, Literal
 
 import numpy as np
 from pydantic import Field, ValidationError
 
-from ..base_model import Flag, Id
+from ..base_model import Flag, Id, Number
 from ..contents.timed import TimedContent
 from ..errors import Refused, refusal_of
 from ..properties import with_part
@@ -43,26 +44,32 @@ class SetSpeed(SourceEdit):
     """
 
     edit: Literal["set_speed"] = "set_speed"
-    speed: Annotated[float, Field(strict=True, ge=-FASTEST, le=FASTEST)]
+    speed: Number
     stretch: Flag = False
 
     def apply(self, scene: Scene, context: EditContext) -> Scene:
         layer, time = self.source(scene)
-        if abs(self.speed) < SLOWEST:
+        if self.speed == 0:
             raise Refused(
-                f"A speed lies between {SLOWEST:g} % and {FASTEST:g} %, and {self.speed:g} % was given.",
+                f"A speed lies between {SLOWEST:g} % and {FASTEST:g} %, and 0 % was given.",
                 where="speed", mend="Freeze a source that is to stand still.",
             )  # fmt: skip
+        speed = math.copysign(min(max(abs(self.speed), SLOWEST), FASTEST), self.speed)
+        if speed != self.speed:
+            context.notices.append(
+                f"A speed lies between {SLOWEST:g} % and {FASTEST:g} %, forwards or backwards: {self.speed:g} % stops at "
+                f"{speed:g} %."
+            )
         if time.keyed is not None:
             raise Refused(
                 f"The source time of '{layer.name}' is keyed, so it has no speed of its own.",
                 where="speed", mend="Let go of its source time first, or edit those keys.",
             )  # fmt: skip
-        turned = time if (self.speed < 0) == (time.speed < 0) else time.backwards(layer.span.length, scene.fps)
-        factor = abs(time.speed) / abs(self.speed)
+        turned = time if (speed < 0) == (time.speed < 0) else time.backwards(layer.span.length, scene.fps)
+        factor = abs(time.speed) / abs(speed)
         if turned.freeze is not None and self.stretch:
             turned = turned.model_copy(update={"freeze": turned.freeze * factor})
-        layer = with_part(layer, "content.time", turned.model_copy(update={"speed": self.speed}))
+        layer = with_part(layer, "content.time", turned.model_copy(update={"speed": speed}))
         if self.stretch:
             try:
                 span = Span(start=layer.span.start, length=max(round(layer.span.length * factor), 1))

@@ -31,6 +31,15 @@ PropertyName = Annotated[str, Field(strict=True, max_length=100)]
 Given = float | str | tuple[float | None, float | None] | Points
 
 
+def refuse_unplaced(layer: Layer, name: str) -> None:
+    """Refuse a property of its place in words where a layer has none: what is only heard stands nowhere."""
+    if not layer.content.placed and not name.startswith(("content.", "masks.", "crop.", "framing.")):
+        raise Refused(
+            f"'{layer.name}' is only heard: it has no {label_of(name, layer).lower()}.", where="property",
+            mend="Its sound has a level and fades.",
+        )  # fmt: skip
+
+
 class SetProperty(Edit):
     """Set a property at a frame: a key is written where it is keyed, else its rest.
 
@@ -48,6 +57,7 @@ class SetProperty(Edit):
 
     def apply(self, scene: Scene, context: EditContext) -> Scene:
         layer = unlocked(scene, self.layer)
+        refuse_unplaced(layer, self.property)
         track = track_of(layer, self.property)
         local = local_frame(layer, scene, self.frame) if track.keys else self.frame - layer.span.start
         now = value_at(track, local, scene.fps)
@@ -124,6 +134,7 @@ class StartKeying(Edit):
 
     def apply(self, scene: Scene, context: EditContext) -> Scene:
         layer = unlocked(scene, self.layer)
+        refuse_unplaced(layer, self.property)
         track = track_of(layer, self.property)
         local = local_frame(layer, scene, self.frame)
         keyed = inserted(track, self.property, local, scene.fps)
@@ -167,6 +178,7 @@ class SetKey(Edit):
 
     def apply(self, scene: Scene, context: EditContext) -> Scene:
         layer = unlocked(scene, self.layer)
+        refuse_unplaced(layer, self.property)
         track = track_of(layer, self.property)
         local = local_frame(layer, scene, self.frame)
         value = merged_value(track, self.value, value_at(track, local, scene.fps), self.property)
@@ -229,7 +241,7 @@ class MoveKeys(Edit):
         return scene
 
     def words(self, scene: Scene) -> str:
-        return f"Moved {key_count(self.keys)} of {name_of(scene, self.keys[0].layer)} by {self.by:+g} frames"
+        return f"Moved {key_count(self.keys)} of {owners(scene, self.keys)} by {self.by:+g} frames"
 
 
 class DeleteKeys(Edit):
@@ -246,7 +258,7 @@ class DeleteKeys(Edit):
         return scene
 
     def words(self, scene: Scene) -> str:
-        return f"Deleted {key_count(self.keys)} of {name_of(scene, self.keys[0].layer)}"
+        return f"Deleted {key_count(self.keys)} of {owners(scene, self.keys)}"
 
 
 class SetEasing(Edit):
@@ -268,7 +280,12 @@ class SetEasing(Edit):
         return (self.keys,)
 
     def words(self, scene: Scene) -> str:
-        return f"Eased {key_count(self.keys)} of {name_of(scene, self.keys[0].layer)}: {ease_words(self.ease)}"
+        return f"Eased {key_count(self.keys)} of {owners(scene, self.keys)}: {ease_words(self.ease)}"
+
+
+def owners(scene: Scene, keys: tuple[KeyRef, ...]) -> str:
+    """Whose keys these are: a layer by its name, or how many layers."""
+    return names_of(scene, tuple(dict.fromkeys(key.layer for key in keys)))
 
 
 def key_count(keys: tuple[KeyRef, ...]) -> str:
