@@ -27,27 +27,33 @@ SAID_ELSEWHERE = {"ease in out": "ease-in-out", "in": "ease-in", "out": "ease-ou
 
 
 def read_ease(text: str) -> Ease:
-    """The easing that a text tells; Refused with the forms there are. Four bare numbers are a cubic-bezier."""
+    """The easing that a text tells; Refused with the nearest one, or the forms there are. Four bare numbers are a
+    cubic-bezier."""
     words = " ".join(text.lower().strip().rstrip(";").split())
+    try:
+        found = _read(words)
+    except (ValueError, IndexError) as fault:
+        why = f": {_why(fault)}"
+    else:
+        if found is not None:
+            return found
+        why = ""
+    near = nearest(words)
+    sentence = f"“{_short(text)}” is no easing{why}."
+    if near:
+        raise Refused(f"{sentence} Did you mean {near}?", instead=near) from None
+    raise Refused(sentence, mend=FORMS) from None
+
+
+def _read(words: str) -> Ease | None:
+    """The easing that words tell exactly; None where they have no form of one, a ValueError in words where its numbers
+    are wrong."""
     if words in PRESETS:
         return PRESETS[words]
     if re.fullmatch(rf"{NUMBER}(?:[\s,]+{NUMBER}){{3}}", words):
         words = f"cubic-bezier({words})"
     found = re.fullmatch(r"([a-z-]+)\s*\((.*)\)", words)
-    try:
-        if found:
-            return _of_function(found[1], found[2])
-    except (ValueError, IndexError) as fault:
-        why = _why(fault)
-        near = nearest(words)
-        meant = f" Did you mean {near}?" if near else ""
-        raise Refused(
-            f"“{_short(text)}” is no easing: {why}.{meant}", mend="" if near else FORMS, instead=near
-        ) from None
-    near = nearest(words)
-    if near:
-        raise Refused(f"“{_short(text)}” is no easing. Did you mean {near}?", instead=near)
-    raise Refused(f"“{_short(text)}” is no easing.", mend=FORMS)
+    return _of_function(found[1], found[2]) if found else None
 
 
 def nearest(words: str) -> str:
@@ -69,10 +75,9 @@ def nearest(words: str) -> str:
 
 def _readable(text: str) -> str:
     try:
-        read_ease(text)
-    except Refused:
+        return text if _read(text) is not None else ""
+    except (ValueError, IndexError):
         return ""
-    return text
 
 
 def ease_text(ease: Ease) -> str:

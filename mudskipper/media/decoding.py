@@ -39,6 +39,9 @@ def normalise(data: bytes) -> bytes:
                 image = converted
                 if alpha is not None:
                     image.putalpha(alpha)
+    if image.mode.startswith("I"):
+        # 16 bits of grey: Pillow would cut them off, not scale them.
+        image = image.convert("I").point(lambda grey: grey * (1 / 257) + 0.5).convert("L")
     image = image.convert("RGBA" if has_alpha else "RGB")
     image.info.clear()
     if image.width * image.height > LARGE:

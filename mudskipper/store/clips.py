@@ -20,6 +20,8 @@ from .faults import Gone, disk_faults
 from .tables import ClipRow
 
 PIECE = 2**20
+KEPT = ".film"
+"""How the names of kept files end: by nothing that a name from outside says."""
 UNFINISHED = re.compile(r"[0-9a-f]{32}\.\d+\.")
 """How the names begin of what belongs to a file that is still coming in; that of a digest is longer."""
 
@@ -45,23 +47,29 @@ class Clips:
         """A file of its own to which a clip is written as it comes in."""
         return self._folder / "media" / f"{uuid.uuid4().hex}.{os.getpid()}.part"
 
-    def add(self, project_id: str, name: str, part: Path, rate: str = "25/1") -> ClipRow:
-        """Take in a clip that was written to a part; Refused in words where it is none. The part goes in any case."""
+    def add(self, project_id: str, name: str, part: Path, rate: str = "25/1") -> tuple[ClipRow, bool]:
+        """Take in a clip that was written to a part, and whether it is one whose file was missing; Refused in words
+        where it is none. The part goes in any case."""
         stamps = part.with_suffix(".npy")
-        film = part
+        film, found_again = part, False
         try:
             with disk_faults(self._folder):
                 facts = probe_clip(part, stamps, name, rate)
                 if facts.pop("converted", False):
                     film = stamps.with_name(f"{stamps.name}.mkv")
-                digest = _digest(film)
-                suffix = ".mkv" if film is not part else Path(name).suffix.lower()[:8]
+                # What is made of a file is another each time; the same file, at the same rate, is the same clip.
+                digest = _digest(part, "" if film is part else rate)
+                suffix = ".mkv" if film is not part else KEPT
                 with self._lock, self._session():
                     same = (ClipRow.project_id == project_id) & (ClipRow.digest == digest)
                     there: ClipRow | None = ClipRow.get_or_none(same)
-                    if there is None or not Path(self.file(there).path).is_file():
+                    if there is None:
                         film.replace(self._folder / "media" / f"{digest}{suffix}")
                         stamps.replace(self._folder / "media" / f"{digest}.npy")
+                    elif not Path(self.file(there).path).is_file():
+                        found_again = True
+                        film.replace(self.file(there).path)
+                        stamps.replace(self.file(there).stamps)
                     if there is None:
                         with self._writing():
                             there = ClipRow.create(
@@ -69,7 +77,7 @@ class Clips:
                                 suffix=suffix, facts=json.dumps(facts),
                             )  # fmt: skip
                         self._assets.pop(project_id, None)
-            return there
+            return there, found_again
         finally:
             for left in {part, film, stamps, stamps.with_name(f"{stamps.name}.mkv")}:
                 with suppress(OSError):
@@ -125,8 +133,8 @@ class Clips:
                     part.unlink()
 
 
-def _digest(path: Path) -> str:
-    found = hashlib.sha256()
+def _digest(path: Path, more: str = "") -> str:
+    found = hashlib.sha256(more.encode())
     with path.open("rb") as file:
         while piece := file.read(PIECE):
             found.update(piece)

@@ -59,12 +59,12 @@ async def add_clip(
                     await run_sync(file.write, piece)
             if not size:
                 raise Refused("The file is empty.", where=short, mend="Choose a film.")
-            row = await run_sync(store.clips.add, project_id, short, part, rate)
+            row, again = await run_sync(store.clips.add, project_id, short, part, rate)
     except ClientDisconnect:
         raise Refused("The file was stopped on its way.", where=short) from None
     finally:
         part.unlink(missing_ok=True)
-    return clip_answer(row, store.clips.file(row))
+    return clip_answer(row, store.clips.file(row)).model_copy(update={"found_again": again})
 
 
 @router.get("/clips/{clip_id}/frames", response_class=Response, responses=binary("application/vnd.msgpack"))

@@ -251,6 +251,8 @@ class ClipAnswer(BaseModel):
     codec: str
     missing: bool
     note: str = ""
+    found_again: bool = False
+    """Whether its file was missing, and is there again with what was sent."""
 
 
 class SourceAnswer(BaseModel):

@@ -351,9 +351,12 @@ def test_one_number_for_a_pair_offers_both() -> None:
     assert problem is not None
     assert problem.sentence == "Position takes a pair (x, y), and the formula gives one number."
     assert [mend.text for mend in problem.mends] == ["(t * 10, base.y)", "(base.x, t * 10)", "(t * 10, t * 10)"]
-    _, problem = one("t * 400", "opacity", 100)
-    assert problem is not None
-    assert problem.sentence == "Opacity goes from 0 to 100 %, and is beyond that at frame 8 and 51 more."
+    plate = layer("Plate", opacity={"rest": 100})
+    answer = tried(scene(plate), NO_MEDIA, "plate", "opacity", "t * 400", 0.0)
+    assert answer.problem is None
+    (hint,) = answer.hints
+    assert hint.sentence == "Opacity goes from 0 to 100 %, and stops there: this is beyond it at frame 8 and 51 more."
+    assert hint.mends[0].text == "clamp(t * 400, 0, 100)"
     values, problem = one("1 / (frame - 3)")
     assert problem is not None
     assert "no value at frame 3:" in problem.sentence

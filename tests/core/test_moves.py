@@ -130,8 +130,10 @@ def test_a_stagger_goes_by_its_order() -> None:
         "from the middle": [6, 3, 0, 3, 6],
         "from the ends": [0, 3, 6, 3, 0],
     }
-    with pytest.raises(Refused, match="is there for only 5 from frame 55 on"):
-        done(made, {**edit, "frame": 55})
+    outcome = done(made, {**recipe("settle with bounce", length=10), "layers": ["a"], "frame": 55})
+    assert outcome.notices == ("'settle with bounce' takes 4 frames and not 10 on 'A': no more fit into its span.",)
+    with pytest.raises(Refused, match="is there for only 1 from frame 59 on"):
+        done(made, {**edit, "frame": 59})
 
 
 @pytest.mark.parametrize("side", ["left", "right", "top", "bottom"])

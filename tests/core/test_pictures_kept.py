@@ -132,6 +132,9 @@ def stays(seed: int, kind: str | None = None) -> str:
     mine, when = promised(edit, before)
     if mine:
         if when is not None:
+            when = [frame for frame in when if all(_there(before, one, frame) for one in mine)]
+            if not when:
+                return ""
             old, new = quads(before, when, media), quads(after, when, media)
         for address in sorted(mine & old.keys() & new.keys()):
             if when is None and not _whole_frames(before, address):
@@ -149,6 +152,11 @@ def _within(address: str, named: set[str], kind: str) -> bool:
 
 REORDERING = {"group_items", "ungroup_items", "duplicate_layers", "delete_layers", "mask_with", "make_paths"}
 """Edits of items after which others have other addresses."""
+
+
+def _there(before: Scene, address: str, frame: float) -> bool:
+    span = before.layer(address.split("/")[0]).span
+    return span.start <= frame < span.end
 
 
 def _whole_frames(before: Scene, address: str) -> bool:

@@ -154,7 +154,7 @@ def test_speed_direction_freezing_and_keys() -> None:
 @pytest.mark.parametrize(
     ("edit", "why"),
     [
-        ({"edit": "set_speed", "layer": "surf", "speed": 4.0}, "between 10 % and 1000 %, and 4 %"),
+        ({"edit": "set_speed", "layer": "surf", "speed": 0.0}, "between 10 % and 1000 %, and 0 %"),
         ({"edit": "set_speed", "layer": "plate", "speed": 50.0}, "'Plate' has no source"),
         ({"edit": "set_content", "layer": "surf", "path": "time.speed", "value": 0.5}, "freeze a source"),
         ({"edit": "set_content", "layer": "surf", "path": "asset", "value": "gone"}, "gone is not among"),
@@ -168,6 +168,14 @@ def test_what_cannot_be_is_refused_in_words(edit: dict[str, Any], why: str) -> N
     both = both.with_layers((*both.layers, *scene(layer()).layers))
     with pytest.raises(Refused, match=why):
         done(both, edit)
+
+
+@pytest.mark.parametrize(("given", "kept"), [(4.0, 10.0), (-3.0, -10.0), (2e4, 1000.0), (-5e3, -1000.0)])
+def test_a_speed_beyond_its_range_stops_there_and_says_so(given: float, kept: float) -> None:
+    edit = [EDIT.validate_python({"edit": "set_speed", "layer": "surf", "speed": given})]
+    outcome = apply_edits(clip_scene(), edit, MEDIA)
+    assert outcome.scene.layer("surf").content.time.speed == kept
+    assert f"{given:g} % stops at {kept:g} %" in outcome.notices[0]
 
 
 def test_a_new_clip_is_there_as_long_as_it_lasts() -> None:

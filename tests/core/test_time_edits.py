@@ -180,7 +180,7 @@ def test_easings_are_read_from_text_and_written_back(text: str, ease: Any) -> No
 def test_text_that_is_no_easing_is_refused_in_words(text: str, why: str) -> None:
     with pytest.raises(Refused, match=why) as told:
         read_ease(text)
-    assert "cubic-bezier(x1, y1, x2, y2)" in told.value.mend
+    assert "cubic-bezier(" in told.value.mend
 
 
 def test_every_preset_has_its_name() -> None:

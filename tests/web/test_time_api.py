@@ -98,7 +98,7 @@ def test_easings_are_drawn_and_read(client: TestClient) -> None:
     wrong = client.post("/api/easings/read", json={"text": "swoosh"})
     assert wrong.status_code == 422
     assert wrong.json()["detail"] == "“swoosh” is no easing."
-    assert "cubic-bezier(x1, y1, x2, y2)" in wrong.json()["mend"]
+    assert "cubic-bezier(" in wrong.json()["mend"]
 
 
 def rotation(client: TestClient, url: str, layer: str, **query: Any) -> np.ndarray:

@@ -42,6 +42,8 @@ export class Problem extends Error {
     readonly detail: string,
     readonly where = "",
     readonly mend = "",
+    /** What a press may put in the place of what was typed. */
+    readonly instead = "",
   ) {
     super([detail, mend].filter(Boolean).join(" "));
   }
@@ -73,11 +75,17 @@ export async function need<T>(asked: Promise<Answer<T>>): Promise<T> {
     throw error instanceof TypeError ? new Offline() : new Garbled();
   }
   if (!answer.response.ok) {
-    const problem = answer.error as { detail?: string; where?: string; mend?: string } | undefined;
+    const problem = answer.error as
+      | { detail?: string; where?: string; mend?: string; instead?: string }
+      | undefined;
     throw new Problem(
-      problem?.detail ?? `The server answered ${answer.response.status}.`,
+      problem?.detail ??
+        (answer.response.status >= 500
+          ? `The server had a fault (${answer.response.status}). It is written in its log; nothing was changed.`
+          : `The server answered ${answer.response.status}.`),
       problem?.where,
       problem?.mend,
+      problem?.instead,
     );
   }
   if (

@@ -686,7 +686,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/expressions": {
+    "/api/formulas": {
         parameters: {
             query?: never;
             header?: never;
@@ -694,10 +694,10 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Expressions
+         * Formulas
          * @description The names that formulas may use, and ready formulas.
          */
-        get: operations["expressions_api_expressions_get"];
+        get: operations["formulas_api_formulas_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1134,7 +1134,7 @@ export interface components {
             /** Id */
             id?: string;
             /** Content */
-            content: components["schemas"]["ShapeContent-Input"] | components["schemas"]["TextContent"] | components["schemas"]["PictureContent"] | components["schemas"]["ClipContent"] | components["schemas"]["SoundContent"] | components["schemas"]["SceneContent"] | components["schemas"]["EmptyContent"];
+            content: components["schemas"]["ShapeContent-Input"] | components["schemas"]["TextContent"] | components["schemas"]["PictureContent"] | components["schemas"]["ClipContent"] | components["schemas"]["SoundContent"] | components["schemas"]["SceneContent"] | components["schemas"]["CarrierContent"];
             /** Name */
             name?: string | null;
             /** Position */
@@ -1368,15 +1368,15 @@ export interface components {
              */
             after: "hold" | "repeat" | "bounce" | "carry on";
             cadence?: components["schemas"]["Cadence"] | null;
-            /** Expression */
-            expression?: string | null;
+            /** Formula */
+            formula?: string | null;
             /**
-             * Expression From
+             * Formula From
              * @default 0
              */
-            expression_from: number;
-            /** Expression Seed */
-            expression_seed?: number | null;
+            formula_from: number;
+            /** Formula Seed */
+            formula_seed?: number | null;
             /**
              * Pinned
              * @default true
@@ -1449,7 +1449,7 @@ export interface components {
              *       "keys": [],
              *       "before": "hold",
              *       "after": "hold",
-             *       "expression_from": 0
+             *       "formula_from": 0
              *     }
              */
             at: components["schemas"]["PairTrack"];
@@ -1475,7 +1475,7 @@ export interface components {
              *       "keys": [],
              *       "before": "hold",
              *       "after": "hold",
-             *       "expression_from": 0
+             *       "formula_from": 0
              *     }
              */
             thick: components["schemas"]["NumberTrack"];
@@ -1485,7 +1485,7 @@ export interface components {
              *       "keys": [],
              *       "before": "hold",
              *       "after": "hold",
-             *       "expression_from": 0
+             *       "formula_from": 0
              *     }
              */
             head: components["schemas"]["NumberTrack"];
@@ -1495,7 +1495,7 @@ export interface components {
              *       "keys": [],
              *       "before": "hold",
              *       "after": "hold",
-             *       "expression_from": 0
+             *       "formula_from": 0
              *     }
              */
             spread: components["schemas"]["NumberTrack"];
@@ -1698,6 +1698,17 @@ export interface components {
             phase: number;
         };
         /**
+         * CarrierContent
+         * @description No picture, only a place: its anchor is the origin of its pixels. It is there to carry other layers.
+         */
+        CarrierContent: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "carrier";
+        };
+        /**
          * CarryLayers
          * @description Let a layer carry others, whose position, scale and rotation go along with it from then on; without a `carrier`
          *     release them.
@@ -1785,6 +1796,11 @@ export interface components {
              * @default
              */
             note: string;
+            /**
+             * Found Again
+             * @default false
+             */
+            found_again: boolean;
         };
         /**
          * ClipContent
@@ -1812,7 +1828,7 @@ export interface components {
              *       "level": {
              *         "after": "hold",
              *         "before": "hold",
-             *         "expression_from": 0,
+             *         "formula_from": 0,
              *         "keys": [],
              *         "rest": 0
              *       },
@@ -1882,15 +1898,15 @@ export interface components {
              */
             after: "hold" | "repeat" | "bounce" | "carry on";
             cadence?: components["schemas"]["Cadence"] | null;
-            /** Expression */
-            expression?: string | null;
+            /** Formula */
+            formula?: string | null;
             /**
-             * Expression From
+             * Formula From
              * @default 0
              */
-            expression_from: number;
-            /** Expression Seed */
-            expression_seed?: number | null;
+            formula_from: number;
+            /** Formula Seed */
+            formula_seed?: number | null;
             /**
              * Mix
              * @default linear-light
@@ -1939,7 +1955,7 @@ export interface components {
              *       "keys": [],
              *       "before": "hold",
              *       "after": "hold",
-             *       "expression_from": 0
+             *       "formula_from": 0
              *     }
              */
             top_left: components["schemas"]["NumberTrack"];
@@ -1949,7 +1965,7 @@ export interface components {
              *       "keys": [],
              *       "before": "hold",
              *       "after": "hold",
-             *       "expression_from": 0
+             *       "formula_from": 0
              *     }
              */
             top_right: components["schemas"]["NumberTrack"];
@@ -1959,7 +1975,7 @@ export interface components {
              *       "keys": [],
              *       "before": "hold",
              *       "after": "hold",
-             *       "expression_from": 0
+             *       "formula_from": 0
              *     }
              */
             bottom_right: components["schemas"]["NumberTrack"];
@@ -1969,7 +1985,7 @@ export interface components {
              *       "keys": [],
              *       "before": "hold",
              *       "after": "hold",
-             *       "expression_from": 0
+             *       "formula_from": 0
              *     }
              */
             bottom_left: components["schemas"]["NumberTrack"];
@@ -1995,7 +2011,7 @@ export interface components {
              *       "keys": [],
              *       "before": "hold",
              *       "after": "hold",
-             *       "expression_from": 0
+             *       "formula_from": 0
              *     }
              */
             dash: components["schemas"]["NumberTrack"];
@@ -2005,7 +2021,7 @@ export interface components {
              *       "keys": [],
              *       "before": "hold",
              *       "after": "hold",
-             *       "expression_from": 0
+             *       "formula_from": 0
              *     }
              */
             gap: components["schemas"]["NumberTrack"];
@@ -2015,7 +2031,7 @@ export interface components {
              *       "keys": [],
              *       "before": "hold",
              *       "after": "hold",
-             *       "expression_from": 0
+             *       "formula_from": 0
              *     }
              */
             offset: components["schemas"]["NumberTrack"];
@@ -2140,7 +2156,7 @@ export interface components {
              *       "keys": [],
              *       "before": "hold",
              *       "after": "hold",
-             *       "expression_from": 0
+             *       "formula_from": 0
              *     }
              */
             start: components["schemas"]["NumberTrack"];
@@ -2150,7 +2166,7 @@ export interface components {
              *       "keys": [],
              *       "before": "hold",
              *       "after": "hold",
-             *       "expression_from": 0
+             *       "formula_from": 0
              *     }
              */
             end: components["schemas"]["NumberTrack"];
@@ -2160,7 +2176,7 @@ export interface components {
              *       "keys": [],
              *       "before": "hold",
              *       "after": "hold",
-             *       "expression_from": 0
+             *       "formula_from": 0
              *     }
              */
             shift: components["schemas"]["NumberTrack"];
@@ -2253,7 +2269,7 @@ export interface components {
          */
         EditRequest: {
             /** Edits */
-            edits: (components["schemas"]["AddLayer"] | components["schemas"]["DuplicateLayers"] | components["schemas"]["DeleteLayers"] | components["schemas"]["RenameLayer"] | components["schemas"]["ReorderLayer"] | components["schemas"]["SetVisible"] | components["schemas"]["SetLocked"] | components["schemas"]["SetContent"] | components["schemas"]["SetBlend"] | components["schemas"]["MoveSpan"] | components["schemas"]["TrimSpan"] | components["schemas"]["SetProperty"] | components["schemas"]["StartKeying"] | components["schemas"]["StopKeying"] | components["schemas"]["SetKey"] | components["schemas"]["MoveKeys"] | components["schemas"]["DeleteKeys"] | components["schemas"]["SetEasing"] | components["schemas"]["MoveAnchor"] | components["schemas"]["PinAnchor"] | components["schemas"]["MoveLayers"] | components["schemas"]["SplitPath"] | components["schemas"]["JoinPath"] | components["schemas"]["BendPath"] | components["schemas"]["SetHandles"] | components["schemas"]["RemovePoint"] | components["schemas"]["KeyPose"] | components["schemas"]["CopyKeys"] | components["schemas"]["RetimeKeys"] | components["schemas"]["Ripple"] | components["schemas"]["EditValues"] | components["schemas"]["ResetProperties"] | components["schemas"]["BringIn"] | components["schemas"]["TakeOut"] | components["schemas"]["ApplyRecipe"] | components["schemas"]["SplitLayer"] | components["schemas"]["Align"] | components["schemas"]["Distribute"] | components["schemas"]["SetScene"] | components["schemas"]["DragHandle"] | components["schemas"]["ScaleLayers"] | components["schemas"]["TurnLayers"] | components["schemas"]["BringTo"] | components["schemas"]["ChangeProperty"] | components["schemas"]["PasteKeys"] | components["schemas"]["SlipSpan"] | components["schemas"]["AddBeats"] | components["schemas"]["MoveBeat"] | components["schemas"]["LabelBeat"] | components["schemas"]["DeleteBeats"] | components["schemas"]["KeepVariant"] | components["schemas"]["SwitchVariant"] | components["schemas"]["DeleteVariant"] | components["schemas"]["LeaveFinding"] | components["schemas"]["KeyInPose"] | components["schemas"]["MakePaths"] | components["schemas"]["GroupItems"] | components["schemas"]["UngroupItems"] | components["schemas"]["MovePoints"] | components["schemas"]["BendPoint"] | components["schemas"]["SetPoint"] | components["schemas"]["ShapePoints"] | components["schemas"]["AddPoint"] | components["schemas"]["ExtendPath"] | components["schemas"]["RemovePoints"] | components["schemas"]["ClosePath"] | components["schemas"]["SetPaint"] | components["schemas"]["AddStop"] | components["schemas"]["RemoveStop"] | components["schemas"]["AimGradient"] | components["schemas"]["AddMask"] | components["schemas"]["SetMask"] | components["schemas"]["MaskWith"] | components["schemas"]["SetCrop"] | components["schemas"]["SetFraming"] | components["schemas"]["MoveContent"] | components["schemas"]["SetMatte"] | components["schemas"]["SetSpeed"] | components["schemas"]["FreezeSource"] | components["schemas"]["KeySourceTime"] | components["schemas"]["SetRepeat"] | components["schemas"]["AddLayers"] | components["schemas"]["CarryLayers"] | components["schemas"]["PutIntoScene"] | components["schemas"]["TakeApart"] | components["schemas"]["SetExpression"] | components["schemas"]["WriteAsKeys"] | components["schemas"]["LandOnKeys"])[];
+            edits: (components["schemas"]["AddLayer"] | components["schemas"]["DuplicateLayers"] | components["schemas"]["DeleteLayers"] | components["schemas"]["RenameLayer"] | components["schemas"]["ReorderLayer"] | components["schemas"]["SetVisible"] | components["schemas"]["SetLocked"] | components["schemas"]["SetContent"] | components["schemas"]["SetBlend"] | components["schemas"]["MoveSpan"] | components["schemas"]["TrimSpan"] | components["schemas"]["SetProperty"] | components["schemas"]["StartKeying"] | components["schemas"]["StopKeying"] | components["schemas"]["SetKey"] | components["schemas"]["MoveKeys"] | components["schemas"]["DeleteKeys"] | components["schemas"]["SetEasing"] | components["schemas"]["MoveAnchor"] | components["schemas"]["PinAnchor"] | components["schemas"]["MoveLayers"] | components["schemas"]["SplitPath"] | components["schemas"]["JoinPath"] | components["schemas"]["BendPath"] | components["schemas"]["SetHandles"] | components["schemas"]["RemovePoint"] | components["schemas"]["KeyPose"] | components["schemas"]["CopyKeys"] | components["schemas"]["RetimeKeys"] | components["schemas"]["Ripple"] | components["schemas"]["EditValues"] | components["schemas"]["ResetProperties"] | components["schemas"]["BringIn"] | components["schemas"]["TakeOut"] | components["schemas"]["ApplyRecipe"] | components["schemas"]["SplitLayer"] | components["schemas"]["Align"] | components["schemas"]["Distribute"] | components["schemas"]["SetScene"] | components["schemas"]["DragHandle"] | components["schemas"]["ScaleLayers"] | components["schemas"]["TurnLayers"] | components["schemas"]["BringTo"] | components["schemas"]["ChangeProperty"] | components["schemas"]["PasteKeys"] | components["schemas"]["SlipSpan"] | components["schemas"]["AddBeats"] | components["schemas"]["MoveBeat"] | components["schemas"]["LabelBeat"] | components["schemas"]["DeleteBeats"] | components["schemas"]["KeepVariant"] | components["schemas"]["SwitchVariant"] | components["schemas"]["DeleteVariant"] | components["schemas"]["LeaveFinding"] | components["schemas"]["KeyInPose"] | components["schemas"]["MakePaths"] | components["schemas"]["GroupItems"] | components["schemas"]["UngroupItems"] | components["schemas"]["MovePoints"] | components["schemas"]["BendPoint"] | components["schemas"]["SetPoint"] | components["schemas"]["ShapePoints"] | components["schemas"]["AddPoint"] | components["schemas"]["ExtendPath"] | components["schemas"]["RemovePoints"] | components["schemas"]["ClosePath"] | components["schemas"]["SetPaint"] | components["schemas"]["AddStop"] | components["schemas"]["RemoveStop"] | components["schemas"]["AimGradient"] | components["schemas"]["AddMask"] | components["schemas"]["SetMask"] | components["schemas"]["MaskWith"] | components["schemas"]["SetCrop"] | components["schemas"]["SetFraming"] | components["schemas"]["MoveContent"] | components["schemas"]["SetMatte"] | components["schemas"]["SetSpeed"] | components["schemas"]["FreezeSource"] | components["schemas"]["KeySourceTime"] | components["schemas"]["SetRepeat"] | components["schemas"]["AddLayers"] | components["schemas"]["CarryLayers"] | components["schemas"]["PutIntoScene"] | components["schemas"]["TakeApart"] | components["schemas"]["SetFormula"] | components["schemas"]["WriteAsKeys"] | components["schemas"]["LandOnKeys"])[];
             /**
              * Client
              * @default
@@ -2320,7 +2336,7 @@ export interface components {
              *       "keys": [],
              *       "before": "hold",
              *       "after": "hold",
-             *       "expression_from": 0
+             *       "formula_from": 0
              *     }
              */
             at: components["schemas"]["PairTrack"];
@@ -2345,7 +2361,7 @@ export interface components {
              *       "keys": [],
              *       "before": "hold",
              *       "after": "hold",
-             *       "expression_from": 0
+             *       "formula_from": 0
              *     }
              */
             start: components["schemas"]["NumberTrack"];
@@ -2355,7 +2371,7 @@ export interface components {
              *       "keys": [],
              *       "before": "hold",
              *       "after": "hold",
-             *       "expression_from": 0
+             *       "formula_from": 0
              *     }
              */
             sweep: components["schemas"]["NumberTrack"];
@@ -2365,7 +2381,7 @@ export interface components {
              *       "keys": [],
              *       "before": "hold",
              *       "after": "hold",
-             *       "expression_from": 0
+             *       "formula_from": 0
              *     }
              */
             hole: components["schemas"]["NumberTrack"];
@@ -2375,17 +2391,6 @@ export interface components {
              * @enum {string}
              */
             closing: "pie" | "chord" | "open";
-        };
-        /**
-         * EmptyContent
-         * @description No picture, only a place: its anchor is the origin. Other layers may be carried by it.
-         */
-        EmptyContent: {
-            /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
-             */
-            kind: "empty";
         };
         /**
          * EndlessSpin
@@ -2499,16 +2504,6 @@ export interface components {
             first: number;
             /** Stop */
             stop: number;
-        };
-        /**
-         * ExpressionFacts
-         * @description All that may be written in formulas.
-         */
-        ExpressionFacts: {
-            /** Names */
-            names: components["schemas"]["NameFacts"][];
-            /** Ready */
-            ready: components["schemas"]["ReadyFacts"][];
         };
         /**
          * ExtendPath
@@ -2692,6 +2687,16 @@ export interface components {
             hints: components["schemas"]["FormulaProblem"][];
         };
         /**
+         * FormulaNames
+         * @description All that may be written in formulas.
+         */
+        FormulaNames: {
+            /** Names */
+            names: components["schemas"]["NameFacts"][];
+            /** Ready */
+            ready: components["schemas"]["ReadyFacts"][];
+        };
+        /**
          * FormulaProblem
          * @description What is wrong with a formula. Lines and columns count from 1; `end` is the first column after what is meant.
          */
@@ -2757,7 +2762,7 @@ export interface components {
              *       "keys": [],
              *       "before": "hold",
              *       "after": "hold",
-             *       "expression_from": 0
+             *       "formula_from": 0
              *     }
              */
             offset: components["schemas"]["PairTrack"];
@@ -2767,7 +2772,7 @@ export interface components {
              *       "keys": [],
              *       "before": "hold",
              *       "after": "hold",
-             *       "expression_from": 0
+             *       "formula_from": 0
              *     }
              */
             zoom: components["schemas"]["NumberTrack"];
@@ -2777,7 +2782,7 @@ export interface components {
              *       "keys": [],
              *       "before": "hold",
              *       "after": "hold",
-             *       "expression_from": 0
+             *       "formula_from": 0
              *     }
              */
             turn: components["schemas"]["NumberTrack"];
@@ -2790,7 +2795,7 @@ export interface components {
              *       "keys": [],
              *       "before": "hold",
              *       "after": "hold",
-             *       "expression_from": 0
+             *       "formula_from": 0
              *     }
              */
             about: components["schemas"]["PairTrack"];
@@ -2840,7 +2845,7 @@ export interface components {
              *       "keys": [],
              *       "before": "hold",
              *       "after": "hold",
-             *       "expression_from": 0
+             *       "formula_from": 0
              *     }
              */
             start: components["schemas"]["PairTrack"];
@@ -2853,7 +2858,7 @@ export interface components {
              *       "keys": [],
              *       "before": "hold",
              *       "after": "hold",
-             *       "expression_from": 0
+             *       "formula_from": 0
              *     }
              */
             end: components["schemas"]["PairTrack"];
@@ -2866,7 +2871,7 @@ export interface components {
              *       "keys": [],
              *       "before": "hold",
              *       "after": "hold",
-             *       "expression_from": 0
+             *       "formula_from": 0
              *     }
              */
             centre: components["schemas"]["PairTrack"];
@@ -2879,7 +2884,7 @@ export interface components {
              *       "keys": [],
              *       "before": "hold",
              *       "after": "hold",
-             *       "expression_from": 0
+             *       "formula_from": 0
              *     }
              */
             radius: components["schemas"]["PairTrack"];
@@ -2889,7 +2894,7 @@ export interface components {
              *       "keys": [],
              *       "before": "hold",
              *       "after": "hold",
-             *       "expression_from": 0
+             *       "formula_from": 0
              *     }
              */
             angle: components["schemas"]["NumberTrack"];
@@ -2993,10 +2998,10 @@ export interface components {
             recipe: "grow from an edge";
             /**
              * Station
-             * @default bottom
+             * @default side at the anchor
              * @enum {string}
              */
-            station: "top left" | "top" | "top right" | "left" | "centre" | "right" | "bottom left" | "bottom" | "bottom right";
+            station: "side at the anchor" | "top left" | "top" | "top right" | "left" | "centre" | "right" | "bottom left" | "bottom" | "bottom right";
             /**
              * Length
              * @default 14
@@ -3014,6 +3019,12 @@ export interface components {
              *     }
              */
             ease: ("linear" | "hold" | "ease" | "ease-in" | "ease-out" | "ease-in-out") | components["schemas"]["Bezier"] | components["schemas"]["Steps"] | components["schemas"]["Points"] | components["schemas"]["Overshoot"] | components["schemas"]["Bounce"] | components["schemas"]["Spring"];
+            /**
+             * By
+             * @default scale
+             * @enum {string}
+             */
+            by: "scale" | "size";
         };
         /**
          * HistoryAnswer
@@ -3069,7 +3080,7 @@ export interface components {
              *       "keys": [],
              *       "before": "hold",
              *       "after": "hold",
-             *       "expression_from": 0,
+             *       "formula_from": 0,
              *       "pinned": true
              *     }
              */
@@ -3084,7 +3095,7 @@ export interface components {
              *       "keys": [],
              *       "before": "hold",
              *       "after": "hold",
-             *       "expression_from": 0
+             *       "formula_from": 0
              *     }
              */
             position: components["schemas"]["PathTrack"] | components["schemas"]["SplitPosition"];
@@ -3097,7 +3108,7 @@ export interface components {
              *       "keys": [],
              *       "before": "hold",
              *       "after": "hold",
-             *       "expression_from": 0
+             *       "formula_from": 0
              *     }
              */
             scale: components["schemas"]["PairTrack"];
@@ -3107,7 +3118,7 @@ export interface components {
              *       "keys": [],
              *       "before": "hold",
              *       "after": "hold",
-             *       "expression_from": 0
+             *       "formula_from": 0
              *     }
              */
             rotation: components["schemas"]["NumberTrack"];
@@ -3117,7 +3128,7 @@ export interface components {
              *       "keys": [],
              *       "before": "hold",
              *       "after": "hold",
-             *       "expression_from": 0
+             *       "formula_from": 0
              *     }
              */
             opacity: components["schemas"]["NumberTrack"];
@@ -3243,7 +3254,7 @@ export interface components {
          */
         KeyValuesRequest: {
             /** Edits */
-            edits: (components["schemas"]["AddLayer"] | components["schemas"]["DuplicateLayers"] | components["schemas"]["DeleteLayers"] | components["schemas"]["RenameLayer"] | components["schemas"]["ReorderLayer"] | components["schemas"]["SetVisible"] | components["schemas"]["SetLocked"] | components["schemas"]["SetContent"] | components["schemas"]["SetBlend"] | components["schemas"]["MoveSpan"] | components["schemas"]["TrimSpan"] | components["schemas"]["SetProperty"] | components["schemas"]["StartKeying"] | components["schemas"]["StopKeying"] | components["schemas"]["SetKey"] | components["schemas"]["MoveKeys"] | components["schemas"]["DeleteKeys"] | components["schemas"]["SetEasing"] | components["schemas"]["MoveAnchor"] | components["schemas"]["PinAnchor"] | components["schemas"]["MoveLayers"] | components["schemas"]["SplitPath"] | components["schemas"]["JoinPath"] | components["schemas"]["BendPath"] | components["schemas"]["SetHandles"] | components["schemas"]["RemovePoint"] | components["schemas"]["KeyPose"] | components["schemas"]["CopyKeys"] | components["schemas"]["RetimeKeys"] | components["schemas"]["Ripple"] | components["schemas"]["EditValues"] | components["schemas"]["ResetProperties"] | components["schemas"]["BringIn"] | components["schemas"]["TakeOut"] | components["schemas"]["ApplyRecipe"] | components["schemas"]["SplitLayer"] | components["schemas"]["Align"] | components["schemas"]["Distribute"] | components["schemas"]["SetScene"] | components["schemas"]["DragHandle"] | components["schemas"]["ScaleLayers"] | components["schemas"]["TurnLayers"] | components["schemas"]["BringTo"] | components["schemas"]["ChangeProperty"] | components["schemas"]["PasteKeys"] | components["schemas"]["SlipSpan"] | components["schemas"]["AddBeats"] | components["schemas"]["MoveBeat"] | components["schemas"]["LabelBeat"] | components["schemas"]["DeleteBeats"] | components["schemas"]["KeepVariant"] | components["schemas"]["SwitchVariant"] | components["schemas"]["DeleteVariant"] | components["schemas"]["LeaveFinding"] | components["schemas"]["KeyInPose"] | components["schemas"]["MakePaths"] | components["schemas"]["GroupItems"] | components["schemas"]["UngroupItems"] | components["schemas"]["MovePoints"] | components["schemas"]["BendPoint"] | components["schemas"]["SetPoint"] | components["schemas"]["ShapePoints"] | components["schemas"]["AddPoint"] | components["schemas"]["ExtendPath"] | components["schemas"]["RemovePoints"] | components["schemas"]["ClosePath"] | components["schemas"]["SetPaint"] | components["schemas"]["AddStop"] | components["schemas"]["RemoveStop"] | components["schemas"]["AimGradient"] | components["schemas"]["AddMask"] | components["schemas"]["SetMask"] | components["schemas"]["MaskWith"] | components["schemas"]["SetCrop"] | components["schemas"]["SetFraming"] | components["schemas"]["MoveContent"] | components["schemas"]["SetMatte"] | components["schemas"]["SetSpeed"] | components["schemas"]["FreezeSource"] | components["schemas"]["KeySourceTime"] | components["schemas"]["SetRepeat"] | components["schemas"]["AddLayers"] | components["schemas"]["CarryLayers"] | components["schemas"]["PutIntoScene"] | components["schemas"]["TakeApart"] | components["schemas"]["SetExpression"] | components["schemas"]["WriteAsKeys"] | components["schemas"]["LandOnKeys"])[];
+            edits: (components["schemas"]["AddLayer"] | components["schemas"]["DuplicateLayers"] | components["schemas"]["DeleteLayers"] | components["schemas"]["RenameLayer"] | components["schemas"]["ReorderLayer"] | components["schemas"]["SetVisible"] | components["schemas"]["SetLocked"] | components["schemas"]["SetContent"] | components["schemas"]["SetBlend"] | components["schemas"]["MoveSpan"] | components["schemas"]["TrimSpan"] | components["schemas"]["SetProperty"] | components["schemas"]["StartKeying"] | components["schemas"]["StopKeying"] | components["schemas"]["SetKey"] | components["schemas"]["MoveKeys"] | components["schemas"]["DeleteKeys"] | components["schemas"]["SetEasing"] | components["schemas"]["MoveAnchor"] | components["schemas"]["PinAnchor"] | components["schemas"]["MoveLayers"] | components["schemas"]["SplitPath"] | components["schemas"]["JoinPath"] | components["schemas"]["BendPath"] | components["schemas"]["SetHandles"] | components["schemas"]["RemovePoint"] | components["schemas"]["KeyPose"] | components["schemas"]["CopyKeys"] | components["schemas"]["RetimeKeys"] | components["schemas"]["Ripple"] | components["schemas"]["EditValues"] | components["schemas"]["ResetProperties"] | components["schemas"]["BringIn"] | components["schemas"]["TakeOut"] | components["schemas"]["ApplyRecipe"] | components["schemas"]["SplitLayer"] | components["schemas"]["Align"] | components["schemas"]["Distribute"] | components["schemas"]["SetScene"] | components["schemas"]["DragHandle"] | components["schemas"]["ScaleLayers"] | components["schemas"]["TurnLayers"] | components["schemas"]["BringTo"] | components["schemas"]["ChangeProperty"] | components["schemas"]["PasteKeys"] | components["schemas"]["SlipSpan"] | components["schemas"]["AddBeats"] | components["schemas"]["MoveBeat"] | components["schemas"]["LabelBeat"] | components["schemas"]["DeleteBeats"] | components["schemas"]["KeepVariant"] | components["schemas"]["SwitchVariant"] | components["schemas"]["DeleteVariant"] | components["schemas"]["LeaveFinding"] | components["schemas"]["KeyInPose"] | components["schemas"]["MakePaths"] | components["schemas"]["GroupItems"] | components["schemas"]["UngroupItems"] | components["schemas"]["MovePoints"] | components["schemas"]["BendPoint"] | components["schemas"]["SetPoint"] | components["schemas"]["ShapePoints"] | components["schemas"]["AddPoint"] | components["schemas"]["ExtendPath"] | components["schemas"]["RemovePoints"] | components["schemas"]["ClosePath"] | components["schemas"]["SetPaint"] | components["schemas"]["AddStop"] | components["schemas"]["RemoveStop"] | components["schemas"]["AimGradient"] | components["schemas"]["AddMask"] | components["schemas"]["SetMask"] | components["schemas"]["MaskWith"] | components["schemas"]["SetCrop"] | components["schemas"]["SetFraming"] | components["schemas"]["MoveContent"] | components["schemas"]["SetMatte"] | components["schemas"]["SetSpeed"] | components["schemas"]["FreezeSource"] | components["schemas"]["KeySourceTime"] | components["schemas"]["SetRepeat"] | components["schemas"]["AddLayers"] | components["schemas"]["CarryLayers"] | components["schemas"]["PutIntoScene"] | components["schemas"]["TakeApart"] | components["schemas"]["SetFormula"] | components["schemas"]["WriteAsKeys"] | components["schemas"]["LandOnKeys"])[];
             /** Keys */
             keys: components["schemas"]["KeyRef"][];
         };
@@ -3311,7 +3322,7 @@ export interface components {
              */
             blend: "normal" | "multiply" | "screen" | "overlay" | "darken" | "lighten" | "color-dodge" | "color-burn" | "hard-light" | "soft-light" | "difference" | "exclusion" | "hue" | "saturation" | "color" | "luminosity" | "plus-lighter";
             /** Content */
-            content: components["schemas"]["ShapeContent-Output"] | components["schemas"]["TextContent"] | components["schemas"]["PictureContent"] | components["schemas"]["ClipContent"] | components["schemas"]["SoundContent"] | components["schemas"]["SceneContent"] | components["schemas"]["EmptyContent"];
+            content: components["schemas"]["ShapeContent-Output"] | components["schemas"]["TextContent"] | components["schemas"]["PictureContent"] | components["schemas"]["ClipContent"] | components["schemas"]["SoundContent"] | components["schemas"]["SceneContent"] | components["schemas"]["CarrierContent"];
             /**
              * @default {
              *       "rest": [
@@ -3321,7 +3332,7 @@ export interface components {
              *       "keys": [],
              *       "before": "hold",
              *       "after": "hold",
-             *       "expression_from": 0,
+             *       "formula_from": 0,
              *       "pinned": true
              *     }
              */
@@ -3336,7 +3347,7 @@ export interface components {
              *       "keys": [],
              *       "before": "hold",
              *       "after": "hold",
-             *       "expression_from": 0
+             *       "formula_from": 0
              *     }
              */
             position: components["schemas"]["PathTrack"] | components["schemas"]["SplitPosition"];
@@ -3349,7 +3360,7 @@ export interface components {
              *       "keys": [],
              *       "before": "hold",
              *       "after": "hold",
-             *       "expression_from": 0
+             *       "formula_from": 0
              *     }
              */
             scale: components["schemas"]["PairTrack"];
@@ -3359,7 +3370,7 @@ export interface components {
              *       "keys": [],
              *       "before": "hold",
              *       "after": "hold",
-             *       "expression_from": 0
+             *       "formula_from": 0
              *     }
              */
             rotation: components["schemas"]["NumberTrack"];
@@ -3369,7 +3380,7 @@ export interface components {
              *       "keys": [],
              *       "before": "hold",
              *       "after": "hold",
-             *       "expression_from": 0
+             *       "formula_from": 0
              *     }
              */
             opacity: components["schemas"]["NumberTrack"];
@@ -3471,7 +3482,7 @@ export interface components {
              *       "keys": [],
              *       "before": "hold",
              *       "after": "hold",
-             *       "expression_from": 0
+             *       "formula_from": 0
              *     }
              */
             at: components["schemas"]["PairTrack"];
@@ -3494,7 +3505,7 @@ export interface components {
         };
         /**
          * LooseKey
-         * @description A key as it lies on a clipboard: `after` counts frames from the first one copied.
+         * @description A key as it lies on a clipboard: `after` counts frames from the first one copied, `of` the layers copied from.
          */
         LooseKey: {
             /** Property */
@@ -3528,6 +3539,11 @@ export interface components {
                 number,
                 number
             ] | null;
+            /**
+             * Of
+             * @default 0
+             */
+            of: number;
         };
         /**
          * MakePaths
@@ -3582,7 +3598,7 @@ export interface components {
              *       "keys": [],
              *       "before": "hold",
              *       "after": "hold",
-             *       "expression_from": 0
+             *       "formula_from": 0
              *     }
              */
             feather: components["schemas"]["NumberTrack"];
@@ -3601,7 +3617,7 @@ export interface components {
              *       "keys": [],
              *       "before": "hold",
              *       "after": "hold",
-             *       "expression_from": 0,
+             *       "formula_from": 0,
              *       "pinned": true
              *     }
              */
@@ -3616,7 +3632,7 @@ export interface components {
              *       "keys": [],
              *       "before": "hold",
              *       "after": "hold",
-             *       "expression_from": 0
+             *       "formula_from": 0
              *     }
              */
             position: components["schemas"]["PathTrack"] | components["schemas"]["SplitPosition"];
@@ -3629,7 +3645,7 @@ export interface components {
              *       "keys": [],
              *       "before": "hold",
              *       "after": "hold",
-             *       "expression_from": 0
+             *       "formula_from": 0
              *     }
              */
             scale: components["schemas"]["PairTrack"];
@@ -3639,7 +3655,7 @@ export interface components {
              *       "keys": [],
              *       "before": "hold",
              *       "after": "hold",
-             *       "expression_from": 0
+             *       "formula_from": 0
              *     }
              */
             rotation: components["schemas"]["NumberTrack"];
@@ -3649,7 +3665,7 @@ export interface components {
              *       "keys": [],
              *       "before": "hold",
              *       "after": "hold",
-             *       "expression_from": 0
+             *       "formula_from": 0
              *     }
              */
             opacity: components["schemas"]["NumberTrack"];
@@ -3941,15 +3957,15 @@ export interface components {
              */
             after: "hold" | "repeat" | "bounce" | "carry on";
             cadence?: components["schemas"]["Cadence"] | null;
-            /** Expression */
-            expression?: string | null;
+            /** Formula */
+            formula?: string | null;
             /**
-             * Expression From
+             * Formula From
              * @default 0
              */
-            expression_from: number;
-            /** Expression Seed */
-            expression_seed?: number | null;
+            formula_from: number;
+            /** Formula Seed */
+            formula_seed?: number | null;
         };
         /**
          * OfferAnswer
@@ -4050,15 +4066,15 @@ export interface components {
              */
             after: "hold" | "repeat" | "bounce" | "carry on";
             cadence?: components["schemas"]["Cadence"] | null;
-            /** Expression */
-            expression?: string | null;
+            /** Formula */
+            formula?: string | null;
             /**
-             * Expression From
+             * Formula From
              * @default 0
              */
-            expression_from: number;
-            /** Expression Seed */
-            expression_seed?: number | null;
+            formula_from: number;
+            /** Formula Seed */
+            formula_seed?: number | null;
         };
         /**
          * Overshoot
@@ -4114,19 +4130,20 @@ export interface components {
              */
             after: "hold" | "repeat" | "bounce" | "carry on";
             cadence?: components["schemas"]["Cadence"] | null;
-            /** Expression */
-            expression?: string | null;
+            /** Formula */
+            formula?: string | null;
             /**
-             * Expression From
+             * Formula From
              * @default 0
              */
-            expression_from: number;
-            /** Expression Seed */
-            expression_seed?: number | null;
+            formula_from: number;
+            /** Formula Seed */
+            formula_seed?: number | null;
         };
         /**
          * PasteKeys
-         * @description Put keys down on layers so that the first stands at a frame; keys that stand there already are replaced.
+         * @description Put keys down on layers so that the first stands at a frame; keys that stand there already are replaced. Keys of
+         *     several layers go onto as many, in their order; those of one onto each.
          */
         PasteKeys: {
             /**
@@ -4201,7 +4218,7 @@ export interface components {
              *       "keys": [],
              *       "before": "hold",
              *       "after": "hold",
-             *       "expression_from": 0
+             *       "formula_from": 0
              *     }
              */
             at: components["schemas"]["PairTrack"];
@@ -4251,15 +4268,15 @@ export interface components {
              */
             after: "hold" | "repeat" | "bounce" | "carry on";
             cadence?: components["schemas"]["Cadence"] | null;
-            /** Expression */
-            expression?: string | null;
+            /** Formula */
+            formula?: string | null;
             /**
-             * Expression From
+             * Formula From
              * @default 0
              */
-            expression_from: number;
-            /** Expression Seed */
-            expression_seed?: number | null;
+            formula_from: number;
+            /** Formula Seed */
+            formula_seed?: number | null;
         };
         /**
          * PictureAnswer
@@ -4396,7 +4413,7 @@ export interface components {
              *       "keys": [],
              *       "before": "hold",
              *       "after": "hold",
-             *       "expression_from": 0
+             *       "formula_from": 0
              *     }
              */
             at: components["schemas"]["PairTrack"];
@@ -4426,7 +4443,7 @@ export interface components {
              *       "keys": [],
              *       "before": "hold",
              *       "after": "hold",
-             *       "expression_from": 0
+             *       "formula_from": 0
              *     }
              */
             rounding: components["schemas"]["NumberTrack"];
@@ -4666,7 +4683,7 @@ export interface components {
              *       "keys": [],
              *       "before": "hold",
              *       "after": "hold",
-             *       "expression_from": 0
+             *       "formula_from": 0
              *     }
              */
             at: components["schemas"]["PairTrack"];
@@ -4691,7 +4708,7 @@ export interface components {
              *       "keys": [],
              *       "before": "hold",
              *       "after": "hold",
-             *       "expression_from": 0
+             *       "formula_from": 0
              *     }
              */
             corners: components["schemas"]["NumberTrack"];
@@ -4809,7 +4826,7 @@ export interface components {
              *       "keys": [],
              *       "before": "hold",
              *       "after": "hold",
-             *       "expression_from": 0
+             *       "formula_from": 0
              *     }
              */
             copies: components["schemas"]["NumberTrack"];
@@ -4822,7 +4839,7 @@ export interface components {
              *       "keys": [],
              *       "before": "hold",
              *       "after": "hold",
-             *       "expression_from": 0
+             *       "formula_from": 0
              *     }
              */
             move: components["schemas"]["PairTrack"];
@@ -4832,7 +4849,7 @@ export interface components {
              *       "keys": [],
              *       "before": "hold",
              *       "after": "hold",
-             *       "expression_from": 0
+             *       "formula_from": 0
              *     }
              */
             turn: components["schemas"]["NumberTrack"];
@@ -4845,7 +4862,7 @@ export interface components {
              *       "keys": [],
              *       "before": "hold",
              *       "after": "hold",
-             *       "expression_from": 0
+             *       "formula_from": 0
              *     }
              */
             grow: components["schemas"]["PairTrack"];
@@ -4855,7 +4872,7 @@ export interface components {
              *       "keys": [],
              *       "before": "hold",
              *       "after": "hold",
-             *       "expression_from": 0
+             *       "formula_from": 0
              *     }
              */
             fade: components["schemas"]["NumberTrack"];
@@ -4968,10 +4985,10 @@ export interface components {
         Scene: {
             /**
              * Schema
-             * @default mudskipper.scene/1
+             * @default mudskipper.scene/2
              * @constant
              */
-            schema: "mudskipper.scene/1";
+            schema: "mudskipper.scene/2";
             /** Id */
             id?: string;
             /** Name */
@@ -5108,7 +5125,7 @@ export interface components {
              *       "level": {
              *         "after": "hold",
              *         "before": "hold",
-             *         "expression_from": 0,
+             *         "formula_from": 0,
              *         "keys": [],
              *         "rest": 0
              *       },
@@ -5187,16 +5204,16 @@ export interface components {
             ease: ("linear" | "hold" | "ease" | "ease-in" | "ease-out" | "ease-in-out") | components["schemas"]["Bezier"] | components["schemas"]["Steps"] | components["schemas"]["Points"] | components["schemas"]["Overshoot"] | components["schemas"]["Bounce"] | components["schemas"]["Spring"];
         };
         /**
-         * SetExpression
+         * SetFormula
          * @description Give a property a formula, whose value is then the property's; an empty one takes it off. One that cannot be
          *     read, or fails, is kept, and the property is what it is without it.
          */
-        SetExpression: {
+        SetFormula: {
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
              */
-            edit: "set_expression";
+            edit: "set_formula";
             /** Layer */
             layer: string;
             /** Property */
@@ -5652,7 +5669,7 @@ export interface components {
              *       "keys": [],
              *       "before": "hold",
              *       "after": "hold",
-             *       "expression_from": 0
+             *       "formula_from": 0
              *     }
              */
             level: components["schemas"]["NumberTrack"];
@@ -5698,7 +5715,7 @@ export interface components {
              *       "level": {
              *         "after": "hold",
              *         "before": "hold",
-             *         "expression_from": 0,
+             *         "formula_from": 0,
              *         "keys": [],
              *         "rest": 0
              *       },
@@ -5859,7 +5876,7 @@ export interface components {
              *       "keys": [],
              *       "before": "hold",
              *       "after": "hold",
-             *       "expression_from": 0
+             *       "formula_from": 0
              *     }
              */
             at: components["schemas"]["PairTrack"];
@@ -5889,7 +5906,7 @@ export interface components {
              *       "keys": [],
              *       "before": "hold",
              *       "after": "hold",
-             *       "expression_from": 0
+             *       "formula_from": 0
              *     }
              */
             inner: components["schemas"]["NumberTrack"];
@@ -5899,7 +5916,7 @@ export interface components {
              *       "keys": [],
              *       "before": "hold",
              *       "after": "hold",
-             *       "expression_from": 0
+             *       "formula_from": 0
              *     }
              */
             rounding: components["schemas"]["NumberTrack"];
@@ -5909,7 +5926,7 @@ export interface components {
              *       "keys": [],
              *       "before": "hold",
              *       "after": "hold",
-             *       "expression_from": 0
+             *       "formula_from": 0
              *     }
              */
             inner_rounding: components["schemas"]["NumberTrack"];
@@ -5998,7 +6015,7 @@ export interface components {
              *       "keys": [],
              *       "before": "hold",
              *       "after": "hold",
-             *       "expression_from": 0
+             *       "formula_from": 0
              *     }
              */
             width: components["schemas"]["NumberTrack"];
@@ -6020,7 +6037,7 @@ export interface components {
              *       "keys": [],
              *       "before": "hold",
              *       "after": "hold",
-             *       "expression_from": 0
+             *       "formula_from": 0
              *     }
              */
             mitre: components["schemas"]["NumberTrack"];
@@ -6061,7 +6078,7 @@ export interface components {
              *       "keys": [],
              *       "before": "hold",
              *       "after": "hold",
-             *       "expression_from": 0
+             *       "formula_from": 0
              *     }
              */
             at: components["schemas"]["PairTrack"];
@@ -6091,7 +6108,7 @@ export interface components {
              *       "keys": [],
              *       "before": "hold",
              *       "after": "hold",
-             *       "expression_from": 0
+             *       "formula_from": 0
              *     }
              */
             share: components["schemas"]["NumberTrack"];
@@ -6101,7 +6118,7 @@ export interface components {
              *       "keys": [],
              *       "before": "hold",
              *       "after": "hold",
-             *       "expression_from": 0
+             *       "formula_from": 0
              *     }
              */
             inner: components["schemas"]["NumberTrack"];
@@ -6111,7 +6128,7 @@ export interface components {
              *       "keys": [],
              *       "before": "hold",
              *       "after": "hold",
-             *       "expression_from": 0
+             *       "formula_from": 0
              *     }
              */
             twist: components["schemas"]["NumberTrack"];
@@ -6244,7 +6261,7 @@ export interface components {
              *       "keys": [],
              *       "before": "hold",
              *       "after": "hold",
-             *       "expression_from": 0
+             *       "formula_from": 0
              *     }
              */
             size: components["schemas"]["NumberTrack"];
@@ -6254,7 +6271,7 @@ export interface components {
              *       "keys": [],
              *       "before": "hold",
              *       "after": "hold",
-             *       "expression_from": 0
+             *       "formula_from": 0
              *     }
              */
             tracking: components["schemas"]["NumberTrack"];
@@ -6264,7 +6281,7 @@ export interface components {
              *       "keys": [],
              *       "before": "hold",
              *       "after": "hold",
-             *       "expression_from": 0
+             *       "formula_from": 0
              *     }
              */
             line_height: components["schemas"]["NumberTrack"];
@@ -6280,7 +6297,7 @@ export interface components {
              *       "keys": [],
              *       "before": "hold",
              *       "after": "hold",
-             *       "expression_from": 0,
+             *       "formula_from": 0,
              *       "mix": "linear-light"
              *     }
              */
@@ -6316,15 +6333,15 @@ export interface components {
              */
             after: "hold" | "repeat" | "bounce" | "carry on";
             cadence?: components["schemas"]["Cadence"] | null;
-            /** Expression */
-            expression?: string | null;
+            /** Formula */
+            formula?: string | null;
             /**
-             * Expression From
+             * Formula From
              * @default 0
              */
-            expression_from: number;
-            /** Expression Seed */
-            expression_seed?: number | null;
+            formula_from: number;
+            /** Formula Seed */
+            formula_seed?: number | null;
         };
         /**
          * TimeAnswer
@@ -6511,6 +6528,11 @@ export interface components {
             where: string;
             /** Mend */
             mend: string;
+            /**
+             * Instead
+             * @default
+             */
+            instead: string;
         };
     };
     responses: never;
@@ -8050,7 +8072,7 @@ export interface operations {
             };
         };
     };
-    expressions_api_expressions_get: {
+    formulas_api_formulas_get: {
         parameters: {
             query?: never;
             header?: never;
@@ -8065,7 +8087,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ExpressionFacts"];
+                    "application/json": components["schemas"]["FormulaNames"];
                 };
             };
             /** @description What was expected, where, and how to mend it */

@@ -1,5 +1,5 @@
 import type { ComponentProps } from "react";
-import type { Ease } from "../api/client";
+import { type Ease, Problem } from "../api/client";
 import { useDraft } from "../parts/draft";
 import { TextInput } from "../parts/TextInput";
 import { sayProblem } from "../studio/page";
@@ -18,11 +18,20 @@ export function EaseText({ label, text = "", set, ...rest }: Props) {
     try {
       return await set((await readEase(given)).ease as Ease);
     } catch (error) {
-      sayProblem(error);
+      const instead = error instanceof Problem ? error.instead : "";
+      sayProblem(error, instead ? { button: `Write ${instead}`, run: () => void put(instead) } : undefined);
       return false;
     }
   };
-  const { props } = useDraft<HTMLInputElement>({ shown: () => text, take });
+  const draft = useDraft<HTMLInputElement>({ shown: () => text, take });
+  const { props } = draft;
+  /** Another easing in the place of what was typed. */
+  const put = async (words: string) => {
+    const field = draft.ref.current;
+    if (field) delete field.dataset.typing;
+    field?.removeAttribute("aria-invalid");
+    if (await take(words)) draft.paint();
+  };
   return (
     <TextInput
       aria-label={label}

@@ -59,6 +59,19 @@ export function Message({ undo, make }: Props) {
               {said.offer.button}
             </Pill>
           )}
+          {said.press && (
+            <Pill
+              look="plain"
+              color="ink"
+              height="24px"
+              onClick={() => {
+                setPage({ said: null });
+                said.press!.run();
+              }}
+            >
+              {said.press.button}
+            </Pill>
+          )}
           {said.stop && (
             <Pill look="plain" color="ink" height="24px" onClick={said.stop}>
               Stop

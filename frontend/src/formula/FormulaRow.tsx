@@ -6,7 +6,7 @@ import { api, type Edit, type Layer, need, type PropertyFacts } from "../api/cli
 import { type Field, useDraft } from "../parts/draft";
 import { Pill } from "../parts/Pill";
 import { useScene } from "../studio/document";
-import { setFormulaOpen, useCopied, wasJustOpened } from "../studio/formulas";
+import { setFormulaOpen, useCopied } from "../studio/formulas";
 import { say } from "../studio/page";
 import { useSession } from "../studio/session";
 import { WRITTEN } from "../studio/tracks";
@@ -70,12 +70,6 @@ export function FormulaRow({ layer, name, label, facts, stored }: Props) {
   const left = useRef(typing);
   left.current = typing;
   useEffect(() => () => void (left.current() && session.cancel()), [session]);
-  useEffect(() => {
-    if (!wasJustOpened(id, name)) return;
-    // The menu that opened it gives the keyboard back first.
-    const timer = window.setTimeout(() => editor.current?.focus(), 0);
-    return () => window.clearTimeout(timer);
-  }, [id, name]);
   const { data: known } = useQuery(NAMES);
   const { data: answer } = useQuery({
     queryKey: ["formula", session.sceneId, id, name, asked, frame, version],
@@ -134,6 +128,7 @@ export function FormulaRow({ layer, name, label, facts, stored }: Props) {
       aria-label={`Formula of ${label}`}
       pb="2"
       data-testid="formula-row"
+      data-formula={`${id}.${name}`}
       onBlur={(event) => {
         // Left for something outside, a draft is taken; a ready formula waits for its own buttons.
         if (!readying.current && !row.current?.contains(event.relatedTarget)) draft.props.onBlur();

@@ -64,20 +64,31 @@ export function copyKeys(session: Session, keys: KeyRef[]) {
     return;
   }
   const first = Math.min(...keys.map((key) => key.frame));
-  const { layer: from } = keys[0];
-  const mine = keys.filter((key) => key.layer === from);
-  const loose = mine.flatMap((ref): LooseKey[] => {
+  const from = inOrder(session, [...new Set(keys.map((key) => key.layer))]);
+  const loose = keys.flatMap((ref): LooseKey[] => {
     const key = keyOf(session, ref);
     if (!key) return [];
     const { leave, arrive } = key as { leave?: unknown; arrive?: unknown };
     const bent = leave || arrive ? { leave, arrive } : {};
     return [
-      { property: ref.property, after: ref.frame - first, value: key.value, ease: key.ease, ...bent } as LooseKey,
+      {
+        property: ref.property,
+        after: ref.frame - first,
+        value: key.value,
+        ease: key.ease,
+        of: from.indexOf(ref.layer),
+        ...bent,
+      } as LooseKey,
     ];
   });
   setTools({ clipboard: { keys: loose, from } });
-  const others = keys.length - mine.length;
-  say(`Copied ${counted(mine)}${others ? `; ${others} of other layers were left out` : ""}.`);
+  say(`Copied ${counted(keys)}${from.length > 1 ? ` of ${from.length} layers` : ""}.`);
+}
+
+/** Layers from the front to the back; shapes within a layer as they are given. */
+function inOrder(session: Session, ids: string[]): string[] {
+  const { order } = session.frames;
+  return [...ids].sort((a, b) => order.indexOf(b) - order.indexOf(a));
 }
 
 /** Put the clipboard's keys down at the playhead, on the selected layers. */
@@ -88,7 +99,7 @@ export function pasteKeys(session: Session) {
     sayProblem(new Error("Nothing to paste: copy keys first."));
     return;
   }
-  const layers = selected.length ? selected : [clipboard.from];
+  const layers = selected.length ? inOrder(session, selected) : clipboard.from;
   const edit: Edit = { edit: "paste_keys", layers, frame: session.frames.frame, keys: clipboard.keys };
   void session.edit(edit);
 }

@@ -22,8 +22,11 @@ export function Bracket() {
 
   const stretch = (end: "first" | "last") => {
     const about = end === "first" ? last : first;
-    const spanAfter = (by: number): [number, number] => (end === "first" ? [first + by, last] : [first, last + by]);
-    const factor = (by: number) => Math.max((spanAfter(by)[1] - spanAfter(by)[0]) / (last - first), 0.001);
+    const spanAfter = (by: number): [number, number] =>
+      end === "first" ? [Math.min(first + by, last - 1), last] : [first, Math.max(last + by, first + 1)];
+    // The ends of a bracket never meet: its keys would all stand at one frame.
+    const least = 1 / (last - first);
+    const factor = (by: number) => Math.max((spanAfter(by)[1] - spanAfter(by)[0]) / (last - first), least);
     const edit = (by: number): Edit => ({ edit: "retime_keys", keys, way: "stretch", about, factor: factor(by) });
     return {
       move: (by: number) => {

@@ -6,6 +6,7 @@ import { setPage } from "../studio/page";
 import { setSceneView } from "../studio/sceneView";
 import { select, selection, setSelection } from "../studio/selection";
 import type { Session } from "../studio/session";
+import { splitLayers } from "../studio/splitLayers";
 import { takeApart } from "../studio/takeApart";
 import { goIntoScene } from "../studio/trail";
 
@@ -34,7 +35,7 @@ export function layerActs(session: Session, layer: Layer): Act[] {
     ["End at the playhead", () => trim(start, session.frames.frame + 1)],
     [
       "Split at the playhead",
-      () => void session.edit({ edit: "split_layer", layer: id, frame: session.frames.frame } as never),
+      () => void splitLayers(session, [id], session.frames.frame),
     ],
     ...(layer.content.kind === "scene"
       ? ([

@@ -15,11 +15,12 @@ import { playback, setPlayback } from "../studio/playback";
 import { sceneView, setSceneView } from "../studio/sceneView";
 import { select, selection, setSelection } from "../studio/selection";
 import type { Session } from "../studio/session";
+import { splitLayers } from "../studio/splitLayers";
 import { setTools, tools } from "../studio/tools";
 import { poseFrames } from "../studio/tracks";
 import { setViewport } from "../studio/viewport";
 import { fit, zoomBy, zoomToSelection } from "../studio/zoom";
-import { takenElsewhere, undoesText } from "./keysHeard";
+import { isLetterInNumber, takenElsewhere, undoesText } from "./keysHeard";
 
 /** Every key and gesture, as the list behind `?` tells them. */
 export const KEYS: [string, string][] = [
@@ -157,8 +158,7 @@ export function useKeyboard(session: Session) {
   on("x", () => {
     const { selected } = selection();
     const { frame } = session.frames;
-    if (selected.length)
-      void session.edit(...selected.map((layer) => ({ edit: "split_layer" as const, layer, frame }) as never));
+    if (selected.length) void splitLayers(session, selected, frame);
   });
   on("delete, backspace", () => remove(session));
   on("k", () => keyPose(session));
@@ -166,6 +166,12 @@ export function useKeyboard(session: Session) {
   const anchorKey = useRef<"q" | "w" | "a" | null>(null);
   useEffect(() => {
     const down = (event: KeyboardEvent) => {
+      if (isLetterInNumber(event)) {
+        event.preventDefault();
+        if (!event.repeat)
+          say(`“${event.key}” is no number. Type digits, a sum, +10 or *1.5; Esc gives the keyboard to the stage.`);
+        return;
+      }
       if (event.ctrlKey || event.metaKey || event.altKey || takenElsewhere(event)) return;
       if (event.key === " ") {
         if (!event.repeat) setPlayback({ playing: !playback().playing });

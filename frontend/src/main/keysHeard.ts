@@ -11,6 +11,17 @@ const isNumeric = (target: Element) => target.matches("[inputmode=decimal], [dat
 /** Keys that begin or edit what is typed into a number, or move within it. */
 const EDITS = /^([\d.,+\-*/()%]|Arrow.*|Home|End|Backspace|Delete|Tab|Enter|Escape|Process)$/;
 
+/** Whether a letter is typed into a number that has the keyboard: it is none of its digits, and no shortcut either. */
+export const isLetterInNumber = ({ target, key, ctrlKey, metaKey, altKey }: KeyboardEvent) =>
+  target instanceof HTMLElement &&
+  isField(target) &&
+  isNumeric(target) &&
+  target.dataset.typing !== "yes" &&
+  !ctrlKey &&
+  !metaKey &&
+  !altKey &&
+  /^\p{L}$/u.test(key);
+
 /** Whether undo and redo are for the scene: they are for the text while someone is typing in it. */
 export const undoesText = ({ target }: KeyboardEvent) =>
   target instanceof HTMLElement && isField(target) && target.dataset.typing === "yes";
@@ -28,7 +39,8 @@ export function takenElsewhere(event: KeyboardEvent): boolean {
     if (target.dataset.typing === "yes") return true;
     if (!isNumeric(target)) return key !== "F2";
     const command = event.ctrlKey || event.metaKey;
-    return command ? ["a", "c", "v", "x"].includes(key.toLowerCase()) : EDITS.test(key);
+    if (command) return ["a", "c", "v", "x"].includes(key.toLowerCase());
+    return EDITS.test(key) || isLetterInNumber(event);
   }
   if (!reachedByKeys(target)) return false;
   if (target.matches("select")) return !event.ctrlKey && !event.metaKey && key !== "Escape";

@@ -50,15 +50,22 @@ function sent(url: string, file: File, progress: (part: number, stop: () => void
 export function useAddClips() {
   const session = useSession();
   const cache = useQueryClient();
-  const { project } = useScene();
+  const { project, scene } = useScene();
 
   const take = async (file: File, at?: [number, number], rate?: string): Promise<string> => {
-    const query = new URLSearchParams({ name: file.name, ...(rate ? { rate } : {}) });
+    // Numbered pictures in a ZIP file have no rate of their own: they get the scene's.
+    const { frame_rate: own = [30, 1] } = scene;
+    const given = rate ?? (/\.zip$/i.test(file.name) ? own.join("/") : undefined);
+    const query = new URLSearchParams({ name: file.name, ...(given ? { rate: given } : {}) });
     const url = `/api/projects/${project}/clips?${query}`;
     const clip = await sent(url, file, (part, stop) =>
       sayWhile(part < 1 ? `Taking ${file.name} in… ${Math.floor(part * 100)} %` : `Reading ${file.name}…`, stop),
     );
     void cache.invalidateQueries({ queryKey: ["clips", project] });
+    if (clip.found_again) {
+      session.frames.notify();
+      return `found again: ${clip.name}`;
+    }
     const id = freshId();
     const edit = {
       edit: "add_layer",
@@ -88,7 +95,11 @@ export function useAddClips() {
         );
       }
     }
-    const came = added.length ? `Added ${added.join(" and ")}.` : "";
+    const found = added.filter((words) => words.startsWith("found again"));
+    const fresh = added.filter((words) => !found.includes(words));
+    const came = [fresh.length ? `Added ${fresh.join(" and ")}.` : "", ...found.map((words) => `F${words.slice(1)}.`)]
+      .filter(Boolean)
+      .join(" ");
     if (failed.length) sayProblem(new Error([...failed, came].filter(Boolean).join(" ")));
     else say(came.replace(/\.\.$/, "."), added.length === 1);
   };

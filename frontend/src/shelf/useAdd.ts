@@ -1,7 +1,8 @@
 import type { Edit } from "../api/client";
 import { freshId } from "../api/token";
+import { typeInto } from "../parts/typeAhead";
 import { setPage } from "../studio/page";
-import { select } from "../studio/selection";
+import { select, setSelection } from "../studio/selection";
 import { useSession } from "../studio/session";
 
 type Content = Extract<Edit, { edit?: "add_layer" }>["content"];
@@ -11,7 +12,13 @@ export function useAdd() {
   const session = useSession();
   return async (content: Content, name?: string, start?: number) => {
     const id = freshId();
-    if (await session.edit({ edit: "add_layer", id, content, name, start } as Edit)) select(id);
+    const kept = session.edit({ edit: "add_layer", id, content, name, start } as Edit);
+    // A new text is there to be written: its words are selected, and what is typed meanwhile takes their place.
+    if (content.kind === "text") void typeInto({ field: "[data-testid=text-in-place]", comes: kept });
+    if (await kept) {
+      select(id);
+      if (content.kind === "text") setSelection({ editing: id });
+    }
     setPage({ drawer: null });
   };
 }

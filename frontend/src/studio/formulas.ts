@@ -1,21 +1,18 @@
 import { create } from "zustand";
 import type { Layer } from "../api/client";
+import { typeInto } from "../parts/typeAhead";
 
 /** The properties whose formula rows are open without a formula, as `layer.property`. */
 export const useFormulasOpen = create<Record<string, boolean>>(() => ({}));
 
-/** The row that a hand has just opened: it gets the keyboard, once. */
-let opened = "";
-
+/** Open or close the row of a formula; one that is opened, or was open, gets the keyboard and what is typed meanwhile. */
 export const setFormulaOpen = (layer: string, name: string, open: boolean) => {
-  opened = open ? `${layer}.${name}` : "";
   useFormulasOpen.setState({ [`${layer}.${name}`]: open });
-};
-
-export const wasJustOpened = (layer: string, name: string) => {
-  const it = opened === `${layer}.${name}`;
-  if (it) opened = "";
-  return it;
+  if (open)
+    void typeInto({
+      field: `[data-formula="${CSS.escape(`${layer}.${name}`)}"] .cm-content`,
+      comes: Promise.resolve(true),
+    });
 };
 
 /** The formula that writes a layer's text; an empty one where none does. */

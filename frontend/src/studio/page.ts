@@ -13,6 +13,8 @@ export interface Said {
   kind: "said" | "problem";
   undo?: boolean;
   offer?: Offer;
+  /** Something else that a press does, such as putting right what was typed. */
+  press?: { button: string; run: () => void };
   /** What of the request was wrong, by its name in it. */
   where?: string;
   /** Stops what is under way; the line stays until something else is said. */
@@ -53,12 +55,13 @@ export const say = (text: string, undo = false, offer?: Offer) =>
 export const sayWhile = (text: string, stop: () => void) =>
   setPage({ said: { text, kind: "said", stop, at: Date.now() } });
 
-export const sayProblem = (error: unknown) =>
+export const sayProblem = (error: unknown, press?: Said["press"]) =>
   setPage({
     said: {
       text: error instanceof Error ? error.message : String(error),
       kind: "problem",
       where: error instanceof Problem ? error.where : "",
+      press,
       at: Date.now(),
     },
   });

@@ -13,7 +13,7 @@ interface Tools {
   magnet: boolean;
   /** Pairs whose numbers are changed apart. */
   unlinked: Record<string, boolean>;
-  clipboard: { keys: LooseKey[]; from: string } | null;
+  clipboard: { keys: LooseKey[]; from: string[] } | null;
   easeClip: Ease | null;
 }
 

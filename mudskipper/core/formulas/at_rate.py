@@ -97,9 +97,16 @@ def _changes(tree: ast.AST, ratio: Fraction) -> list[tuple[int, int, int, str]]:
                         f") * {float(ratio):.12g}",
                     )
                 )
+    tight = {
+        id(part)
+        for node in ast.walk(tree)
+        if isinstance(node, ast.UnaryOp) or (isinstance(node, ast.BinOp) and not isinstance(node.op, ast.Add | ast.Sub))
+        for part in ast.iter_child_nodes(node)
+    }
     for node in ast.walk(tree):
         if _named(node, "frame") and id(node) not in done and isinstance(node, ast.Name):
-            put(node, f"({_times(1 / float(ratio))})")
+            words = _times(1 / float(ratio))
+            put(node, f"({words})" if id(node) in tight else words)
     return found
 
 

@@ -123,7 +123,9 @@ class Clips:
         if name == "use":
             other = self._ids.get(target(element)[1:])
             place = (1.0, 0.0, 0.0, 1.0, length(element.get("x"), view, "x"), length(element.get("y"), view, "y"))
-            if other is not None:
+            if other is None:
+                self._notes.add(f"the missing {target(element)[:30] or 'reference'} in clips and masks")
+            else:
                 found += self._outlines(other, multiply(m, place), style, view, depth + 1)
         elif name in GROUPS:
             for child in children(element):

@@ -11,6 +11,7 @@ from xml.etree.ElementTree import Element
 
 from svgelements import Arc, Close, CubicBezier, Move, Path, QuadraticBezier
 from svgelements import Line as Straight
+from svgelements import Point as Place
 
 from .document import local
 from .units import IDENTITY, Matrix, Viewport, along, at, length, numbers
@@ -70,10 +71,33 @@ def radii(element: Element, viewport: Viewport, em: float, w: float, h: float) -
     return min(max(rx, 0.0), w / 2), min(max(ry, 0.0), h / 2)
 
 
+class PathData(Path):  # type: ignore[misc]
+    """Path data in which a smooth curve after one of the other kind, or after none, starts off towards its own point:
+    a reflected handle is that of a curve of the same kind alone (SVG 2, 9.3.6 and 9.3.7)."""
+
+    def smooth_cubic(self, *points: Any, relative: bool = False, **rest: Any) -> Any:
+        return self._smooth(CubicBezier, super().smooth_cubic, 2, points, relative, rest)
+
+    def smooth_quad(self, *points: Any, relative: bool = False, **rest: Any) -> Any:
+        return self._smooth(QuadraticBezier, super().smooth_quad, 1, points, relative, rest)
+
+    def _smooth(self, kind: type, draw: Any, size: int, points: Any, relative: bool, rest: dict[str, Any]) -> Any:
+        first, others = points[:size], points[size:]
+        last = self._segments[-1] if self._segments else None
+        made = draw(*first, relative=relative, **rest)
+        if not isinstance(last, kind):
+            drawn, start = self._segments[-1], self._segments[-1].start
+            if isinstance(drawn, CubicBezier):
+                drawn.control1 = Place(start.x, start.y)
+            elif isinstance(drawn, QuadraticBezier):
+                drawn.control = Place(start.x, start.y)
+        return draw(*others, relative=relative, **rest) if others else made
+
+
 def path_contours(text: str) -> list[Contour]:
     """The contours of path data; what comes before a mistake in it is kept, as browsers do (SVG 2, 9.5.4)."""
     contours: list[Contour] = []
-    path = Path()
+    path = PathData()
     with contextlib.suppress(ValueError, TypeError, IndexError, AttributeError, ZeroDivisionError, OverflowError):
         path.parse(text)
     now = Contour()

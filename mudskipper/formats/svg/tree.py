@@ -94,12 +94,12 @@ class Tree:
 
     def _group(self, element: Element, m: Matrix, style: Style, view: Viewport, uses: tuple[Element, ...]) -> Found:
         name = local(element)
-        inner = view
+        inner, frame = view, (0.0, 0.0, 0.0, 0.0)
         if name in ("svg", "symbol") and element is not self.root:
             entered = self._entered(element, m, view, uses)
             if entered is None:
                 return Found()
-            m, inner = entered
+            m, inner, frame = entered
         kept = list(children(element))
         if name == "switch":
             kept = [one for one in kept if not one.get("requiredExtensions")][:1]
@@ -109,14 +109,14 @@ class Tree:
             found.items += part.items
             found.texts += part.texts
         if name in ("svg", "symbol") and element is not self.root and style["overflow"] not in ("visible", "auto"):
-            frame = view_box(element.get("viewBox")) or (0.0, 0.0, inner.width, inner.height)
             found.items = self._cropped(element, found.items, m, frame, inner)
         return found
 
     def _entered(
         self, element: Element, m: Matrix, view: Viewport, uses: tuple[Element, ...]
-    ) -> tuple[Matrix, Viewport] | None:
-        """The matrix and the viewport within a nested one; None where that has no size."""
+    ) -> tuple[Matrix, Viewport, tuple[float, ...]] | None:
+        """The matrix and the viewport within a nested one, and the edge of that in its pixels: left, top, width, height;
+        None where it has no size."""
         user = uses[-2] if len(uses) > 1 and local(element) == "symbol" else element
         x, y = (length(element.get(key), view, key) if user is element else 0.0 for key in ("x", "y"))
         width, height = (
@@ -127,7 +127,10 @@ class Tree:
         if place is None or width <= 0 or height <= 0:
             return None
         box = view_box(element.get("viewBox"))
-        return multiply(multiply(m, (1, 0, 0, 1, x, y)), place), Viewport(*(box[2:] if box else (width, height)))
+        # Its viewBox may leave some of it free, or reach beyond it (SVG 2, 8.2, 8.6): it is cut off at the viewport.
+        edge = (-place[4] / place[0], -place[5] / place[3], width / place[0], height / place[3])
+        inner = Viewport(*(box[2:] if box else (width, height)))
+        return multiply(multiply(m, (1, 0, 0, 1, x, y)), place), inner, edge
 
     def _cropped(
         self, element: Element, items: list[dict[str, Any]], m: Matrix, frame: tuple[float, ...], view: Viewport
