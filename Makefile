@@ -9,7 +9,7 @@ CORE := $(shell find mudskipper -name '*.py')
 # Bytecode is kept wherever this runs: without it every process compiles all of Mudskipper again when it starts.
 unexport PYTHONDONTWRITEBYTECODE
 
-.PHONY: demo serve test bench lint format types build chromium clean
+.PHONY: demo serve test search bench lint format types build chromium clean
 
 demo: build
 	$(BIN)/mudskipper serve --demo --data $(DATA) --port $(PORT)
@@ -19,6 +19,11 @@ serve: build
 
 test: build chromium
 	$(BIN)/python -m pytest -n 2 --dist loadfile --no-loadscope-reorder
+
+# Random searches with fresh seeds, round after round for so many minutes; what fails is printed with its seed.
+MINUTES ?= 30
+search: build chromium
+	$(BIN)/python scripts/search.py $(MINUTES)
 
 bench: build chromium
 	$(BIN)/mudskipper bench

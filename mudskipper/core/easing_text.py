@@ -22,7 +22,13 @@ PRESETS: dict[str, Ease] = {
 FORMS = "Write a name such as ease-out or soft landing, or numbers as in cubic-bezier(0.2, 0, 0, 1) or overshoot(12)."
 NEAR = 0.7
 """How alike a text and a name must be for the name to be meant."""
-SAID_ELSEWHERE = {"ease in out": "ease-in-out", "in": "ease-in", "out": "ease-out", "constant": "hold", "none": "linear"}
+SAID_ELSEWHERE = {
+    "ease in out": "ease-in-out",
+    "in": "ease-in",
+    "out": "ease-out",
+    "constant": "hold",
+    "none": "linear",
+}
 """What plain words may mean that are not like the name in their letters."""
 
 

@@ -54,9 +54,7 @@ def binary(media_type: str) -> dict[int | str, dict[str, Any]]:
     return {200: {"description": "The file", "content": {media_type: {"schema": schema}}}}
 
 
-def problem(
-    status: int, title: str, detail: str, where: str = "", mend: str = "", instead: str = ""
-) -> JSONResponse:
+def problem(status: int, title: str, detail: str, where: str = "", mend: str = "", instead: str = "") -> JSONResponse:
     """A problem document."""
     body = {"type": "about:blank", "status": status, "title": title, "detail": detail, "where": where, "mend": mend}
     body |= {"instead": instead} if instead else {}

@@ -16,7 +16,7 @@ from mudskipper.core.errors import Refused
 from mudskipper.core.formulas.language import Program, read
 from mudskipper.core.inside import MASKS
 from mudskipper.core.scene import Layer, Scene
-from tests.conftest import EXAMPLES
+from tests.conftest import EXAMPLES, FIRST
 from tests.core.documents_at_random import Documents, Quads, quads
 from tests.core.edits_at_random import Dice
 
@@ -179,4 +179,4 @@ HOLDING: list[str] = [
 @pytest.mark.parametrize("kind", HOLDING)
 def test_what_is_held_stays_where_it_is(kind: str) -> None:
     for seed in range(EXAMPLES):
-        assert stays(seed * 7919 + 13, kind) == "", seed
+        assert stays(FIRST + seed * 7919 + 13, kind) == "", seed

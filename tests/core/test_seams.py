@@ -103,11 +103,12 @@ def test_linked_released_and_left_alone_a_layer_with_formulas_stays(child: dict[
     before = scene(turned, layer("Plate", **child))
     link = {"edit": "carry_layers", "layers": ["plate"], "carrier": "mast", "frame": 15.0, "keep": keep}
     frames = [15.0] if keep == "frame" else [0.0, 15.0, 40.0]
-    try:
+    # What does not read base cannot be placed anew at one frame alone.
+    if keep == "frame" and ("(t * 30" in str(child) or "t * 90" in str(child)):
+        with pytest.raises(Refused, match="has a formula"):
+            done(before, link)
+    else:
         assert off(before, done(before, link).scene, "plate", frames) < 0.06
-    except Refused as refusal:
-        assert keep == "frame"
-        assert "has a formula" in refusal.sentence
     carried = scene(turned, layer("Plate", **child, carrier="mast"))
     let_go: list[dict[str, Any]] = [{**link, "carrier": None}, {"edit": "delete_layers", "layers": ["mast"]}]
     for edit in let_go[keep == "frame" :]:
@@ -162,7 +163,7 @@ def test_counts_and_frames_of_formulas_are_kept_or_said() -> None:
                 old = resolve(before, [at / fps * 30], NO_MEDIA).layers["plate"].values["rotation"][0, 0]
                 assert value(after, at)[0] == pytest.approx(old, abs=0.01), (text, rate)
         back = done(before, {"edit": "set_scene", "frame_rate": [60, 1]}, {"edit": "set_scene", "frame_rate": [30, 1]})
-        assert back.scene.layer("plate").formulas["rotation"] == text or "(" in text
+        assert "**" in text or back.scene.layer("plate").formulas["rotation"] == text
     reads = done(
         scene(layer("Plate", rotation=formula("frame + 2 / fps"))), {"edit": "set_scene", "frame_rate": [60, 1]}
     )
@@ -356,7 +357,7 @@ def test_checks_look_at_what_is_painted_and_blame_nobody_else() -> None:
 
 
 OLD = {
-    "schema": "mudskipper.scene/1", "name": "Old", "width": 640, "height": 360, "length": 60,
+    "schema": "mudskipper.scene/1", "id": "old", "name": "Old", "width": 640, "height": 360, "length": 60,
     "layers": [
         {**layer("Mast"), "content": {"kind": "empty"}},
         {**layer("Plate"), "rotation": {"rest": 5, "expression": 'base + layer("Mast").rotation.at(t - 0.2)',

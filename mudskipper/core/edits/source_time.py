@@ -3,10 +3,10 @@
 from __future__ import annotations
 
 import math
-from typing import Annotated, ClassVar, Literal
+from typing import ClassVar, Literal
 
 import numpy as np
-from pydantic import Field, ValidationError
+from pydantic import ValidationError
 
 from ..base_model import Flag, Id, Number
 from ..contents.timed import TimedContent

@@ -106,7 +106,7 @@ def _changes(tree: ast.AST, ratio: Fraction) -> list[tuple[int, int, int, str]]:
     for node in ast.walk(tree):
         if _named(node, "frame") and id(node) not in done and isinstance(node, ast.Name):
             words = _times(1 / float(ratio))
-            put(node, f"({words})" if id(node) in tight else words)
+            put(node, f"({words})" if id(node) in tight and words != "frame" else words)
     return found
 
 

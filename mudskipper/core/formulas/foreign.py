@@ -266,11 +266,11 @@ class _Reader:
                 self._take(",")
                 text, close = f"{text}.{self._take()}", False
                 after = self._here()
-        if self._next_is("°"):
-            self._take()
-        elif self._next_is("%") and not self._operand(1):
-            self._take()
-        elif close and after is not None and after.kind == "name" and after.text in UNITS and not self._called(1):
+        if (
+            self._next_is("°")
+            or (self._next_is("%") and not self._operand(1))
+            or (close and after is not None and after.kind == "name" and after.text in UNITS and not self._called(1))
+        ):
             self._take()
         elif close and after is not None and (after.kind == "name" or after.text == "("):
             return "*", ("number", _plain(text)), self._power(self._primary())

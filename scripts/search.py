@@ -1,0 +1,47 @@
+"""Run the random searches of the tests with fresh seeds, round after round, for as many minutes as are given.
+
+    make search MINUTES=30
+
+The smallest case that fails is printed with its seed; it becomes an example of its test.
+"""
+
+from __future__ import annotations
+
+import os
+import subprocess
+import sys
+import time
+
+SEARCHES = [
+    "tests/core/test_pictures_kept.py", "tests/core/test_foreign.py", "tests/core/test_any_edits.py",
+    "tests/core/test_sums.py", "tests/core/test_formulas.py", "tests/core/test_strokes.py", "tests/core/test_paths.py",
+    "tests/core/test_items.py", "tests/core/test_source_time.py", "tests/core/test_nesting.py",
+    "tests/core/test_carrying.py", "tests/core/test_masks.py", "tests/core/test_moves.py", "tests/paint",
+]  # fmt: skip
+"""Files whose tests draw their cases."""
+
+
+def main() -> int:
+    minutes = float(sys.argv[1]) if len(sys.argv) > 1 else 30.0
+    end = time.monotonic() + 60 * minutes
+    number = 0
+    while time.monotonic() < end:
+        number += 1
+        seed = int.from_bytes(os.urandom(4))
+        print(f"Round {number}, seed {seed}.", flush=True)
+        environment = {**os.environ, "MUDSKIPPER_SEARCH": "yes", "MUDSKIPPER_SEED": str(seed)}
+        left = max(end - time.monotonic(), 1.0)
+        command = [sys.executable, "-m", "pytest", "-x", "-n", "2", f"--hypothesis-seed={seed}", *SEARCHES]
+        try:
+            done = subprocess.run(command, env=environment, timeout=left + 60)
+        except subprocess.TimeoutExpired:
+            break
+        if done.returncode:
+            print(f"Found by: MUDSKIPPER_SEARCH=yes MUDSKIPPER_SEED={seed} pytest --hypothesis-seed={seed}", flush=True)
+            return 1
+    print("Nothing was found.")
+    return 0
+
+
+if __name__ == "__main__":
+    sys.exit(main())
