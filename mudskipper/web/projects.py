@@ -10,6 +10,7 @@ from fastapi import APIRouter, Depends, Request, Response, UploadFile
 from fastapi.responses import FileResponse
 
 from ..core.document import read_scene
+from ..core.edits.layers import free_among
 from ..core.errors import Refused
 from ..core.resolve import resolve
 from ..core.scene import Scene
@@ -102,8 +103,11 @@ def remove_scene(scene_id: str, removed: bool, store: Kept) -> None:
 
 @router.post("/projects/{project_id}/scenes", status_code=201, response_model=SceneAnswer)
 def make_scene(project_id: str, new: NewScene, store: Kept) -> Response:
-    """A new scene in a project."""
-    return scene_answer(store.make_scene(project_id, Scene(**new.model_dump())), status=201)
+    """A new scene in a project, under a name that no other scene of it has."""
+    projects = [scenes for project, scenes in store.projects() if project.id == project_id]
+    taken = {one.name for scenes in projects for one in scenes}
+    made = Scene(**{**new.model_dump(), "name": free_among(taken, new.name)})
+    return scene_answer(store.make_scene(project_id, made), status=201)
 
 
 @router.post("/projects/{project_id}/documents", status_code=201, openapi_extra=TAKES_JSON, response_model=SceneAnswer)

@@ -75,9 +75,7 @@ export async function need<T>(asked: Promise<Answer<T>>): Promise<T> {
     throw error instanceof TypeError ? new Offline() : new Garbled();
   }
   if (!answer.response.ok) {
-    const problem = answer.error as
-      | { detail?: string; where?: string; mend?: string; instead?: string }
-      | undefined;
+    const problem = answer.error as { detail?: string; where?: string; mend?: string; instead?: string } | undefined;
     throw new Problem(
       problem?.detail ??
         (answer.response.status >= 500

@@ -4,6 +4,7 @@ import { Download } from "lucide-react";
 import { useRef, useState } from "react";
 import { api, type ExportAnswer, need } from "../api/client";
 import { Window } from "../fields/Window";
+import { walkByArrows } from "../parts/arrowWalk";
 import { Pill } from "../parts/Pill";
 import { Select } from "../parts/Select";
 import { TextInput } from "../parts/TextInput";
@@ -100,13 +101,20 @@ function Chooser() {
 
   return (
     <Box>
-      <Grid role="radiogroup" aria-label="Format" gap="2" templateColumns="1fr 1fr">
+      <Grid
+        role="radiogroup"
+        aria-label="Format"
+        gap="2"
+        templateColumns="1fr 1fr"
+        onKeyDown={(event: React.KeyboardEvent<HTMLElement>) => walkByArrows(event, (format) => format.click())}
+      >
         {Object.entries(facts.formats).map(([name, { label, note, transparent_note }]) => (
           <chakra.button
             key={name}
             type="button"
             role="radio"
             aria-checked={kind === name}
+            tabIndex={kind === name ? 0 : -1}
             flex="1"
             display="flex"
             flexDirection="column"

@@ -82,7 +82,12 @@ export function numberAt(state: EditorState, place: number): Stretch | null {
 export function thingAt(state: EditorState, place: number): Stretch | null {
   let node = syntaxTree(state).resolveInner(place, 1);
   if (node.name === "String" && node.parent?.name === "MemberExpression") node = node.parent;
-  else if (node.name === "ArgList" && node.parent && node.to - node.from > 0 && state.sliceDoc(place, place + 1) !== "(")
+  else if (
+    node.name === "ArgList" &&
+    node.parent &&
+    node.to - node.from > 0 &&
+    state.sliceDoc(place, place + 1) !== "("
+  )
     node = node.parent;
   else if (!["VariableName", "PropertyName"].includes(node.name)) return null;
   while (

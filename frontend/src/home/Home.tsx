@@ -180,7 +180,15 @@ function Project({ project, rename, remove, recover }: ProjectProps) {
             />
           </Box>
         ) : (
-          <Heading as="h2" fontSize="22px" fontWeight={750} onDoubleClick={() => setRenaming(true)}>
+          <Heading
+            as="h2"
+            fontSize="22px"
+            fontWeight={750}
+            minWidth="0"
+            truncate
+            title={project.name}
+            onDoubleClick={() => setRenaming(true)}
+          >
             {project.name}
           </Heading>
         )}

@@ -53,6 +53,9 @@ export function LaneCurve({ layer, name, track, height, tone }: Props) {
       const base = bare ? samplesOf(session, layer.id!, name, range, "base") : null;
       // A formula's curve lies over that of its base, on one measure.
       if (base) found.ranges = base.ranges = found.ranges.map((one, i) => around(one, base.ranges[i]));
+      // Handles that reach beyond the values are still in the lane, where they can be taken back.
+      else if (tall && show === "value" && !session.frames.trying)
+        found.ranges = found.ranges.map((one, axis) => around(one, reachOf(track, axis)));
       draw(root.current!, "[data-own]", found, scale, height);
       if (base) draw(root.current!, "[data-base]", base, scale, height);
       for (const [other] of others) {
@@ -114,6 +117,18 @@ export function LaneCurve({ layer, name, track, height, tone }: Props) {
       )}
     </svg>
   );
+}
+
+/** How far the handles of a track's easings reach on one of its axes; undefined where it has none. */
+function reachOf({ keys = [] }: Track, axis: number): [number, number] | undefined {
+  const at = (value: unknown): number => (Array.isArray(value) ? value[axis] : (value as number));
+  const ends = keys.slice(1).flatMap((next, i) => {
+    const { ease } = keys[i];
+    if (typeof ease !== "object" || !("bezier" in ease)) return [];
+    const [from, to] = [at(keys[i].value), at(next.value)];
+    return [ease.bezier[1], ease.bezier[3]].map((share) => from + share * (to - from));
+  });
+  return ends.length ? [Math.min(...ends), Math.max(...ends)] : undefined;
 }
 
 const around = (a: [number, number], b: [number, number] | undefined): [number, number] =>

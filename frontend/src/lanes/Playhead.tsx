@@ -5,6 +5,9 @@ import { useSession } from "../studio/session";
 import { timecode } from "../studio/times";
 import { NAMES, toX, useScale } from "./scale";
 
+/** How wide a label of the ruler is, and half of the flag, in pixels. */
+const [LABEL, FLAG] = [28, 22];
+
 /** The playhead over ruler and rows, moved without React. */
 export function Playhead() {
   const session = useSession();
@@ -21,6 +24,12 @@ export function Playhead() {
       const time = timecode(frame, scene);
       if (flag.current!.textContent !== time) flag.current!.textContent = time;
       line.current!.dataset.frame = `${frame}`;
+      // What would be half covered by the flag, which says the time itself, is not shown.
+      for (const label of line.current!.parentElement!.querySelectorAll<SVGTextElement>("[data-label-at]")) {
+        const at = Number(label.dataset.labelAt);
+        const covered = at + LABEL > x - FLAG && at < x + FLAG;
+        label.style.visibility = covered ? "hidden" : "";
+      }
     };
     paint();
     return session.frames.subscribe(paint);

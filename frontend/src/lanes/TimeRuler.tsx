@@ -13,6 +13,8 @@ import { type LaneScale, toFrame, toX, useScale } from "./scale";
 
 /** How long the pointer rests over a frame before its pictures are made ready, in milliseconds. */
 const HOVERED = 15;
+/** How wide a label is at most, in pixels. */
+const LABEL = 34;
 const SECONDS = [1, 2, 5, 10, 30, 60, 120, 300, 600, 1800];
 
 /** The ruler: drag to scrub, with Shift to mark the range that is looped; beats stand on it. */
@@ -110,7 +112,15 @@ function Ticks({ scene, scale }: { scene: Scene; scale: LaneScale }) {
       marks.push(
         <g key={frame}>
           <path d={`M${x} 13v12`} stroke={roleColour("quiet")} />
-          <text x={x + 4} y="13" style={{ fontSize: 11 }} fill={roleColour("quiet")}>
+          {/* The last one stands before its tick, where it is read whole. */}
+          <text
+            x={x + 4 + LABEL > scale.width ? x - 4 : x + 4}
+            y="13"
+            data-label-at={x + 4 + LABEL > scale.width ? x - 4 - LABEL : x + 4}
+            textAnchor={x + 4 + LABEL > scale.width ? "end" : "start"}
+            style={{ fontSize: 11 }}
+            fill={roleColour("quiet")}
+          >
             {timecode(frame, scene)}
           </text>
         </g>,

@@ -33,10 +33,7 @@ export function layerActs(session: Session, layer: Layer): Act[] {
     ],
     ["Start at the playhead", () => trim(session.frames.frame, start + length)],
     ["End at the playhead", () => trim(start, session.frames.frame + 1)],
-    [
-      "Split at the playhead",
-      () => void splitLayers(session, [id], session.frames.frame),
-    ],
+    ["Split at the playhead", () => void splitLayers(session, [id], session.frames.frame)],
     ...(layer.content.kind === "scene"
       ? ([
           ["Go in", () => goIntoScene(session, layer)],

@@ -2,6 +2,7 @@ import { type RefObject, useEffect } from "react";
 import { setSceneView } from "../studio/sceneView";
 import { EDGE, END, type LaneScale, NAMES, toFrame } from "./scale";
 
+/** Pixels that a frame is wide at most. */
 const MOST = 200;
 
 /** Ctrl or Cmd and the wheel widen the lanes about the pointer; sideways, or with Shift, the wheel goes along them. */
@@ -16,7 +17,7 @@ export function useLaneWheel(area: RefObject<HTMLDivElement | null>, scale: Lane
       const x = event.clientX - box.getBoundingClientRect().left - NAMES;
       setSceneView(({ laneZoom, laneFrom }) => {
         const fit = scale.frameWidth / laneZoom;
-        const zoom = zooms ? Math.min(Math.max(laneZoom * Math.exp(-event.deltaY / 300), 1), MOST) : laneZoom;
+        const zoom = zooms ? Math.max(Math.min(laneZoom * Math.exp(-event.deltaY / 300), MOST / fit), 1) : laneZoom;
         const width = fit * zoom;
         const from = zooms ? toFrame({ ...scale, from: laneFrom }, x) - (x - EDGE) / width : laneFrom + along / width;
         const most = Math.max(length - (scale.width - EDGE - END) / width, 0);

@@ -3,7 +3,7 @@ import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 import { Group, Panel as Part, Separator, useDefaultLayout } from "react-resizable-panels";
 import { useNavigate, useParams } from "react-router";
-import { api, type Layer, need } from "../api/client";
+import { api, type Layer, need, type RemovedItem } from "../api/client";
 import { renewedWords } from "../api/renew";
 import { EasingDialog } from "../easing/EasingDialog";
 import { ExportDialog } from "../export/ExportDialog";
@@ -37,6 +37,7 @@ import { openViewSettings } from "../studio/viewSettings";
 import { Compare } from "../variants/Compare";
 import { KeysDialog } from "./KeysDialog";
 import { useKeyboard } from "./keyboard";
+import { RemovedScene, removedOf } from "./RemovedScene";
 import { TopBar } from "./TopBar";
 import { useHeard } from "./useHeard";
 
@@ -46,9 +47,12 @@ export function ScenePage() {
   const cache = useQueryClient();
   const [session, setSession] = useState<Session | null>(null);
   const [fault, setFault] = useState("");
+  const [removed, setRemoved] = useState<RemovedItem | null>(null);
+  const [opened, setOpened] = useState(0);
   const navigate = useNavigate();
   useEffect(() => openScenesBy((address) => void navigate(address)), [navigate]);
 
+  // biome-ignore lint/correctness/useExhaustiveDependencies: opened again once it is brought back
   useEffect(() => {
     const opening = new Session(sceneId, cache);
     let gone = false;
@@ -58,6 +62,7 @@ export function ScenePage() {
     setViewport({ zoom: null, centre: null });
     setPage({ said: null, dialog: null, drawer: null });
     setFault("");
+    setRemoved(null);
     const memory = remembered(sceneId);
     let forget = () => {};
     recall(memory);
@@ -69,7 +74,12 @@ export function ScenePage() {
         const frame = asked.has("frame") ? Number(asked.get("frame")) || 0 : memory.frame;
         opening.fetchPictures((answer.scene.layers ?? []) as Layer[]);
         await opening.frames.open(answer.scene.length, frame);
+        const lost = await removedOf(sceneId, answer.project);
         if (gone) return;
+        if (lost) {
+          setRemoved(lost);
+          return;
+        }
         cache.setQueryData(opening.key, answer);
         opening.tidy();
         forget = remember(sceneId, opening.frames);
@@ -86,8 +96,9 @@ export function ScenePage() {
       opening.close();
       setSession(null);
     };
-  }, [sceneId, cache]);
+  }, [sceneId, cache, opened]);
 
+  if (removed) return <RemovedScene item={removed} back={() => setOpened(opened + 1)} />;
   if (fault) return <Text p="8">{fault}</Text>;
   if (!session) return <Text p="8">Opening the scene…</Text>;
   return (

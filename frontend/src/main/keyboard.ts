@@ -1,16 +1,16 @@
 import { useEffect, useRef } from "react";
 import { useHotkeys } from "react-hotkeys-hook";
 import { copyKeys, deleteKeys, moveKeys, pasteKeys } from "../keys/keys";
-import { inOverlay, toRegion } from "../parts/focus";
+import { inOverlay, toNamedRegion, toRegion, toStage } from "../parts/focus";
 import { cancelPress, pressing } from "../parts/press";
 import { keyPose } from "../poses/AddPose";
-import { startDrawing, stopDrawing } from "../studio/drawnPath";
+import { endDrawing, startDrawing } from "../studio/drawnPath";
 import { duplicate } from "../studio/duplicate";
 import { editText, isText } from "../studio/editText";
 import { enter, goOut } from "../studio/goInto";
 import { insideOf, isItem, isMask, layerIn, outOf, within } from "../studio/items";
 import { anchorAt, STATIONS } from "../studio/layerGeometry";
-import { say, setPage } from "../studio/page";
+import { page, say, setPage } from "../studio/page";
 import { playback, setPlayback } from "../studio/playback";
 import { sceneView, setSceneView } from "../studio/sceneView";
 import { select, selection, setSelection } from "../studio/selection";
@@ -46,6 +46,7 @@ export const KEYS: [string, string][] = [
   ["Enter, or a double click", "Edit the selected text where it stands; Ctrl/Cmd Enter takes, Esc gives back"],
   ["F2", "Rename the selected layer"],
   ["F6, Shift + F6", "On to the next part of the page, back to the one before: stage, panel, poses, lanes, …"],
+  ["Alt + S, L, O, P", "The keyboard to the stage, the lanes, the poses, the panel"],
   ["Q held, drag", "Move the anchor, the picture stays put"],
   ["W held, drag", "Slide the picture under its anchor, which stays put"],
   ["A held, drag", "Move the content behind its masks or its crop, which stay; so do anchor and path"],
@@ -84,6 +85,14 @@ const PAD = Object.keys(STATIONS);
 const NUMPAD: Record<string, string> = Object.fromEntries(
   [7, 8, 9, 4, 5, 6, 1, 2, 3].map((digit, i) => [`Numpad${digit}`, PAD[i]]),
 );
+
+/** With Alt: the part of the page that gets the keyboard. */
+const REGION_KEYS: Record<string, string> = {
+  KeyS: "[data-testid=stage]",
+  KeyL: "[data-testid=lanes]",
+  KeyO: "[data-testid=pose-strip]",
+  KeyP: "[data-testid=panel]",
+};
 
 /** Keys that are held while arrows or the pointer move the anchor, or the content behind its window. */
 const HELD: Record<string, "q" | "w" | "a"> = { KeyQ: "q", KeyW: "w", KeyA: "a" };
@@ -127,7 +136,7 @@ export function useKeyboard(session: Session) {
   on("enter", () => {
     const { selected, drawing } = selection();
     if (drawing) {
-      stopDrawing();
+      void endDrawing(session);
       return;
     }
     if (selected.length !== 1) return;
@@ -172,6 +181,12 @@ export function useKeyboard(session: Session) {
           say(`“${event.key}” is no number. Type digits, a sum, +10 or *1.5; Esc gives the keyboard to the stage.`);
         return;
       }
+      const region = event.altKey && !event.ctrlKey && !event.metaKey ? REGION_KEYS[event.code] : undefined;
+      if (region && !inOverlay(event.target)) {
+        event.preventDefault();
+        toNamedRegion(region);
+        return;
+      }
       if (event.ctrlKey || event.metaKey || event.altKey || takenElsewhere(event)) return;
       if (event.key === " ") {
         if (!event.repeat) setPlayback({ playing: !playback().playing });
@@ -184,7 +199,7 @@ export function useKeyboard(session: Session) {
         setPlayback({ speed: [1, 0.5, 0.25][Number(event.key) - 1] });
       else if (event.key.startsWith("Arrow")) nudge(session, event);
       else if (event.key === "+" || event.key === "=" || event.key === "-") zoomBy(event.key === "-" ? 1 / 1.25 : 1.25);
-      else if (event.key === "Escape") selection().drawing ? stopDrawing() : goOut(selection().selected);
+      else if (event.key === "Escape") leaveInnermost(session);
       else return;
       event.preventDefault();
     };
@@ -253,6 +268,16 @@ function anchorSteps(session: Session) {
     });
     return true;
   };
+}
+
+/** Esc leaves the innermost thing: a path that is drawn, a drawer, then the layer; the stage has the keyboard then. */
+function leaveInnermost(session: Session) {
+  const { drawing, selected } = selection();
+  if (drawing) void endDrawing(session);
+  else if (page().drawer) {
+    setPage({ drawer: null });
+    toStage(null);
+  } else goOut(selected);
 }
 
 /** Type the selected layer's name in the lanes. */

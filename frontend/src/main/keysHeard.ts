@@ -50,5 +50,6 @@ export function takenElsewhere(event: KeyboardEvent): boolean {
 
 /** In a tree Home and End lead on as well. */
 const isArrowOf = (target: Element, key: string) =>
-  (key.startsWith("Arrow") && target.closest("[role=radiogroup], [role=slider], [role=separator]") !== null) ||
+  (key.startsWith("Arrow") &&
+    target.closest("[role=radiogroup], [role=slider], [role=separator], [data-arrows]") !== null) ||
   (/^(Arrow.*|Home|End)$/.test(key) && target.closest("[role=tree]") !== null);

@@ -55,6 +55,18 @@ export function toRegion(step: 1 | -1) {
   }
 }
 
+/** Give the keyboard to the first control of a part of the page. */
+export function toNamedRegion(region: string) {
+  const found = document.querySelector<HTMLElement>(region);
+  if (!found) return;
+  const first = found.matches(TABBABLE)
+    ? found
+    : [...found.querySelectorAll<HTMLElement>(TABBABLE)].find(
+        (one) => !one.matches(":disabled") && one.checkVisibility(),
+      );
+  if (first) focusByKeys(first);
+}
+
 const isWalk = (key: string) => key === "Tab" || key.startsWith("Arrow");
 
 /**

@@ -4,6 +4,8 @@ import { useRef } from "react";
 import type { Edit } from "../api/client";
 import { LAYER_KINDS } from "../kinds/layers";
 import { SHAPES } from "../kinds/shapes";
+import { walkByArrows } from "../parts/arrowWalk";
+import { focusByKeys } from "../parts/focus";
 import { Pill } from "../parts/Pill";
 import { useScene } from "../studio/document";
 import { startDrawing } from "../studio/drawnPath";
@@ -18,7 +20,11 @@ type Content = Extract<Edit, { edit?: "add_layer" }>["content"];
 /** The shelf: what can be added, and the project's media. */
 export function Shelf() {
   const drawer = usePage((state) => state.drawer);
-  const toggle = (name: Drawer) => setPage({ drawer: drawer === name ? null : name });
+  const byKey = useRef(false);
+  const toggle = (name: Drawer, key: boolean) => {
+    byKey.current = key;
+    setPage({ drawer: drawer === name ? null : name });
+  };
   return (
     <Box position="relative" flex="none" zIndex="2">
       <Flex
@@ -34,13 +40,13 @@ export function Shelf() {
         gap="1"
         align="center"
       >
-        <Tab label="Add" on={drawer === "add"} onClick={() => toggle("add")}>
+        <Tab label="Add" on={drawer === "add"} onClick={(key) => toggle("add", key)}>
           <Plus size={17} />
         </Tab>
-        <Tab label="Recipes" on={drawer === "recipes"} onClick={() => toggle("recipes")}>
+        <Tab label="Recipes" on={drawer === "recipes"} onClick={(key) => toggle("recipes", key)}>
           <Route size={17} />
         </Tab>
-        <Tab label="Media" on={drawer === "media"} onClick={() => toggle("media")}>
+        <Tab label="Media" on={drawer === "media"} onClick={(key) => toggle("media", key)}>
           <Images size={17} />
         </Tab>
       </Flex>
@@ -59,6 +65,16 @@ export function Shelf() {
           boxShadow="lg"
           p="3"
           data-testid="drawer"
+          data-arrows
+          ref={(home: HTMLDivElement | null) => {
+            // Opened by a key, it has the keyboard, and the arrows go through it.
+            if (home && byKey.current) {
+              byKey.current = false;
+              const first = home.querySelector<HTMLElement>("button:not(:disabled)");
+              if (first) focusByKeys(first);
+            }
+          }}
+          onKeyDown={(event: React.KeyboardEvent<HTMLElement>) => walkByArrows(event)}
         >
           {drawer === "add" && <AddDrawer />}
           {drawer === "recipes" && <RecipesDrawer />}
@@ -77,14 +93,15 @@ function Tab({
 }: {
   label: string;
   on: boolean;
-  onClick: () => void;
+  /** `byKey` says that a key pressed it. */
+  onClick: (byKey: boolean) => void;
   children: React.ReactNode;
 }) {
   return (
     <chakra.button
       type="button"
       aria-expanded={on}
-      onClick={onClick}
+      onClick={(event) => onClick(event.detail === 0)}
       width="42px"
       py="1.5"
       borderRadius="10px"

@@ -1,5 +1,5 @@
 import { useRef } from "react";
-import { pathPoints } from "../studio/drawnPath";
+import { endDrawing, pathPoints } from "../studio/drawnPath";
 import { editText, isText } from "../studio/editText";
 import { enter } from "../studio/goInto";
 import { insideOf } from "../studio/items";
@@ -24,12 +24,14 @@ export function useClick(session: Session, { latest }: StageView) {
   const last = useRef({ time: Number.NEGATIVE_INFINITY, at: [0, 0] as Point, had: undefined as string | undefined });
   return (start: Point) => (event: React.PointerEvent) => {
     const { view } = latest.current;
+    const again = event.timeStamp - last.current.time < DOUBLE && distance(start, last.current.at) < 2 * CLICK;
     if (selection().drawing) {
-      new PenStroke(session, view, start).end();
+      last.current = { time: event.timeStamp, at: start, had: undefined };
+      if (again) void endDrawing(session);
+      else new PenStroke(session, view, start).end();
       return;
     }
     const hit = hitAt(session, view, start);
-    const again = event.timeStamp - last.current.time < DOUBLE && distance(start, last.current.at) < 2 * CLICK;
     if (selection().points) {
       last.current = { time: event.timeStamp, at: start, had: undefined };
       clickPoint(session, view, start, hit, { again, adds: event.shiftKey });

@@ -2,7 +2,8 @@ import { row } from "../api/arrays";
 import type { Layer } from "../api/client";
 import { type Item, isBare, itemsOf } from "./items";
 import { type Point, throughMatrix } from "./layerGeometry";
-import { setSelection } from "./selection";
+import { say } from "./page";
+import { select, selection, setSelection } from "./selection";
 import type { Session } from "./session";
 
 export type PathItem = Extract<Item, { shape?: "path" }>;
@@ -73,3 +74,19 @@ export function startDrawing(into: string) {
 }
 
 export const stopDrawing = () => setSelection({ drawing: null });
+
+/** Strokes of a path are kept one after another: what is still to be kept. */
+export const strokes = { kept: Promise.resolve() };
+
+/** End drawing by hand. A path of one point shows nothing: it goes again. */
+export async function endDrawing(session: Session) {
+  const { drawing } = selection();
+  stopDrawing();
+  await strokes.kept;
+  const layer = drawing?.layer;
+  if (!layer || pointCount(session.layer(layer)) !== 1) return;
+  if (await session.edit({ edit: "delete_layers", layers: [layer] } as never)) {
+    select();
+    say("A path has two points at least, so nothing was drawn.");
+  }
+}

@@ -1,6 +1,6 @@
 import type { Edit } from "../../api/client";
 import { freshId } from "../../api/token";
-import { pathIn, stopDrawing } from "../../studio/drawnPath";
+import { pathIn, stopDrawing, strokes } from "../../studio/drawnPath";
 import { addressAt, isMask, itemsOf } from "../../studio/items";
 import { distance, type Point, toScene, toScreen, type View } from "../../studio/layerGeometry";
 import { select, selection } from "../../studio/selection";
@@ -12,9 +12,6 @@ import { startOf } from "./points";
 const CLOSES = 9;
 const INK = "#1b2628ff";
 const FILL = "#0e6b61ff";
-
-/** Strokes are kept one after another: each reads the path as the one before it has left it. */
-let kept: Promise<void> = Promise.resolve();
 
 /** A press while a path is drawn: a corner where it is let go at once, a smooth point where it was drawn out. */
 export class PenStroke implements Gesture {
@@ -43,7 +40,8 @@ export class PenStroke implements Gesture {
 
   end() {
     darken();
-    kept = kept.then(() => this.keep());
+    // Each reads the path as the one before it has left it.
+    strokes.kept = strokes.kept.then(() => this.keep());
   }
 
   cancel() {
