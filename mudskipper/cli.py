@@ -292,7 +292,7 @@ def serve(
 
         fill_store(store)
     print(f"Mudskipper is at {shown}", flush=True)
-    # Beside these names the very address that a visitor reached is one of this server's.
+    # The address at which a visitor reached the server is accepted as well as these names.
     hosts = {socket.gethostname(), socket.getfqdn(), *({host} if host not in ("0.0.0.0", "::") else ())}
     service = create_app(store, hosts=hosts, password=password)
     # Uncompressed: a trial's answer goes over the loopback faster than it is squeezed.

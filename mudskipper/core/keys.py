@@ -85,7 +85,7 @@ def with_moved_keys(track: Track, name: str, frames: set[float], by: float) -> t
 
 
 def without_twins(keys: list[Any], others: list[Any]) -> list[Any]:
-    """The keys at whose frames none of some others stands."""
+    """The keys that share their frame with none of the others."""
     taken = np.array(sorted(key.frame for key in others))
     place = np.searchsorted(taken, np.array([key.frame for key in keys]) - SAME)
     return [k for k, at in zip(keys, place, strict=True) if at == len(taken) or taken[at] > k.frame + SAME]

@@ -170,7 +170,7 @@ def _keys_in(value: Any) -> int:
 
 @cache
 def _keyed(kind: type) -> type | None:
-    """Whether parts of a type hold keys: as tracks, or in parts of their own."""
+    """How a type can hold keys: as a track itself, or in its parts; None where it cannot."""
     return next((one for one in (Track, Model, tuple) if issubclass(kind, one)), None)
 
 

@@ -83,4 +83,4 @@ def _value(node: ast.expr) -> float:
             return _value(operand)
         case ast.BinOp(left=left, op=op, right=right) if type(op) in _OPERATIONS:
             return _OPERATIONS[type(op)](_value(left), _value(right))
-    raise ValueError("not a sum of numbers")
+    raise ValueError("not a calculation of numbers")

@@ -215,7 +215,7 @@ def _font(run: dict[str, Any]) -> Font:
 
 
 def _family(text: str) -> tuple[str, bool]:
-    """The shipped family for a list of names, and whether it was named."""
+    """The shipped family that fits a list of names best, and whether it is in that list."""
     names = [name.strip().strip("'\"") for name in text.split(",") if name.strip()]
     for name in names:
         shipped = next((one for one in FAMILIES if one.lower() == name.lower()), None)

@@ -242,7 +242,7 @@ class Painter:
             wide, high = self.surface.width() + 9, self.surface.height() + 9
             corners = [skia.Point(-9, -9), skia.Point(wide, -9), skia.Point(wide, high), skia.Point(-9, high)]
             all_of_it = skia.Path.Polygon(back.mapPoints(corners), True)
-            # Canvases lay a layer in, too.
+            # A canvas composites through a layer as well.
             canvas.saveLayer(None, skia.Paint(BlendMode=skia.BlendMode.kSrcIn))
             canvas.drawPath(all_of_it, skia.Paint(AntiAlias=True, Shader=_shader(paint, index), Dither=True))
             canvas.restore()

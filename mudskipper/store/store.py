@@ -214,7 +214,7 @@ class Store:
                 with self._nesting(scene.with_layers(()), scene, row.project_id), self._writing():
                     self._set_head(scene, row.head, number)
                 return self._remember(scene, number, row.project_id)
-        raise Refused("No revision of this scene can be read.", mend="Take the raw file, and mend it by hand.")
+        raise Refused("No revision of this scene can be read.", mend="Take the raw file, and correct it by hand.")
 
     # edits
 

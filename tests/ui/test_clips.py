@@ -71,10 +71,12 @@ def test_it_is_trimmed_slowed_turned_frozen_and_keyed(surf: Studio) -> None:
     surf.type("Speed", "50")
     surf.settle()
     assert seen(surf) == 37
-    # What is no speed is said where it is typed, and nothing is changed.
+    # A speed beyond its range stops there, and says so.
     surf.type("Speed", "3")
-    expect(surf.said()).to_contain_text("between 10 % and 1000 %")
-    expect(surf.field("Speed")).to_have_value("50")
+    expect(surf.said()).to_contain_text("3 % stops at 10 %")
+    expect(surf.field("Speed")).to_have_value("10")
+    surf.type("Speed", "50")
+    surf.settle()
     assert surf.layer("Surf")["content"]["time"]["speed"] == 50
     page.get_by_role("button", name="Freeze from here").click()
     page.get_by_test_id("stage").focus()

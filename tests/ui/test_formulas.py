@@ -310,7 +310,7 @@ def test_a_text_counts_and_its_picture_is_the_exported_one(server: Server, page:
         assert np.abs(studio.pixels() - studio.still(frame)).max() <= 2
     # A text of which nothing is seen yet is empty on the stage and in the export, and lanes show speeds all the same.
     page.get_by_role("button", name="What the lanes show").click()
-    page.get_by_role("radio", name="Speed").click()
+    page.get_by_label("Curves as speed").check()
     page.keyboard.press("Escape")
     field.click()
     field.fill("letters(base, t * 8)")

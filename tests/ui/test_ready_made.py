@@ -38,7 +38,7 @@ def test_checks_are_counted_shown_mended_and_left(studio: Studio) -> None:
     expect(page.get_by_test_id("playhead")).to_have_attribute("data-frame", "0")
     expect(page.get_by_test_id("panel").get_by_text("Shore", exact=True).first).to_be_visible()
     expect(studio.marks).to_have_attribute("data-finding", "safe area 0 2")
-    shore.get_by_role("button", name="Mend it").click()
+    shore.get_by_role("button", name="Fix it").click()
     expect(shore).to_have_count(0)
     expect(count).to_have_text("1")
     expect(studio.marks).to_have_attribute("data-finding", "")

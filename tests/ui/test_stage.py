@@ -372,7 +372,7 @@ def test_layers_that_do_not_show_say_why_and_are_mended(studio: Studio) -> None:
     expect(note).to_contain_text("in the colour of what lies behind it")
     studio.select("Away")
     expect(note).to_contain_text("it stands 280 px left of the frame")
-    note.get_by_role("button", name="Mend it").click()
+    note.get_by_role("button", name="Fix it").click()
     undo_says(studio, "Moved Away by 620, 140 px")
     expect(note).to_have_count(0)
     studio.type("Opacity", "0")

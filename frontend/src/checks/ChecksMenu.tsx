@@ -22,7 +22,7 @@ export function ChecksMenu() {
   const open = (findings ?? []).filter((one) => !one.left);
   const shown = useSelection((state) => state.finding);
   useEffect(() => {
-    // What is drawn of a finding is that of its newest figures, and goes with it.
+    // The drawing of a finding follows its newest figures, and ends with it.
     if (!shown) return;
     const now = open.find((one) => same(one, shown)) ?? null;
     if (JSON.stringify(now) !== JSON.stringify(shown)) setSelection({ finding: now });
@@ -164,7 +164,7 @@ function Item({ finding, soon }: { finding: Finding; soon: () => void }) {
                 fontSize="12px"
                 onClick={() => void keep(`Mended the ${about}.`, ...(finding.edits as unknown as Edit[]))}
               >
-                Mend it
+                Fix it
               </Pill>
             )}
             <Pill height="24px" px="2.5" fontSize="12px" onClick={() => void leave(true)}>

@@ -50,7 +50,7 @@ export function UnseenNote({ layer }: { layer: string }) {
   const found = useUnseen(layer).find((one) => one.layer === layer);
   if (!found) return null;
   const mend = found.edits.length
-    ? { text: "Mend it", act: () => void session.edit(...(found.edits as unknown as Edit[])) }
+    ? { text: "Fix it", act: () => void session.edit(...(found.edits as unknown as Edit[])) }
     : found.go != null
       ? { text: "Go there", act: () => session.frames.seek(found.go!) }
       : null;

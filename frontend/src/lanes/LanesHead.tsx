@@ -66,14 +66,10 @@ function Shown() {
         ]}
         onChange={(value) => setLanesView({ laneMode: value })}
       />
-      <Choice
-        label="What curves show"
-        value={lanesShow}
-        options={[
-          ["value", "Value"],
-          ["speed", "Speed"],
-        ]}
-        onChange={(value) => setLanesView({ lanesShow: value })}
+      <Switch
+        text="Curves as speed"
+        on={lanesShow === "speed"}
+        set={(on) => setLanesView({ lanesShow: on ? "speed" : "value" })}
       />
       <Switch text="Other properties in tall lanes" on={laneOverlay} set={(on) => setLanesView({ laneOverlay: on })} />
       <Switch

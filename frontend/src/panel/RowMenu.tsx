@@ -3,7 +3,7 @@ import type { Edit, Layer } from "../api/client";
 import { openMenuBelow } from "../parts/FloatMenu";
 import { setFormulaOpen, useCopied } from "../studio/formulas";
 import { useSession } from "../studio/session";
-import { OWN, tracksOf } from "../studio/tracks";
+import { OWN } from "../studio/tracks";
 
 interface Props {
   layer: Layer;
@@ -27,8 +27,14 @@ export function RowMenu({ layer, name, label, tone }: Props) {
       layer.anchor!.pinned ? "Fix in the layer" : "Pin to the box",
       { edit: "pin_anchor", layer: id, pinned: !layer.anchor!.pinned },
     ]);
-  if (name !== "anchor" && !name.endsWith(".points") && !tracksOf(layer)[name]?.formula)
+  if (name !== "anchor" && !name.endsWith(".points"))
     acts.push(["Formula…", () => setFormulaOpen(id, name, true)]);
+  const stop = /^content\.items\.0\.(fill|stroke\.colour)\.stops\.(\d+)\./.exec(name);
+  if (stop)
+    acts.push([
+      "Remove this stop",
+      { edit: "remove_stop", layer: id, paint: stop[1] === "fill" ? "fill" : "stroke", stop: Number(stop[2]) },
+    ]);
   const { text: copied } = useCopied();
   if (copied && !name.endsWith(".points"))
     acts.push(["Paste the formula", { edit: "set_formula", layer: id, property: name, text: copied }]);

@@ -9,7 +9,7 @@ interface Props<T extends string> {
   tone?: string;
 }
 
-/** The radio button itself takes the pointer, unseen over its words. */
+/** The radio button lies invisible over its label and takes the pointer. */
 const OVER: React.CSSProperties = {
   position: "absolute",
   inset: 0,

@@ -158,7 +158,7 @@ export function hitAt(session: Session, view: View, point: Point): Hit {
   return ids.length ? { kind: "layer", ids } : { kind: "nothing" };
 }
 
-/** What of the path whose points are edited lies under the pointer: a handle, a point, its outline. */
+/** The part of an edited path under the pointer: a handle, a point, or its outline. */
 function pointHit(session: Session, view: View, place: Point): Hit | null {
   const { points: chosen, selected } = selection();
   const [layer] = selected;

@@ -46,7 +46,7 @@ class Coverage(Check):
         areas = tuple(points(part) for part in bare_parts(_ground(one)[bare], size))
         opening = f"'{name}' does not cover the scene at {timecode(bare, scene.frame_rate)}"
         if not np.isfinite(need):
-            sentence = f"{opening}; its anchor lies at or beyond the bare edge, so no scale alone mends it."
+            sentence = f"{opening}; its anchor lies at or beyond the bare edge, so no scale alone makes it cover."
             return Finding(
                 check=self.name, layer=one.layer.id, frame=bare, figure=0.0, sentence=sentence, areas=areas
             )  # fmt: skip

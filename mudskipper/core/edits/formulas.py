@@ -88,7 +88,7 @@ class WriteAsKeys(Edit):
         values = own.formulas.value(layer, self.property, local + layer.span.start)
         problem = own.formulas.problems.get((layer.id, self.property))
         if problem is not None and not problem.frames:
-            raise Refused(f"The formula has no value: {problem.sentence}", where="property", mend="Mend it first.")
+            raise Refused(f"The formula has no value: {problem.sentence}", where="property", mend="Correct it first.")
         colour = isinstance(track, ColourTrack)
         fitted = fitted_keys(local, values, max(self.near, 1.0)) if colour else eased_keys(local, values, self.near)
         if colour:
@@ -122,7 +122,7 @@ class LandOnKeys(Edit):
         if text is None or isinstance(track, TextTrack) or isinstance(read(text), FormulaProblem):
             raise Refused(
                 f"{label_of(self.property, layer)} of '{layer.name}' has no formula that gives numbers.",
-                where="property", mend="Write one, or mend it, first.",
+                where="property", mend="Write one, or correct it, first.",
             )  # fmt: skip
         frames = [key.frame for key in track.keys]
         first, last = (frames[0], frames[-1]) if len(frames) > 1 else (0.0, float(layer.span.length - 1))

@@ -113,7 +113,7 @@ def _boxed(layer: Layer) -> Any:
 
 
 def _timeless(part: Any) -> Any:
-    """A part of a document with its tracks as their values alone."""
+    """A part of a document in which each track is reduced to its values."""
     if isinstance(part, Track):
         return part.rest, tuple(key.value for key in part.keys)
     if isinstance(part, tuple):

@@ -199,7 +199,7 @@ class Formulas:
             raise Circle(FormulaProblem(sentence=self._circle(members, layer)), members)
         self._left = self._left - len(frames) if self._open else MOST_MOMENTS * (len(frames) + 10)
         if self._left < 0:
-            sentence = f"This asks for over {MOST_MOMENTS} moments of others at each frame. Let fewer formulas follow."
+            sentence = f"This asks for over {MOST_MOMENTS} moments of others at each frame. Use fewer formulas that follow each other."
             raise TooMany(FormulaProblem(sentence=sentence))
         self._open.append(member)
         try:

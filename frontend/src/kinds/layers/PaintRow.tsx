@@ -68,7 +68,7 @@ export function PaintRow({ layer, paint }: { layer: Layer; paint: Paint }) {
           <Pill
             height="23px"
             px="2"
-            label={`Remove the last stop of the ${paint}`}
+            label={`Remove the last stop of the ${paint}; any other by its name’s menu, or dragged off on the stage`}
             disabled={locked || gradient.stops.length <= 2}
             onClick={() => void session.edit({ edit: "remove_stop", ...base, stop: gradient.stops.length - 1 })}
           >
