@@ -170,7 +170,7 @@ def _wanted(before: Layer, between: Floats, frames: Floats, context: Context) ->
 
 
 def _following(before: Layer, after: Layer, between: Floats, frames: Floats, context: Context) -> Layer:
-    """The layer with the fewest eased keys that follow its picture at frames (n,); position, rotation and scale alike."""
+    """The layer with the fewest eased keys that follow its picture at frames (n,): position, rotation and scale."""
     wanted = _wanted(before, between, frames, context)
     (one,) = context.resolve([before], frames)
     reach = _reach(one)

@@ -143,7 +143,10 @@ def answer(store: Store, scene_id: str, text: str, known: set[str], memo: TrackM
         return problem_message(-1, Refused(sentence, where="message"))
     try:
         if trial.stop <= trial.first:
-            raise Refused(f"The range of frames begins at {trial.first} and ends at {trial.stop}; it must end after it begins.", where="stop")
+            raise Refused(
+                f"The range of frames begins at {trial.first} and ends at {trial.stop}; it must end after it begins.",
+                where="stop",
+            )
         outcome = store.try_edits(scene_id, list(trial.edits))
         head = store.head(scene_id)
         assets = store.assets(head.project_id)

@@ -182,7 +182,9 @@ def resolved(
     head = store.head(scene_id)
     stop = min(stop, first + LONGEST, head.scene.length)
     if first >= stop:
-        raise Refused(f"Frames {first} to {stop} are no range of this scene, which has {head.scene.length}.", where="from")
+        raise Refused(
+            f"Frames {first} to {stop} are no range of this scene, which has {head.scene.length}.", where="from"
+        )
     assets = store.assets(head.project_id)
     if variant is not None:
         other = switched(head.scene.layer(layers or ""), variant)

@@ -74,7 +74,9 @@ def wave(
     if layer.content.sound_of(context.assets) is None:
         raise Refused(f"'{layer.name}' has no sound.", where="layer")
     if not first < stop:
-        raise Refused(f"The range of frames begins at {first:g} and ends at {stop:g}; it must end after it begins.", where="from")
+        raise Refused(
+            f"The range of frames begins at {first:g} and ends at {stop:g}; it must end after it begins.", where="from"
+        )
     clips = store.media_files(head.project_id).clips
     at = np.linspace(first, stop, points + 1) / scene.fps
     drawn = wave_of(layer, context, at, lambda name, edges: sounds.peaks(clips[name], edges))

@@ -1,4 +1,4 @@
-"""Sums between features: a formula under what keeps a picture, carriers that stretch, jumps at keys, bounds, landings."""
+"""Calculations between features: a formula under what keeps a picture, stretching carriers, jumps at keys, bounds."""
 
 from __future__ import annotations
 
@@ -125,8 +125,8 @@ def test_what_would_be_sheared_is_not_linked(keep: str) -> None:
 
 @pytest.mark.parametrize(
     ("text", "rest", "moves"),
-    [("base * 2", [200.0, 100.0], 50), ("base + (t * 40, 0)", [90.0, 90.0], 50), ("base ** 2 / 100", [200.0, 100.0], 50),
-     ("(320, 180)", [320.0, 180.0], 0)],
+    [("base * 2", [200.0, 100.0], 50), ("base + (t * 40, 0)", [90.0, 90.0], 50),
+     ("base ** 2 / 100", [200.0, 100.0], 50), ("(320, 180)", [320.0, 180.0], 0)],
 )  # fmt: skip
 def test_a_move_is_seen_as_it_was_asked_for_or_said(text: str, rest: list[float], moves: float) -> None:
     before = scene(layer("Plate", position=formula(text, rest)))
@@ -238,12 +238,14 @@ def test_a_loop_has_no_seam(speed: float, start: float) -> None:
 
 
 def test_split_joined_and_keyed_positions_keep_their_jumps() -> None:
+    # fmt: off
     bent = {"rest": [0, 0], "keys": [
         {"frame": 0, "value": [0, 0], "leave": [0, 100]},
         {"frame": 10, "value": [100, 0], "ease": STEPS, "leave": [0, 100]}, {"frame": 20, "value": [300, 0]},
-    ]}  # fmt: skip
+    ]}
     apart = {"x": {"rest": 0, "keys": [{"frame": 0, "value": 0}, {"frame": 20, "value": 100}]},
-             "y": {"rest": 0, "keys": [{"frame": 5, "value": 0, "ease": STEPS}, {"frame": 25, "value": 50}]}}  # fmt: skip
+             "y": {"rest": 0, "keys": [{"frame": 5, "value": 0, "ease": STEPS}, {"frame": 25, "value": 50}]}}
+    # fmt: on
     for position, kind in ((bent, "split_position"), (apart, "join_position")):
         before = scene(layer("Plate", position=position))
         after = done(before, {"edit": kind, "layer": "plate"}).scene
@@ -346,7 +348,8 @@ def test_checks_look_at_what_is_painted_and_blame_nobody_else() -> None:
         {**CARRIER, "position": hold}, layer("Plate", position=formula('scene["Mast"].position.at(t - 0.3)', [0, 0]))
     )
     copies = {"shape": "ellipse", "size": [30, 30], "repeat": {
-        "copies": {"rest": 1, "keys": [{"frame": 0, "value": 1}, {"frame": 40, "value": 6}]}, "move": [90, 0]}}  # fmt: skip
+        "copies": {"rest": 1, "keys": [{"frame": 0, "value": 1}, {"frame": 40, "value": 6}]},
+        "move": [90, 0]}}  # fmt: skip
     for of in (carried, follows, late, scene(layer("Plate", content={"kind": "shape", "items": [copies]}))):
         assert [one for one in check_scene(of, NO_MEDIA) if one.check == "jump"] == []
     wide = {"kind": "text", "text": "Nine days on the mudflats of Low Tide", "size": 90}

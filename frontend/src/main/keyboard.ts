@@ -89,7 +89,7 @@ const NUMPAD: Record<string, string> = Object.fromEntries(
 /** With Alt: the part of the page that gets the keyboard. */
 const REGION_KEYS: Record<string, string> = {
   KeyS: "[data-testid=stage]",
-  KeyL: "[data-testid=lanes]",
+  KeyL: "[aria-label=Lanes]",
   KeyO: "[data-testid=pose-strip]",
   KeyP: "[data-testid=panel]",
 };

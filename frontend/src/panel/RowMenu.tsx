@@ -27,8 +27,7 @@ export function RowMenu({ layer, name, label, tone }: Props) {
       layer.anchor!.pinned ? "Fix in the layer" : "Pin to the box",
       { edit: "pin_anchor", layer: id, pinned: !layer.anchor!.pinned },
     ]);
-  if (name !== "anchor" && !name.endsWith(".points"))
-    acts.push(["Formula…", () => setFormulaOpen(id, name, true)]);
+  if (name !== "anchor" && !name.endsWith(".points")) acts.push(["Formula…", () => setFormulaOpen(id, name, true)]);
   const stop = /^content\.items\.0\.(fill|stroke\.colour)\.stops\.(\d+)\./.exec(name);
   if (stop)
     acts.push([

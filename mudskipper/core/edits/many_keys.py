@@ -207,7 +207,9 @@ class EditValues(Edit):
             current = scene.layer(layer.id)
             track = track_of(current, name)
             if isinstance(track, ColourTrack):
-                raise Refused(f"{label_of(name, current)} is a colour, which cannot be added to or multiplied.", where="keys")
+                raise Refused(
+                    f"{label_of(name, current)} is a colour, which cannot be added to or multiplied.", where="keys"
+                )
             if isinstance(track, OutlineTrack):
                 raise Refused(
                     f"{label_of(name, current)} are many numbers in each key.", where="keys",

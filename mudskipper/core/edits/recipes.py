@@ -66,8 +66,8 @@ class ApplyRecipe(Edit):
             )  # fmt: skip
         lengths = {name: max(int(getattr(recipe, name) * room / recipe.frames), 1) for name in recipe.lasts}
         context.notices.append(
-            f"'{recipe.recipe}' takes {sum(lengths.values())} frames and not {recipe.frames} on '{layer.name}': no more "
-            "fit into its span."
+            f"'{recipe.recipe}' takes {sum(lengths.values())} frames and not {recipe.frames} on '{layer.name}': no "
+            "more fit into its span."
         )
         shorter: Recipe = recipe.model_copy(update=lengths)
         return shorter

@@ -57,8 +57,8 @@ class SetSpeed(SourceEdit):
         speed = math.copysign(min(max(abs(self.speed), SLOWEST), FASTEST), self.speed)
         if speed != self.speed:
             context.notices.append(
-                f"A speed lies between {SLOWEST:g} % and {FASTEST:g} %, forwards or backwards: {self.speed:g} % stops at "
-                f"{speed:g} %."
+                f"A speed lies between {SLOWEST:g} % and {FASTEST:g} %, forwards or backwards: {self.speed:g} % stops "
+                f"at {speed:g} %."
             )
         if time.keyed is not None:
             raise Refused(

@@ -199,7 +199,10 @@ class Formulas:
             raise Circle(FormulaProblem(sentence=self._circle(members, layer)), members)
         self._left = self._left - len(frames) if self._open else MOST_MOMENTS * (len(frames) + 10)
         if self._left < 0:
-            sentence = f"This asks for over {MOST_MOMENTS} moments of others at each frame. Use fewer formulas that follow each other."
+            sentence = (
+                f"This asks for over {MOST_MOMENTS} moments of others at each frame. Use fewer formulas that follow "
+                "each other."
+            )
             raise TooMany(FormulaProblem(sentence=sentence))
         self._open.append(member)
         try:
@@ -292,8 +295,8 @@ class Formulas:
                 *above, last = text.split("\n")
                 mend = "\n".join([*above, f"clamp({last.strip()}, {low:g}, {high:g})"])
                 self.beyond[layer.id, path] = FormulaProblem(
-                    sentence=f"{about.label} goes from {low:g} to {high:g}{unit}, and stops there: this is beyond it at "
-                    f"frame {frames[out][0]:g}{_more(int(out.sum()))}.",
+                    sentence=f"{about.label} goes from {low:g} to {high:g}{unit}, and stops there: this is beyond it "
+                    f"at frame {frames[out][0]:g}{_more(int(out.sum()))}.",
                     frames=tuple(int(one) for one in frames[out][:100]),
                     mends=(Mend(label=button_of(mend.split("\n")[-1]), text=mend),),
                 )  # fmt: skip

@@ -1,5 +1,5 @@
-"""Texts as other programming languages, shading languages and spreadsheets write them, read by a grammar of their own and
-written as formulas.
+"""Texts as other programming languages, shading languages and spreadsheets write them, read by a grammar of their own
+and written as formulas.
 
 What is read becomes a tree, which is written and then read again by Python's parser: only where both trees are the same
 does the formula mean what the text meant.
@@ -260,12 +260,20 @@ class _Reader:
         text = self._take()
         after, digits = self._here(), self._here(1)
         close = after is not None and after.begin == token.end
-        if close and after is not None and after.text == "," and not self._depth and digits is not None:
+        numbers = digits is not None and digits.kind == "number" and digits.text.isdigit() and text.isdigit()
+        if (
+            close
+            and after
+            and digits
+            and after.text == ","
+            and digits.begin == after.end
+            and numbers
+            and not self._depth
+        ):
             # A decimal comma: 1,5.
-            if digits.kind == "number" and digits.begin == after.end and digits.text.isdigit() and text.isdigit():
-                self._take(",")
-                text, close = f"{text}.{self._take()}", False
-                after = self._here()
+            self._take(",")
+            text, close = f"{text}.{self._take()}", False
+            after = self._here()
         if (
             self._next_is("°")
             or (self._next_is("%") and not self._operand(1))

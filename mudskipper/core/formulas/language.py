@@ -41,8 +41,8 @@ COMPARISONS: dict[type[ast.AST], Callable[..., Any]] = {
 }  # fmt: skip
 PARTS = {"x": 0, "y": 1, "r": 0, "g": 1, "b": 2, "a": 3}
 MEANT = {
-    "value": "base", "time": "t", "seconds": "t", "frames": "frame", "lerp": "mix", "true": "1", "false": "0", "PI": "pi",
-    "TAU": "tau", "deg": "degrees", "rad": "radians", "ceiling": "ceil", "frac": "fract",
+    "value": "base", "time": "t", "seconds": "t", "frames": "frame", "lerp": "mix", "true": "1", "false": "0",
+    "PI": "pi", "TAU": "tau", "deg": "degrees", "rad": "radians", "ceiling": "ceil", "frac": "fract",
 }  # fmt: skip
 """Words of programming and shading languages and of spreadsheets, and what they are here: no guess by letters."""
 NEAR_NAME = 0.72
@@ -54,7 +54,8 @@ WRITTEN_SO = {
     "atan": "atan(y) is written atan2(y, 1)", "if": "a choice is written one value if a test else another",
     "and": "and stands between two tests", "or": "or stands between two tests",
     "layer": 'a layer is named scene["Name"]', "sound": 'how loud a layer is, is scene["Name"].loudness',
-    "to_scene": "to_scene(point) is written in_scene(point)", "from_scene": "from_scene(point) is written in_layer(point)",
+    "to_scene": "to_scene(point) is written in_scene(point)",
+    "from_scene": "from_scene(point) is written in_layer(point)",
 }  # fmt: skip
 OWN = ("position", "scale", "rotation", "opacity", "anchor")
 TEXTUAL = ("format", "letters")

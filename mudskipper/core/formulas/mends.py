@@ -1,5 +1,5 @@
-"""Texts that mend a formula: other languages understood and translated, brackets closed, names put right, several faults
-of one text at once. Each text that is offered can be read, and means what was written."""
+"""Texts that mend a formula: other languages understood and translated, brackets closed, names put right, several
+faults of one text at once. Each text that is offered can be read, and means what was written."""
 
 from __future__ import annotations
 

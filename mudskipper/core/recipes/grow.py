@@ -22,10 +22,10 @@ class GrowFromEdge(Recipe):
 
     recipe: Literal["grow from an edge"] = "grow from an edge"
     station: Annotated[
-        Literal["side at the anchor", "top left", "top", "top right", "left", "centre", "right", "bottom left", "bottom",
-                "bottom right"],
+        Literal["side at the anchor", "top left", "top", "top right", "left", "centre", "right", "bottom left",
+                "bottom", "bottom right"],
         Shown("Station"),
-    ] = HERE  # fmt: skip
+    ] = "side at the anchor"  # fmt: skip
     length: Length = 14
     ease: RecipeEase = LANDING
     by: Annotated[Literal["scale", "size"], Shown("Grow by")] = "scale"

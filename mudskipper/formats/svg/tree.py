@@ -114,9 +114,9 @@ class Tree:
 
     def _entered(
         self, element: Element, m: Matrix, view: Viewport, uses: tuple[Element, ...]
-    ) -> tuple[Matrix, Viewport, tuple[float, ...]] | None:
-        """The matrix and the viewport within a nested one, and the edge of that in its pixels: left, top, width, height;
-        None where it has no size."""
+    ) -> tuple[Matrix, Viewport, tuple[float, float, float, float]] | None:
+        """The matrix and the viewport within a nested one, and the edge of that in its pixels: left, top, width and
+        height; None where it has no size."""
         user = uses[-2] if len(uses) > 1 and local(element) == "symbol" else element
         x, y = (length(element.get(key), view, key) if user is element else 0.0 for key in ("x", "y"))
         width, height = (
