@@ -119,7 +119,7 @@ export interface paths {
         put?: never;
         /**
          * Make Scene
-         * @description A new scene in a project.
+         * @description A new scene in a project, under a name that no other scene of it has.
          */
         post: operations["make_scene_api_projects__project_id__scenes_post"];
         delete?: never;
