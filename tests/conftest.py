@@ -79,15 +79,31 @@ class Server:
     process: subprocess.Popen[str] | None = None
     module: str = "mudskipper.cli"
     options: list[str] = field(default_factory=list)
+    read: int = 0
+    """How much of its log was read."""
 
     def start(self, port: int = 0) -> None:
         """Start it, and wait for the address it prints."""
         serve = [sys.executable, "-m", self.module, "serve", "--demo", "--port", str(port)]
         self.command = [*serve, *self.options, "--data", str(self.folder)]
         environment = {**os.environ, "PYTHONUNBUFFERED": "1"}
-        self.process = subprocess.Popen(self.command, stdout=subprocess.PIPE, text=True, env=environment)
+        with self.log.open("a") as log:
+            self.process = subprocess.Popen(
+                self.command, stdout=subprocess.PIPE, stderr=log, text=True, env=environment
+            )
         assert self.process.stdout
         self.url = self.process.stdout.readline().split()[-1]
+
+    @property
+    def log(self) -> Path:
+        """What it writes to stderr."""
+        return self.folder.with_name(f"{self.folder.name}.log")
+
+    def faults(self) -> str:
+        """What its log holds since it was asked last, where that tells of a fault of the server; else nothing."""
+        text = self.log.read_text(errors="replace") if self.log.exists() else ""
+        new, self.read = text[self.read :], len(text)
+        return new[new.index("Traceback") :] if "Traceback" in new else ""
 
     def kill(self) -> None:
         """Kill it as a power cut would."""

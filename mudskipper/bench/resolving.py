@@ -1,4 +1,4 @@
-"""The sums: resolving against Chromium's animation engine, one edit, and how cost grows."""
+"""What is computed: resolving against Chromium's animation engine, one edit, and how cost grows."""
 
 from __future__ import annotations
 

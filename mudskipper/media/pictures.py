@@ -65,7 +65,8 @@ def check_size(data: bytes, name: str) -> int:
     except Exception:
         raise Refused(
             "A picture must be a PNG, JPEG or WebP file, and this is none of them by its content.",
-            where=name, mend="Save it as PNG, JPEG or WebP, then add it again.",
+            where=name, mend="Save it as PNG, JPEG or WebP, then add it again. Films, animated pictures, sounds, SVG "
+            "files and ZIP files of numbered pictures are taken, too.",
         ) from None  # fmt: skip
     if max(width, height) > MOST_SIDE or width * height > MOST_PIXELS:
         raise Refused(

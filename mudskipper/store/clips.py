@@ -70,6 +70,10 @@ class Clips:
                         found_again = True
                         film.replace(self.file(there).path)
                         stamps.replace(self.file(there).stamps)
+                    if there is not None and there.removed:
+                        with self._writing():
+                            there.removed = False
+                            there.save()
                     if there is None:
                         with self._writing():
                             there = ClipRow.create(

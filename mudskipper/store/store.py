@@ -33,7 +33,7 @@ from .clips import Clips
 from .faults import Gone, disk_faults
 from .project_scenes import ProjectScenes
 from .recent_scenes import KeptScenes
-from .tables import Document, Job, PictureRow, PresetRow, Project, Revision, SceneRow, database, open_database
+from .tables import ClipRow, Document, Job, PictureRow, PresetRow, Project, Revision, SceneRow, database, open_database
 
 
 @dataclass(frozen=True)
@@ -436,6 +436,10 @@ class Store:
             same = (PictureRow.project_id == project_id) & (PictureRow.digest == digest)
             there = PictureRow.get_or_none(same)
             if there is not None:
+                if there.removed:
+                    with self._writing():
+                        there.removed = False
+                        there.save()
                 return there
             with disk_faults(self.folder):
                 write_whole(self.folder / "media" / f"{digest}.png", picture.png)
@@ -462,6 +466,32 @@ class Store:
         if not path.is_file():
             raise Gone(f"The file of the picture '{row.name}' is missing.", mend="Add the picture again.")
         return path
+
+    def uses(self, project_id: str) -> dict[str, list[str]]:
+        """The scenes that show or play each picture, clip and scene of a project, by their names."""
+        found: dict[str, list[str]] = {}
+        for row in next((rows for project, rows in self.projects() if project.id == project_id), []):
+            try:
+                scene = self.head(row.id).scene
+            except (Refused, zlib.error):
+                continue
+            for asset in sorted(scene.pictures | scene.clips | scene.scenes):
+                found.setdefault(asset, []).append(scene.name)
+        return found
+
+    def remove_media(self, project_id: str, asset: str, removed: bool) -> None:
+        """Take a picture or clip that no scene uses out of the list, or bring it back. Its file stays, so that the
+        history of the scenes can be walked; Refused where it is used."""
+        users = self.uses(project_id).get(asset, []) if removed else []
+        if users:
+            more = f" and {len(users) - 1} more" if len(users) > 1 else ""
+            raise Refused(f"It is used in '{users[0]}'{more}.", mend="Delete the layers that show it, then try again.")
+        with self._writing():
+            for kind in (PictureRow, ClipRow):
+                mine = (kind.project_id == project_id) & (kind.id == asset)
+                if kind.update(removed=removed).where(mine).execute():
+                    return
+        raise Gone(f"There is no picture or clip {asset} in this project.")
 
     def assets(self, project_id: str) -> Assets:
         """What the core must know of a project's media."""

@@ -54,6 +54,10 @@ MIGRATIONS: list[list[str]] = [
         # The scenes that lie in the one that is exported, as they stood.
         "ALTER TABLE job ADD COLUMN inner BLOB NOT NULL DEFAULT x''",
     ],
+    [
+        "ALTER TABLE picture ADD COLUMN removed INTEGER NOT NULL DEFAULT 0",
+        "ALTER TABLE clip ADD COLUMN removed INTEGER NOT NULL DEFAULT 0",
+    ],
 ]
 
 
@@ -114,7 +118,8 @@ class Document(Table):
 
 
 class PictureRow(Table):
-    """A picture of a project; its file is named by its digest."""
+    """A picture of a project; its file is named by its digest. One that was `removed` is not listed, and stays for the
+    history."""
 
     id = TextField(primary_key=True)
     project_id = TextField()
@@ -123,13 +128,15 @@ class PictureRow(Table):
     width = IntegerField()
     height = IntegerField()
     made_at = DateTimeField(default=now)
+    removed = BooleanField(default=False)
 
     class Meta:
         table_name = "picture"
 
 
 class ClipRow(Table):
-    """A clip of a project; its files are named by its digest, and `facts` is what its probe found, as JSON."""
+    """A clip of a project; its files are named by its digest, and `facts` is what its probe found, as JSON. One
+    that was `removed` is not listed, and stays for the history."""
 
     id = TextField(primary_key=True)
     project_id = TextField()
@@ -138,6 +145,7 @@ class ClipRow(Table):
     suffix = TextField()
     facts = TextField()
     made_at = DateTimeField(default=now)
+    removed = BooleanField(default=False)
 
     class Meta:
         table_name = "clip"

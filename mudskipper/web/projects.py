@@ -156,15 +156,13 @@ def pictures(project_id: str, store: Kept) -> list[PictureAnswer]:
 @router.get("/projects/{project_id}/uses")
 def uses(project_id: str, store: Kept) -> dict[str, list[str]]:
     """The scenes that show or play each picture, clip and scene of a project, by their names."""
-    found: dict[str, list[str]] = {}
-    for row in next((rows for project, rows in store.projects() if project.id == project_id), []):
-        try:
-            scene = store.head(row.id).scene
-        except (Refused, zlib.error):
-            continue
-        for asset in sorted(scene.pictures | scene.clips | scene.scenes):
-            found.setdefault(asset, []).append(scene.name)
-    return found
+    return store.uses(project_id)
+
+
+@router.put("/projects/{project_id}/media/{asset}/removed")
+def remove_media(project_id: str, asset: str, removed: bool, store: Kept) -> None:
+    """Take a picture or clip that no scene uses out of its project's list, or bring it back."""
+    store.remove_media(project_id, asset, removed)
 
 
 @router.post("/projects/{project_id}/pictures", status_code=201)

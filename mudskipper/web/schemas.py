@@ -233,6 +233,8 @@ class PictureAnswer(BaseModel):
     name: str
     width: int
     height: int
+    removed: bool = False
+    """Whether it was taken out of the list of media."""
 
 
 class ClipAnswer(BaseModel):
@@ -253,6 +255,8 @@ class ClipAnswer(BaseModel):
     note: str = ""
     found_again: bool = False
     """Whether its file was missing, and is there again with what was sent."""
+    removed: bool = False
+    """Whether it was taken out of the list of media."""
 
 
 class SourceAnswer(BaseModel):
@@ -376,13 +380,14 @@ def scene_answer(
 
 def picture_answer(row: PictureRow) -> PictureAnswer:
     """A picture's answer."""
-    return PictureAnswer(id=row.id, name=row.name, width=row.width, height=row.height)
+    return PictureAnswer(id=row.id, name=row.name, width=row.width, height=row.height, removed=row.removed)
 
 
 def clip_answer(row: ClipRow, file: ClipFile) -> ClipAnswer:
     """A clip's answer."""
     facts = {name: value for name, value in file.known.items() if name in ClipAnswer.model_fields}
-    return ClipAnswer(id=row.id, name=row.name, missing=not Path(file.path).is_file(), **facts)
+    missing = not Path(file.path).is_file()
+    return ClipAnswer(id=row.id, name=row.name, missing=missing, removed=row.removed, **facts)
 
 
 def export_answer(row: Job) -> ExportAnswer:

@@ -28,3 +28,11 @@ def server(request: pytest.FixtureRequest, tmp_path_factory: pytest.TempPathFact
             yield served
     else:
         yield request.getfixturevalue("shared_server")
+
+
+@pytest.fixture(autouse=True)
+def _no_fault_of_the_server(request: pytest.FixtureRequest) -> Iterator[None]:
+    """A test of the page fails where its server had a fault, also one that the page did not show."""
+    yield
+    if "server" in request.fixturenames:
+        assert request.getfixturevalue("server").faults() == ""

@@ -103,7 +103,7 @@ def test_an_easing_is_typed_or_refused_in_words(studio: Studio) -> None:
         numbers.fill(wrong)
         studio.page.keyboard.press("Enter")
         expect(studio.said()).to_contain_text(f"“{wrong}” is no easing{why}")
-        expect(studio.said()).to_contain_text("Write a name (linear, ease,")
+        expect(studio.said()).to_contain_text("Write a name such as ease-out")
     assert studio.layer("Plate edge")["scale"]["keys"][0]["ease"] == {"bezier": [0.3, 1.4, 0.5, 1]}
 
 

@@ -85,7 +85,7 @@ def test_it_is_trimmed_slowed_turned_frozen_and_keyed(surf: Studio) -> None:
     page.get_by_role("button", name="Frozen from 1:00").click()
     surf.settle()
     assert seen(surf) == 41
-    for _ in range(4):
+    for _ in range(6):
         page.keyboard.press("Control+z")
     surf.settle()
     assert seen(surf) == 33
@@ -220,7 +220,7 @@ def test_a_file_that_is_no_film_and_a_server_that_is_away(
     lost = [
         path
         for path in (server.folder / "media").iterdir()
-        if path.suffix == ".mp4" and path.stat().st_size == film.stat().st_size
+        if path.suffix == ".film" and path.stat().st_size == film.stat().st_size
     ]
     assert len(lost) == 1
     lost[0].unlink()

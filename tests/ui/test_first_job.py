@@ -93,6 +93,7 @@ def test_the_job_of_a_new_user(studio: Studio, server: Server, page: Page, tmp_p
     for _ in range(2):
         page.keyboard.press("Control+Shift+z")
     expect(page.get_by_test_id("redo")).to_be_disabled()
+    expect(studio.said()).to_contain_text("Done again: ")
     shown = studio.pixels()
     page.reload()
     expect(studio.picture).to_have_attribute("data-painted", "30")

@@ -197,7 +197,7 @@ def test_tab_takes_a_name_while_names_are_looked_up_again(studio: Studio) -> Non
     expect(page.get_by_role("listbox", name="Names that fit").get_by_role("option")).to_have_count(1)
     page.evaluate("() => window.release()")
     field = page.get_by_role("textbox", name="Formula of Rotation")
-    expect(field).to_have_js_property("value", 'layer("Sign").')
+    expect(field).to_have_js_property("value", 'scene["Sign"].')
 
 
 def test_numbers_slide_names_tell_their_values_and_what_is_pointed_at_is_put_in(studio: Studio) -> None:
@@ -206,7 +206,7 @@ def test_numbers_slide_names_tell_their_values_and_what_is_pointed_at_is_put_in(
     field = page.get_by_role("textbox", name="Formula of Rotation")
     page.keyboard.type('scene["Si')
     page.keyboard.press("Tab")
-    expect(field).to_have_js_property("value", 'layer("Sign").')
+    expect(field).to_have_js_property("value", 'scene["Sign"].')
     names = page.get_by_role("listbox", name="Names that fit")
     expect(names.get_by_role("option", name="rotation")).to_contain_text("= 20 °")
     page.keyboard.type("rotation + 40")

@@ -130,6 +130,10 @@ def test_lanes_move_trim_and_key(studio: Studio) -> None:
     expect(studio.said()).to_contain_text("Deleted 1 key.")
     studio.said().get_by_role("button", name="Undo").click()
     expect(row.get_by_role("button", name="Key of Scale at frame 43")).to_be_visible()
+    # A span's edge is trimmed on its whole height, where a key stands on it, too.
+    box = bar.bounding_box()
+    pull(box["x"], 5)
+    expect(bar).to_have_attribute("data-start", "26")
 
 
 def test_two_windows_and_a_deleted_layer(studio: Studio, server: Server, page: Page) -> None:

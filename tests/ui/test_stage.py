@@ -199,7 +199,7 @@ def test_several_layers_by_a_frame_and_their_common_box(studio: Studio) -> None:
     undo_says(studio, "Aligned 2 layers left to the selection")
     assert studio.point("Ghost", (0, 0), 10)[0] == pytest.approx(50)
     studio.type("Opacity", "abc")
-    expect(studio.said()).to_contain_text("Opacity takes a number or a sum such as 1920/2, +10 or *1.5")
+    expect(studio.said()).to_contain_text("Opacity takes a number or a calculation such as 1920/2, +10 or *1.5")
 
 
 def test_the_path_is_drawn_and_bent_by_hand(studio: Studio) -> None:
@@ -390,7 +390,7 @@ def test_the_explanation_tells_the_sum_in_live_numbers(studio: Studio) -> None:
     """The point that it computes is where the core has it; in the two spaces, of this frame."""
     page = studio.page
     studio.select("Sign")
-    page.get_by_role("button", name="Explain the anchor: both spaces and the sum").click()
+    page.get_by_role("button", name="Explain the anchor: both spaces and the calculation").click()
     x, y = studio.point("Sign", (1, 1), 10)
     expect(page.get_by_test_id("sum")).to_contain_text(f"({round(x, 2):g}, {round(y, 2):g})")
     expect(page.get_by_role("img", name="The space drawn")).to_have_count(2)

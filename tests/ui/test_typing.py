@@ -286,7 +286,7 @@ def test_a_locked_layer_in_the_hand_keeps_what_is_behind_it(studio: Studio) -> N
         ("Position x", "1 000 px", "1000", ""),
         ("Position y", "+10px", "290", ""),
         ("Rotation", "-90°", "-90", ""),
-        ("Scale x", "1/0", None, "Scale x takes a number or a sum"),
+        ("Scale x", "1/0", None, "Scale x takes a number or a calculation"),
     ],
 )
 def test_what_a_number_understands_and_says(

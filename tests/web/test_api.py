@@ -111,6 +111,28 @@ def test_pictures_are_taken_by_content(client: TestClient, form: str) -> None:
     assert (kept.format, kept.size) == ("PNG", (30, 40))
 
 
+def test_media_that_no_scene_uses_leave_the_list_and_come_back(client: TestClient) -> None:
+    """The file stays for the history; the same file again brings it back; one that is used is refused in words."""
+    project = client.get("/api/projects").json()[0]["id"]
+    url = f"/api/projects/{project}"
+
+    def removed() -> dict[str, bool]:
+        return {one["id"]: one["removed"] for one in client.get(f"{url}/pictures").json()}
+
+    file = {"file": ("spare.png", picture("PNG"))}
+    spare = client.post(f"{url}/pictures", files=file).json()["id"]
+    for way in ("true", "false", "true"):
+        assert client.put(f"{url}/media/{spare}/removed?removed={way}").status_code == 200
+        assert removed()[spare] == (way == "true")
+    assert client.get(f"/api/pictures/{spare}/file").status_code == 200
+    assert client.post(f"{url}/pictures", files=file).json()["id"] == spare
+    assert not removed()[spare]
+    used = next(iter(client.get(f"{url}/uses").json()))
+    refused = client.put(f"{url}/media/{used}/removed?removed=true")
+    assert (refused.status_code, "It is used in '" in refused.json()["detail"]) == (422, True)
+    assert client.put(f"{url}/media/none/removed?removed=true").status_code == 404
+
+
 @pytest.mark.parametrize("profile", [b"no profile at all", b"\x00" * 200])
 def test_a_colour_profile_that_cannot_be_used_harms_nothing(client: TestClient, profile: bytes) -> None:
     """The numbers of the picture are taken as sRGB, as of a picture without one."""

@@ -252,6 +252,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/projects/{project_id}/media/{asset}/removed": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Remove Media
+         * @description Take a picture or clip that no scene uses out of its project's list, or bring it back.
+         */
+        put: operations["remove_media_api_projects__project_id__media__asset__removed_put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/pictures/{picture_id}/file": {
         parameters: {
             query?: never;
@@ -1801,6 +1821,11 @@ export interface components {
              * @default false
              */
             found_again: boolean;
+            /**
+             * Removed
+             * @default false
+             */
+            removed: boolean;
         };
         /**
          * ClipContent
@@ -4291,6 +4316,11 @@ export interface components {
             width: number;
             /** Height */
             height: number;
+            /**
+             * Removed
+             * @default false
+             */
+            removed: boolean;
         };
         /**
          * PictureContent
@@ -7101,6 +7131,49 @@ export interface operations {
                     "application/json": {
                         [key: string]: string[];
                     };
+                };
+            };
+            /** @description What was expected, where, and how to mend it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What the server could not do, and what became of the work */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    remove_media_api_projects__project_id__media__asset__removed_put: {
+        parameters: {
+            query: {
+                removed: boolean;
+            };
+            header?: never;
+            path: {
+                project_id: string;
+                asset: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": unknown;
                 };
             };
             /** @description What was expected, where, and how to mend it */

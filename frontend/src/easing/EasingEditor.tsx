@@ -290,7 +290,7 @@ function Presets({ ease, set }: { ease: Ease; set: (ease: Ease) => unknown }) {
                 onClick={() => set(preset.ease as Ease)}
               >
                 <EaseCurve curve={facts.get(easeText)?.curve} width={44} height={32} plain />
-                <Text fontSize="9.5px" truncate px="0.5">
+                <Text fontSize="9.5px" lineHeight="1.15" px="0.5" css={{ overflowWrap: "anywhere" }}>
                   {preset.name}
                 </Text>
               </chakra.button>

@@ -1,6 +1,6 @@
 import { chakra } from "@chakra-ui/react";
 import { useCallback, useEffect, useRef } from "react";
-import { applied, sum, type Typed, typed } from "../parts/arithmetic";
+import { applied, calculated, type Typed, typed } from "../parts/arithmetic";
 import { type Draft, useDraft } from "../parts/draft";
 import { follow } from "../parts/press";
 import { sayProblem } from "../studio/page";
@@ -31,7 +31,7 @@ const written = (value: number | null, whole = true) => (value === null ? "" : d
 const tidy = (value: number) => Math.round(value * 1000) / 1000;
 const factor = (event: { shiftKey: boolean; altKey: boolean }) => (event.shiftKey ? 10 : event.altKey ? 0.1 : 1);
 
-/** A number: drag to scrub, type a sum, step with the arrows; Enter takes, Esc gives back. It paints by itself. */
+/** A number: drag to scrub, type a calculation, step with the arrows; Enter takes, Esc gives back. It paints by itself. */
 export function NumberField({ label, unit, read, keep, attempt, many, step = 1, width = "62px", disabled }: Props) {
   const session = useSession();
   const latest = useRef(read);
@@ -56,7 +56,7 @@ export function NumberField({ label, unit, read, keep, attempt, many, step = 1, 
       const back = value === null ? "the numbers" : written(value);
       sayProblem(
         new Error(
-          `${label} takes a number or a sum such as 1920/2, +10 or *1.5, and “${text}” is neither. Esc gives ${back} back.`,
+          `${label} takes a number or a calculation such as 1920/2, +10 or *1.5, and “${text}” is neither. Esc gives ${back} back.`,
         ),
       );
       return false;
@@ -85,7 +85,7 @@ export function NumberField({ label, unit, read, keep, attempt, many, step = 1, 
     event.preventDefault();
     const field = event.currentTarget;
     const by = (event.key === "ArrowUp" ? 1 : -1) * step * factor(event);
-    const from = (draft.typing() ? sum(field.value) : null) ?? now();
+    const from = (draft.typing() ? calculated(field.value) : null) ?? now();
     delete field.dataset.typing;
     if (many) many({ way: "add", value: by }, true, label);
     else if (from !== null) send(tidy(from + by), label);

@@ -80,15 +80,10 @@ export function SpanBar({ layer, selected }: { layer: Layer; selected: boolean }
     else if (event.altKey) begin(event, slipped);
     else begin(event, moved, [start, start + length], snaps);
   };
-  const grip = {
-    position: "absolute",
-    top: 0,
-    bottom: 0,
-    width: "7px",
-    cursor: "col-resize",
-    borderRadius: "5px",
-    _hover: { bg: "act" },
-  } as const;
+  const edge = { position: "absolute", top: "-1px", bottom: "-1px", cursor: "col-resize" } as const;
+  const grip = { ...edge, width: "7px", borderRadius: "5px", _hover: { bg: "act" } } as const;
+  /** The edge itself, over a pebble of its frame: there it trims on its whole height. */
+  const rim = { ...edge, width: "7px", zIndex: 1 } as const;
   return (
     <Box
       role="group"
@@ -114,6 +109,8 @@ export function SpanBar({ layer, selected }: { layer: Layer; selected: boolean }
       {hasSound && (["fade_in", "fade_out"] as const).map((which) => <Fade key={which} layer={layer} which={which} />)}
       <Box {...grip} left="0" data-testid="span-start" onPointerDown={(event) => press(event, "head")} />
       <Box {...grip} right="0" data-testid="span-end" onPointerDown={(event) => press(event, "tail")} />
+      <Box {...rim} left="-5px" onPointerDown={(event) => press(event, "head")} />
+      <Box {...rim} right="-5px" onPointerDown={(event) => press(event, "tail")} />
     </Box>
   );
 }

@@ -104,7 +104,7 @@ export function AnchorBlock({ layer }: { layer: Layer }) {
             <Pill
               height="22px"
               px="2"
-              label="Explain the anchor: both spaces and the sum"
+              label="Explain the anchor: both spaces and the calculation"
               onClick={() => setPage({ dialog: "explain" })}
             >
               ?

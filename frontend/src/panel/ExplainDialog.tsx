@@ -9,10 +9,10 @@ import { useSelection } from "../studio/selection";
 import { useSession } from "../studio/session";
 import { roleColour } from "../theme/theme";
 
-/** The anchor explained: both coordinate spaces drawn, and the sum behind them with the numbers of this frame. */
+/** The anchor explained: both coordinate spaces drawn, and the calculation behind them with the numbers of this frame. */
 export function ExplainDialog() {
   return (
-    <Window name="explain" title="Anchor and position: two spaces, one sum" width="760px">
+    <Window name="explain" title="Anchor and position: two spaces, one calculation" width="760px">
       <Explanation />
     </Window>
   );

@@ -19,7 +19,7 @@ import { ArrangeBlock } from "./ArrangeBlock";
 import { KeysBlock } from "./KeysBlock";
 import { Row } from "./Row";
 
-/** Several layers: what they have in common, mixed where they differ; sums such as +10 step each from its own. */
+/** Several layers: what they have in common, mixed where they differ; calculations such as +10 step each from its own. */
 export function ManyPanel({ layers, facts }: { layers: Layer[]; facts: Facts }) {
   const tracks = layers.map(tracksOf);
   const common = Object.keys(tracks[0])

@@ -23,10 +23,10 @@ export function typed(text: string): Typed | null {
   const given = plain(text);
   const first = given[0];
   if (first !== "+" && first !== "*" && first !== "/") {
-    const value = sum(given);
+    const value = calculated(given);
     return value === null ? null : { way: "set", value };
   }
-  const value = sum(given.slice(1));
+  const value = calculated(given.slice(1));
   if (value === null || (first === "/" && value === 0)) return null;
   return first === "+" ? { way: "add", value } : { way: "multiply", value: first === "*" ? value : 1 / value };
 }
@@ -34,8 +34,8 @@ export function typed(text: string): Typed | null {
 export const applied = ({ way, value }: Typed, now: number) =>
   way === "set" ? value : way === "add" ? now + value : now * value;
 
-/** The value of a typed number or sum such as `1920/2` or `-3 * (4 + .5)`; null where it is none. */
-export function sum(text: string): number | null {
+/** The value of a typed number or calculation such as `1920/2` or `-3 * (4 + .5)`; null where it is none. */
+export function calculated(text: string): number | null {
   const tokens = text.replace(",", ".").match(/\d*\.?\d+(?:e[-+]?\d+)?|[-+*/()]|\S/gi) ?? [];
   let at = 0;
   const atom = (): number => {

@@ -67,6 +67,11 @@ export function toNamedRegion(region: string) {
   if (first) focusByKeys(first);
 }
 
+/** Where nothing has the keyboard the stage gets it. */
+function keepFocus() {
+  if (document.activeElement === document.body && !document.querySelector(OVERLAY)) toStage();
+}
+
 const isWalk = (key: string) => key === "Tab" || key.startsWith("Arrow");
 
 /**
@@ -84,8 +89,10 @@ export function watchFocus() {
   );
   window.addEventListener(
     "keyup",
-    () => {
+    ({ key }) => {
       walking = false;
+      // What Esc closed may have had the keyboard, and give it back only once it is gone.
+      if (key === "Escape") for (const wait of [0, 60, 400]) window.setTimeout(keepFocus, wait);
     },
     true,
   );

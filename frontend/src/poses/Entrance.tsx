@@ -57,9 +57,23 @@ function Form({ layers, way, done }: Props & { done: () => void }) {
   } as Edit;
   const other = way === "in" ? landed - length : landed + length;
   useTryAndPlay(chosen ? edit : null, [Math.min(other, landed), Math.max(other, landed)], landed);
+  const take = () => {
+    if (!chosen) return;
+    done();
+    void session.edit(edit).then(() => session.frames.seek(landed));
+  };
+  /** Enter takes it, but for a number that is being typed and a control that Enter presses. */
+  const enter = (event: React.KeyboardEvent) => {
+    const target = event.target as HTMLElement;
+    if (event.key !== "Enter" || event.nativeEvent.isComposing || target.dataset.typing === "yes") return;
+    if (target.matches("button:not([role=radio]), select")) return;
+    event.preventDefault();
+    event.stopPropagation();
+    if (!event.repeat) take();
+  };
 
   return (
-    <Flex direction="column" gap="2">
+    <Flex direction="column" gap="2" onKeyDownCapture={enter}>
       <Text fontWeight={700}>{way === "in" ? "Bring in: it has landed here" : "Take out: it leaves from here"}</Text>
       <Choice
         label={way === "in" ? "From which side" : "To which side"}
@@ -93,14 +107,7 @@ function Form({ layers, way, done }: Props & { done: () => void }) {
         <Text flex="1">Length of the move</Text>
         <TimeField label="Length of the move" frame={length} least={1} show={(n) => `${n} f`} keep={setLength} />
       </Flex>
-      <Pill
-        look="act"
-        disabled={!chosen}
-        onClick={() => {
-          done();
-          void session.edit(edit).then(() => session.frames.seek(landed));
-        }}
-      >
+      <Pill look="act" disabled={!chosen} onClick={take}>
         {way === "in" ? "Bring in" : "Take out"}
       </Pill>
     </Flex>

@@ -1,10 +1,13 @@
 import { Box, chakra, Flex, Text } from "@chakra-ui/react";
-import { useQuery } from "@tanstack/react-query";
-import { AudioLines } from "lucide-react";
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { AudioLines, Trash2 } from "lucide-react";
 import { useState } from "react";
 import { api, need } from "../api/client";
+import { IconButton } from "../parts/IconButton";
+import { Pill } from "../parts/Pill";
 import { useClips } from "../studio/clips";
 import { useScene } from "../studio/document";
+import { sayProblem, sayWith } from "../studio/page";
 import { useProjectScenes } from "../studio/projects";
 import { useSession } from "../studio/session";
 import { useSmallFrames } from "../studio/smallFrames";
@@ -19,18 +22,43 @@ export function MediaDrawer() {
   const session = useSession();
   const { project, revision } = useScene();
   const add = useAdd();
-  const clips = useClips();
+  const everyClip = useClips();
   const scenes = useProjectScenes().filter(({ id }) => id !== session.sceneId);
+  const cache = useQueryClient();
   const path = { project_id: project };
-  const { data: pictures = [] } = useQuery({
+  const { data: everyPicture = [] } = useQuery({
     queryKey: ["pictures", project],
     queryFn: () => need(api.GET("/api/projects/{project_id}/pictures", { params: { path } })),
   });
-  const { data: uses = {} } = useQuery({
+  const { data: uses = {}, isSuccess: known } = useQuery({
     queryKey: ["uses", project, revision],
     queryFn: () => need(api.GET("/api/projects/{project_id}/uses", { params: { path } })),
     placeholderData: (before) => before,
   });
+  const stays = ({ id, removed }: { id: string; removed?: boolean }) => !removed || Boolean(uses[id]?.length);
+  const clips = everyClip.filter(stays);
+  const pictures = everyPicture.filter(stays);
+  const setRemoved = async (ids: string[], removed: boolean) => {
+    for (const asset of ids)
+      await need(
+        api.PUT("/api/projects/{project_id}/media/{asset}/removed", {
+          params: { path: { ...path, asset }, query: { removed } },
+        }),
+      );
+    for (const name of ["clips", "pictures"]) void cache.invalidateQueries({ queryKey: [name, project] });
+  };
+  /** Take what no scene uses out of the list; the history keeps it. */
+  const remove = (some: { id: string; name: string }[]) => {
+    const ids = some.map(({ id }) => id);
+    const what = some.length > 1 ? `${some.length} files` : some[0].name;
+    const bringBack = { button: "Bring back", run: () => void setRemoved(ids, false).catch(sayProblem) };
+    setRemoved(ids, true)
+      .then(() => sayWith(`Removed ${what} from the media.`, bringBack))
+      .catch(sayProblem);
+  };
+  const unused = known ? [...clips, ...pictures].filter(({ id }) => !uses[id]?.length) : [];
+  const removal = (one: { id: string; name: string }) =>
+    unused.includes(one as never) ? () => remove([one]) : undefined;
   const used = (id: string) => (uses[id]?.length ? `in ${uses[id].join(", ")}` : "not used");
   return (
     <Flex direction="column" gap="2">
@@ -39,6 +67,11 @@ export function MediaDrawer() {
           ? "Click to add as a layer"
           : "No media yet. Drop pictures, films or sounds on the stage, or choose them in Add."}
       </Text>
+      {unused.length > 1 && (
+        <Pill look="bare" height="24px" px="1" onClick={() => remove(unused)}>
+          <Trash2 size={13} /> Remove {unused.length} that no scene uses
+        </Pill>
+      )}
       {scenes.map((one) => (
         <Entry
           key={one.id}
@@ -73,6 +106,7 @@ export function MediaDrawer() {
           ]}
           used={used(clip.id)}
           fault={clip.missing ? "File missing: add the same file again." : ""}
+          remove={removal(clip)}
           onClick={() =>
             void add(
               { kind: clip.width ? "clip" : "sound", asset: clip.id } as never,
@@ -90,6 +124,7 @@ export function MediaDrawer() {
           name={picture.name}
           facts={[`${picture.width} × ${picture.height}`]}
           used={used(picture.id)}
+          remove={removal(picture)}
           onClick={() => void add({ kind: "picture", asset: picture.id }, stem(picture.name))}
         >
           <img src={`/api/pictures/${picture.id}/file`} alt="" style={FITTED} />
@@ -107,45 +142,57 @@ interface EntryProps {
   used: string;
   fault?: string;
   onClick: () => void;
+  /** Take it out of the list; where it is used it has none. */
+  remove?: () => void;
   children: React.ReactNode;
 }
 
-function Entry({ name, facts, used, fault, onClick, children }: EntryProps) {
+function Entry({ name, facts, used, fault, onClick, remove, children }: EntryProps) {
   return (
-    <chakra.button
-      type="button"
-      textAlign="left"
-      cursor="pointer"
-      onClick={onClick}
-      _focusVisible={{ outline: "2px solid", outlineColor: "act" }}
-    >
-      <Flex
-        borderRadius="8px"
-        overflow="hidden"
-        borderWidth="1px"
-        borderColor="edge"
-        minHeight="44px"
-        align="center"
-        justify="center"
-        css={{ background: CHEQUER }}
-      >
-        {children}
-      </Flex>
-      <Text fontSize="12px" truncate>
-        {name}
-      </Text>
-      <Text fontSize="11px" color="quiet">
-        {facts.filter(Boolean).join(" · ")}
-      </Text>
-      <Text fontSize="11px" color="quiet" truncate>
-        {used}
-      </Text>
-      {fault && (
-        <Box bg="finding" color="findingInk" borderRadius="6px" px="1.5" fontSize="11px">
-          {fault}
+    <Box position="relative">
+      {remove && (
+        <Box position="absolute" top="1" right="1" bg="paper" borderRadius="full" opacity="0.9">
+          <IconButton label={`Remove ${name} from the media`} onClick={remove}>
+            <Trash2 size={13} />
+          </IconButton>
         </Box>
       )}
-    </chakra.button>
+      <chakra.button
+        type="button"
+        textAlign="left"
+        width="100%"
+        cursor="pointer"
+        onClick={onClick}
+        _focusVisible={{ outline: "2px solid", outlineColor: "act" }}
+      >
+        <Flex
+          borderRadius="8px"
+          overflow="hidden"
+          borderWidth="1px"
+          borderColor="edge"
+          minHeight="44px"
+          align="center"
+          justify="center"
+          css={{ background: CHEQUER }}
+        >
+          {children}
+        </Flex>
+        <Text fontSize="12px" truncate>
+          {name}
+        </Text>
+        <Text fontSize="11px" color="quiet">
+          {facts.filter(Boolean).join(" · ")}
+        </Text>
+        <Text fontSize="11px" color="quiet" truncate>
+          {used}
+        </Text>
+        {fault && (
+          <Box bg="finding" color="findingInk" borderRadius="6px" px="1.5" fontSize="11px">
+            {fault}
+          </Box>
+        )}
+      </chakra.button>
+    </Box>
   );
 }
 

@@ -155,6 +155,7 @@ function Control({ field, value, set }: { field: RecipeField; value: unknown; se
   }
   const fit = (given: number) => {
     const within = Math.min(Math.max(given, field.low ?? -1e6), field.high ?? 1e6);
+    if (within !== given) say(`${field.label} stops at ${within}${field.unit ? ` ${field.unit}` : ""}.`);
     return field.whole ? Math.round(within) : within;
   };
   if (field.kind === "pair") {

@@ -17,6 +17,8 @@ export interface Said {
   press?: { button: string; run: () => void };
   /** What of the request was wrong, by its name in it. */
   where?: string;
+  /** It tells of a walk through the history, which the next edit makes untrue. */
+  walk?: boolean;
   /** Stops what is under way; the line stays until something else is said. */
   stop?: () => void;
   at: number;
@@ -51,6 +53,13 @@ export const setPage = usePage.setState;
 export const say = (text: string, undo = false, offer?: Offer) =>
   setPage({ said: { text, kind: "said", undo, offer, at: Date.now() } });
 
+/** What was done, and something else that a press does. */
+export const sayWith = (text: string, press: Said["press"]) =>
+  setPage({ said: { text, kind: "said", press, at: Date.now() } });
+
+/** Where in the history the scene stands now. */
+export const sayWalk = (text: string) => setPage({ said: { text, kind: "said", walk: true, at: Date.now() } });
+
 /** What is under way, and can be stopped. */
 export const sayWhile = (text: string, stop: () => void) =>
   setPage({ said: { text, kind: "said", stop, at: Date.now() } });
@@ -66,7 +75,8 @@ export const sayProblem = (error: unknown, press?: Said["press"]) =>
     },
   });
 
-/** Something succeeded: what was wrong before needs no saying any more. */
+/** Something succeeded: what was wrong before, and where the history stood, needs no saying any more. */
 export const settled = () => {
-  if (page().said?.kind === "problem") setPage({ said: null });
+  const { said } = page();
+  if (said?.kind === "problem" || said?.walk) setPage({ said: null });
 };

@@ -18,7 +18,7 @@ import { pathIn, pointCount } from "./drawnPath";
 import { FrameStore } from "./frames";
 import { gradientOf } from "./gradients";
 import { layerAt } from "./items";
-import { say, sayProblem, setPage, settled } from "./page";
+import { say, sayProblem, sayWalk, setPage, settled } from "./page";
 import { sceneView, setSceneView } from "./sceneView";
 import { selection, setSelection } from "./selection";
 import { keyOf } from "./tracks";
@@ -260,7 +260,7 @@ export class Session {
         const words = [...(answer.notices ?? []), ...(answer.offer ? [answer.offer.sentence] : [])];
         const { button = "", edits = [] } = answer.offer ?? {};
         if (words.length) say(words.join(" "), true, answer.offer ? { button, edits: edits as never } : undefined);
-        else if (tell && answer.said) say(answer.said);
+        else if (tell && answer.said) sayWalk(answer.said);
         else settled();
         return true;
       } catch (error) {

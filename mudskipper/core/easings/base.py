@@ -77,7 +77,8 @@ def numbers(function: str, parts: list[str], count: int) -> list[float]:
     given = parts if len(parts) > 1 else parts[0].split()
     found = [number(part) for part in given]
     if len(found) != count:
-        raise ValueError(f"{function}() takes {count} numbers, and {len(found)} were given")
+        was = "was" if len(found) == 1 else "were"
+        raise ValueError(f"{function}() takes {count} numbers, and {len(found)} {was} given")
     return found
 
 

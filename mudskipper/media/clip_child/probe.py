@@ -165,8 +165,8 @@ def _why_not(path: str, error: Exception) -> str:
     if all(byte in b"\t\n\r" or 32 <= byte < 127 for byte in start[:512]):
         return "A clip must be a film, and this is a text by its content."
     return (
-        "A clip must be an MP4, MOV, WebM, MKV, GIF, animated PNG or WebP file, or a ZIP of pictures, and this is none "
-        "of them."
+        "A clip must be an MP4, MOV, WebM, MKV, GIF, animated PNG or WebP file, a ZIP of pictures, or a WAV, MP3, AAC, "
+        "FLAC, Ogg or Opus sound, and this is none of them."
     )
 
 

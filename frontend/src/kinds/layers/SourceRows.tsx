@@ -22,12 +22,14 @@ interface Props {
   layer: Layer;
   /** What its source is called. */
   what: string;
+  /** The source's own frames a second, where it has one rate. */
+  rate?: number;
   /** Rows that stand before those of what is outside. */
   children?: React.ReactNode;
 }
 
 /** How a source runs in its layer: start, speed, freeze, what is shown outside of it, its time keyed. */
-export function SourceRows({ layer, what, children }: Props) {
+export function SourceRows({ layer, what, rate, children }: Props) {
   const session = useSession();
   const { scene } = useScene();
   const time = (layer.content as { time: SourceTime }).time;
@@ -40,6 +42,7 @@ export function SourceRows({ layer, what, children }: Props) {
     speed: value,
     stretch,
   });
+  const at = (fps: number) => speed((Math.sign(time.speed ?? 100) * 100 * fps) / rate!, true);
   const frame = () => session.frames.frame;
   return (
     <>
@@ -78,6 +81,22 @@ export function SourceRows({ layer, what, children }: Props) {
               <Repeat2 size={13} /> Backwards
             </Pill>
           </Line>
+          {rate !== undefined && (
+            <Line label="Rate">
+              <NumberField
+                label="Frames a second"
+                unit="fps"
+                width="92px"
+                disabled={layer.locked}
+                read={() => Math.round(rate * Math.abs(time.speed ?? 100) * 10) / 1000}
+                attempt={(value) => session.try([at(value)])}
+                keep={(value, run) => session.keep(run, at(value))}
+              />
+              <Text color="quiet" fontSize="12px">
+                of the {what}
+              </Text>
+            </Line>
+          )}
           <Line label="Freeze">
             <Pill
               px="2"

@@ -50,7 +50,11 @@ function ClipBlock({ layer }: { layer: Layer }) {
         </Text>
       )}
       {!heard && <ShownFrame layer={layer} rate={shown?.rate ?? null} what="clip" />}
-      <SourceRows layer={layer} what="clip">
+      <SourceRows
+        layer={layer}
+        what="clip"
+        rate={!heard && shown?.rate ? (shown.rate[0] as number) / (shown.rate[1] as number) : undefined}
+      >
         {shown?.sound && <SoundRows layer={layer} />}
       </SourceRows>
     </Block>
