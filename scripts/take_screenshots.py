@@ -54,7 +54,7 @@ def motion(page: Page, shot: Callable[[str], None]) -> None:
     field.fill("52")
     field.press("Enter")
     shot("motion-path")
-    page.get_by_role("button", name="Explain the anchor: both spaces and the sum").click()
+    page.get_by_role("button", name="Explain the anchor: both spaces and the calculation").click()
     shot("explanation")
     page.keyboard.press("Escape")
 

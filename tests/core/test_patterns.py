@@ -124,6 +124,38 @@ def test_a_pattern_is_made_and_changed_and_the_first_copy_stays(moving: dict[str
         assert kept == [9, 9]
 
 
+def first_corners(made: Scene) -> np.ndarray:
+    """The corners of the first shape that is drawn, in the scene at every frame (60, 4, 2)."""
+    (part,) = draw_list(resolve(made, np.arange(60.0), NO_MEDIA)).groups
+    matrix = part.matrix
+    while not isinstance(part, Path):
+        assert isinstance(part, Group)
+        matrix, part = part.matrix, part.parts[0]
+    corners = part.points[0, :8].reshape(-1, 2).astype(float)
+    return np.stack([apply(row.astype(float), corners) for row in np.broadcast_to(matrix, (60, 6))])
+
+
+@pytest.mark.parametrize("name", ["dial", "dial/0"])
+@pytest.mark.parametrize("anchor", [{"rest": [0.5, 0.5]}, {"rest": [1, 0]}, {"rest": [0.5, 7]}, FIXED])
+@pytest.mark.parametrize(
+    "moving",
+    [{}, {"rotation": {"rest": 30}, "scale": [80, 130]}, {"rotation": SWING}, {"rotation": {"rest": 0, "formula": "base + t * 40"}}],
+)
+def test_a_pattern_pressed_on_and_off_moves_nothing(name: str, anchor: Any, moving: Any) -> None:
+    """Again and again; in a row and about an anchor that is far, of the layer and of its only shape."""
+    bar = {**BAR, "transform": {"anchor": FIXED, "position": [20, 10]}} if "/" in name else BAR
+    made = before = scene(layer("Dial", content={"kind": "shape", "items": [bar]}, anchor=anchor, **moving))
+    for on in (True, False, True, False):
+        made = edited(made, {"edit": "set_repeat", "layer": name, "on": on, "frame": 0}).scene
+        assert np.abs(first_corners(made) - first_corners(before)).max() < 0.01
+    again = edited(made, {"edit": "set_repeat", "layer": name, "on": True, "frame": 0}).scene
+    grouped = edited(again, {"edit": "group_items", "layers": ["dial/0"]}).scene
+    group = grouped.layers[0].content.items[0].id
+    freed = edited(grouped, {"edit": "ungroup_items", "layer": f"dial/{group}"}).scene
+    for one_of in (grouped, freed):
+        assert np.abs(first_corners(one_of) - first_corners(before)).max() < 0.01
+
+
 def test_a_new_pattern_stands_in_a_row_or_about_its_anchor() -> None:
     """A layer of one bar whose anchor is the middle of a dial; and one of two shapes about their own middles."""
     bar = layer("Dial", content={"kind": "shape", "items": [BAR]}, anchor={**FIXED, "rest": [10, 5]})

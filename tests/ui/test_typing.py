@@ -106,12 +106,15 @@ def test_undo_play_and_letters_work_wherever_the_focus_is(studio: Studio) -> Non
     page.keyboard.press("Tab")
     assert frames(studio, "rotation") == [0, 50]
     assert studio.steps() == []
-    # In a number in which nobody types, letters and Space are the main view's, and Ctrl+Z is the scene's.
-    studio.field("Opacity").click()
+    # In a number in which nobody types a letter is no shortcut, but Space is the main view's, and Ctrl+Z the scene's.
+    on_stage(studio)
     page.keyboard.press("k")
     undo_says(studio, "Keyed .* of Plate")
-    page.keyboard.press("m")
-    expect(studio.said()).to_contain_text("The magnet is off.")
+    studio.field("Opacity").click()
+    for letter in "kmb":
+        page.keyboard.press(letter)
+        expect(studio.said()).to_contain_text(f"“{letter}” is no number.")
+    assert len(studio.steps()) == 1
     page.keyboard.press("Control+z")
     expect(page.get_by_test_id("undo")).to_be_disabled()
     page.keyboard.press("Space")

@@ -49,7 +49,7 @@ def test_resolve_writes_an_entry_a_frame(folder: Path) -> None:
 
 def test_formulas_are_explained_and_their_faults_told(tmp_path: Path) -> None:
     """A failing one is a warning and the rest goes on; with --strict it is an error."""
-    claw = layer("Claw", rotation={"rest": 5, "formula": 'base + layer("Plate").position.x / 10'})
+    claw = layer("Claw", rotation={"rest": 5, "formula": 'base + scene["Plate"].position.x / 10'})
     wrong = layer("Wrong", rotation={"rest": 7, "formula": "2 * (t"})
     (tmp_path / "scene.json").write_text(scene(claw, layer("Plate"), wrong).to_json())
     given = ("resolve", tmp_path / "scene.json", "--frames", "0:3", "--out", tmp_path / "out.json")
@@ -59,7 +59,7 @@ def test_formulas_are_explained_and_their_faults_told(tmp_path: Path) -> None:
     assert run(*given, "--strict").returncode == 2
     told = run("explain", tmp_path / "scene.json", "--property", "Claw.rotation", "--frames", "0:2")
     assert told.stdout.split("\n")[:4] == [
-        'Rotation of Claw: base + layer("Plate").position.x / 10', "Reads: Plate", "0: 37", "1: 37",
+        'Rotation of Claw: base + scene["Plate"].position.x / 10', "Reads: Plate", "0: 37", "1: 37",
     ]  # fmt: skip
     refused = run("explain", tmp_path / "scene.json", "--property", "Claw.turn")
     assert refused.returncode == 2

@@ -227,7 +227,7 @@ def test_a_formula_hears_a_sound_on_the_stage_in_exports_and_from_a_folder(
     flash = layer(
         "Flash",
         position=[80, 45],
-        opacity={"rest": 0, "formula": f'step(0.05, sound("{surf["name"]}").level) * 100'},
+        opacity={"rest": 0, "formula": f'step(0.05, scene["{surf["name"]}"].loudness) * 100'},
     )
     doc["layers"].append(flash)
     scene = app.post(f"/api/projects/{project}/documents", json=doc).json()["scene"]["id"]

@@ -178,7 +178,7 @@ export function useKeyboard(session: Session) {
       if (isLetterInNumber(event)) {
         event.preventDefault();
         if (!event.repeat)
-          say(`“${event.key}” is no number. Type digits, a sum, +10 or *1.5; Esc gives the keyboard to the stage.`);
+          say(`“${event.key}” is no number. Type digits, a calculation, +10 or *1.5; Esc gives the keyboard to the stage.`);
         return;
       }
       const region = event.altKey && !event.ctrlKey && !event.metaKey ? REGION_KEYS[event.code] : undefined;
@@ -216,8 +216,6 @@ export function useKeyboard(session: Session) {
       if (takenElsewhere(event)) return;
       const key = event.ctrlKey || event.metaKey ? undefined : HELD[event.code];
       if (key) anchorKey.current = key;
-      // In a number in which nobody types they are no letters.
-      if (key && event.target instanceof HTMLInputElement) event.preventDefault();
       const { selected } = selection();
       if (!anchorKey.current || selected.length !== 1) return;
       const station = anchorKey.current === "q" ? NUMPAD[event.code] : undefined;

@@ -88,7 +88,8 @@ def _at_random(layer: Layer) -> list[str]:
 
 
 def _made(edit: Edit, scene: Scene, context: EditContext) -> Scene:
-    """The scene after an edit, with each layer whose window or patterns were changed held where it was."""
+    """The scene after an edit, with each layer whose window or patterns were changed held where it was; once, so that an
+    edit that holds what it changes by itself is not held again."""
     after = edit.apply(scene, context)
     if after.layers is scene.layers:
         return after
@@ -96,6 +97,8 @@ def _made(edit: Edit, scene: Scene, context: EditContext) -> Scene:
         for said in formula_notices(scene, after, layers_alone=edit.takes_addresses):
             if said not in context.notices:
                 context.notices.append(said)
+    if edit.takes_addresses:
+        return after
     hold = holding(context)
     for layer in after.layers:
         place = scene.places.get(layer.id)

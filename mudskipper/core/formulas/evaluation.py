@@ -385,8 +385,8 @@ REASONS = {
 
 def _why_none(text: str) -> str:
     """Why a formula may have no value, in words: of its functions and operators those that can fail."""
-    program = program_of(text)
-    found = [why for name, why in REASONS.items() if name in program.names]
+    called = set(re.findall(r"\b([a-z]+)\s*\(", text))
+    found = [why for name, why in REASONS.items() if name in called]
     if "**" in text:
         found.append("a power that has no value")
     if re.search(r"/|%", text):

@@ -45,7 +45,7 @@ MEANT = {
     "PI": "pi", "TAU": "tau", "deg": "degrees", "rad": "radians", "ceiling": "ceil", "frac": "fract",
 }  # fmt: skip
 """Words of programming and shading languages and of spreadsheets, and what they are here: no guess by letters."""
-NEAR_NAME = 0.72
+NEAR_NAME = 0.78
 """How alike two names must be for one to be taken for the other."""
 WRITTEN_SO = {
     "vec2": "a pair is written (x, y)", "vec3": "a colour is written (r, g, b)", "rgb": "a colour is written (r, g, b)",
