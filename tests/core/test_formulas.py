@@ -362,6 +362,10 @@ def test_one_number_for_a_pair_offers_both() -> None:
     assert "no value at frame 3:" in problem.sentence
     assert values[3, 0] == 7
     assert values[4, 0] == 1
+    for text, why in (("sqrt(-1)", "the square root of less than 0"), ("log(t - 9)", "the logarithm of 0 or less")):
+        _, problem = one(text)
+        assert problem is not None
+        assert f": there is {why}." in problem.sentence
 
 
 WORDS = [

@@ -227,8 +227,13 @@ def test_a_file_that_is_no_film_and_a_server_that_is_away(
     page.reload()
     surf.select("Surf")
     expect(page.get_by_text("Its file is missing. Add the same file again, and it is found.")).to_be_visible()
-    taken_in(surf, film)
+    page.get_by_role("button", name="Add", exact=True).click()
+    page.get_by_test_id("picture-file").set_input_files(film)
+    expect(surf.said()).to_contain_text("Found again: Surf.mp4.")
+    surf.settle()
     assert not httpx.get(f"{server.url}api/projects/{project}/clips").json()[-1]["missing"]
+    # It is the same clip, and no layer more.
+    assert [one["name"] for one in surf.stored()["layers"]] == ["Plate", "Surf"]
     assert clip["id"] in str(surf.stored())
 
 

@@ -247,10 +247,9 @@ def test_numbers_slide_names_tell_their_values_and_what_is_pointed_at_is_put_in(
     page.keyboard.press("Control+z")
     expect(field).to_have_js_property("value", stored)
     page.keyboard.press("Escape")
-    # A name tells its value at the playhead.
+    # A name tells what it is, under the pointer.
     field.get_by_text("rotation", exact=False).first.hover(position={"x": 5, "y": 5})
-    field.locator("span", has_text="layer").first.hover()
-    expect(page.get_by_test_id("formula-hover")).to_contain_text("Another layer by its name")
+    expect(page.get_by_test_id("formula-hover")).to_contain_text("every layer by its name")
     # Pointed at: a station on the stage, a lane, a number of the panel; what is pressed is not taken in the hand.
     for press, text in (
         (lambda: page.mouse.click(*studio.to_page(*studio.point("Sign", (1, 0), 20))),

@@ -107,7 +107,7 @@ def test_undo_play_and_letters_work_wherever_the_focus_is(studio: Studio) -> Non
     assert frames(studio, "rotation") == [0, 50]
     assert studio.steps() == []
     # In a number in which nobody types a letter is no shortcut, but Space is the main view's, and Ctrl+Z the scene's.
-    on_stage(studio)
+    page.get_by_test_id("stage").focus()
     page.keyboard.press("k")
     undo_says(studio, "Keyed .* of Plate")
     studio.field("Opacity").click()
