@@ -196,14 +196,18 @@ def resolved(
     return Response(body, media_type="application/vnd.msgpack")
 
 
+EDITS = ("edits", "parts")
+"""What of a finding are edits."""
+
+
 @router.get("/checks")
 def checks(scene_id: str, store: Kept) -> list[FindingAnswer]:
     """What the checks find in the scene, each with the edits that mend it."""
     head = store.head(scene_id)
     found = check_scene(head.scene, store.assets(head.project_id), _findings.of(scene_id))
     return [
-        FindingAnswer(**{name: getattr(one, name) for name in FindingAnswer.model_fields if name != "edits"},
-                      edits=[edit.model_dump(mode="json") for edit in one.edits])
+        FindingAnswer(**{name: getattr(one, name) for name in FindingAnswer.model_fields if name not in EDITS},
+                      **{name: [edit.model_dump(mode="json") for edit in getattr(one, name)] for name in EDITS})
         for one in found
     ]  # fmt: skip
 

@@ -125,7 +125,7 @@ class PlaceAnswer(BaseModel):
 
 class FindingAnswer(BaseModel):
     """What a check found, the edits that mend it, and what is drawn of it at its frame: areas and lines of points in
-    scene pixels. `left` says that the layer leaves it as it is."""
+    scene pixels. `parts` mends all parts of its shot, `left` says that the layer leaves it as it is."""
 
     check: str
     layer: str
@@ -133,6 +133,7 @@ class FindingAnswer(BaseModel):
     figure: float
     sentence: str
     edits: list[dict[str, Any]]
+    parts: list[dict[str, Any]]
     areas: list[list[tuple[float, float]]]
     lines: list[list[tuple[float, float]]]
     left: bool

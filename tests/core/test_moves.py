@@ -24,6 +24,7 @@ from mudskipper.core.resolve import resolve
 from mudskipper.core.scene import Scene
 from tests.conftest import layer, scene
 from tests.core.test_edits import done
+from tests.core.test_items import EDIT
 from tests.core.test_motion import motion
 
 SIZE = np.array([640, 360])
@@ -300,6 +301,31 @@ def test_a_mend_that_would_make_another_fault_is_not_offered() -> None:
     grows = {"rest": [104, 104], "keys": [{"frame": 0, "value": [104, 104]}, {"frame": 50, "value": [110, 110]}]}
     (finding,) = check_scene(scene(ground(scale=grows)), PICTURE)
     assert (finding.check, finding.edits) == ("sharpness", ())
+
+
+GROWING = {"rest": [100, 100], "keys": [{"frame": 0, "value": [100, 100]}, {"frame": 50, "value": [101, 101]}]}
+
+
+@pytest.mark.parametrize("scaled", [[100, 100], GROWING])
+def test_all_parts_of_a_split_shot_are_mended_alike(scaled: Any) -> None:
+    """By one factor, so that nothing jumps at the cuts; what shows something else, or stands apart in time, is left."""
+    plane = {"kind": "shape", "items": [{"shape": "rectangle", "size": [640, 360], "fill": "#102030"}]}
+    other = {"kind": "shape", "items": [{"shape": "rectangle", "size": [640, 360], "fill": "#302010"}]}
+    before = scene(
+        layer("Ground", content=plane, position=[322, 180], scale=scaled),
+        layer("Other", content=other, span={"start": 0, "length": 20}),
+        layer("Apart", content=plane, span={"start": 58, "length": 2}, position=[322, 180]),
+    )
+    parts = [{"edit": "split_layer", "layer": "ground", "frame": at, "id": f"g{at}"} for at in (40, 20)]
+    trim = {"edit": "trim_span", "layer": "g40", "start": 40, "length": 15}
+    edits = [EDIT.validate_python(edit) for edit in (*parts, trim)]
+    split = apply_edits(before, edits, NO_MEDIA).scene
+    found = {one.layer: one for one in check_scene(split, NO_MEDIA) if one.check == "coverage"}
+    after = apply_edits(split, list(found["g20"].parts), NO_MEDIA).scene
+    changed = {one.id for one in after.layers if one is not split.layer(one.id)}
+    assert changed == {"ground", "g20", "g40"}
+    assert {one.layer for one in check_scene(after, NO_MEDIA) if one.check in ("coverage", "jump")} <= {"apart"}
+    assert found["apart"].parts == ()
 
 
 @settings(max_examples=80, deadline=None)

@@ -139,7 +139,12 @@ def first_corners(made: Scene) -> np.ndarray:
 @pytest.mark.parametrize("anchor", [{"rest": [0.5, 0.5]}, {"rest": [1, 0]}, {"rest": [0.5, 7]}, FIXED])
 @pytest.mark.parametrize(
     "moving",
-    [{}, {"rotation": {"rest": 30}, "scale": [80, 130]}, {"rotation": SWING}, {"rotation": {"rest": 0, "formula": "base + t * 40"}}],
+    [
+        {},
+        {"rotation": {"rest": 30}, "scale": [80, 130]},
+        {"rotation": SWING},
+        {"rotation": {"rest": 0, "formula": "base + t * 40"}},
+    ],
 )
 def test_a_pattern_pressed_on_and_off_moves_nothing(name: str, anchor: Any, moving: Any) -> None:
     """Again and again; in a row and about an anchor that is far, of the layer and of its only shape."""

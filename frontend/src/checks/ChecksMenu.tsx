@@ -162,9 +162,22 @@ function Item({ finding, soon }: { finding: Finding; soon: () => void }) {
                 height="24px"
                 px="2.5"
                 fontSize="12px"
-                onClick={() => void keep(`Mended the ${about}.`, ...(finding.edits as unknown as Edit[]))}
+                onClick={() => void keep(`Fixed the ${about}.`, ...(finding.edits as unknown as Edit[]))}
               >
                 Fix it
+              </Pill>
+            )}
+            {finding.parts.length > 0 && (
+              <Pill
+                height="24px"
+                px="2.5"
+                fontSize="12px"
+                title="The same scale for all parts of this shot, so that it does not jump from one to the next"
+                onClick={() =>
+                  void keep(`Fixed the ${about} and of the parts beside it.`, ...(finding.parts as unknown as Edit[]))
+                }
+              >
+                Fix all its parts
               </Pill>
             )}
             <Pill height="24px" px="2.5" fontSize="12px" onClick={() => void leave(true)}>

@@ -15,13 +15,14 @@ from ..layer_cache import LayerCache
 from ..resolve import resolve
 from ..resolved_layer import ResolvedLayer
 from ..scene import Scene
-from .base import Check, Finding
+from .base import Check, Finding, rescaled
 from .coverage import Coverage
 from .formula import Formula
 from .jump import Jump
 from .reading_time import ReadingTime
 from .safe_area import SAFE, SafeArea
 from .sharpness import Sharpness
+from .split_shots import parts_of_shot
 
 CHECKS: list[Check] = [Coverage(), Sharpness(), SafeArea(), ReadingTime(), Jump(), Formula()]
 """A check from outside is added to this list."""
@@ -50,7 +51,9 @@ def check_scene(scene: Scene, assets: Assets, cache: LayerCache[list[Finding]] |
             found[name] = _findings(scene, one, assets)
             cache.put(read[name], facts, found[name] or [])
     cache.keep_only(set(found))
-    return [finding for layer in reversed(scene.layers) for finding in found[layer.id] or ()]
+    every = [finding for layer in reversed(scene.layers) for finding in found[layer.id] or ()]
+    figures = {one.layer: one.figure for one in every if one.check == Coverage.name and one.edits}
+    return [_with_parts(scene, finding, figures, assets) for finding in every]
 
 
 def _findings(scene: Scene, one: ResolvedLayer, assets: Assets) -> list[Finding]:
@@ -76,6 +79,37 @@ def _of_layer(scene: Scene, one: ResolvedLayer) -> list[Finding]:
 
 def _unmended(finding: Finding) -> Finding:
     return finding.model_copy(update={"edits": ()})
+
+
+def _with_parts(scene: Scene, finding: Finding, figures: dict[str, float], assets: Assets) -> Finding:
+    """The finding with the mend of all parts of its shot, where it has others and all of them stay well: by the largest
+    of the factors that they need."""
+    if finding.check != Coverage.name or not finding.edits:
+        return finding
+    layer = scene.layer(finding.layer)
+    shot = [layer, *parts_of_shot(scene, layer)]
+    factor = max(figures.get(part.id, 0.0) for part in shot)
+    edits = tuple(edit for part in shot for edit in rescaled(part, factor, part.span.start))
+    mended = finding.model_copy(update={"parts": edits})
+    return mended if len(shot) > 1 and _stay_well(scene, mended, assets) else finding
+
+
+def _stay_well(scene: Scene, finding: Finding, assets: Assets) -> bool:
+    """Whether the mend of all parts of a shot leaves each of the others without any finding that it had not."""
+    try:
+        after = apply_edits(scene, list(finding.parts), assets).scene
+    except Refused:
+        return False
+    changed = [layer.id for layer in after.layers if layer is not scene.layer(layer.id)]
+    was, now = (resolve(one, np.arange(one.length), assets, ids=changed) for one in (scene, after))
+    for name in changed:
+        before, then = was.layers[name], now.layers[name]
+        known = {other.check for other in _of_layer(scene, before)}
+        if any(check.spoilt(after, before, then) for check in CHECKS):
+            return False
+        if any(other.check not in known for other in _of_layer(after, then)):
+            return False
+    return True
 
 
 def _clears(scene: Scene, finding: Finding, was: ResolvedLayer, before: list[Finding], assets: Assets) -> bool:

@@ -13,7 +13,7 @@ from ..edits.many_keys import EditValues
 from ..edits.values_and_keys import KeyRef, SetProperty
 from ..layer_bounds import corners
 from ..resolved_layer import ResolvedLayer
-from ..scene import Scene
+from ..scene import Layer, Scene
 
 Pair = tuple[float, float]
 Points = tuple[Pair, ...]
@@ -21,7 +21,9 @@ Points = tuple[Pair, ...]
 
 class Finding(Model):
     """Something that a check found: `figure` in the unit of the sentence, and what is drawn of it in the scene at
-    `frame`: polygons that are shaded, and lines. `left` says that the layer leaves it as it is."""
+    `frame`: polygons that are shaded, and lines. `left` says that the layer leaves it as it is. `parts` mends it together
+    with the parts of the same shot that stand beside it in time, so that the picture does not jump from one to the
+    next."""
 
     check: str
     layer: str
@@ -29,6 +31,7 @@ class Finding(Model):
     figure: float
     sentence: str
     edits: tuple[Edit, ...] = ()
+    parts: tuple[Edit, ...] = ()
     areas: tuple[Points, ...] = ()
     lines: tuple[Points, ...] = ()
     left: bool = False
@@ -63,9 +66,8 @@ def opacity_of(one: ResolvedLayer) -> np.ndarray:
     return np.broadcast_to(one.opacity, (len(one.frames), 1))[:, 0]
 
 
-def rescaled(one: ResolvedLayer, factor: float, frame: int) -> tuple[Edit, ...]:
+def rescaled(layer: Layer, factor: float, frame: int) -> tuple[Edit, ...]:
     """The layer's scale multiplied: all its keys, or its rest."""
-    layer = one.layer
     if layer.scale.keys:
         keys = tuple(
             KeyRef(layer=layer.id, property="scale", frame=k.frame + layer.span.start) for k in layer.scale.keys

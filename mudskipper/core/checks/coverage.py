@@ -54,7 +54,7 @@ class Coverage(Check):
         sentence = f"{opening}; scaled by {factor * 100:.2f} % it covers at every frame."
         return Finding(
             check=self.name, layer=one.layer.id, frame=bare, figure=float(factor), sentence=sentence,
-            edits=rescaled(one, float(factor), bare), areas=areas,
+            edits=rescaled(one.layer, float(factor), bare), areas=areas,
         )  # fmt: skip
 
     def spoilt(self, scene: Scene, before: ResolvedLayer, after: ResolvedLayer) -> bool:

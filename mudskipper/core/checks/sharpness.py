@@ -43,7 +43,7 @@ def _smaller(one: ResolvedLayer, factor: float, frame: int) -> tuple[Edit, ...]:
     """The content made smaller behind its window where that enlarges it, else the whole layer."""
     framing, layer = one.layer.framing, one.layer
     if framing is None or one.values["framing.zoom"].max() * factor < LEAST_ZOOM:
-        return rescaled(one, factor, frame)
+        return rescaled(one.layer, factor, frame)
     name = "framing.zoom"
     if framing.zoom.keys:
         keys = tuple(
