@@ -26,8 +26,8 @@ def typed_time(text: str, rate: tuple[int, int], now: float | None = None) -> fl
     """The frame, or the number of frames, that a text tells; Refused where it tells none.
 
     `45` and `45f` are frames, `1:10` (or `1;10`) seconds:frames, `2:01:10` with minutes, `1.5s` seconds, rounded to
-    whole frames. `+12` and `-12` step from `now` where it is given. Numbers may be calculations such as `1920/2`, with a
-    decimal comma. At 29.97 and 59.94 timecode is drop-frame (SMPTE ST 12-1).
+    whole frames. `+12` and `-12` step from `now` where it is given. Numbers may be calculations such as `1920/2`, with
+    a decimal comma. At 29.97 and 59.94 timecode is drop-frame (SMPTE ST 12-1).
 
     >>> typed_time("1:10", (30, 1)), typed_time("1.5s", (24, 1)), typed_time("+2:00", (25, 1), now=10)
     (40.0, 36.0, 60.0)

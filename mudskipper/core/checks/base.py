@@ -21,9 +21,9 @@ Points = tuple[Pair, ...]
 
 class Finding(Model):
     """Something that a check found: `figure` in the unit of the sentence, and what is drawn of it in the scene at
-    `frame`: polygons that are shaded, and lines. `left` says that the layer leaves it as it is. `parts` mends it together
-    with the parts of the same shot that stand beside it in time, so that the picture does not jump from one to the
-    next."""
+    `frame`: polygons that are shaded, and lines. `left` says that the layer leaves it as it is. `parts` mends it
+    together with the parts of the same shot that stand beside it in time, so that the picture does not jump from one to
+    the next."""
 
     check: str
     layer: str

@@ -8,8 +8,8 @@ from ..scene import Layer, Scene
 
 
 def parts_of_shot(scene: Scene, layer: Layer) -> list[Layer]:
-    """The layers that show what a layer shows, carried and framed as it is, and follow one another in time without a gap
-    up to it and from it on; without it itself, earliest first."""
+    """The layers that show what a layer shows, carried and framed as it is, and follow one another in time without a
+    gap up to it and from it on; without it itself, earliest first."""
     what = _shown(layer)
     like = [one for one in scene.layers if one is not layer and one.content.kind == layer.content.kind]
     others = [one for one in like if _shown(one) == what]

@@ -88,8 +88,8 @@ def _at_random(layer: Layer) -> list[str]:
 
 
 def _made(edit: Edit, scene: Scene, context: EditContext) -> Scene:
-    """The scene after an edit, with each layer whose window or patterns were changed held where it was; once, so that an
-    edit that holds what it changes by itself is not held again."""
+    """The scene after an edit, with each layer whose window or patterns were changed held where it was; once, so that
+    an edit that holds what it changes by itself is not held again."""
     after = edit.apply(scene, context)
     if after.layers is scene.layers:
         return after
