@@ -41,14 +41,19 @@ def decoded(png: bytes) -> np.ndarray:
     return np.asarray(Image.open(io.BytesIO(png)).convert("RGBA")).astype(np.int32)
 
 
-def middle(of: Locator) -> tuple[float, float]:
-    """The middle of an element, in page pixels, once the lanes have come to rest below the pose strip."""
-    of.page.wait_for_function(
+def at_rest(page: Page) -> None:
+    """Wait until the pose strip has the room that it needs, and the lanes lie below it: one line where there is no pose."""
+    page.wait_for_function(
         """() => {
-          const selected = document.querySelector('[data-selected=yes]') !== null;
-          return document.querySelector('[data-testid=pose-strip]').dataset.room === (selected ? 'cards' : 'line');
+          const { room, poses } = document.querySelector('[data-testid=pose-strip]').dataset;
+          return room === (poses === '0' ? 'line' : 'cards');
         }"""
     )
+
+
+def middle(of: Locator) -> tuple[float, float]:
+    """The middle of an element, in page pixels, once the lanes have come to rest below the pose strip."""
+    at_rest(of.page)
     box = of.bounding_box()
     assert box
     return box["x"] + box["width"] / 2, box["y"] + box["height"] / 2
@@ -86,7 +91,8 @@ class Studio:
         self.row(name).get_by_role("button", name=name, exact=True).click()
         # A pointer that stays in the lanes may be about to click again: they wait for it.
         self.page.mouse.move(640, 1)
-        expect(self.page.get_by_test_id("pose-strip")).to_have_attribute("data-room", "cards")
+        expect(self.row(name)).to_have_attribute("data-selected", "yes")
+        at_rest(self.page)
 
     def deselect(self) -> None:
         """Select nothing by Esc, and wait until the lanes have come to rest."""

@@ -178,7 +178,9 @@ export function useKeyboard(session: Session) {
       if (isLetterInNumber(event)) {
         event.preventDefault();
         if (!event.repeat)
-          say(`“${event.key}” is no number. Type digits, a calculation, +10 or *1.5; Esc gives the keyboard to the stage.`);
+          say(
+            `“${event.key}” is no number. Type digits, a calculation, +10 or *1.5; Esc gives the keyboard to the stage.`,
+          );
         return;
       }
       const region = event.altKey && !event.ctrlKey && !event.metaKey ? REGION_KEYS[event.code] : undefined;

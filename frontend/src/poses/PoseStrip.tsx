@@ -30,6 +30,7 @@ export function PoseStrip() {
       as="section"
       aria-label="Pose strip"
       data-testid="pose-strip"
+      data-poses={poses.length}
       height="100%"
       bg="panel"
       align="center"
@@ -44,18 +45,26 @@ export function PoseStrip() {
       )}
       {layers.length > 0 && (
         <>
-          <Cards poses={poses} layers={layers} />
-          <Flex direction="column" gap="1" flex="none" align="stretch" width="104px">
+          {poses.length ? <Cards poses={poses} layers={layers} /> : <NoPoses />}
+          <Flex direction={poses.length ? "column" : "row"} gap="1" flex="none" align="stretch">
             <AddPose layers={layers} />
-            <Flex gap="1">
+            <Flex gap="1" minWidth="104px">
               <EntranceButton layers={layers} way="in" />
               <EntranceButton layers={layers} way="out" />
             </Flex>
-            <Switch text="Ripple" on={ripple} set={(on) => setHabits({ ripple: on })} />
+            {poses.length > 0 && <Switch text="Ripple" on={ripple} set={(on) => setHabits({ ripple: on })} />}
           </Flex>
         </>
       )}
     </Flex>
+  );
+}
+
+function NoPoses() {
+  return (
+    <Text color="quiet" fontSize="12px" truncate flex="1" minWidth="0">
+      No poses yet. Key where the layer has landed with “Pose”, or let it come in: the start is made from here.
+    </Text>
   );
 }
 
@@ -78,11 +87,6 @@ function Cards({ poses, layers }: { poses: Pose[]; layers: Layer[] }) {
 
   return (
     <Flex flex="1" minWidth="0" overflowX="auto" align="center" py="1" height="100%">
-      {!poses.length && (
-        <Text color="quiet">
-          No poses yet. Key where the layer has landed with “Pose”, or let it come in: the start is made from here.
-        </Text>
-      )}
       {poses.map((pose, i) => (
         <Flex key={pose.frame} align="center" flex="none">
           <PoseCard

@@ -1,7 +1,10 @@
 import { useEffect } from "react";
 import { usePanelRef } from "react-resizable-panels";
 import { pressing } from "../parts/press";
+import { useScene } from "../studio/document";
+import { layerAt } from "../studio/items";
 import { useSelection } from "../studio/selection";
+import { isKeyed } from "../studio/tracks";
 
 export const ONE_LINE = 30;
 export const LEAST = 104;
@@ -28,12 +31,17 @@ window.addEventListener(
 );
 
 /**
- * The room that the pose strip takes: one line while no layer is selected, else what it had. The lanes below get the rest
- * of it, so that the picture never moves; and they wait with it until a hand in them has let go.
+ * The room that the pose strip takes: one line while what is selected has no pose, else what it had. The lanes below get
+ * the rest of it, so that the picture never moves; and they wait with it until a hand in them has let go.
  */
 export function useStripRoom() {
   const panel = usePanelRef();
-  const empty = useSelection((state) => state.selected.length === 0);
+  const { scene } = useScene();
+  const selected = useSelection((state) => state.selected);
+  const empty = !selected.some((id) => {
+    const layer = layerAt(scene.layers, id);
+    return layer && isKeyed(layer);
+  });
   useEffect(() => {
     let timer = 0;
     const take = () => {
