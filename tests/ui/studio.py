@@ -42,7 +42,7 @@ def decoded(png: bytes) -> np.ndarray:
 
 
 def at_rest(page: Page) -> None:
-    """Wait until the pose strip has the room that it needs, and the lanes lie below it: one line where there is no pose."""
+    """Wait until the pose strip has the room that it needs, one line where there is no pose, and the lanes the rest."""
     page.wait_for_function(
         """() => {
           const { room, poses } = document.querySelector('[data-testid=pose-strip]').dataset;

@@ -2622,7 +2622,7 @@ export interface components {
         /**
          * FindingAnswer
          * @description What a check found, the edits that mend it, and what is drawn of it at its frame: areas and lines of points in
-         *     scene pixels. `left` says that the layer leaves it as it is.
+         *     scene pixels. `parts` mends all parts of its shot, `left` says that the layer leaves it as it is.
          */
         FindingAnswer: {
             /** Check */
@@ -2637,6 +2637,10 @@ export interface components {
             sentence: string;
             /** Edits */
             edits: {
+                [key: string]: unknown;
+            }[];
+            /** Parts */
+            parts: {
                 [key: string]: unknown;
             }[];
             /** Areas */
