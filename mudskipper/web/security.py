@@ -195,7 +195,7 @@ def policy(nonce: str) -> list[tuple[bytes, bytes]]:
     return [
         (b"content-security-policy", sources.encode()),
         (b"x-content-type-options", b"nosniff"),
-        (b"referrer-policy", b"no-referrer"),
+        (b"referrer-policy", b"same-origin"),
         (b"cross-origin-resource-policy", b"same-origin"),
     ]
 

@@ -12,6 +12,7 @@ import httpx
 import msgpack
 import pytest
 from fastapi.testclient import TestClient
+from playwright.sync_api import Browser, expect
 from starlette.websockets import WebSocketDisconnect
 
 from mudskipper.store.store import Store
@@ -196,6 +197,23 @@ def test_every_fault_is_a_problem_in_words(client: TestClient, url: str, monkeyp
     assert "is missing" in is_problem(client.get(f"/api/pictures/{media}/file"), 404)
     monkeypatch.setattr(Store, "history", lambda *_: 1 / 0)
     assert "a fault of its own" in is_problem(client.get(f"{url}/history"), 500)
+
+
+def test_the_password_opens_the_page_in_a_browser(tmp_path: Path, browser: Browser) -> None:
+    """A browser sends an origin of its own making with the form: as the page's headers let it."""
+    (tmp_path / "password").write_text("mud\n")
+    server = Server(tmp_path / "data", options=["--password-file", str(tmp_path / "password")])
+    server.start()
+    page = browser.new_page()
+    try:
+        page.goto(server.url)
+        for word in ("dry", "mud"):
+            page.get_by_label("Password of this server").fill(word)
+            page.keyboard.press("Enter")
+        expect(page.get_by_test_id("scene-card").first).to_be_visible()
+    finally:
+        page.close()
+        server.kill()
 
 
 def test_served_over_https(tmp_path: Path) -> None:
