@@ -14,7 +14,7 @@ from .edits import apply_edits
 from .edits.formulas import SetFormula
 from .errors import Refused
 from .formulas.hints import hints_of
-from .formulas.language import program_of
+from .formulas.language import plain_lines, program_of
 from .formulas.problem import Faulty, FormulaProblem
 from .formulas.scope import WRITTEN, Scope
 from .formulas.texts import Texts, texts_of
@@ -47,6 +47,7 @@ class Trial:
 
 def tried(scene: Scene, assets: Assets, address: str, name: str, text: str, frame: float) -> Trial:
     """Try a formula of a property of a layer or an item, which may be locked; an empty one is none."""
+    text = plain_lines(text)
     outer = address.split("/")[0]
     scene = _unlocked(scene, outer)
     path = _path(scene, assets, address, name)

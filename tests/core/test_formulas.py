@@ -368,6 +368,18 @@ def test_one_number_for_a_pair_offers_both() -> None:
         assert f": there is {why}." in problem.sentence
 
 
+@pytest.mark.parametrize(
+    "text", ["base + 1\xa0", "t * 30\u2028", "base\u3000", "t\x85", "a = 1\ra + t", "a = 1\r\na + t"]
+)
+def test_blanks_and_line_ends_of_pages_are_none_of_the_formula(text: str) -> None:
+    answer = tried(scene(layer("Plate")), NO_MEDIA, "plate", "rotation", text, 0.0)
+    assert answer.problem is None
+    for wrong in ("x = 1\rbasee", "a = 1\r\nsin(45"):
+        problem = tried(scene(layer("Plate")), NO_MEDIA, "plate", "rotation", wrong, 0.0).problem
+        assert problem is not None
+        assert problem.line == 2
+
+
 WORDS = [
     *TABLE,
     "(",

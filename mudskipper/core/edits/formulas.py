@@ -12,7 +12,7 @@ from ..base_model import LayerId
 from ..errors import Refused
 from ..fewest_beziers import eased_keys
 from ..fewest_keys import fitted_keys
-from ..formulas.language import read
+from ..formulas.language import plain_lines, read
 from ..formulas.problem import FormulaProblem
 from ..formulas.scope import WRITTEN
 from ..outline_track import OutlineTrack
@@ -38,7 +38,7 @@ class SetFormula(Edit):
 
     def apply(self, scene: Scene, context: EditContext) -> Scene:
         layer = unlocked(scene, self.layer)
-        text = "\n".join(line.rstrip() for line in self.text.replace("\r\n", "\n").split("\n")).strip("\n")
+        text = plain_lines(self.text).strip("\n")
         fields: dict[str, Any] = {"formula": text} if text.strip() else NO_FORMULA
         if self.property == WRITTEN and layer.content.words is not None:
             old = layer.tracks.get(WRITTEN) or TextTrack()

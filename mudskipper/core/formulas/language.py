@@ -84,6 +84,7 @@ def read(text: str) -> Program | FormulaProblem:
     """A formula, or what is wrong with its text."""
     from .mends import explained  # it tries texts by this very function
 
+    text = plain_lines(text)
     try:
         return _Reader(text).program()
     except Faulty as faulty:
@@ -94,9 +95,18 @@ def read(text: str) -> Program | FormulaProblem:
 def read_alone(text: str) -> Program | FormulaProblem:
     """A formula, or what is wrong with its text, without looking for what mends it."""
     try:
-        return _Reader(text).program()
+        return _Reader(plain_lines(text)).program()
     except Faulty as faulty:
         return faulty.problem
+
+
+def plain_lines(text: str) -> str:
+    """A text whose lines are parted by line feeds alone, with nothing blank at their ends.
+
+    >>> plain_lines("a = 1\\r\\na + t\\u00a0\\r")
+    'a = 1\\na + t\\n'
+    """
+    return "\n".join(line.rstrip() for line in text.replace("\r\n", "\n").replace("\r", "\n").split("\n"))
 
 
 def program_of(text: str) -> Program:
