@@ -103,7 +103,7 @@ def test_linked_released_and_left_alone_a_layer_with_formulas_stays(child: dict[
     before = scene(turned, layer("Plate", **child))
     link = {"edit": "carry_layers", "layers": ["plate"], "carrier": "mast", "frame": 15.0, "keep": keep}
     frames = [15.0] if keep == "frame" else [0.0, 15.0, 40.0]
-    # What does not read base cannot be placed anew at one frame alone.
+    # A formula that does not read base cannot be given another position at one frame alone.
     if keep == "frame" and ("(t * 30" in str(child) or "t * 90" in str(child)):
         with pytest.raises(Refused, match="has a formula"):
             done(before, link)

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import io
 import json
+import wave
 import zipfile
 from collections.abc import Iterator
 from concurrent.futures import ThreadPoolExecutor
@@ -197,6 +198,31 @@ def test_a_film_is_heard_in_step_with_its_picture(
     loud = np.flatnonzero(wave.reshape(-1, 2)[:, 1] > 0.3) / 300
     assert all(min(abs(at - moment) for moment in shown) < 0.02 for at in loud)
     assert all(min(abs(loud - moment)) < 0.02 for moment in shown)
+
+
+def test_a_mono_sound_is_heard_as_the_same_sound_in_two_channels(app: TestClient, store: Store, tmp_path: Path) -> None:
+    """At its own level in both, while it plays, in exports (which mix the same samples) and as formulas hear it."""
+    project = store.make_project("Low Tide Week")
+    tone = (np.sin(np.arange(96_000) / 20) * 16_000).astype("<i2")
+    played, loud = [], []
+    for channels in (1, 2):
+        path = tmp_path / f"{channels}.wav"
+        with wave.open(str(path), "wb") as file:
+            file.setnchannels(channels)
+            file.setsampwidth(2)
+            file.setframerate(48_000)
+            file.writeframes(np.repeat(tone, channels).tobytes())
+        clip = added(app, path, project)
+        doc = document(clip["id"], start=0.0, speed=100.0) | {"length": 60}
+        doc["layers"][0] |= {"span": {"start": 0, "length": 60}}
+        doc["layers"][0]["content"]["kind"] = "sound"
+        scene = app.post(f"/api/projects/{project}/documents", json=doc).json()["scene"]["id"]
+        answer = app.get(f"/api/scenes/{scene}/sound?first=0&count=96000")
+        played.append(np.frombuffer(answer.content, "<i2").reshape(-1, 2).astype(int))
+        loud.append(store.assets(project).squares(clip["id"])[-1])
+    for heard in played:
+        assert np.abs(heard - tone[:, None]).max() <= 1
+    assert loud[0] == pytest.approx(loud[1], rel=1e-6)
 
 
 def test_a_film_without_a_sound_has_none(app: TestClient, store: Store, film: Path, tmp_path: Path) -> None:

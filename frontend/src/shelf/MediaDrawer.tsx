@@ -39,13 +39,16 @@ export function MediaDrawer() {
   const clips = everyClip.filter(stays);
   const pictures = everyPicture.filter(stays);
   const setRemoved = async (ids: string[], removed: boolean) => {
-    for (const asset of ids)
-      await need(
-        api.PUT("/api/projects/{project_id}/media/{asset}/removed", {
-          params: { path: { ...path, asset }, query: { removed } },
-        }),
-      );
-    for (const name of ["clips", "pictures"]) void cache.invalidateQueries({ queryKey: [name, project] });
+    try {
+      for (const asset of ids)
+        await need(
+          api.PUT("/api/projects/{project_id}/media/{asset}/removed", {
+            params: { path: { ...path, asset }, query: { removed } },
+          }),
+        );
+    } finally {
+      for (const name of ["clips", "pictures"]) void cache.invalidateQueries({ queryKey: [name, project] });
+    }
   };
   /** Take what no scene uses out of the list; the history keeps it. */
   const remove = (some: { id: string; name: string }[]) => {

@@ -57,7 +57,7 @@ class SetScene(Edit):
 
 
 def _rate_notices(before: Scene, after: Scene) -> list[str]:
-    """What is said of formulas after a change of rate: those that were written anew, and those that follow the rate."""
+    """The notices about formulas after a change of rate: which were rewritten, and which follow the new rate."""
     if before.frame_rate == after.frame_rate:
         return []
     said: list[str] = []

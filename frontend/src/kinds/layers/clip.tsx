@@ -30,8 +30,8 @@ function ClipBlock({ layer }: { layer: Layer }) {
           label={what}
           value={content.asset}
           disabled={layer.locked}
-          options={clips.flatMap(({ id, name, width }): [string, string][] =>
-            heard !== width > 0 ? [[id, name]] : [],
+          options={clips.flatMap(({ id, name, width, removed }): [string, string][] =>
+            heard !== width > 0 && (!removed || id === content.asset) ? [[id, name]] : [],
           )}
           onChange={(asset) => void session.edit(set("asset", asset))}
         />
