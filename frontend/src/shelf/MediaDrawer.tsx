@@ -3,6 +3,7 @@ import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { AudioLines, Trash2 } from "lucide-react";
 import { useState } from "react";
 import { api, need } from "../api/client";
+import { toNamedRegion } from "../parts/focus";
 import { IconButton } from "../parts/IconButton";
 import { Pill } from "../parts/Pill";
 import { useClips } from "../studio/clips";
@@ -56,7 +57,11 @@ export function MediaDrawer() {
     const what = some.length > 1 ? `${some.length} files` : some[0].name;
     const bringBack = { button: "Bring back", run: () => void setRemoved(ids, false).catch(sayProblem) };
     setRemoved(ids, true)
-      .then(() => sayWith(`Removed ${what} from the media.`, bringBack))
+      .then(() => {
+        sayWith(`Removed ${what} from the media.`, bringBack);
+        // The button that was pressed goes with its entry.
+        window.setTimeout(() => document.activeElement === document.body && toNamedRegion("[data-testid=drawer]"), 100);
+      })
       .catch(sayProblem);
   };
   const unused = known ? [...clips, ...pictures].filter(({ id }) => !uses[id]?.length) : [];
