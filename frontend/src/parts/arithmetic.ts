@@ -5,7 +5,7 @@ export interface Typed {
 }
 
 /** What may stand after a number, and the spaces that part thousands. */
-const UNIT = /\s*(px|%|°|deg|‰|em|×)$/i;
+const UNIT = /\s*(px|%|°|deg|‰|em|×|fps|dB)$/i;
 const THOUSANDS = /(?<=\d)[\s\u00a0\u2009\u202f'’](?=\d{3}(?!\d))/g;
 const COMMAS = /^[+*/]?-?[1-9]\d{0,2}(,\d{3})+(\.\d+)?$/;
 
