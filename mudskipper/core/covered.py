@@ -9,6 +9,7 @@ import numpy as np
 
 from .bezier import Floats
 from .draw.bounds import cubics
+from .draw.pen import Ink, MaskInk, Recorder, StrokeInk
 from .inside import MASKS
 from .items_resolved import items_resolved
 from .resolved_layer import ResolvedLayer
@@ -36,8 +37,7 @@ def _left(one: ResolvedLayer, point: Floats) -> Floats:
     count = len(one.frames)
     left: Floats | None = None
     for mask in one.masks:
-        outline = _flat(mask.verbs, mask.points, multiply(one.matrix, mask.matrix))
-        within = _radius(outline, point, count, signed=True) * (-1.0 if mask.inverted else 1.0)
+        within = _inside(mask, multiply(one.matrix, mask.matrix), point, count)
         soft = np.broadcast_to(3.0 * mask.blur[:, 0], (count,))
         weak = np.broadcast_to(mask.strength[:, 0] < 255, (count,))
         if mask.mode == "subtract":
@@ -47,6 +47,39 @@ def _left(one: ResolvedLayer, point: Floats) -> Floats:
         join = np.maximum if mask.mode == "add" else np.minimum
         left = within if left is None else join(left, within)
     return np.full(count, np.inf) if left is None else left
+
+
+def _inside(mask: MaskInk, matrix: Floats, point: Floats, count: int) -> Floats:
+    """How far a point (2,) lies within a mask, or without it where that is inverted, by its outlines that are filled;
+    where a stroke might reach to it, it lies in neither."""
+    drawn = _Outlines(matrix)
+    mask.draw(drawn)
+    within = _radius(drawn.filled, point, count, signed=True) if drawn.filled else np.full(count, -np.inf)
+    if mask.inverted != (mask.mode == "subtract"):
+        for outline, reach in drawn.stroked:
+            within = np.maximum(within, reach - np.abs(_radius(outline, point, count, signed=True)))
+    return -within if mask.inverted else within
+
+
+class _Outlines(Recorder):
+    """What is drawn as polygons under a matrix: what is filled, and of each stroke how far it reaches at most."""
+
+    def __init__(self, matrix: Floats) -> None:
+        super().__init__()
+        self._under = matrix
+        self.filled: list[Floats] = []
+        self.stroked: list[tuple[list[Floats], Floats]] = []
+
+    def path(
+        self, verbs: str, points: Floats, fill: Ink | None, stroke: StrokeInk | None = None, rule: str = "nonzero"
+    ) -> None:
+        outline = _flat(verbs, points, self._under)
+        if fill is not None:
+            self.filled += outline
+        if stroke is not None:
+            corner = stroke.mitre[:, 0] if stroke.join == "miter" else 2**0.5
+            longest = np.linalg.norm(self._under[:, :4].reshape(-1, 2, 2), axis=(1, 2))
+            self.stroked.append((outline, stroke.width[:, 0] / 2 * corner * longest))
 
 
 def _filled(one: ResolvedLayer) -> Iterator[tuple[list[Floats], Floats]]:

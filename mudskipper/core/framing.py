@@ -8,7 +8,7 @@ import numpy as np
 
 from .base_model import Model
 from .bezier import Floats
-from .draw.pen import MaskInk
+from .draw.pen import MaskInk, filled
 from .shapes.values import Values, within
 from .shown import Shown
 from .tracks import NumberTrack, PairTrack
@@ -71,7 +71,7 @@ def window_of(ends: Floats) -> MaskInk:
     left, top, right, bottom = (ends[:, i : i + 1] for i in range(4))
     right, bottom = np.maximum(right, left), np.maximum(bottom, top)
     points = np.concatenate([left, top, right, top, right, bottom, left, bottom], axis=1)
-    return MaskInk("MLLLZ", points, EVERYTHING, SHARP, UNMOVED, "intersect")
+    return MaskInk(filled("MLLLZ", points), EVERYTHING, SHARP, UNMOVED, "intersect")
 
 
 def framing_values(values: Values) -> Values:

@@ -14,7 +14,7 @@ from typing import TYPE_CHECKING, Any
 from .base_model import MOST_NAME
 from .contents.shape import ShapeContent
 from .errors import Refused
-from .masks import Mask, MaskTransform
+from .masks import Mask, MaskTransform, unpainted
 from .shapes import Group, Item, ItemTransform
 from .shapes.several import inner_items, numbered
 
@@ -173,11 +173,16 @@ class InsideMasks(Inside):
             raise Refused("A mask is one shape and nothing else.", mend="Choose a single shape.")
         origin = self.origin(layer)
         known = self.mask(origin) if origin else None
-        if known and (getattr(items[0], "fill", None) or getattr(items[0], "stroke", None)):
-            raise Refused("A mask is an outline, and is not painted.", mend="Paint the layer that it masks.")
-        shape: Item = items[0].model_copy(
-            update={"id": "", "name": "", "fill": None, "stroke": None, "transform": None, "repeat": None}
-        )
+        bare: Any = items[0].model_copy(update={"id": "", "name": "", "transform": None, "repeat": None})
+        shape = unpainted(bare)
+        if known and shape is not bare:
+            raise Refused(
+                "A mask has no colours of its own.",
+                mend="Paint the layer that it masks; what the mask covers is chosen beside how it acts.",
+            )
+        if shape is not bare and shape.has_area:
+            # What comes from elsewhere covers its inside; masks that are copied cover what they did.
+            shape = bare.model_copy(update={"fill": None, "stroke": None})
         own = {
             "id": layer.id if layer.id == origin else "", "name": layer.name, "visible": layer.visible, "shape": shape,
             "transform": self._mask_transform(layer, known),
@@ -249,7 +254,7 @@ def item_layer(scene: Scene, address: str) -> Layer:
     if key not in found.scene.places:
         what = "mask" if isinstance(found, InsideMasks) else "shape"
         raise Refused(
-            f"There is no {what} {key} in '{found.layer.name}'; it may have been deleted in another window.",
+            f"That {what} is not in '{found.layer.name}'; it may have been deleted in another window.",
             mend="Nothing was changed.",
         )
     layer: Layer = found.scene.layer(key).model_copy(update={"id": address})
@@ -279,7 +284,7 @@ def outer_path(scene: Scene, address: str, path: str) -> str:
         parts = part.masks if of_masks else getattr(getattr(part, "content", part), "items", ())
         index = next((i for i, one in enumerate(parts) if (one.id or str(i)) == key), None)
         if index is None:
-            raise Refused(f"There is no {address} in '{scene.name}'.")
+            raise Refused(f"That shape or mask is not in '{scene.name}'; it may have been deleted in another window.")
         within = "masks" if of_masks else "items" if prefix else "content.items"
         prefix, part = f"{prefix}.{within}.{index}".lstrip("."), parts[index]
     if path.startswith("masks."):

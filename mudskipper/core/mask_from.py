@@ -12,7 +12,7 @@ from .context import Context
 from .errors import Refused
 from .inside import MASKS
 from .items_resolved import items_resolved
-from .masks import Mask, MaskTransform
+from .masks import Mask, MaskTransform, unpainted
 from .moved_motion import moved_by
 from .outline_track import PER_POINT, OutlineTrack
 from .position_keys import parts_of
@@ -24,16 +24,16 @@ from .tracks import NumberTrack, PairTrack, PathTrack, Track
 from .transform import apply, inverse, multiply
 from .walk import replaced, tracks_in
 
-PLAIN = {"id": "", "name": "", "visible": True, "fill": None, "stroke": None, "transform": None, "repeat": None}
+PLAIN = {"id": "", "name": "", "visible": True, "transform": None, "repeat": None}
 UNSHEARED = 1e-6
 
 
 def masks_of(source: Layer, target: Layer, frame: float, context: Context) -> tuple[list[Mask], bool]:
     """Each shape of a source layer as a mask of a target, back to front, where it lies at a scene frame; and whether
-    all of its motion was kept. The source's keys count from the target's start.
+    all of its motion was kept. The source's keys count from the target's start. A stroke masks as it is drawn.
 
     A layer of one shape over a target that rests keeps its motion. Refused in words where there is no shape with an
-    area, or where the target has no size.
+    area or a stroke, or where the target has no size.
     """
     now, over = context.resolve([target, source], [frame])
     back = inverse(now.matrix)
@@ -47,8 +47,8 @@ def masks_of(source: Layer, target: Layer, frame: float, context: Context) -> tu
     }
     if not leaves:
         raise Refused(
-            f"'{source.name}' has no shape with an area.", where="by",
-            mend="Choose a rectangle, an ellipse or another shape that is seen.",
+            f"'{source.name}' has no shape with an area or a stroke.", where="by",
+            mend="Choose a rectangle, a line with a stroke or another shape that is seen.",
         )  # fmt: skip
     items: tuple[Item, ...] = getattr(source.content, "items", ())
     if any(item.repeat for item in all_items(items)):
@@ -90,11 +90,13 @@ def _motion(layer: Layer) -> list[Track]:
 
 
 def _shape(leaf: ResolvedLayer) -> ShapeItem | None:
-    """The shape that an item is, as an outline alone; None for a group, or where it has no area."""
+    """The shape that an item is, without its colours; None for a group, or where there is nothing to cover."""
     items: tuple[Item, ...] = getattr(leaf.layer.content, "items", ())
-    if len(items) != 1 or not isinstance(items[0], ShapeItem) or items[0].transform or not items[0].has_area:
+    if len(items) != 1 or not isinstance(items[0], ShapeItem) or items[0].transform:
         return None
-    return items[0].model_copy(update=PLAIN)
+    if not items[0].has_area and items[0].stroke is None:
+        return None
+    return unpainted(items[0].model_copy(update=PLAIN))
 
 
 def _at_frame(leaf: ResolvedLayer, matrix: Floats, percent: float, context: Context) -> Mask:
@@ -115,6 +117,11 @@ def _at_frame(leaf: ResolvedLayer, matrix: Floats, percent: float, context: Cont
             opacity=strength,
         )  # fmt: skip
         return Mask(name=leaf.layer.name, shape=shape, transform=transform)
+    if shape.stroke is not None:
+        raise Refused(
+            f"'{leaf.layer.name}' has a stroke, and would be sheared as a mask here.", where="by",
+            mend="Turn it or the layer so that their sides are parallel, or turn its stroke off.",
+        )  # fmt: skip
     still = _still(shape, leaf)
     path: Any = as_path(still, leaf.layer.span.length, plain_values(still, context.scene.fps))
     points = np.array(path.points.rest).reshape(-1, PER_POINT // 2, 2)

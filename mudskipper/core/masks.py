@@ -14,12 +14,15 @@ from pydantic import Field, field_validator
 from .base_model import Flag, Model, Name
 from .kinds import union_of
 from .shapes import SHAPES, ItemTransform, ShapeItem
+from .shapes.stroke import Stroke
 from .shown import Shown
-from .tracks import NumberTrack
+from .tracks import ColourTrack, NumberTrack
 
+Covers = Literal["inside", "stroke", "both"]
 MaskMode = Literal["add", "subtract", "intersect"]
 AnyOutline: Any = ShapeItem if TYPE_CHECKING else union_of(SHAPES)
 MOST_MASKS = 100
+BLACK = ColourTrack(rest="#000000ff")
 
 
 class MaskTransform(ItemTransform):
@@ -31,7 +34,11 @@ class MaskTransform(ItemTransform):
 
 
 class Mask(Model):
-    """An outline that masks a layer or a group, in its pixels; `feather` is the deviation of the blur of its edge."""
+    """An outline that masks a layer or a group, in its pixels; `feather` is the deviation of the blur of its edge.
+
+    It covers what lies inside of the outline; where that has a stroke, the stroke alone, and with a fill both. Their
+    colours are nothing to a mask.
+    """
 
     noun: ClassVar[str] = "mask"
     shown_elsewhere: ClassVar[frozenset[str]] = frozenset({"shape"})
@@ -50,22 +57,47 @@ class Mask(Model):
     @field_validator("shape")
     @classmethod
     def _an_area(cls, shape: ShapeItem) -> ShapeItem:
-        if not shape.has_area:
-            raise ValueError(f"a {shape.label} has no area, and as a mask would show nothing")
+        if not shape.has_area and shape.stroke is None:
+            raise ValueError(f"a {shape.label} has no area, and as a mask without a stroke would show nothing")
         if shape.transform is not None or shape.repeat is not None:
             raise ValueError("the outline of a mask is placed by the mask's own transform, and drawn once")
-        return shape
+        return unpainted(shape)
 
     @property
     def acts(self) -> bool:
-        """Whether it masks at all: an open path does not, so that what it is drawn over is seen meanwhile."""
-        return self.visible and (not self.shape.is_path or any(run.closed for run in self.shape.contours))
+        """Whether it masks at all: an open path without a stroke does not, so that what it is drawn over is seen
+        meanwhile."""
+        open_path = self.shape.is_path and not any(run.closed for run in self.shape.contours)
+        return self.visible and (self.covers != "inside" or not open_path)
+
+    @property
+    def covers(self) -> Covers:
+        """What of its shape it covers."""
+        if self.shape.stroke is None:
+            return "inside"
+        return "stroke" if self.shape.fill is None else "both"
 
     @cached_property
     def at_rest(self) -> MaskTransform:
         """The transform that leaves it as it is drawn."""
         own = self.shape.at_rest
         return MaskTransform(**{name: getattr(own, name) for name in ItemTransform.model_fields})
+
+
+def unpainted(shape: ShapeItem) -> ShapeItem:
+    """A shape that covers as a mask the same as one, in black; without a stroke it needs no fill for that."""
+    if shape.stroke is None:
+        return shape if shape.fill is None else shape.model_copy(update={"fill": None})
+    fill = None if shape.fill is None else BLACK
+    if shape.fill == fill and shape.stroke.colour == BLACK:
+        return shape
+    return shape.model_copy(update={"fill": fill, "stroke": shape.stroke.model_copy(update={"colour": BLACK})})
+
+
+def covering(shape: ShapeItem, covers: Covers) -> ShapeItem:
+    """The shape of a mask that covers what is said of it; a stroke that is not there yet is one at rest."""
+    stroke = None if covers == "inside" else shape.stroke or Stroke(colour=BLACK)
+    return shape.model_copy(update={"stroke": stroke, "fill": BLACK if covers == "both" else None})
 
 
 Masks = Annotated[tuple[Mask, ...], Field(max_length=MOST_MASKS)]

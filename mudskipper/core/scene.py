@@ -247,7 +247,7 @@ class Scene(Model):
         index = self.places.get(layer_id)
         if index is None:
             raise Refused(
-                f"The layer {layer_id} is not in scene '{self.name}'; it may have been deleted in another window.",
+                f"A layer named here is not in scene '{self.name}'; it may have been deleted in another window.",
                 mend="Nothing was changed. Undo brings a deleted layer back.",
             )
         return self.layers[index]

@@ -125,15 +125,13 @@ class Painter:
         canvas.restore()
 
     def _mask(self, canvas: skia.Canvas, mask: MaskPath, index: int) -> None:
-        """Fill the outline of a mask, blurred in the pixels of the surface whatever its matrix."""
-        path = _built(mask.verbs, _row(mask.points, index))
-        path.setFillType(RULES[mask.rule])
+        """Paint the outlines of a mask, blurred in the pixels of the surface whatever its matrix."""
         blur = _row(mask.blur, index)[0] * self._scale
         if 0 < blur < SMALL_BLUR and self._scale == 1 and mask.weights is not None:
             wide, high = self.surface.width() + 2 * REACH, self.surface.height() + 2 * REACH
             surface = new_surface(wide, high)
             surface.getCanvas().translate(REACH, REACH)
-            self._filled(surface.getCanvas(), path, mask, index)
+            self._covered(surface.getCanvas(), mask, index)
             weights = _row(mask.weights, index)
             for along in ((1, 0), (0, 1)):
                 surface = _summed(surface, weights, along)
@@ -141,23 +139,24 @@ class Painter:
             return
         sheet = None if mask.sheet is None else _row(mask.sheet, index)
         if sheet is not None and sheet[12] > 0:
-            self._uneven(canvas, path, mask, sheet, index)
+            self._uneven(canvas, mask, sheet, index)
             return
         depth = canvas.save()
         if blur > 0:
             canvas.saveLayer(None, skia.Paint(ImageFilter=skia.ImageFilters.Blur(blur, blur)))
-        self._filled(canvas, path, mask, index)
+        self._covered(canvas, mask, index)
         canvas.restoreToCount(depth)
 
-    def _uneven(self, canvas: skia.Canvas, path: skia.Path, mask: MaskPath, sheet: list[float], index: int) -> None:
-        """Fill and blur the outline of a mask on its sheet, and draw that into the scene."""
+    def _uneven(self, canvas: skia.Canvas, mask: MaskPath, sheet: list[float], index: int) -> None:
+        """Paint and blur the outlines of a mask on its sheet, and draw that into the scene."""
         surface = new_surface(int(sheet[12]), int(sheet[13]))
         on, blur = surface.getCanvas(), _row(mask.blur, index)[0]
         on.saveLayer(None, skia.Paint(ImageFilter=skia.ImageFilters.Blur(blur, blur)))
         for matrix in (sheet[:6], _row(mask.matrix, index)):
             a, b, c, d, e, f = matrix
             on.concat(skia.Matrix.MakeAll(a, c, e, b, d, f, 0, 0, 1))
-        on.drawPath(path, skia.Paint(AntiAlias=True, Color=skia.ColorBLACK))
+        for part in mask.parts:
+            self._path(on, part, skia.BlendMode.kSrcOver, index)
         on.restore()
         a, b, c, d, e, f = sheet[6:12]
         canvas.save()
@@ -166,11 +165,12 @@ class Painter:
         canvas.drawImage(surface.makeImageSnapshot(), 0, 0, SAMPLING, skia.Paint(AntiAlias=True))
         canvas.restore()
 
-    def _filled(self, canvas: skia.Canvas, path: skia.Path, mask: MaskPath, index: int) -> None:
+    def _covered(self, canvas: skia.Canvas, mask: MaskPath, index: int) -> None:
         a, b, c, d, e, f = _row(mask.matrix, index)
         canvas.concat(skia.Matrix.Scale(self._scale, self._scale))
         canvas.concat(skia.Matrix.MakeAll(a, c, e, b, d, f, 0, 0, 1))
-        canvas.drawPath(path, skia.Paint(AntiAlias=True, Color=skia.ColorBLACK))
+        for part in mask.parts:
+            self._path(canvas, part, skia.BlendMode.kSrcOver, index)
 
     def _matte(self, canvas: skia.Canvas, matte: Matte, index: int) -> None:
         """Leave of what was painted on the layer only what lies where a matte is, or where it is not."""

@@ -121,14 +121,14 @@ class Store:
         with self.session():
             found = Project.get_or_none(Project.id == project_id)
         if found is None:
-            raise Gone(f"There is no project {project_id}.", mend="Go back to the list of projects.")
+            raise Gone("This project is not there any more.", mend="Go back to the list of projects.")
         return found
 
     def rename_project(self, project_id: str, name: str) -> Project:
         """Give a project another name."""
         with self._writing():
             if not Project.update(name=name).where(Project.id == project_id).execute():
-                raise Gone(f"There is no project {project_id}.", mend="Go back to the list of projects.")
+                raise Gone("This project is not there any more.", mend="Go back to the list of projects.")
         return self.project(project_id)
 
     def removed(self) -> tuple[list[Project], list[tuple[SceneRow, Project]]]:
@@ -176,7 +176,7 @@ class Store:
     def _scene_row(self, scene_id: str) -> SceneRow:
         row = SceneRow.get_or_none(SceneRow.id == scene_id)
         if row is None:
-            raise Gone(f"There is no scene {scene_id}.", mend="Go back to the list of projects.")
+            raise Gone("This scene is not there any more.", mend="Go back to the list of projects.")
         return row
 
     def revision(self, scene_id: str, number: int) -> Scene:
@@ -491,7 +491,7 @@ class Store:
                 mine = (kind.project_id == project_id) & (kind.id == asset)
                 if kind.update(removed=removed).where(mine).execute():
                     return
-        raise Gone(f"There is no picture or clip {asset} in this project.")
+        raise Gone("This picture or clip is not in the project any more.")
 
     def assets(self, project_id: str) -> Assets:
         """What the core must know of a project's media."""
@@ -555,7 +555,7 @@ class Store:
         with self.session():
             found = Job.get_or_none(Job.id == job_id)
         if found is None:
-            raise Gone(f"There is no export {job_id}.")
+            raise Gone("This export is not there any more.")
         return found
 
     def make_job(self, **fields: object) -> Job:

@@ -24,7 +24,7 @@ from ..core.speeds import speeds as speeds_of
 from ..core.text.fonts import outline
 
 NEVER = np.zeros((1, 1))
-WIRE = 10
+WIRE = 11
 """The form of these messages; the page has the same number (`api/arrays.ts`)."""
 
 

@@ -116,6 +116,9 @@ class Documents:
     def mask(self) -> dict[str, Any]:
         """A mask, which may move."""
         shape = {"shape": "ellipse", "size": self.track([90.0, 70.0], 30, 140, ["base + (t * 9, 0)"]), "at": [5, 5]}
+        if self.often(0.3):
+            part = {"end": self.track(60.0, 0, 100, ["t * 40"])}
+            shape["stroke"] = {"colour": "#000000", "width": self.track(20.0, 4, 40, ["base + t"]), "part": part}
         moving = self.motion([])
         moving["position"] = self.track([10.0, 5.0], -30, 40, ["base + (t, 0)"])
         return {"name": "Window", "shape": shape, "mode": self.random.choice(["add", "subtract", "intersect"])} | (

@@ -252,7 +252,7 @@ def test_groups_are_made_and_taken_apart_with_nothing_moved(outer: dict[str, Any
     ("edit", "told"),
     [
         ({"edit": "turn_layers", "layers": ["crab/0", "crab/2/0"], "frame": 0, "by": 9}, "lie in one layer or group"),
-        ({"edit": "turn_layers", "layers": ["crab/7"], "frame": 0, "by": 9}, "no shape 7"),
+        ({"edit": "turn_layers", "layers": ["crab/7"], "frame": 0, "by": 9}, "That shape is not in"),
         ({"edit": "turn_layers", "layers": ["crab/0/0"], "frame": 0, "by": 9}, "only groups hold shapes"),
         ({"edit": "delete_layers", "layers": ["crab/0", "crab/1", "crab/2"]}, "holds at least one shape"),
         ({"edit": "set_blend", "layers": ["crab/0"], "blend": "screen"}, "a shape within a layer"),

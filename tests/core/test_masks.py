@@ -10,12 +10,13 @@ import pytest
 from mudskipper.core.assets import NO_MEDIA, Assets, PictureInfo
 from mudskipper.core.checks import check_scene
 from mudskipper.core.context import Context
-from mudskipper.core.document import scene_of
+from mudskipper.core.document import read_scene, scene_of
 from mudskipper.core.draw.layers import tight_box
 from mudskipper.core.edits import apply_edits
 from mudskipper.core.errors import Refused
 from mudskipper.core.inside import item_layer
 from mudskipper.core.items_resolved import items_resolved
+from mudskipper.core.masks import BLACK
 from mudskipper.core.not_showing import unseen
 from mudskipper.core.resolve import resolve
 from mudskipper.core.resolved_layer import ResolvedLayer
@@ -116,6 +117,8 @@ BOXES: list[tuple[list[dict[str, Any]], list[float]]] = [
     ([{**HOLE, "visible": False}], [-100, -50, 200, 100]),
     ([{"shape": {"shape": "rectangle", "size": [900, 20]}}], [-100, -10, 200, 20]),
     ([{"shape": {"shape": "rectangle", "size": [9, 9], "at": [500, 0]}}], [100, -4.5, 0, 9]),
+    ([{"shape": {"shape": "line", "start": [-50, 10], "end": [30, 10], "stroke": {"colour": "#ffffff", "width": 8}}}],
+     [-50, 6, 80, 8]),
     ([{**HOLE, "transform": {"rotation": 90, "position": [20, 5]}}], [0, -25, 40, 60]),
 ]  # fmt: skip
 
@@ -169,22 +172,23 @@ def test_a_shape_over_a_layer_becomes_its_mask_where_it_is(target: dict[str, Any
 
 
 REFUSED: list[tuple[dict[str, Any], str]] = [
-    ({"edit": "mask_with", "layer": "plate", "by": "words", "frame": 0}, "no shape with an area"),
+    ({"edit": "mask_with", "layer": "plate", "by": "words", "frame": 0}, "no shape with an area or a stroke"),
     ({"edit": "mask_with", "layer": "plate", "by": "plate", "frame": 0}, "cannot mask itself"),
-    ({"edit": "mask_with", "layer": "plate", "by": "line", "frame": 0}, "no shape with an area"),
+    ({"edit": "mask_with", "layer": "askew", "by": "turned", "frame": 0}, "would be sheared as a mask"),
+    ({"edit": "set_mask", "layer": "askew", "mask": "0", "covers": "both"}, "is a line, which has no inside"),
     ({"edit": "add_mask", "layer": "plate", "frame": 0, "shape": "line"}, "draw a path"),
     ({"edit": "set_mask", "layer": "plate", "mask": "7", "mode": "subtract"}, "deleted in another window"),
-    ({"edit": "delete_layers", "layers": ["plate/@/7"]}, "no mask 7"),
+    ({"edit": "delete_layers", "layers": ["plate/@/7"]}, "That mask is not in 'Plate'"),
     ({"edit": "group_items", "layers": ["plate/@/0"]}, "neither grouped nor repeated"),
     ({"edit": "group_items", "layers": ["words/@/0"]}, "neither grouped nor repeated"),
     ({"edit": "ungroup_items", "layer": "words/@/0"}, "neither grouped nor repeated"),
     ({"edit": "set_repeat", "layer": "words/@/0", "on": True, "frame": 0}, "neither grouped nor repeated"),
-    ({"edit": "set_paint", "layer": "words/@/0", "kind": "linear"}, "is not painted"),
+    ({"edit": "set_paint", "layer": "words/@/0", "kind": "linear"}, "has no colours of its own"),
     ({"edit": "mask_with", "layer": "plate", "by": "rays", "frame": 0}, "'Rays' is repeated"),
     ({"edit": "add_layer", "into": "plate/@", "content": {"kind": "text", "text": "Tide"}}, "one shape and nothing"),
     ({"edit": "set_matte", "layer": "plate", "matte": "plate"}, "its own matte"),
     ({"edit": "set_matte", "layer": "plate", "matte": "words"}, "in a circle"),
-    ({"edit": "set_matte", "layer": "plate", "matte": "ghost"}, "ghost is not in scene"),
+    ({"edit": "set_matte", "layer": "plate", "matte": "ghost"}, "is not in scene"),
     ({"edit": "set_matte", "layer": "plate", "inverted": True}, "has no matte"),
     ({"edit": "set_property", "layer": "plate", "property": "masks.0.feather", "value": -4, "frame": 0}, ""),
 ]
@@ -196,7 +200,11 @@ def test_what_cannot_be_masked_is_said(edit: dict[str, Any], told: str) -> None:
     line = {"kind": "shape", "items": [{"shape": "line", "start": [0, 0], "end": [9, 9], "stroke": stroke}]}
     words = layer("Words", content={"kind": "text", "text": "Low"}, matte={"layer": "plate"}, masks=[HOLE])
     rays = {"shape": "rectangle", "size": [9, 9], "fill": "#ffffff", "repeat": {}}
-    others = layer("Line", content=line), layer("Rays", content={"kind": "shape", "items": [rays]})
+    drawn_line = {"name": "Line", "shape": line["items"][0]}
+    others = (
+        layer("Askew", scale=[100, 40], masks=[drawn_line]), layer("Turned", content=line, rotation=30),
+        layer("Rays", content={"kind": "shape", "items": [rays]}),
+    )  # fmt: skip
     made = scene(layer(masks=[HOLE]), words, *others)
     if not told:
         assert "stops at 0" in edited(made, edit).notices[0]
@@ -238,6 +246,44 @@ def test_a_copy_of_a_mask_acts_as_the_mask_does() -> None:
     assert (new.mode, new.inverted, new.feather, new.name) == ("subtract", True, old.feather, "Hole 2")
     again = edited(after, {"edit": "reorder_layer", "layer": "plate/@/0", "to": 1}).scene
     assert [mask.name for mask in again.layers[0].masks] == ["Hole 2", "Hole"]
+
+
+def test_a_stroke_that_is_drawn_in_part_becomes_a_mask_with_its_motion() -> None:
+    """Reveals along a line: its keys count from the start of what it masks, and its colours are gone."""
+    part = {"end": {"rest": 100, "keys": [{"frame": 4, "value": 0}, {"frame": 24, "value": 100}]}}
+    stroke = {"colour": "#8844ffcc", "width": 60, "cap": "round", "part": part}
+    line = {"shape": "line", "start": [-90, 0], "end": [90, 0], "stroke": stroke}
+    over = layer("Sweep", content={"kind": "shape", "items": [line]}, span={"start": 6, "length": 50})
+    after = edited(scene(layer(), over), {"edit": "mask_with", "layer": "plate", "by": "sweep", "frame": 20}).scene
+    (mask,) = after.layers[0].masks
+    assert (mask.name, mask.covers, mask.acts) == ("Sweep", "stroke", True)
+    assert [key.frame for key in mask.shape.stroke.part.end.keys] == [10, 30]
+    assert mask.shape.stroke.colour == BLACK
+    assert read_scene(after.to_json()) == after
+    set_end = {"edit": "set_property", "layer": "plate/@/0", "property": "content.items.0.stroke.width", "value": 20}
+    thinner = edited(after, {**set_end, "frame": 0}).scene
+    assert resolve(thinner, [30.0], NO_MEDIA).layers["plate"].box.tolist() == [[-100, -10, 200, 20]]
+    copied = edited(after, {"edit": "duplicate_layers", "layers": ["plate/@/0"]}).scene
+    assert [one.covers for one in copied.layers[0].masks] == ["stroke", "stroke"]
+
+
+def test_what_a_mask_covers_is_chosen_and_what_is_lost_is_said() -> None:
+    def chosen(made: Scene, covers: str) -> Any:
+        return edited(
+            made, {"edit": "set_mask", "layer": "plate", "mask": made.layers[0].masks[0].id, "covers": covers}
+        )
+
+    made = edited(scene(layer(masks=[HOLE])), {"edit": "rename_layer", "layer": "plate/@/0", "name": "Hole"}).scene
+    seen = [(covers, (made := chosen(made, covers).scene).layers[0].masks[0].covers) for covers in ("stroke", "both")]
+    assert seen == [("stroke", "stroke"), ("both", "both")]
+    width = {"layer": "plate/@/0", "property": "content.items.0.stroke.width", "frame": 4}
+    assert not chosen(made, "inside").notices
+    keyed = edited(made, {"edit": "start_keying", **width}).scene
+    for value, frame in ((4, 4), (30, 20)):
+        keyed = edited(keyed, {"edit": "set_property", **width, "frame": frame, "value": value}).scene
+    outcome = chosen(keyed, "inside")
+    assert outcome.scene.layers[0].masks[0].shape.stroke is None
+    assert outcome.notices == ("The stroke of 'Hole' is gone, and its motion with it.",)
 
 
 def test_a_framed_shape_becomes_a_mask_where_it_is_seen() -> None:

@@ -286,6 +286,13 @@ def test_many_keys_at_once() -> None:
         wide, {"edit": "retime_keys", "keys": [ref(5), ref(50)], "way": "stretch", "about": 5, "factor": 1 / 1.5}
     ).scene
     assert np.abs(motion(back) - motion(made)).max() < 1e-9
+    third = {"edit": "retime_keys", "way": "stretch", "about": 5, "factor": 1 / 3, "whole": True}
+    narrow = done(made, {**third, "keys": [ref(35)]}).scene
+    assert [key.frame for key in narrow.layers[0].rotation.keys] == [5, 15]
+    between = done(made, {"edit": "retime_keys", "keys": [ref(35)], "way": "stretch", "about": 0, "factor": 0.99}).scene
+    odd = done(between, {**third, "keys": [ref(34.65)]}).scene.layers[0].rotation.keys[1].frame
+    whole = done(made, {**third, "keys": [ref(35)], "factor": 0.35}).scene.layers[0].rotation.keys[1].frame
+    assert (odd, whole) == (pytest.approx(5 + 29.65 / 3), 16)
     turned = done(made, {"edit": "retime_keys", "keys": run, "way": "reverse"}).scene
     spin, nips = (
         resolve(one, np.arange(5, 36), NO_MEDIA).layers["plate"].values["rotation"][:, 0] for one in (made, turned)

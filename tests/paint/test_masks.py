@@ -42,6 +42,7 @@ def mask(draw: st.DrawFn) -> dict[str, Any]:
             "shape": draw(st.sampled_from(["rectangle", "ellipse", "star", "polygon"])),
             "at": [draw(number), draw(st.floats(-120, 120))],
             "size": [draw(st.floats(1, 400)), draw(st.floats(1, 300))],
+            "stroke": draw(st.sampled_from([None, None, {"colour": "#ffffff", "width": 30, "part": {"end": 60}}])),
         },
         "mode": draw(st.sampled_from(list(MODES))), "inverted": draw(st.booleans()),
         "feather": draw(st.sampled_from([0, 4, 17.5])), "visible": draw(st.sampled_from([True, True, True, False])),
@@ -66,6 +67,30 @@ def test_masks_act_one_after_another(masks: list[dict[str, Any]], turn: float) -
         alone = alpha(sheet(masks=[plain], rotation=turn))
         now = MODES[one["mode"]](now, strength * (1 - alone if one["inverted"] else alone))
     assert np.abs(alpha(made) - now).max() <= (len(seen) + 1) / 255
+
+
+PART = {"start": st.floats(0, 60), "end": st.floats(0, 130), "shift": st.floats(0, 90)}
+DASHES = {"dash": st.floats(0, 60), "gap": st.floats(0, 60)}
+ENDS = {"cap": st.sampled_from(["butt", "round", "square"]), "join": st.sampled_from(["miter", "round", "bevel"])}
+STROKE = st.fixed_dictionaries(
+    {"width": st.floats(1, 60), **ENDS},
+    optional={"part": st.fixed_dictionaries(PART), "dashes": st.fixed_dictionaries(DASHES)},
+)
+
+
+@given(
+    covers=st.sampled_from([{}, {"fill": "#112233"}]), kind=st.sampled_from(["star", "ellipse", "line"]), stroke=STROKE
+)
+def test_a_mask_covers_what_its_shape_paints(covers: dict[str, Any], kind: str, stroke: dict[str, Any]) -> None:
+    """Its stroke, whole or in part or in dashes, and its inside where it is filled: as in white, but for a rounding."""
+    shape = {"shape": kind} | ({"start": [-90, 40], "end": [80, -9]} if kind == "line" else {"size": [180, 140]})
+    covers = {} if kind == "line" else covers
+    place = {"anchor": {"rest": [0, 0], "pinned": False}, "rotation": 25}
+    white = {**shape, **({"fill": "#ffffff"} if covers else {}), "stroke": {**stroke, "colour": "#ffffff"}}
+    seen = alpha(scene(layer(content={"kind": "shape", "items": [white]}, **place)))
+    masking = {**shape, **covers, "stroke": {**stroke, "colour": "#3366994d"}}
+    masked = alpha(scene(layer(content=WHITE, masks=[{"shape": masking}], **place)))
+    assert np.abs(masked - seen).max() < 1.01 / 255
 
 
 def test_a_feather_is_a_blur_of_that_deviation() -> None:

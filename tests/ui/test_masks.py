@@ -156,6 +156,21 @@ def test_the_shape_over_a_layer_becomes_its_mask(flag: Studio) -> None:
     box.get_by_role("button", name="Hide Star").click()
     flag.settle()
     assert flag.pixels()[170, 330, 3] == 255
+    # It may cover its stroke alone, and that in part.
+    box.get_by_role("button", name="Show Star").click()
+    box.get_by_role("combobox", name="How Star acts").select_option("add")
+    box.get_by_role("button", name="Star", exact=True).click()
+    page.get_by_role("combobox", name="What the mask covers").select_option("stroke")
+    flag.type("Line width", "24")
+    page.get_by_role("button", name="In part").click()
+    flag.type("Part to", "40")
+    flag.settle()
+    shape = masked(flag)["shape"]
+    assert (shape["fill"], shape["stroke"]["width"]["rest"], shape["stroke"]["part"]["end"]["rest"]) == (None, 24, 40)
+    seen = flag.pixels()
+    assert seen[170, 330, 3] == 0, "the inside"
+    assert seen[..., 3].any()
+    assert (np.abs(seen - flag.still(0)) <= 2).all()
 
 
 def test_a_layer_is_shown_in_another_that_is_hidden(flag: Studio) -> None:

@@ -169,6 +169,11 @@ def masked(seed: int, picture: str) -> dict[str, Any]:
             "at": [dice.uniform(-60, 60), dice.uniform(-60, 60)],
             "fill_rule": dice.choice(["nonzero", "evenodd"]),
         }
+        if dice.random() < 0.4:
+            width, cap = dice.uniform(4, 60), dice.choice(["butt", "round", "square"])
+            part = {"start": dice.uniform(0, 30), "end": dice.uniform(40, 100), "shift": dice.uniform(0, 90)}
+            shape["stroke"] = {"colour": "#000000", "width": width, "cap": cap, "part": dice.choice([None, part])}
+            shape["fill"] = dice.choice([None, "#000000"])
         if shape["shape"] == "path":
             points = [[dice.uniform(-100, 100) for _ in range(6)] for _ in range(dice.randint(3, 5))]
             return shape | {"contours": [{"count": len(points), "closed": True}], "points": points}

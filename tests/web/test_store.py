@@ -80,7 +80,7 @@ def test_the_demo_is_put_in_once(tmp_path: Path) -> None:
         "Low Tide Week",
         ["Opener", "Tide gauge", "Bird race", "Shore crab", "Harbour window", "Lower third", "Harbour at dusk"],
     )
-    with pytest.raises(Gone, match="There is no scene ghost"):
+    with pytest.raises(Gone, match="This scene is not there"):
         store.head("ghost")
 
 

@@ -9,7 +9,7 @@ export interface Column {
 }
 
 /** The form of messages that this page reads; the server's are of the same (`web/resolved_message.py`). */
-const WIRE = 10;
+const WIRE = 11;
 
 /** What both painters share; numbers are columns of the layer. See `core/draw/operations.py`. */
 export type Operation = Group | PathOperation | GlyphsOperation | ImageOperation;
@@ -26,16 +26,14 @@ export interface Group {
   matte: Matte | null;
 }
 
-/** An outline that masks a group; see `operations.MaskPath`. */
+/** Outlines that mask a group; see `operations.MaskPath`. */
 export interface MaskPath {
-  verbs: string;
-  points: number;
+  parts: PathOperation[];
   matrix: number;
   strength: number;
   blur: number;
   mode: "add" | "subtract" | "intersect";
   inverted: boolean;
-  rule: CanvasFillRule;
   weights: number | null;
   sheet: number | null;
 }

@@ -3590,6 +3590,9 @@ export interface components {
         /**
          * Mask
          * @description An outline that masks a layer or a group, in its pixels; `feather` is the deviation of the blur of its edge.
+         *
+         *     It covers what lies inside of the outline; where that has a stroke, the stroke alone, and with a fill both. Their
+         *     colours are nothing to a mask.
          */
         Mask: {
             /**
@@ -4933,7 +4936,8 @@ export interface components {
         };
         /**
          * RetimeKeys
-         * @description Change the frames of keys: stretched about a moment by a factor, reversed among themselves, or snapped.
+         * @description Change the frames of keys: stretched about a moment by a factor, reversed among themselves, or snapped. With
+         *     `whole` keys on whole frames are stretched to whole frames.
          */
         RetimeKeys: {
             /**
@@ -4958,6 +4962,11 @@ export interface components {
              * @default 1
              */
             factor: number;
+            /**
+             * Whole
+             * @default false
+             */
+            whole: boolean;
         };
         /**
          * Ripple
@@ -5359,6 +5368,8 @@ export interface components {
             mode?: ("add" | "subtract" | "intersect") | null;
             /** Inverted */
             inverted?: boolean | null;
+            /** Covers */
+            covers?: ("inside" | "stroke" | "both") | null;
         };
         /**
          * SetMatte

@@ -45,12 +45,10 @@ export const moveKeys = (session: Session, keys: KeyRef[], by: number) =>
 
 /** Stretch keys about a frame, and keep them selected. */
 export const stretchKeys = (session: Session, keys: KeyRef[], about: number, factor: number) =>
-  retimeKeys(
-    session,
-    keys,
-    { edit: "retime_keys", keys, way: "stretch", about, factor },
-    (frame) => about + (frame - about) * factor,
-  );
+  retimeKeys(session, keys, { edit: "retime_keys", keys, way: "stretch", about, factor, whole: true }, (frame) => {
+    const to = about + (frame - about) * factor;
+    return frame % 1 ? to : Math.floor(to + 0.5);
+  });
 
 export function deleteKeys(session: Session, keys: KeyRef[]) {
   void session.edit({ edit: "delete_keys", keys }).then((kept) => kept && say(`Deleted ${counted(keys)}.`, true));

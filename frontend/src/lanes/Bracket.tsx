@@ -27,7 +27,14 @@ export function Bracket() {
     // The ends of a bracket never meet: its keys would all stand at one frame.
     const least = 1 / (last - first);
     const factor = (by: number) => Math.max((spanAfter(by)[1] - spanAfter(by)[0]) / (last - first), least);
-    const edit = (by: number): Edit => ({ edit: "retime_keys", keys, way: "stretch", about, factor: factor(by) });
+    const edit = (by: number): Edit => ({
+      edit: "retime_keys",
+      keys,
+      way: "stretch",
+      about,
+      factor: factor(by),
+      whole: true,
+    });
     return {
       move: (by: number) => {
         setPreview(spanAfter(by));

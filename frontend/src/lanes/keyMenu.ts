@@ -12,7 +12,7 @@ function actsOf(session: Session): Act[] {
   const [first, last] = spanOf(keys);
   const ref = keys[0];
   const retime = (way: "reverse" | "snap", at: (frame: number) => number) =>
-    void retimeKeys(session, keys, { edit: "retime_keys", keys, way, about: 0, factor: 1 }, at);
+    void retimeKeys(session, keys, { edit: "retime_keys", keys, way, about: 0, factor: 1, whole: false }, at);
   const toPlayhead = () => void moveKeys(session, keys, session.frames.frame - first);
   return [
     ["Edit values…", () => setPage({ dialog: "values" })],

@@ -241,12 +241,26 @@ export class Painter {
 
   private maskPath(on: CanvasRenderingContext2D, layer: LayerArrays, mask: MaskPath, frame: number) {
     const blur = row(layer, mask.blur, frame)[0] * this.place[0];
-    const fill = (into: CanvasRenderingContext2D) => {
-      into.transform(...this.place);
+    const cover = (into: CanvasRenderingContext2D, place: Matrix) => {
+      into.transform(...place);
       const [a, b, c, d, e, f] = row(layer, mask.matrix, frame);
       into.transform(a, b, c, d, e, f);
-      into.fillStyle = "#000000ff";
-      into.fill(built(mask.verbs, row(layer, mask.points, frame)), mask.rule);
+      for (const part of mask.parts) this.fillAndStroke(into, layer, part, frame);
+    };
+    // A filter works on each outline by itself: several are laid together first.
+    const blurred = (into: CanvasRenderingContext2D, by: number, place: Matrix) => {
+      const whole = by > 0 && mask.parts.length > 1 ? this.sheet(on, into.canvas) : into;
+      if (whole !== into) {
+        whole.save();
+        cover(whole, place);
+        whole.restore();
+      }
+      into.save();
+      if (by > 0) into.filter = `blur(${by}px)`;
+      if (whole === into) cover(into, place);
+      else into.drawImage(whole.canvas, 0, 0);
+      into.restore();
+      if (whole !== into) this.spare.push(whole.canvas);
     };
     if (blur > 0 && blur < SMALL_BLUR && this.exact && mask.weights !== null) {
       const size = { width: on.canvas.width + 2 * REACH, height: on.canvas.height + 2 * REACH };
@@ -254,7 +268,7 @@ export class Painter {
       const [outline, across, whole] = [1, 2, 3].map(() => this.sheet(on, size));
       outline.save();
       outline.translate(REACH, REACH);
-      fill(outline);
+      cover(outline, this.place);
       outline.restore();
       summed(outline, across, weights, 1, 0);
       summed(across, whole, weights, 0, 1);
@@ -265,14 +279,7 @@ export class Painter {
     const sheet = mask.sheet === null ? null : row(layer, mask.sheet, frame);
     if (sheet && sheet[12] > 0) {
       const one = this.sheet(on, { width: sheet[12], height: sheet[13] });
-      one.save();
-      one.filter = `blur(${row(layer, mask.blur, frame)[0]}px)`;
-      one.transform(sheet[0], sheet[1], sheet[2], sheet[3], sheet[4], sheet[5]);
-      const [a, b, c, d, e, f] = row(layer, mask.matrix, frame);
-      one.transform(a, b, c, d, e, f);
-      one.fillStyle = "#000000ff";
-      one.fill(built(mask.verbs, row(layer, mask.points, frame)), mask.rule);
-      one.restore();
+      blurred(one, row(layer, mask.blur, frame)[0], [sheet[0], sheet[1], sheet[2], sheet[3], sheet[4], sheet[5]]);
       on.save();
       on.transform(...this.place);
       on.transform(sheet[6], sheet[7], sheet[8], sheet[9], sheet[10], sheet[11]);
@@ -283,10 +290,7 @@ export class Painter {
       this.spare.push(one.canvas);
       return;
     }
-    on.save();
-    if (blur > 0) on.filter = `blur(${blur}px)`;
-    fill(on);
-    on.restore();
+    blurred(on, blur, this.place);
   }
 
   /** Whether it paints scene pixels one to one. */

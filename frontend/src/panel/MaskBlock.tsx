@@ -1,6 +1,7 @@
 import { Box, Flex, Text } from "@chakra-ui/react";
 import { Copy, MoveDown, MoveUp, Trash2 } from "lucide-react";
 import type { Layer } from "../api/client";
+import { kindOfShape } from "../kinds/shapes";
 import { IconButton } from "../parts/IconButton";
 import { Pill } from "../parts/Pill";
 import { Select } from "../parts/Select";
@@ -13,6 +14,14 @@ import { tracksOf } from "../studio/tracks";
 import { MODES } from "./MaskList";
 import { PropertyRow } from "./PropertyRow";
 
+type Covers = "inside" | "stroke" | "both";
+
+const COVERS: [Covers, string][] = [
+  ["inside", "its inside"],
+  ["stroke", "its stroke"],
+  ["both", "inside and stroke"],
+];
+
 /** How the selected mask acts, and its feather; all else of it is as of a shape. */
 export function MaskBlock({ layer }: { layer: Layer }) {
   const session = useSession();
@@ -24,14 +33,16 @@ export function MaskBlock({ layer }: { layer: Layer }) {
   const mask = owner?.masks?.[index];
   if (!owner || !mask) return null;
   const name = `masks.${index}.feather`;
-  const set = (change: { mode?: "add"; inverted?: boolean }) =>
+  const set = (change: { mode?: "add"; inverted?: boolean; covers?: Covers }) =>
     void session.edit({ edit: "set_mask", layer: owner.id!, mask: mask.id!, ...change });
   const id = layer.id!;
   const move = (by: 1 | -1) => void session.edit({ edit: "reorder_layer", layer: id, to: index + by });
   const remove = async () => {
     if (await session.edit({ edit: "delete_layers", layers: [id] })) select(owner.id!);
   };
-  const open = mask.shape.shape === "path" && !mask.shape.contours.some(({ closed }) => closed);
+  const { shape } = mask;
+  const covers: Covers = !shape.stroke ? "inside" : shape.fill ? "both" : "stroke";
+  const open = covers === "inside" && shape.shape === "path" && !shape.contours.some(({ closed }) => closed);
   return (
     <>
       <Flex role="group" aria-label="How it masks" align="center" gap="1.5" mb="1.5">
@@ -43,6 +54,16 @@ export function MaskBlock({ layer }: { layer: Layer }) {
           disabled={layer.locked}
           onChange={(mode) => set({ mode: mode as "add" })}
         />
+        <Select
+          label="What the mask covers"
+          width="132px"
+          value={covers}
+          options={COVERS.filter(([one]) => one === "stroke" || kindOfShape(shape)?.fills !== false)}
+          disabled={layer.locked}
+          onChange={(one) => set({ covers: one as Covers })}
+        />
+      </Flex>
+      <Flex align="center" gap="1.5" mb="1.5">
         <Pill
           height="23px"
           px="2.5"
@@ -73,7 +94,7 @@ export function MaskBlock({ layer }: { layer: Layer }) {
       </Flex>
       {open && (
         <Text bg="finding" color="findingInk" borderRadius="8px" px="2" py="1" mb="1.5" fontSize="12.5px">
-          The path is open: it masks as soon as it is closed.
+          The path is open: it masks as soon as it is closed, or along its stroke.
         </Text>
       )}
       <PropertyRow

@@ -31,7 +31,7 @@ function masks(session: Session, layer: LayerArrays, pen: CanvasRenderingContext
     const { scale, x, y } = view;
     const [a, b, c, d, e, f] = row(layer, mask.matrix, frame);
     const place = new DOMMatrix([scale, 0, 0, scale, x, y]).multiply(new DOMMatrix([a, b, c, d, e, f]));
-    path.addPath(built(mask.verbs, row(layer, mask.points, frame)), place);
+    for (const part of mask.parts) path.addPath(built(part.verbs, row(layer, part.points, frame)), place);
     pen.lineWidth = 3;
     pen.strokeStyle = inkOf("markHalo");
     pen.globalAlpha = 0.85;

@@ -9,7 +9,7 @@ import numpy as np
 from ..assets import Assets
 from ..base_model import Flag, Id
 from ..bezier import Floats
-from ..draw.pen import MaskInk, Pen
+from ..draw.pen import MaskInk, Pen, filled
 from ..shown import Shown
 from ..sound import Sound
 from ..transform import UNMOVED
@@ -83,4 +83,4 @@ def _rectangle(width: float, height: float, beyond: float = 0.0) -> Floats:
 
 def _frame_mask(width: float, height: float) -> MaskInk:
     """The frame of a scene, which crops what lies in it."""
-    return MaskInk("MLLLZ", _rectangle(width, height), np.array([[255.0]]), np.array([[0.0]]), UNMOVED, "add")
+    return MaskInk(filled("MLLLZ", _rectangle(width, height)), np.array([[255.0]]), np.array([[0.0]]), UNMOVED, "add")

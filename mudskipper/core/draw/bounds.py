@@ -92,7 +92,7 @@ class BoundsPen(Pen):
         for mask in masks:
             pen = BoundsPen()
             pen._matrix = multiply(self._matrix, mask.matrix)
-            pen.path(mask.verbs, mask.points, UNMOVED[:, :4])
+            mask.draw(pen)
             box = pen.box
             if mask.inverted or box is None:
                 ends = np.array([[-np.inf] * 2]), np.array([[np.inf] * 2])

@@ -120,8 +120,9 @@ class Image:
 
 @dataclass(frozen=True)
 class MaskPath:
-    """An outline filled under a matrix to the scene, blurred by a deviation of `blur` pixels, inverted or not, and laid
-    into the coverage of its group by `strength` (0…255) and `mode`: `add`, `subtract` or `intersect`.
+    """Outlines filled and stroked in black under a matrix to the scene, blurred as one by a deviation of `blur` pixels,
+    inverted or not, and laid into the coverage of a group by `strength` (0…255) and `mode`: `add`, `subtract` or
+    `intersect`.
 
     Painters blur differently by less than 2 pixels. There the blur is a sum of copies moved by whole pixels, along x
     and then along y: `weights` (n, 7), in 255ths, are those of the copies 0…6 pixels away. At another size than the
@@ -129,17 +130,16 @@ class MaskPath:
 
     Where its matrix stretches more along one way than along another, so it does the blur. Then `sheet` (n, 14) is, at
     those frames, a matrix from the scene to a sheet on which the blur is even, the matrix back, and the sheet's width
-    and height, 0 at all others: the outline is filled and blurred there, and the sheet drawn into the scene, bilinear.
+    and height, 0 at all others: the outlines are painted and blurred there, and the sheet drawn into the scene,
+    bilinear.
     """
 
-    verbs: str
-    points: Column
+    parts: tuple[Path, ...]
     matrix: Column
     strength: Column
     blur: Column
     mode: str
     inverted: bool
-    rule: str
     weights: Column | None = None
     sheet: Column | None = None
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 from abc import ABC, abstractmethod
 from collections.abc import Callable, Iterator, Sequence
 from contextlib import contextmanager
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from typing import Any
 
 import numpy as np
@@ -25,6 +25,7 @@ SMALL_BLUR = 2.0
 """Pixels below which painters blur differently."""
 REACH = 6
 OPAQUE = np.array([[255.0]])
+BLACK = np.array([[0.0, 0.0, 0.0, 255.0]])
 SEEN = np.array([[1.0]])
 
 
@@ -58,17 +59,15 @@ class StrokeInk:
 
 @dataclass(frozen=True)
 class MaskInk:
-    """An outline that masks what a group shows, (n, k) each; as `operations.MaskPath`, under a matrix within the group
-    and with the blur in pixels there."""
+    """What masks a group, (n, k) each; as `operations.MaskPath`, under a matrix within the group and with the blur in
+    pixels there. `draw` draws outlines alone, in whatever colour."""
 
-    verbs: str
-    points: Floats
+    draw: Callable[[Pen], None]
     strength: Floats
     blur: Floats
     matrix: Floats
     mode: str
     inverted: bool = False
-    rule: str = "nonzero"
 
 
 @dataclass(frozen=True)
@@ -222,7 +221,8 @@ def mask_paths(masks: Sequence[MaskInk], matrix: Floats, size: tuple[int, int]) 
     for mask in masks:
         whole = multiply(matrix, mask.matrix)
         grown = np.sqrt(np.abs(whole[:, 0] * whole[:, 3] - whole[:, 1] * whole[:, 2]))[:, None]
-        verbs, points = _general(mask.verbs, mask.points)
+        on = Recorder()
+        mask.draw(on)
         blur = mask.blur * grown if mask.blur.any() else mask.blur
         sheet = None
         if mask.blur.any() and (uneven := uneven_sheets(whole, mask.blur, size)) is not None:
@@ -231,11 +231,23 @@ def mask_paths(masks: Sequence[MaskInk], matrix: Floats, size: tuple[int, int]) 
         weights = column(small_blur(blur)) if ((blur > 0) & (blur < SMALL_BLUR)).any() else None
         found.append(
             MaskPath(
-                verbs, column(points), column(whole), column(mask.strength), column(blur), mask.mode, mask.inverted,
-                mask.rule, weights, sheet,
+                tuple(_black(part) for part in on.parts), column(whole), column(mask.strength), column(blur), mask.mode,
+                mask.inverted, weights, sheet,
             )
         )  # fmt: skip
     return tuple(found)
+
+
+def _black(part: Operation) -> Path:
+    """An outline as it covers, whatever it is painted with."""
+    assert isinstance(part, Path)
+    fill, stroke = (None if paint is None else column(BLACK) for paint in (part.fill, part.stroke))
+    return replace(part, fill=fill, stroke=stroke)
+
+
+def filled(verbs: str, points: Floats, rule: str = "nonzero") -> Callable[[Pen], None]:
+    """An outline as what a mask draws."""
+    return lambda pen: pen.path(verbs, points, BLACK, rule=rule)
 
 
 def uneven_sheets(matrix: Floats, blur: Floats, size: tuple[int, int]) -> tuple[Floats, Floats] | None:

@@ -3,11 +3,12 @@
 from __future__ import annotations
 
 from itertools import pairwise
+from math import floor
 from typing import Annotated, Any, ClassVar, Literal
 
 from pydantic import Field
 
-from ..base_model import Ids, LayerId, Number, Pair
+from ..base_model import Flag, Ids, LayerId, Number, Pair
 from ..easing import bezier_numbers
 from ..easings import Bezier
 from ..errors import Refused
@@ -80,13 +81,15 @@ class CopyKeys(Edit):
 
 
 class RetimeKeys(Edit):
-    """Change the frames of keys: stretched about a moment by a factor, reversed among themselves, or snapped."""
+    """Change the frames of keys: stretched about a moment by a factor, reversed among themselves, or snapped. With
+    `whole` keys on whole frames are stretched to whole frames."""
 
     edit: Literal["retime_keys"] = "retime_keys"
     keys: Keys
     way: Literal["stretch", "reverse", "snap"]
     about: KeyFrame = 0.0
     factor: Annotated[float, Field(strict=True, gt=0, le=1_000)] = 1.0
+    whole: Flag = False
 
     def apply(self, scene: Scene, context: EditContext) -> Scene:
         times = [ref.frame for ref in self.keys]
@@ -103,7 +106,7 @@ class RetimeKeys(Edit):
             if any(b.frame - a.frame <= SAME for a, b in pairwise(keys)):
                 raise Refused(
                     f"Two keys of {label_of(name, current).lower()} of '{current.name}' would stand at the same frame.",
-                    mend="Nothing was changed.",
+                    mend="Squeeze them less." if self.way == "stretch" else "Nothing was changed.",
                 )
             scene = scene.with_layer(with_track(current, name, remade(track, name, keys=keys)))
         return scene
@@ -111,7 +114,8 @@ class RetimeKeys(Edit):
     def _moved(self, track: Track, frames: set[float], start: int, ends: tuple[float, float]) -> tuple[Any, ...]:
         def time(frame: float) -> float:
             if self.way == "stretch":
-                return tidy_frame(self.about + (frame - self.about) * self.factor)
+                stretched = tidy_frame(self.about + (frame - self.about) * self.factor)
+                return float(floor(stretched + 0.5)) if self.whole and not frame % 1 else stretched
             return tidy_frame(ends[0] + ends[1] - frame) if self.way == "reverse" else float(round(frame))
 
         eases = {key.frame: key.ease for key in track.keys}

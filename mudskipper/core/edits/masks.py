@@ -5,18 +5,19 @@ In all else a mask is edited as a shape is, by its address.
 
 from __future__ import annotations
 
-from typing import Annotated, ClassVar, Literal
+from typing import Annotated, Any, ClassVar, Literal
 
 from pydantic import Field
 
 from ..base_model import Flag, Id, LayerId
 from ..errors import Refused
 from ..mask_from import masks_of
-from ..masks import Mask, MaskMode
+from ..masks import Covers, Mask, MaskMode, covering
 from ..properties import with_part
 from ..scene import Scene
-from ..shapes import SHAPES, SizedItem
+from ..shapes import SHAPES, ShapeItem, SizedItem
 from ..tracks import KeyFrame
+from ..walk import tracks_in
 from .base import Edit, EditContext, name_of, unlocked
 from .layers import DeleteLayers, free_among, shifted_keys
 
@@ -61,21 +62,44 @@ class SetMask(Edit):
     mask: Annotated[str, Field(max_length=12)]
     mode: MaskMode | None = None
     inverted: Flag | None = None
+    covers: Covers | None = None
 
     def apply(self, scene: Scene, context: EditContext) -> Scene:
         layer = unlocked(scene, self.layer)
         index = next((i for i, one in enumerate(layer.masks) if one.id == self.mask), None)
         if index is None:
             raise Refused(
-                f"There is no mask {self.mask} on '{layer.name}'; it may have been deleted in another window.",
+                f"That mask is not on '{layer.name}'; it may have been deleted in another window.",
                 where="mask", mend="Nothing was changed.",
             )  # fmt: skip
-        changes = {name: value for name in ("mode", "inverted") if (value := getattr(self, name)) is not None}
-        return scene.with_layer(with_part(layer, f"masks.{index}", layer.masks[index].model_copy(update=changes)))
+        was = layer.masks[index]
+        changes: dict[str, Any] = {
+            name: value for name in ("mode", "inverted") if (value := getattr(self, name)) is not None
+        }
+        if self.covers is not None:
+            changes["shape"] = self._covering(was, layer.name, context)
+        return scene.with_layer(with_part(layer, f"masks.{index}", was.model_copy(update=changes)))
+
+    def _covering(self, was: Mask, owner: str, context: EditContext) -> ShapeItem:
+        assert self.covers is not None
+        shape: ShapeItem = was.shape
+        if self.covers != "stroke" and not shape.has_area:
+            raise Refused(
+                f"'{was.name}' of '{owner}' is a {shape.label}, which has no inside.", where="covers",
+                mend="Let it cover its stroke.",
+            )  # fmt: skip
+        if self.covers == "inside" and shape.stroke is not None:
+            moving = sum(track.moves for _, track in tracks_in(shape.stroke))
+            if moving:
+                context.notices.append(f"The stroke of '{was.name}' is gone, and its motion with it.")
+        return covering(shape, self.covers)
 
     def words(self, scene: Scene) -> str:
         if self.inverted is not None:
             return f"{'Inverted' if self.inverted else 'No longer inverted'} a mask of {name_of(scene, self.layer)}"
+        if self.covers is not None:
+            what = {"inside": "its inside", "stroke": "its stroke", "both": "its inside and its stroke"}[self.covers]
+            return f"A mask of {name_of(scene, self.layer)} now covers {what}"
         acts = {"add": "adds", "subtract": "takes away", "intersect": "leaves only what lies within", None: "stays"}
         return f"A mask of {name_of(scene, self.layer)} now {acts[self.mode]}"
 

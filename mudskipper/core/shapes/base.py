@@ -110,7 +110,10 @@ CORNERS = ((0.0, 0.0), (1.0, 0.0), (1.0, 1.0), (0.0, 1.0))
 
 
 def _shapes_box(path: str) -> bool:
-    return not path.startswith("repeat.") and PAINTED.isdisjoint(path.split("."))
+    parts = path.split(".")
+    # What masks have of a stroke is an outline to them.
+    paints = PAINTED - {"fill", "stroke"} if "masks" in parts else PAINTED
+    return parts[0] != "repeat" and paints.isdisjoint(parts)
 
 
 class ShapeItem(Item):

@@ -3,12 +3,14 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from functools import partial
 from typing import TYPE_CHECKING, Any
 
 import numpy as np
 
 from ..bezier import Floats
-from ..draw.pen import MaskInk
+from ..draw.bounds import BoundsPen
+from ..draw.pen import MaskInk, Pen, filled
 from ..motion import anchor_points, position_values
 from ..transform import UNMOVED, apply, matrices
 from .base import CORNERS
@@ -38,16 +40,35 @@ def mask_inks(masks: Sequence[Mask], values: Values) -> list[MaskInk]:
         if not mask.acts:
             continue
         own = within(values, f"masks.{index}.")
-        verbs, points = mask.shape.outline(within(own, "shape."))
+        shape = within(own, "shape.")
         matrix = mask_matrix(mask, own)
         strength = own["transform.opacity"] if mask.transform else np.array([[100.0]])
         found.append(
             MaskInk(
-                verbs, points, np.rint(strength / 100.0 * 255.0), own["feather"], UNMOVED if matrix is None else matrix,
-                mask.mode, mask.inverted, mask.shape.fill_rule,
+                partial(_covered, mask, shape), np.rint(strength / 100.0 * 255.0), own["feather"],
+                UNMOVED if matrix is None else matrix, mask.mode, mask.inverted,
             )
         )  # fmt: skip
     return found
+
+
+def _covered(mask: Mask, values: Values, pen: Pen) -> None:
+    """Draw what a mask covers of its shape."""
+    if mask.covers == "inside":
+        verbs, points = mask.shape.outline(values)
+        filled(verbs, points, mask.shape.fill_rule)(pen)
+    else:
+        mask.shape.draw(pen, values)
+
+
+def _reach(mask: Mask, values: Values) -> Floats:
+    """left, top, width, height (1 | n, 4) of what a mask covers in its own pixels; a stroke as if drawn whole."""
+    box: Floats = mask.shape.box(values)
+    if mask.covers == "inside":
+        return box
+    pen = BoundsPen()
+    _covered(mask, values, pen)
+    return box if pen.box is None else pen.box
 
 
 def masked_box(masks: Sequence[Mask], values: Values) -> Floats:
@@ -59,7 +80,7 @@ def masked_box(masks: Sequence[Mask], values: Values) -> Floats:
         if reach is None:
             reach = NOTHING if mask.mode == "add" else FULL
         own = within(values, f"masks.{index}.")
-        box, matrix = mask.shape.box(within(own, "shape.")), mask_matrix(mask, own)
+        box, matrix = _reach(mask, within(own, "shape.")), mask_matrix(mask, own)
         corners = box[:, None, :2] + box[:, None, 2:] * np.array(CORNERS)
         at = corners if matrix is None else apply(matrix[:, None], corners)
         ends = FULL if mask.inverted else np.concatenate([at.min(axis=1), at.max(axis=1)], axis=1)

@@ -113,7 +113,7 @@ function PaintBlock({ layer, item }: { layer: Layer; item: ShapeItem }) {
         {kind?.parts?.map(([label, field, make]) => toggle(label, field, () => make(item)))}
         {!mask && kind?.fills !== false && toggle("Fill", "fill", () => "#0e6b61ff")}
         {!mask && toggle("Stroke", "stroke", () => ({ colour: "#1b2628ff", width: 4 }))}
-        {item.fill && <PaintRow layer={layer} paint="fill" />}
+        {!mask && item.fill && <PaintRow layer={layer} paint="fill" />}
         {item.shape === "path" && (item.fill || mask) && (
           <Select
             label="Inside"
@@ -127,7 +127,7 @@ function PaintBlock({ layer, item }: { layer: Layer; item: ShapeItem }) {
             onChange={(value) => set("fill_rule", value)}
           />
         )}
-        {item.stroke && <PaintRow layer={layer} paint="stroke" />}
+        {!mask && item.stroke && <PaintRow layer={layer} paint="stroke" />}
         {item.stroke && <StrokeRow layer={layer} stroke={item.stroke} />}
       </Flex>
     </Block>
@@ -212,6 +212,8 @@ function unread(layer: Layer): string[] {
   // A mitre limit matters to mitred corners alone.
   if ("stroke" in item && item.stroke && item.stroke.join !== "miter") names.push("items.0.stroke.mitre");
   const paints = (["fill", "stroke"] as const).flatMap((paint) => unreadOf(layer, paint));
+  // Colours are nothing to a mask.
+  if (isMask(layer.id!)) names.push("items.0.fill", "items.0.stroke.colour");
   return [...names, ...paints, "items.0.at", "items.0.points"];
 }
 
