@@ -249,16 +249,20 @@ export class Painter {
     };
     // A filter works on each outline by itself: several are laid together first.
     const blurred = (into: CanvasRenderingContext2D, by: number, place: Matrix) => {
-      const whole = by > 0 && mask.parts.length > 1 ? this.sheet(on, into.canvas) : into;
+      const { width, height } = into.canvas;
+      const more = 2 * Math.ceil(2 * by);
+      const size = { width: width + 2 * more, height: height + 2 * more };
+      const whole = by > 0 && mask.parts.length > 1 ? this.sheet(on, size) : into;
       if (whole !== into) {
         whole.save();
+        whole.translate(more, more);
         cover(whole, place);
         whole.restore();
       }
       into.save();
       if (by > 0) into.filter = `blur(${by}px)`;
       if (whole === into) cover(into, place);
-      else into.drawImage(whole.canvas, 0, 0);
+      else into.drawImage(whole.canvas, -more, -more);
       into.restore();
       if (whole !== into) this.spare.push(whole.canvas);
     };
