@@ -8,7 +8,7 @@ from typing import Any
 
 import numpy as np
 import pytest
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 from pydantic import TypeAdapter
 
@@ -23,7 +23,7 @@ from mudskipper.core.resolved_layer import ResolvedLayer
 from mudskipper.core.scene import Scene
 from mudskipper.core.stations import STATIONS
 from mudskipper.core.transform import apply
-from tests.conftest import layer, scene
+from tests.conftest import cases, layer, scene
 
 EDITS: TypeAdapter[Any] = TypeAdapter(list[AnyEdit])
 FRAMES = np.arange(60.0)
@@ -72,7 +72,7 @@ def off(a: ResolvedLayer, b: ResolvedLayer) -> float:
     return float(np.abs(corners(a) - corners(b)).max())
 
 
-@settings(max_examples=120, derandomize=True)
+@cases(40)
 @given(seed=st.integers(0, 2**32), even=st.booleans(), still=st.booleans(), deep=st.booleans())
 def test_linked_and_released_nothing_moves_at_any_frame(seed: int, even: bool, still: bool, deep: bool) -> None:
     """Linked, the picture is where it was at every frame; released, again. A carrier at rest adds no key."""
@@ -102,7 +102,7 @@ def test_linked_and_released_nothing_moves_at_any_frame(seed: int, even: bool, s
         assert off(one(before, "flag", between), one(linked, "flag", between)) < 1e-6
 
 
-@settings(max_examples=60, derandomize=True)
+@cases(40)
 @given(seed=st.integers(0, 2**32))
 def test_linked_at_a_frame_it_goes_along_from_there(seed: int) -> None:
     """The picture stays at the frame; from then on the layer moves as if it were drawn on its carrier."""
@@ -130,7 +130,7 @@ def carried(seed: int, even: bool = True) -> Scene:
 share = st.tuples(st.floats(-0.5, 1.5), st.floats(-0.5, 1.5))
 
 
-@settings(max_examples=60, derandomize=True)
+@cases(40)
 @given(seed=st.integers(0, 2**32), by=share, handle=st.sampled_from(HANDLES), station=st.sampled_from(sorted(STATIONS)))
 def test_hands_on_a_carried_layer_work_in_the_scene(
     seed: int, by: tuple[float, float], handle: str, station: str
@@ -169,7 +169,7 @@ def test_hands_on_a_carried_layer_work_in_the_scene(
     assert bounds(one(dropped, "flag"))[0, 3] < 1e-6
 
 
-@settings(max_examples=40, derandomize=True)
+@cases(40)
 @given(seed=st.integers(0, 2**32))
 def test_chosen_together_a_carrier_and_what_it_carries_move_once(seed: int) -> None:
     before = carried(seed)

@@ -6,7 +6,7 @@ from typing import Any
 
 import numpy as np
 import pytest
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 from pydantic import TypeAdapter
 
@@ -17,7 +17,7 @@ from mudskipper.core.errors import Refused
 from mudskipper.core.resolve import resolve
 from mudskipper.core.scene import Scene
 from mudskipper.core.transform import apply
-from tests.conftest import layer, scene
+from tests.conftest import cases, layer, scene
 
 EDIT: TypeAdapter[Any] = TypeAdapter(AnyEdit)
 GROW = {"rest": [100, 100], "keys": [{"frame": 0, "value": [0, 100]}, {"frame": 12, "value": [100, 100]}]}
@@ -39,7 +39,7 @@ numbers = st.floats(-400, 400).map(lambda n: round(n, 3))
 sizes = st.floats(-300, 300).filter(lambda n: abs(n) > 1)
 
 
-@settings(max_examples=60, deadline=None)
+@cases(60)
 @given(
     turn=numbers,
     wide=sizes,
@@ -249,7 +249,7 @@ def test_a_change_in_a_pose_of_what_is_not_keyed_is_said_and_can_be_keyed_there(
         done(made, {"edit": "key_in_pose", "layer": "plate", "property": "rotation", "frame": 25, "was": 3.0})
 
 
-@settings(max_examples=80, deadline=None)
+@cases(80)
 @given(
     frames=st.lists(st.integers(0, 59), min_size=1, max_size=6, unique=True),
     pick=st.integers(0, 5),

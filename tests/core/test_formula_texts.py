@@ -7,7 +7,7 @@ from typing import Any
 
 import numpy as np
 import pytest
-from hypothesis import example, given, settings
+from hypothesis import example, given
 from hypothesis import strategies as st
 
 from mudskipper.core.assets import NO_MEDIA
@@ -19,7 +19,7 @@ from mudskipper.core.resolve import resolve
 from mudskipper.core.resolved_layer import ResolvedLayer
 from mudskipper.core.speeds import speeds
 from mudskipper.paint.painter import Painter
-from tests.conftest import layer, scene
+from tests.conftest import cases, layer, scene
 from tests.core.test_formulas import made
 
 
@@ -36,7 +36,7 @@ def written(formula: str, **more: Any) -> tuple[list[str], ResolvedLayer]:
     return texts_of(one.values["content.written"]), one
 
 
-@settings(max_examples=200, derandomize=True)
+@cases(200)
 @given(number=st.floats(-1e9, 1e9), places=st.integers(0, 4), wide=st.integers(1, 5))
 @example(number=2.675, places=2, wide=1)
 @example(number=-0.04, places=1, wide=1)

@@ -9,7 +9,7 @@ from typing import Any
 
 import numpy as np
 import pytest
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 from pydantic import TypeAdapter
 
@@ -29,7 +29,7 @@ from mudskipper.core.formulas.table import FUNCTIONS, TABLE
 from mudskipper.core.formulas.texts import Texts
 from mudskipper.core.resolve import resolve
 from mudskipper.core.scene import Scene
-from tests.conftest import layer, scene
+from tests.conftest import cases, layer, scene
 
 EDITS: TypeAdapter[Any] = TypeAdapter(list[AnyEdit])
 KEYED = {"rest": 0, "keys": [{"frame": 0, "value": 0}, {"frame": 60, "value": 60}]}
@@ -464,7 +464,7 @@ def test_whatever_is_written_is_a_value_or_said_to_be_wrong() -> None:
     print(f"{count} texts, {good} of them formulas, the slowest read in {slowest * 1000:.0f} ms")
 
 
-@settings(max_examples=60, derandomize=True)
+@cases(60)
 @given(name=st.text(alphabet="abcXYZ é'\"\\", min_size=1, max_size=12).filter(lambda text: bool(text.strip())))
 def test_a_renamed_layer_has_its_new_name_in_every_formula(name: str) -> None:
     text = 'a = scene["Sign"].rotation\na + scene["Sign"].rotation.at(t - 0.2) + scene["Other"].rotation'
@@ -621,7 +621,7 @@ def test_a_chain_of_followers_is_as_long_as_its_links() -> None:
         assert np.allclose(found[f"l{number}"].values["rotation"][:, 0], np.maximum(np.arange(60) - delay, 0)), number
 
 
-@settings(max_examples=40, derandomize=True)
+@cases(40)
 @given(data=st.data())
 def test_what_is_foreseen_changes_no_value(data: st.DataObject) -> None:
     """Followers of any other, earlier, later or themselves, at fixed, odd and moving delays: the values and what is

@@ -6,7 +6,7 @@ from typing import Any
 
 import numpy as np
 import pytest
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from mudskipper.core.assets import NO_MEDIA
@@ -18,7 +18,7 @@ from mudskipper.core.resolve import resolve
 from mudskipper.core.scene import Scene
 from mudskipper.core.transform import apply
 from mudskipper.paint.painter import Painter
-from tests.conftest import layer, scene
+from tests.conftest import cases, layer, scene
 from tests.core.edits_at_random import EDIT
 
 STOPS = [{"at": 0, "colour": "#000000"}, {"at": 100, "colour": "#ffffff"}]
@@ -67,7 +67,7 @@ def test_stops_are_in_order_and_a_point_ends_at_once() -> None:
 
 @pytest.mark.parametrize("motion", [{}, TURNED])
 @given(x=st.floats(0, 640), y=st.floats(0, 360))
-@settings(max_examples=12, derandomize=True)
+@cases(12)
 def test_a_handle_goes_where_it_is_brought(motion: dict[str, Any], x: float, y: float) -> None:
     """On a layer that is turned, stretched and mirrored, too."""
 

@@ -6,7 +6,7 @@ from typing import Any
 
 import numpy as np
 import pytest
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from mudskipper.core.assets import NO_MEDIA
@@ -22,7 +22,7 @@ from mudskipper.core.resolved_layer import ResolvedLayer
 from mudskipper.core.scene import Scene
 from mudskipper.core.stations import STATIONS
 from mudskipper.core.transform import apply
-from tests.conftest import layer, scene
+from tests.conftest import cases, layer, scene
 
 
 def moved(before: Scene, *edits: Any) -> Scene:
@@ -41,7 +41,7 @@ share = st.tuples(st.floats(-0.5, 1.5), st.floats(-0.5, 1.5))
 place = st.tuples(st.floats(-900, 900), st.floats(-900, 900)).map(lambda p: (round(p[0], 2), round(p[1], 2)))
 
 
-@settings(max_examples=60, deadline=None)
+@cases(60)
 @given(
     handle=st.sampled_from(HANDLES), anchor=share, to=place, turn=st.floats(-400, 400),
     scale=st.tuples(st.floats(-250, 250), st.floats(-250, 250)), by=st.sampled_from(["scale", "size"]),

@@ -7,7 +7,7 @@ from typing import Any
 
 import numpy as np
 import pytest
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from mudskipper.core.assets import NO_MEDIA
@@ -19,7 +19,7 @@ from mudskipper.core.items_resolved import items_resolved
 from mudskipper.core.resolve import resolve
 from mudskipper.core.scene import Scene
 from mudskipper.core.transform import apply
-from tests.conftest import layer, scene
+from tests.conftest import cases, layer, scene
 from tests.core.edits_at_random import EASES, EDIT
 
 FRAMES = np.arange(0.0, 60.0)
@@ -129,7 +129,7 @@ OUTER: list[dict[str, Any]] = [
 
 @pytest.mark.parametrize("outer", OUTER)
 @given(seed=st.integers(0, 10**6))
-@settings(max_examples=12, derandomize=True)
+@cases(12)
 def test_what_is_done_to_a_shape_moves_nothing_else(outer: dict[str, Any], seed: int) -> None:
     """Any hand on any item of a layer in motion, whose anchor is pinned or not: the others are where they were, at
     every frame, within a hundredth of a pixel."""

@@ -6,7 +6,7 @@ from typing import Any
 
 import numpy as np
 import pytest
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 from pydantic import TypeAdapter
 
@@ -22,7 +22,7 @@ from mudskipper.core.resolve import resolve
 from mudskipper.core.scene import Scene
 from mudskipper.core.tracks import NumberTrack, evaluate
 from mudskipper.core.transform import apply
-from tests.conftest import layer, scene
+from tests.conftest import cases, layer, scene
 from tests.core.test_edits import done
 
 EASE: TypeAdapter[Any] = TypeAdapter(Ease)
@@ -83,7 +83,7 @@ EASES = st.one_of(
 )
 
 
-@settings(max_examples=120, deadline=None)
+@cases(120)
 @given(ease=EASES, at=st.floats(0.02, 0.98))
 def test_an_easing_is_cut_in_two_without_a_change(ease: Any, at: float) -> None:
     """Exactly where the parts are beziers or points; within 0.1 % for the rest; skipped where one returns to 0 or 1."""

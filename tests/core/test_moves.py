@@ -6,7 +6,7 @@ from typing import Any
 
 import numpy as np
 import pytest
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from mudskipper.core.assets import NO_MEDIA, Assets, PictureInfo
@@ -22,7 +22,7 @@ from mudskipper.core.recipes.fields import fields_of
 from mudskipper.core.recipes.preview import preview
 from mudskipper.core.resolve import resolve
 from mudskipper.core.scene import Scene
-from tests.conftest import layer, scene
+from tests.conftest import cases, layer, scene
 from tests.core.test_edits import done
 from tests.core.test_items import EDIT
 from tests.core.test_motion import motion
@@ -328,7 +328,7 @@ def test_all_parts_of_a_split_shot_are_mended_alike(scaled: Any) -> None:
     assert found["apart"].parts == ()
 
 
-@settings(max_examples=80, deadline=None)
+@cases(80)
 @given(
     corners=st.tuples(*[st.floats(-300, 900)] * 2, *[st.floats(1, 700)] * 2, st.floats(-180, 180), st.booleans()),
 )
@@ -371,7 +371,7 @@ def test_a_finding_that_is_left_counts_no_more() -> None:
     assert check_scene(done(left, back).scene, PICTURE) == [first, second]
 
 
-@settings(max_examples=25, deadline=None)
+@cases(25)
 @given(moves=st.lists(st.tuples(st.integers(0, 2), st.integers(-40, 40)), max_size=4))
 def test_kept_findings_are_those_of_a_fresh_look(moves: list[tuple[int, int]]) -> None:
     """After each edit, also one of the scene itself: what did not change is not looked at again, and nothing is old."""

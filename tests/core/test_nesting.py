@@ -9,7 +9,7 @@ from typing import Any
 
 import numpy as np
 import pytest
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 from pydantic import TypeAdapter
 
@@ -25,7 +25,7 @@ from mudskipper.core.mix import heard, mixed
 from mudskipper.core.resolve import resolve
 from mudskipper.core.scene import Scene
 from mudskipper.paint.painter import Painter
-from tests.conftest import layer, scene
+from tests.conftest import cases, layer, scene
 from tests.core.test_carrying import moving
 
 EDITS: TypeAdapter[Any] = TypeAdapter(list[AnyEdit])
@@ -66,7 +66,7 @@ def showing(asset: str = "strip", span: tuple[int, int] = (0, 60), **tracks: Any
     return layer("Shown", content=content, span={"start": start, "length": length}, **tracks)
 
 
-@settings(max_examples=60, derandomize=True)
+@cases(24)
 @given(
     outer=st.sampled_from([(24000, 1001), (24, 1), (25, 1), (30, 1), (60, 1)]),
     own=st.sampled_from([(24, 1), (25, 1), (30000, 1001), (12, 1), (50, 1)]),
@@ -121,7 +121,7 @@ def blocks(seed: int, count: int) -> Scene:
     return scene(*made, beats=[{"frame": 5}], id="outer")
 
 
-@settings(max_examples=60, derandomize=True)
+@cases(24)
 @given(seed=st.integers(0, 2**32), tight=st.booleans(), margin=st.integers(0, 20))
 def test_put_into_a_scene_and_taken_apart_nothing_is_seen_to_change(seed: int, tight: bool, margin: int) -> None:
     """To the byte, at every fourth frame; else it is refused, and says which other layer stands in the way."""
@@ -157,7 +157,7 @@ def test_put_into_a_scene_and_taken_apart_nothing_is_seen_to_change(seed: int, t
         done(before, assets, edit)
 
 
-@settings(max_examples=25, derandomize=True)
+@cases(25)
 @given(seed=st.integers(0, 2**32))
 def test_nested_and_flat_are_the_same_picture(seed: int) -> None:
     """Scenes three deep, turned, grown, faster and slower, against the same layers carried by empty ones."""

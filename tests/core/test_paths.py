@@ -6,7 +6,7 @@ from typing import Any
 
 import numpy as np
 import pytest
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from mudskipper.core.assets import NO_MEDIA
@@ -21,7 +21,7 @@ from mudskipper.core.scene import Scene
 from mudskipper.core.shapes import Contour, PathShape
 from mudskipper.core.transform import apply
 from mudskipper.paint.painter import Painter
-from tests.conftest import layer, scene
+from tests.conftest import cases, layer, scene
 from tests.core.edits_at_random import EDIT
 
 FRAMES = np.arange(0.0, 60.0)
@@ -161,7 +161,7 @@ points = st.lists(st.tuples(number, number, number, number, number, number), min
 
 
 @given(points=points, closed=st.booleans(), at=st.tuples(number, number))
-@settings(max_examples=60, derandomize=True)
+@cases(60)
 def test_the_nearest_place_is_as_near_as_a_slow_search_finds(
     points: list[tuple[float, ...]], closed: bool, at: tuple[float, float]
 ) -> None:
@@ -183,7 +183,7 @@ def test_the_nearest_place_is_as_near_as_a_slow_search_finds(
 
 
 @given(points=points, closed=st.booleans())
-@settings(max_examples=60, derandomize=True)
+@cases(60)
 def test_a_path_fills_its_box(points: list[tuple[float, ...]], closed: bool) -> None:
     """The box is that of the curves, by a dense walk along them, and of the points."""
     item = PathShape(contours=(Contour(count=len(points), closed=closed),), points=points)

@@ -5,14 +5,14 @@ from __future__ import annotations
 from typing import Any
 
 import numpy as np
-from hypothesis import HealthCheck, assume, given, settings
+from hypothesis import HealthCheck, assume, given
 from hypothesis import strategies as st
 
 from mudskipper.core.assets import NO_MEDIA
 from mudskipper.core.document import read_scene
 from mudskipper.core.resolve import ResolveCache, resolve
 from mudskipper.core.scene import Scene
-from tests.conftest import layer, scene
+from tests.conftest import cases, layer, scene
 from tests.core.test_edits import done
 from tests.core.test_motion import motion
 
@@ -66,7 +66,7 @@ def moved(edit: str, **fields: Any) -> dict[str, Any]:
     return {"edit": edit, "layer": "plate", **fields}
 
 
-@settings(max_examples=60, deadline=None)
+@cases(60)
 @given(made=motions(), to=pairs(-1, 2), frame=st.integers(0, 59))
 def test_throughout_holds_every_frame(made: Scene, to: Any, frame: int) -> None:
     """Within 0.05 px at every corner and frame, whatever moves."""
@@ -74,7 +74,7 @@ def test_throughout_holds_every_frame(made: Scene, to: Any, frame: int) -> None:
     assert np.abs(motion(after) - motion(made)).max() < 0.05
 
 
-@settings(max_examples=60, deadline=None)
+@cases(60)
 @given(made=motions())
 def test_split_and_join_are_one(made: Scene) -> None:
     """x and y apart, and together again: no corner moves by 0.02 px."""
@@ -83,7 +83,7 @@ def test_split_and_join_are_one(made: Scene) -> None:
     assert np.abs(motion(done(apart, moved("join_position")).scene) - motion(made)).max() < 0.03
 
 
-@settings(max_examples=60, deadline=None)
+@cases(60)
 @given(made=motions())
 def test_pinned_and_fixed_are_one(made: Scene) -> None:
     fixed = done(made, moved("pin_anchor", pinned=False)).scene
@@ -92,7 +92,7 @@ def test_pinned_and_fixed_are_one(made: Scene) -> None:
     assert np.abs(motion(again) - motion(made)).max() < 1e-6
 
 
-@settings(max_examples=60, deadline=None, suppress_health_check=[HealthCheck.filter_too_much])
+@cases(60, suppress_health_check=[HealthCheck.filter_too_much])
 @given(made=motions(curved=False), factor=st.floats(0.2, 3), about=st.integers(0, 59))
 def test_stretched_and_back_is_one(made: Scene, factor: float, about: int) -> None:
     """Where there is room for it; else it is refused and nothing changes."""
@@ -111,7 +111,7 @@ def test_stretched_and_back_is_one(made: Scene, factor: float, about: int) -> No
     assert [key.frame for key in back.layers[0].rotation.keys] == frames
 
 
-@settings(max_examples=60, deadline=None)
+@cases(60)
 @given(made=motions(), first=st.integers(0, 40), count=st.integers(1, 20))
 def test_a_slice_and_a_cache_change_nothing(made: Scene, first: int, count: int) -> None:
     """A slice resolves as the slice of the whole; a cache gives the very same arrays; JSON gives the same scene."""

@@ -8,7 +8,7 @@ from typing import Any
 
 import numpy as np
 import pytest
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from mudskipper.core.assets import NO_MEDIA
@@ -17,7 +17,7 @@ from mudskipper.core.draw.layers import layer_group
 from mudskipper.core.draw.operations import Path
 from mudskipper.core.draw.outlines import rounded
 from mudskipper.core.resolve import resolve
-from tests.conftest import layer, scene
+from tests.conftest import cases, layer, scene
 
 
 def outline(item: dict[str, Any], frame: int = 0) -> Path:
@@ -55,7 +55,7 @@ def area(path: Path) -> float:
 ANGLE = st.floats(-720, 720)
 
 
-@settings(max_examples=60, deadline=None)
+@cases(60)
 @given(start=ANGLE, sweep=st.floats(-360, 360), hole=st.floats(1, 99), size=st.tuples(*[st.floats(20, 900)] * 2))
 def test_pies_rings_and_chords_have_their_area(start: float, sweep: float, hole: float, size: Any) -> None:
     """A sector is as much of the ellipse as its sweep is of the round, less its hole; a chord less its triangle."""
@@ -88,7 +88,7 @@ def test_a_part_of_an_ellipse_runs_along_it_from_the_top() -> None:
     assert np.sort(off)[: -2 * 64 - 1].max() < 3e-4  # all but both lines to the centre
 
 
-@settings(max_examples=40, deadline=None)
+@cases(40)
 @given(
     rays=st.integers(2, 60), share=st.floats(1, 99), inner=st.floats(0, 95), twist=st.floats(-200, 200),
     size=st.tuples(*[st.floats(50, 900)] * 2),
@@ -112,7 +112,7 @@ def test_the_first_ray_stands_about_the_top() -> None:
     assert first[0] == pytest.approx([-50 * math.sin(half), -50 * math.cos(half)], abs=1e-3)
 
 
-@settings(max_examples=60, deadline=None)
+@cases(60)
 @given(
     start=st.tuples(*[st.floats(-300, 300)] * 2), end=st.tuples(*[st.floats(-300, 300)] * 2),
     thick=st.floats(1, 40), head=st.floats(0, 90), spread=st.floats(40, 120),
@@ -151,7 +151,7 @@ def test_a_line_goes_from_end_to_end_of_its_box() -> None:
     assert made.box[0].tolist() == [-90, -20, 160, 60]
 
 
-@settings(max_examples=60, deadline=None)
+@cases(60)
 @given(
     size=st.tuples(*[st.floats(1, 400)] * 2), radii=st.tuples(*[st.floats(0, 300)] * 4)
 )  # fmt: skip

@@ -8,7 +8,7 @@ from typing import Any
 
 import numpy as np
 import pytest
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 from pydantic import TypeAdapter
 
@@ -20,7 +20,7 @@ from mudskipper.core.errors import Refused
 from mudskipper.core.not_showing import unseen
 from mudskipper.core.scene import Scene
 from mudskipper.core.source_time import SourceTime, source_frames
-from tests.conftest import layer, scene
+from tests.conftest import cases, layer, scene
 
 EDIT: TypeAdapter[Any] = TypeAdapter(AnyEdit)
 RATES = [(24000, 1001), (24, 1), (25, 1), (30000, 1001), (30, 1), (48, 1), (50, 1), (60000, 1001), (60, 1)]
@@ -52,7 +52,7 @@ def done(before: Scene, *edits: dict[str, Any]) -> Scene:
     return type(after).model_validate_json(after.to_json())
 
 
-@settings(max_examples=150)
+@cases(150)
 @given(
     rate=st.sampled_from(RATES),
     of=st.sampled_from(RATES),

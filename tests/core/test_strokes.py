@@ -8,7 +8,7 @@ from typing import Any
 import numpy as np
 import pytest
 import skia
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from mudskipper.core.assets import NO_MEDIA
@@ -18,7 +18,7 @@ from mudskipper.core.draw.operations import Path
 from mudskipper.core.draw.outlines import rounded
 from mudskipper.core.resolve import resolve
 from mudskipper.paint.painter import _built
-from tests.conftest import layer, scene
+from tests.conftest import cases, layer, scene
 
 
 def test_lengths_have_their_closed_forms() -> None:
@@ -74,7 +74,7 @@ def is_drawn(path: Path, at: float) -> bool:
 PERCENT = st.floats(-150, 250).map(lambda n: round(n, 1))
 
 
-@settings(max_examples=300)
+@cases(300)
 @given(
     part=st.none() | st.tuples(PERCENT, PERCENT, PERCENT),
     dashes=st.none() | st.tuples(st.floats(0, 60), st.floats(0, 60), st.floats(-300, 300)),

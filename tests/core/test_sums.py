@@ -11,7 +11,7 @@ from typing import Any
 
 import numpy as np
 import pytest
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from mudskipper.core.assets import NO_MEDIA
@@ -25,7 +25,7 @@ from mudskipper.core.scene import Scene
 from mudskipper.core.speeds import speeds
 from mudskipper.core.tracks import ColourTrack, NumberTrack, PairTrack, PathTrack, evaluate
 from mudskipper.core.transform import apply
-from tests.conftest import layer, scene
+from tests.conftest import cases, layer, scene
 from tests.core import reference
 from tests.core.test_edits import EDIT, done
 
@@ -65,7 +65,7 @@ def values(made: Any, frames: np.ndarray = FRAMES) -> np.ndarray:
     return np.broadcast_to(found, (len(frames), made.dims))
 
 
-@settings(max_examples=150, deadline=None, derandomize=True)
+@cases(150)
 @given(seed=SEEDS)
 def test_tracks_have_the_values_of_the_definition(seed: int) -> None:
     """Any easing, curve, cadence and way beyond the keys, on whole frames and between them, within 0.05."""
@@ -77,7 +77,7 @@ def test_tracks_have_the_values_of_the_definition(seed: int) -> None:
         assert np.abs(found - wanted).max() < 0.05 + 2e-3 * np.abs(wanted).max(), (document, frame)
 
 
-@settings(max_examples=60, deadline=None, derandomize=True)
+@cases(60)
 @given(seed=SEEDS)
 def test_tracks_have_the_same_values_together_and_alone(seed: int) -> None:
     """To the bit: numbers, pairs, paths, colours and outlines, at frames of their own and at frames that they share."""
@@ -104,7 +104,7 @@ def test_tracks_have_the_same_values_together_and_alone(seed: int) -> None:
         assert np.array_equal(found, evaluate([one], [at], 30.0)[0])
 
 
-@settings(max_examples=60, deadline=None, derandomize=True)
+@cases(60)
 @given(seed=SEEDS)
 def test_speeds_are_the_way_from_the_frame_before(seed: int) -> None:
     """Of any track, split or not, from any frame on and of a single frame too; what never changes has none."""
@@ -144,7 +144,7 @@ def seams(document: dict[str, Any]) -> np.ndarray:
     return found
 
 
-@settings(max_examples=250, deadline=None, derandomize=True)
+@cases(250)
 @given(seed=SEEDS)
 def test_a_key_made_anywhere_leaves_the_motion(seed: int) -> None:
     """Within a stretch or beyond the keys: nowhere off by more than 0.2 % of the way, at quarters of a frame."""
@@ -207,7 +207,7 @@ def test_a_position_key_written_where_it_is_keeps_its_handles(edit: dict[str, An
     assert np.abs(corners(done(made, edit).scene, frames) - corners(made, frames)).max() < 1e-9
 
 
-@settings(max_examples=60, deadline=None, derandomize=True)
+@cases(60)
 @given(seed=SEEDS)
 def test_a_cadence_keeps_its_moments(seed: int) -> None:
     """Split, trimmed, and at another rate every renewal is when it was; a key moved by 0 changes nothing."""
@@ -255,7 +255,7 @@ RECIPES: dict[str, float] = {
 }  # fmt: skip
 
 
-@settings(max_examples=80, deadline=None, derandomize=True)
+@cases(80)
 @given(seed=SEEDS)
 def test_what_lands_leaves_what_comes_after(seed: int) -> None:
     """Recipes and entrances on layers keyed before, at and after the landing: at it and later nothing moves."""
@@ -337,7 +337,7 @@ def random_scene(dice: random.Random) -> Scene:
     return scene(*layers)
 
 
-@settings(max_examples=60, deadline=None, derandomize=True)
+@cases(60)
 @given(seed=SEEDS)
 def test_a_mend_clears_its_finding_and_adds_none(seed: int) -> None:
     """Of every check there is, and of those there will be: what is offered can be made, and it mends."""

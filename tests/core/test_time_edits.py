@@ -6,7 +6,7 @@ from typing import Any
 
 import numpy as np
 import pytest
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 from pydantic import TypeAdapter
 
@@ -25,7 +25,7 @@ from mudskipper.core.resolve import resolve
 from mudskipper.core.scene import Scene
 from mudskipper.core.time import timecode
 from mudskipper.core.variant_differences import differences
-from tests.conftest import layer, scene
+from tests.conftest import cases, layer, scene
 
 EASES: TypeAdapter[Ease] = TypeAdapter(Ease)
 
@@ -203,7 +203,7 @@ def test_timecode_and_drop_frame(frame: int, rate: tuple[int, int], told: str) -
     assert timecode(frame, rate) == told
 
 
-@settings(max_examples=80)
+@cases(80)
 @given(frame=st.integers(0, 2_000_000), rate=st.sampled_from([NTSC, DOUBLE]))
 def test_drop_frame_keeps_to_the_clock(frame: int, rate: tuple[int, int]) -> None:
     """What it tells stays within a few frames of true time, and no number comes twice."""

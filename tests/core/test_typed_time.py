@@ -13,13 +13,14 @@ from pathlib import Path
 from typing import Any
 
 import pytest
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from mudskipper.core.errors import Refused
 from mudskipper.core.stations import STATIONS
 from mudskipper.core.time import timecode
 from mudskipper.core.typed_time import typed_time
+from tests.conftest import cases
 
 FRONT = Path(__file__).parents[2] / "frontend"
 NTSC, DOUBLE = (30_000, 1_001), (60_000, 1_001)
@@ -53,14 +54,14 @@ def test_what_is_no_time_is_refused_in_words(text: str) -> None:
         typed_time(text, (30, 1))
 
 
-@settings(max_examples=300)
+@cases(300)
 @given(text=st.text("0123456789:;.,+-*/() fse_x", max_size=24), now=st.none() | st.floats(-100, 100))
 def test_any_text_is_a_time_or_refused(text: str, now: float | None) -> None:
     with contextlib.suppress(Refused):
         assert math.isfinite(typed_time(text, (30, 1), now))
 
 
-@settings(max_examples=200)
+@cases(200)
 @given(frame=st.integers(0, 2_000_000), rate=st.sampled_from(RATES), now=st.integers(0, 999))
 def test_times_are_read_as_they_are_written(frame: int, rate: tuple[int, int], now: int) -> None:
     written = timecode(frame, rate)
@@ -82,7 +83,7 @@ SUMS = st.recursive(
 )
 
 
-@settings(max_examples=200)
+@cases(200)
 @given(told=SUMS)
 def test_sums_have_their_value(told: tuple[str, Fraction]) -> None:
     text, value = told

@@ -103,7 +103,7 @@ def parts(group: Group, row: int) -> Iterator[tuple[Any, ...]]:
         return
     yield at(group.matrix), at(group.opacity)
     for mask in group.masks:
-        yield at(mask.points), at(mask.matrix), at(mask.strength), at(mask.blur)
+        yield *(at(part.points) for part in mask.parts), at(mask.matrix), at(mask.strength), at(mask.blur)
     for part in (*(group.matte.parts if group.matte else ()), *group.parts):
         if isinstance(part, Group):
             yield from parts(part, row)

@@ -7,7 +7,7 @@ from typing import Any
 import numpy as np
 import pytest
 import skia
-from hypothesis import example, given, settings
+from hypothesis import example, given
 from hypothesis import strategies as st
 
 from mudskipper.core.assets import NO_MEDIA
@@ -18,7 +18,7 @@ from mudskipper.core.draw.pen import MOST_DEPTH, Recorder, StrokeInk
 from mudskipper.core.errors import Refused
 from mudskipper.core.resolve import resolve
 from mudskipper.paint.painter import CAPS, JOINS, _built
-from tests.conftest import layer, scene
+from tests.conftest import cases, layer, scene
 
 PLACE = st.integers(-60, 60).map(float)
 POINT = st.tuples(PLACE, PLACE)
@@ -35,7 +35,7 @@ MATRIX = st.one_of(
 )
 
 
-@settings(max_examples=150, deadline=None)
+@cases(150)
 @given(
     start=POINT, pieces=st.lists(PIECE, min_size=1, max_size=5), closed=st.booleans(),
     width=st.sampled_from([0.0, 3.0, 20.0]), matrix=MATRIX,
@@ -105,7 +105,7 @@ def test_a_dot_with_round_ends_is_as_wide_as_its_stroke(verbs: str) -> None:
     assert pen.box.tolist() == [[1, 3, 8, 8]]
 
 
-@settings(max_examples=40, deadline=None)
+@cases(40)
 @given(sides=st.integers(3, 12), radius=st.floats(1, 200))
 def test_corners_are_rounded_by_arcs_that_meet_their_sides(sides: int, radius: float) -> None:
     """Every arc keeps its radius from one centre, to 0.2 %, and takes at most half of a side."""

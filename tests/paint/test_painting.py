@@ -13,7 +13,7 @@ import skia
 from fontTools.pens.areaPen import AreaPen
 from fontTools.ttLib import TTFont
 from fontTools.varLib.instancer import instantiateVariableFont
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 import mudskipper
@@ -22,7 +22,7 @@ from mudskipper.core.draw.layers import draw_list
 from mudskipper.core.resolve import resolve
 from mudskipper.core.scene import Scene
 from mudskipper.paint.painter import BLENDS, Painter
-from tests.conftest import layer, scene
+from tests.conftest import cases, layer, scene
 
 Rgb = np.ndarray
 
@@ -65,7 +65,7 @@ AREAS: dict[str, tuple[dict[str, Any], Callable[[float, float], float]]] = {
 
 
 @pytest.mark.parametrize("name", AREAS)
-@settings(max_examples=20, deadline=None)
+@cases(20)
 @given(
     size=st.tuples(st.floats(50, 120), st.floats(50, 120)),
     scale=st.tuples(st.floats(60, 130), st.floats(60, 130)),
@@ -167,7 +167,7 @@ COLOURS = st.lists(st.sampled_from([0, 20, 64, 100, 128, 190, 235, 255]), min_si
 
 
 @pytest.mark.parametrize("blend", BLENDS)
-@settings(max_examples=15, deadline=None)
+@cases(15)
 @given(below=COLOURS, above=COLOURS, opacity=st.sampled_from([100, 60, 25]), alpha=st.sampled_from([255, 128]))
 def test_blends_are_those_of_the_standard(blend: str, below: Rgb, above: Rgb, opacity: int, alpha: int) -> None:
     """One layer on another, both in part transparent: premultiplied, within 3 of 255 of the formula."""
