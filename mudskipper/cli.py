@@ -22,6 +22,7 @@ from .core.scene import SCHEMA, Scene
 
 if TYPE_CHECKING:
     from .media.files import MediaFiles
+    from .web.passwords import Password
 
 app = typer.Typer(add_completion=False, no_args_is_help=True, help=__doc__, pretty_exceptions_enable=False)
 console = Console(stderr=True, highlight=False, markup=False, soft_wrap=True)
@@ -266,16 +267,19 @@ def serve(
     from .store.lock import hold_folder
     from .store.store import Store
     from .web.app import create_app
+    from .web.passwords import Password
     from .web.security import LOCAL
 
-    password = password_of(password_file)
-    if host not in LOCAL and not password and sys.stdin.isatty():
-        password = typer.prompt(f"Password for those who come to {host}", hide_input=True, confirmation_prompt=True)
-    if host not in LOCAL and not password:
+    password = password_of(password_file, data)
+    if host not in LOCAL and not password.is_set and sys.stdin.isatty():
+        asked = typer.prompt(f"Password for those who come to {host}", hide_input=True, confirmation_prompt=True)
+        password = Password(asked)
+    if host not in LOCAL and not password.is_set:
         raise Refused(
             f"Serving {host} opens your work to others, and no password was given.",
-            where="--host", mend="Name a file with --password-file, set MUDSKIPPER_PASSWORD, or leave --host out.",
-        )  # fmt: skip
+            where="--host",
+            mend="Give one with mudskipper password, --password-file or MUDSKIPPER_PASSWORD, or leave --host out.",
+        )
     if (certificate is None) != (key is None):
         raise Refused("A certificate and its key belong together.", where="--certificate", mend="Give --key as well.")
     try:
@@ -320,17 +324,29 @@ def listen(host: str, port: int) -> socket.socket:
     return listener
 
 
-def password_of(file: Path | None) -> str | None:
-    """The password in a file, else that of the environment; never one of the command line, which others can see."""
-    if file is None:
-        return os.environ.get("MUDSKIPPER_PASSWORD")
-    try:
-        found = file.read_text().strip()
-    except OSError as error:
-        raise Refused(f"The file cannot be read: {error.strerror}.", where=str(file)) from None
-    if not found:
-        raise Refused("The file holds no password.", where=str(file))
-    return found
+def password_of(file: Path | None, data: Path) -> Password:
+    """The password in a file, else the environment's, else the data folder's; never one of the command line, which
+    others can see."""
+    from .web.passwords import FILE, Password
+
+    given = os.environ.get("MUDSKIPPER_PASSWORD")
+    if file is None and not given and (data / FILE).exists():
+        file = data / FILE
+    return Password(file=file) if file else Password(given)
+
+
+@app.command()
+def password(data: Data = HOME) -> None:
+    """Give the data folder's server a password, or another one; it takes it at once, and ends all sessions."""
+    from .web.passwords import write_password
+
+    if not data.is_dir():
+        raise Refused("There is no such data folder.", where=str(data), mend="Name one with --data.")
+    if sys.stdin.isatty():
+        text = typer.prompt("New password", hide_input=True, confirmation_prompt=True)
+    else:
+        text = sys.stdin.readline()
+    console.print(f"The password is kept, hashed, in {write_password(data, text)}.")
 
 
 @app.command()

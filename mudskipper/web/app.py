@@ -29,6 +29,7 @@ from . import clips, easings, exports, fonts, formulas, live, projects, recipes,
 from . import problem_details as problems
 from .live import AT_ONCE, Hub
 from .page import serve_page
+from .passwords import Password
 from .schemas import Facts, FamilyAnswer, FormatFacts, PropertyFacts, RecipeFacts
 from .security import LOCAL, Guard
 
@@ -36,9 +37,11 @@ WEIGHTS = ("lightest", "heaviest", "italic")
 
 
 def create_app(
-    store: Store, *, hosts: set[str] | None = None, password: str | None = None, executor: Executor | None = None
-) -> FastAPI:
+    store: Store, *, hosts: set[str] | None = None, password: Password | str | None = None,
+    executor: Executor | None = None,
+) -> FastAPI:  # fmt: skip
     """The application over a store."""
+    asked = password if isinstance(password, Password) else Password(password)
     running = Exports(store, executor)
 
     @asynccontextmanager
@@ -63,7 +66,7 @@ def create_app(
     app.state.sounds = store.sounds
     app.state.clip_frames = ClipFrames(store.folder / "cache" / "clips")
     app.state.trials = CapacityLimiter(AT_ONCE)
-    app.add_middleware(Guard, hosts=LOCAL | (hosts or set()), password=password)
+    app.add_middleware(Guard, hosts=LOCAL | (hosts or set()), password=asked)
     problems.install(app)
     problems.describe(app)
     for part in (projects, clips, scenes, formulas, recipes, easings, exports, fonts, sounds, live):
@@ -99,6 +102,7 @@ def create_app(
             safe=SAFE,
             blends=list(get_args(Blend)),
             recipes=[RecipeFacts.of(kind) for kind in RECIPES],
+            password=asked.is_set,
         )
 
     @app.get("/api/{rest:path}", include_in_schema=False)

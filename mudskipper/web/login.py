@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import html
 import time
 
 PAGE = """<!doctype html>
@@ -9,10 +10,21 @@ PAGE = """<!doctype html>
 <body style="font:16px sans-serif;background:#fbf8f2;color:#1b2628;display:grid;place-items:center;height:90vh">
 <form method="post" action="/login">
 <h1 style="font-size:20px;color:#0e6b61">mudskipper</h1>
-<p role="alert">{said}</p>
+<p role="alert">{said}</p><input type="hidden" name="to" value="{to}">
 <label>Password of this server <input type="password" name="password" autofocus autocomplete="current-password">
 </label> <button>Come in</button>
 </form></body></html>"""
+
+
+def login_page(said: str = "", to: str = "/") -> str:
+    """The page that asks for the password, and leads to an address of this server."""
+    return PAGE.format(said=html.escape(said), to=html.escape(own_path(to)))
+
+
+def own_path(to: str) -> str:
+    """An address within this server, or its first page where it is another's."""
+    return to if to.startswith("/") and to[1:2] not in ("/", "\\") and to.isprintable() and to.isascii() else "/"
+
 
 FREE = 5
 LONGEST = 60.0

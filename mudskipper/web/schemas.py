@@ -359,6 +359,8 @@ class Facts(BaseModel):
     recipes: list[RecipeFacts]
     easings: dict[str, tuple[float, float, float, float]]
     safe: dict[str, float]
+    password: bool
+    """Whether the server asks for one, so that there is a session to end."""
 
 
 def scene_answer(

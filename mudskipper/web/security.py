@@ -9,20 +9,23 @@ import ipaddress
 import logging
 import secrets
 from http.cookies import CookieError, SimpleCookie
-from typing import cast
 from urllib.parse import parse_qs
 
+from anyio import to_thread
 from starlette.datastructures import Headers
 from starlette.middleware.body_limit import RequestBodyLimitMiddleware
 from starlette.responses import HTMLResponse, RedirectResponse, Response
 from starlette.types import ASGIApp, Message, Receive, Scope, Send
 
-from .login import PAGE, Brake
+from .login import Brake, login_page, own_path
+from .passwords import Password, Sessions
 from .problem_details import problem
 
 log = logging.getLogger("mudskipper.web")
 LOCAL = {"localhost", "127.0.0.1", "::1"}
 COOKIE = "mudskipper"
+ENDED = 4401
+"""With which a socket is closed whose session has ended."""
 MEGABYTE = 2**20
 SAFE = ("GET", "HEAD", "OPTIONS")
 
@@ -36,11 +39,11 @@ FILES = ("/pictures", "/art")
 class Guard:
     """Refuses foreign hosts, origins and bodies, asks for the password where one is set, and adds the headers."""
 
-    def __init__(self, app: ASGIApp, hosts: set[str], password: str | None = None) -> None:
+    def __init__(self, app: ASGIApp, hosts: set[str], password: Password | None = None) -> None:
         self.hosts = {host_name(host) for host in hosts} | {host.lower() for host in hosts}
-        self.password = password
+        self.password = password or Password()
         self.brake = Brake()
-        self.sessions: set[str] = set()
+        self.sessions = Sessions()
         self._inner = app
         self._limits = {
             size: RequestBodyLimitMiddleware(app, max_body_size=size * MEGABYTE)
@@ -62,7 +65,8 @@ class Guard:
                 message["headers"] = [*message.get("headers", []), *policy(nonce)]
             await send(message)
 
-        answer = await self._answer(scope, receive, Headers(scope=scope))
+        headers = Headers(scope=scope)
+        answer = await self._answer(scope, receive, headers)
         if answer is not None:
             if scope["type"] == "websocket":
                 await receive()
@@ -70,6 +74,8 @@ class Guard:
             else:
                 await answer(scope, receive, guarded)
             return
+        if scope["type"] == "websocket":
+            receive = self._while_known(headers, receive, send)
         try:
             await self._limits[_most(scope)](scope, receive, guarded)
         except Exception:
@@ -88,14 +94,14 @@ class Guard:
         fault = (_foreign(scope, headers, host) or _too_large(scope, headers)) if unsafe else None
         if fault is not None:
             return fault
-        if self.password is None:
+        if not self.password.is_set:
             return None
-        if scope["type"] == "http" and scope["path"] == "/login" and scope["method"] == "POST":
-            return await self._login(scope, receive)
+        if scope["type"] == "http" and scope["method"] == "POST" and scope["path"] in ("/login", "/logout"):
+            return await (self._login(scope, receive) if scope["path"] == "/login" else self._logout(headers))
         if self._is_known(headers):
             return None
         if scope["type"] == "http" and scope["method"] in SAFE and not scope["path"].startswith("/api"):
-            return HTMLResponse(PAGE.format(said=""), 401, {"Cache-Control": "no-store"})
+            return HTMLResponse(login_page(to=scope["path"]), 401, {"Cache-Control": "no-store"})
         return problem(401, "Refused", "This server asks for its password.", "", "Open its first page to give it.")
 
     def _is_own(self, host: str, scope: Scope) -> bool:
@@ -110,11 +116,33 @@ class Guard:
             return False
 
     def _is_known(self, headers: Headers) -> bool:
-        try:
-            given = SimpleCookie(headers.get("cookie", "")).get(COOKIE)
-        except CookieError:
-            return False
-        return given is not None and given.value in self.sessions
+        if not self.password.is_set:
+            return True
+        if self.password.changed():
+            self.sessions.end()
+        token = _token(headers)
+        return token is not None and self.sessions.goes_on(token)
+
+    def _while_known(self, headers: Headers, receive: Receive, send: Send) -> Receive:
+        """What a socket receives, until its session ends."""
+
+        async def known() -> Message:
+            message = await receive()
+            if message["type"] != "websocket.receive" or self._is_known(headers):
+                return message
+            await send({"type": "websocket.close", "code": ENDED, "reason": "the session has ended"})
+            return {"type": "websocket.disconnect", "code": ENDED}
+
+        return known
+
+    async def _logout(self, headers: Headers) -> Response:
+        """End a session; the page then asks for the password."""
+        token = _token(headers)
+        if token is not None:
+            self.sessions.end(token)
+        answer = Response(status_code=204)
+        answer.delete_cookie(COOKIE, path="/")
+        return answer
 
     async def _login(self, scope: Scope, receive: Receive) -> Response:
         """The password given in the page's form: a session's cookie, or why not."""
@@ -122,24 +150,35 @@ class Guard:
         wait = self.brake.wait(who)
         if wait > 0:
             said = f"Too many wrong passwords. Try again in {wait:.0f} seconds."
-            return HTMLResponse(PAGE.format(said=said), 429, {"Retry-After": f"{wait:.0f}"})
+            return HTMLResponse(login_page(said), 429, {"Retry-After": f"{wait:.0f}"})
         body = b""
         while len(body) < 4096:
             message = await receive()
             body += message.get("body", b"")
             if not message.get("more_body"):
                 break
-        given = parse_qs(body.decode(errors="replace"), keep_blank_values=True).get("password", [""])[0]
-        if not secrets.compare_digest(given.encode(), cast(str, self.password).encode()):
+        fields = parse_qs(body.decode(errors="replace"), keep_blank_values=True)
+        given, to = (fields.get(name, [""])[0] for name in ("password", "to"))
+        if self.password.changed():
+            self.sessions.end()
+        if not await to_thread.run_sync(self.password.fits, given):
             self.brake.failed(who)
-            return HTMLResponse(PAGE.format(said="That is not the password."), 401)
+            return HTMLResponse(login_page("That is not the password.", to), 401)
         self.brake.passed(who)
-        token = secrets.token_urlsafe(32)
-        self.sessions.add(token)
-        answer = RedirectResponse("/", 303)
+        token = self.sessions.begin()
+        answer = RedirectResponse(own_path(to), 303)
         secure = scope.get("scheme") == "https"
         answer.set_cookie(COOKIE, token, httponly=True, samesite="strict", secure=secure, path="/")
         return answer
+
+
+def _token(headers: Headers) -> str | None:
+    """The session that a request says it is of."""
+    try:
+        given = SimpleCookie(headers.get("cookie", "")).get(COOKIE)
+    except CookieError:
+        return None
+    return None if given is None else str(given.value)
 
 
 def _most(scope: Scope) -> int:

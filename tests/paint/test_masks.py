@@ -7,7 +7,7 @@ from typing import Any
 
 import numpy as np
 import pytest
-from hypothesis import given
+from hypothesis import example, given
 from hypothesis import strategies as st
 
 from mudskipper.core.assets import NO_MEDIA
@@ -78,6 +78,8 @@ STROKE = st.fixed_dictionaries(
 )
 
 
+# Dashes shorter than painters can tell apart once ended an export.
+@example(covers={}, kind="star", stroke={"width": 1.0, "dashes": {"dash": 1e-184, "gap": 1e-184}})
 @given(
     covers=st.sampled_from([{}, {"fill": "#112233"}]), kind=st.sampled_from(["star", "ellipse", "line"]), stroke=STROKE
 )

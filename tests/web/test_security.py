@@ -3,8 +3,6 @@
 from __future__ import annotations
 
 import json
-import ssl
-import subprocess
 from pathlib import Path
 from typing import Any
 
@@ -12,14 +10,12 @@ import httpx
 import msgpack
 import pytest
 from fastapi.testclient import TestClient
-from playwright.sync_api import Browser, expect
 from starlette.websockets import WebSocketDisconnect
 
 from mudskipper.store.store import Store
 from mudskipper.web.app import create_app
-from mudskipper.web.login import Brake
 from mudskipper.web.security import host_name
-from tests.conftest import Server, layer, scene
+from tests.conftest import layer, scene
 from tests.web.conftest import HOST
 
 
@@ -83,49 +79,6 @@ def test_origins_and_kinds_of_body(client: TestClient, url: str, headers: dict[s
     else:
         is_problem(answer, status)
         assert client.get(url).json()["undo"] is None
-
-
-def test_a_password_opens_a_session(tmp_path: Path) -> None:
-    """Asked by a page, kept as a cookie that no script reads and no other site sends; guessing is slowed down."""
-    app = create_app(Store(tmp_path), password="mud")
-    with TestClient(app, base_url=HOST, follow_redirects=False) as client:
-        assert "asks for its password" in is_problem(client.get("/api/projects"), 401)
-        page = client.get("/scene/x")
-        assert page.status_code == 401
-        assert 'type="password"' in page.text
-        with pytest.raises(WebSocketDisconnect), client.websocket_connect("/api/scenes/x/live"):
-            pass
-        wrong = client.post("/login", data={"password": "dry"})
-        assert (wrong.status_code, "set-cookie" in wrong.headers) == (401, False)
-        right = client.post("/login", data={"password": "mud"})
-        assert (right.status_code, right.headers["location"]) == (303, "/")
-        cookie = right.headers["set-cookie"].lower()
-        assert "httponly" in cookie
-        assert "samesite=strict" in cookie
-        assert "secure" not in cookie
-        assert client.get("/api/projects").status_code == 200
-        client.cookies.clear()
-        client.cookies.set("mudskipper", "guessed")
-        assert client.get("/api/projects").status_code == 401
-        tries = [client.post("/login", data={"password": f"no {n}"}).status_code for n in range(40)]
-        assert tries.count(401) <= 6
-        assert tries[-1] == 429
-        assert client.post("/login", data={"password": "mud"}).status_code == 429
-
-
-def test_the_brake_lets_go(monkeypatch: pytest.MonkeyPatch) -> None:
-    clock = [100.0]
-    monkeypatch.setattr("mudskipper.web.login.time.monotonic", lambda: clock[0])
-    brake = Brake()
-    for _ in range(7):
-        brake.failed("a")
-    assert brake.wait("a") == pytest.approx(4)
-    assert brake.wait("b") == 0
-    clock[0] += 4
-    assert brake.wait("a") == 0
-    brake.passed("a")
-    brake.failed("a")
-    assert brake.wait("a") == 0
 
 
 def test_bodies_are_bounded_before_they_are_read(client: TestClient, url: str) -> None:
@@ -197,44 +150,3 @@ def test_every_fault_is_a_problem_in_words(client: TestClient, url: str, monkeyp
     assert "is missing" in is_problem(client.get(f"/api/pictures/{media}/file"), 404)
     monkeypatch.setattr(Store, "history", lambda *_: 1 / 0)
     assert "a fault of its own" in is_problem(client.get(f"{url}/history"), 500)
-
-
-def test_the_password_opens_the_page_in_a_browser(tmp_path: Path, browser: Browser) -> None:
-    """A browser sends an origin of its own making with the form: as the page's headers let it."""
-    (tmp_path / "password").write_text("mud\n")
-    server = Server(tmp_path / "data", options=["--password-file", str(tmp_path / "password")])
-    server.start()
-    page = browser.new_page()
-    try:
-        page.goto(server.url)
-        for word in ("dry", "mud"):
-            page.get_by_label("Password of this server").fill(word)
-            page.keyboard.press("Enter")
-        expect(page.get_by_test_id("scene-card").first).to_be_visible()
-    finally:
-        page.close()
-        server.kill()
-
-
-def test_served_over_https(tmp_path: Path) -> None:
-    """With a certificate of one's own: pages, sockets and a Secure cookie."""
-    made = ["openssl", "req", "-x509", "-newkey", "rsa:2048", "-nodes", "-days", "2", "-subj", "/CN=localhost"]
-    made += ["-addext", "subjectAltName=IP:127.0.0.1"]
-    made += ["-keyout", str(tmp_path / "key.pem"), "-out", str(tmp_path / "cert.pem")]
-    if subprocess.run(made, capture_output=True, check=False).returncode:
-        pytest.skip("openssl is not here to make a certificate")
-    (tmp_path / "password").write_text("mud\n")
-    server = Server(tmp_path / "data")
-    server.options = ["--certificate", str(tmp_path / "cert.pem"), "--key", str(tmp_path / "key.pem"),
-                      "--password-file", str(tmp_path / "password")]  # fmt: skip
-    server.start()
-    try:
-        assert server.url.startswith("https://127.0.0.1:")
-        context = ssl.create_default_context(cafile=str(tmp_path / "cert.pem"))
-        with httpx.Client(base_url=server.url, verify=context) as client:
-            assert client.get("api/projects").status_code == 401
-            answer = client.post("login", data={"password": "mud"}, headers={"origin": server.url.rstrip("/")})
-            assert "secure" in answer.headers["set-cookie"].lower()
-            assert client.get("api/projects").json()[0]["name"] == "Low Tide Week"
-    finally:
-        server.kill()

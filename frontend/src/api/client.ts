@@ -56,6 +56,11 @@ export class Offline extends Problem {
   }
 }
 
+/** The session has ended, here or for everybody; what was acknowledged is kept, and what is not waits. */
+export class SignedOut extends Offline {
+  override message = "The session has ended. Log in in another tab: this page then goes on by itself.";
+}
+
 /** An answer that is there, but cannot be read: whether it was done is not known. */
 export class Garbled extends Problem {
   constructor() {
@@ -74,6 +79,7 @@ export async function need<T>(asked: Promise<Answer<T>>): Promise<T> {
     // Only the network itself fails with a TypeError; what cannot be parsed was answered by somebody.
     throw error instanceof TypeError ? new Offline() : new Garbled();
   }
+  if (answer.response.status === 401) throw new SignedOut();
   if (!answer.response.ok) {
     const problem = answer.error as { detail?: string; where?: string; mend?: string; instead?: string } | undefined;
     throw new Problem(

@@ -2600,6 +2600,8 @@ export interface components {
             safe: {
                 [key: string]: number;
             };
+            /** Password */
+            password: boolean;
         };
         /**
          * FamilyAnswer

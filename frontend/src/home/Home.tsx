@@ -3,12 +3,13 @@ import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { Pencil, Plus, Trash2 } from "lucide-react";
 import { useEffect, useState } from "react";
 import { Link, useNavigate } from "react-router";
-import { api, need, type ProjectCard, type RemovedItem, type SceneCard } from "../api/client";
+import { api, need, Offline, type ProjectCard, type RemovedItem, type SceneCard } from "../api/client";
 import { Message } from "../fields/Message";
 import { NightSwitch } from "../parts/NightSwitch";
 import { Pill } from "../parts/Pill";
 import { Select } from "../parts/Select";
 import { DraftInput, TextInput } from "../parts/TextInput";
+import { FACTS } from "../studio/document";
 import { say, sayProblem, setPage, settled } from "../studio/page";
 import { fps, RATES, timecode } from "../studio/times";
 import { CHEQUER } from "../theme/theme";
@@ -18,10 +19,21 @@ const PROJECTS = {
   queryFn: () => need(api.GET("/api/projects")) as Promise<ProjectCard[]>,
 };
 
+/** End the session; the server then asks for the password. */
+async function logOut() {
+  try {
+    await fetch("/logout", { method: "POST" });
+    location.assign("/");
+  } catch {
+    sayProblem(new Offline());
+  }
+}
+
 /** The projects with pictures of their scenes, and the ways to begin. */
 export function Home() {
   const cache = useQueryClient();
   const { data: projects, error } = useQuery(PROJECTS);
+  const { data: facts } = useQuery(FACTS);
   const [last, setLast] = useState<(() => Promise<void>) | null>(null);
   useEffect(() => {
     document.title = "Mudskipper";
@@ -87,6 +99,7 @@ export function Home() {
           mudskipper
         </Text>
         <Box flex="1" />
+        {facts?.password && <Pill onClick={() => void logOut()}>Log out</Pill>}
         <NightSwitch />
         <Pill onClick={() => void makeProject()}>
           <Plus size={14} /> New project

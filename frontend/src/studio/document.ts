@@ -32,6 +32,7 @@ export function useFacts(): Facts {
       properties: {},
       tags: [],
       formats: {},
+      password: false,
       easings: {},
       safe: {},
       blends: [],

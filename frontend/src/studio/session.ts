@@ -10,6 +10,7 @@ import {
   need,
   Offline,
   type SceneAnswer,
+  SignedOut,
 } from "../api/client";
 import { Live } from "../api/live";
 import { freshId } from "../api/token";
@@ -168,8 +169,13 @@ export class Session {
         return await scene(request());
       } catch (error) {
         if (!(error instanceof Offline)) throw error;
+        const ended = error instanceof SignedOut;
         sayProblem(
-          new Error("The server does not answer. The change is kept here, and is sent when the line is back."),
+          new Error(
+            ended
+              ? "The session has ended. The change is kept here, and is sent once you have logged in in another tab."
+              : "The server does not answer. The change is kept here, and is sent when the line is back.",
+          ),
         );
         await new Promise<void>((go) => {
           this.back.push(go);

@@ -218,6 +218,11 @@ class ChangeProperty(Edit):
             layer = unlocked(scene, layer_id)
             track = track_of(layer, self.property)
             now = value_at(track, self.frame - layer.span.start, scene.fps)
+            if isinstance(now, str) and not isinstance(track, ColourTrack):
+                raise Refused(
+                    f"{label_of(self.property, layer)} of '{layer.name}' are words, and no number.", where="property",
+                    mend="Type the words of one text at a time.",
+                )  # fmt: skip
             if isinstance(track, ColourTrack) or isinstance(self.value, str):
                 if self.way != "set" or not isinstance(self.value, str):
                     raise Refused(f"{label_of(self.property, layer)} takes a colour #rrggbbaa.", where="value")

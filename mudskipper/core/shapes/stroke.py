@@ -95,5 +95,7 @@ class Stroke(Model):
     def _repeated(ink: StrokeInk, dash: Floats, gap: Floats, offset: Floats) -> StrokeInk:
         """The ink with one dash and one gap that painters repeat: for more dashes than can be named."""
         pair = np.concatenate(np.broadcast_arrays(dash, gap), axis=1)
+        # Shorter ones than painters can tell apart keep their ratio.
+        pair = pair * np.maximum(DOT / np.maximum(pair.sum(axis=1, keepdims=True), 1e-300), 1.0)
         width = np.where((dash <= 0) & (gap > 0), 0, ink.width)
         return replace(ink, width=width, dash=np.where(gap <= 0, SOLID, pair), dash_offset=offset)
