@@ -19,18 +19,19 @@ from .core.document import read_scene
 from .core.errors import Refused
 from .core.properties import label_of
 from .core.scene import SCHEMA, Scene
+from .data_commands import HOME, Data
+from .data_commands import install as add_data_commands
 
 if TYPE_CHECKING:
     from .media.files import MediaFiles
     from .web.passwords import Password
 
 app = typer.Typer(add_completion=False, no_args_is_help=True, help=__doc__, pretty_exceptions_enable=False)
+add_data_commands(app)
 console = Console(stderr=True, highlight=False, markup=False, soft_wrap=True)
 
 SceneFile = Annotated[Path, typer.Argument(metavar="SCENE.json", help="A scene document.")]
 Media = Annotated[Path | None, typer.Option(help="The folder of the scene's pictures; by default beside it.")]
-Data = Annotated[Path, typer.Option(envvar="MUDSKIPPER_DATA", help="The folder that holds projects and media.")]
-HOME = Path.home() / ".local" / "share" / "mudskipper"
 
 
 def main() -> None:
@@ -264,6 +265,7 @@ def serve(
     """Serve the application."""
     import uvicorn
 
+    from .store.faults import disk_faults
     from .store.lock import hold_folder
     from .store.store import Store
     from .web.app import create_app
@@ -289,12 +291,13 @@ def serve(
     listener = listen(host, port)
     scheme = "https" if certificate else "http"
     shown = f"{scheme}://{host if ':' not in host else f'[{host}]'}:{listener.getsockname()[1]}/"
-    held = hold_folder(data, shown)
-    store = Store(data)
-    if demo:
-        from .demo.low_tide_week import fill_store
+    with disk_faults(data):
+        held = hold_folder(data, shown)
+        store = Store(data)
+        if demo:
+            from .demo.low_tide_week import fill_store
 
-        fill_store(store)
+            fill_store(store)
     print(f"Mudskipper is at {shown}", flush=True)
     # The address at which a visitor reached the server is accepted as well as these names.
     hosts = {socket.gethostname(), socket.getfqdn(), *({host} if host not in ("0.0.0.0", "::") else ())}
@@ -333,20 +336,6 @@ def password_of(file: Path | None, data: Path) -> Password:
     if file is None and not given and (data / FILE).exists():
         file = data / FILE
     return Password(file=file) if file else Password(given)
-
-
-@app.command()
-def password(data: Data = HOME) -> None:
-    """Give the data folder's server a password, or another one; it takes it at once, and ends all sessions."""
-    from .web.passwords import write_password
-
-    if not data.is_dir():
-        raise Refused("There is no such data folder.", where=str(data), mend="Name one with --data.")
-    if sys.stdin.isatty():
-        text = typer.prompt("New password", hide_input=True, confirmation_prompt=True)
-    else:
-        text = sys.stdin.readline()
-    console.print(f"The password is kept, hashed, in {write_password(data, text)}.")
 
 
 @app.command()

@@ -30,7 +30,7 @@ from ..media.files import MediaFiles
 from ..media.pictures import Picture, read_picture
 from ..media.sounds import Sounds
 from .clips import Clips
-from .faults import Gone, disk_faults
+from .faults import DATABASE, Gone, disk_faults
 from .project_scenes import ProjectScenes
 from .recent_scenes import KeptScenes
 from .tables import ClipRow, Document, Job, PictureRow, PresetRow, Project, Revision, SceneRow, database, open_database
@@ -68,7 +68,7 @@ class Store:
         self.folder = folder
         for name in ("media", "exports", "cache"):
             (folder / name).mkdir(parents=True, exist_ok=True)
-        path = folder / "mudskipper.sqlite3"
+        path = folder / DATABASE
         open_database(path)
         # As long as one connection is open the log of the database stays where it is: on a full disk a new one could
         # not be made, and nothing could be read.

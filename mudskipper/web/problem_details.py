@@ -2,16 +2,21 @@
 
 from __future__ import annotations
 
+import logging
+import sqlite3
 from typing import Any
 
 from fastapi import FastAPI, Request
 from fastapi.exceptions import RequestValidationError
 from fastapi.responses import JSONResponse
+from peewee import PeeweeException
 from pydantic import BaseModel
 from starlette.exceptions import HTTPException
 
 from ..core.errors import Refused, fault_words, field_path
-from ..store.faults import Full, Gone, Unwritable
+from ..store.faults import Busy, Damaged, FileTooLarge, Full, Gone, Unwritable, fault_of
+
+log = logging.getLogger("mudskipper.web")
 
 
 class Problem(BaseModel):
@@ -28,7 +33,9 @@ class Problem(BaseModel):
 
 
 _TOLD = {"application/problem+json": {"schema": {"$ref": "#/components/schemas/Problem"}}}
-STATUS: dict[type[Refused], int] = {Gone: 404, Full: 507, Unwritable: 503}
+STATUS: dict[type[Refused], int] = {
+    Gone: 404, Full: 507, FileTooLarge: 507, Unwritable: 503, Busy: 503, Damaged: 503,
+}  # fmt: skip
 ANSWERS: dict[int | str, dict[str, Any]] = {
     "4XX": {"description": "What was expected, where, and how to mend it", "content": _TOLD},
     "5XX": {"description": "What the server could not do, and what became of the work", "content": _TOLD},
@@ -79,6 +86,16 @@ def install(app: FastAPI) -> None:
     async def refused(_: Request, error: Refused) -> JSONResponse:
         status = next((status for kind, status in STATUS.items() if isinstance(error, kind)), 422)
         return problem(status, "Not done", error.sentence, error.where, error.mend, error.instead)
+
+    async def of_the_disk(request: Request, error: Exception) -> JSONResponse:
+        told = fault_of(request.app.state.store.folder, error)
+        if told is None:
+            raise error
+        log.error("%s %s: %s", request.method, request.url.path, told.sentence)
+        return await refused(request, told)
+
+    for kind in (PeeweeException, sqlite3.Error, OSError):
+        app.add_exception_handler(kind, of_the_disk)
 
     @app.exception_handler(RequestValidationError)
     async def invalid(_: Request, error: RequestValidationError) -> JSONResponse:

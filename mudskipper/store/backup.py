@@ -1,0 +1,71 @@
+"""A backup of a data folder, also of one that a server works on: the database as of one moment, and its media."""
+
+from __future__ import annotations
+
+import os
+import shutil
+import sqlite3
+from pathlib import Path
+
+from ..core.errors import Refused
+from .check_data import faults_in, opened
+from .faults import DATABASE, disk_faults
+from .media_rows import digest_of, media_rows
+
+
+def back_up(data: Path, folder: Path) -> tuple[int, int]:
+    """Write a backup, which is a data folder itself, into a folder; one that is there is brought up to date. The number
+    of media files in it, and of those that were copied now.
+
+    The database goes by SQLite's online backup, so that it is of one moment, whatever is edited meanwhile; media never
+    change, and what is there is not copied again. It is read back: Refused in words where it does not hold.
+    """
+    if folder.resolve() == data.resolve():
+        raise Refused("A backup needs a folder of its own.", where=str(folder), mend="Name another one.")
+    there = folder / DATABASE
+    if folder.exists() and any(folder.iterdir()) and not there.is_file():
+        raise Refused("This folder holds other things.", where=str(folder), mend="Name an empty one, or a backup.")
+    with disk_faults(folder if folder.exists() else data):
+        (folder / "media").mkdir(parents=True, exist_ok=True)
+        source, part = opened(data), folder / f"{DATABASE}.part"
+        try:
+            part.unlink(missing_ok=True)
+            into = sqlite3.connect(part)
+            try:
+                source.backup(into)
+                # A backup is one file by itself.
+                into.execute("PRAGMA journal_mode = DELETE")
+                files = list(media_rows(into))
+            finally:
+                into.close()
+        finally:
+            source.close()
+        copied = sum(_copied(data / "media" / one.file, folder / "media" / one.file, one.digest) for one in files)
+        for log in (f"{DATABASE}-wal", f"{DATABASE}-shm"):
+            (folder / log).unlink(missing_ok=True)
+        _kept(part)
+        part.replace(there)
+    wrong = next(faults_in(folder), None)
+    if wrong is not None:
+        raise Refused(f"The backup does not hold: {wrong}", where=str(folder), mend="See mudskipper check-data.")
+    return len(files), copied
+
+
+def _copied(source: Path, into: Path, digest: str | None) -> bool:
+    """Copy a file, whole or not at all, unless it is there already; whether it was."""
+    if not source.is_file():
+        return False
+    same_size = into.is_file() and into.stat().st_size == source.stat().st_size
+    if same_size and (digest is None or digest_of(into) == digest):
+        return False
+    part = into.with_name(f"{into.name}.{os.getpid()}.part")
+    shutil.copyfile(source, part)
+    _kept(part)
+    part.replace(into)
+    return True
+
+
+def _kept(path: Path) -> None:
+    """Have a file on the disk, and not in its cache alone."""
+    with path.open("rb") as file:
+        os.fsync(file.fileno())
