@@ -89,7 +89,7 @@ def _found(all_of_them: Mapping[str, T], asset: str, kind: str, place: str, mend
     found = all_of_them.get(asset)
     if found is None:
         raise Refused(
-            f"The {kind} {asset} is not {place}.", where="content.asset",
+            f"This {kind} is not {place}.", where="content.asset",
             mend=f"{mend}, or delete the layer that shows it.",
         )  # fmt: skip
     return found

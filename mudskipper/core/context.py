@@ -15,11 +15,11 @@ from .draw.inner_scene import InnerScene
 from .errors import Refused
 from .formulas.evaluation import Formulas
 from .layer_cache import Read
+from .nesting import MOST_NESTED, in_a_circle
 from .resolved_layer import ResolvedLayer, in_span, placed
 from .scene import Layer, Scene
 from .tracks import Track, evaluate
 
-MOST_NESTED = 12
 """How deep scenes may lie in each other."""
 MISSING = "Missing scene"
 
@@ -263,40 +263,6 @@ def scenes_in(ids: Iterable[str], assets: Assets) -> dict[str, Layer | Scene]:
             found[name] = scene
             open_ids += scene.scenes
     return found
-
-
-def in_a_circle(names: Sequence[str]) -> str:
-    """A sentence about scenes that show each other in a circle, without its full stop.
-
-    >>> in_a_circle(["Opener", "Strip"])
-    "Scenes would show each other in a circle: 'Opener' shows 'Strip', which shows 'Opener'"
-    """
-    quoted = [f"'{name}'" for name in (*names, names[0])]
-    if len(names) == 1:
-        return f"The scene {quoted[0]} would show itself"
-    return f"Scenes would show each other in a circle: {quoted[0]} shows {', which shows '.join(quoted[1:])}"
-
-
-def refuse_scene_circles(scene: Scene, assets: Assets) -> None:
-    """Refuse a scene that would lie in one that it shows, of itself or by way of others, in words."""
-
-    def look(here: Scene, line: tuple[Scene, ...]) -> None:
-        for name in sorted(here.scenes):
-            if name == scene.id:
-                raise Refused(
-                    f"{in_a_circle([one.name for one in line])}.",
-                    where="content.asset", mend="Choose another scene.",
-                )  # fmt: skip
-            inner = assets.scenes.get(name)
-            if inner is not None and len(line) > MOST_NESTED:
-                raise Refused(
-                    f"Scenes lie in each other at most {MOST_NESTED} deep, and '{inner.name}' would lie deeper.",
-                    where="content.asset", mend="Choose another scene.",
-                )  # fmt: skip
-            if inner is not None and all(inner.id != one.id for one in line):
-                look(inner, (*line, inner))
-
-    look(scene, (scene,))
 
 
 def refuse_circles(scene: Scene) -> None:

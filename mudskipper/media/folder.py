@@ -11,9 +11,9 @@ from pathlib import Path
 from PIL import Image
 
 from ..core.assets import Assets, PictureInfo
-from ..core.context import refuse_scene_circles
 from ..core.document import read_scene
 from ..core.errors import Refused
+from ..core.nesting import refuse_nesting
 from ..core.scene import Scene
 from .clips import ClipFile, probe_clip
 from .files import MediaFiles
@@ -35,7 +35,7 @@ def media_in_folder(scene: Scene, folder: Path, name: str) -> tuple[Assets, Medi
     clips = {asset: clip_at(_file(folder, asset, name, "clip", f"{asset}.mp4")) for asset in names}
     infos = {asset: clip.info(asset) for asset, clip in clips.items()}
     media = MediaFiles(files, clips, str(_own_folder()) if clips else "")
-    refuse_scene_circles(scene, assets := Assets(pictures, infos, scenes, squares_in(media)))
+    refuse_nesting(scene, assets := Assets(pictures, infos, scenes, squares_in(media)))
     return assets, media
 
 

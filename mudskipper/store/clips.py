@@ -111,7 +111,7 @@ class Clips:
         with self._session():
             found: ClipRow | None = ClipRow.get_or_none(ClipRow.id == clip_id)
         if found is None:
-            raise Gone(f"There is no clip {clip_id}.")
+            raise Gone("This clip is not there any more.")
         return found
 
     def file(self, row: ClipRow) -> ClipFile:

@@ -9,7 +9,7 @@ import sqlite3
 import threading
 import zlib
 from collections import defaultdict
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from contextlib import contextmanager
 from dataclasses import dataclass, replace
 from functools import partial
@@ -19,12 +19,12 @@ from pydantic import TypeAdapter
 
 from ..core.assets import Assets, PictureInfo
 from ..core.bezier import Floats
-from ..core.context import refuse_scene_circles
 from ..core.document import read_scene, read_written, schema_form
 from ..core.easing import Ease
 from ..core.edits import Edit, Outcome, apply_edits, unkeyed_in_pose, words_of
 from ..core.edits.any_edit import AnyEdit
 from ..core.errors import Refused
+from ..core.nesting import Shows
 from ..core.scene import Scene, new_id
 from ..media.files import MediaFiles
 from ..media.pictures import Picture, read_picture
@@ -33,6 +33,7 @@ from .clips import Clips
 from .faults import DATABASE, Gone, disk_faults
 from .project_scenes import ProjectScenes
 from .recent_scenes import KeptScenes
+from .shown_scenes import ShownScenes
 from .tables import ClipRow, Document, Job, PictureRow, PresetRow, Project, Revision, SceneRow, database, open_database
 
 
@@ -78,6 +79,7 @@ class Store:
         self._locks: defaultdict[str, threading.RLock] = defaultdict(threading.RLock)
         self._heads: dict[str, Head] = {}
         self._kept = KeptScenes()
+        self._shown = ShownScenes(self._shown_by)
         self._assets: dict[str, Assets] = {}
         self.sounds = Sounds(folder / "cache" / "sounds")
         self.clips = Clips(folder, self._lock, self.session, self._writing, self._assets)
@@ -150,7 +152,7 @@ class Store:
             )
         with self._writing():
             if not kind.update(removed=removed).where(kind.id == item_id).execute():
-                raise Gone(f"There is nothing with the id {item_id}.")
+                raise Gone("This is not there any more.")
 
     def make_scene(self, project_id: str, scene: Scene) -> Head:
         """Keep a new scene in a project."""
@@ -159,7 +161,7 @@ class Store:
             if SceneRow.get_or_none(SceneRow.id == scene.id):
                 scene = scene.model_copy(update={"id": new_id()})
             body = packed(scene)
-            with self._writing():
+            with self._nesting(scene.with_layers(()), scene, project_id), self._writing():
                 SceneRow.create(id=scene.id, project_id=project_id, name=scene.name, head=0)
                 first = self._write(scene, body, 0, None, "New scene", "[]")
         return self._remember(scene, first, project_id)
@@ -196,7 +198,7 @@ class Store:
             query = Document.select(Document.body, Document.form).join(Revision, on=(Document.revision == Revision.id))
             row = query.where((Revision.id == number) & (Revision.scene_id == scene_id)).first()
         if row is None:
-            raise Gone(f"Scene {scene_id} has no revision {number}.")
+            raise Gone("This step of the scene is not there any more.")
         return zlib.decompress(row.body), str(row.form)
 
     def recover(self, scene_id: str) -> Head:
@@ -211,7 +213,7 @@ class Store:
                     continue
                 if number == row.head:
                     raise Refused("This scene can be read as it stands.")
-                with self._nesting(scene.with_layers(()), scene, row.project_id), self._writing():
+                with self._nesting(scene.with_layers(()), scene, row.project_id, again=True), self._writing():
                     self._set_head(scene, row.head, number)
                 return self._remember(scene, number, row.project_id)
         raise Refused("No revision of this scene can be read.", mend="Take the raw file, and correct it by hand.")
@@ -251,7 +253,7 @@ class Store:
                     outcome = replace(outcome, unkeyed=unkeyed, keying=tuple(keying))
             edits_text = json.dumps([edit.model_dump(mode="json") for edit in edits])
             body = packed(outcome.scene)
-            with self._nesting(head.scene, outcome.scene, head.project_id), self._writing():
+            with self._nesting(head.scene, outcome.scene, head.project_id, outcome.made), self._writing():
                 for made in outcome.made:
                     if SceneRow.get_or_none(SceneRow.id == made.id):
                         raise Refused(f"A scene with the id {made.id} is there already.", mend="Leave the id out.")
@@ -264,17 +266,35 @@ class Store:
             return self._remember(outcome.scene, number, head.project_id), outcome, head.revision
 
     @contextmanager
-    def _nesting(self, before: Scene, after: Scene, project_id: str) -> Iterator[None]:
-        """A block in which a scene is written: where it shows others that it did not before, no two such at a time, and
-        Refused where scenes would show each other in a circle by it."""
-        if after.scenes <= before.scenes:
+    def _nesting(
+        self, before: Scene, after: Scene, project_id: str, made: Sequence[Scene] = (), *, again: bool = False
+    ) -> Iterator[None]:
+        """A block in which a scene is written, and those that it was put into: where it shows more than before, no two
+        such at a time, and Refused where scenes would show each other in a circle by it, or too much. What was removed
+        is not shown; by a step that is taken `again` it comes back."""
+        now = Shows.of(after)
+        if not now.is_more_than(Shows.of(before)):
             yield
             return
+        known = self._shown.of(project_id)
         with self._lock:
-            refuse_scene_circles(after, self.assets(project_id))
-            yield
-            # Until it is known as it stands now, no other may look at what it shows.
-            self._heads.pop(after.id, None)
+            self._shown.refuse(project_id, {one.id: Shows.of(one) for one in made} | {after.id: now})
+            with self._brought_back(after.scenes - before.scenes, again):
+                yield
+            known[after.id] = now
+
+    @contextmanager
+    def _brought_back(self, scenes: frozenset[str], again: bool) -> Iterator[None]:
+        """A block in which scenes come to be shown: those that were removed come back, or are Refused."""
+        removed = list(SceneRow.select().where(SceneRow.id.in_(sorted(scenes)) & SceneRow.removed)) if scenes else []
+        if removed and not again:
+            raise Refused(
+                f"'{removed[0].name}' was removed.",
+                where="content.asset", mend="Bring it back on Home, or choose another scene.",
+            )  # fmt: skip
+        yield
+        for row in removed:
+            self.set_removed(SceneRow, row.id, removed=False)
 
     def _joined(self, head: Head, edits: list[Edit], run: str | None) -> tuple[int, list[Edit], str] | None:
         """Parent, edits and words of the newest revision and a further step of its run as one; None where they are
@@ -312,7 +332,7 @@ class Store:
         scene = self._kept.get(number)
         if scene is None or scene.id != head.scene.id:
             scene = shared(self.revision(head.scene.id, number), head.scene)
-        with self._nesting(head.scene, scene, head.project_id), self._writing():
+        with self._nesting(head.scene, scene, head.project_id, again=True), self._writing():
             self._set_head(scene, head.revision, number)
         return self._remember(scene, number, head.project_id)
 
@@ -350,6 +370,7 @@ class Store:
         head = Head(scene, number, project_id, undo, child.words if child else None)
         self._heads[scene.id] = head
         self._kept.keep(number, scene)
+        self._shown.stands(project_id, scene)
         return head
 
     @staticmethod
@@ -461,7 +482,7 @@ class Store:
         with self.session():
             row = PictureRow.get_or_none(PictureRow.id == picture_id)
         if row is None:
-            raise Gone(f"There is no picture {picture_id}.")
+            raise Gone("This picture is not there any more.")
         path = self.folder / "media" / f"{row.digest}.png"
         if not path.is_file():
             raise Gone(f"The file of the picture '{row.name}' is missing.", mend="Add the picture again.")
@@ -527,6 +548,12 @@ class Store:
     def _scene_ids(self, project_id: str) -> list[str]:
         with self.session():
             return [str(row.id) for row in SceneRow.select(SceneRow.id).where(SceneRow.project_id == project_id)]
+
+    def _shown_by(self, project_id: str) -> dict[str, Shows]:
+        """What each scene of a project shows, of those that can be read."""
+        scenes = self.assets(project_id).scenes
+        found = ((name, scenes.get(name)) for name in self._scene_ids(project_id))
+        return {name: Shows.of(scene) for name, scene in found if scene is not None}
 
     def shown_in(self, scene_id: str) -> list[str]:
         """The names of the scenes of a project, those that were removed left out, that show a scene."""

@@ -22,6 +22,7 @@ from mudskipper.core.edits import Outcome, apply_edits
 from mudskipper.core.edits.any_edit import AnyEdit
 from mudskipper.core.errors import Refused
 from mudskipper.core.mix import heard, mixed
+from mudskipper.core.nesting import MOST_DRAWN, MOST_NESTED, Shows, refuse_nesting_around
 from mudskipper.core.resolve import resolve
 from mudskipper.core.scene import Scene
 from mudskipper.paint.painter import Painter
@@ -248,7 +249,7 @@ def test_scenes_in_a_circle_are_refused_by_name() -> None:
         done(other, assets, add)
     with pytest.raises(Refused, match="'Opener' would show itself"):
         done(shown, assets, add)
-    with pytest.raises(Refused, match="The scene gone is not in this project"):
+    with pytest.raises(Refused, match="This scene is not in this project"):
         done(shown, assets, {"edit": "add_layer", "content": {"kind": "scene", "asset": "gone"}})
     deep = {f"s{n}": scene(showing(f"s{n + 1}"), id=f"s{n}", name=f"S{n}") for n in range(20)}
     deep["s20"] = scene(id="s20")
@@ -297,3 +298,37 @@ def test_a_change_inside_is_another_picture_and_nothing_else_is_resolved_again()
     assert two.layers["plate"] is one.layers["plate"]
     again = resolve(shown, range(5), Assets(scenes={"strip": strip}), cache)
     assert again.layers["shown"] is two.layers["shown"]
+
+
+@given(links=st.lists(st.tuples(st.integers(0, 7), st.integers(0, 7)), max_size=24), changed=st.integers(0, 7))
+def test_what_scenes_show_is_bounded_upwards_too(links: list[tuple[int, int]], changed: int) -> None:
+    """Held against a walk of every way down from every scene, written from the words."""
+    shown: dict[str, list[str]] = {f"s{n}": [] for n in range(8)}
+    for outer, inner in links:
+        if outer > inner:
+            shown[f"s{outer}"] += [f"s{inner}"] * 3
+    found = {name: Shows(name, 4, tuple(inner)) for name, inner in shown.items()}
+
+    def ways(name: str) -> list[int]:
+        return [depth for inner in shown[name] for depth in (1, *(1 + deeper for deeper in ways(inner)))]
+
+    def reaches(name: str) -> bool:
+        return name == f"s{changed}" or any(reaches(inner) for inner in set(shown[name]))
+
+    touched = [ways(name) for name in shown if reaches(name)]
+    fits = all(max(way, default=0) <= MOST_NESTED and 4 * len(way) <= MOST_DRAWN for way in touched)
+    if fits:
+        refuse_nesting_around(f"s{changed}", found)
+        return
+    with pytest.raises(Refused, match="layers of the scenes in it"):
+        refuse_nesting_around(f"s{changed}", found)
+
+
+def test_circles_are_found_at_once_however_often_scenes_are_shown() -> None:
+    """Forty scenes, four of the next in each: once all ways down were walked."""
+    line = {f"s{n}": Shows(f"S{n}", 4, (f"s{n - 1}",) * 4 if n else ()) for n in range(40)}
+    closed = {**line, "s0": Shows("S0", 1, ("s39",))}
+    with pytest.raises(Refused, match="'S0' shows 'S39', which shows 'S38'"):
+        refuse_nesting_around("s0", closed)
+    with pytest.raises(Refused, match="at most 12 deep, and below 'S39'"):
+        refuse_nesting_around("s39", {**line, "s39": Shows("S39", 1, ("s38",))})

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import sqlite3
+from itertools import pairwise
 from pathlib import Path
 from typing import Any
 
@@ -14,7 +15,7 @@ from mudskipper.core.errors import Refused
 from mudskipper.demo.low_tide_week import fill_store
 from mudskipper.store.faults import Gone
 from mudskipper.store.store import Store
-from mudskipper.store.tables import MIGRATIONS
+from mudskipper.store.tables import MIGRATIONS, SceneRow
 from tests.conftest import layer, scene
 from tests.core.test_edits import EDIT
 
@@ -93,3 +94,34 @@ def test_tables_carry_their_version(tmp_path: Path) -> None:
         database.execute("PRAGMA user_version = 99")
     with pytest.raises(SystemExit, match="written by a later Mudskipper"):
         Store(tmp_path)
+
+
+def test_a_removed_scene_is_not_shown_and_comes_back_with_the_step_that_shows_it(tmp_path: Path) -> None:
+    store = Store(tmp_path)
+    project = store.make_project("P")
+    outer, inner = (store.make_scene(project, scene(id=name, name=name.title())).scene.id for name in ("out", "in"))
+    show = EDIT.validate_python({"edit": "add_layer", "content": {"kind": "scene", "asset": inner}})
+    store.apply(outer, [show])
+    with pytest.raises(Refused, match="is shown in 'Out'"):
+        store.set_removed(SceneRow, inner, removed=True)
+    store.undo(outer)
+    store.set_removed(SceneRow, inner, removed=True)
+    with pytest.raises(Refused, match="'In' was removed"):
+        store.apply(outer, [show])
+    assert len(store.redo(outer).scene.layers) == 1
+    assert [row.name for _, rows in store.projects() for row in rows] == ["Out", "In"]
+
+
+def test_an_inner_scene_grows_only_as_far_as_those_that_show_it_can_be_painted(tmp_path: Path) -> None:
+    """Also where they show it by way of another; what lies within it costs as often as it is shown."""
+    store = Store(tmp_path)
+    project = store.make_project("P")
+    names = [store.make_scene(project, scene(id=f"s{n}", name=f"S{n}")).scene.id for n in range(6)]
+    for inner, outer in pairwise(names):
+        layers = [EDIT.validate_python({"edit": "add_layer", "content": {"kind": "scene", "asset": inner}})] * 4
+        more = [one.model_copy(update={"id": f"l{n}"}) for n, one in enumerate(layers)]
+        store.apply(outer, more)
+    grow = {"edit": "add_layer", "content": {"kind": "text", "text": "Tide"}}
+    with pytest.raises(Refused, match="'S5' would draw 5,456 layers"):
+        store.apply(names[0], [EDIT.validate_python({**grow, "id": f"t{n}"}) for n in range(4)])
+    assert len(store.apply(names[0], [EDIT.validate_python(grow)])[0].scene.layers) == 1

@@ -7,8 +7,9 @@ from dataclasses import dataclass
 from pydantic import ValidationError
 
 from ..assets import Assets
-from ..context import refuse_circles, refuse_scene_circles
+from ..context import refuse_circles
 from ..errors import refusal_of
+from ..nesting import Shows, refuse_nesting
 from ..scene import Scene, verified
 from .add_layers import AddLayers
 from .arrange import Align, Distribute, SplitLayer
@@ -198,8 +199,8 @@ def apply_edits(scene: Scene, edits: list[Edit], assets: Assets) -> Outcome:
     verified(scene, after)
     if any(layer.needs for layer in after.layers):
         refuse_circles(after)
-    if after.scenes - scene.scenes:
-        refuse_scene_circles(after, context.assets)
+    if after.scenes and Shows.of(after).is_more_than(Shows.of(scene)):
+        refuse_nesting(after, context.assets)
     summary = words[0] if len(words) == 1 else f"{words[0]} and {len(words) - 1} more" if words else "Nothing"
     changed = changed_layers(scene, after)
     unkeyed, keying = unkeyed_in_pose(scene, after, edits, changed)
