@@ -664,9 +664,22 @@ def test_followers_whose_moments_multiply_are_bounded() -> None:
         before = f'scene["L{number - 1}"].rotation'
         text = f"{before}.at(t - 0.0137) + {before}.at(t - {0.0291 + number / 991})"
         links.append(layer(f"L{number}", rotation={"rest": 0, "formula": text}))
-    found = resolve(scene(*links), range(60), NO_MEDIA, ids=["l17"]).layers["l17"]
-    assert "moments of others" in found.problems["rotation"].sentence
-    assert (found.values["rotation"] == 0).all()
+    alone = resolve(scene(*links), range(60), NO_MEDIA, ids=["l17"]).layers["l17"]
+    assert "moments of others" in alone.problems["rotation"].sentence
+    assert (alone.values["rotation"] == 0).all()
+    for window in ([0], range(24), range(60)):
+        found = resolve(scene(*links), window, NO_MEDIA).layers
+        assert [name for name, one in found.items() if one.problems] == [f"l{n}" for n in range(1, 18)], window
+
+
+def test_a_long_chain_is_the_same_in_any_window() -> None:
+    """A bound that went by the number of frames asked for gave stage and export other values."""
+    links = [f'scene["L{number + 1}"].rotation + 1' for number in range(399)]
+    layers = [layer(f"L{n}", rotation={"rest": 5, "formula": text}) for n, text in enumerate([*links, "t * 30"])]
+    for window in ([7], range(24), range(60)):
+        found = resolve(scene(*layers), window, NO_MEDIA).layers["l0"]
+        assert not found.problems
+        assert np.allclose(found.values["rotation"][:, 0], np.array(window) + 399)
 
 
 HINTS = [

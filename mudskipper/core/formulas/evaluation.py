@@ -7,6 +7,7 @@ from __future__ import annotations
 
 import re
 import sys
+from collections import OrderedDict
 from collections.abc import Iterable
 from graphlib import CycleError, TopologicalSorter
 from typing import TYPE_CHECKING
@@ -36,8 +37,13 @@ Member = tuple[str, str]
 """A layer's id and the path of one of its properties."""
 # A chain of followers is as deep as it is long; calls of Python functions take no room on the stack of the process.
 sys.setrecursionlimit(max(sys.getrecursionlimit(), 20_000))
-MOST_MOMENTS = 200
-"""Moments of other formulas that one may ask for at each frame: with several delays each follower multiplies them."""
+MOST_MOMENTS = 20_000
+"""Moments that all formulas of a scene may ask each other for at one frame: with several delays each follower
+multiplies them. Where it is more, those that ask for it have no value, whatever frames are asked for."""
+LAST_STOP = 4_000_000
+"""Moments at which an evaluation stops whose moments no count foresaw."""
+COUNTS: OrderedDict[object, frozenset[Member]] = OrderedDict()
+"""The formulas that ask for too many moments, by all that they depend on; of the latest scenes."""
 
 
 class Formulas:
@@ -53,6 +59,8 @@ class Formulas:
         self._slugs: dict[int, tuple[Layer, dict[str, str]]] = {}
         self._bases: dict[Member, tuple[Layer, Floats, Floats]] = {}
         self._asked: dict[Member, list[Floats]] | None = None
+        self._made_up = False
+        self._excess: frozenset[Member] | None = None
         self.problems: dict[Member, FormulaProblem] = {}
         self.beyond: dict[Member, FormulaProblem] = {}
         """What is said of values that stop at the ends of their property's range: hints, and nothing that fails."""
@@ -63,6 +71,9 @@ class Formulas:
         if self._asked is not None:
             if track.formula is not None:
                 self._asked.setdefault((layer.id, path), []).append(frames)
+            if self._made_up:
+                # Other moments have other values: those that go by them are counted as many.
+                return np.broadcast_to(np.sin(frames * 12.9898 + len(layer.id))[:, None], (len(frames), track.dims))
             return np.zeros((len(frames), track.dims))
         if track.formula is None:
             return self._plain(layer, path, frames) if base is None else base
@@ -101,23 +112,72 @@ class Formulas:
         if self._open or not any(self._followed(self._context.scene.layer(name)) for name in wanted):
             return
         order = self._followers_first(wanted)
+        excess = self._too_many()
         asked: dict[Member, list[Floats]] = {}
         members: list[tuple[Layer, str, Floats]] = []
-        left = MOST_MOMENTS * (len(frames) + 10)
         for layer in order:
             for path in layer.formulas:
                 parts = asked.pop((layer.id, path), []) + ([frames] if layer.id in wanted else [])
-                if not parts:
+                if not parts or (layer.id, path) in excess:
                     continue
                 times = np.unique(np.concatenate(parts)) if len(parts) > 1 or layer.id not in wanted else parts[0]
-                left -= len(times)
-                if left < 0:
-                    return
                 members.append((layer, path, times))
                 for member, more in self._asks(layer, path, times).items():
                     asked.setdefault(member, []).extend(more)
         for layer, path, times in reversed(members):
             self.value(layer, path, times)
+
+    def _too_many(self) -> frozenset[Member]:
+        """The formulas that have no value, since they ask for too many moments of others: counted at one frame for the
+        whole scene, so that it is the same whatever layers and frames are asked for."""
+        if self._excess is None:
+            layers = [layer for layer in self._context.scene.layers if layer.formulas]
+            scene = self._context.scene
+            key = (
+                scene.length,
+                scene.frame_rate,
+                *((one.id, one.name, one.span, *one.formulas.items()) for one in layers),
+            )
+            found = COUNTS.pop(key, None)
+            # Meanwhile nothing is in excess: what is counted asks for it, too.
+            self._excess = frozenset()
+            COUNTS[key] = self._excess = self._counted(layers) if found is None else found
+            while len(COUNTS) > 64:
+                COUNTS.popitem(last=False)
+        return self._excess
+
+    def _counted(self, layers: list[Layer]) -> frozenset[Member]:
+        if not any(self._followed(layer) for layer in layers):
+            return frozenset()
+        frame = np.array([self._context.scene.length // 3], dtype=np.float64)
+        asked: dict[Member, list[Floats]] = {}
+        readers: dict[Member, set[Member]] = {}
+        counts: dict[Member, int] = {}
+        total = 0
+        members = [(one, path) for one in self._followers_first({one.id for one in layers}) for path in one.formulas]
+        most = max(MOST_MOMENTS, 4 * len(members))
+        self._made_up = True
+        try:
+            for layer, path in members:
+                times = np.unique(np.concatenate([frame, *asked.pop((layer.id, path), [])]))
+                counts[layer.id, path] = len(times)
+                total += len(times)
+                if total > most:
+                    break
+                for member, more in self._asks(layer, path, times).items():
+                    asked.setdefault(member, []).extend(more)
+                    readers.setdefault(member, set()).add((layer.id, path))
+            else:
+                return frozenset()
+        finally:
+            self._made_up = False
+        found: set[Member] = set()
+        open_members = [max(counts, key=lambda member: counts[member])]
+        while open_members:
+            fresh = readers.get(open_members.pop(), set()) - found
+            found |= fresh
+            open_members += fresh
+        return frozenset(found)
 
     def _followed(self, layer: Layer) -> list[Layer]:
         """The layers with formulas that the formulas of one read."""
@@ -197,13 +257,12 @@ class Formulas:
             members = tuple(self._open[self._open.index(member) :])
             self._broken.update(members)
             raise Circle(FormulaProblem(sentence=self._circle(members, layer)), members)
-        self._left = self._left - len(frames) if self._open else MOST_MOMENTS * (len(frames) + 10)
+        if layer.named and member in self._too_many():
+            self.problems[member] = FormulaProblem(sentence=TOLD_MANY)
+            return base
+        self._left = self._left - len(frames) if self._open else LAST_STOP
         if self._left < 0:
-            sentence = (
-                f"This asks for over {MOST_MOMENTS} moments of others at each frame. Use fewer formulas that follow "
-                "each other."
-            )
-            raise TooMany(FormulaProblem(sentence=sentence))
+            raise TooMany(FormulaProblem(sentence=TOLD_MANY))
         self._open.append(member)
         try:
             program = program_of(track.formula or "")
@@ -375,6 +434,10 @@ class Formulas:
         return self._context
 
 
+TOLD_MANY = (
+    f"With those that it follows this asks for over {MOST_MOMENTS:,} moments of others at each frame. Use fewer "
+    "formulas that follow each other with several delays."
+)
 REASONS = {
     "sqrt": "the square root of less than 0", "log": "the logarithm of 0 or less",
     "asin": "asin of what is beyond −1 to 1", "acos": "acos of what is beyond −1 to 1",
