@@ -305,7 +305,7 @@ def serve(
     # Uncompressed: a trial's answer goes over the loopback faster than it is squeezed.
     config = uvicorn.Config(
         service, log_level="warning", ws_max_size=2**22, ws_per_message_deflate=False,
-        ssl_certfile=certificate, ssl_keyfile=key,
+        ssl_certfile=certificate, ssl_keyfile=key, timeout_graceful_shutdown=4,
     )  # fmt: skip
     uvicorn.Server(config).run(sockets=[listener])
     held.close()

@@ -5,10 +5,12 @@ from __future__ import annotations
 import threading
 from collections import OrderedDict
 from functools import cache
+from pathlib import Path
 
 import numpy as np
 import skia
 
+from ..core.errors import Refused
 from ..media.clips import ClipFrames
 from ..media.files import MediaFiles
 from ..paint.painter import new_surface
@@ -27,7 +29,13 @@ class PictureCache:
         with self._lock:
             found = self._kept.pop(path, None)
             if found is None:
-                found = skia.Image.MakeFromEncoded(skia.Data.MakeFromFileName(path)).makeRasterImage()
+                data = skia.Data.MakeFromFileName(path) if Path(path).is_file() else None
+                image = None if data is None else skia.Image.MakeFromEncoded(data)
+                if image is None:
+                    raise Refused(
+                        "The file of a picture is missing or damaged.", where="picture", mend="Add the picture again."
+                    )
+                found = image.makeRasterImage()
             self._kept[path] = found
             size = sum(image.width() * image.height() * 4 for image in self._kept.values())
             while size > self._most and len(self._kept) > 1:
@@ -62,6 +70,8 @@ class MediaLoader:
         if kept is None or kept[0] != frame:
             clip = self._files.clips[source]
             facts = clip.known
+            if not facts["width"]:
+                return None  # a sound has no picture
             frames = self._frames or own_frames()
             kept = self._last[source] = frame, image_of(frames.exact(clip, frame), facts["width"], facts["height"])
         return kept[1]

@@ -56,6 +56,12 @@ class Art:
 
         The anchor is in the middle of each layer's box. Refused in words where the art holds more than a layer can.
         """
+        try:
+            return self._made(span, at, each=each)
+        except ValidationError as error:
+            raise refusal_of(error, self.name) from None
+
+    def _made(self, span: Span, at: tuple[float, float], *, each: bool) -> tuple[Layer, ...]:
         found: list[Layer] = []
         for name, items, texts, reach in _bundles(self._opened() if each else self.parts, each=each):
             if items:
@@ -94,10 +100,7 @@ class Art:
     def _shapes(
         self, name: str, items: list[dict[str, Any]], span: Span, at: tuple[float, float], *, crops: bool
     ) -> Layer:
-        try:
-            content: ShapeContent = ShapeContent.model_validate({"kind": "shape", "items": items})
-        except ValidationError as error:
-            raise refusal_of(error, self.name) from None
+        content: ShapeContent = ShapeContent.model_validate({"kind": "shape", "items": items})
         content = content.model_copy(update={"items": tuple(_centred(item) for item in content.items)})
         layer = Layer(name=name, content=content, span=span)
         if crops:

@@ -131,10 +131,10 @@ class Clips:
 
     def tidy(self) -> None:
         """Drop the parts that a server which was killed left behind."""
-        for part in (self._folder / "media").iterdir():
-            if UNFINISHED.match(part.name):
-                with suppress(OSError):
-                    part.unlink()
+        media = (part for part in (self._folder / "media").iterdir() if UNFINISHED.match(part.name))
+        for part in (*media, *(self._folder / "cache").rglob("*.part")):
+            with suppress(OSError):
+                part.unlink()
 
 
 def _digest(path: Path, more: str = "") -> str:

@@ -186,3 +186,11 @@ def test_what_is_of_numbers_alone_is_refused_in_words(edit: str, fields: dict[st
     else:
         with pytest.raises(Refused, match=sentence):
             made(before, given)
+
+
+@pytest.mark.parametrize("doubled", [12, 28, 150])
+def test_a_text_that_doubles_itself_is_bounded_before_it_is_made(doubled: int) -> None:
+    formula = "a = base + base\n" + "a = a + a\n" * doubled + "a"
+    made = scene(layer("Words", content={"kind": "text", "text": "Low tide", "written": {"formula": formula}}))
+    one = resolve(made, range(60), NO_MEDIA).layers["words"]
+    assert "a text that is made on the way has at most 20,000" in one.problems["content.written"].sentence

@@ -6,9 +6,11 @@ from typing import Annotated, ClassVar, Literal
 
 import numpy as np
 
+from ..assets import Assets
 from ..base_model import Id
 from ..bezier import Floats
 from ..draw.pen import Pen
+from ..errors import Refused
 from ..shown import Shown
 from .base import Around, Values
 from .heard import HeardContent
@@ -26,6 +28,10 @@ class ClipContent(HeardContent):
     @property
     def default_name(self) -> str:
         return "Clip"
+
+    def find_media(self, assets: Assets) -> None:
+        if not assets.clip(self.asset).width:
+            raise Refused("This is a sound, and has no picture.", where="content.asset", mend="Add it as a sound.")
 
     def box(self, values: Values, around: Around) -> Floats:
         info = around.clip(self.asset)

@@ -15,6 +15,8 @@ from .problem import Faulty, FormulaProblem
 
 MOST_LETTERS = 5_000
 """As many as a text that is typed has at most."""
+MOST_MADE = 20_000
+"""As many as a text may have that is cut afterwards."""
 END = -1.0
 """What stands behind the last letter of a text that is shorter than others."""
 
@@ -27,7 +29,14 @@ class Texts:
 
 
 def joined(a: Texts, b: Texts) -> Texts:
-    """One text after another."""
+    """One text after another; Faulty where that is longer than any that is made."""
+    longest = max((len(left) + len(right) for left, right in _alike(a.rows, b.rows)), default=0)
+    if longest > MOST_MADE:
+        raise Faulty(
+            FormulaProblem(
+                sentence=f"This joins {longest:,} letters; a text that is made on the way has at most {MOST_MADE:,}."
+            )
+        )
     return Texts(tuple(left + right for left, right in _alike(a.rows, b.rows)))
 
 

@@ -10,7 +10,7 @@ from xml.etree.ElementTree import Element
 from .document import local, reference_in
 from .paints import colour
 from .styles import Style
-from .units import Matrix, Viewport, along, at, length, number, numbers, similar
+from .units import FARTHEST, Matrix, Viewport, along, at, length, number, numbers, similar
 
 WEIGHTS = {"normal": 400, "bold": 700, "bolder": 700, "lighter": 300}
 Styled = Callable[[Element, Style], dict[str, str]]
@@ -55,9 +55,13 @@ def texts_of(
     kept = []
     for run in runs:
         run["text"] = " ".join(run["text"].split())
-        if run["text"] and run["fill"] and grows > 0:
+        size = run["size"] * grows
+        # Letters without a size are not seen (SVG 2, 11.4), nor is what lies too far away for any canvas.
+        if run["text"] and run["fill"] and 0 < size <= FARTHEST:
             x, y = at(m, run["x"], run["y"])
-            sizes = {"size": run["size"] * grows, "spacing": run["spacing"] * grows}
+            if not max(abs(x), abs(y)) <= FARTHEST:
+                continue
+            sizes = {"size": size, "spacing": run["spacing"] * grows}
             kept.append(run | sizes | {"x": x, "y": y, "rotation": round(turn, 6)})
     return kept
 
