@@ -21,7 +21,9 @@ def fill_store(store: Store) -> None:
     if any(project.name == "Low Tide Week" for project, _ in store.projects()):
         return
     project = store.make_project("Low Tide Week")
-    picture = store.keep_picture(project, "Harbour at dusk.png", Picture(1920, 1080, harbour()))
+    painted = store.folder / "cache" / "harbour.png.part"
+    painted.write_bytes(harbour())
+    picture = store.keep_picture(project, "Harbour at dusk.png", Picture(1920, 1080, painted))
     clip = store.clips.keep(project, "Harbour at dusk.mp4", FILM)
     for made in (opener(picture.id), tide_gauge(), bird_race(), shore_crab(), harbour_window(picture.id)):
         store.make_scene(project, made)

@@ -9,25 +9,35 @@ import subprocess
 import sys
 import threading
 import time
+import zipfile
 from collections import OrderedDict
 from collections.abc import Iterator
+from contextlib import suppress
 from dataclasses import dataclass
 from pathlib import Path
 from typing import Any
 
 import numpy as np
 from diskcache import Cache
+from PIL import Image
 
 from ..core.assets import ClipInfo
 from ..core.errors import Refused
+from .budget import DECODING, MEGABYTE, of_film
 
 MOST_BYTES = 4 * 2**30
 PROBING = 330
 """Seconds after which a probe is given up; its child gives up by itself before."""
 ANSWERING = 30
 """Seconds without a frame after which a decoding child is ended."""
+TRIES = 3
+"""How often a child is started for the same frames."""
 AT_ONCE = 3
 """Films that are decoded at once."""
+A_FILM = 400
+"""Megabytes for a film of which nothing is known yet."""
+MOST_MEGABYTES = 600
+"""What the children that decode films may take together; a single one may take more."""
 ON_DISK = 2**30
 EXACT_IN_MEMORY = 192 * 2**20
 USUAL_WIDTH = 960
@@ -72,10 +82,11 @@ def probe_clip(path: Path, stamps: Path, name: str, rate: str = "25/1") -> dict[
     """What a film is, its time stamps written to a file; Refused in words where it is none that can be read.
     Numbered pictures become one at a `rate`."""
     try:
-        child = subprocess.run(
-            [sys.executable, "-m", "mudskipper.media.clip_child.probe", str(path), str(stamps), rate],
-            capture_output=True, text=True, timeout=PROBING,
-        )  # fmt: skip
+        with DECODING.of(_size_of(path)):
+            child = subprocess.run(
+                [sys.executable, "-m", "mudskipper.media.clip_child.probe", str(path), str(stamps), rate],
+                capture_output=True, text=True, timeout=PROBING,
+            )  # fmt: skip
     except subprocess.TimeoutExpired:
         raise Refused(f"The film could not be read within {PROBING} seconds.", where=name) from None
     if child.returncode != 0 or not child.stdout:
@@ -87,6 +98,22 @@ def probe_clip(path: Path, stamps: Path, name: str, rate: str = "25/1") -> dict[
     return found
 
 
+def _size_of(path: Path) -> float:
+    """The megabytes that it may take to find out what a film is: by what its own header says, and as a picture is
+    written as a film; of a pack that of its largest picture."""
+    with suppress(Exception), Image.open(path) as image:
+        return of_film(*image.size) + image.width * image.height * 8 / MEGABYTE
+    with suppress(Exception), zipfile.ZipFile(path) as pack:
+        sizes = [0]
+        for one in pack.infolist()[:1]:
+            with pack.open(one) as file, Image.open(file) as image:
+                sizes.append(image.width * image.height)
+        side = max(sizes) ** 0.5
+        return of_film(int(side), int(side)) + max(sizes) * 8 / MEGABYTE
+    # Containers are opened by the child alone, which decodes one frame.
+    return A_FILM
+
+
 class Decoder:
     """A child process that decodes one film; one request at a time."""
 
@@ -94,26 +121,51 @@ class Decoder:
         self._clip = clip
         self._lock = threading.Lock()
         self._child: subprocess.Popen[bytes] | None = None
+        self._retired = False
+        self.megabytes = of_film(clip.known["width"], clip.known["height"])
+        """What its child may take."""
         self.waiting = 0
         """How many requests wait for their turn, or have it."""
 
     def frames(self, indices: list[int], width: int | None) -> Iterator[bytes]:
-        """Frames as they are sent, in the order asked for; empty where one cannot be decoded."""
+        """Frames as they are sent, in the order asked for; empty where one cannot be decoded. A child that ended, as by
+        a system short of memory, is started again, twice."""
         self.waiting += 1
         with self._lock:
             try:
-                yield from self._answers(indices, width)
+                yield from self._patiently(indices, width)
             except GeneratorExit:
                 self.end()  # an answer that nobody takes would be taken for the next one
                 raise
-            except (OSError, EOFError, TimeoutError):
-                self.end()
-                raise Refused(
-                    "A frame of the clip could not be decoded: its film is damaged, or needs more memory than it may "
-                    "take.", where="clip", mend="Save it as MP4 (H.264), and put that in its place.",
-                ) from None  # fmt: skip
             finally:
                 self.waiting -= 1
+                if self._retired and not self.waiting:
+                    self.end()
+
+    def _patiently(self, indices: list[int], width: int | None) -> Iterator[bytes]:
+        left, tries = indices, TRIES
+        while left:
+            given = 0
+            try:
+                for block in self._answers(left, width):
+                    given += 1
+                    yield block
+            except (OSError, EOFError) as error:
+                self.end()
+                tries -= 1
+                # A child that says nothing for long says nothing the next time either.
+                if not tries or isinstance(error, TimeoutError):
+                    raise Refused(
+                        "A frame of the clip could not be decoded: its film is damaged, or needs more memory than it "
+                        "may take.", where="clip", mend="Save it as MP4 (H.264), and put that in its place.",
+                    ) from None  # fmt: skip
+            left = left[given:]
+
+    def retire(self) -> None:
+        """End the child as soon as nobody reads from it."""
+        self._retired = True
+        if not self.waiting:
+            self.end()
 
     def _answers(self, indices: list[int], width: int | None) -> Iterator[bytes]:
         child = self._child = self._child or self._start()
@@ -230,9 +282,13 @@ class ClipFrames:
         with self._lock:
             decoder = self._decoders.setdefault(clip.digest, Decoder(clip))
             self._decoders.move_to_end(clip.digest)
-            gone = [self._decoders.popitem(last=False)[1] for _ in range(len(self._decoders) - AT_ONCE)]
+            gone = []
+            while len(self._decoders) > 1 and (
+                len(self._decoders) > AT_ONCE or sum(one.megabytes for one in self._decoders.values()) > MOST_MEGABYTES
+            ):
+                gone.append(self._decoders.popitem(last=False)[1])
         for one in gone:
-            one.end()
+            one.retire()
         return decoder
 
     def close(self) -> None:

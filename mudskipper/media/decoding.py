@@ -1,14 +1,16 @@
 """Decoding in a child process: a picture of any kind comes in, an upright sRGB PNG goes out.
 
-It imports nothing of the application, so that it is there at once.
+`python -m mudskipper.media.decoding OUT < PICTURE`. It imports nothing of the application, so that it is there at once.
 """
 
 from __future__ import annotations
 
 import io
 import resource
+import struct
 import sys
-from fractions import Fraction
+import zlib
+from typing import BinaryIO
 
 from PIL import Image, ImageCms, ImageOps
 
@@ -16,14 +18,18 @@ KINDS = {"PNG": "image/png", "JPEG": "image/jpeg", "WEBP": "image/webp"}
 LARGE = 8_000_000
 """Pixels of a picture that is encoded quickly rather than small."""
 SECONDS = 60
-MEMORY = 3 * 1024**3
+MEMORY = 2 * 1024**3
+STRIP = 64
+"""Rows of a large picture that are written at once."""
 
 
-def normalise(data: bytes) -> bytes:
-    """Decode a picture, turn it upright, bring it to sRGB, and encode it as PNG."""
-    image: Image.Image = Image.open(io.BytesIO(data), formats=list(KINDS))
+def normalise(data: BinaryIO, to: BinaryIO) -> None:
+    """Decode a picture, turn it upright, bring it to sRGB, and write it as PNG."""
+    image: Image.Image = Image.open(io.BytesIO(data.read()), formats=list(KINDS))
     profile = image.info.get("icc_profile")
-    image = ImageOps.exif_transpose(image)
+    image.load()
+    # A picture is as large as all the rest: it is changed where it lies.
+    ImageOps.exif_transpose(image, in_place=True)
     has_alpha = "A" in image.getbands() or "transparency" in image.info
     if profile:
         mode = "RGBA" if has_alpha and image.mode != "P" else "RGB"
@@ -33,6 +39,7 @@ def normalise(data: bytes) -> bytes:
             try:
                 source = ImageCms.ImageCmsProfile(io.BytesIO(profile))
                 converted = ImageCms.profileToProfile(flat, source, ImageCms.createProfile("sRGB"), outputMode="RGB")
+                del flat
             except (ImageCms.PyCMSError, OSError, ValueError):
                 converted = None  # a profile that cannot be used says nothing: the numbers are taken as sRGB
             if converted is not None:
@@ -45,29 +52,40 @@ def normalise(data: bytes) -> bytes:
     image = image.convert("RGBA" if has_alpha else "RGB")
     image.info.clear()
     if image.width * image.height > LARGE:
-        return quick_png(image)
-    out = io.BytesIO()
-    image.save(out, "PNG", compress_level=3)
-    return out.getvalue()
+        write_png(image, to)
+    else:
+        image.save(to, "PNG", compress_level=3)
 
 
-def quick_png(image: Image.Image) -> bytes:
-    """A large picture as a PNG file, each row as its difference from the one above: Pillow tries five ways forevery
-    row, which takes two to three times as long for a file about as large."""
-    import av  # these take long to load, and few pictures need them
-    import numpy as np
+def write_png(image: Image.Image, out: BinaryIO) -> None:
+    """A large picture as a PNG file (RFC 2083), strip by strip, each row as its difference from the one above: Pillow
+    tries five ways for every row and holds the whole file, which takes two to three times as long."""
+    import numpy as np  # it takes long to load, and few pictures need it
 
-    form = {"RGB": "rgb24", "RGBA": "rgba"}[image.mode]
-    encoder = av.CodecContext.create("png", "w")
-    encoder.width, encoder.height, encoder.pix_fmt = image.width, image.height, form
-    encoder.time_base = Fraction(1, 1)
-    encoder.options = {"pred": "up", "compression_level": "1"}
-    frame = av.VideoFrame.from_ndarray(np.asarray(image), format=form)
-    return b"".join(bytes(packet) for packet in [*encoder.encode(frame), *encoder.encode(None)])
+    deep = len(image.mode)
+    head = struct.pack(">IIBBBBB", image.width, image.height, 8, {3: 2, 4: 6}[deep], 0, 0, 0)
+    out.write(b"\x89PNG\r\n\x1a\n" + _chunk(b"IHDR", head))
+    squeezed = zlib.compressobj(1)
+    above = np.zeros((1, image.width * deep), np.uint8)
+    for top in range(0, image.height, STRIP):
+        part = np.asarray(image.crop((0, top, image.width, min(top + STRIP, image.height))))
+        rows = part.reshape(len(part), -1)
+        up = np.full((len(rows), rows.shape[1] + 1), 2, np.uint8)
+        np.subtract(rows, np.concatenate([above, rows[:-1]]), out=up[:, 1:])
+        above = rows[-1:].copy()
+        block = squeezed.compress(up.tobytes())
+        if block:
+            out.write(_chunk(b"IDAT", block))
+    out.write(_chunk(b"IDAT", squeezed.flush()) + _chunk(b"IEND", b""))
+
+
+def _chunk(kind: bytes, data: bytes) -> bytes:
+    return struct.pack(">I", len(data)) + kind + data + struct.pack(">I", zlib.crc32(kind + data))
 
 
 if __name__ == "__main__":
     resource.setrlimit(resource.RLIMIT_AS, (MEMORY, MEMORY))
     resource.setrlimit(resource.RLIMIT_CPU, (SECONDS, SECONDS))
     Image.MAX_IMAGE_PIXELS = None
-    sys.stdout.buffer.write(normalise(sys.stdin.buffer.read()))
+    with open(sys.argv[1], "wb") as out:
+        normalise(sys.stdin.buffer, out)

@@ -8,22 +8,21 @@ from __future__ import annotations
 import io
 import subprocess
 import sys
-import threading
-from contextlib import nullcontext
+import tempfile
+from collections.abc import Iterator
+from contextlib import contextmanager
 from dataclasses import dataclass
+from pathlib import Path
 
 from PIL import Image
 
 from ..core.errors import Refused
-from .decoding import KINDS, LARGE, SECONDS
+from .budget import DECODING, of_picture
+from .decoding import KINDS, SECONDS
 
 MOST_BYTES = 64 * 1024 * 1024
 MOST_SIDE = 16_384
 MOST_PIXELS = 80_000_000
-DECODING = threading.BoundedSemaphore(2)
-"""Pictures that are decoded at once: each may take as much memory as it is allowed."""
-ALONE = threading.Lock()
-"""Held while a large picture is decoded: of those one at a time."""
 
 
 @dataclass(frozen=True)
@@ -32,28 +31,32 @@ class Picture:
 
     width: int
     height: int
-    png: bytes
+    file: Path
 
 
-def read_picture(data: bytes, name: str) -> Picture:
-    """Take a PNG, JPEG or WebP file in; Refused in words where it is none, or too large."""
+@contextmanager
+def read_picture(data: bytes, name: str, folder: Path | None = None) -> Iterator[Picture]:
+    """Take a PNG, JPEG or WebP file in, for the time of a block in a folder within a folder; Refused in words where it
+    is none, or too large."""
     if len(data) > MOST_BYTES:
         raise Refused(
             f"A picture file may hold at most {MOST_BYTES // 2**20} MB, and this one holds {len(data) / 2**20:.0f} MB.",
             where=name, mend="Save it smaller, then add it again.",
         )  # fmt: skip
-    large = check_size(data, name) > LARGE
-    try:
-        with DECODING, ALONE if large else nullcontext():
-            child = subprocess.run(
-                [sys.executable, "-m", "mudskipper.media.decoding"], input=data, capture_output=True, timeout=SECONDS
-            )
-    except subprocess.TimeoutExpired:
-        raise Refused(f"It could not be decoded within {SECONDS} seconds.", where=name) from None
-    if child.returncode != 0:
-        raise Refused("The file begins like a picture but is damaged.", where=name, mend="Save it again and retry.")
-    with Image.open(io.BytesIO(child.stdout)) as done:
-        return Picture(done.width, done.height, child.stdout)
+    pixels = check_size(data, name)
+    with tempfile.TemporaryDirectory(dir=folder) as work:
+        out = Path(work) / "picture.png"
+        command = [sys.executable, "-m", "mudskipper.media.decoding", str(out)]
+        try:
+            with DECODING.of(of_picture(pixels, len(data))):
+                child = subprocess.run(command, input=data, capture_output=True, timeout=SECONDS)
+        except subprocess.TimeoutExpired:
+            raise Refused(f"It could not be decoded within {SECONDS} seconds.", where=name) from None
+        if child.returncode != 0:
+            raise Refused("The file begins like a picture but is damaged.", where=name, mend="Save it again and retry.")
+        with Image.open(out) as done:
+            size = done.size
+        yield Picture(*size, out)
 
 
 def check_size(data: bytes, name: str) -> int:

@@ -18,6 +18,7 @@ from ..core.assets import Squares
 from ..core.bezier import Floats
 from ..core.errors import Refused
 from ..core.loudness import BLOCK, squares_of
+from .budget import DECODING, EACH
 from .clips import ClipFile
 from .files import MediaFiles
 
@@ -68,7 +69,7 @@ class Sounds:
         kept = sorted(self._folder.glob("*.pcm"), key=lambda path: path.stat().st_mtime, reverse=True)
         size = 0
         for path in kept:
-            size += path.stat().st_size
+            size += path.stat().st_blocks * 512
             if size > ON_DISK and path != fresh:
                 path.unlink(missing_ok=True)
                 with self._lock:
@@ -127,10 +128,11 @@ class Sounds:
             begins = str(Fraction(first * facts["base"][0], facts["base"][1]))
         part = path.with_name(f"{path.name}.{os.getpid()}.part")
         try:
-            made = subprocess.run(
-                [sys.executable, "-m", "mudskipper.media.clip_child.sound", clip.path, str(part), begins],
-                capture_output=True, timeout=SECONDS,
-            )  # fmt: skip
+            with DECODING.of(EACH * 2):
+                made = subprocess.run(
+                    [sys.executable, "-m", "mudskipper.media.clip_child.sound", clip.path, str(part), begins],
+                    capture_output=True, timeout=SECONDS,
+                )  # fmt: skip
             if made.returncode != 0:
                 raise Refused("The sound of the clip could not be decoded.", where="clip",
                               mend="Save it as MP4 (H.264 and AAC), then put that in its place.")  # fmt: skip

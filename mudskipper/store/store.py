@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import hashlib
 import json
 import os
 import sqlite3
@@ -31,6 +30,7 @@ from ..media.pictures import Picture, read_picture
 from ..media.sounds import Sounds
 from .clips import Clips
 from .faults import DATABASE, Gone, disk_faults
+from .media_rows import digest_of
 from .project_scenes import ProjectScenes
 from .recent_scenes import KeptScenes
 from .shown_scenes import ShownScenes
@@ -448,11 +448,12 @@ class Store:
     def add_picture(self, project_id: str, name: str, data: bytes) -> PictureRow:
         """Take a picture into a project; the same file twice is one picture."""
         self.project(project_id)
-        return self.keep_picture(project_id, name, read_picture(data, name))
+        with disk_faults(self.folder), read_picture(data, name, self.folder / "cache") as picture:
+            return self.keep_picture(project_id, name, picture)
 
     def keep_picture(self, project_id: str, name: str, picture: Picture) -> PictureRow:
-        """Keep a decoded picture."""
-        digest = hashlib.sha256(picture.png).hexdigest()
+        """Keep a decoded picture; its file is moved to its place."""
+        digest = digest_of(picture.file)
         with self._lock, self.session():
             same = (PictureRow.project_id == project_id) & (PictureRow.digest == digest)
             there = PictureRow.get_or_none(same)
@@ -463,7 +464,7 @@ class Store:
                         there.save()
                 return there
             with disk_faults(self.folder):
-                write_whole(self.folder / "media" / f"{digest}.png", picture.png)
+                move_whole(picture.file, self.folder / "media" / f"{digest}.png")
             with self._writing():
                 row = PictureRow.create(
                     id=new_id(), project_id=project_id, name=name[:200] or "Picture", digest=digest,
@@ -609,14 +610,8 @@ def shared(scene: Scene, like: Scene) -> Scene:
     return scene.with_layers(layers)
 
 
-def write_whole(path: Path, data: bytes) -> None:
-    """Write a file so that it is there whole or not at all."""
-    part = path.with_name(f"{path.name}.{os.getpid()}.{threading.get_ident()}.part")
-    try:
-        with part.open("wb") as file:
-            file.write(data)
-            file.flush()
-            os.fsync(file.fileno())
-        part.replace(path)
-    finally:
-        part.unlink(missing_ok=True)
+def move_whole(source: Path, path: Path) -> None:
+    """Move a file of the same disk so that it is there whole or not at all."""
+    with source.open("rb") as file:
+        os.fsync(file.fileno())
+    source.replace(path)

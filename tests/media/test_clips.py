@@ -7,6 +7,7 @@ import json
 import os
 import random
 import struct
+import subprocess
 import zipfile
 from collections.abc import Iterator
 from fractions import Fraction
@@ -19,7 +20,7 @@ import pytest
 from PIL import Image
 
 from mudskipper.core.errors import Refused
-from mudskipper.media.clips import ClipFile, ClipFrames, probe_clip
+from mudskipper.media.clips import ClipFile, ClipFrames, Decoder, probe_clip
 from mudskipper.media.folder import clip_at
 from tests.films import SIZE, bars, number_in, write_film
 
@@ -208,7 +209,7 @@ def test_a_pack_that_is_none_is_refused_in_words(pictures: dict[str, bytes], why
 def test_a_film_that_goes_away_or_hangs_is_said_and_the_next_one_goes_on(
     tmp_path: Path, frames: ClipFrames, monkeypatch: pytest.MonkeyPatch
 ) -> None:
-    """A child that is killed is started again; a missing file is said; one that does not answer is ended."""
+    """A child that is killed is started again, twice; a missing file is said; one that does not answer is ended."""
     clip = clip_at(write_film(tmp_path / "a.mp4", 30))
     assert number_in(pixels(frames, clip, 4)) == 4
     child = frames._decoder(clip)._child
@@ -218,9 +219,26 @@ def test_a_film_that_goes_away_or_hangs_is_said_and_the_next_one_goes_on(
     assert frames._decoder(clip)._child is child, "an answer that is taken leaves the decoder as it is"
     child.kill()
     child.wait()
-    with pytest.raises(Refused, match="could not be decoded"):
-        pixels(frames, clip, 9)
     assert number_in(pixels(frames, clip, 9)) == 9
+    started: list[int] = []
+
+    def ends_at_once(_: Decoder) -> subprocess.Popen[bytes]:
+        started.append(1)
+        return subprocess.Popen(["true"], stdin=subprocess.PIPE, stdout=subprocess.PIPE, bufsize=0)
+
+    with monkeypatch.context() as patch:
+        patch.setattr(Decoder, "_start", ends_at_once)
+        frames._decoder(clip).end()
+        with pytest.raises(Refused, match="could not be decoded"):
+            pixels(frames, clip, 8)
+    assert len(started) == 3
+    # Others that come to be read end no child that is read from.
+    coming = frames._decoder(clip).frames([1, 2, 3], 160)
+    assert next(coming)
+    for number in range(4):
+        other = ClipFile(f"other {number}", clip.path, clip.stamps, clip.facts)
+        assert len(frames.small(other, [1], 160)) == 1
+    assert len(list(coming)) == 2
     gone = ClipFile("gone", str(tmp_path / "no.mp4"), clip.stamps, clip.facts)
     with pytest.raises(Refused, match="is missing"):
         frames.exact(gone, 0)

@@ -76,8 +76,7 @@ def test_mutated_pictures_are_taken_or_refused() -> None:
         nonlocal slowest
         begin = time.perf_counter()
         with suppress(Refused):
-            picture = read_picture(data, "mutated")
-            with Image.open(io.BytesIO(picture.png)) as image:
+            with read_picture(data, "mutated") as picture, Image.open(picture.file) as image:
                 image.load()
                 assert image.size == (picture.width, picture.height)
             taken.append(picture)
@@ -96,5 +95,5 @@ def test_the_largest_picture_comes_in(form: str) -> None:
     flat = Image.new("RGB", (16_383, 4_882), "#0e3f45")
     out = io.BytesIO()
     flat.save(out, form, **({"quality": 10, "method": 0} if form == "WEBP" else {"compress_level": 1}))
-    picture = read_picture(out.getvalue(), "large")
-    assert (picture.width, picture.height) == flat.size
+    with read_picture(out.getvalue(), "large") as picture:
+        assert (picture.width, picture.height) == flat.size

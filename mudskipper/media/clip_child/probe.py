@@ -20,15 +20,14 @@ from .animated import MOST_PIXELS as MOST_ANIMATED
 from .animated import Spoilt, animated, animation_as_film, pack, pack_as_film
 from .colour import has_alpha
 from .ending import end_with_parent
+from .reading import set_threads
 
-SECONDS, MEMORY = 300, 4 * 2**30
+SECONDS, MEMORY = 300, 3 * 2**30
 MOST_FRAMES = 1_000_000
 MOST_HOURS = 6
 MOST_SIDE, MOST_PIXELS = 8_192, 40_000_000
 MOST_STREAMS = 64
 ALPHA_DECODERS = {"vp8": "libvpx", "vp9": "libvpx-vp9"}
-MISSING = 1.0
-"""Seconds by which a film may be shorter than it says."""
 MISSING = 1.0
 """Seconds by which a film may be shorter than it says."""
 NEAR = 0.51
@@ -199,7 +198,9 @@ def _first_frame(path: str, stream: Any) -> av.VideoFrame:
     """The first frame that can be decoded."""
     try:
         with av.open(path) as again:
-            for frame in again.decode(again.streams[stream.index]):
+            found = again.streams[stream.index]
+            set_threads(found)
+            for frame in again.decode(found):
                 return frame
     except av.error.FFmpegError as error:
         if "encrypt" in str(error).lower():

@@ -19,6 +19,19 @@ REORDERED = 16
 """Frames by which a codec may change the order of frames, at most."""
 
 
+LARGE = 4_000_000
+"""Pixels of a frame beyond which a codec gets no threads: each holds frames of its own back."""
+
+
+def set_threads(stream: Any) -> None:
+    """Let a stream be decoded by several threads, but for large frames."""
+    context = stream.codec_context
+    if context.width * context.height > LARGE:
+        context.thread_count = 1
+    else:
+        stream.thread_type = "AUTO"
+
+
 class Film:
     """One opened film. `table` (2, m) holds of its frames in order the presentation times in units of its stream, and
     whether each can be decoded by itself."""
@@ -37,7 +50,7 @@ class Film:
     def _open(self) -> None:
         self._container = av.open(self._path)
         self._stream = self._container.streams.video[0]
-        self._stream.thread_type = "AUTO"
+        set_threads(self._stream)
 
     def frame(self, index: int) -> av.VideoFrame:
         """The frame of a number, as it was decoded; that before it where the film is damaged there."""

@@ -57,7 +57,8 @@ def write_sound(path: str, out: BinaryIO, start: Fraction | None) -> int:
                         put([*resampler.resample(None)] if not first else [])
                         resampler = av.AudioResampler(format="s16", layout=layout, rate=RATE)
                         gap = min(max(place - written, 0), MOST_SAMPLES - written)
-                        out.write(bytes(4 * gap))
+                        # A hole in the file reads as silence, and takes no room.
+                        out.seek(4 * gap, 1)
                         written += gap
                 frame.pts = None
                 put(resampler.resample(frame))
@@ -65,6 +66,7 @@ def write_sound(path: str, out: BinaryIO, start: Fraction | None) -> int:
         except av.error.FFmpegError:
             pass  # what came before the damage is kept
         put(resampler.resample(None))
+    out.truncate(4 * written)
     return written
 
 
