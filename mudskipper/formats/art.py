@@ -70,7 +70,7 @@ class Art:
                 found.append(
                     self._shapes(name or self.name, alone.get("items", items), span, at, crops=self._crops(reach))
                 )
-            found += [self._text(text, span, at) for text in texts]
+            found += self._texts(texts, span, at)
         return tuple(found)
 
     def scene(self) -> Scene:
@@ -109,21 +109,29 @@ class Art:
         x, y = (float(n) for n in one.anchor[0] + np.array(at))
         return layer.model_copy(update={"position": PathTrack(rest=(round(x, 4), round(y, 4)))})
 
-    def _text(self, run: dict[str, Any], span: Span, at: tuple[float, float]) -> Layer:
+    def _texts(self, runs: list[dict[str, Any]], span: Span, at: tuple[float, float]) -> list[Layer]:
+        """Texts as layers whose first baselines begin where the runs do; all are set in one go."""
+        layers = [self._text(run, span) for run in runs]
+        scene = Scene(name="Art", width=1, height=1, length=1, layers=tuple(layers))
+        placed = []
+        for run, one in zip(runs, Context(scene, NO_MEDIA).resolve(layers, [span.start]), strict=True):
+            baseline = float(one.layer.content.baselines(one.inner)[0, 0])
+            step: Floats = linear_part(one.values["scale"], one.values["rotation"][:, 0])[0]
+            x, y = np.array([run["x"], run["y"]]) + np.array(at) + step @ (one.anchor[0] - np.array([0.0, baseline]))
+            place = PathTrack(rest=(round(float(x), 4), round(float(y), 4)))
+            placed.append(one.layer.model_copy(update={"position": place}))
+        return placed
+
+    def _text(self, run: dict[str, Any], span: Span) -> Layer:
         content = TextContent(
             text=run["text"][:5_000], font=_font(run), size=NumberTrack(rest=max(min(run["size"], 10_000.0), 0.1)),
             align=run["align"], fill=run["fill"],
             tracking=NumberTrack(rest=min(max(run["spacing"] / run["size"] * 1000, -1000.0), 10_000.0)),
         )  # fmt: skip
-        layer = Layer(
+        return Layer(
             name=content.default_name, content=content, span=span, rotation=NumberTrack(rest=run["rotation"]),
             opacity=NumberTrack(rest=run["opacity"] * 100),
         )  # fmt: skip
-        one = Context(_alone(layer), NO_MEDIA).one(layer, span.start)
-        baseline = float(content.baselines(one.inner)[0, 0])
-        step: Floats = linear_part(one.values["scale"], one.values["rotation"][:, 0])[0]
-        x, y = np.array([run["x"], run["y"]]) + np.array(at) + step @ (one.anchor[0] - np.array([0.0, baseline]))
-        return layer.model_copy(update={"position": PathTrack(rest=(round(float(x), 4), round(float(y), 4)))})
 
 
 def read_art(data: bytes, name: str) -> Art:

@@ -7,12 +7,13 @@ import os
 import sqlite3
 import threading
 import zlib
-from collections import defaultdict
+from collections import OrderedDict
 from collections.abc import Iterator, Sequence
 from contextlib import contextmanager
 from dataclasses import dataclass, replace
 from functools import partial
 from pathlib import Path
+from weakref import WeakValueDictionary
 
 from pydantic import TypeAdapter
 
@@ -58,6 +59,23 @@ class Step:
     here: bool
 
 
+MOST_HEADS = 200
+"""Scenes that are kept as they stand; another one is read again when it is asked for."""
+
+
+class SceneLock:
+    """A lock that the thread which holds it may take again, and to which weak references can be made."""
+
+    def __init__(self) -> None:
+        self._lock = threading.RLock()
+
+    def __enter__(self) -> None:
+        self._lock.acquire()
+
+    def __exit__(self, *_: object) -> None:
+        self._lock.release()
+
+
 EASES: TypeAdapter[Ease] = TypeAdapter(Ease)
 EDITS: TypeAdapter[list[AnyEdit]] = TypeAdapter(list[AnyEdit])
 
@@ -76,8 +94,9 @@ class Store:
         self._keeper = sqlite3.connect(path, check_same_thread=False)
         self._keeper.execute("SELECT count(*) FROM scene").fetchone()
         self._lock = threading.RLock()
-        self._locks: defaultdict[str, threading.RLock] = defaultdict(threading.RLock)
-        self._heads: dict[str, Head] = {}
+        # Whoever holds a lock keeps it; one that nobody holds is gone.
+        self._locks: WeakValueDictionary[str, SceneLock] = WeakValueDictionary()
+        self._heads: OrderedDict[str, Head] = OrderedDict()
         self._kept = KeptScenes()
         self._shown = ShownScenes(self._shown_by)
         self._assets: dict[str, Assets] = {}
@@ -99,10 +118,13 @@ class Store:
         with disk_faults(self.folder), self.session(), database.atomic("IMMEDIATE"):
             yield
 
-    def _of(self, scene_id: str) -> threading.RLock:
+    def _of(self, scene_id: str) -> SceneLock:
         """The lock under which one scene is changed; the others go on meanwhile."""
         with self._lock:
-            return self._locks[scene_id]
+            found = self._locks.get(scene_id)
+            if found is None:
+                found = self._locks[scene_id] = SceneLock()
+            return found
 
     # projects and scenes
 
@@ -368,7 +390,11 @@ class Store:
             child = self._child(scene.id, number)
         undo = row.words if row.parent is not None else None
         head = Head(scene, number, project_id, undo, child.words if child else None)
-        self._heads[scene.id] = head
+        with self._lock:
+            self._heads[scene.id] = head
+            self._heads.move_to_end(scene.id)
+            while len(self._heads) > MOST_HEADS:
+                self._heads.popitem(last=False)
         self._kept.keep(number, scene)
         self._shown.stands(project_id, scene)
         return head
@@ -519,11 +545,13 @@ class Store:
         """What the core must know of a project's media."""
         found = self._assets.get(project_id)
         if found is None:
-            rows = self.pictures(project_id)
-            pictures = {row.id: PictureInfo(id=row.id, width=row.width, height=row.height) for row in rows}
-            scenes = ProjectScenes(project_id, self._project_and_scene, lambda: self._scene_ids(project_id))
-            found = Assets(pictures, self.clips.infos(project_id), scenes, partial(self._squares, project_id))
-            self._assets[project_id] = found
+            # Media come in under the same lock: what is kept here knows of all that there are.
+            with self._lock:
+                rows = self.pictures(project_id)
+                pictures = {row.id: PictureInfo(id=row.id, width=row.width, height=row.height) for row in rows}
+                scenes = ProjectScenes(project_id, self._project_and_scene, lambda: self._scene_ids(project_id))
+                found = Assets(pictures, self.clips.infos(project_id), scenes, partial(self._squares, project_id))
+                self._assets[project_id] = found
         return found
 
     def _squares(self, project_id: str, clip_id: str) -> Floats:

@@ -88,6 +88,7 @@ REFUSED: list[tuple[bytes, str]] = [
     (svg("").encode(), "nothing in it that could be seen"),
     (svg("<rect/>", 'width="99999" height="10"').encode(), "at most 16,384 pixels"),
     (MANY.encode(), "more than 5,000 shapes"),
+    (svg("<text y='9'>a</text>" * 2_001).encode(), "more than 2,000 layers of text"),
     (gzip.compress(svg("<rect/>").encode()), "no XML that can be read"),
     (b" " * (MOST_BYTES + 1), "at most 24 MB"),
     (svg("<rect/>", 'viewBox="0 0 10"').encode(), "nothing in it"),
@@ -223,3 +224,11 @@ def test_any_bytes_are_taken_or_refused_in_words() -> None:
             continue
         assert read_scene(scene.to_json()) == scene
         painted(scene)
+
+
+@pytest.mark.parametrize("size", ["0", "0px", "-4", "1e30", "1e400", "nan"])
+@pytest.mark.parametrize("place", ["", 'x="1e39"', 'y="1e300"', 'transform="scale(1e30)"'])
+def test_texts_of_any_size_and_place_come_in_or_are_not_seen(size: str, place: str) -> None:
+    text = svg(f'<rect width="9" height="9"/><text font-size="{size}" {place}>Tide</text>')
+    for made in read_art(text.encode(), "a.svg").scene().layers:
+        assert 0 < getattr(made.content, "size", made.opacity).rest <= 10_000

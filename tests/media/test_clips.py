@@ -247,3 +247,18 @@ def test_a_film_that_goes_away_or_hangs_is_said_and_the_next_one_goes_on(
         pixels(frames, clip, 20)
     monkeypatch.undo()
     assert number_in(pixels(frames, clip, 20)) == 20
+
+
+def test_a_large_animated_picture_comes_in_frame_by_frame(tmp_path: Path, frames: ClipFrames) -> None:
+    """In another codec than small ones, whose encoder would need too much memory: each frame and each time as it is."""
+    size = (2_400, 1_800)
+    shades = [(14, 63, 69, 255), (226, 180, 80, 128), (9, 200, 9, 40)]
+    parts = [Image.new("RGBA", size, shade) for shade in shades]
+    parts[0].save(tmp_path / "a.png", save_all=True, append_images=parts[1:], duration=[100, 250, 40], disposal=1)
+    facts = probe_clip(tmp_path / "a.png", tmp_path / "a.npy", "a.png")
+    assert (facts["count"], facts["codec"], facts["alpha"]) == (3, "png", True)
+    clip = ClipFile("large", str(tmp_path / "a.npy.mkv"), str(tmp_path / "a.npy"), json.dumps(facts))
+    assert np.allclose(clip.info("large").times, [0, 0.1, 0.35])
+    for number, shade in enumerate(shades):
+        found = np.frombuffer(frames.exact(clip, number), np.uint8).reshape(size[1], size[0], 4)
+        assert (found[::300, ::300] == np.array(shade)).all()

@@ -260,21 +260,29 @@ export class Session {
 
   private ask(request: () => Promise<SceneAnswer>, tell: boolean): Promise<boolean> {
     return this.enqueue(async () => {
+      let answer: SceneAnswer;
       try {
-        const answer = await request();
-        await this.take(answer, answer.changed ?? null);
-        const words = [...(answer.notices ?? []), ...(answer.offer ? [answer.offer.sentence] : [])];
-        const { button = "", edits = [] } = answer.offer ?? {};
-        if (words.length) say(words.join(" "), true, answer.offer ? { button, edits: edits as never } : undefined);
-        else if (tell && answer.said) sayWalk(answer.said);
-        else settled();
-        return true;
+        answer = await request();
       } catch (error) {
         this.frames.endTrial();
         sayProblem(error);
         if (!this.dropped) await this.load();
         return false;
       }
+      try {
+        await this.take(answer, answer.changed ?? null);
+        const words = [...(answer.notices ?? []), ...(answer.offer ? [answer.offer.sentence] : [])];
+        const { button = "", edits = [] } = answer.offer ?? {};
+        if (words.length) say(words.join(" "), true, answer.offer ? { button, edits: edits as never } : undefined);
+        else if (tell && answer.said) sayWalk(answer.said);
+        else settled();
+      } catch (error) {
+        // It was acknowledged: what failed is only to show it.
+        this.frames.endTrial();
+        sayProblem(new Error(`This is kept, but what became of it could not be fetched. ${(error as Error).message}`));
+        if (!this.dropped) await this.load();
+      }
+      return true;
     });
   }
 

@@ -9,7 +9,7 @@ from pydantic import AfterValidator, Field, WithJsonSchema
 from ..base_model import Name
 from ..scene import Layer, Scene, new_id
 from .base import Edit, EditContext
-from .layers import free_name
+from .layers import free_among
 
 ReadyLayer: Any = (
     Layer if TYPE_CHECKING else Annotated[Any, AfterValidator(Layer.model_validate), WithJsonSchema({"type": "object"})]
@@ -28,17 +28,21 @@ class AddLayers(Edit):
 
     def apply(self, scene: Scene, context: EditContext) -> Scene:
         ids = {layer.id: new_id() if layer.id in scene.places else layer.id for layer in self.ready}
+        taken = {layer.name for layer in scene.layers}
+        counted: dict[str, int] = {}
+        made = list(scene.layers)
         for layer in self.ready:
             layer.content.find_media(context.assets)
-            changes: dict[str, Any] = {"name": free_name(scene, layer.name), "id": ids[layer.id]}
+            changes: dict[str, Any] = {"name": free_among(taken, layer.name, counted), "id": ids[layer.id]}
+            taken.add(changes["name"])
             if layer.matte:
                 known = layer.matte.layer if layer.matte.layer in scene.places else None
                 other = ids.get(layer.matte.layer, known)
                 changes["matte"] = other and layer.matte.model_copy(update={"layer": other})
             if layer.carrier:
                 changes["carrier"] = ids.get(layer.carrier, layer.carrier if layer.carrier in scene.places else None)
-            scene = scene.with_layers((*scene.layers, layer.model_copy(update=changes)))
-        return scene
+            made.append(layer.model_copy(update=changes))
+        return scene.with_layers(tuple(made))
 
     def words(self, scene: Scene) -> str:
         count = len(self.ready)

@@ -349,14 +349,17 @@ def free_name(scene: Scene, wanted: str) -> str:
     return free_among({layer.name for layer in scene.layers}, wanted)
 
 
-def free_among(taken: Collection[str], wanted: str) -> str:
-    """The name itself, or with the next free number, shortened where it would grow too long."""
+def free_among(taken: Collection[str], wanted: str, counted: dict[str, int] | None = None) -> str:
+    """The name itself, or with the next free number, shortened where it would grow too long. `counted` keeps how far
+    each was counted, for many names of the same."""
     if wanted not in taken:
         return wanted
     stem, _, number = wanted.rpartition(" ")
     if not (stem and number.isdigit()):
         stem = wanted
-    count = 2
+    count = 2 if counted is None else counted.get(stem, 2)
     while (name := f"{stem[: MOST_NAME - 1 - len(str(count))].rstrip()} {count}") in taken:
         count += 1
+    if counted is not None:
+        counted[stem] = count
     return name

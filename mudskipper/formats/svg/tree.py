@@ -31,6 +31,7 @@ from .units import (
 
 CALLED = {"image": "embedded pictures", "foreignObject": "foreign content", "filter": "filters"}
 MOST_SHAPES = 5_000
+MOST_TEXTS = 2_000
 MOST_GROUPS = 14
 """How deep groups may lie in one another; a layer takes one more, for masks."""
 
@@ -54,6 +55,7 @@ class Tree:
         self._paints = Paints(self._ids, self._styles, self.notes)
         self._clips = Clips(self._ids, self._styles, self.notes)
         self._count = 0
+        self._texts = 0
         self.reach: list[Box] = []
         """What each shape takes up in the art, its stroke counted."""
 
@@ -81,6 +83,12 @@ class Tree:
             found = Found(self._shape(element, m, style, view))
         elif name == "text":
             found = Found(texts=texts_of(element, m, style, view, self.style, self.notes))
+            self._texts += len(found.texts)
+            if self._texts > MOST_TEXTS:
+                raise Unreadable(
+                    f"It would make more than {MOST_TEXTS:,} layers of text.",
+                    "Turn its texts into outlines, or divide it between several files.",
+                )
         elif name == "use":
             found = self._used(element, m, style, view, uses)
         elif name in GROUPS:

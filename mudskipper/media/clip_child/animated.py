@@ -109,10 +109,11 @@ def _picture(found: zipfile.ZipFile, one: zipfile.ZipInfo) -> Image.Image:
 
 
 def _write(frames: Iterable[np.ndarray], lasts: list[int], size: tuple[int, int], out: str) -> None:
-    """Frames (h, w, 4) as FFV1 in Matroska, large ones as PNG, a millisecond a tick; each is shown for its number of
-    `lasts`. FFV1 takes seventy bytes a pixel, PNG less than ten."""
+    """Frames (h, w, 4) as FFV1 in Matroska, large ones as PNG in QuickTime, which takes less than ten bytes a pixel
+    where FFV1 takes seventy; a millisecond a tick, each is shown for its number of `lasts`."""
     large = size[0] * size[1] > LARGE
-    with av.open(out, "w", format="matroska") as container:
+    form, options = ("mov", {"video_track_timescale": "1000"}) if large else ("matroska", {})
+    with av.open(out, "w", format=form, options=options) as container:
         stream = container.add_stream("png" if large else "ffv1", rate=1000)
         stream.width, stream.height = size
         stream.pix_fmt = "rgba" if large else "bgra"
