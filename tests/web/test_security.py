@@ -5,6 +5,7 @@ from __future__ import annotations
 import json
 from pathlib import Path
 from typing import Any
+from urllib.parse import quote
 
 import httpx
 import msgpack
@@ -110,7 +111,7 @@ def test_the_live_socket_answers_each_bad_message_and_lives_on(client: TestClien
             (json.dumps({**good, "edits": [{"edit": "wobble"}]}), "of the kind wobble"),
             (
                 json.dumps({**good, "edits": [{"edit": "rename_layer", "layer": "ghost", "name": "B"}]}),
-                "ghost is not in",
+                "is not in scene",
             ),
             (json.dumps([1, 2]), "must be an object"),
         ):
@@ -150,3 +151,54 @@ def test_every_fault_is_a_problem_in_words(client: TestClient, url: str, monkeyp
     assert "is missing" in is_problem(client.get(f"/api/pictures/{media}/file"), 404)
     monkeypatch.setattr(Store, "history", lambda *_: 1 / 0)
     assert "a fault of its own" in is_problem(client.get(f"{url}/history"), 500)
+
+
+NASTY = [
+    "\0", "a\0b", "\x85", "\u2028", "\u3000", "\u00a0", "\r", "a\rb", "\ud800", "\ufffe", "\U0010ffff", "%00",
+    "../../etc",
+    "'; DROP TABLE scene; --", "{0}", "%s%n", "<script>", "\u202e", "e\u0301" * 300, "🦀" * 200, " ", "", "NaN",
+    "1e400",
+    "\\u0000", "((((" * 300, "a" * 5_000,
+]  # fmt: skip
+WHERE: list[tuple[str, str, Any]] = [
+    ("post", "/api/projects", {"name": "?"}), ("put", "/api/projects/{project}", {"name": "?"}),
+    ("post", "/api/projects/{project}/scenes", {"name": "?", "width": 64, "height": 36, "length": 5}),
+    *(("post", "{scene}/edits", {"edits": [edit]}) for edit in (
+        {"edit": "rename_layer", "layer": "a", "name": "?"}, {"edit": "rename_layer", "layer": "?", "name": "B"},
+        {"edit": "add_layer", "content": {"kind": "text", "text": "?"}},
+        {"edit": "add_beats", "frames": [3], "label": "?"}, {"edit": "keep_variant", "layer": "a", "name": "?"},
+        {"edit": "set_formula", "layer": "a", "property": "rotation", "text": "?"},
+        {"edit": "set_property", "layer": "a", "property": "?", "frame": 1, "value": 3},
+        {"edit": "set_content", "layer": "a", "path": "?", "value": "?"}, {"edit": "?"},
+    )),
+    ("post", "{scene}/formula", {"layer": "a", "property": "rotation", "frame": 3, "text": "?"}),
+    ("post", "{scene}/formula", {"layer": "a", "property": "?", "frame": 3, "text": "1"}),
+    ("post", "/api/easings/read", {"text": "?"}),
+    ("put", "/api/projects/{project}/easings", {"name": "?", "ease": "linear"}),
+    ("get", "{scene}/time", {"text": "?"}), ("get", "/api/scenes/{text}", {}),
+    ("get", "{scene}/layers/{text}/explain", {}),
+    ("post", "{scene}/undo", {"client": "?"}), ("post", "/api/projects/{text}/scenes", {"name": "A"}),
+]  # fmt: skip
+
+
+@pytest.mark.parametrize(
+    ("way", "address", "body"), WHERE, ids=[f"{way} {url} {n}" for n, (way, url, _) in enumerate(WHERE)]
+)
+def test_any_text_through_every_route_is_taken_or_refused(
+    client: TestClient, url: str, way: str, address: str, body: dict[str, Any]
+) -> None:
+    """Texts as they are pasted and as they are made up to break something: no fault, and what is kept can be read."""
+    project = client.get("/api/projects").json()[0]["id"]
+    for text in NASTY:
+        quoted = json.dumps(text)
+        given = json.dumps(body).replace('"?"', quoted)
+        place = address.replace("{project}", project).replace("{scene}", url)
+        place = place.replace("{text}", quote(text.encode(errors="replace").decode(), safe="")[:900])
+        if way == "get":
+            fields = {name: text.encode(errors="replace").decode() for name in body}
+            answer = client.get(place, params=fields)
+        else:
+            answer = client.request(way, place, content=given, headers={"content-type": "application/json"})
+        assert answer.status_code < 500, (text[:40], answer.text[:300])
+    assert client.get(url).status_code == 200
+    assert client.get("/api/projects").status_code == 200
