@@ -42,6 +42,7 @@ format: build
 # The types of the front end come from the server's OpenAPI document.
 types: .venv/.installed frontend/node_modules/.installed
 	$(BIN)/mudskipper openapi build/openapi.json
+	$(BIN)/mudskipper wire frontend/src/api/wire.ts
 	cd frontend && npm run --silent types
 
 build: .venv/.installed mudskipper/web/static/index.html

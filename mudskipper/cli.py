@@ -250,6 +250,14 @@ def openapi(out: Path) -> None:
     _write(json.dumps(document, indent=1), out)
 
 
+@app.command(hidden=True)
+def wire(out: Path) -> None:
+    """Write the version of the messages that the page reads, as its own constant."""
+    from .web.wire import page_file
+
+    out.write_text(page_file())
+
+
 @app.command()
 def serve(
     data: Data = HOME,

@@ -9,6 +9,7 @@ import numpy as np
 
 from .bezier import Floats
 from .draw.bounds import cubics
+from .draw.operations import Rule
 from .draw.pen import Ink, MaskInk, Recorder, StrokeInk
 from .inside import MASKS
 from .items_resolved import items_resolved
@@ -71,7 +72,7 @@ class _Outlines(Recorder):
         self.stroked: list[tuple[list[Floats], Floats]] = []
 
     def path(
-        self, verbs: str, points: Floats, fill: Ink | None, stroke: StrokeInk | None = None, rule: str = "nonzero"
+        self, verbs: str, points: Floats, fill: Ink | None, stroke: StrokeInk | None = None, rule: Rule = "nonzero"
     ) -> None:
         outline = _flat(verbs, points, self._under)
         if fill is not None:

@@ -15,6 +15,7 @@ from starlette.exceptions import HTTPException
 
 from ..core.errors import Refused, fault_words, field_path
 from ..store.faults import Busy, Damaged, FileTooLarge, Full, Gone, Unwritable, fault_of
+from . import wire
 
 log = logging.getLogger("mudskipper.web")
 
@@ -44,12 +45,12 @@ ANSWERS: dict[int | str, dict[str, Any]] = {
 
 
 def describe(app: FastAPI) -> None:
-    """Put the shape of a problem, which no address answers as its own, into the OpenAPI document."""
+    """Put what no address answers as its own into the OpenAPI document: a problem, and drawing operations."""
     document = app.openapi
 
     def openapi() -> dict[str, Any]:
         openapi = document()
-        openapi["components"]["schemas"]["Problem"] = Problem.model_json_schema()
+        openapi["components"]["schemas"] |= {"Problem": Problem.model_json_schema(), **wire.schemas()}
         return openapi
 
     app.openapi = openapi  # type: ignore[method-assign]

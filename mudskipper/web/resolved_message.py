@@ -8,24 +8,24 @@ operand of an operation that is a column is its index in `columns`. A page that 
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import fields
 from typing import Any
 
 import msgpack
 import numpy as np
 
 from ..core.draw.layers import layer_group
-from ..core.draw.operations import Glyphs, GradientPaint, Matte, Operation
+from ..core.draw.operations import glyph_runs
 from ..core.formulas.scope import WRITTEN
 from ..core.items_resolved import items_resolved
 from ..core.resolve import Resolved
 from ..core.resolved_layer import ResolvedLayer
 from ..core.speeds import speeds as speeds_of
 from ..core.text.fonts import outline
+from .wire import version, written
 
 NEVER = np.zeros((1, 1))
-WIRE = 11
-"""The form of these messages; the page has the same number (`api/arrays.ts`)."""
+WIRE = version()
+"""The form of these messages; the page has the same (`api/wire.ts`)."""
 
 
 def pack_resolved(
@@ -95,26 +95,10 @@ def _layer(
             "baselines": put(item.layer.content.baselines(item.inner)),
         }
 
-    def written(operation: Operation) -> dict[str, Any]:
-        if isinstance(operation, Glyphs):
-            names.extend(operation.names)
-        return {"op": type(operation).__name__.lower()} | fields_of(operation)
-
-    def fields_of(part: Any) -> dict[str, Any]:
-        entry: dict[str, Any] = {}
-        for field in fields(part):
-            value = getattr(part, field.name)
-            if field.name == "parts":
-                value = [written(inner) for inner in value]
-            elif field.name == "masks":
-                value = [fields_of(mask) for mask in value]
-            elif isinstance(value, GradientPaint | Matte):
-                value = fields_of(value)
-            entry[field.name] = put(value) if isinstance(value, np.ndarray) else value
-        return entry
-
     around = context.around(resolved.layer, resolved.frames)
-    group = written(layer_group(resolved, context, (scene.width, scene.height)))
+    drawn = layer_group(resolved, context, (scene.width, scene.height))
+    names.extend(name for run in glyph_runs(drawn) for name in run.names)
+    group = written(drawn, put)
     items = items_resolved(resolved, around)
     source = resolved.layer.content.shown_frames(resolved.inner, around)
     return {

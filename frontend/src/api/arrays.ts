@@ -1,5 +1,7 @@
 import { decode } from "@msgpack/msgpack";
 import { renew } from "./renew";
+import type { components } from "./schema";
+import { WIRE } from "./wire";
 
 /** A column of float32: `data` holds rows of `width` numbers, one row a frame, or a single row for all frames. */
 export interface Column {
@@ -8,86 +10,19 @@ export interface Column {
   data: Float32Array;
 }
 
-/** The form of messages that this page reads; the server's are of the same (`web/resolved_message.py`). */
-const WIRE = 11;
-
 /** What both painters share; numbers are columns of the layer. See `core/draw/operations.py`. */
-export type Operation = Group | PathOperation | GlyphsOperation | ImageOperation;
-
-export interface Group {
-  op: "group";
-  visible: number;
-  matrix: number;
-  opacity: number;
-  blend: string;
-  apart: boolean;
-  parts: Operation[];
-  masks: MaskPath[];
-  matte: Matte | null;
-}
-
-/** Outlines that mask a group; see `operations.MaskPath`. */
-export interface MaskPath {
-  parts: PathOperation[];
-  matrix: number;
-  strength: number;
-  blur: number;
-  mode: "add" | "subtract" | "intersect";
-  inverted: boolean;
-  weights: number | null;
-  sheet: number | null;
-}
-
-/** What a group is shown in; see `operations.Matte`. */
-export interface Matte {
-  parts: Operation[];
-  by: "opacity" | "brightness";
-  inverted: boolean;
-}
-
-/** A gradient; see `operations.GradientPaint`. */
-export interface GradientPaint {
-  kind: "linear" | "radial" | "conic";
-  geometry: number;
-  offsets: number;
-  colours: number;
-  matrix: number | null;
-}
+type Schemas = components["schemas"];
+export type Operation = Schemas["Operation"];
+export type Group = Schemas["GroupOperation"];
+export type PathOperation = Schemas["PathOperation"];
+export type GlyphsOperation = Schemas["GlyphsOperation"];
+export type ImageOperation = Schemas["ImageOperation"];
+export type MaskPath = Schemas["MaskPath"];
+export type Matte = Schemas["MatteOperation"];
+export type GradientPaint = Schemas["GradientPaint"];
 
 /** A colour, by its column, or a gradient. */
-export type Paint = number | GradientPaint;
-
-export interface PathOperation {
-  op: "path";
-  verbs: string;
-  points: number;
-  fill: Paint | null;
-  stroke: Paint | null;
-  stroke_width: number | null;
-  cap: CanvasLineCap;
-  join: CanvasLineJoin;
-  mitre: number | null;
-  /** Lengths drawn and left out by turns; none where the first is below 0. */
-  dash: number | null;
-  dash_offset: number | null;
-  rule: CanvasFillRule;
-}
-
-export interface GlyphsOperation {
-  op: "glyphs";
-  names: string[];
-  matrices: number;
-  fill: number;
-}
-
-export interface ImageOperation {
-  op: "image";
-  source: string;
-  box: number;
-  opacity: number;
-  /** Of a clip the column of its frames, −1 where it shows none; null for a picture. */
-  frame: number | null;
-}
+export type Paint = NonNullable<PathOperation["fill"]>;
 
 /** A layer, or a shape within one, resolved for the frames from…to (not included); numbers point into `columns`. */
 export interface LayerArrays {

@@ -6581,6 +6581,98 @@ export interface components {
              */
             instead: string;
         };
+        /** @description Parts under a matrix, which takes them to the scene whatever groups the group lies in: not painted where `visible` is 0, and laid over what is below as one. `apart` says that they are painted on a sheet of their own where the opacity is under 255 or the blend is not normal, or where there are masks or a matte: what is left of them is laid over. Otherwise there is but one part, painted in one go: the opacity stands in it already, and it is blended by itself. */
+        GroupOperation: {
+            /** @constant */
+            op: "group";
+            /** @description The number of a column. */
+            visible: number;
+            /** @description The number of a column. */
+            matrix: number;
+            /** @description The number of a column. */
+            opacity: number;
+            blend: string;
+            apart: boolean;
+            parts: components["schemas"]["Operation"][];
+            masks: components["schemas"]["MaskPath"][];
+            matte: components["schemas"]["MatteOperation"] | null;
+        };
+        /** @description An outline, filled and then stroked along its middle. `verbs` are constant; `points` (n, 2k) are the coordinates that they take, one after another. `cap`, `join` and `mitre` are as in SVG; `dash` (n, 2k) are pixels drawn and left out by turns from `dash_offset` on, and none where the first of them is below 0. `rule` says what is inside of an outline that crosses itself (SVG 2, 13.4.2). */
+        PathOperation: {
+            /** @constant */
+            op: "path";
+            verbs: string;
+            /** @description The number of a column. */
+            points: number;
+            fill: number | components["schemas"]["GradientPaint"] | null;
+            stroke: number | components["schemas"]["GradientPaint"] | null;
+            stroke_width: number | null;
+            /** @enum {string} */
+            cap: "butt" | "round" | "square";
+            /** @enum {string} */
+            join: "miter" | "round" | "bevel";
+            mitre: number | null;
+            dash: number | null;
+            dash_offset: number | null;
+            /** @enum {string} */
+            rule: "nonzero" | "evenodd";
+        };
+        /** @description Outlines by name, each under a matrix of its own: `matrices` (n, 6g). `fill` (n, 4) paints them all as one path; a fill for each (n, 4g) paints one after another. */
+        GlyphsOperation: {
+            /** @constant */
+            op: "glyphs";
+            names: string[];
+            /** @description The number of a column. */
+            matrices: number;
+            /** @description The number of a column. */
+            fill: number;
+        };
+        /** @description A picture by its id, drawn into `box` (left, top, width, height), bilinear; of a clip its `frame` (n, 1), none where that is −1. */
+        ImageOperation: {
+            /** @constant */
+            op: "image";
+            source: string;
+            /** @description The number of a column. */
+            box: number;
+            /** @description The number of a column. */
+            opacity: number;
+            frame: number | null;
+        };
+        /** @description Outlines filled and stroked in black under a matrix to the scene, blurred as one by a deviation of `blur` pixels, inverted or not, and laid into the coverage of a group by `strength` (0…255) and `mode`: `add`, `subtract` or `intersect`. Painters blur differently by less than 2 pixels. There the blur is a sum of copies moved by whole pixels, along x and then along y: `weights` (n, 7), in 255ths, are those of the copies 0…6 pixels away. At another size than the scene's own it is the painter's. Where its matrix stretches more along one way than along another, so it does the blur. Then `sheet` (n, 14) is, at those frames, a matrix from the scene to a sheet on which the blur is even, the matrix back, and the sheet's width and height, 0 at all others: the outlines are painted and blurred there, and the sheet drawn into the scene, bilinear. */
+        MaskPath: {
+            parts: components["schemas"]["PathOperation"][];
+            /** @description The number of a column. */
+            matrix: number;
+            /** @description The number of a column. */
+            strength: number;
+            /** @description The number of a column. */
+            blur: number;
+            /** @enum {string} */
+            mode: "add" | "subtract" | "intersect";
+            inverted: boolean;
+            weights: number | null;
+            sheet: number | null;
+        };
+        /** @description Groups whose opacity, or brightness on black, is where a group is shown; where it is not, if inverted. */
+        MatteOperation: {
+            parts: components["schemas"]["Operation"][];
+            /** @enum {string} */
+            by: "opacity" | "brightness";
+            inverted: boolean;
+        };
+        /** @description A gradient. `geometry` is x0, y0, x1, y1 of a linear one, the centre x, y and the radius of a radial one, the centre and the angle in degrees of a conic one. `offsets` (n, k) are 0…1 in order, `colours` (n, 4k) theirs. With a `matrix` it lies under that: its coverage is painted first, and the gradient into it. */
+        GradientPaint: {
+            /** @enum {string} */
+            kind: "linear" | "radial" | "conic";
+            /** @description The number of a column. */
+            geometry: number;
+            /** @description The number of a column. */
+            offsets: number;
+            /** @description The number of a column. */
+            colours: number;
+            matrix: number | null;
+        };
+        Operation: components["schemas"]["PathOperation"] | components["schemas"]["GlyphsOperation"] | components["schemas"]["ImageOperation"] | components["schemas"]["GroupOperation"];
     };
     responses: never;
     parameters: never;

@@ -15,7 +15,7 @@ import numpy as np
 from ..bezier import Floats
 from ..text.fonts import outline
 from ..transform import UNMOVED, apply, multiply
-from .operations import TAKES
+from .operations import TAKES, Rule
 from .pen import OPAQUE, SEEN, Ink, MaskInk, MatteInk, Pen, StrokeInk
 
 SHORT = 1e-9
@@ -39,7 +39,7 @@ class BoundsPen(Pen):
         return np.concatenate([low, high - low], axis=1)
 
     def path(
-        self, verbs: str, points: Floats, fill: Ink | None, stroke: StrokeInk | None = None, rule: str = "nonzero"
+        self, verbs: str, points: Floats, fill: Ink | None, stroke: StrokeInk | None = None, rule: Rule = "nonzero"
     ) -> None:
         for pieces, closed in cubics(verbs, points):
             self._take(extremes(pieces, self._matrix)[0])

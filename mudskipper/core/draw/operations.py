@@ -7,8 +7,9 @@ premultiplied; opacities are whole numbers 0…255; matrices are a, b, c, d, e, 
 
 from __future__ import annotations
 
+from collections.abc import Iterator
 from dataclasses import dataclass, replace
-from typing import Any
+from typing import Any, Literal
 
 import numpy as np
 from numpy.typing import NDArray
@@ -16,6 +17,10 @@ from numpy.typing import NDArray
 from ..bezier import Floats
 
 Column = NDArray[np.float32]
+Cap = Literal["butt", "round", "square"]
+Join = Literal["miter", "round", "bevel"]
+Rule = Literal["nonzero", "evenodd"]
+MaskMode = Literal["add", "subtract", "intersect"]
 TAKES = {"M": 1, "L": 1, "Q": 2, "C": 3, "Z": 0}
 """The points that each verb of a path takes: move, line, quadratic and cubic curve, close."""
 
@@ -33,7 +38,7 @@ class GradientPaint:
     With a `matrix` it lies under that: its coverage is painted first, and the gradient into it.
     """
 
-    kind: str
+    kind: Literal["linear", "radial", "conic"]
     geometry: Column
     offsets: Column
     colours: Column
@@ -58,12 +63,12 @@ class Path:
     fill: Paint | None = None
     stroke: Paint | None = None
     stroke_width: Column | None = None
-    cap: str = "butt"
-    join: str = "miter"
+    cap: Cap = "butt"
+    join: Join = "miter"
     mitre: Column | None = None
     dash: Column | None = None
     dash_offset: Column | None = None
-    rule: str = "nonzero"
+    rule: Rule = "nonzero"
 
     @property
     def single(self) -> bool:
@@ -138,7 +143,7 @@ class MaskPath:
     matrix: Column
     strength: Column
     blur: Column
-    mode: str
+    mode: MaskMode
     inverted: bool
     weights: Column | None = None
     sheet: Column | None = None
@@ -149,7 +154,7 @@ class Matte:
     """Groups whose opacity, or brightness on black, is where a group is shown; where it is not, if inverted."""
 
     parts: tuple[Operation, ...]
-    by: str
+    by: Literal["opacity", "brightness"]
     inverted: bool
 
 
@@ -191,6 +196,15 @@ class DrawList:
     background: tuple[int, int, int, int]
     frames: Floats
     groups: tuple[Group, ...]
+
+
+def glyph_runs(part: Operation) -> Iterator[Glyphs]:
+    """The runs of glyphs of an operation, those of its matte too."""
+    if isinstance(part, Glyphs):
+        yield part
+    elif isinstance(part, Group):
+        for inner in (*part.parts, *(part.matte.parts if part.matte else ())):
+            yield from glyph_runs(inner)
 
 
 def alphas(paint: Paint) -> Column:

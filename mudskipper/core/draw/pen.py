@@ -6,14 +6,30 @@ from abc import ABC, abstractmethod
 from collections.abc import Callable, Iterator, Sequence
 from contextlib import contextmanager
 from dataclasses import dataclass, field, replace
-from typing import Any
+from typing import Any, Literal
 
 import numpy as np
 
 from ..bezier import Floats
 from ..errors import Refused
 from ..transform import UNMOVED, apply, inverse, multiply
-from .operations import Column, Glyphs, GradientPaint, Group, Image, MaskPath, Matte, Operation, Paint, Path, column
+from .operations import (
+    Cap,
+    Column,
+    Glyphs,
+    GradientPaint,
+    Group,
+    Image,
+    Join,
+    MaskMode,
+    MaskPath,
+    Matte,
+    Operation,
+    Paint,
+    Path,
+    Rule,
+    column,
+)
 
 MOST_DEPTH = 64
 """How deep groups may nest, a layer's own group counted."""
@@ -33,7 +49,7 @@ SEEN = np.array([[1.0]])
 class GradientInk:
     """A gradient in the pixels of what it paints, (n, k) each; as `operations.GradientPaint`."""
 
-    kind: str
+    kind: Literal["linear", "radial", "conic"]
     geometry: Floats
     offsets: Floats
     colours: Floats
@@ -50,8 +66,8 @@ class StrokeInk:
 
     colour: Ink
     width: Floats
-    cap: str = "butt"
-    join: str = "miter"
+    cap: Cap = "butt"
+    join: Join = "miter"
     mitre: Floats = field(default_factory=lambda: np.array([[10.0]]))
     dash: Floats | None = None
     dash_offset: Floats | None = None
@@ -66,7 +82,7 @@ class MaskInk:
     strength: Floats
     blur: Floats
     matrix: Floats
-    mode: str
+    mode: MaskMode
     inverted: bool = False
 
 
@@ -75,7 +91,7 @@ class MatteInk:
     """A drawing that limits where a group is shown; as `operations.Matte`."""
 
     draw: Callable[[Pen], None]
-    by: str
+    by: Literal["opacity", "brightness"]
     inverted: bool
 
 
@@ -84,7 +100,7 @@ class Pen(ABC):
 
     @abstractmethod
     def path(
-        self, verbs: str, points: Floats, fill: Ink | None, stroke: StrokeInk | None = None, rule: str = "nonzero"
+        self, verbs: str, points: Floats, fill: Ink | None, stroke: StrokeInk | None = None, rule: Rule = "nonzero"
     ) -> None:
         """An outline, filled and then stroked; as `operations.Path`."""
 
@@ -120,7 +136,7 @@ class Recorder(Pen):
         self._depth = 0
 
     def path(
-        self, verbs: str, points: Floats, fill: Ink | None, stroke: StrokeInk | None = None, rule: str = "nonzero"
+        self, verbs: str, points: Floats, fill: Ink | None, stroke: StrokeInk | None = None, rule: Rule = "nonzero"
     ) -> None:
         if fill is not None:
             self.parts.append(self._filled(verbs, points, fill, rule))
@@ -134,7 +150,7 @@ class Recorder(Pen):
             )  # fmt: skip
 
     @staticmethod
-    def _filled(verbs: str, points: Floats, fill: Ink, rule: str) -> Path:
+    def _filled(verbs: str, points: Floats, fill: Ink, rule: Rule) -> Path:
         verbs, points = _general(verbs, points)
         return Path(verbs, column(points), _paint(fill), rule=rule)
 
@@ -245,7 +261,7 @@ def _black(part: Operation) -> Path:
     return replace(part, fill=fill, stroke=stroke)
 
 
-def filled(verbs: str, points: Floats, rule: str = "nonzero") -> Callable[[Pen], None]:
+def filled(verbs: str, points: Floats, rule: Rule = "nonzero") -> Callable[[Pen], None]:
     """An outline as what a mask draws."""
     return lambda pen: pen.path(verbs, points, BLACK, rule=rule)
 
