@@ -72,7 +72,7 @@ SHAPES.append(Kite)
 from mudskipper.core.contents import CONTENTS  # noqa: E402
 from mudskipper.core.contents.base import Around, Content  # noqa: E402
 from mudskipper.core.draw.outlines import rounded  # noqa: E402
-from mudskipper.core.draw.pen import Pen, StrokeInk  # noqa: E402
+from mudskipper.core.draw.pen import Layering, Pen, StrokeInk  # noqa: E402
 
 
 class Nest(Content):
@@ -98,7 +98,9 @@ class Nest(Content):
             pen.path(*rounded(box, none, none), values["fill"], StrokeInk(ink, np.array([[7.0]])))
             if depth:
                 turn = np.array([[0.8, 0.3, -0.3, 0.8, 25.0, 14.0]])
-                with pen.group(turn, np.rint(values["opacity"] * 2.55), self.blend if depth % 2 else "normal"):
+                with pen.group(
+                    Layering(turn, np.rint(values["opacity"] * 2.55), self.blend if depth % 2 else "normal")
+                ):
                     level(depth - 1)
 
         level(self.depth)

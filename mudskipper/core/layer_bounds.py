@@ -11,7 +11,6 @@ from .context import Context
 from .draw.layers import tight_box
 from .resolved_layer import ResolvedLayer
 from .scene import Layer
-from .stations import STATIONS
 from .transform import apply
 
 Side = Literal["left", "right", "top", "bottom"]
@@ -37,13 +36,6 @@ def bounds(resolved: ResolvedLayer) -> Floats:
     """The axis-aligned box in the scene: left, top, right, bottom (n, 4)."""
     points = corners(resolved)
     return np.concatenate([points.min(axis=1), points.max(axis=1)], axis=1)
-
-
-def station_in_scene(resolved: ResolvedLayer, station: str) -> Floats:
-    """A station of the box in the scene: (n, 2)."""
-    count = len(resolved.frames)
-    box = np.broadcast_to(resolved.box, (count, 4))
-    return apply(np.broadcast_to(resolved.matrix, (count, 6)), box[:, :2] + box[:, 2:] * np.array(STATIONS[station]))
 
 
 def bounds_at(layer: Layer, frame: float, context: Context) -> Floats:

@@ -3,8 +3,9 @@
 from __future__ import annotations
 
 from collections import Counter
-from collections.abc import Mapping, Sequence
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass
+from itertools import accumulate
 
 from .assets import Assets
 from .errors import Refused
@@ -13,30 +14,53 @@ from .scene import Scene
 MOST_NESTED = 12
 """How many scenes may lie in each other below one."""
 MOST_DRAWN = 5_000
-"""How many layers of other scenes a scene may draw: each as often as it is shown."""
+"""How many layers of other scenes a scene may draw at one frame: each as often as it is shown."""
 
 
 @dataclass(frozen=True)
 class Shows:
-    """What a scene is to those that show it: its name, how many layers it has, and the scenes that it shows, each as
-    often as a layer shows it."""
+    """What a scene is to those that show it: its name, and of each layer the first frame, the one after the last, and
+    the scene that it shows, if any."""
 
     name: str
-    layers: int
-    scenes: tuple[str, ...]
+    layers: tuple[tuple[int, int, str], ...]
 
     @classmethod
     def of(cls, scene: Scene) -> Shows:
-        """Of a scene."""
-        return cls(scene.name, len(scene.layers), tuple(one for layer in scene.layers for one in layer.content.scenes))
+        """Of a scene; found once."""
+        known: Shows | None = scene.__dict__.get("_shows")
+        if known is None:
+            spans = ((one.span.start, one.span.end, (*one.content.scenes, "")[0]) for one in scene.layers)
+            known = scene.__dict__["_shows"] = cls(scene.name, tuple(spans))
+        return known
 
-    def is_more_than(self, other: Shows) -> bool:
-        """Whether it has more layers, or shows a scene more often, than another."""
-        return self.layers > other.layers or not Counter(self.scenes) <= Counter(other.scenes)
+    @property
+    def scenes(self) -> frozenset[str]:
+        """The scenes that it shows."""
+        return frozenset(shown for _, _, shown in self.layers if shown)
+
+    def most(self, weight: Callable[[str], int]) -> int:
+        """The most that is drawn at one frame, where a layer weighs what `weight` says of what it shows."""
+        changes: Counter[int] = Counter()
+        for start, end, shown in self.layers:
+            changes[start] += weight(shown)
+            changes[end] -= weight(shown)
+        return max(accumulate(change for _, change in sorted(changes.items())), default=0)
+
+    def may_be_more_than(self, other: Shows) -> bool:
+        """Whether it might draw more, or show another scene, than another of which the scenes within are the same."""
+        if self.layers == other.layers:
+            return False
+        showing, before = ([one for one in of.layers if one[2]] for of in (self, other))
+
+        def plain(_: str) -> int:
+            return 1
+
+        return (bool(showing) and showing != before) or self.most(plain) > other.most(plain)
 
 
 def refuse_nesting(scene: Scene, assets: Assets) -> None:
-    """Refuse a scene that lies in itself, or shows too much, in words."""
+    """Refuse a scene that lies in itself, or shows too much at a time, in words."""
     found = {scene.id: Shows.of(scene)}
     below = list(scene.scenes)
     while below:
@@ -63,7 +87,7 @@ def _refuse_circle(start: str, found: Mapping[str, Shows]) -> None:
     seen: set[str] = set()
 
     def look(name: str, line: tuple[str, ...]) -> None:
-        for inner in sorted(set(found[name].scenes)):
+        for inner in sorted(found[name].scenes):
             if inner == start:
                 raise Refused(
                     f"{in_a_circle([found[one].name for one in line])}.",
@@ -77,19 +101,21 @@ def _refuse_circle(start: str, found: Mapping[str, Shows]) -> None:
 
 
 def _refuse_excess(names: Sequence[str], found: Mapping[str, Shows]) -> None:
-    sizes: dict[str, tuple[int, int]] = {}
+    sizes: dict[str, tuple[int, int, int]] = {}
 
-    def size(name: str, open_: frozenset[str] = frozenset()) -> tuple[int, int]:
-        """How many scenes lie in each other below one, and how many layers of them are drawn."""
+    def size(name: str, open_: frozenset[str] = frozenset()) -> tuple[int, int, int]:
+        """How many scenes lie in each other below one; how many layers of them are drawn at one frame at most, and with
+        its own."""
         if name not in sizes:
-            inner = [one for one in found[name].scenes if one in found and one not in open_]
-            each = {one: size(one, open_ | {name}) for one in set(inner)}
-            deep = 1 + max((each[one][0] for one in inner), default=-1)
-            sizes[name] = deep, sum(found[one].layers + each[one][1] for one in inner)
+            each = {one: size(one, open_ | {name}) for one in found[name].scenes if one in found and one not in open_}
+            deep = 1 + max((depth for depth, _, _ in each.values()), default=-1)
+            whole = {one: all_of_it for one, (_, _, all_of_it) in each.items()}
+            inner = found[name].most(lambda shown: whole.get(shown, 0)) if whole else 0
+            sizes[name] = deep, inner, found[name].most(lambda shown: 1 + whole.get(shown, 0))
         return sizes[name]
 
     for name in names:
-        deep, drawn = size(name)
+        deep, drawn, _ = size(name)
         if deep > MOST_NESTED:
             raise Refused(
                 f"Scenes lie in each other at most {MOST_NESTED} deep, and below '{found[name].name}' they would lie "
@@ -98,9 +124,9 @@ def _refuse_excess(names: Sequence[str], found: Mapping[str, Shows]) -> None:
             )  # fmt: skip
         if drawn > MOST_DRAWN:
             raise Refused(
-                f"'{found[name].name}' would draw {drawn:,} layers of the scenes in it, each as often as it is shown, "
-                f"and at most {MOST_DRAWN:,} are drawn.",
-                where="content.asset", mend="Show a scene less often, or keep fewer layers in it.",
+                f"'{found[name].name}' would draw {drawn:,} layers of the scenes in it at one frame, each as often as "
+                f"it is shown, and at most {MOST_DRAWN:,} are drawn.",
+                where="content.asset", mend="Show a scene less often at a time, or keep fewer layers in it.",
             )  # fmt: skip
 
 

@@ -25,11 +25,6 @@ def rate_fraction(rate: tuple[int, int]) -> Fraction:
     return Fraction(*rate)
 
 
-def seconds_of(frame: float, rate: tuple[int, int]) -> float:
-    """The time in seconds at which a frame begins."""
-    return frame * rate[1] / rate[0]
-
-
 def drops(rate: tuple[int, int]) -> int:
     """Frame numbers that drop-frame timecode leaves out of a minute (SMPTE ST 12-1): 2 at 29.97, 4 at 59.94, else 0."""
     return {Fraction(30_000, 1_001): 2, Fraction(60_000, 1_001): 4}.get(Fraction(*rate), 0)

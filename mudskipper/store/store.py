@@ -295,7 +295,7 @@ class Store:
         such at a time, and Refused where scenes would show each other in a circle by it, or too much. What was removed
         is not shown; by a step that is taken `again` it comes back."""
         now = Shows.of(after)
-        if not now.is_more_than(Shows.of(before)):
+        if not now.may_be_more_than(Shows.of(before)):
             yield
             return
         known = self._shown.of(project_id)

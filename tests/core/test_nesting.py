@@ -307,7 +307,8 @@ def test_what_scenes_show_is_bounded_upwards_too(links: list[tuple[int, int]], c
     for outer, inner in links:
         if outer > inner:
             shown[f"s{outer}"] += [f"s{inner}"] * 3
-    found = {name: Shows(name, 4, tuple(inner)) for name, inner in shown.items()}
+    plain = ((0, 9, ""),) * 4
+    found = {name: Shows(name, (*plain, *((0, 9, one) for one in inner))) for name, inner in shown.items()}
 
     def ways(name: str) -> list[int]:
         return [depth for inner in shown[name] for depth in (1, *(1 + deeper for deeper in ways(inner)))]
@@ -315,8 +316,11 @@ def test_what_scenes_show_is_bounded_upwards_too(links: list[tuple[int, int]], c
     def reaches(name: str) -> bool:
         return name == f"s{changed}" or any(reaches(inner) for inner in set(shown[name]))
 
-    touched = [ways(name) for name in shown if reaches(name)]
-    fits = all(max(way, default=0) <= MOST_NESTED and 4 * len(way) <= MOST_DRAWN for way in touched)
+    def drawn(name: str) -> int:
+        return sum(4 + len(shown[inner]) + drawn(inner) for inner in shown[name])
+
+    touched = [(ways(name), drawn(name)) for name in shown if reaches(name)]
+    fits = all(max(ways_down, default=0) <= MOST_NESTED and count <= MOST_DRAWN for ways_down, count in touched)
     if fits:
         refuse_nesting_around(f"s{changed}", found)
         return
@@ -326,9 +330,21 @@ def test_what_scenes_show_is_bounded_upwards_too(links: list[tuple[int, int]], c
 
 def test_circles_are_found_at_once_however_often_scenes_are_shown() -> None:
     """Forty scenes, four of the next in each: once all ways down were walked."""
-    line = {f"s{n}": Shows(f"S{n}", 4, (f"s{n - 1}",) * 4 if n else ()) for n in range(40)}
-    closed = {**line, "s0": Shows("S0", 1, ("s39",))}
+    line = {f"s{n}": Shows(f"S{n}", ((0, 9, f"s{n - 1}" if n else ""),) * 4) for n in range(40)}
+    closed = {**line, "s0": Shows("S0", ((0, 9, "s39"),))}
     with pytest.raises(Refused, match="'S0' shows 'S39', which shows 'S38'"):
         refuse_nesting_around("s0", closed)
     with pytest.raises(Refused, match="at most 12 deep, and below 'S39'"):
-        refuse_nesting_around("s39", {**line, "s39": Shows("S39", 1, ("s38",))})
+        refuse_nesting_around("s39", {**line, "s39": Shows("S39", ((0, 9, "s38"),))})
+
+
+def test_shots_that_follow_each_other_are_drawn_one_at_a_time() -> None:
+    """Ninety shots of a scene of four hundred layers, side by side in time, are no more than one."""
+    strip = Shows("Strip", ((0, 9, ""),) * 400)
+    line = Shows("Edit", tuple((n * 10, n * 10 + 10, "strip") for n in range(90)))
+    refuse_nesting_around("edit", {"edit": line, "strip": strip})
+    over = Shows("Edit", tuple((n * 10, n * 10 + 200, "strip") for n in range(90)))
+    assert over.may_be_more_than(line)
+    assert not line.may_be_more_than(line)
+    with pytest.raises(Refused, match="would draw 8,000 layers of the scenes in it at one frame"):
+        refuse_nesting_around("edit", {"edit": over, "strip": strip})

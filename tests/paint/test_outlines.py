@@ -14,7 +14,7 @@ from mudskipper.core.assets import NO_MEDIA
 from mudskipper.core.draw.bounds import BoundsPen
 from mudskipper.core.draw.layers import tight_box
 from mudskipper.core.draw.outlines import filleted
-from mudskipper.core.draw.pen import MOST_DEPTH, Recorder, StrokeInk
+from mudskipper.core.draw.pen import MOST_DEPTH, Layering, Recorder, StrokeInk
 from mudskipper.core.errors import Refused
 from mudskipper.core.resolve import resolve
 from mudskipper.paint.painter import CAPS, JOINS, _built
@@ -82,7 +82,7 @@ def test_bounds_hold_what_is_painted_and_no_more(
     wanted = [*ends[:, :2].min(axis=0), *ends[:, 2:].max(axis=0)]
     pen = BoundsPen()
     colour = np.array([[0.0, 0.0, 0.0, 255.0]])
-    with pen.group(np.array([matrix])):
+    with pen.group(Layering(np.array([matrix]))):
         ink = StrokeInk(colour, np.array([[width]]), cap, join, np.array([[mitre]])) if width else None
         pen.path(verbs, np.array([numbers]), colour, ink)
     assert pen.box is not None
@@ -152,7 +152,7 @@ def test_groups_nest_to_a_depth_and_no_deeper() -> None:
 
     def nested(depth: int) -> None:
         if depth:
-            with pen.group():
+            with pen.group(Layering()):
                 nested(depth - 1)
 
     nested(MOST_DEPTH)

@@ -9,7 +9,7 @@ import numpy as np
 from ..assets import Assets
 from ..base_model import Flag, Id
 from ..bezier import Floats
-from ..draw.pen import MaskInk, Pen, filled
+from ..draw.pen import Layering, MaskInk, Pen, filled
 from ..shown import Shown
 from ..sound import Sound
 from ..transform import UNMOVED
@@ -70,7 +70,7 @@ class SceneContent(TimedContent):
         size = float(scene.width), float(scene.height)
         masks = () if shown.alone else (_frame_mask(*size),)
         seen = there[:1] if there.all() else there
-        with pen.group(visible=seen[:, None].astype(np.float64), masks=masks):
+        with pen.group(Layering(visible=seen[:, None].astype(np.float64), masks=masks)):
             if self.background and colour[0, 3] > 0:
                 pen.path("MLLLZ", _rectangle(*size, BEYOND if masks else 0.0), colour)
             shown.draw(pen)

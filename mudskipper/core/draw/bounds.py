@@ -16,7 +16,7 @@ from ..bezier import Floats
 from ..text.fonts import outline
 from ..transform import UNMOVED, apply, multiply
 from .operations import TAKES, Rule
-from .pen import OPAQUE, SEEN, Ink, MaskInk, MatteInk, Pen, StrokeInk
+from .pen import Ink, Layering, MaskInk, Pen, StrokeInk
 
 SHORT = 1e-9
 """Pixels below which a piece of an outline has no direction."""
@@ -64,22 +64,14 @@ class BoundsPen(Pen):
         self._take(apply(self._matrix[:, None], np.stack(corners, axis=1)))
 
     @contextmanager
-    def group(
-        self,
-        matrix: Floats = UNMOVED,
-        opacity: Floats = OPAQUE,
-        blend: str = "normal",
-        visible: Floats = SEEN,
-        masks: Sequence[MaskInk] = (),
-        matte: MatteInk | None = None,
-    ) -> Iterator[None]:
-        outside, self._matrix = self._matrix, multiply(self._matrix, matrix)
+    def group(self, layering: Layering) -> Iterator[None]:
+        outside, self._matrix = self._matrix, multiply(self._matrix, layering.matrix)
         before, self._ends = self._ends, []
         yield
-        if masks and self._ends:
+        if layering.masks and self._ends:
             box = self.box
             assert box is not None
-            low, high = self._masked(masks)
+            low, high = self._masked(layering.masks)
             low = np.minimum(np.maximum(low, box[:, :2]), box[:, :2] + box[:, 2:])
             self._ends = [(low, np.maximum(np.minimum(high, box[:, :2] + box[:, 2:]), low))]
         self._ends = before + self._ends

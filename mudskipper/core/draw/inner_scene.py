@@ -9,7 +9,7 @@ from typing import TYPE_CHECKING
 from ..resolved_layer import ResolvedLayer
 from .bounds import BoundsPen
 from .layers import draw_layer
-from .pen import Pen
+from .pen import Layering, Pen
 
 if TYPE_CHECKING:
     from ..context import Context
@@ -42,7 +42,7 @@ class InnerScene:
         pen = BoundsPen()
         if layer.layer.content.scenes:
             # What it shows is cropped by its own frame, or lies within it.
-            with pen.group(layer.content_matrix):
+            with pen.group(Layering(layer.content_matrix)):
                 pen.image("", layer.content_box)
         else:
             draw_layer(pen, layer, self._context)

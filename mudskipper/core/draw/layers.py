@@ -9,10 +9,9 @@ import numpy as np
 
 from ..bezier import Floats
 from ..resolved_layer import ResolvedLayer, in_span
-from ..transform import UNMOVED
 from .bounds import BoundsPen
 from .operations import DrawList, Group
-from .pen import MatteInk, Pen, Recorder
+from .pen import Layering, MatteInk, Pen, Recorder
 
 if TYPE_CHECKING:
     from ..context import Context
@@ -41,18 +40,19 @@ def layer_group(resolved: ResolvedLayer, context: Context, size: tuple[int, int]
 
 def draw_layer(pen: Pen, resolved: ResolvedLayer, context: Context) -> None:
     """Draw a layer on a pen in the pixels of its scene: under its matrix, masks, opacity, blend and matte."""
-    with pen.group(
+    layering = Layering(
         resolved.matrix,
         np.rint(resolved.opacity * 255.0),
         resolved.layer.blend,
         _one_if_same(resolved.visible[:, None].astype(np.float64)),
         resolved.masks,
         _matte_of(resolved, context),
-    ):
+    )
+    with pen.group(layering):
         if resolved.framed is None:
             _draw_content(pen, resolved, context)
         else:
-            with pen.group(resolved.framed):
+            with pen.group(Layering(resolved.framed)):
                 _draw_content(pen, resolved, context)
 
 
@@ -73,7 +73,8 @@ def _one_if_same(rows: Floats) -> Floats:
 def tight_box(resolved: ResolvedLayer, context: Context) -> Floats:
     """The box of what is really painted, in content pixels (1 | n, 4); the layer's own box where nothing is."""
     pen = BoundsPen()
-    with pen.group(masks=resolved.masks), pen.group(UNMOVED if resolved.framed is None else resolved.framed):
+    framed = Layering() if resolved.framed is None else Layering(resolved.framed)
+    with pen.group(Layering(masks=resolved.masks)), pen.group(framed):
         _draw_content(pen, resolved, context)
     return resolved.box if pen.box is None else pen.box
 

@@ -95,6 +95,19 @@ class MatteInk:
     inverted: bool
 
 
+@dataclass(frozen=True)
+class Layering:
+    """How parts are laid over what is below as one: under a matrix, masked, shown in a matte, faded and blended, (n, k)
+    each."""
+
+    matrix: Floats = field(default_factory=lambda: UNMOVED)
+    opacity: Floats = field(default_factory=lambda: OPAQUE)
+    blend: str = "normal"
+    visible: Floats = field(default_factory=lambda: SEEN)
+    masks: Sequence[MaskInk] = ()
+    matte: MatteInk | None = None
+
+
 class Pen(ABC):
     """Takes what a content shows. All operands are arrays (n, k), or (1, k) where nothing changes."""
 
@@ -113,17 +126,8 @@ class Pen(ABC):
         """A picture in its box, or a frame (n, 1) of a clip; none where that is −1."""
 
     @abstractmethod
-    def group(
-        self,
-        matrix: Floats = UNMOVED,
-        opacity: Floats = OPAQUE,
-        blend: str = "normal",
-        visible: Floats = SEEN,
-        masks: Sequence[MaskInk] = (),
-        matte: MatteInk | None = None,
-    ) -> Any:
-        """A context within which parts are drawn under a matrix, masked, faded and blended as one; Refused past
-        `MOST_DEPTH`."""
+    def group(self, layering: Layering) -> Any:
+        """A context within which parts are drawn, and laid over what is below as one; Refused past `MOST_DEPTH`."""
 
 
 class Recorder(Pen):
@@ -161,26 +165,19 @@ class Recorder(Pen):
         self.parts.append(Image(source, column(box), column(OPAQUE), _column_or_none(frame)))
 
     @contextmanager
-    def group(
-        self,
-        matrix: Floats = UNMOVED,
-        opacity: Floats = OPAQUE,
-        blend: str = "normal",
-        visible: Floats = SEEN,
-        masks: Sequence[MaskInk] = (),
-        matte: MatteInk | None = None,
-    ) -> Iterator[None]:
+    def group(self, layering: Layering) -> Iterator[None]:
         if self._depth >= MOST_DEPTH:
             raise Refused(f"Groups nest at most {MOST_DEPTH} deep.", mend="Take a group apart, then try again.")
         outside = self.parts, self._matrix
-        laid = None if matte is None else self._matte(matte)
-        self.parts, self._matrix = [], multiply(self._matrix, matrix)
+        laid = None if layering.matte is None else self._matte(layering.matte)
+        self.parts, self._matrix = [], multiply(self._matrix, layering.matrix)
         self._depth += 1
         yield
         self._depth -= 1
         boxes = [part.box.astype(np.float64) for part in self.parts if isinstance(part, Image)]
         matrix = _askew(self._matrix, boxes[0], self._size) if boxes else self._matrix
-        made = grouped(self.parts, matrix, opacity, blend, visible, mask_paths(masks, self._matrix, self._size), laid)
+        masks = mask_paths(layering.masks, self._matrix, self._size)
+        made = grouped(self.parts, matrix, layering, masks, laid)
         self.parts, self._matrix = outside
         self.parts.append(made)
 
@@ -322,15 +319,11 @@ def small_blur(deviation: Floats) -> Floats:
 
 
 def grouped(
-    parts: list[Operation],
-    matrix: Floats,
-    opacity: Floats,
-    blend: str,
-    visible: Floats,
-    masks: tuple[MaskPath, ...] = (),
-    matte: Matte | None = None,
+    parts: list[Operation], matrix: Floats, layering: Layering, masks: tuple[MaskPath, ...], matte: Matte | None
 ) -> Group:
-    """Parts as one group; the opacity of a single part painted in one go is put into that part, unless it is masked."""
+    """Parts as one group, under a matrix to the scene; the opacity of a single part painted in one go is put into that
+    part, unless it is masked."""
+    opacity, visible = layering.opacity, layering.visible
     alone = len(parts) == 1 and parts[0].single and not masks and matte is None
     inside = tuple(part.faded(opacity) for part in parts) if alone else tuple(parts)
-    return Group(column(visible), column(matrix), column(opacity), blend, not alone, inside, masks, matte)
+    return Group(column(visible), column(matrix), column(opacity), layering.blend, not alone, inside, masks, matte)

@@ -199,7 +199,7 @@ def apply_edits(scene: Scene, edits: list[Edit], assets: Assets) -> Outcome:
     verified(scene, after)
     if any(layer.needs for layer in after.layers):
         refuse_circles(after)
-    if after.scenes and Shows.of(after).is_more_than(Shows.of(scene)):
+    if after.scenes and Shows.of(after).may_be_more_than(Shows.of(scene)):
         refuse_nesting(after, context.assets)
     summary = words[0] if len(words) == 1 else f"{words[0]} and {len(words) - 1} more" if words else "Nothing"
     changed = changed_layers(scene, after)

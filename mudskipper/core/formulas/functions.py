@@ -11,8 +11,6 @@ from numpy.typing import NDArray
 
 from ..bezier import Floats
 
-MOST_OCTAVES = 8
-
 
 def _bits(numbers: NDArray[np.uint64]) -> NDArray[np.uint64]:
     z = numbers + np.uint64(0x9E3779B97F4A7C15)

@@ -23,7 +23,7 @@ from .environment import Environment, Reference
 from .flow import free_calls
 from .foreign import LIBRARIES
 from .problem import Faulty, FormulaProblem, Mend
-from .table import TABLE, VALUES
+from .table import TABLE
 from .texts import Texts, chosen, cut, formatted, joined
 from .unread import unread
 
@@ -577,6 +577,3 @@ def part_of(value: Floats, index: int, name: str) -> Floats:
     if not 0 <= index < value.shape[1]:
         raise Faulty(FormulaProblem(sentence=f"A pair has the parts x and y, and no {name}."))
     return value[:, index : index + 1]
-
-
-NAMES = tuple(entry.name for entry in VALUES)

@@ -7,7 +7,7 @@ from typing import TYPE_CHECKING, Annotated, Any, ClassVar, Literal
 from pydantic import Field, field_validator
 
 from ..bezier import Floats
-from ..draw.pen import Pen
+from ..draw.pen import Layering, Pen
 from .base import Item
 from .masked import common_box, mask_inks, masked_box
 from .several import box_of, draw_all, grown_in, numbered
@@ -41,7 +41,7 @@ class Group(Item):
         if not self.masks:
             draw_all(self.items, pen, values)
             return
-        with pen.group(masks=mask_inks(self.masks, values)):
+        with pen.group(Layering(masks=mask_inks(self.masks, values))):
             draw_all(self.items, pen, values)
 
     def sizes(self) -> tuple[str, ...] | None:

@@ -12,7 +12,7 @@ from typing import Any
 import numpy as np
 
 from ..bezier import Floats
-from ..draw.pen import OPAQUE, Pen
+from ..draw.pen import OPAQUE, Layering, Pen
 from ..motion import anchor_points, position_values
 from ..transform import apply, matrices
 from .base import CORNERS, Item, ItemTransform
@@ -152,12 +152,12 @@ def draw_all(items: Sequence[Item], pen: Pen, values: Values) -> None:
         opacity = one.values["transform.opacity"] / 100.0 * 255.0 if one.item.transform else OPAQUE
         if one.item.repeat is not None:
             for matrix, share, there in one.copies():
-                with pen.group(matrix, np.rint(opacity * share), visible=there):
+                with pen.group(Layering(matrix, np.rint(opacity * share), visible=there)):
                     one.item.draw(pen, one.values)
         elif one.matrix is None:
             one.item.draw(pen, one.values)
         else:
-            with pen.group(one.matrix, np.rint(opacity)):
+            with pen.group(Layering(one.matrix, np.rint(opacity))):
                 one.item.draw(pen, one.values)
 
 

@@ -18,6 +18,8 @@ from .ending import end_with_parent
 RATE = 48_000
 SECONDS, MEMORY = 900, 2 * 2**30
 MOST_SAMPLES = 6 * 3600 * RATE
+HELD = 64
+"""Samples that a resampler may have taken and not given out."""
 LOOSE = RATE // 20
 """Samples by which packets may be off their times before it is mended: rounded times say nothing."""
 
@@ -48,7 +50,7 @@ def write_sound(path: str, out: BinaryIO, start: Fraction | None) -> int:
                     if start is None:
                         start = begin
                     place = round((begin - start) * RATE)
-                    behind = place - written - (0 if first else resampler_holds(resampler))
+                    behind = place - written - (0 if first else HELD)
                     if first and place < 0:
                         frame = _without_head(frame, -place)
                         if frame is None:
@@ -68,11 +70,6 @@ def write_sound(path: str, out: BinaryIO, start: Fraction | None) -> int:
         put(resampler.resample(None))
     out.truncate(4 * written)
     return written
-
-
-def resampler_holds(_: av.AudioResampler) -> int:
-    """Samples that a resampler may have taken and not given out."""
-    return 64
 
 
 def _without_head(frame: av.AudioFrame, samples: int) -> av.AudioFrame | None:
