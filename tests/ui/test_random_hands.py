@@ -13,7 +13,7 @@ import pytest
 from playwright.sync_api import Page, TimeoutError, expect
 
 from mudskipper.core.scene import SCHEMA
-from tests.conftest import Server, layer
+from tests.conftest import SEARCHING, Server, layer
 from tests.ui.studio import Studio
 
 HELD = [(), (), (), ("Shift",), ("Control",), ("Alt",), ("q",), ("w",)]
@@ -151,7 +151,7 @@ def step_through(studio: Studio, way: str, most: int = 10_000) -> int:
     return steps
 
 
-@pytest.mark.parametrize("seed", range(4))
+@pytest.mark.parametrize("seed", range(6 if SEARCHING else 2))
 def test_anything_can_be_done_and_taken_back(server: Server, page: Page, seed: int) -> None:
     """Forty things at random: no script fails, the stage equals the export, all undone is as it was, redone as well."""
     name = scene_for(server, seed)

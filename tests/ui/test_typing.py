@@ -204,18 +204,18 @@ def test_tab_walks_the_whole_page_and_back(studio: Studio) -> None:
 
 
 def test_held_keys_lose_no_step(studio: Studio) -> None:
-    """Twelve presses with late answers: twelve steps, in a number, with Q held, in a nudge; each run one to undo."""
+    """Eight presses with late answers: eight steps, in a number, with Q held, in a nudge; each run one to undo."""
     page = studio.page
     page.evaluate("() => { window.lag = {edits: 120, resolved: 40} }")
     studio.select("Sign")
     for start, presses, value, words in (
-        (lambda: studio.field("Rotation").click(), "ArrowUp", ("Rotation", "12"), "Set rotation"),
-        (lambda: page.keyboard.down("q"), "ArrowRight", ("Position x", "332"), "Moved the anchor"),
-        (lambda: None, "ArrowRight", ("Position x", "344"), "Moved Sign by 12, 0 px"),
+        (lambda: studio.field("Rotation").click(), "ArrowUp", ("Rotation", "8"), "Set rotation"),
+        (lambda: page.keyboard.down("q"), "ArrowRight", ("Position x", "328"), "Moved the anchor"),
+        (lambda: None, "ArrowRight", ("Position x", "336"), "Moved Sign by 8, 0 px"),
     ):
         page.get_by_test_id("stage").focus()
         start()
-        for _ in range(12):
+        for _ in range(8):
             page.keyboard.press(presses)
             page.wait_for_timeout(33)
         page.keyboard.up("q")

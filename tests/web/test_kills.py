@@ -75,7 +75,7 @@ def test_a_killed_server_loses_no_acknowledged_edit(tmp_path: Path) -> None:
 def test_a_server_killed_while_a_film_comes_in_leaves_nothing_behind(tmp_path: Path) -> None:
     """The process that reads the film ends with the server, and what it wrote goes with the next start."""
     noise = np.random.default_rng(1).integers(0, 255, (24, 48, 48), dtype=np.uint8)
-    pictures = [Image.fromarray(noise[n % 24]) for n in range(4_000)]
+    pictures = [Image.fromarray(noise[n % 24]) for n in range(1_600)]
     many = io.BytesIO()
     pictures[0].save(many, "GIF", save_all=True, append_images=pictures[1:], duration=20)
     server = Server(tmp_path)
