@@ -14,6 +14,7 @@ from urllib.parse import parse_qs
 from anyio import to_thread
 from starlette.datastructures import Headers
 from starlette.middleware.body_limit import RequestBodyLimitMiddleware
+from starlette.requests import ClientDisconnect
 from starlette.responses import HTMLResponse, RedirectResponse, Response
 from starlette.types import ASGIApp, Message, Receive, Scope, Send
 
@@ -78,6 +79,8 @@ class Guard:
             receive = self._while_known(headers, receive, send)
         try:
             await self._limits[_most(scope)](scope, receive, guarded)
+        except ClientDisconnect:
+            pass  # who asked went away with the request half sent
         except Exception:
             log.exception("%s %s", scope.get("method", "WS"), scope["path"])
             if started or scope["type"] == "websocket":

@@ -157,10 +157,10 @@ def test_speed_direction_freezing_and_keys() -> None:
         ({"edit": "set_speed", "layer": "surf", "speed": 0.0}, "between 10 % and 1000 %, and 0 %"),
         ({"edit": "set_speed", "layer": "plate", "speed": 50.0}, "'Plate' has no source"),
         ({"edit": "set_content", "layer": "surf", "path": "time.speed", "value": 0.5}, "freeze a source"),
-        ({"edit": "set_content", "layer": "surf", "path": "asset", "value": "gone"}, "gone is not among"),
+        ({"edit": "set_content", "layer": "surf", "path": "asset", "value": "gone"}, "is not among the project"),
         ({"edit": "set_content", "layer": "surf", "path": "time.after", "value": "stop"}, "'hold', 'nothing'"),
         ({"edit": "freeze_source", "layer": "surf", "frame": 300.0}, "outside the span"),
-        ({"edit": "add_layer", "content": {"kind": "clip", "asset": "gone"}}, "gone is not among"),
+        ({"edit": "add_layer", "content": {"kind": "clip", "asset": "gone"}}, "is not among the project"),
     ],
 )
 def test_what_cannot_be_is_refused_in_words(edit: dict[str, Any], why: str) -> None:

@@ -66,6 +66,7 @@ def test_a_formula_is_written_tried_given_back_and_undone(studio: Studio) -> Non
     assert studio.resolved("Plate", 20).values["rotation"][0, 0] == pytest.approx(114)
     # A layer that it names gets another name: the formula is rewritten in the same step.
     studio.row("Sign").get_by_role("button", name="Sign", exact=True).dblclick()
+    expect(page.get_by_role("textbox", name="Layer name")).to_be_focused()
     page.keyboard.press("Control+a")
     page.keyboard.type("Flag")
     page.keyboard.press("Enter")
