@@ -176,12 +176,13 @@ async def drive_pointer(
             await page.wait_for_selector(READY)
             opened = min(opened, time.perf_counter() - begin)
             box = await page.get_by_test_id("picture").bounding_box()
-            x0, y0 = (box[side] + n * box["width"] / 1920 for side, n in zip("xy", at, strict=True))
+            assert box
+            x0, y0 = (start + n * box["width"] / 1920 for start, n in zip((box["x"], box["y"]), at, strict=True))
             await add("studio", page)
             for name, asked in (("bare", 0), ("echo", port)):
                 page = await window.new_page()
                 await page.goto(url.split("scene/")[0] + "api/facts")
-                place = [round(box[side]) for side in ("width", "height", "x", "y")]
+                place = [round(part) for part in (box["width"], box["height"], box["x"], box["y"])]
                 await page.evaluate(BARE, [*place, asked])
                 # Until the socket is open.
                 await page.wait_for_timeout(500)

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from functools import partial
 from typing import Any
 
 import numpy as np
@@ -44,7 +45,7 @@ SAMPLE = """([layers, frames]) => {
 
 def css_keyframes(scene: Scene) -> list[list[list[dict[str, Any]]]]:
     """The scene's keys as Web Animations keyframes, five animations a layer."""
-    translations = {
+    translations: dict[str, tuple[str, Callable[[Any], Any]]] = {
         "anchor": ("transformOrigin", lambda v: f"{v[0] * 200}px {v[1] * 100}px"),
         "position": ("translate", lambda v: f"{v[0]}px {v[1]}px"),
         "scale": ("scale", lambda v: f"{v[0] / 100} {v[1] / 100}"),
@@ -71,7 +72,7 @@ def bench_resolve(say: Callable[[str], None], browser: Any) -> None:
     frames = np.arange(300)
     resolve(scene, frames, NO_MEDIA)
     fresh = [scene_of(scene.model_dump(mode="json", by_alias=True)) for _ in range(5)]
-    cold = min(best(lambda one=one: resolve(one, frames, NO_MEDIA), 1) for one in fresh)
+    cold = min(best(partial(resolve, one, frames, NO_MEDIA), 1) for one in fresh)
     mine = best(lambda: resolve(scene, frames, NO_MEDIA))
     page = browser.new_page()
     page.set_content("<body></body>")
@@ -88,13 +89,14 @@ def bench_edit(say: Callable[[str], None]) -> None:
     frames = np.arange(300)
     cache = ResolveCache()
     resolve(scene, frames, NO_MEDIA, cache)
-    state = {"scene": scene, "n": 0}
+    number = 0
 
     def step() -> None:
-        state["n"] += 1
-        edit = SetProperty(layer="l7", property="rotation", value=float(state["n"]), frame=20)
-        state["scene"] = apply_edits(state["scene"], [edit], NO_MEDIA).scene
-        resolve(state["scene"], frames, NO_MEDIA, cache)
+        nonlocal scene, number
+        number += 1
+        edit = SetProperty(layer="l7", property="rotation", value=float(number), frame=20)
+        scene = apply_edits(scene, [edit], NO_MEDIA).scene
+        resolve(scene, frames, NO_MEDIA, cache)
 
     say(f"one edit on 50 layers to new arrays for 300 frames: {best(step, 30):.2f} ms (target 8 ms)")
 
@@ -106,12 +108,12 @@ def bench_growth(say: Callable[[str], None]) -> None:
         return float(np.polyfit(np.log(sizes), np.log(times), 1)[0])
 
     counts = [50, 100, 200, 400]
-    by_layers = [best(lambda s=bench_scene(n): resolve(s, np.arange(300), NO_MEDIA), 3) for n in counts]
+    by_layers = [best(partial(resolve, bench_scene(n), np.arange(300), NO_MEDIA), 3) for n in counts]
     frames = [300, 600, 1200, 2400]
     scene = bench_scene(50, frames=2400)
-    by_frames = [best(lambda n=n: resolve(scene, np.arange(n), NO_MEDIA), 3) for n in frames]
+    by_frames = [best(partial(resolve, scene, np.arange(n), NO_MEDIA), 3) for n in frames]
     keys = [25, 50, 100, 200]
-    by_keys = [best(lambda s=bench_scene(20, n, 600): resolve(s, np.arange(600), NO_MEDIA), 3) for n in keys]
+    by_keys = [best(partial(resolve, bench_scene(20, n, 600), np.arange(600), NO_MEDIA), 3) for n in keys]
     say(f"growth of cost, exponent: layers {slope(counts, by_layers):.2f}, frames {slope(frames, by_frames):.2f}, "
         f"keys {slope(keys, by_keys):.2f} (1 is linear, less is better)")  # fmt: skip
     _bench_nesting(say)
@@ -133,7 +135,7 @@ def _bench_formulas(say: Callable[[str], None]) -> None:
             layer[name]["formula"] = formula
     written = scene_of(text)
     frames = np.arange(300)
-    plain, mine = (best(lambda s=one: resolve(s, frames, NO_MEDIA), 5) for one in (keyed, written))
+    plain, mine = (best(partial(resolve, one, frames, NO_MEDIA), 5) for one in (keyed, written))
     say(f"50 layers × 5 properties with formulas over their keys, 300 frames: {mine:.1f} ms, {mine / plain:.2f} of keys "
         "alone (target 3)")  # fmt: skip
     lengths, taken = [15, 30, 60, 120], []
@@ -142,15 +144,20 @@ def _bench_formulas(say: Callable[[str], None]) -> None:
         for number in range(1, count):
             text["layers"][number]["rotation"]["formula"] = f'scene["Layer {number - 1}"].rotation.at(t - 2 / fps)'
         chain = scene_of(text)
-        taken.append(best(lambda s=chain: resolve(s, frames, NO_MEDIA), 3))
+        taken.append(best(partial(resolve, chain, frames, NO_MEDIA), 3))
     slope = float(np.polyfit(np.log(lengths), np.log(taken), 1)[0])
     say(f"a chain of 30 followers: {taken[1]:.1f} ms; growth with its length {slope:.2f} (1 is linear)")
+
+
+def _drawn(scene: Scene, assets: Assets) -> None:
+    draw_list(resolve(scene, np.arange(60), assets))
 
 
 def _bench_nesting(say: Callable[[str], None]) -> None:
     """Draw lists of scenes in scenes, ten keyed layers in each, beside as many layers in one scene."""
     depths = [1, 2, 4, 8]
-    taken, flat = [], []
+    taken: list[float] = []
+    flat: list[float] = []
     for depth in depths:
         scenes = [bench_scene(10, frames=60).model_copy(update={"id": f"s{n}"}) for n in range(depth)]
         for n in range(1, depth):
@@ -161,8 +168,8 @@ def _bench_nesting(say: Callable[[str], None]) -> None:
             scenes[n] = scenes[n].with_layers((*scenes[n].layers, shown))
         assets = Assets(scenes={one.id: one for one in scenes})
         one = bench_scene(10 * depth, frames=60)
-        taken.append(best(lambda s=scenes[-1], a=assets: draw_list(resolve(s, np.arange(60), a)), 3))
-        flat.append(best(lambda s=one: draw_list(resolve(s, np.arange(60), NO_MEDIA)), 3))
+        taken.append(best(partial(_drawn, scenes[-1], assets), 3))
+        flat.append(best(partial(_drawn, one, NO_MEDIA), 3))
     slope = float(np.polyfit(np.log(depths), np.log(taken), 1)[0])
     say(f"scenes in scenes, draw lists of 60 frames at depth {depths[-1]}: {taken[-1]:.1f} ms, "
         f"{taken[-1] / flat[-1]:.2f} of as many layers in one scene; growth with depth {slope:.2f}")  # fmt: skip

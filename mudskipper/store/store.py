@@ -9,6 +9,7 @@ import threading
 import zlib
 from collections import OrderedDict
 from collections.abc import Iterator, Sequence
+from collections.abc import Set as AbstractSet
 from contextlib import contextmanager
 from dataclasses import dataclass, replace
 from functools import partial
@@ -306,7 +307,7 @@ class Store:
             known[after.id] = now
 
     @contextmanager
-    def _brought_back(self, scenes: frozenset[str], again: bool) -> Iterator[None]:
+    def _brought_back(self, scenes: AbstractSet[str], again: bool) -> Iterator[None]:
         """A block in which scenes come to be shown: those that were removed come back, or are Refused."""
         removed = list(SceneRow.select().where(SceneRow.id.in_(sorted(scenes)) & SceneRow.removed)) if scenes else []
         if removed and not again:
@@ -426,7 +427,7 @@ class Store:
             for start in range(0, len(wanted), 500):
                 part = wanted[start : start + 500]
                 query = Revision.select(Revision.id, Revision.words, Revision.made_at).where(Revision.id.in_(part))
-                rows |= {number: (words, made_at.isoformat()) for number, words, made_at in query.tuples()}
+                rows |= {row.id: (row.words, row.made_at.isoformat()) for row in query}
         steps = [Step(number, *rows[number], number == head.revision) for number in wanted]
         return steps, first, len(line), here
 

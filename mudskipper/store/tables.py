@@ -5,7 +5,7 @@ from __future__ import annotations
 from datetime import UTC, datetime
 from pathlib import Path
 
-from peewee import BlobField, BooleanField, DateTimeField, IntegerField, Model, SqliteDatabase, TextField
+from peewee import AutoField, BlobField, BooleanField, DateTimeField, IntegerField, Model, SqliteDatabase, TextField
 
 database = SqliteDatabase(None)
 
@@ -100,6 +100,7 @@ class SceneRow(Table):
 class Revision(Table):
     """One state of a scene: the edits that led to it from its parent, in words and as data."""
 
+    id = AutoField()
     scene_id = TextField()
     parent = IntegerField(null=True)
     words = TextField()

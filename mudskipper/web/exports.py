@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import Annotated
+from typing import Annotated, Any
 
 from fastapi import APIRouter, Depends
 from fastapi.responses import FileResponse
@@ -12,7 +12,9 @@ from ..export.jobs import Exports
 from ..store.store import Store
 from .schemas import ExportAnswer, ExportRequest, export_answer, exports_of, store_of
 
-FILES = {200: {"description": "The file", "content": {form.media_type: {} for form in FORMATS.values()}}}
+FILES: dict[int | str, dict[str, Any]] = {
+    200: {"description": "The file", "content": {form.media_type: {} for form in FORMATS.values()}}
+}
 
 router = APIRouter(prefix="/api")
 Kept = Annotated[Store, Depends(store_of)]

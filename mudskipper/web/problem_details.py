@@ -102,7 +102,9 @@ def install(app: FastAPI) -> None:
     async def invalid(_: Request, error: RequestValidationError) -> JSONResponse:
         faults = error.errors()
         where = field_path(tuple(faults[0]["loc"][1:]))
-        sentences = "; ".join(dict.fromkeys(f"{field_name(fault['loc'])} {fault_words(fault)}" for fault in faults[:3]))
+        told = dict.fromkeys(f"{field_name(fault['loc'])} {fault_words(fault)}" for fault in faults[:3])
+        first, *more = told
+        sentences = "; ".join([first, *(one[0].lower() + one[1:] for one in more)])
         return problem(422, "Not understood", sentences + ".", where, "Nothing was changed.")
 
     @app.exception_handler(HTTPException)

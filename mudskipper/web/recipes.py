@@ -38,7 +38,7 @@ def recipes(
     refused: dict[str, str] = {}
     known: set[str] = set()
     for kind in RECIPES:
-        recipe: Any = kind()
+        recipe: Any = kind.model_validate({})
         try:
             within = "/" in layer_id
             seen = (within_preview if within else preview)(head.scene, layer_id, recipe, frame, assets)

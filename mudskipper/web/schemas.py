@@ -376,6 +376,7 @@ def scene_answer(
     rest = SceneAnswer.model_construct(
         revision=head.revision, project=head.project_id, undo=head.undo_words, redo=head.redo_words, said=said,
         notices=list(notices), changed=list(changed), base=base, offer=offer,
+        scene=head.scene,
     ).model_dump_json(exclude={"scene"})  # fmt: skip
     body = f'{rest[:-1]},"scene":{head.scene.to_json()}}}'
     return Response(body, status, media_type="application/json")
