@@ -17,24 +17,24 @@ demo: build
 serve: build
 	$(BIN)/mudskipper serve --port $(PORT)
 
-test: build chromium
+test: build .venv/.tested chromium
 	$(BIN)/python -m pytest -n 2 --dist loadfile --no-loadscope-reorder
 
 # Random searches with fresh seeds, round after round for so many minutes; what fails is printed with its seed.
 MINUTES ?= 30
-search: build chromium
+search: build .venv/.tested chromium
 	$(BIN)/python scripts/search.py $(MINUTES)
 
-bench: build chromium
+bench: build .venv/.tested chromium
 	$(BIN)/mudskipper bench
 
-lint: build
+lint: build .venv/.tested
 	$(BIN)/ruff check .
 	$(BIN)/ruff format --check .
 	$(BIN)/mypy
 	cd frontend && npx tsc --noEmit && npx biome check src
 
-format: build
+format: build .venv/.tested
 	$(BIN)/ruff check --fix .
 	$(BIN)/ruff format .
 	cd frontend && npx biome check --write src
@@ -52,6 +52,11 @@ build: .venv/.installed mudskipper/web/static/index.html
 	$(PYTHON) -m venv .venv
 	$(BIN)/python -m pip install --quiet --disable-pip-version-check -r requirements.txt
 	$(BIN)/python -m pip install --quiet --disable-pip-version-check --no-deps -e .
+	touch $@
+
+# What tests, the benchmark and the linters need; the application runs without it.
+.venv/.tested: .venv/.installed requirements-test.txt
+	$(BIN)/python -m pip install --quiet --disable-pip-version-check -r requirements.txt -r requirements-test.txt
 	touch $@
 
 frontend/node_modules/.installed: frontend/package-lock.json frontend/package.json

@@ -11,11 +11,12 @@ from fastapi import APIRouter, Depends, Query, Request, Response
 from starlette.requests import ClientDisconnect
 
 from ..core.errors import Refused
+from ..media.budget import DECODING
 from ..media.clips import MOST_BYTES, ClipFrames
 from ..store.faults import disk_faults
 from ..store.store import Store
 from .problem_details import binary
-from .schemas import ClipAnswer, clip_answer, clip_frames_of, store_of
+from .schemas import ClipAnswer, DecodingAnswer, clip_answer, clip_frames_of, store_of
 
 router = APIRouter(prefix="/api")
 Kept = Annotated[Store, Depends(store_of)]
@@ -32,6 +33,12 @@ PACKED = 1
 def clips(project_id: str, store: Kept) -> list[ClipAnswer]:
     """The clips of a project."""
     return [clip_answer(row, store.clips.file(row)) for row in store.clips.rows(project_id)]
+
+
+@router.get("/decoding")
+def decoding() -> DecodingAnswer:
+    """How many files wait until there is memory to decode them."""
+    return DecodingAnswer(waiting=DECODING.waiting)
 
 
 @router.post("/projects/{project_id}/clips", status_code=201, openapi_extra=FILM)

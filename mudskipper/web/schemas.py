@@ -238,6 +238,12 @@ class PictureAnswer(BaseModel):
     """Whether it was taken out of the list of media."""
 
 
+class DecodingAnswer(BaseModel):
+    """How many files wait until there is memory to decode them."""
+
+    waiting: int
+
+
 class ClipAnswer(BaseModel):
     """A clip of a project. `rate` is [frames, seconds], and null where its frames have their own times; `length` is in
     seconds; `missing` says that its file is not there."""

@@ -2,12 +2,19 @@
 
 from __future__ import annotations
 
+import io
 import random
 import threading
 import time
 from concurrent.futures import ThreadPoolExecutor
+from pathlib import Path
 
-from mudskipper.media.budget import Budget
+from fastapi.testclient import TestClient
+from PIL import Image
+
+from mudskipper.media.budget import DECODING, Budget
+from mudskipper.store.store import Store
+from mudskipper.web.app import create_app
 
 
 def test_no_more_is_given_out_than_there_is() -> None:
@@ -50,3 +57,21 @@ def test_a_large_need_is_not_passed_over_for_ever() -> None:
     large.join()
     small.join()
     assert order == ["large", "small"]
+
+
+def test_a_request_says_how_many_wait(tmp_path: Path) -> None:
+    """Those who look on are told that a file waits, and it comes in when there is memory."""
+    store = Store(tmp_path)
+    project = store.make_project("P")
+    client = TestClient(create_app(store), base_url="http://127.0.0.1")
+    assert client.get("/api/decoding").json() == {"waiting": 0}
+    out = io.BytesIO()
+    Image.new("RGB", (40, 30), "#0e3f45").save(out, "PNG")
+    with ThreadPoolExecutor(1) as window:
+        with DECODING.of(10**6):
+            files = {"file": ("a.png", out.getvalue())}
+            coming = window.submit(client.post, f"/api/projects/{project}/pictures", files=files)
+            while client.get("/api/decoding").json() != {"waiting": 1}:
+                time.sleep(0.01)
+            assert not coming.done()
+        assert coming.result().status_code == 201

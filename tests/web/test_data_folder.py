@@ -92,14 +92,14 @@ def test_a_check_says_what_is_wrong_and_nothing_where_all_holds(data: Path) -> N
 SIGNS = ["has no document", "cannot be read", "is not what was taken in", "is missing"]
 
 
-@pytest.mark.parametrize(("wrong", "least"), [("projects", 7), ("revisions", 7), ("cut", 1)])
+@pytest.mark.parametrize(("wrong", "least"), [("projects", 7), ("revisions", 7), ("the last", 2), ("cut", 0)])
 def test_what_can_be_read_of_a_damaged_database_is_saved(data: Path, tmp_path: Path, wrong: str, least: int) -> None:
     whole = states(data)
     with sqlite3.connect(data / DATABASE) as database:
         database.execute("PRAGMA wal_checkpoint(TRUNCATE)")
     database.close()
     raw = (data / DATABASE).read_bytes()
-    page = {"projects": 1, "revisions": 5, "cut": 0}[wrong] * 4096
+    page = {"projects": 1, "revisions": 5, "the last": len(raw) // 4096 - 1, "cut": 0}[wrong] * 4096
     broken = raw[:page] + bytes(4096) + raw[page + 4096 :] if page else raw[: int(len(raw) * 0.9)]
     (data / DATABASE).write_bytes(broken)
     answer = CliRunner().invoke(app, ["rescue", str(tmp_path / "saved"), "--data", str(data)])

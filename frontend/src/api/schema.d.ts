@@ -317,6 +317,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/decoding": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Decoding
+         * @description How many files wait until there is memory to decode them.
+         */
+        get: operations["decoding_api_decoding_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/clips/{clip_id}/frames": {
         parameters: {
             query?: never;
@@ -2060,6 +2080,14 @@ export interface components {
              *     }
              */
             offset: components["schemas"]["NumberTrack"];
+        };
+        /**
+         * DecodingAnswer
+         * @description How many files wait until there is memory to decode them.
+         */
+        DecodingAnswer: {
+            /** Waiting */
+            waiting: number;
         };
         /**
          * DeleteBeats
@@ -7410,6 +7438,44 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ClipAnswer"];
+                };
+            };
+            /** @description What was expected, where, and how to mend it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What the server could not do, and what became of the work */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    decoding_api_decoding_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DecodingAnswer"];
                 };
             };
             /** @description What was expected, where, and how to mend it */

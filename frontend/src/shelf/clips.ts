@@ -1,5 +1,5 @@
 import { useQueryClient } from "@tanstack/react-query";
-import { type Edit, Problem } from "../api/client";
+import { api, type Edit, Problem } from "../api/client";
 import type { components } from "../api/schema";
 import { freshId } from "../api/token";
 import { useScene } from "../studio/document";
@@ -46,6 +46,14 @@ function sent(url: string, file: File, progress: (part: number, stop: () => void
   });
 }
 
+/** While a file is read, say whether files wait for their turn: all that is decoded shares the memory for it. */
+async function sayWhatWaits(name: string, stop: () => void, goesOn: () => boolean) {
+  const { data } = await api.GET("/api/decoding").catch(() => ({ data: undefined }));
+  const waiting = data?.waiting ?? 0;
+  if (waiting && goesOn())
+    sayWhile(`Reading ${name}… ${waiting === 1 ? "One file waits" : `${waiting} files wait`} for memory.`, stop);
+}
+
 /** Takes films into the project, each as a layer that starts at the playhead; one line says how far they are. */
 export function useAddClips() {
   const session = useSession();
@@ -58,9 +66,15 @@ export function useAddClips() {
     const given = rate ?? (/\.zip$/i.test(file.name) ? own.join("/") : undefined);
     const query = new URLSearchParams({ name: file.name, ...(given ? { rate: given } : {}) });
     const url = `/api/projects/${project}/clips?${query}`;
-    const clip = await sent(url, file, (part, stop) =>
-      sayWhile(part < 1 ? `Taking ${file.name} in… ${Math.floor(part * 100)} %` : `Reading ${file.name}…`, stop),
-    );
+    let asking = 0;
+    const clip = await sent(url, file, (part, stop) => {
+      sayWhile(part < 1 ? `Taking ${file.name} in… ${Math.floor(part * 100)} %` : `Reading ${file.name}…`, stop);
+      if (part >= 1 && !asking)
+        asking = window.setInterval(() => void sayWhatWaits(file.name, stop, () => asking > 0), 1_500);
+    }).finally(() => {
+      window.clearInterval(asking);
+      asking = -1;
+    });
     void cache.invalidateQueries({ queryKey: ["clips", project] });
     if (clip.found_again) {
       session.frames.notify();
