@@ -352,8 +352,10 @@ def bench(minutes: float = 10.0) -> None:
 
     The demo is played for MINUTES to see that its memory holds.
     """
-    from .bench import run
-
+    try:
+        from .bench import run
+    except ImportError as error:
+        raise Refused(f"It needs a package of the tests: {error.name}.", mend="Run make bench.") from None
     run(lambda line: print(f"- {line}", flush=True), minutes)
 
 

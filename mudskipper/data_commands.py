@@ -15,7 +15,8 @@ HOME = Path.home() / ".local" / "share" / "mudskipper"
 
 
 def password(data: Data = HOME) -> None:
-    """Give the data folder's server a password, or another one; it takes it at once, and ends all sessions."""
+    """Give the data folder a password, or another one. A server that runs with it takes the new one at once, and ends
+    all sessions; not one that got another by --password-file or MUDSKIPPER_PASSWORD."""
     from .web.passwords import write_password
 
     _there(data)
@@ -23,7 +24,8 @@ def password(data: Data = HOME) -> None:
         text = typer.prompt("New password", hide_input=True, confirmation_prompt=True)
     else:
         text = sys.stdin.readline()
-    _say(f"The password is kept, hashed, in {write_password(data, text)}.")
+    path = write_password(data, text)
+    _say(f"The password is kept, hashed, in {path}. A server that runs without one asks for it from its next start on.")
 
 
 def backup(
@@ -34,8 +36,11 @@ def backup(
     from .store.backup import back_up
 
     _there(data)
-    files, copied = back_up(data, folder)
-    _say(f"Backed up to {folder}: the database, and {files} media files, of which {copied} were copied now. It holds.")
+    made = back_up(data, folder)
+    for sentence in made.lacks:
+        print(sentence)
+    holds = "It holds." if not made.lacks else f"It holds what {data} does: {len(made.lacks)} found there, as listed."
+    _say(f"Backed up to {folder}: the database and {made.files} media files, {made.copied} copied now. {holds}")
 
 
 def check_data(data: Data = HOME) -> None:

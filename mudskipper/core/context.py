@@ -20,7 +20,6 @@ from .resolved_layer import ResolvedLayer, in_span, placed
 from .scene import Layer, Scene
 from .tracks import Track, evaluate
 
-"""How deep scenes may lie in each other."""
 MISSING = "Missing scene"
 
 

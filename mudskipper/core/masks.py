@@ -12,6 +12,7 @@ from typing import TYPE_CHECKING, Annotated, Any, ClassVar, Literal
 from pydantic import Field, field_validator
 
 from .base_model import Flag, Model, Name
+from .draw.operations import MaskMode
 from .kinds import union_of
 from .shapes import SHAPES, ItemTransform, ShapeItem
 from .shapes.stroke import Stroke
@@ -19,7 +20,6 @@ from .shown import Shown
 from .tracks import ColourTrack, NumberTrack
 
 Covers = Literal["inside", "stroke", "both"]
-MaskMode = Literal["add", "subtract", "intersect"]
 AnyOutline: Any = ShapeItem if TYPE_CHECKING else union_of(SHAPES)
 MOST_MASKS = 100
 BLACK = ColourTrack(rest="#000000ff")

@@ -1,4 +1,4 @@
-"""The memory that decoding may take in all: whoever wants more than is left waits for its turn."""
+"""The memory that decoding what comes in may take: whoever wants more than is left waits for its turn."""
 
 from __future__ import annotations
 
@@ -9,7 +9,8 @@ from contextlib import contextmanager
 
 MEGABYTE = 2**20
 WHOLE = 900
-"""Megabytes of all that is decoded at once, beside the server itself."""
+"""Megabytes of all files that come in, and all sounds, that are decoded at once; beside the server itself, and beside
+the films that are shown (`clips.MOST_MEGABYTES`)."""
 
 
 class Budget:
@@ -46,7 +47,7 @@ class Budget:
 
 
 DECODING = Budget(WHOLE)
-"""What all decoding of this process shares."""
+"""What all files that come into this process share."""
 EACH = 70
 """Megabytes of a child process that has decoded nothing yet."""
 

@@ -36,7 +36,7 @@ AT_ONCE = 3
 """Films that are decoded at once."""
 A_FILM = 400
 """Megabytes for a film of which nothing is known yet."""
-MOST_MEGABYTES = 600
+MOST_MEGABYTES = 1_200
 """What the children that decode films may take together; a single one may take more."""
 ON_DISK = 2**30
 EXACT_IN_MEMORY = 192 * 2**20
@@ -99,17 +99,14 @@ def probe_clip(path: Path, stamps: Path, name: str, rate: str = "25/1") -> dict[
 
 
 def _size_of(path: Path) -> float:
-    """The megabytes that it may take to find out what a film is: by what its own header says, and as a picture is
-    written as a film; of a pack that of its largest picture."""
+    """The megabytes that it may take to find out what a film is: of animated pictures by what their header says, since
+    they are written as films; of a pack by its first picture, with which all others agree."""
     with suppress(Exception), Image.open(path) as image:
         return of_film(*image.size) + image.width * image.height * 8 / MEGABYTE
     with suppress(Exception), zipfile.ZipFile(path) as pack:
-        sizes = [0]
-        for one in pack.infolist()[:1]:
-            with pack.open(one) as file, Image.open(file) as image:
-                sizes.append(image.width * image.height)
-        side = max(sizes) ** 0.5
-        return of_film(int(side), int(side)) + max(sizes) * 8 / MEGABYTE
+        first = next(one for one in pack.infolist() if not one.is_dir())
+        with pack.open(first) as file, Image.open(file) as image:
+            return of_film(*image.size) + image.width * image.height * 8 / MEGABYTE
     # Containers are opened by the child alone, which decodes one frame.
     return A_FILM
 

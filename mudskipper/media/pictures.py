@@ -44,7 +44,7 @@ def read_picture(data: bytes, name: str, folder: Path | None = None) -> Iterator
             where=name, mend="Save it smaller, then add it again.",
         )  # fmt: skip
     pixels = check_size(data, name)
-    with tempfile.TemporaryDirectory(dir=folder) as work:
+    with tempfile.TemporaryDirectory(dir=folder, suffix=".part") as work:
         out = Path(work) / "picture.png"
         command = [sys.executable, "-m", "mudskipper.media.decoding", str(out)]
         try:

@@ -5,6 +5,7 @@ from __future__ import annotations
 import os
 import shutil
 import sqlite3
+from dataclasses import dataclass
 from pathlib import Path
 
 from ..core.errors import Refused
@@ -13,9 +14,17 @@ from .faults import DATABASE, disk_faults
 from .media_rows import digest_of, media_rows
 
 
-def back_up(data: Path, folder: Path) -> tuple[int, int]:
-    """Write a backup, which is a data folder itself, into a folder; one that is there is brought up to date. The number
-    of media files in it, and of those that were copied now.
+@dataclass(frozen=True)
+class Backup:
+    """How many media files a backup names, how many were copied now, and what the data folder lacks, in words."""
+
+    files: int
+    copied: int
+    lacks: tuple[str, ...]
+
+
+def back_up(data: Path, folder: Path) -> Backup:
+    """Write a backup, which is a data folder itself, into a folder; one that is there is brought up to date.
 
     The database goes by SQLite's online backup, so that it is of one moment, whatever is edited meanwhile; media never
     change, and what is there is not copied again. It is read back: Refused in words where it does not hold.
@@ -45,10 +54,13 @@ def back_up(data: Path, folder: Path) -> tuple[int, int]:
             (folder / log).unlink(missing_ok=True)
         _kept(part)
         part.replace(there)
-    wrong = next(faults_in(folder), None)
-    if wrong is not None:
-        raise Refused(f"The backup does not hold: {wrong}", where=str(folder), mend="See mudskipper check-data.")
-    return len(files), copied
+    wrong = list(faults_in(folder))
+    # What the data folder itself lacks is no fault of its backup.
+    there_too = {one.replace(str(data), str(folder)) for one in faults_in(data)} if wrong else set()
+    fresh = next((one for one in wrong if one not in there_too), None)
+    if fresh is not None:
+        raise Refused(f"The backup does not hold: {fresh}", where=str(folder), mend="Make it again; see check-data.")
+    return Backup(len(files), copied, tuple(wrong))
 
 
 def _copied(source: Path, into: Path, digest: str | None) -> bool:

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import hashlib
 import json
 import os
 import re
@@ -17,9 +16,9 @@ from ..core.assets import Assets, ClipInfo
 from ..core.scene import new_id
 from ..media.clips import ClipFile, probe_clip
 from .faults import Gone, disk_faults
+from .media_rows import digest_of
 from .tables import ClipRow
 
-PIECE = 2**20
 KEPT = ".film"
 """How the names of kept files end: by nothing that a name from outside says."""
 UNFINISHED = re.compile(r"[0-9a-f]{32}\.\d+\.")
@@ -58,7 +57,7 @@ class Clips:
                 if facts.pop("converted", False):
                     film = stamps.with_name(f"{stamps.name}.mkv")
                 # What is made of a file is another each time; the same file, at the same rate, is the same clip.
-                digest = _digest(part, "" if film is part else rate)
+                digest = digest_of(part, "" if film is part else rate)
                 suffix = ".mkv" if film is not part else KEPT
                 with self._lock, self._session():
                     same = (ClipRow.project_id == project_id) & (ClipRow.digest == digest)
@@ -89,7 +88,7 @@ class Clips:
 
     def keep(self, project_id: str, name: str, film: Path) -> ClipRow:
         """Keep a film whose probe lies beside it: its facts as JSON and its time stamps, under its name."""
-        digest = _digest(film)
+        digest = digest_of(film)
         with disk_faults(self._folder):
             for file in (film, film.with_suffix(".npy")):
                 shutil.copyfile(file, self._folder / "media" / f"{digest}{file.suffix}")
@@ -132,14 +131,8 @@ class Clips:
     def tidy(self) -> None:
         """Drop the parts that a server which was killed left behind."""
         media = (part for part in (self._folder / "media").iterdir() if UNFINISHED.match(part.name))
-        for part in (*media, *(self._folder / "cache").rglob("*.part")):
+        for part in (*media, *(self._folder / "media").glob("*.part"), *(self._folder / "cache").rglob("*.part")):
+            if part.is_dir():
+                shutil.rmtree(part, ignore_errors=True)
             with suppress(OSError):
-                part.unlink()
-
-
-def _digest(path: Path, more: str = "") -> str:
-    found = hashlib.sha256(more.encode())
-    with path.open("rb") as file:
-        while piece := file.read(PIECE):
-            found.update(piece)
-    return found.hexdigest()
+                part.unlink(missing_ok=True)

@@ -36,9 +36,9 @@ def media_rows(database: sqlite3.Connection) -> Iterator[MediaFile]:
             yield one
 
 
-def digest_of(path: Path) -> str:
-    """The SHA-256 of a file, in hexadecimal digits."""
-    found = hashlib.sha256()
+def digest_of(path: Path, more: str = "") -> str:
+    """The SHA-256 of a text and a file, in hexadecimal digits."""
+    found = hashlib.sha256(more.encode())
     with path.open("rb") as file:
         while piece := file.read(PIECE):
             found.update(piece)

@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Mapping
+from collections.abc import Callable
 
-from ..core.nesting import Shows, refuse_nesting_around
+from ..core.nesting import Shows
 from ..core.scene import Scene
 
 
@@ -26,8 +26,3 @@ class ShownScenes:
         """Take note of a scene as it stands."""
         if project_id in self._projects:
             self._projects[project_id][scene.id] = Shows.of(scene)
-
-    def refuse(self, project_id: str, changed: Mapping[str, Shows]) -> None:
-        """Refuse scenes, the changed one last, that would show each other in a circle or too much, in words."""
-        found = {**self.of(project_id), **changed}
-        refuse_nesting_around(list(changed)[-1], found)

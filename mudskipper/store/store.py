@@ -25,7 +25,7 @@ from ..core.easing import Ease
 from ..core.edits import Edit, Outcome, apply_edits, unkeyed_in_pose, words_of
 from ..core.edits.any_edit import AnyEdit
 from ..core.errors import Refused
-from ..core.nesting import Shows
+from ..core.nesting import Shows, refuse_nesting_around
 from ..core.scene import Scene, new_id
 from ..media.files import MediaFiles
 from ..media.pictures import Picture, read_picture
@@ -301,21 +301,20 @@ class Store:
             return
         known = self._shown.of(project_id)
         with self._lock:
-            self._shown.refuse(project_id, {one.id: Shows.of(one) for one in made} | {after.id: now})
-            with self._brought_back(after.scenes - before.scenes, again):
-                yield
-            known[after.id] = now
+            changed = {one.id: Shows.of(one) for one in made} | {after.id: now}
+            refuse_nesting_around(after.id, {**known, **changed})
+            self._bring_back(after.scenes - before.scenes, again)
+            yield
+            known.update(changed)
 
-    @contextmanager
-    def _brought_back(self, scenes: AbstractSet[str], again: bool) -> Iterator[None]:
-        """A block in which scenes come to be shown: those that were removed come back, or are Refused."""
+    def _bring_back(self, scenes: AbstractSet[str], again: bool) -> None:
+        """Before scenes come to be shown: those that were removed come back, or are Refused."""
         removed = list(SceneRow.select().where(SceneRow.id.in_(sorted(scenes)) & SceneRow.removed)) if scenes else []
         if removed and not again:
             raise Refused(
                 f"'{removed[0].name}' was removed.",
                 where="content.asset", mend="Bring it back on Home, or choose another scene.",
             )  # fmt: skip
-        yield
         for row in removed:
             self.set_removed(SceneRow, row.id, removed=False)
 
@@ -475,7 +474,7 @@ class Store:
     def add_picture(self, project_id: str, name: str, data: bytes) -> PictureRow:
         """Take a picture into a project; the same file twice is one picture."""
         self.project(project_id)
-        with disk_faults(self.folder), read_picture(data, name, self.folder / "cache") as picture:
+        with disk_faults(self.folder), read_picture(data, name, self.folder / "media") as picture:
             return self.keep_picture(project_id, name, picture)
 
     def keep_picture(self, project_id: str, name: str, picture: Picture) -> PictureRow:

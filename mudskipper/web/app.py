@@ -33,6 +33,8 @@ from .passwords import Password
 from .schemas import Facts, FamilyAnswer, FormatFacts, PropertyFacts, RecipeFacts
 from .security import LOCAL, Guard
 
+UPLOADS = 4
+"""Files that are taken in at once, each in memory at most once; others wait, and hold up nobody."""
 WEIGHTS = ("lightest", "heaviest", "italic")
 
 
@@ -66,6 +68,7 @@ def create_app(
     app.state.sounds = store.sounds
     app.state.clip_frames = ClipFrames(store.folder / "cache" / "clips")
     app.state.trials = CapacityLimiter(AT_ONCE)
+    app.state.uploads = CapacityLimiter(UPLOADS)
     app.add_middleware(Guard, hosts=LOCAL | (hosts or set()), password=asked)
     problems.install(app)
     problems.describe(app)

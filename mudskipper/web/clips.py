@@ -6,6 +6,7 @@ from typing import Annotated
 
 import msgpack
 import zstandard
+from anyio import CapacityLimiter
 from anyio.to_thread import run_sync
 from fastapi import APIRouter, Depends, Query, Request, Response
 from starlette.requests import ClientDisconnect
@@ -36,9 +37,10 @@ def clips(project_id: str, store: Kept) -> list[ClipAnswer]:
 
 
 @router.get("/decoding")
-def decoding() -> DecodingAnswer:
+async def decoding(request: Request) -> DecodingAnswer:
     """How many files wait until there is memory to decode them."""
-    return DecodingAnswer(waiting=DECODING.waiting)
+    uploads: CapacityLimiter = request.app.state.uploads
+    return DecodingAnswer(waiting=DECODING.waiting + uploads.statistics().tasks_waiting)
 
 
 @router.post("/projects/{project_id}/clips", status_code=201, openapi_extra=FILM)
@@ -66,7 +68,8 @@ async def add_clip(
                     await run_sync(file.write, piece)
             if not size:
                 raise Refused("The file is empty.", where=short, mend="Choose a film.")
-            row, again = await run_sync(store.clips.add, project_id, short, part, rate)
+            limit = request.app.state.uploads
+            row, again = await run_sync(store.clips.add, project_id, short, part, rate, limiter=limit)
     except ClientDisconnect:
         raise Refused("The file was stopped on its way.", where=short) from None
     finally:

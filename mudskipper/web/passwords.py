@@ -51,7 +51,10 @@ class Password:
         """Whether it is what was given."""
         if not self._stored.startswith(HASHED):
             return secrets.compare_digest(given.encode(), self._stored.encode())
-        salt, known = (bytes.fromhex(part) for part in self._stored.removeprefix(HASHED).split(":"))
+        try:
+            salt, known = (bytes.fromhex(part) for part in self._stored.removeprefix(HASHED).split(":"))
+        except ValueError:  # a file that was written by hand
+            return False
         return secrets.compare_digest(hashlib.scrypt(given.encode(), salt=salt, **COST), known)
 
     def _read(self, *, first: bool = False) -> None:
@@ -105,14 +108,17 @@ class Sessions:
             self._known.pop(next(iter(self._known)))
         return token
 
-    def goes_on(self, token: str) -> bool:
-        """Whether a session is there; it is used by that."""
-        begun, used = self._known.pop(token, (0.0, -IDLE))
+    def goes_on(self, token: str, *, use: bool = True) -> bool:
+        """Whether a session is there; it is used by asking, unless it is said that it is not."""
+        begun, used = self._known.get(token, (0.0, -IDLE))
         now = time.monotonic()
         if not begun or now - used > IDLE or now - begun > LONGEST:
+            self._known.pop(token, None)
             return False
-        # The last one is the one that was used last.
-        self._known[token] = begun, now
+        if use:
+            # The last one is the one that was used last.
+            self._known.pop(token)
+            self._known[token] = begun, now
         return True
 
     def end(self, token: str | None = None) -> None:

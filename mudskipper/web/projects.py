@@ -166,13 +166,17 @@ def remove_media(project_id: str, asset: str, removed: bool, store: Kept) -> Non
 
 
 @router.post("/projects/{project_id}/pictures", status_code=201)
-def add_picture(project_id: str, file: UploadFile, store: Kept) -> PictureAnswer:
+async def add_picture(project_id: str, file: UploadFile, store: Kept, request: Request) -> PictureAnswer:
     """Take a PNG, JPEG or WebP file in; known by its content, not by its name."""
     name = (file.filename or "Picture").replace("\\", "/").rsplit("/", 1)[-1][:200]
-    data = file.file.read(MOST_BYTES + 1)
-    if not data:
-        raise Refused("The file is empty.", where=name, mend="Choose a PNG, JPEG or WebP file.")
-    return picture_answer(store.add_picture(project_id, name, data))
+
+    def take() -> PictureAnswer:
+        data = file.file.read(MOST_BYTES + 1)
+        if not data:
+            raise Refused("The file is empty.", where=name, mend="Choose a PNG, JPEG or WebP file.")
+        return picture_answer(store.add_picture(project_id, name, data))
+
+    return await run_sync(take, limiter=request.app.state.uploads)
 
 
 @router.get("/pictures/{picture_id}/file", response_class=FileResponse, responses=binary("image/png"))

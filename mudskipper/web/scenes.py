@@ -5,7 +5,8 @@ from __future__ import annotations
 from typing import Annotated
 
 import numpy as np
-from fastapi import APIRouter, Depends, Query, Response, UploadFile
+from anyio.to_thread import run_sync
+from fastapi import APIRouter, Depends, Query, Request, Response, UploadFile
 
 from ..core.anchor_moves import explain
 from ..core.checks import CheckCache, check_scene
@@ -81,9 +82,10 @@ def edit(scene_id: str, request: EditRequest, store: Kept, hub: Windows) -> Resp
 
 
 @router.post("/art", status_code=201, response_model=SceneAnswer)
-def add_art(
+async def add_art(
     scene_id: str,
     file: UploadFile,
+    request: Request,
     store: Kept,
     hub: Windows,
     each: bool = False,
@@ -95,16 +97,20 @@ def add_art(
     """Take an SVG file in as layers, its middle at (x, y) or in the middle of the scene, as one undo step: one layer
     of all its shapes, or with `each` one of each of its top groups."""
     name = (file.filename or "Art.svg").replace("\\", "/").rsplit("/", 1)[-1][:200]
-    art = read_art(file.file.read(MOST_BYTES + 1), name)
-    scene = store.head(scene_id).scene
-    middle = (scene.width / 2 if x is None else x, scene.height / 2 if y is None else y)
-    corner = (middle[0] - art.width / 2, middle[1] - art.height / 2)
-    layers = art.layers(Span(start=0, length=scene.length), corner, each=each)
-    edits: list[Edit] = [AddLayers(ready=layers, name=name)]
-    head, outcome, base = store.apply(scene_id, edits, token)
-    hub.changed(store, scene_id, revision=head.revision, client=client, said=outcome.words)
-    notices = (*outcome.notices, *filter(None, [notes_in_words(art.notes)]))
-    return scene_answer(head, outcome.words, notices, outcome.changed, base, status=201)
+
+    def take() -> Response:
+        art = read_art(file.file.read(MOST_BYTES + 1), name)
+        scene = store.head(scene_id).scene
+        middle = (scene.width / 2 if x is None else x, scene.height / 2 if y is None else y)
+        corner = (middle[0] - art.width / 2, middle[1] - art.height / 2)
+        layers = art.layers(Span(start=0, length=scene.length), corner, each=each)
+        edits: list[Edit] = [AddLayers(ready=layers, name=name)]
+        head, outcome, base = store.apply(scene_id, edits, token)
+        hub.changed(store, scene_id, revision=head.revision, client=client, said=outcome.words)
+        notices = (*outcome.notices, *filter(None, [notes_in_words(art.notes)]))
+        return scene_answer(head, outcome.words, notices, outcome.changed, base, status=201)
+
+    return await run_sync(take, limiter=request.app.state.uploads)
 
 
 def _offer(outcome: Outcome) -> OfferAnswer | None:

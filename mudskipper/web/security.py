@@ -75,10 +75,11 @@ class Guard:
             else:
                 await answer(scope, receive, guarded)
             return
+        answering: Send = guarded
         if scope["type"] == "websocket":
-            receive = self._while_known(headers, receive, send)
+            receive, answering = self._while_known(headers, receive, guarded)
         try:
-            await self._limits[_most(scope)](scope, receive, guarded)
+            await self._limits[_most(scope)](scope, receive, answering)
         except ClientDisconnect:
             pass  # who asked went away with the request half sent
         except Exception:
@@ -104,7 +105,9 @@ class Guard:
         if self._is_known(headers):
             return None
         if scope["type"] == "http" and scope["method"] in SAFE and not scope["path"].startswith("/api"):
-            return HTMLResponse(login_page(to=scope["path"]), 401, {"Cache-Control": "no-store"})
+            query = scope["query_string"].decode("latin-1")
+            place = scope["path"] + (f"?{query}" if query else "")
+            return HTMLResponse(login_page(to=place), 401, {"Cache-Control": "no-store"})
         return problem(401, "Refused", "This server asks for its password.", "", "Open its first page to give it.")
 
     def _is_own(self, host: str, scope: Scope) -> bool:
@@ -118,25 +121,38 @@ class Guard:
         except ValueError:
             return False
 
-    def _is_known(self, headers: Headers) -> bool:
+    def _is_known(self, headers: Headers, *, use: bool = True) -> bool:
         if not self.password.is_set:
             return True
         if self.password.changed():
             self.sessions.end()
         token = _token(headers)
-        return token is not None and self.sessions.goes_on(token)
+        return token is not None and self.sessions.goes_on(token, use=use)
 
-    def _while_known(self, headers: Headers, receive: Receive, send: Send) -> Receive:
-        """What a socket receives, until its session ends."""
+    def _while_known(self, headers: Headers, receive: Receive, send: Send) -> tuple[Receive, Send]:
+        """What a socket receives and is sent, until its session ends; what it is sent does not use the session."""
+        ended = False
 
-        async def known() -> Message:
+        async def end() -> None:
+            nonlocal ended
+            if not ended:
+                ended = True
+                await send({"type": "websocket.close", "code": ENDED, "reason": "the session has ended"})
+
+        async def received() -> Message:
             message = await receive()
-            if message["type"] != "websocket.receive" or self._is_known(headers):
+            if message["type"] != "websocket.receive" or (not ended and self._is_known(headers)):
                 return message
-            await send({"type": "websocket.close", "code": ENDED, "reason": "the session has ended"})
+            await end()
             return {"type": "websocket.disconnect", "code": ENDED}
 
-        return known
+        async def sent(message: Message) -> None:
+            if ended or (message["type"] == "websocket.send" and not self._is_known(headers, use=False)):
+                await end()
+            else:
+                await send(message)
+
+        return received, sent
 
     async def _logout(self, headers: Headers) -> Response:
         """End a session; the page then asks for the password."""

@@ -126,6 +126,7 @@ class Dice:
             "shape": dice.choice(["rectangle", "star", "ellipse", "line"]), "mask": dice.choice(["0", "1", "9"]),
             "ready": [{"name": "Art", "span": {"start": 0, "length": 9}, "content": SPECK}],
             "mode": dice.choice(["add", "subtract", "intersect"]), "inverted": dice.random() < 0.5,
+            "covers": dice.choice([None, "inside", "stroke", "both"]), "whole": dice.random() < 0.5,
             "on": dice.random() < 0.7, "hide": dice.random() < 0.3,
             "matte": dice.choice([None, dice.choice(ids).split("/")[0]]), "off": dice.random() < 0.2,
         }  # fmt: skip

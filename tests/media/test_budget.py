@@ -59,19 +59,25 @@ def test_a_large_need_is_not_passed_over_for_ever() -> None:
     assert order == ["large", "small"]
 
 
-def test_a_request_says_how_many_wait(tmp_path: Path) -> None:
-    """Those who look on are told that a file waits, and it comes in when there is memory."""
+def test_files_that_wait_are_told_and_hold_up_nobody(tmp_path: Path) -> None:
+    """However many come at once: others are answered, and all come in when there is memory."""
     store = Store(tmp_path)
     project = store.make_project("P")
-    client = TestClient(create_app(store), base_url="http://127.0.0.1")
+    with TestClient(create_app(store), base_url="http://127.0.0.1") as client:
+        many_at_once(client, project)
+
+
+def many_at_once(client: TestClient, project: str) -> None:
     assert client.get("/api/decoding").json() == {"waiting": 0}
     out = io.BytesIO()
     Image.new("RGB", (40, 30), "#0e3f45").save(out, "PNG")
-    with ThreadPoolExecutor(1) as window:
+    with ThreadPoolExecutor(60) as windows:
         with DECODING.of(10**6):
             files = {"file": ("a.png", out.getvalue())}
-            coming = window.submit(client.post, f"/api/projects/{project}/pictures", files=files)
-            while client.get("/api/decoding").json() != {"waiting": 1}:
+            url = f"/api/projects/{project}/pictures"
+            coming = [windows.submit(client.post, url, files=files) for _ in range(60)]
+            while client.get("/api/decoding").json() != {"waiting": 60}:
                 time.sleep(0.01)
-            assert not coming.done()
-        assert coming.result().status_code == 201
+            assert client.get("/api/projects").status_code == 200
+            assert not any(one.done() for one in coming)
+        assert [one.result().status_code for one in coming] == [201] * 60

@@ -8,6 +8,7 @@ import os
 import random
 import struct
 import subprocess
+import sys
 import zipfile
 from collections.abc import Iterator
 from fractions import Fraction
@@ -262,3 +263,19 @@ def test_a_large_animated_picture_comes_in_frame_by_frame(tmp_path: Path, frames
     for number, shade in enumerate(shades):
         found = np.frombuffer(frames.exact(clip, number), np.uint8).reshape(size[1], size[0], 4)
         assert (found[::300, ::300] == np.array(shade)).all()
+
+
+@pytest.mark.parametrize("first", [(10, 10), (16_000, 15_000)])
+def test_pictures_of_a_pack_are_measured_before_they_are_decoded(tmp_path: Path, first: tuple[int, int]) -> None:
+    """One of another size, or too large, is refused by its header: it would take a gigabyte to find out later."""
+    with zipfile.ZipFile(tmp_path / "a.zip", "w") as pack:
+        for number, size in enumerate((first, (16_000, 15_000))):
+            out = io.BytesIO()
+            Image.new("1", size).save(out, "PNG")
+            pack.writestr(f"{number}.png", out.getvalue())
+    script = "import sys; from mudskipper.media.clip_child import probe; print(probe.main(*sys.argv[1:])); "
+    script += "print(open('/proc/self/status').read().partition('VmHWM:')[2].split()[0])"
+    command = [sys.executable, "-c", script, str(tmp_path / "a.zip"), str(tmp_path / "a.npy")]
+    told, peak = subprocess.run(command, capture_output=True, text=True, check=True).stdout.splitlines()
+    assert "pixels wide and high" in told
+    assert int(peak) < 300_000

@@ -17,7 +17,7 @@ from mudskipper.cli import app
 from mudskipper.core.document import read_scene
 from mudskipper.core.errors import Refused
 from mudskipper.demo.low_tide_week import fill_store
-from mudskipper.store.backup import back_up
+from mudskipper.store.backup import Backup, back_up
 from mudskipper.store.check_data import faults_in
 from mudskipper.store.faults import DATABASE, Busy, Damaged, FileTooLarge, Full, Unwritable, fault_of
 from mudskipper.store.store import Store
@@ -58,12 +58,12 @@ def test_a_backup_while_edits_come_in_is_of_one_moment_and_holds(data: Path, tmp
     worker = threading.Thread(target=work)
     worker.start()
     try:
-        files, copied = back_up(data, tmp_path / "copy")
+        made = back_up(data, tmp_path / "copy")
         again = back_up(data, tmp_path / "copy")
     finally:
         stop.set()
         worker.join()
-    assert (files == copied, files > 0, again) == (True, True, (files, 0))
+    assert (made.files == made.copied, made.files > 0, again) == (True, True, Backup(made.files, 0, ()))
     before = {row.id: store.head(row.id).scene.to_json() for row in rows}
     there = states(tmp_path / "copy")
     assert there.pop(scene) in known
@@ -87,6 +87,28 @@ def test_a_check_says_what_is_wrong_and_nothing_where_all_holds(data: Path) -> N
     assert [next(sign for sign in SIGNS if sign in sentence) for sentence in told] == SIGNS
     answer = CliRunner().invoke(app, ["check-data", "--data", str(data)])
     assert (answer.exit_code, answer.stdout.count("\n")) == (1, len(SIGNS))
+
+
+def test_what_the_data_folder_lacks_is_listed_and_backed_up_all_the_same(data: Path, tmp_path: Path) -> None:
+    """A clip whose film is gone, which is found again one day, must not stand in the way of every backup."""
+    next((data / "media").glob("*.npy")).unlink()
+    made = back_up(data, tmp_path / "copy")
+    assert ("is missing" in made.lacks[0], len(made.lacks)) == (True, 1)
+    assert states(tmp_path / "copy") == states(data)
+    answer = CliRunner().invoke(app, ["backup", str(tmp_path / "copy"), "--data", str(data)])
+    assert (answer.exit_code, "is missing" in answer.stdout) == (0, True)
+
+
+def test_what_a_killed_server_left_half_done_goes_at_the_next_start(data: Path) -> None:
+    store = Store(data)
+    (data / "cache" / "sounds" / "aa.2.pcm.123.part").write_bytes(bytes(9))
+    (data / "media" / "tmpx.part").mkdir()
+    (data / "media" / "tmpx.part" / "picture.png").write_bytes(bytes(9))
+    before = {path.name for path in (data / "media").iterdir()}
+    with TestClient(create_app(store), base_url=HOST):
+        pass
+    assert {path.name for path in (data / "media").iterdir()} == before - {"tmpx.part"}
+    assert not list((data / "cache").rglob("*.part"))
 
 
 SIGNS = ["has no document", "cannot be read", "is not what was taken in", "is missing"]

@@ -83,6 +83,12 @@ def test_a_session_ends_when_it_is_left_and_after_a_week(clock: list[float]) -> 
             break
     assert LONGEST < clock[0] - 5_000 < LONGEST + IDLE
     assert not sessions.goes_on(left)
+    # To be told of others' changes does not use a session.
+    told = sessions.begin()
+    for _ in range(3):
+        clock[0] += IDLE * 0.4
+        heard = sessions.goes_on(told, use=False)
+    assert not heard
     first = sessions.begin()
     more = [sessions.begin() for _ in range(MOST)]
     assert (sessions.goes_on(first), sessions.goes_on(more[0])) == (False, True)
@@ -116,6 +122,15 @@ def test_a_password_is_changed_while_the_server_runs(tmp_path: Path) -> None:
             with pytest.raises(WebSocketDisconnect) as ended:
                 live.receive_bytes()
         assert ended.value.code == 4401
+        # One that only listens is told nothing more, either.
+        client.post("/login", data={"password": "silt"})
+        with client.websocket_connect(f"ws://127.0.0.1/api/scenes/{made}/live") as live:
+            write_password(tmp_path, "clay")
+            app.state.hub.announce(made, type="revision", revision=9)
+            with pytest.raises(WebSocketDisconnect) as ended:
+                live.receive_bytes()
+        assert ended.value.code == 4401
+        write_password(tmp_path, "silt")
         assert client.get("/api/projects").status_code == 401
         assert client.post("/login", data={"password": "mud"}).status_code == 401
         path.unlink()
@@ -169,11 +184,12 @@ def test_a_browser_logs_in_works_and_logs_out(browser: Browser, tmp_path: Path, 
         page.get_by_role("button", name="Log out").click()
         expect(page.get_by_label("Password of this server")).to_be_visible()
         assert other.evaluate("() => fetch('/api/projects').then((answer) => answer.status)") == 401
+        here += "?frame=12"
         other.goto(here)
         other.get_by_label("Password of this server").fill("mud")
         other.keyboard.press("Enter")
         expect(other.get_by_test_id("undo")).to_be_visible()
-        assert other.url == here.partition("?")[0]
+        assert other.url == here
     finally:
         chromium.close()
         server.kill()

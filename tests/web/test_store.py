@@ -112,6 +112,24 @@ def test_a_removed_scene_is_not_shown_and_comes_back_with_the_step_that_shows_it
     assert [row.name for _, rows in store.projects() for row in rows] == ["Out", "In"]
 
 
+def test_what_was_put_into_a_scene_is_known_to_show_what_it_does(tmp_path: Path) -> None:
+    """Steps that are redone are asked, too, by scenes that were made and never opened."""
+    store = Store(tmp_path)
+    project = store.make_project("P")
+    outer, inner = (store.make_scene(project, scene(id=name, name=name.title())).scene.id for name in ("out", "in"))
+
+    def show(asset: str, name: str) -> Any:
+        return EDIT.validate_python({"edit": "add_layer", "id": name, "content": {"kind": "scene", "asset": asset}})
+
+    store.apply(outer, [show(inner, "a")])
+    put = {"edit": "put_into_scene", "layers": ["a"], "name": "Strip", "scene": "strip"}
+    store.apply(inner, [show(store.make_scene(project, scene(id="leaf", name="Leaf")).scene.id, "l")])
+    store.apply(outer, [EDIT.validate_python(put)])
+    assert store._shown.of(project)["strip"].scenes == {inner}
+    with pytest.raises(Refused, match="show each other in a circle: 'In' shows 'Strip'"):
+        store.apply(inner, [show("strip", "b")])
+
+
 def test_an_inner_scene_grows_only_as_far_as_those_that_show_it_can_be_painted(tmp_path: Path) -> None:
     """Also where they show it by way of another; what lies within it costs as often as it is shown."""
     store = Store(tmp_path)

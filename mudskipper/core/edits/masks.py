@@ -10,9 +10,10 @@ from typing import Annotated, Any, ClassVar, Literal
 from pydantic import Field
 
 from ..base_model import Flag, Id, LayerId
+from ..draw.operations import MaskMode
 from ..errors import Refused
 from ..mask_from import masks_of
-from ..masks import Covers, Mask, MaskMode, covering
+from ..masks import Covers, Mask, covering
 from ..properties import with_part
 from ..scene import Scene
 from ..shapes import SHAPES, ShapeItem, SizedItem

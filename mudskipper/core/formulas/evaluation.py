@@ -136,7 +136,8 @@ class Formulas:
             key = (
                 scene.length,
                 scene.frame_rate,
-                *((one.id, one.name, one.span, *one.formulas.items()) for one in layers),
+                scene.beats,
+                *((one.id, one.name, one.span, one.carrier, *one.formulas.items()) for one in layers),
             )
             found = COUNTS.pop(key, None)
             # Meanwhile nothing is in excess: what is counted asks for it, too.

@@ -13,8 +13,10 @@ import av
 import numpy as np
 from PIL import Image, ImageOps, ImageSequence
 
-from .reading import LARGE
+from .limits import MOST_SIDE, fits
 
+LARGE = 4_000_000
+"""Pixels of a frame from which on it is written as PNG."""
 ANIMATED = ("GIF", "PNG", "WEBP")
 STILL = ("PNG", "JPEG", "WEBP")
 MOST_PIXELS = 6_000_000_000
@@ -83,13 +85,7 @@ def pack_as_film(found: zipfile.ZipFile, rate: Fraction, out: str) -> dict[str, 
 
     def frames() -> Iterator[np.ndarray]:
         for one in names:
-            image = _picture(found, one)
-            if image.size != size:
-                raise Spoilt(
-                    f"All pictures of a clip are of one size: the first is {size[0]} × {size[1]} px, and "
-                    f"{one.filename} {image.width} × {image.height} px."
-                )
-            yield np.asarray(image)
+            yield np.asarray(_picture(found, one, size))
 
     _write(frames(), [1] * len(names), size, out)
     return {
@@ -97,13 +93,29 @@ def pack_as_film(found: zipfile.ZipFile, rate: Fraction, out: str) -> dict[str, 
     }  # fmt: skip
 
 
-def _picture(found: zipfile.ZipFile, one: zipfile.ZipInfo) -> Image.Image:
+def _picture(found: zipfile.ZipFile, one: zipfile.ZipInfo, size: tuple[int, int] | None = None) -> Image.Image:
+    """A picture of a pack, upright, of the size of the first; Spoilt, before it is decoded, where it is of another."""
     if one.file_size > MOST_BYTES:
         raise Spoilt(f"{one.filename} holds {one.file_size / 2**20:.0f} MB, and a picture may hold 256 MB.")
     try:
         with found.open(one) as file:
-            image = Image.open(file, formats=STILL)
-            return ImageOps.exif_transpose(image).convert("RGBA")
+            image: Image.Image = Image.open(file, formats=STILL)
+            if not fits(*image.size):
+                raise Spoilt(
+                    f"A film may be at most {MOST_SIDE:,} pixels wide and high, and {one.filename} is "
+                    f"{image.width:,} × {image.height:,}."
+                )
+            # A picture may be turned, which is known once it is decoded.
+            if size is None or sorted(image.size) == sorted(size):
+                image = ImageOps.exif_transpose(image).convert("RGBA")
+            if size is not None and image.size != size:
+                raise Spoilt(
+                    f"All pictures of a clip are of one size: the first is {size[0]} × {size[1]} px, and "
+                    f"{one.filename} {image.width} × {image.height} px."
+                )
+            return image
+    except Spoilt:
+        raise
     except Exception:
         raise Spoilt(f"{one.filename} is no PNG, JPEG or WebP picture that can be read.") from None
 

@@ -20,12 +20,12 @@ from .animated import MOST_PIXELS as MOST_ANIMATED
 from .animated import Spoilt, animated, animation_as_film, pack, pack_as_film
 from .colour import has_alpha
 from .ending import end_with_parent
+from .limits import MOST_SIDE, fits
 from .reading import set_threads
 
 SECONDS, MEMORY = 300, 3 * 2**30
 MOST_FRAMES = 1_000_000
 MOST_HOURS = 6
-MOST_SIDE, MOST_PIXELS = 8_192, 40_000_000
 MOST_STREAMS = 64
 ALPHA_DECODERS = {"vp8": "libvpx", "vp9": "libvpx-vp9"}
 MISSING = 1.0
@@ -147,7 +147,7 @@ def _is_cover(stream: Any) -> bool:
 
 
 def _check_size(width: int, height: int) -> None:
-    if max(width, height) > MOST_SIDE or width * height > MOST_PIXELS:
+    if not fits(width, height):
         raise Unreadable(
             f"A film may be at most {MOST_SIDE:,} pixels wide and high, and this one is {width:,} × {height:,}.",
             "Save it smaller, then add it again.",

@@ -19,8 +19,8 @@ REORDERED = 16
 """Frames by which a codec may change the order of frames, at most."""
 
 
-LARGE = 4_000_000
-"""Pixels of a frame beyond which a codec gets no threads: each holds frames of its own back."""
+LARGE = 16_000_000
+"""Pixels of a frame, beyond 4K, from which on a codec gets no threads: each holds frames of its own back."""
 
 
 def set_threads(stream: Any) -> None:
