@@ -71,8 +71,9 @@ SHAPES.append(Kite)
 
 from mudskipper.core.contents import CONTENTS  # noqa: E402
 from mudskipper.core.contents.base import Around, Content  # noqa: E402
+from mudskipper.core.draw.inks import Layering, StrokeInk  # noqa: E402
 from mudskipper.core.draw.outlines import rounded  # noqa: E402
-from mudskipper.core.draw.pen import Layering, Pen, StrokeInk  # noqa: E402
+from mudskipper.core.draw.pen import Pen  # noqa: E402
 
 
 class Nest(Content):

@@ -9,8 +9,9 @@ import numpy as np
 
 from .bezier import Floats
 from .draw.bounds import cubics
+from .draw.inks import Ink, MaskInk, StrokeInk
 from .draw.operations import Rule
-from .draw.pen import Ink, MaskInk, Recorder, StrokeInk
+from .draw.pen import Recorder
 from .inside import MASKS
 from .items_resolved import items_resolved
 from .resolved_layer import ResolvedLayer
@@ -23,14 +24,23 @@ FLAT = np.linspace(0, 1, 17)
 
 def filled_radius(one: ResolvedLayer, point: Floats) -> float:
     """The radius, in the scene, of a disc about a point of the scene (2,) that is painted at each frame of a layer: one
-    shape, or what has pixels, fills it, and all masks and the crop leave it. 0 where there is none.
+    shape, or what has pixels, fills it, and all masks, the crop and effects leave it. 0 where there is none.
 
     A shape that is not filled at the point, such as the rays of a sunburst, counts with its box."""
     filled = np.zeros(len(one.frames))
     for outlines, box in _filled(one):
         inside = _radius(outlines, point, len(one.frames)) if outlines else filled * 0
         filled = np.maximum(filled, np.where(inside > 0, inside, _radius([box], point, len(one.frames))))
-    return float(max(np.minimum(filled, _left(one, point)).min(), 0.0))
+    return float(max((np.minimum(filled, _left(one, point)) - _softened(one)).min(), 0.0))
+
+
+def _softened(one: ResolvedLayer) -> Floats:
+    """By how much effects may make what is painted see-through from its edges inwards, in the scene (1 | n,)."""
+    found = np.zeros(1)
+    for ink in one.effects:
+        longest = np.linalg.norm(one.matrix[:, :4].reshape(-1, 2, 2), axis=(1, 2))
+        found = found + ink.softened.max(axis=1) * longest
+    return found
 
 
 def _left(one: ResolvedLayer, point: Floats) -> Floats:

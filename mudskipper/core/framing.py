@@ -8,7 +8,8 @@ import numpy as np
 
 from .base_model import Model
 from .bezier import Floats
-from .draw.pen import MaskInk, filled
+from .draw.inks import MaskInk
+from .draw.pen import filled
 from .shapes.values import Values, within
 from .shown import Shown
 from .tracks import NumberTrack, PairTrack

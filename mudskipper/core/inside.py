@@ -36,7 +36,7 @@ def split_address(address: str) -> tuple[str, str]:
     return parent, key
 
 
-OF_LAYERS = ("locked", "span", "blend", "variants", "crop", "framing", "matte", "carrier")
+OF_LAYERS = ("locked", "span", "blend", "variants", "crop", "framing", "matte", "carrier", "effects")
 """What layers alone have."""
 
 Hold = Callable[["Scene", "Layer", "Layer"], "Layer"]
@@ -93,7 +93,7 @@ class Inside:
         if any(getattr(layer, name) != getattr(model, name) for name in OF_LAYERS):
             raise Refused(
                 f"'{layer.name}' is a shape within a layer: its span, blend, lock, variants, crop, framing, "
-                "matte and carrier are those of the layer.",
+                "matte, carrier and effects are those of the layer.",
                 mend="Change the layer that it lies in.",
             )
         own = {
@@ -346,6 +346,6 @@ def _as_layer(part: Item | Mask, index: int, name: str, parent: Layer, items: tu
         id=part.id or str(index), name=name, visible=part.visible, locked=parent.locked, span=parent.span,
         blend="normal", content=ShapeContent.model_construct(kind="shape", items=items), anchor=own.anchor,
         position=own.position, scale=own.scale, rotation=own.rotation, opacity=own.opacity, variant="A", variants=(),
-        unchecked=(), masks=getattr(part, "masks", ()), crop=None, framing=None, matte=None, carrier=None, filters=(),
+        unchecked=(), masks=getattr(part, "masks", ()), crop=None, framing=None, matte=None, carrier=None, effects=(),
     )  # fmt: skip
     return made

@@ -13,7 +13,8 @@ from numpy.typing import NDArray
 
 from .bezier import Floats
 from .contents.base import Around
-from .draw.pen import MaskInk
+from .draw.inks import EffectInk, MaskInk
+from .effects import effect_inks
 from .errors import Refused
 from .formulas.problem import FormulaProblem
 from .motion import anchor_points, position_values
@@ -29,8 +30,8 @@ class ResolvedLayer:
     `values` holds every track's value by its path, in the track's own unit; `anchor` is in content pixels and
     `fraction` in fractions of the box; `matrix` (CSS order) takes content pixels to scene pixels; `opacity` is 0…1.
     `box` is what masks and crop leave of `content_box`; `framed` is the matrix of the content behind them, None where
-    it is not moved, and `masks` are they as they are drawn. `carrier` is the matrix
-    (1 | n, 6) that takes the space of its position to the scene: that of what carries it, None where nothing does.
+    it is not moved, and `masks` and `effects` are they as they are drawn. `carrier` is the matrix (1 | n, 6)
+    that takes the space of its position to the scene: that of what carries it, None where nothing does.
     """
 
     layer: Layer
@@ -45,6 +46,7 @@ class ResolvedLayer:
     content_box: Floats
     framed: Floats | None = None
     masks: Sequence[MaskInk] = ()
+    effects: Sequence[EffectInk] = ()
     carrier: Floats | None = None
     problems: Mapping[str, FormulaProblem] = field(default_factory=dict)
     """What is wrong with the formulas of its properties, by their paths."""
@@ -120,6 +122,7 @@ def placed(
             anchor=one.anchor, fraction=one.fraction, carrier=carrier,
             matrix=matrix if carrier is None else multiply(carrier, matrix), opacity=one.values["opacity"] / 100.0,
             content_box=one.content_box, framed=one.window.framed, masks=one.window.masks,
+            effects=effect_inks(layer.effects, one.values),
         )
         for layer, one, matrix, carrier in zip(layers, places, _all_matrices(places), carriers, strict=True)
     ]  # fmt: skip

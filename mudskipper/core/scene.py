@@ -1,4 +1,4 @@
-"""The document of one scene: `mudskipper.scene/2`."""
+"""The document of one scene: `mudskipper.scene/3`."""
 
 from __future__ import annotations
 
@@ -11,6 +11,7 @@ from pydantic import Field, TypeAdapter, ValidationError, field_validator, model
 from .assets import Assets
 from .base_model import MOST_NAME, Flag, Id, Model, Name, Whole
 from .contents import CONTENTS, Content
+from .effects import Effects
 from .errors import Refused, refusal_of
 from .formulas.language import Program, read
 from .framing import Crop, Framing
@@ -24,7 +25,7 @@ from .time import FrameRate
 from .tracks import Colour, NumberTrack, PairTrack, PathTrack, Track
 from .walk import ShownPart, shown_at, tracks_in
 
-SCHEMA = "mudskipper.scene/2"
+SCHEMA = "mudskipper.scene/3"
 
 Blend = Literal[
     "normal", "multiply", "screen", "overlay", "darken", "lighten", "color-dodge", "color-burn", "hard-light",
@@ -89,9 +90,10 @@ class Layer(Model):
     matte: Matte | None = None
     carrier: Id | None = None
     """The layer that it moves along with: its position, scale and rotation are in that layer's pixels."""
-    filters: tuple[()] = ()
+    effects: Effects = ()
+    """What is done to its picture, one after another, after its masks and before its matte."""
 
-    _mask_ids = field_validator("masks")(numbered)
+    _numbered = field_validator("masks", "effects")(numbered)
 
     @cached_property
     def tracks(self) -> dict[str, Track]:
@@ -184,7 +186,7 @@ class Beat(Model):
 class Scene(Model):
     """A scene; its layers stand back to front."""
 
-    format: Literal["mudskipper.scene/2"] = Field(default="mudskipper.scene/2", alias="schema")
+    format: Literal["mudskipper.scene/3"] = Field(default="mudskipper.scene/3", alias="schema")
     id: Id = Field(default_factory=lambda: new_id())
     name: Name
     width: Annotated[Whole, Field(ge=1, le=16_384)]

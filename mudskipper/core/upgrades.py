@@ -3,6 +3,8 @@
 `mudskipper.scene/1`: a formula was called `expression`; it read other layers by `layer("Name")`, heard them by
 `sound("Name").level`, and took points to and from the scene by `to_scene` and `from_scene`. A carrier's kind was
 `empty`, and layers were once written with a `mask` that was always null.
+
+`mudskipper.scene/2`: layers had `filters`, of which there were none; theirs are `effects` now.
 """
 
 from __future__ import annotations
@@ -11,7 +13,6 @@ from collections.abc import Callable
 from typing import Any
 
 from .formulas.earlier import formula_of_today
-from .scene import SCHEMA
 
 FIELDS = {"expression": "formula", "expression_from": "formula_from", "expression_seed": "formula_seed"}
 
@@ -29,7 +30,7 @@ def upgraded(data: dict[str, Any]) -> dict[str, Any]:
 def _from_first(data: dict[str, Any]) -> dict[str, Any]:
     layers = data.get("layers")
     kept = [_layer(one) for one in layers] if isinstance(layers, list) else layers
-    return {**data, "schema": SCHEMA, **({} if layers is None else {"layers": kept})}
+    return {**data, "schema": "mudskipper.scene/2", **({} if layers is None else {"layers": kept})}
 
 
 def _layer(one: Any) -> Any:
@@ -54,4 +55,19 @@ def _with_formulas(part: Any) -> Any:
     return made
 
 
-STEPS: dict[str, Callable[[dict[str, Any]], dict[str, Any]]] = {"mudskipper.scene/1": _from_first}
+def _from_second(data: dict[str, Any]) -> dict[str, Any]:
+    layers = data.get("layers")
+    kept = [_without_filters(one) for one in layers] if isinstance(layers, list) else layers
+    return {**data, "schema": "mudskipper.scene/3", **({} if layers is None else {"layers": kept})}
+
+
+def _without_filters(one: Any) -> Any:
+    if not isinstance(one, dict):
+        return one
+    return {name: part for name, part in one.items() if name != "filters" or part}
+
+
+STEPS: dict[str, Callable[[dict[str, Any]], dict[str, Any]]] = {
+    "mudskipper.scene/1": _from_first,
+    "mudskipper.scene/2": _from_second,
+}

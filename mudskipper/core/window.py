@@ -9,7 +9,7 @@ from typing import TYPE_CHECKING
 import numpy as np
 
 from .bezier import Floats
-from .draw.pen import MaskInk
+from .draw.inks import MaskInk
 from .framing import crop_ends, crop_values, framing_matrix, framing_values, window_of
 from .shapes.masked import common_box, mask_inks, masked_box
 

@@ -6,7 +6,7 @@ import math
 
 import skia
 
-from ..paint.painter import new_surface
+from ..paint.surfaces import new_surface
 
 FLASH = 111
 """The frame of the film in which the lighthouse is brightest."""

@@ -13,7 +13,7 @@ import skia
 from ..core.errors import Refused
 from ..media.clips import ClipFrames
 from ..media.files import MediaFiles
-from ..paint.painter import new_surface
+from ..paint.surfaces import new_surface
 
 
 class PictureCache:

@@ -2,15 +2,18 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Callable
 
 import numpy as np
 import skia
 
+from ..core.draw.blurs import REACH, SMALL_BLUR
 from ..core.draw.operations import (
     TAKES,
     Column,
     DrawList,
+    Effects,
     Glyphs,
     GradientPaint,
     Group,
@@ -21,13 +24,13 @@ from ..core.draw.operations import (
     Paint,
     Path,
 )  # fmt: skip
-from ..core.draw.pen import REACH, SMALL_BLUR
 from ..core.text.fonts import outline
+from .effects import PAINTERS
+from .surfaces import SAMPLING, new_surface, summed
 
 Media = Callable[[str, int | None], skia.Image | None]
 """Gives a picture by its id, or a frame of a clip by its number; None where there is none."""
 
-SAMPLING = skia.SamplingOptions(skia.FilterMode.kLinear)
 BLENDS = {
     "normal": skia.BlendMode.kSrcOver, "multiply": skia.BlendMode.kMultiply, "screen": skia.BlendMode.kScreen,
     "overlay": skia.BlendMode.kOverlay, "darken": skia.BlendMode.kDarken, "lighten": skia.BlendMode.kLighten,
@@ -45,21 +48,15 @@ MASKS = {"add": skia.BlendMode.kSrcOver, "subtract": skia.BlendMode.kDstOut, "in
 JOINS = {"miter": skia.Paint.kMiter_Join, "round": skia.Paint.kRound_Join, "bevel": skia.Paint.kBevel_Join}
 
 
-def new_surface(width: int, height: int) -> skia.Surface:
-    """A transparent surface, 8 bits a channel, premultiplied, in the byte order (BGRA) that browsers paint in.
-
-    In any other order Skia blends edges on another way, and they differ from the stage by 1 of 255.
-    """
-    info = skia.ImageInfo.Make(width, height, skia.kBGRA_8888_ColorType, skia.kPremul_AlphaType)
-    return skia.Surface.MakeRaster(info)
-
-
 class Painter:
     """Paints frames of draw lists on one surface; glyph paths are kept between frames."""
 
     def __init__(self, width: int, height: int, media: Media, scale: float = 1.0) -> None:
         self.surface = new_surface(max(round(width * scale), 1), max(round(height * scale), 1))
         self._scale = scale
+        # What takes scene pixels to those of the surface that is painted on, and the size of that.
+        self._place = skia.Matrix.Scale(scale, scale)
+        self._size = self.surface.width(), self.surface.height()
         self._media = media
         self._paths: dict[str, skia.Path] = {}
 
@@ -91,20 +88,59 @@ class Painter:
             return
         depth = canvas.save()
         blend = BLENDS[group.blend]
-        masked = group.masks or group.matte is not None
-        if group.apart and (opacity < 255 or group.blend != "normal" or masked):
+        sheet = None if group.effects is None else _row(group.effects.sheet, index)
+        effects = group.effects if sheet is not None and sheet[12] > 0 else None
+        whole = group.masks or effects is not None or group.matte is not None
+        if group.apart and (opacity < 255 or group.blend != "normal" or whole):
             canvas.saveLayer(None, skia.Paint(Alpha=opacity, BlendMode=blend))
             blend = skia.BlendMode.kSrcOver
-        a, b, c, d, e, f = _row(group.matrix, index)
-        canvas.setMatrix(skia.Matrix.Scale(self._scale, self._scale))
-        canvas.concat(skia.Matrix.MakeAll(a, c, e, b, d, f, 0, 0, 1))
+        if effects is None or sheet is None:
+            self._parts(canvas, group, blend, index)
+        else:
+            self._effected(canvas, group, effects, sheet, index)
+        if group.matte is not None:
+            self._matte(canvas, group.matte, index)
+        canvas.restoreToCount(depth)
+
+    def _parts(self, canvas: skia.Canvas, group: Group, blend: skia.BlendMode, index: int) -> None:
+        """Paint the parts of a group, and lay its masks into them."""
+        canvas.setMatrix(self._place)
+        canvas.concat(_matrix(_row(group.matrix, index)))
         for part in group.parts:
             self._part(canvas, part, blend, index)
         if group.masks:
             self._masked(canvas, group.masks, index)
-        if group.matte is not None:
-            self._matte(canvas, group.matte, index)
-        canvas.restoreToCount(depth)
+
+    def _effected(self, canvas: skia.Canvas, group: Group, effects: Effects, sheet: list[float], index: int) -> None:
+        """Paint the parts of a group on a sheet, run its effects there, and draw that where it belongs."""
+        there, back, size = self._sheet(sheet)
+        outer = self._place, self._size
+        self._place, self._size = there, size
+        surface = new_surface(*size)
+        self._parts(surface.getCanvas(), group, skia.BlendMode.kSrcOver, index)
+        self._place, self._size = outer
+        for step in effects.steps:
+            if _row(step.acts, index)[0]:
+                surface = PAINTERS[step.kind](surface, _row(step.numbers, index), self._scale)
+        canvas.setMatrix(back)
+        canvas.drawImage(surface.makeImageSnapshot(), 0, 0, SAMPLING, skia.Paint(AntiAlias=True))
+
+    def _sheet(self, sheet: list[float]) -> tuple[skia.Matrix, skia.Matrix, tuple[int, int]]:
+        """What takes scene pixels to those of a sheet, and these to the surface that is painted on; and its size.
+
+        A sheet of the scene's own pixels is moved by whole pixels of the surface, so that nothing is drawn between.
+        """
+        place, scale = self._place, self._scale
+        wide, high = (max(math.ceil(side * scale), 1) for side in sheet[12:14])
+        if sheet[:4] == [1, 0, 0, 1] and _straight(place, scale):
+            x, y = place.getTranslateX(), place.getTranslateY()
+            left, top = math.ceil(sheet[4] * scale - x), math.ceil(sheet[5] * scale - y)
+            there = skia.Matrix.Concat(skia.Matrix.Translate(left, top), place)
+            return there, skia.Matrix.Translate(-left, -top), (wide + 1, high + 1)
+        larger, smaller = skia.Matrix.Scale(scale, scale), skia.Matrix.Scale(1 / scale, 1 / scale)
+        there = skia.Matrix.Concat(larger, _matrix(sheet[:6]))
+        back = skia.Matrix.Concat(skia.Matrix.Concat(place, _matrix(sheet[6:12])), smaller)
+        return there, back, (wide, high)
 
     def _masked(self, canvas: skia.Canvas, masks: tuple[MaskPath, ...], index: int) -> None:
         """Lay the coverage of masks into what was painted on the layer."""
@@ -126,15 +162,15 @@ class Painter:
 
     def _mask(self, canvas: skia.Canvas, mask: MaskPath, index: int) -> None:
         """Paint the outlines of a mask, blurred in the pixels of the surface whatever its matrix."""
-        blur = _row(mask.blur, index)[0] * self._scale
-        if 0 < blur < SMALL_BLUR and self._scale == 1 and mask.weights is not None:
-            wide, high = self.surface.width() + 2 * REACH, self.surface.height() + 2 * REACH
+        blur = _row(mask.blur, index)[0] * _scale_of(self._place)
+        if 0 < blur < SMALL_BLUR and self._exact and mask.weights is not None:
+            wide, high = self._size[0] + 2 * REACH, self._size[1] + 2 * REACH
             surface = new_surface(wide, high)
             surface.getCanvas().translate(REACH, REACH)
             self._covered(surface.getCanvas(), mask, index)
             weights = _row(mask.weights, index)
             for along in ((1, 0), (0, 1)):
-                surface = _summed(surface, weights, along)
+                surface = summed(surface, weights, along)
             canvas.drawImage(surface.makeImageSnapshot(), -REACH, -REACH)
             return
         sheet = None if mask.sheet is None else _row(mask.sheet, index)
@@ -153,22 +189,25 @@ class Painter:
         on, blur = surface.getCanvas(), _row(mask.blur, index)[0]
         on.saveLayer(None, skia.Paint(ImageFilter=skia.ImageFilters.Blur(blur, blur)))
         for matrix in (sheet[:6], _row(mask.matrix, index)):
-            a, b, c, d, e, f = matrix
-            on.concat(skia.Matrix.MakeAll(a, c, e, b, d, f, 0, 0, 1))
+            on.concat(_matrix(matrix))
         for part in mask.parts:
             self._path(on, part, skia.BlendMode.kSrcOver, index)
         on.restore()
-        a, b, c, d, e, f = sheet[6:12]
         canvas.save()
-        canvas.concat(skia.Matrix.Scale(self._scale, self._scale))
-        canvas.concat(skia.Matrix.MakeAll(a, c, e, b, d, f, 0, 0, 1))
+        canvas.concat(self._place)
+        canvas.concat(_matrix(sheet[6:12]))
         canvas.drawImage(surface.makeImageSnapshot(), 0, 0, SAMPLING, skia.Paint(AntiAlias=True))
         canvas.restore()
 
+    @property
+    def _exact(self) -> bool:
+        """Whether scene pixels are painted one to one."""
+        x, y = self._place.getTranslateX(), self._place.getTranslateY()
+        return self._scale == 1 and _straight(self._place, 1) and x == round(x) and y == round(y)
+
     def _covered(self, canvas: skia.Canvas, mask: MaskPath, index: int) -> None:
-        a, b, c, d, e, f = _row(mask.matrix, index)
-        canvas.concat(skia.Matrix.Scale(self._scale, self._scale))
-        canvas.concat(skia.Matrix.MakeAll(a, c, e, b, d, f, 0, 0, 1))
+        canvas.concat(self._place)
+        canvas.concat(_matrix(_row(mask.matrix, index)))
         for part in mask.parts:
             self._path(canvas, part, skia.BlendMode.kSrcOver, index)
 
@@ -235,11 +274,10 @@ class Painter:
         ink.setBlendMode(skia.BlendMode.kSrcOver)
         ink.setColor(skia.ColorBLACK)
         canvas.drawPath(path, ink)
-        a, b, c, d, e, f = _row(paint.matrix, index)
-        canvas.concat(skia.Matrix.MakeAll(a, c, e, b, d, f, 0, 0, 1))
+        canvas.concat(_matrix(_row(paint.matrix, index)))
         back = skia.Matrix()
         if canvas.getTotalMatrix().invert(back):
-            wide, high = self.surface.width() + 9, self.surface.height() + 9
+            wide, high = self._size[0] + 9, self._size[1] + 9
             corners = [skia.Point(-9, -9), skia.Point(wide, -9), skia.Point(wide, high), skia.Point(-9, high)]
             all_of_it = skia.Path.Polygon(back.mapPoints(corners), True)
             # A canvas composites through a layer as well.
@@ -252,8 +290,7 @@ class Painter:
         matrices, fill = _row(part.matrices, index), _row(part.fill, index)
         whole = skia.Path()
         for number, name in enumerate(part.names):
-            a, b, c, d, e, f = matrices[6 * number : 6 * number + 6]
-            matrix = skia.Matrix.MakeAll(a, c, e, b, d, f, 0, 0, 1)
+            matrix = _matrix(matrices[6 * number : 6 * number + 6])
             if part.single:
                 whole.addPath(self._glyph(name), matrix)
                 continue
@@ -278,17 +315,21 @@ class Painter:
         canvas.drawImageRect(image, skia.Rect.MakeXYWH(*_row(part.box, index)), SAMPLING, ink)
 
 
-def _summed(surface: skia.Surface, weights: list[float], along: tuple[int, int]) -> skia.Surface:
-    """Copies of a surface moved by whole pixels along an axis, added up by their weights in 255ths."""
-    image, out = surface.makeImageSnapshot(), new_surface(surface.width(), surface.height())
-    for away, weight in enumerate(weights):
-        ink = skia.Paint(Alpha=int(weight), BlendMode=skia.BlendMode.kPlus)
-        for side in (1, -1) if away else (1,):
-            if weight > 0:
-                out.getCanvas().drawImage(
-                    image, side * away * along[0], side * away * along[1], skia.SamplingOptions(), ink
-                )
-    return out
+def _matrix(numbers: list[float]) -> skia.Matrix:
+    a, b, c, d, e, f = numbers
+    return skia.Matrix.MakeAll(a, c, e, b, d, f, 0, 0, 1)
+
+
+def _scale_of(place: skia.Matrix) -> float:
+    """How many pixels of a surface one of the scene is."""
+    a, b, c, d = place.getScaleX(), place.getSkewY(), place.getSkewX(), place.getScaleY()
+    return float(a if (b, c) == (0, 0) and a == d else math.sqrt(abs(a * d - b * c)))
+
+
+def _straight(place: skia.Matrix, scale: float) -> bool:
+    """Whether a matrix is that scale, moved."""
+    own = place.getScaleX(), place.getSkewY(), place.getSkewX(), place.getScaleY()
+    return own == (scale, 0, 0, scale)
 
 
 def _ink(colour: list[float], blend: skia.BlendMode) -> skia.Paint:

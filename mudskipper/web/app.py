@@ -15,6 +15,7 @@ from .. import __version__
 from ..core.checks import SAFE
 from ..core.contents import Content
 from ..core.easing import NAMED
+from ..core.effects import EFFECTS, Effect
 from ..core.recipes import RECIPES
 from ..core.scene import Blend, Layer
 from ..core.shapes import ShapeItem
@@ -94,7 +95,7 @@ def create_app(
             for name, form in FORMATS.items()
         }  # fmt: skip
         properties = {pattern: PropertyFacts.of(about) for pattern, about in shown_kinds(Layer).items()}
-        tags = [Content.told_by, ShapeItem.told_by]
+        tags = [Content.told_by, ShapeItem.told_by, Effect.told_by]
         return Facts(
             fonts=families,
             stations=STATIONS,
@@ -104,6 +105,7 @@ def create_app(
             easings=NAMED,
             safe=SAFE,
             blends=list(get_args(Blend)),
+            effects={kind.model_fields[Effect.told_by].default: kind.label for kind in EFFECTS},
             recipes=[RecipeFacts.of(kind) for kind in RECIPES],
             password=asked.is_set,
         )

@@ -95,10 +95,14 @@ async def live(socket: WebSocket, scene_id: str) -> None:
     try:
         await run_sync(store.head, scene_id)
     except Refused as refusal:
-        await socket.accept()
-        await socket.close(4404, refusal.sentence[:100])
+        with suppress(OSError, WebSocketDisconnect):
+            await socket.accept()
+            await socket.close(4404, refusal.sentence[:100])
         return
-    await socket.accept()
+    try:
+        await socket.accept()
+    except OSError:
+        return  # the line is gone
     queue = hub.join(scene_id)
 
     async def tell() -> None:

@@ -362,6 +362,8 @@ class Facts(BaseModel):
     stations: dict[str, tuple[float, float]]
     formats: dict[str, FormatFacts]
     blends: list[str]
+    effects: dict[str, str]
+    """What each kind of effect is called."""
     recipes: list[RecipeFacts]
     easings: dict[str, tuple[float, float, float, float]]
     safe: dict[str, float]

@@ -16,11 +16,23 @@ from typing import Any, Literal, Union, get_args, get_origin, get_type_hints
 
 import numpy as np
 
-from ..core.draw.operations import Glyphs, GradientPaint, Group, Image, MaskPath, Matte, Operation, Path
+from ..core.draw.operations import (
+    EffectPaint,
+    Effects,
+    Glyphs,
+    GradientPaint,
+    Group,
+    Image,
+    MaskPath,
+    Matte,
+    Operation,
+    Path,
+)
 
 NAMES: dict[type[Any], str] = {
     Group: "GroupOperation", Path: "PathOperation", Glyphs: "GlyphsOperation", Image: "ImageOperation",
-    MaskPath: "MaskPath", Matte: "MatteOperation", GradientPaint: "GradientPaint",
+    MaskPath: "MaskPath", EffectPaint: "EffectPaint", Effects: "EffectsOperation",
+    Matte: "MatteOperation", GradientPaint: "GradientPaint",
 }  # fmt: skip
 """What each is called in the API's description."""
 PLAIN: dict[Any, dict[str, Any]] = {

@@ -143,6 +143,9 @@ class Documents:
             made["masks"] = [self.mask() for _ in range(dice.randint(1, 2))]
         if content["kind"] != "carrier" and self.often(0.15):
             made["framing"] = {"zoom": self.track(120.0, 80, 200, ["base + t"]), "offset": [10, 5]}
+        if self.often(0.25):
+            amount = self.track([9.0, 4.0], 0, 40, ["base * 2", "wander(1, 9)"])
+            made["effects"] = [{"effect": "soft-blur", "amount": amount} for _ in range(dice.randint(1, 2))]
         if others and self.often(0.35):
             made["carrier"] = dice.choice(others).lower()
         return made

@@ -127,6 +127,7 @@ class Dice:
             "ready": [{"name": "Art", "span": {"start": 0, "length": 9}, "content": SPECK}],
             "mode": dice.choice(["add", "subtract", "intersect"]), "inverted": dice.random() < 0.5,
             "covers": dice.choice([None, "inside", "stroke", "both"]), "whole": dice.random() < 0.5,
+            "effect": "soft-blur" if kind == "add_effect" else dice.choice(["0", "1", "2", "9"]),
             "on": dice.random() < 0.7, "hide": dice.random() < 0.3,
             "matte": dice.choice([None, dice.choice(ids).split("/")[0]]), "off": dice.random() < 0.2,
         }  # fmt: skip
@@ -158,6 +159,8 @@ class Dice:
             return dice.random() < 0.6
         if field == "way":
             return dice.choice(["smooth", "straight", "stretch", "reverse", "snap", "set", "add", "multiply"])
+        if field == "to" and kind == "set_effect":
+            return dice.choice([None, 0, 1, 5])
         if field == "to":
             return dice.choice(
                 [{"station": ways["station"]}, {"scene": pair}, {"content": pair}, {"fraction": [0.3, None]},

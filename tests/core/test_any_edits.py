@@ -57,6 +57,10 @@ def busy() -> Scene:
         layer(
             "Title",
             masks=[window(inner)],
+            effects=[
+                {"effect": "soft-blur", "amount": {"rest": [9, 0], "keys": [{"frame": 9, "value": [0, 4]}]}},
+                {"effect": "soft-blur", "amount": {"rest": [9, 9], "formula": "wander(2, 9)"}, "name": "Mist"},
+            ],
             content=words,
             rotation={"rest": 0, "keys": swing, "cadence": {"on": 3}, "after": "repeat"},
         ),

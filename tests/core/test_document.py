@@ -42,7 +42,7 @@ def keyed(*keys: dict[str, Any]) -> dict[str, Any]:
         ({"wdith": 3}, "wdith is a field that is not known here"),
         ({"width": "640"}, "width must be a whole number (given: '640')"),
         ({"width": 0}, "width"),
-        ({"schema": "mudskipper.scene/9"}, "schema must be 'mudskipper.scene/2'"),
+        ({"schema": "mudskipper.scene/9"}, "schema must be 'mudskipper.scene/3'"),
         ({"frame_rate": [0, 1]}, "frame_rate[0]"),
         ({"layers": [layer(), layer()]}, "two layers have the id 'plate'"),
         ({"layers": [layer(span={"start": 0, "length": 0})]}, "layers[0].span.length"),

@@ -116,7 +116,7 @@ def test_edits_and_checks_without_a_server(folder: Path) -> None:
     assert soft.startswith("sharpness: 'Harbour at dusk'")
     assert soft.endswith("(left as it is)")
     schema = json.loads(run("schema").stdout)
-    assert schema["$id"] == "mudskipper.scene/2"
+    assert schema["$id"] == "mudskipper.scene/3"
 
 
 @pytest.mark.parametrize(

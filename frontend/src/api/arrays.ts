@@ -18,6 +18,7 @@ export type PathOperation = Schemas["PathOperation"];
 export type GlyphsOperation = Schemas["GlyphsOperation"];
 export type ImageOperation = Schemas["ImageOperation"];
 export type MaskPath = Schemas["MaskPath"];
+export type Effects = Schemas["EffectsOperation"];
 export type Matte = Schemas["MatteOperation"];
 export type GradientPaint = Schemas["GradientPaint"];
 

@@ -1161,6 +1161,24 @@ export interface components {
             label: string;
         };
         /**
+         * AddEffect
+         * @description Add an effect to a layer, after those that it has.
+         */
+        AddEffect: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            edit: "add_effect";
+            /** Layer */
+            layer: string;
+            /**
+             * Effect
+             * @example soft-blur
+             */
+            effect: string;
+        };
+        /**
          * AddLayer
          * @description Add a layer in front, its anchor at the scene's centre unless `position` says where: for the whole scene, or from
          *     `start` on, a clip as long as it lasts; or a shape `into` a shape layer or a group within one.
@@ -2322,7 +2340,7 @@ export interface components {
          */
         EditRequest: {
             /** Edits */
-            edits: (components["schemas"]["AddLayer"] | components["schemas"]["DuplicateLayers"] | components["schemas"]["DeleteLayers"] | components["schemas"]["RenameLayer"] | components["schemas"]["ReorderLayer"] | components["schemas"]["SetVisible"] | components["schemas"]["SetLocked"] | components["schemas"]["SetContent"] | components["schemas"]["SetBlend"] | components["schemas"]["MoveSpan"] | components["schemas"]["TrimSpan"] | components["schemas"]["SetProperty"] | components["schemas"]["StartKeying"] | components["schemas"]["StopKeying"] | components["schemas"]["SetKey"] | components["schemas"]["MoveKeys"] | components["schemas"]["DeleteKeys"] | components["schemas"]["SetEasing"] | components["schemas"]["MoveAnchor"] | components["schemas"]["PinAnchor"] | components["schemas"]["MoveLayers"] | components["schemas"]["SplitPath"] | components["schemas"]["JoinPath"] | components["schemas"]["BendPath"] | components["schemas"]["SetHandles"] | components["schemas"]["RemovePoint"] | components["schemas"]["KeyPose"] | components["schemas"]["CopyKeys"] | components["schemas"]["RetimeKeys"] | components["schemas"]["Ripple"] | components["schemas"]["EditValues"] | components["schemas"]["ResetProperties"] | components["schemas"]["BringIn"] | components["schemas"]["TakeOut"] | components["schemas"]["ApplyRecipe"] | components["schemas"]["SplitLayer"] | components["schemas"]["Align"] | components["schemas"]["Distribute"] | components["schemas"]["SetScene"] | components["schemas"]["DragHandle"] | components["schemas"]["ScaleLayers"] | components["schemas"]["TurnLayers"] | components["schemas"]["BringTo"] | components["schemas"]["ChangeProperty"] | components["schemas"]["PasteKeys"] | components["schemas"]["SlipSpan"] | components["schemas"]["AddBeats"] | components["schemas"]["MoveBeat"] | components["schemas"]["LabelBeat"] | components["schemas"]["DeleteBeats"] | components["schemas"]["KeepVariant"] | components["schemas"]["SwitchVariant"] | components["schemas"]["DeleteVariant"] | components["schemas"]["LeaveFinding"] | components["schemas"]["KeyInPose"] | components["schemas"]["MakePaths"] | components["schemas"]["GroupItems"] | components["schemas"]["UngroupItems"] | components["schemas"]["MovePoints"] | components["schemas"]["BendPoint"] | components["schemas"]["SetPoint"] | components["schemas"]["ShapePoints"] | components["schemas"]["AddPoint"] | components["schemas"]["ExtendPath"] | components["schemas"]["RemovePoints"] | components["schemas"]["ClosePath"] | components["schemas"]["SetPaint"] | components["schemas"]["AddStop"] | components["schemas"]["RemoveStop"] | components["schemas"]["AimGradient"] | components["schemas"]["AddMask"] | components["schemas"]["SetMask"] | components["schemas"]["MaskWith"] | components["schemas"]["SetCrop"] | components["schemas"]["SetFraming"] | components["schemas"]["MoveContent"] | components["schemas"]["SetMatte"] | components["schemas"]["SetSpeed"] | components["schemas"]["FreezeSource"] | components["schemas"]["KeySourceTime"] | components["schemas"]["SetRepeat"] | components["schemas"]["AddLayers"] | components["schemas"]["CarryLayers"] | components["schemas"]["PutIntoScene"] | components["schemas"]["TakeApart"] | components["schemas"]["SetFormula"] | components["schemas"]["WriteAsKeys"] | components["schemas"]["LandOnKeys"])[];
+            edits: (components["schemas"]["AddLayer"] | components["schemas"]["DuplicateLayers"] | components["schemas"]["DeleteLayers"] | components["schemas"]["RenameLayer"] | components["schemas"]["ReorderLayer"] | components["schemas"]["SetVisible"] | components["schemas"]["SetLocked"] | components["schemas"]["SetContent"] | components["schemas"]["SetBlend"] | components["schemas"]["MoveSpan"] | components["schemas"]["TrimSpan"] | components["schemas"]["SetProperty"] | components["schemas"]["StartKeying"] | components["schemas"]["StopKeying"] | components["schemas"]["SetKey"] | components["schemas"]["MoveKeys"] | components["schemas"]["DeleteKeys"] | components["schemas"]["SetEasing"] | components["schemas"]["MoveAnchor"] | components["schemas"]["PinAnchor"] | components["schemas"]["MoveLayers"] | components["schemas"]["SplitPath"] | components["schemas"]["JoinPath"] | components["schemas"]["BendPath"] | components["schemas"]["SetHandles"] | components["schemas"]["RemovePoint"] | components["schemas"]["KeyPose"] | components["schemas"]["CopyKeys"] | components["schemas"]["RetimeKeys"] | components["schemas"]["Ripple"] | components["schemas"]["EditValues"] | components["schemas"]["ResetProperties"] | components["schemas"]["BringIn"] | components["schemas"]["TakeOut"] | components["schemas"]["ApplyRecipe"] | components["schemas"]["SplitLayer"] | components["schemas"]["Align"] | components["schemas"]["Distribute"] | components["schemas"]["SetScene"] | components["schemas"]["DragHandle"] | components["schemas"]["ScaleLayers"] | components["schemas"]["TurnLayers"] | components["schemas"]["BringTo"] | components["schemas"]["ChangeProperty"] | components["schemas"]["PasteKeys"] | components["schemas"]["SlipSpan"] | components["schemas"]["AddBeats"] | components["schemas"]["MoveBeat"] | components["schemas"]["LabelBeat"] | components["schemas"]["DeleteBeats"] | components["schemas"]["KeepVariant"] | components["schemas"]["SwitchVariant"] | components["schemas"]["DeleteVariant"] | components["schemas"]["LeaveFinding"] | components["schemas"]["KeyInPose"] | components["schemas"]["MakePaths"] | components["schemas"]["GroupItems"] | components["schemas"]["UngroupItems"] | components["schemas"]["MovePoints"] | components["schemas"]["BendPoint"] | components["schemas"]["SetPoint"] | components["schemas"]["ShapePoints"] | components["schemas"]["AddPoint"] | components["schemas"]["ExtendPath"] | components["schemas"]["RemovePoints"] | components["schemas"]["ClosePath"] | components["schemas"]["SetPaint"] | components["schemas"]["AddStop"] | components["schemas"]["RemoveStop"] | components["schemas"]["AimGradient"] | components["schemas"]["AddMask"] | components["schemas"]["SetMask"] | components["schemas"]["MaskWith"] | components["schemas"]["AddEffect"] | components["schemas"]["SetEffect"] | components["schemas"]["RemoveEffect"] | components["schemas"]["SetCrop"] | components["schemas"]["SetFraming"] | components["schemas"]["MoveContent"] | components["schemas"]["SetMatte"] | components["schemas"]["SetSpeed"] | components["schemas"]["FreezeSource"] | components["schemas"]["KeySourceTime"] | components["schemas"]["SetRepeat"] | components["schemas"]["AddLayers"] | components["schemas"]["CarryLayers"] | components["schemas"]["PutIntoScene"] | components["schemas"]["TakeApart"] | components["schemas"]["SetFormula"] | components["schemas"]["WriteAsKeys"] | components["schemas"]["LandOnKeys"])[];
             /**
              * Client
              * @default
@@ -2613,6 +2631,10 @@ export interface components {
             };
             /** Blends */
             blends: string[];
+            /** Effects */
+            effects: {
+                [key: string]: string;
+            };
             /** Recipes */
             recipes: components["schemas"]["RecipeFacts"][];
             /** Easings */
@@ -3313,7 +3335,7 @@ export interface components {
          */
         KeyValuesRequest: {
             /** Edits */
-            edits: (components["schemas"]["AddLayer"] | components["schemas"]["DuplicateLayers"] | components["schemas"]["DeleteLayers"] | components["schemas"]["RenameLayer"] | components["schemas"]["ReorderLayer"] | components["schemas"]["SetVisible"] | components["schemas"]["SetLocked"] | components["schemas"]["SetContent"] | components["schemas"]["SetBlend"] | components["schemas"]["MoveSpan"] | components["schemas"]["TrimSpan"] | components["schemas"]["SetProperty"] | components["schemas"]["StartKeying"] | components["schemas"]["StopKeying"] | components["schemas"]["SetKey"] | components["schemas"]["MoveKeys"] | components["schemas"]["DeleteKeys"] | components["schemas"]["SetEasing"] | components["schemas"]["MoveAnchor"] | components["schemas"]["PinAnchor"] | components["schemas"]["MoveLayers"] | components["schemas"]["SplitPath"] | components["schemas"]["JoinPath"] | components["schemas"]["BendPath"] | components["schemas"]["SetHandles"] | components["schemas"]["RemovePoint"] | components["schemas"]["KeyPose"] | components["schemas"]["CopyKeys"] | components["schemas"]["RetimeKeys"] | components["schemas"]["Ripple"] | components["schemas"]["EditValues"] | components["schemas"]["ResetProperties"] | components["schemas"]["BringIn"] | components["schemas"]["TakeOut"] | components["schemas"]["ApplyRecipe"] | components["schemas"]["SplitLayer"] | components["schemas"]["Align"] | components["schemas"]["Distribute"] | components["schemas"]["SetScene"] | components["schemas"]["DragHandle"] | components["schemas"]["ScaleLayers"] | components["schemas"]["TurnLayers"] | components["schemas"]["BringTo"] | components["schemas"]["ChangeProperty"] | components["schemas"]["PasteKeys"] | components["schemas"]["SlipSpan"] | components["schemas"]["AddBeats"] | components["schemas"]["MoveBeat"] | components["schemas"]["LabelBeat"] | components["schemas"]["DeleteBeats"] | components["schemas"]["KeepVariant"] | components["schemas"]["SwitchVariant"] | components["schemas"]["DeleteVariant"] | components["schemas"]["LeaveFinding"] | components["schemas"]["KeyInPose"] | components["schemas"]["MakePaths"] | components["schemas"]["GroupItems"] | components["schemas"]["UngroupItems"] | components["schemas"]["MovePoints"] | components["schemas"]["BendPoint"] | components["schemas"]["SetPoint"] | components["schemas"]["ShapePoints"] | components["schemas"]["AddPoint"] | components["schemas"]["ExtendPath"] | components["schemas"]["RemovePoints"] | components["schemas"]["ClosePath"] | components["schemas"]["SetPaint"] | components["schemas"]["AddStop"] | components["schemas"]["RemoveStop"] | components["schemas"]["AimGradient"] | components["schemas"]["AddMask"] | components["schemas"]["SetMask"] | components["schemas"]["MaskWith"] | components["schemas"]["SetCrop"] | components["schemas"]["SetFraming"] | components["schemas"]["MoveContent"] | components["schemas"]["SetMatte"] | components["schemas"]["SetSpeed"] | components["schemas"]["FreezeSource"] | components["schemas"]["KeySourceTime"] | components["schemas"]["SetRepeat"] | components["schemas"]["AddLayers"] | components["schemas"]["CarryLayers"] | components["schemas"]["PutIntoScene"] | components["schemas"]["TakeApart"] | components["schemas"]["SetFormula"] | components["schemas"]["WriteAsKeys"] | components["schemas"]["LandOnKeys"])[];
+            edits: (components["schemas"]["AddLayer"] | components["schemas"]["DuplicateLayers"] | components["schemas"]["DeleteLayers"] | components["schemas"]["RenameLayer"] | components["schemas"]["ReorderLayer"] | components["schemas"]["SetVisible"] | components["schemas"]["SetLocked"] | components["schemas"]["SetContent"] | components["schemas"]["SetBlend"] | components["schemas"]["MoveSpan"] | components["schemas"]["TrimSpan"] | components["schemas"]["SetProperty"] | components["schemas"]["StartKeying"] | components["schemas"]["StopKeying"] | components["schemas"]["SetKey"] | components["schemas"]["MoveKeys"] | components["schemas"]["DeleteKeys"] | components["schemas"]["SetEasing"] | components["schemas"]["MoveAnchor"] | components["schemas"]["PinAnchor"] | components["schemas"]["MoveLayers"] | components["schemas"]["SplitPath"] | components["schemas"]["JoinPath"] | components["schemas"]["BendPath"] | components["schemas"]["SetHandles"] | components["schemas"]["RemovePoint"] | components["schemas"]["KeyPose"] | components["schemas"]["CopyKeys"] | components["schemas"]["RetimeKeys"] | components["schemas"]["Ripple"] | components["schemas"]["EditValues"] | components["schemas"]["ResetProperties"] | components["schemas"]["BringIn"] | components["schemas"]["TakeOut"] | components["schemas"]["ApplyRecipe"] | components["schemas"]["SplitLayer"] | components["schemas"]["Align"] | components["schemas"]["Distribute"] | components["schemas"]["SetScene"] | components["schemas"]["DragHandle"] | components["schemas"]["ScaleLayers"] | components["schemas"]["TurnLayers"] | components["schemas"]["BringTo"] | components["schemas"]["ChangeProperty"] | components["schemas"]["PasteKeys"] | components["schemas"]["SlipSpan"] | components["schemas"]["AddBeats"] | components["schemas"]["MoveBeat"] | components["schemas"]["LabelBeat"] | components["schemas"]["DeleteBeats"] | components["schemas"]["KeepVariant"] | components["schemas"]["SwitchVariant"] | components["schemas"]["DeleteVariant"] | components["schemas"]["LeaveFinding"] | components["schemas"]["KeyInPose"] | components["schemas"]["MakePaths"] | components["schemas"]["GroupItems"] | components["schemas"]["UngroupItems"] | components["schemas"]["MovePoints"] | components["schemas"]["BendPoint"] | components["schemas"]["SetPoint"] | components["schemas"]["ShapePoints"] | components["schemas"]["AddPoint"] | components["schemas"]["ExtendPath"] | components["schemas"]["RemovePoints"] | components["schemas"]["ClosePath"] | components["schemas"]["SetPaint"] | components["schemas"]["AddStop"] | components["schemas"]["RemoveStop"] | components["schemas"]["AimGradient"] | components["schemas"]["AddMask"] | components["schemas"]["SetMask"] | components["schemas"]["MaskWith"] | components["schemas"]["AddEffect"] | components["schemas"]["SetEffect"] | components["schemas"]["RemoveEffect"] | components["schemas"]["SetCrop"] | components["schemas"]["SetFraming"] | components["schemas"]["MoveContent"] | components["schemas"]["SetMatte"] | components["schemas"]["SetSpeed"] | components["schemas"]["FreezeSource"] | components["schemas"]["KeySourceTime"] | components["schemas"]["SetRepeat"] | components["schemas"]["AddLayers"] | components["schemas"]["CarryLayers"] | components["schemas"]["PutIntoScene"] | components["schemas"]["TakeApart"] | components["schemas"]["SetFormula"] | components["schemas"]["WriteAsKeys"] | components["schemas"]["LandOnKeys"])[];
             /** Keys */
             keys: components["schemas"]["KeyRef"][];
         };
@@ -3469,10 +3491,10 @@ export interface components {
             /** Carrier */
             carrier?: string | null;
             /**
-             * Filters
+             * Effects
              * @default []
              */
-            filters: unknown[];
+            effects: components["schemas"]["SoftBlur"][];
         };
         /**
          * LayerNames
@@ -4782,6 +4804,21 @@ export interface components {
             apart?: components["schemas"]["Corners"] | null;
         };
         /**
+         * RemoveEffect
+         * @description Take an effect off a layer.
+         */
+        RemoveEffect: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            edit: "remove_effect";
+            /** Layer */
+            layer: string;
+            /** Effect */
+            effect: string;
+        };
+        /**
          * RemovePoint
          * @description Take a point, a position key, off the motion path, the curve keeping its course.
          */
@@ -5058,10 +5095,10 @@ export interface components {
         Scene: {
             /**
              * Schema
-             * @default mudskipper.scene/2
+             * @default mudskipper.scene/3
              * @constant
              */
-            schema: "mudskipper.scene/2";
+            schema: "mudskipper.scene/3";
             /** Id */
             id?: string;
             /** Name */
@@ -5275,6 +5312,27 @@ export interface components {
             keys: components["schemas"]["KeyRef"][];
             /** Ease */
             ease: ("linear" | "hold" | "ease" | "ease-in" | "ease-out" | "ease-in-out") | components["schemas"]["Bezier"] | components["schemas"]["Steps"] | components["schemas"]["Points"] | components["schemas"]["Overshoot"] | components["schemas"]["Bounce"] | components["schemas"]["Spring"];
+        };
+        /**
+         * SetEffect
+         * @description Switch an effect of a layer on or off, call it something else, or give it another place among its effects.
+         */
+        SetEffect: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            edit: "set_effect";
+            /** Layer */
+            layer: string;
+            /** Effect */
+            effect: string;
+            /** Visible */
+            visible?: boolean | null;
+            /** Name */
+            name?: string | null;
+            /** To */
+            to?: number | null;
         };
         /**
          * SetFormula
@@ -5732,6 +5790,49 @@ export interface components {
             layer: string;
             /** By */
             by: number;
+        };
+        /**
+         * SoftBlur
+         * @description A Gaussian blur by a deviation of `amount` pixels along x and along y (Filter Effects 1, 9.16).
+         *
+         *     In each 255th, from 2 px on, painters agree to the byte. Colours are blurred as they are stored (sRGB), as they lie
+         *     over each other everywhere else here.
+         */
+        SoftBlur: {
+            /**
+             * Id
+             * @default
+             */
+            id: string;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /**
+             * Visible
+             * @default true
+             */
+            visible: boolean;
+            /**
+             * Effect
+             * @default soft-blur
+             * @constant
+             */
+            effect: "soft-blur";
+            /**
+             * @default {
+             *       "rest": [
+             *         10,
+             *         10
+             *       ],
+             *       "keys": [],
+             *       "before": "hold",
+             *       "after": "hold",
+             *       "formula_from": 0
+             *     }
+             */
+            amount: components["schemas"]["PairTrack"];
         };
         /**
          * Sound
@@ -6609,7 +6710,7 @@ export interface components {
              */
             instead: string;
         };
-        /** @description Parts under a matrix, which takes them to the scene whatever groups the group lies in: not painted where `visible` is 0, and laid over what is below as one. `apart` says that they are painted on a sheet of their own where the opacity is under 255 or the blend is not normal, or where there are masks or a matte: what is left of them is laid over. Otherwise there is but one part, painted in one go: the opacity stands in it already, and it is blended by itself. */
+        /** @description Parts under a matrix, which takes them to the scene whatever groups the group lies in: not painted where `visible` is 0, and laid over what is below as one. `apart` says that they are painted on a sheet of their own where the opacity is under 255 or the blend is not normal, or where there are masks, effects or a matte: what is left of them is laid over. Otherwise there is but one part, painted in one go: the opacity stands in it already, and it is blended by itself. */
         GroupOperation: {
             /** @constant */
             op: "group";
@@ -6623,6 +6724,7 @@ export interface components {
             apart: boolean;
             parts: components["schemas"]["Operation"][];
             masks: components["schemas"]["MaskPath"][];
+            effects: components["schemas"]["EffectsOperation"] | null;
             matte: components["schemas"]["MatteOperation"] | null;
         };
         /** @description An outline, filled and then stroked along its middle. `verbs` are constant; `points` (n, 2k) are the coordinates that they take, one after another. `cap`, `join` and `mitre` are as in SVG; `dash` (n, 2k) are pixels drawn and left out by turns from `dash_offset` on, and none where the first of them is below 0. `rule` says what is inside of an outline that crosses itself (SVG 2, 13.4.2). */
@@ -6680,6 +6782,20 @@ export interface components {
             inverted: boolean;
             weights: number | null;
             sheet: number | null;
+        };
+        /** @description An effect of a kind, by the numbers (n, k) that its painters read; where `acts` is 0 it changes nothing. */
+        EffectPaint: {
+            kind: string;
+            /** @description The number of a column. */
+            acts: number;
+            /** @description The number of a column. */
+            numbers: number;
+        };
+        /** @description Effects on a group, one after another: its parts, masked, are painted on a sheet, the effects run there, and the sheet is drawn into the scene, bilinear. `sheet` (n, 14) is the matrix from the scene to it, the matrix back, and its width and height, 0 where no effect acts: there the group is painted without. Drawn at another size of the scene, the sheet is as much larger. */
+        EffectsOperation: {
+            steps: components["schemas"]["EffectPaint"][];
+            /** @description The number of a column. */
+            sheet: number;
         };
         /** @description Groups whose opacity, or brightness on black, is where a group is shown; where it is not, if inverted. */
         MatteOperation: {

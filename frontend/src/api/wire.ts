@@ -1,2 +1,2 @@
 /** The form of the messages that this page reads; written by `make types`. */
-export const WIRE = "6d5993539ff0";
+export const WIRE = "b9c4a43230a2";

@@ -1,4 +1,5 @@
 import type {
+  Effects,
   GlyphsOperation,
   GradientPaint,
   Group,
@@ -12,79 +13,17 @@ import type {
   PathOperation,
 } from "../api/arrays";
 import { row } from "../api/arrays";
-import { Clips } from "./clips";
+import { copies, REACH, SMALL_BLUR } from "./copies";
+import { PAINTERS } from "./effects";
+import { brightness } from "./filters";
 import { built } from "./outline";
+import type { Pictures } from "./pictures";
+import { Sheets, type Size } from "./sheets";
 
 const HEX = Array.from({ length: 256 }, (_, i) => i.toString(16).padStart(2, "0"));
 
 /** Until the exact frame of a clip is here, one of this part of its size is shown at rest. */
 const REST_SIZE = 0.5;
-
-/** How long a picture that could not be fetched is left alone, in milliseconds. */
-const AGAIN = 4_000;
-
-/** So many pixels of pictures are kept, and more while they are painted; those not painted for this long may go, in milliseconds. */
-const MOST_PIXELS = 100_000_000;
-const UNUSED = 10_000;
-
-/** Pictures by asset, decoded as both painters read them: no colour conversion, sRGB numbers as stored. */
-export class Pictures {
-  private readonly found = new Map<string, ImageBitmap | "coming" | "failed">();
-
-  /** When each was painted last. */
-  private readonly used = new Map<string, number>();
-
-  readonly clips: Clips;
-
-  constructor(private readonly arrived: () => void) {
-    this.clips = new Clips(arrived);
-  }
-
-  get(asset: string): ImageBitmap | null {
-    if (!this.found.has(asset)) void this.fetch(asset);
-    const found = this.found.get(asset);
-    if (!(found instanceof ImageBitmap)) return null;
-    this.used.set(asset, performance.now());
-    return found;
-  }
-
-  /** Let go of pictures that were not painted for a while, as long as there are too many pixels. */
-  private letGo() {
-    const kept = [...this.found].filter((one): one is [string, ImageBitmap] => one[1] instanceof ImageBitmap);
-    let pixels = kept.reduce((sum, [, { width, height }]) => sum + width * height, 0);
-    const when = ([asset]: [string, ImageBitmap]) => this.used.get(asset) ?? 0;
-    for (const [asset, bitmap] of kept.sort((a, b) => when(a) - when(b))) {
-      if (pixels <= MOST_PIXELS || performance.now() - (this.used.get(asset) ?? 0) < UNUSED) return;
-      pixels -= bitmap.width * bitmap.height;
-      this.found.delete(asset);
-      this.used.delete(asset);
-      bitmap.close();
-    }
-  }
-
-  private async fetch(asset: string) {
-    this.found.set(asset, "coming");
-    try {
-      const response = await fetch(`/api/pictures/${asset}/file`);
-      if (!response.ok) throw new Error(`picture: ${response.status}`);
-      const bitmap = await createImageBitmap(await response.blob(), { colorSpaceConversion: "none" });
-      this.found.set(asset, bitmap);
-      this.used.set(asset, performance.now());
-      this.letGo();
-    } catch {
-      this.found.set(asset, "failed");
-      setTimeout(() => {
-        this.found.delete(asset);
-        this.arrived();
-      }, AGAIN);
-    }
-    this.arrived();
-  }
-
-  get waiting() {
-    return this.clips.waiting || [...this.found.values()].includes("coming");
-  }
-}
 
 /** A canvas that keeps some layers painted as long as they are the same. */
 class Sheet {
@@ -111,14 +50,39 @@ class Sheet {
 
 type Matrix = [number, number, number, number, number, number];
 
+/** How many pixels of the canvas one of the scene is. */
+const scaleOf = ([a, b, c, d]: Matrix) => (b === 0 && c === 0 && a === d ? a : Math.sqrt(Math.abs(a * d - b * c)));
+
+/**
+ * What takes scene pixels to those of a sheet (`core/draw/sheets.py`), and these to the canvas; and its size. A sheet of
+ * the scene's own pixels is moved by whole pixels of the canvas, so that nothing is drawn between.
+ */
+function sheetOn(place: Matrix, scale: number, sheet: Float32Array): { there: Matrix; back: Matrix; size: Size } {
+  const [width, height] = [sheet[12], sheet[13]].map((side) => Math.max(Math.ceil(side * scale), 1));
+  const [a, b, c, d, e, f] = sheet;
+  if (a === 1 && b === 0 && c === 0 && d === 1 && place[0] === scale && place[1] === 0 && place[2] === 0) {
+    const [x, y] = [Math.ceil(e * scale - place[4]), Math.ceil(f * scale - place[5])];
+    const there: Matrix = [scale, 0, 0, scale, place[4] + x, place[5] + y];
+    return { there, back: [1, 0, 0, 1, -x, -y], size: { width: width + 1, height: height + 1 } };
+  }
+  const there: Matrix = [a * scale, b * scale, c * scale, d * scale, e * scale, f * scale];
+  const back = new DOMMatrix(place)
+    .multiply(new DOMMatrix([sheet[6], sheet[7], sheet[8], sheet[9], sheet[10], sheet[11]]))
+    .scale(1 / scale);
+  return { there, back: [back.a, back.b, back.c, back.d, back.e, back.f], size: { width, height } };
+}
+
 /** The stage's painter: draw lists on Canvas 2D, operation for operation as the exporter paints them. */
 export class Painter {
   private readonly glyphs = new Map<string, Path2D>();
   private readonly kept = new WeakMap<Operation, Path2D>();
-  private readonly spare: HTMLCanvasElement[] = [];
+  private readonly sheets = new Sheets();
   private readonly below = new Sheet();
   private readonly above = new Sheet();
   private place: Matrix;
+
+  /** How many pixels of the canvas one of the scene is; on a sheet that is as it is for the canvas. */
+  private unit: number;
 
   /** `scale` takes scene pixels to those of the canvas. */
   constructor(
@@ -127,6 +91,7 @@ export class Painter {
     private readonly scale = 1,
   ) {
     this.place = [scale, 0, 0, scale, 0, 0];
+    this.unit = scale;
   }
 
   /**
@@ -166,10 +131,10 @@ export class Painter {
 
   /** A layer alone, on nothing; `place` takes scene pixels to the canvas in place of the painter's scale. */
   ghost(context: CanvasRenderingContext2D, layer: LayerArrays, frame: number, place = this.place) {
-    const usual = this.place;
-    this.place = place;
+    const usual = [this.place, this.unit] as const;
+    [this.place, this.unit] = [place, scaleOf(place)];
     this.layer(context, layer, frame);
-    this.place = usual;
+    [this.place, this.unit] = usual;
   }
 
   clear(context: CanvasRenderingContext2D) {
@@ -222,19 +187,15 @@ export class Painter {
   private group(context: CanvasRenderingContext2D, layer: LayerArrays, group: Group, frame: number) {
     const opacity = row(layer, group.opacity, frame)[0];
     if (!row(layer, group.visible, frame)[0] || opacity === 0) return;
-    const masked = group.masks.length > 0 || group.matte !== null;
-    const apart = group.apart && (opacity < 255 || group.blend !== "normal" || masked);
+    const sheet = group.effects && row(layer, group.effects.sheet, frame);
+    const effects = sheet && sheet[12] > 0 ? group.effects : null;
+    const whole = group.masks.length > 0 || effects !== null || group.matte !== null;
+    const apart = group.apart && (opacity < 255 || group.blend !== "normal" || whole);
     const blend = composite(group.blend);
-    const target = apart ? this.sheet(context) : context;
-    target.save();
-    target.setTransform(...this.place);
-    const [a, b, c, d, e, f] = row(layer, group.matrix, frame);
-    target.transform(a, b, c, d, e, f);
-    target.globalCompositeOperation = apart ? "source-over" : blend;
-    for (const part of group.parts) this.part(target, layer, part, frame);
-    target.restore();
+    const target = apart ? this.sheets.take(context.canvas) : context;
+    if (effects) this.effected(target, layer, group, effects, frame);
+    else this.parts(target, layer, group, apart ? "source-over" : blend, frame);
     if (!apart) return;
-    if (group.masks.length) this.mask(target, layer, group.masks, frame);
     if (group.matte) this.matte(target, layer, group.matte, frame);
     context.save();
     context.setTransform(1, 0, 0, 1, 0, 0);
@@ -242,31 +203,75 @@ export class Painter {
     context.globalCompositeOperation = blend;
     context.drawImage(target.canvas, 0, 0);
     context.restore();
-    this.spare.push(target.canvas);
+    this.sheets.free(target);
+  }
+
+  /** Paint the parts of a group, and lay its masks into them. */
+  private parts(
+    target: CanvasRenderingContext2D,
+    layer: LayerArrays,
+    group: Group,
+    blend: GlobalCompositeOperation,
+    frame: number,
+  ) {
+    target.save();
+    target.setTransform(...this.place);
+    const [a, b, c, d, e, f] = row(layer, group.matrix, frame);
+    target.transform(a, b, c, d, e, f);
+    target.globalCompositeOperation = blend;
+    for (const part of group.parts) this.part(target, layer, part, frame);
+    target.restore();
+    if (group.masks.length) this.mask(target, layer, group.masks, frame);
+  }
+
+  /** Paint the parts of a group on a sheet, run its effects there, and draw that where it belongs. */
+  private effected(
+    target: CanvasRenderingContext2D,
+    layer: LayerArrays,
+    group: Group,
+    effects: Effects,
+    frame: number,
+  ) {
+    const scale = this.unit;
+    const { there, back, size } = sheetOn(this.place, scale, row(layer, effects.sheet, frame));
+    const outer = this.place;
+    this.place = there;
+    let sheet = this.sheets.take(size);
+    this.parts(sheet, layer, group, "source-over", frame);
+    this.place = outer;
+    for (const { kind, acts, numbers } of effects.steps)
+      if (row(layer, acts, frame)[0]) sheet = PAINTERS[kind](sheet, row(layer, numbers, frame), scale, this.sheets);
+    target.save();
+    target.setTransform(...back);
+    target.imageSmoothingEnabled = true;
+    target.imageSmoothingQuality = "low";
+    target.drawImage(sheet.canvas, 0, 0);
+    target.restore();
+    this.sheets.free(sheet);
   }
 
   /** Lay the coverage of masks into what was painted on a sheet. */
   private mask(target: CanvasRenderingContext2D, layer: LayerArrays, masks: MaskPath[], frame: number) {
-    const whole = this.sheet(target);
+    const whole = this.sheets.take(target.canvas);
     if (masks[0].mode !== "add") this.flood(whole);
     for (const mask of masks) {
-      const one = this.sheet(target);
+      const one = this.sheets.take(target.canvas);
       this.maskPath(one, layer, mask, frame);
-      const laid = mask.inverted ? this.sheet(target) : one;
+      const laid = mask.inverted ? this.sheets.take(target.canvas) : one;
       if (mask.inverted) {
         this.flood(laid);
         this.lay(laid, one.canvas, "destination-out");
-        this.spare.push(one.canvas);
+        this.sheets.free(one);
       }
       this.lay(whole, laid.canvas, MODES[mask.mode], row(layer, mask.strength, frame)[0] / 255);
-      this.spare.push(laid.canvas);
+      this.sheets.free(laid);
     }
     this.lay(target, whole.canvas, "destination-in");
-    this.spare.push(whole.canvas);
+    this.sheets.free(whole);
   }
 
   private maskPath(on: CanvasRenderingContext2D, layer: LayerArrays, mask: MaskPath, frame: number) {
-    const blur = row(layer, mask.blur, frame)[0] * this.place[0];
+    const blur = row(layer, mask.blur, frame)[0] * scaleOf(this.place);
     const cover = (into: CanvasRenderingContext2D, place: Matrix) => {
       into.transform(...place);
       const [a, b, c, d, e, f] = row(layer, mask.matrix, frame);
@@ -278,7 +283,7 @@ export class Painter {
       const { width, height } = into.canvas;
       const more = 2 * Math.ceil(2 * by);
       const size = { width: width + 2 * more, height: height + 2 * more };
-      const whole = by > 0 && mask.parts.length > 1 ? this.sheet(on, size) : into;
+      const whole = by > 0 && mask.parts.length > 1 ? this.sheets.take(size) : into;
       if (whole !== into) {
         whole.save();
         whole.translate(more, more);
@@ -290,25 +295,25 @@ export class Painter {
       if (whole === into) cover(into, place);
       else into.drawImage(whole.canvas, -more, -more);
       into.restore();
-      if (whole !== into) this.spare.push(whole.canvas);
+      if (whole !== into) this.sheets.free(whole);
     };
     if (blur > 0 && blur < SMALL_BLUR && this.exact && mask.weights !== null) {
       const size = { width: on.canvas.width + 2 * REACH, height: on.canvas.height + 2 * REACH };
       const weights = row(layer, mask.weights, frame);
-      const [outline, across, whole] = [1, 2, 3].map(() => this.sheet(on, size));
+      const [outline, across, whole] = [1, 2, 3].map(() => this.sheets.take(size));
       outline.save();
       outline.translate(REACH, REACH);
       cover(outline, this.place);
       outline.restore();
-      summed(outline, across, weights, 1, 0);
-      summed(across, whole, weights, 0, 1);
+      copies(outline, across, weights, 1, 0);
+      copies(across, whole, weights, 0, 1);
       on.drawImage(whole.canvas, -REACH, -REACH);
-      this.spare.push(outline.canvas, across.canvas, whole.canvas);
+      this.sheets.free(outline, across, whole);
       return;
     }
     const sheet = mask.sheet === null ? null : row(layer, mask.sheet, frame);
     if (sheet && sheet[12] > 0) {
-      const one = this.sheet(on, { width: sheet[12], height: sheet[13] });
+      const one = this.sheets.take({ width: sheet[12], height: sheet[13] });
       blurred(one, row(layer, mask.blur, frame)[0], [sheet[0], sheet[1], sheet[2], sheet[3], sheet[4], sheet[5]]);
       on.save();
       on.transform(...this.place);
@@ -317,7 +322,7 @@ export class Painter {
       on.imageSmoothingQuality = "low";
       on.drawImage(one.canvas, 0, 0);
       on.restore();
-      this.spare.push(one.canvas);
+      this.sheets.free(one);
       return;
     }
     blurred(on, blur, this.place);
@@ -325,37 +330,25 @@ export class Painter {
 
   /** Whether it paints scene pixels one to one. */
   private get exact() {
-    return this.place.join() === "1,0,0,1,0,0";
+    const [a, b, c, d, e, f] = this.place;
+    return a === 1 && b === 0 && c === 0 && d === 1 && Number.isInteger(e) && Number.isInteger(f);
   }
 
   /** Leave of what was painted on a sheet only what lies where a matte is, or where it is not. */
   private matte(target: CanvasRenderingContext2D, layer: LayerArrays, matte: Matte, frame: number) {
-    const sheet = this.sheet(target);
+    const sheet = this.sheets.take(target.canvas);
     if (matte.by === "brightness") this.flood(sheet);
     for (const part of matte.parts) this.part(sheet, layer, part, frame);
     target.save();
     if (matte.by === "brightness") target.filter = brightness();
     this.lay(target, sheet.canvas, matte.inverted ? "destination-out" : "destination-in");
     target.restore();
-    this.spare.push(sheet.canvas);
+    this.sheets.free(sheet);
   }
 
   private flood(context: CanvasRenderingContext2D) {
     context.fillStyle = "#000000ff";
     context.fillRect(0, 0, context.canvas.width, context.canvas.height);
-  }
-
-  /** An empty canvas of a group's own. */
-  private sheet(
-    context: CanvasRenderingContext2D,
-    { width, height }: { width: number; height: number } = context.canvas,
-  ): CanvasRenderingContext2D {
-    const canvas = this.spare.pop() ?? document.createElement("canvas");
-    if (canvas.width !== width || canvas.height !== height) Object.assign(canvas, { width, height });
-    const sheet = canvas.getContext("2d", { willReadFrequently: true })!;
-    sheet.setTransform(1, 0, 0, 1, 0, 0);
-    sheet.clearRect(0, 0, width, height);
-    return sheet;
   }
 
   private part(context: CanvasRenderingContext2D, layer: LayerArrays, part: Operation, frame: number) {
@@ -443,7 +436,7 @@ export class Painter {
     else if (paint.matrix === null) draw(context, gradient(context, layer, paint, frame));
     else {
       // Coverage first, and the gradient under its matrix into that: canvases know no matrix of a gradient.
-      const on = this.sheet(context);
+      const on = this.sheets.take(context.canvas);
       on.save();
       on.setTransform(context.getTransform());
       draw(on, "#000000ff");
@@ -460,7 +453,7 @@ export class Painter {
       context.globalCompositeOperation = how;
       context.drawImage(on.canvas, 0, 0);
       context.restore();
-      this.spare.push(on.canvas);
+      this.sheets.free(on);
     }
   }
 
@@ -508,54 +501,7 @@ export class Painter {
   }
 }
 
-/** Below which a blur is a sum of copies, and how far these reach; as `draw/pen.py` has them. */
-const SMALL_BLUR = 2;
-const REACH = 6;
-
-/** Copies of a canvas moved by whole pixels along an axis, added up by their weights in 255ths. */
-function summed(
-  from: CanvasRenderingContext2D,
-  to: CanvasRenderingContext2D,
-  weights: Float32Array,
-  x: number,
-  y: number,
-) {
-  to.save();
-  to.globalCompositeOperation = "lighter";
-  weights.forEach((weight, away) => {
-    if (weight <= 0) return;
-    to.globalAlpha = weight / 255;
-    for (const side of away ? [1, -1] : [1]) to.drawImage(from.canvas, side * away * x, side * away * y);
-  });
-  to.restore();
-}
-
 const MODES = { add: "source-over", subtract: "destination-out", intersect: "destination-in" } as const;
-
-const SVG = "http://www.w3.org/2000/svg";
-
-/** The filter that makes brightness to opacity (Filter Effects 1, 9.8), kept in the page for canvases to name. */
-function brightness(): string {
-  const id = "brightness-to-opacity";
-  if (!document.getElementById(id)) {
-    const svg = document.createElementNS(SVG, "svg");
-    svg.setAttribute("width", "0");
-    svg.setAttribute("height", "0");
-    svg.setAttribute("aria-hidden", "true");
-    svg.style.position = "absolute";
-    const filter = document.createElementNS(SVG, "filter");
-    filter.setAttribute("id", id);
-    for (const [name, value] of Object.entries({ x: "0", y: "0", width: "1", height: "1" }))
-      filter.setAttribute(name, value);
-    filter.setAttribute("color-interpolation-filters", "sRGB");
-    const matrix = document.createElementNS(SVG, "feColorMatrix");
-    matrix.setAttribute("type", "luminanceToAlpha");
-    filter.append(matrix);
-    svg.append(filter);
-    document.body.append(svg);
-  }
-  return `url(#${id})`;
-}
 
 const NONE = new Float32Array([-1]);
 

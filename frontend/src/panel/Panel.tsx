@@ -20,6 +20,7 @@ import { AnchorBlock } from "./AnchorBlock";
 import { ArrangeBlock } from "./ArrangeBlock";
 import { CarrierRow } from "./CarrierRow";
 import { EasingBlock } from "./EasingBlock";
+import { EffectsBlock } from "./EffectsBlock";
 import { KeysBlock } from "./KeysBlock";
 import { ManyPanel } from "./ManyPanel";
 import { MaskBlock } from "./MaskBlock";
@@ -64,8 +65,8 @@ export function Panel() {
 /** How loud a layer is heard. */
 const LEVEL = "content.sound.level";
 
-/** Properties that have rows in the blocks of masks and of the pattern. */
-const WINDOW = /^(masks|crop|framing)\.|\.repeat\./;
+/** Properties that have rows in the blocks of masks, of effects and of the pattern. */
+const WINDOW = /^(masks|crop|framing|effects)\.|\.repeat\./;
 
 /** The layer itself; of a mask, what it masks. */
 const maskedBy = (layers: Layer[] | undefined, layer: Layer) =>
@@ -120,6 +121,7 @@ function LayerPanel({ layer }: { layer: Layer }) {
         ))}
       </Box>
       {!heardOnly && !markOnly && <WindowBlock layer={maskedBy(scene.layers, layer)} />}
+      {!item && !heardOnly && !markOnly && <EffectsBlock layer={layer} />}
       <PatternBlock layer={layer} />
       {!item && !heardOnly && <CarrierRow layer={layer} />}
       {!item && !heardOnly && !markOnly && <BlendRow layer={layer} blends={facts.blends} />}

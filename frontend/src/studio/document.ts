@@ -36,6 +36,7 @@ export function useFacts(): Facts {
       easings: {},
       safe: {},
       blends: [],
+      effects: {},
       recipes: [],
     }
   );

@@ -14,7 +14,7 @@ import {
 } from "../api/client";
 import { Live } from "../api/live";
 import { freshId } from "../api/token";
-import { Pictures } from "../paint/painter";
+import { Pictures } from "../paint/pictures";
 import { pathIn, pointCount } from "./drawnPath";
 import { FrameStore } from "./frames";
 import { gradientOf } from "./gradients";

@@ -27,6 +27,7 @@ export function tracksOf(layer: Layer): Record<string, Track> {
   };
   walk(layer.content, "content");
   for (const [i, mask] of (layer.masks ?? []).entries()) walk(mask, `masks.${i}`);
+  for (const [i, effect] of (layer.effects ?? []).entries()) walk(effect, `effects.${i}`);
   walk(layer.crop, "crop");
   walk(layer.framing, "framing");
   return found;

@@ -10,7 +10,7 @@ from ..bezier import Floats
 from ..coverage import bare_parts, shortfall
 from ..inside import MASKS
 from ..items_resolved import items_resolved
-from ..layer_bounds import bounds, content_corners, corners
+from ..layer_bounds import bounds, content_corners, corners, inner_corners
 from ..resolved_layer import ResolvedLayer
 from ..scene import Scene
 from ..shapes import Item, ShapeItem
@@ -79,7 +79,11 @@ def _shortfall(scene: Scene, one: ResolvedLayer) -> Floats:
 
 def _ground(one: ResolvedLayer) -> Floats:
     """The corners in the scene of what a layer covers (n, 4, 2): of its content, which of a shape alone that is turned
-    within its layer is less than the layer's box."""
+    within its layer is less than the layer's box; without what its effects leave see-through at the edges."""
+    return inner_corners(one, _box(one))
+
+
+def _box(one: ResolvedLayer) -> Floats:
     leaves = (
         []
         if one.framed is not None

@@ -9,7 +9,7 @@ import numpy as np
 from ..edits import Edit
 from ..edits.many_keys import EditValues
 from ..edits.values_and_keys import KeyRef, MoveLayers
-from ..layer_bounds import bounds
+from ..layer_bounds import reached
 from ..position_keys import parts_of
 from ..resolved_layer import ResolvedLayer
 from ..scene import Scene
@@ -29,7 +29,7 @@ class SafeArea(Check):
     def find(self, scene: Scene, one: ResolvedLayer) -> Finding | None:
         if one.layer.content.words is None:
             return None
-        ends = bounds(one)
+        ends = reached(one)
         count = len(one.frames)
         still = np.ones(count, dtype=bool)
         still[1:] = np.abs(np.diff(ends, axis=0)).max(axis=1) < 0.01 if count > 1 else True

@@ -9,7 +9,8 @@ import numpy as np
 from ..assets import Assets
 from ..base_model import Flag, Id
 from ..bezier import Floats
-from ..draw.pen import Layering, MaskInk, Pen, filled
+from ..draw.inks import Layering, MaskInk
+from ..draw.pen import Pen, filled
 from ..shown import Shown
 from ..sound import Sound
 from ..transform import UNMOVED

@@ -15,8 +15,10 @@ import numpy as np
 from ..bezier import Floats
 from ..text.fonts import outline
 from ..transform import UNMOVED, apply, multiply
+from .inks import Ink, Layering, MaskInk, StrokeInk
 from .operations import TAKES, Rule
-from .pen import Ink, Layering, MaskInk, Pen, StrokeInk
+from .pen import Pen
+from .sheets import grown, reach_of
 
 SHORT = 1e-9
 """Pixels below which a piece of an outline has no direction."""
@@ -74,6 +76,14 @@ class BoundsPen(Pen):
             low, high = self._masked(layering.masks)
             low = np.minimum(np.maximum(low, box[:, :2]), box[:, :2] + box[:, 2:])
             self._ends = [(low, np.maximum(np.minimum(high, box[:, :2] + box[:, 2:]), low))]
+        if layering.effects and self._ends:
+            box = self.box
+            assert box is not None
+            ends = np.concatenate([box[:, :2], box[:, :2] + box[:, 2:]], axis=1)
+            reach = reach_of(layering.effects)
+            count = max(map(len, (ends, reach, self._matrix)))
+            ends = grown(*(np.broadcast_to(part, (count, part.shape[1])) for part in (ends, self._matrix, reach)))
+            self._ends = [(ends[:, :2], ends[:, 2:])]
         self._ends = before + self._ends
         self._matrix = outside
 

@@ -8,8 +8,9 @@ from typing import TYPE_CHECKING
 
 from ..resolved_layer import ResolvedLayer
 from .bounds import BoundsPen
+from .inks import Layering
 from .layers import draw_layer
-from .pen import Layering, Pen
+from .pen import Pen
 
 if TYPE_CHECKING:
     from ..context import Context

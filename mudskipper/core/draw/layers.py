@@ -10,8 +10,9 @@ import numpy as np
 from ..bezier import Floats
 from ..resolved_layer import ResolvedLayer, in_span
 from .bounds import BoundsPen
+from .inks import Layering, MatteInk
 from .operations import DrawList, Group
-from .pen import Layering, MatteInk, Pen, Recorder
+from .pen import Pen, Recorder
 
 if TYPE_CHECKING:
     from ..context import Context
@@ -30,8 +31,8 @@ def draw_list(resolved: Resolved) -> DrawList:
 
 
 def layer_group(resolved: ResolvedLayer, context: Context, size: tuple[int, int]) -> Group:
-    """What a layer shows under its own matrix, masks, opacity and blend; `size` is the scene's, in pixels."""
-    pen = Recorder(size=size)
+    """What a layer shows under its own matrix, masks, effects, opacity and blend; `size` is the scene's, in pixels."""
+    pen = Recorder(region=np.array([[0.0, 0.0, *size]]))
     draw_layer(pen, resolved, context)
     (group,) = pen.parts
     assert isinstance(group, Group)
@@ -39,13 +40,14 @@ def layer_group(resolved: ResolvedLayer, context: Context, size: tuple[int, int]
 
 
 def draw_layer(pen: Pen, resolved: ResolvedLayer, context: Context) -> None:
-    """Draw a layer on a pen in the pixels of its scene: under its matrix, masks, opacity, blend and matte."""
+    """Draw a layer on a pen in the pixels of its scene: under its matrix, masks, effects, opacity, blend and matte."""
     layering = Layering(
         resolved.matrix,
         np.rint(resolved.opacity * 255.0),
         resolved.layer.blend,
         _one_if_same(resolved.visible[:, None].astype(np.float64)),
         resolved.masks,
+        resolved.effects,
         _matte_of(resolved, context),
     )
     with pen.group(layering):
@@ -74,7 +76,7 @@ def tight_box(resolved: ResolvedLayer, context: Context) -> Floats:
     """The box of what is really painted, in content pixels (1 | n, 4); the layer's own box where nothing is."""
     pen = BoundsPen()
     framed = Layering() if resolved.framed is None else Layering(resolved.framed)
-    with pen.group(Layering(masks=resolved.masks)), pen.group(framed):
+    with pen.group(Layering(masks=resolved.masks, effects=resolved.effects)), pen.group(framed):
         _draw_content(pen, resolved, context)
     return resolved.box if pen.box is None else pen.box
 

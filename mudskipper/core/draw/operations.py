@@ -150,6 +150,28 @@ class MaskPath:
 
 
 @dataclass(frozen=True)
+class EffectPaint:
+    """An effect of a kind, by the numbers (n, k) that its painters read; where `acts` is 0 it changes nothing."""
+
+    kind: str
+    acts: Column
+    numbers: Column
+
+
+@dataclass(frozen=True)
+class Effects:
+    """Effects on a group, one after another: its parts, masked, are painted on a sheet, the effects run there, and the
+    sheet is drawn into the scene, bilinear.
+
+    `sheet` (n, 14) is the matrix from the scene to it, the matrix back, and its width and height, 0 where no effect
+    acts: there the group is painted without. Drawn at another size of the scene, the sheet is as much larger.
+    """
+
+    steps: tuple[EffectPaint, ...]
+    sheet: Column
+
+
+@dataclass(frozen=True)
 class Matte:
     """Groups whose opacity, or brightness on black, is where a group is shown; where it is not, if inverted."""
 
@@ -164,8 +186,8 @@ class Group:
     `visible` is 0, and laid over what is below as one.
 
     `apart` says that they are painted on a sheet of their own where the opacity is under 255 or the blend is not
-    normal, or where there are masks or a matte: what is left of them is laid over. Otherwise there is but one part,
-    painted in one go: the opacity stands in it already, and it is blended by itself.
+    normal, or where there are masks, effects or a matte: what is left of them is laid over. Otherwise there is but one
+    part, painted in one go: the opacity stands in it already, and it is blended by itself.
     """
 
     visible: Column
@@ -175,6 +197,7 @@ class Group:
     apart: bool
     parts: tuple[Operation, ...]
     masks: tuple[MaskPath, ...] = ()
+    effects: Effects | None = None
     matte: Matte | None = None
     single = False
 

@@ -16,6 +16,7 @@ from .arrange import Align, Distribute, SplitLayer
 from .base import Edit, EditContext
 from .beats import AddBeats, DeleteBeats, LabelBeat, MoveBeat
 from .carriers import CarryLayers
+from .effects import AddEffect, RemoveEffect, SetEffect
 from .entrances import BringIn, TakeOut
 from .findings import LeaveFinding
 from .formulas import LandOnKeys, SetFormula, WriteAsKeys
@@ -147,6 +148,9 @@ EDITS: list[type[Edit]] = [
     AddMask,
     SetMask,
     MaskWith,
+    AddEffect,
+    SetEffect,
+    RemoveEffect,
     SetCrop,
     SetFraming,
     MoveContent,

@@ -88,6 +88,9 @@ class Edit(Model):
     """Whether it is meant for formulas themselves, or replaces what holds them: nothing is said of them then."""
     sets_values: ClassVar[bool] = False
     """Whether it gives properties the values that somebody wants to see at its `frame`."""
+    shifts_parts: ClassVar[bool] = False
+    """Whether parts of the layers that it names may come to stand at other places of them: what moves at random within
+    them goes on as it does."""
     edit: str
 
     @abstractmethod

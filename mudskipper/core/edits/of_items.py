@@ -51,9 +51,10 @@ def applied(edit: Edit, scene: Scene, context: EditContext) -> tuple[Scene, str]
 
 
 def _with_seeds(scene: Scene, edit: Edit) -> Scene:
-    """The scene in which the random motion within the layers whose items an edit names starts from seeds of its own:
+    """The scene in which the random motion within the layers whose parts an edit moves starts from seeds of its own:
     else it starts from the places of its properties, and another motion would begin where these change."""
-    for name in {address.split("/")[0] for address in _named(edit) if "/" in address} & scene.places.keys():
+    named = {address.split("/")[0] for address in _named(edit) if edit.shifts_parts or "/" in address}
+    for name in named & scene.places.keys():
         layer = scene.layer(name)
         for path in _at_random(layer):
             track = layer.tracks[path]
@@ -83,7 +84,7 @@ def _at_random(layer: Layer) -> list[str]:
     return [
         path
         for path, text in layer.formulas.items()
-        if path.startswith(("content.", "masks.")) and any(word in text for word in RANDOM)
+        if path.startswith(("content.", "masks.", "effects.")) and any(word in text for word in RANDOM)
     ]
 
 

@@ -111,6 +111,8 @@ def _of_layer(scene: Scene, layer: Layer) -> list[str]:
         found.append("its masks are lost")
     if layer.crop is not None or layer.framing is not None:
         found.append("its crop and framing are lost")
+    if any(effect.visible for effect in layer.effects):
+        found.append("its effects are lost")
     if layer.matte is not None:
         found.append("its matte is lost")
     readers = [one.name for one in scene.layers if one.matte is not None and one.matte.layer == layer.id]
@@ -226,7 +228,7 @@ def _carrier(scene: Scene, layer: Layer, context: Context) -> Layer | Floats:
     return layer.model_copy(
         update={
             "id": new_id(), "content": CarrierContent(), "anchor": anchor, "variants": (), "variant": "A", "masks": (),
-            "crop": None, "framing": None, "matte": None, "blend": "normal", "unchecked": (),
+            "effects": (), "crop": None, "framing": None, "matte": None, "blend": "normal", "unchecked": (),
             "opacity": Layer.model_fields["opacity"].default,
         }
     )  # fmt: skip

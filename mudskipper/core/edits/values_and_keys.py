@@ -33,7 +33,7 @@ Given = float | str | tuple[float | None, float | None] | Points
 
 def refuse_unplaced(layer: Layer, name: str) -> None:
     """Refuse a property of its place in words where a layer has none: what is only heard stands nowhere."""
-    if not layer.content.placed and not name.startswith(("content.", "masks.", "crop.", "framing.")):
+    if not layer.content.placed and not name.startswith(("content.", "masks.", "crop.", "framing.", "effects.")):
         raise Refused(
             f"'{layer.name}' is only heard: it has no {label_of(name, layer).lower()}.", where="property",
             mend="Its sound has a level and fades.",

@@ -10,7 +10,7 @@ from pydantic import Discriminator, Field, Tag
 
 from ..base_model import Model
 from ..bezier import Floats
-from ..draw.pen import GradientInk, Ink
+from ..draw.inks import GradientInk, Ink
 from ..shown import Shown
 from ..tracks import ColourTrack, NumberTrack, PairTrack
 from ..transform import matrices

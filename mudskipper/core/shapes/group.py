@@ -7,7 +7,8 @@ from typing import TYPE_CHECKING, Annotated, Any, ClassVar, Literal
 from pydantic import Field, field_validator
 
 from ..bezier import Floats
-from ..draw.pen import Layering, Pen
+from ..draw.inks import Layering
+from ..draw.pen import Pen
 from .base import Item
 from .masked import common_box, mask_inks, masked_box
 from .several import box_of, draw_all, grown_in, numbered

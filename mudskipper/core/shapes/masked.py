@@ -10,7 +10,8 @@ import numpy as np
 
 from ..bezier import Floats
 from ..draw.bounds import BoundsPen
-from ..draw.pen import MaskInk, Pen, filled
+from ..draw.inks import MaskInk
+from ..draw.pen import Pen, filled
 from ..motion import anchor_points, position_values
 from ..transform import UNMOVED, apply, matrices
 from .base import CORNERS

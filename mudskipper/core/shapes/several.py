@@ -12,7 +12,8 @@ from typing import Any
 import numpy as np
 
 from ..bezier import Floats
-from ..draw.pen import OPAQUE, Layering, Pen
+from ..draw.inks import OPAQUE, Layering
+from ..draw.pen import Pen
 from ..motion import anchor_points, position_values
 from ..transform import apply, matrices
 from .base import CORNERS, Item, ItemTransform

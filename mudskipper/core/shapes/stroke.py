@@ -10,8 +10,9 @@ import numpy as np
 
 from ..base_model import Model
 from ..bezier import Floats
+from ..draw.inks import StrokeInk
 from ..draw.lengths import MOST_DASHES, SOLID, dashed, drawn_spans, length, pattern, subpaths
-from ..draw.pen import Pen, StrokeInk
+from ..draw.pen import Pen
 from ..shown import Shown
 from ..tracks import NumberTrack
 from .gradient import Paint, ink_of

@@ -1,0 +1,125 @@
+"""Edits of the effects of a layer: added, switched on and off, run earlier or later, taken off."""
+
+from __future__ import annotations
+
+from typing import Annotated, Any, ClassVar, Literal
+
+from pydantic import Field
+
+from ..base_model import Flag, Id, Whole
+from ..effects import EFFECTS, Effect
+from ..effects.base import MOST_EFFECTS
+from ..errors import Refused
+from ..properties import with_part
+from ..scene import Layer, Scene
+from .base import Edit, EditContext, name_of, unlocked
+from .layers import free_among
+
+EffectId = Annotated[str, Field(strict=True, pattern=r"^[0-9a-z]{1,12}$")]
+
+
+class AddEffect(Edit):
+    """Add an effect to a layer, after those that it has."""
+
+    takes_items: ClassVar[bool] = False
+
+    edit: Literal["add_effect"] = "add_effect"
+    layer: Id
+    effect: Annotated[str, Field(max_length=40, examples=["soft-blur"])]
+
+    def apply(self, scene: Scene, context: EditContext) -> Scene:
+        layer = unlocked(scene, self.layer)
+        kind = _kinds().get(self.effect)
+        if kind is None:
+            raise Refused(
+                f"There is no effect {self.effect!r}.", where="effect", mend=f"There is {', '.join(_kinds())}."
+            )
+        if not layer.content.shows:
+            raise Refused(
+                f"Nothing of '{layer.name}' is painted, so an effect would change nothing.", where="layer",
+                mend="Choose a layer that shows something.",
+            )  # fmt: skip
+        if len(layer.effects) >= MOST_EFFECTS:
+            raise Refused(
+                f"'{layer.name}' has {MOST_EFFECTS} effects, and more it cannot have.", where="layer",
+                mend="Take one off first.",
+            )  # fmt: skip
+        name = free_among([one.name for one in layer.effects], kind.label.capitalize())
+        return scene.with_layer(with_part(layer, "effects", (*layer.effects, kind(name=name))))
+
+    def words(self, scene: Scene) -> str:
+        kind = _kinds().get(self.effect)
+        return f"Added {kind.label if kind else 'an effect'} to {name_of(scene, self.layer)}"
+
+
+class SetEffect(Edit):
+    """Switch an effect of a layer on or off, call it something else, or give it another place among its effects."""
+
+    takes_items: ClassVar[bool] = False
+    shifts_parts: ClassVar[bool] = True
+
+    edit: Literal["set_effect"] = "set_effect"
+    layer: Id
+    effect: EffectId
+    visible: Flag | None = None
+    name: Annotated[str, Field(max_length=200)] | None = None
+    to: Whole | None = None
+
+    def apply(self, scene: Scene, context: EditContext) -> Scene:
+        layer, index = _found(scene, self.layer, self.effect)
+        changes: dict[str, Any] = {}
+        if self.visible is not None:
+            changes["visible"] = self.visible
+        if self.name is not None:
+            changes["name"] = self.name.strip()
+        kept = layer.effects[index].model_copy(update=changes)
+        rest = [*layer.effects[:index], *layer.effects[index + 1 :]]
+        rest.insert(index if self.to is None else min(max(self.to, 0), len(rest)), kept)
+        return scene.with_layer(with_part(layer, "effects", tuple(rest)))
+
+    def words(self, scene: Scene) -> str:
+        what = f"{_called(scene, self.layer, self.effect)} of {name_of(scene, self.layer)}"
+        if self.to is not None:
+            return f"Moved {what}"
+        if self.name is not None:
+            return f"Renamed {what}"
+        return f"Switched {what} {'off' if self.visible is False else 'on'}"
+
+
+class RemoveEffect(Edit):
+    """Take an effect off a layer."""
+
+    takes_items: ClassVar[bool] = False
+    shifts_parts: ClassVar[bool] = True
+
+    edit: Literal["remove_effect"] = "remove_effect"
+    layer: Id
+    effect: EffectId
+
+    def apply(self, scene: Scene, context: EditContext) -> Scene:
+        layer, index = _found(scene, self.layer, self.effect)
+        return scene.with_layer(with_part(layer, "effects", (*layer.effects[:index], *layer.effects[index + 1 :])))
+
+    def words(self, scene: Scene) -> str:
+        return f"Took {_called(scene, self.layer, self.effect)} off {name_of(scene, self.layer)}"
+
+
+def _kinds() -> dict[str, type[Effect]]:
+    return {kind.model_fields[Effect.told_by].default: kind for kind in EFFECTS}
+
+
+def _found(scene: Scene, layer_id: str, effect: str) -> tuple[Layer, int]:
+    """A layer that is not locked, and the place of one of its effects."""
+    layer = unlocked(scene, layer_id)
+    index = next((i for i, one in enumerate(layer.effects) if one.id == effect), None)
+    if index is None:
+        raise Refused(
+            f"That effect is not on '{layer.name}'; it may have been taken off in another window.",
+            where="effect", mend="Nothing was changed.",
+        )  # fmt: skip
+    return layer, index
+
+
+def _called(scene: Scene, layer_id: str, effect: str) -> str:
+    layer = scene.layer(layer_id) if layer_id in scene.places else None
+    return next((one.name or one.label for one in (layer.effects if layer else ()) if one.id == effect), "an effect")

@@ -1,0 +1,17 @@
+"""The kinds of effects; a new one is a file here, a line in the list, and a painter of its name on both sides."""
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING, Annotated, Any
+
+from pydantic import Field
+
+from ..kinds import union_of
+from .base import MOST_EFFECTS, Effect, effect_inks, reached
+from .soft_blur import SoftBlur
+
+EFFECTS: list[type[Effect]] = [SoftBlur]
+AnyEffect: Any = Effect if TYPE_CHECKING else union_of(EFFECTS)
+Effects = Annotated[tuple[AnyEffect, ...], Field(max_length=MOST_EFFECTS)]
+
+__all__ = ["EFFECTS", "AnyEffect", "Effect", "Effects", "SoftBlur", "effect_inks", "reached"]

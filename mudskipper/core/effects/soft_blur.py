@@ -1,0 +1,50 @@
+"""A blur by a bell curve, as far along x as along y or not."""
+
+from __future__ import annotations
+
+from typing import Annotated, ClassVar, Literal
+
+import numpy as np
+
+from ..bezier import Floats
+from ..draw.blurs import small_blur
+from ..shown import Shown
+from ..tracks import PairTrack
+from .base import Effect, Values
+
+DEVIATIONS = 3
+"""So many deviations away a blur is less than half of 1/255; the three boxes that stand for it end before."""
+FINE = 64.0
+"""Pixels: a blur of a larger deviation is run on a smaller sheet, of which nothing is seen afterwards."""
+
+
+class SoftBlur(Effect):
+    """A Gaussian blur by a deviation of `amount` pixels along x and along y (Filter Effects 1, 9.16).
+
+    In each 255th, from 2 px on, painters agree to the byte. Colours are blurred as they are stored (sRGB), as they lie
+    over each other everywhere else here.
+    """
+
+    label: ClassVar[str] = "soft blur"
+
+    effect: Literal["soft-blur"] = "soft-blur"
+    amount: Annotated[
+        PairTrack,
+        Shown("Blur", "px", parts=("x", "y"), linked=True, low=0, high=1_000, what="a blur in pixels"),
+    ] = PairTrack(rest=(10.0, 10.0))
+
+    def acts(self, values: Values) -> Floats:
+        return np.asarray((values["amount"] > 0).any(axis=1, keepdims=True))
+
+    def reach(self, values: Values) -> Floats:
+        return DEVIATIONS * values["amount"][:, [0, 1, 0, 1]]
+
+    def share(self, values: Values, lengths: Floats) -> Floats:
+        return np.asarray(FINE / np.maximum(values["amount"] * lengths, FINE))
+
+    def numbers(self, values: Values, matrix: Floats) -> Floats:
+        """The deviations along x and y of the sheet, and the weights of both where they are below 2 px
+        (`draw.blurs.small_blur`): 16 columns."""
+        amount = values["amount"]
+        along = [np.hypot(matrix[:, i] * amount[:, 0], matrix[:, i + 2] * amount[:, 1])[:, None] for i in (0, 1)]
+        return np.concatenate([*along, *map(small_blur, along)], axis=1)
