@@ -362,7 +362,7 @@ def test_checks_look_at_what_is_painted_and_blame_nobody_else() -> None:
 OLD = {
     "schema": "mudskipper.scene/1", "id": "old", "name": "Old", "width": 640, "height": 360, "length": 60,
     "layers": [
-        {**layer("Mast"), "content": {"kind": "empty"}},
+        {**layer("Mast"), "content": {"kind": "empty"}, "filters": []},
         {**layer("Plate"), "rotation": {"rest": 5, "expression": 'base + layer("Mast").rotation.at(t - 0.2)',
                                         "expression_from": 3, "expression_seed": 7},
          "position": {"rest": [9, 9], "expression": "a = to_scene((0, 0))\nlayer('Mast').from_scene(a)"}},
@@ -380,6 +380,8 @@ def test_documents_of_the_form_before_are_upgraded() -> None:
     assert plate.formulas["position"] == "a = in_scene((0, 0))\nscene['Mast'].in_layer(a)"
     written = 's = scene["Surf"]\nformat(s.loudness + scene["Surf"].loudness, "0.0")'
     assert gauge.formulas["content.written"] == written
+    second = {**OLD, "schema": "mudskipper.scene/2", "layers": [{**layer("Mast"), "filters": []}]}
+    assert scene_of(second).layers[0].effects == ()
     again = scene_of(OLD).to_json()
     assert read_scene(again) == scene_of(OLD)
     assert upgraded({"schema": "mudskipper.scene/9"}) == {"schema": "mudskipper.scene/9"}
