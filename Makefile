@@ -18,6 +18,7 @@ serve: build
 	$(BIN)/mudskipper serve --port $(PORT)
 
 test: build .venv/.tested chromium
+	cd frontend && npm run --silent test
 	$(BIN)/python -m pytest -n 2 --dist loadfile --no-loadscope-reorder
 
 # Random searches with fresh seeds, round after round for so many minutes; what fails is printed with its seed.

@@ -14,11 +14,11 @@ import typer
 from rich.console import Console
 from rich.progress import BarColumn, MofNCompleteColumn, Progress, TextColumn, TimeRemainingColumn
 
-from .core.assets import Assets
-from .core.document import read_scene
-from .core.errors import Refused
-from .core.properties import label_of
-from .core.scene import SCHEMA, Scene
+from .core.contents.assets import Assets
+from .core.document.properties import label_of
+from .core.document.read import read_scene
+from .core.document.scene import SCHEMA, Scene
+from .core.ground.errors import Refused
 from .data_commands import HOME, Data
 from .data_commands import install as add_data_commands
 
@@ -74,8 +74,8 @@ def resolve(
     """Write each layer's matrix, opacity, visibility and box at every frame."""
     import numpy as np
 
-    from .core.resolve import as_document
-    from .core.resolve import resolve as resolve_scene
+    from .core.resolve.resolved import as_document
+    from .core.resolve.resolved import resolve as resolve_scene
 
     document, assets, _ = scene_and_media(scene, media)
     first, stop = frame_range(frames)
@@ -103,10 +103,10 @@ def explain(
     """Print a property's formula, the layers that it reads, and its values."""
     import numpy as np
 
-    from .core.formula_trial import tried
-    from .core.formulas.scope import WRITTEN, slugs
+    from .core.edits.formula_trial import tried
     from .core.formulas.texts import texts_of
-    from .core.resolve import resolve as resolve_scene
+    from .core.resolve.formulas.scope import WRITTEN, slugs
+    from .core.resolve.resolved import resolve as resolve_scene
 
     document, assets, _ = scene_and_media(scene, media)
     name, _, slug = prop.rpartition(".")
@@ -149,9 +149,9 @@ def render(
     workers: Annotated[int, typer.Option(min=1, max=64, help="Processes.")] = os.cpu_count() or 1,
 ) -> None:
     """Render a still, a film or a moving picture. The format is that of the file's ending, or the one named."""
-    from .export.formats import FORMATS
     from .export.jobs import process_pool
     from .export.render import make_job, render_chunk, render_file
+    from .export.writers import FORMATS
 
     document, assets, files = scene_and_media(scene, media)
     # A still before a moving picture of the same ending.
@@ -184,7 +184,7 @@ def import_art(
     out: Annotated[Path, typer.Option(help="The scene document to write.")],
 ) -> None:
     """Write vector art as a scene of its size: transparent, of one shape layer; texts are layers of their own."""
-    from .formats.art import notes_in_words, read_art
+    from .readers.art import notes_in_words, read_art
 
     try:
         data = art.read_bytes()
@@ -219,7 +219,7 @@ def edit(
 
     from .core.edits import apply_edits
     from .core.edits.any_edit import AnyEdit
-    from .core.errors import refusal_of
+    from .core.ground.errors import refusal_of
 
     document, assets, _ = scene_and_media(scene, media)
     try:

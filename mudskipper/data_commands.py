@@ -8,7 +8,7 @@ from typing import Annotated
 
 import typer
 
-from .core.errors import Refused
+from .core.ground.errors import Refused
 
 Data = Annotated[Path, typer.Option(envvar="MUDSKIPPER_DATA", help="The folder that holds projects and media.")]
 HOME = Path.home() / ".local" / "share" / "mudskipper"

@@ -17,8 +17,8 @@ import pytest
 from hypothesis import settings
 from playwright.sync_api import Browser, Error, Page, expect, sync_playwright
 
-from mudskipper.core.document import scene_of
-from mudskipper.core.scene import SCHEMA, Scene
+from mudskipper.core.document.read import scene_of
+from mudskipper.core.document.scene import SCHEMA, Scene
 
 CHROMIUM = "--no-sandbox --disable-gpu --disable-background-networking --disable-component-update --disable-sync"
 
@@ -54,7 +54,7 @@ expect.set_options(timeout=15_000)
 
 def pytest_collection_modifyitems(items: list[pytest.Item]) -> None:
     """The longest files first, so that no worker is left with one of them at the end."""
-    folders = ["ui", "web", "media", "formats", "paint", "core"]
+    folders = ["ui", "web", "export", "store", "media", "readers", "paint", "core"]
     items.sort(key=lambda item: folders.index(item.path.parent.name))
 
 

@@ -12,9 +12,9 @@ from typing import Annotated, ClassVar, Literal, Self
 
 import numpy as np
 
-from mudskipper.core.bezier import Floats
 from mudskipper.core.easings import EASINGS
 from mudskipper.core.easings.base import Easing, numbers
+from mudskipper.core.geometry.bezier import Floats
 
 
 class Late(Easing):
@@ -45,11 +45,12 @@ class Late(Easing):
 
 EASINGS.append(Late)
 
+from mudskipper.core.geometry.values import Values  # noqa: E402
+from mudskipper.core.ground.shown import Shown  # noqa: E402
 from mudskipper.core.shapes import SHAPES  # noqa: E402
 from mudskipper.core.shapes.base import SizedItem  # noqa: E402
-from mudskipper.core.shapes.values import Values  # noqa: E402
-from mudskipper.core.shown import Shown  # noqa: E402
-from mudskipper.core.tracks import ColourTrack, NumberTrack  # noqa: E402
+from mudskipper.core.tracks.colour import ColourTrack  # noqa: E402
+from mudskipper.core.tracks.kinds import NumberTrack  # noqa: E402
 
 
 class Kite(SizedItem):
@@ -108,15 +109,15 @@ class Nest(Content):
 
 
 CONTENTS.append(Nest)
-from mudskipper.core.base_model import Id  # noqa: E402
 from mudskipper.core.checks import CHECKS  # noqa: E402
 from mudskipper.core.checks.base import Check, Finding  # noqa: E402
+from mudskipper.core.document.scene import Scene  # noqa: E402
 from mudskipper.core.edits import EDITS  # noqa: E402
 from mudskipper.core.edits.base import Edit, EditContext, name_of, unlocked  # noqa: E402
-from mudskipper.core.resolved_layer import ResolvedLayer  # noqa: E402
-from mudskipper.core.scene import Scene  # noqa: E402
-from mudskipper.export.formats import FORMATS  # noqa: E402
-from mudskipper.export.formats.base import Film, Format, whole  # noqa: E402
+from mudskipper.core.ground.base_model import Id  # noqa: E402
+from mudskipper.core.resolve.layers import ResolvedLayer  # noqa: E402
+from mudskipper.export.writers import FORMATS  # noqa: E402
+from mudskipper.export.writers.base import Film, Format, whole  # noqa: E402
 
 
 class Shout(Edit):

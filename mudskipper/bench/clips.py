@@ -14,9 +14,9 @@ import av
 import numpy as np
 from PIL import Image
 
-from ..core.context import Context
-from ..core.mix import RATE, mixed
-from ..core.scene import Layer, Scene, Span
+from ..core.document.scene import Layer, Scene, Span
+from ..core.resolve.context import Context
+from ..core.resolve.sound.mix import RATE, mixed
 from ..demo.harbour_at_dusk import FILM
 from ..demo.low_tide_week import fill_store
 from ..media.clips import ClipFrames

@@ -9,15 +9,15 @@ from pathlib import Path
 
 import numpy as np
 
-from ..core.assets import Assets, PictureInfo
-from ..core.draw.layers import draw_list
-from ..core.resolve import resolve
+from ..core.contents.assets import Assets, PictureInfo
+from ..core.resolve.drawing import draw_list
+from ..core.resolve.resolved import resolve
 from ..demo.harbour import harbour
 from ..demo.low_tide_week import opener
-from ..export.formats import FORMATS, Film
 from ..export.jobs import process_pool
 from ..export.media_loader import load_picture
 from ..export.render import frames_of, make_job, render_chunk, render_file
+from ..export.writers import FORMATS, Film
 from ..media.files import MediaFiles
 from ..paint.painter import Painter
 from .sample import best

@@ -16,11 +16,11 @@ from typing import Any
 
 import numpy as np
 
-from ..core.assets import NO_MEDIA
-from ..core.context import Context, TrackMemo
+from ..core.contents.assets import NO_MEDIA
+from ..core.document.scene import Scene
 from ..core.edits import MoveLayers
-from ..core.scene import Scene
-from ..core.transform import apply
+from ..core.geometry.transform import apply
+from ..core.resolve.context import Context, TrackMemo
 from ..store.store import Store
 from ..web.live import answer
 from .sample import CHROMIUM, READY, bench_scene, best, served

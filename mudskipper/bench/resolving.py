@@ -8,12 +8,12 @@ from typing import Any
 
 import numpy as np
 
-from ..core.assets import NO_MEDIA, Assets
-from ..core.document import scene_of
-from ..core.draw.layers import draw_list
+from ..core.contents.assets import NO_MEDIA, Assets
+from ..core.document.read import scene_of
+from ..core.document.scene import Layer, Scene, Span
 from ..core.edits import SetProperty, apply_edits
-from ..core.resolve import ResolveCache, resolve
-from ..core.scene import Layer, Scene, Span
+from ..core.resolve.drawing import draw_list
+from ..core.resolve.resolved import ResolveCache, resolve
 from .sample import bench_scene, best
 
 PROPERTIES = ("anchor", "position", "scale", "rotation", "opacity")

@@ -12,8 +12,8 @@ from typing import Any
 
 import numpy as np
 
-from ..core.document import scene_of
-from ..core.scene import SCHEMA, Scene
+from ..core.document.read import scene_of
+from ..core.document.scene import SCHEMA, Scene
 
 CHROMIUM: dict[str, Any] = {
     "executable_path": "/usr/bin/chromium-headless-shell",

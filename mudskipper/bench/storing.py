@@ -11,7 +11,7 @@ from typing import Any
 
 import httpx
 
-from ..core.document import scene_of
+from ..core.document.read import scene_of
 from ..core.edits.values_and_keys import MoveLayers
 from ..store.store import Store
 from ..store.tables import Document, Revision, SceneRow, database

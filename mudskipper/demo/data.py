@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from typing import Any
 
-from ..core.document import scene_of
-from ..core.scene import SCHEMA, Scene
+from ..core.document.read import scene_of
+from ..core.document.scene import SCHEMA, Scene
 
 
 def scene(

@@ -6,7 +6,7 @@ from __future__ import annotations
 from pathlib import Path
 from typing import Any
 
-from ..core.scene import Scene
+from ..core.document.scene import Scene
 from .data import fade, key, layer, scene, text
 from .harbour import FLASH
 

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Any
 
-from ..core.scene import Scene
+from ..core.document.scene import Scene
 from .data import fade, key, layer, scene, text
 
 DUSK, FOAM = "#0e3f45ff", "#f6f1e7ff"

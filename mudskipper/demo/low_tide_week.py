@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Any
 
-from ..core.scene import Scene
+from ..core.document.scene import Scene
 from ..media.pictures import Picture
 from ..store.store import Store
 from .data import fade, key, layer, scene, text

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Any
 
-from ..core.scene import Scene
+from ..core.document.scene import Scene
 from .data import fade, key, layer, scene, text
 
 SHELL, DEEP, DARK = "#d9482fff", "#a83220ff", "#4a1a12ff"

@@ -17,14 +17,14 @@ from dataclasses import replace
 from pathlib import Path
 from typing import Any
 
-from ..core.document import read_scene
-from ..core.errors import Refused
-from ..core.scene import Scene
+from ..core.document.read import read_scene
+from ..core.document.scene import Scene
+from ..core.ground.errors import Refused
 from ..store.faults import disk_faults
 from ..store.store import Store
 from ..store.tables import Job as JobRow
-from .formats import FORMATS
 from .render import Cancelled, Job, inner_scenes, make_job, render_file
+from .writers import FORMATS
 
 log = logging.getLogger("mudskipper.export")
 OPEN = ("queued", "running")

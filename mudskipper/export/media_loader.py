@@ -10,7 +10,7 @@ from pathlib import Path
 import numpy as np
 import skia
 
-from ..core.errors import Refused
+from ..core.ground.errors import Refused
 from ..media.clips import ClipFrames
 from ..media.files import MediaFiles
 from ..paint.surfaces import new_surface

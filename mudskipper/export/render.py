@@ -10,21 +10,21 @@ from pathlib import Path
 
 import numpy as np
 
-from ..core.assets import Assets, PictureInfo
-from ..core.context import Context, scenes_in
-from ..core.document import read_scene
-from ..core.draw.layers import draw_list
-from ..core.errors import Refused
-from ..core.mix import RATE, heard, mixed
-from ..core.resolve import resolve
-from ..core.scene import Scene
+from ..core.contents.assets import Assets, PictureInfo
+from ..core.document.read import read_scene
+from ..core.document.scene import Scene
+from ..core.ground.errors import Refused
+from ..core.resolve.context import Context, scenes_in
+from ..core.resolve.drawing import draw_list
+from ..core.resolve.resolved import resolve
+from ..core.resolve.sound.mix import RATE, heard, mixed
 from ..media.clips import ClipFile
 from ..media.files import MediaFiles
 from ..media.sounds import Sounds, squares_in
 from ..paint.painter import Painter
-from .formats import FORMATS, Film
-from .formats.base import Sound
 from .media_loader import MediaLoader
+from .writers import FORMATS, Film
+from .writers.base import Sound
 
 CHUNK = 24
 WINDOW = 48

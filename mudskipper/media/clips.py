@@ -21,8 +21,8 @@ import numpy as np
 from diskcache import Cache
 from PIL import Image
 
-from ..core.assets import ClipInfo
-from ..core.errors import Refused
+from ..core.contents.assets import ClipInfo
+from ..core.ground.errors import Refused
 from .budget import DECODING, MEGABYTE, of_film
 
 MOST_BYTES = 4 * 2**30

@@ -10,11 +10,11 @@ from pathlib import Path
 
 from PIL import Image
 
-from ..core.assets import Assets, PictureInfo
-from ..core.document import read_scene
-from ..core.errors import Refused
-from ..core.nesting import refuse_nesting
-from ..core.scene import Scene
+from ..core.contents.assets import Assets, PictureInfo
+from ..core.document.nesting import refuse_nesting
+from ..core.document.read import read_scene
+from ..core.document.scene import Scene
+from ..core.ground.errors import Refused
 from .clips import ClipFile, probe_clip
 from .files import MediaFiles
 from .sounds import squares_in

@@ -16,7 +16,7 @@ from pathlib import Path
 
 from PIL import Image
 
-from ..core.errors import Refused
+from ..core.ground.errors import Refused
 from .budget import DECODING, of_picture
 from .decoding import KINDS, SECONDS
 

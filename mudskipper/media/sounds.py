@@ -14,10 +14,10 @@ from pathlib import Path
 import numpy as np
 from numpy.typing import NDArray
 
-from ..core.assets import Squares
-from ..core.bezier import Floats
-from ..core.errors import Refused
-from ..core.loudness import BLOCK, squares_of
+from ..core.contents.assets import Squares
+from ..core.geometry.bezier import Floats
+from ..core.ground.errors import Refused
+from ..core.resolve.sound.loudness import BLOCK, squares_of
 from .budget import DECODING, EACH
 from .clips import ClipFile
 from .files import MediaFiles

@@ -6,10 +6,10 @@ from typing import Literal
 
 import numpy as np
 
-from ..core.assets import Assets
-from ..core.draw.layers import draw_list
-from ..core.resolve import resolve
-from ..core.scene import Scene
+from ..core.contents.assets import Assets
+from ..core.document.scene import Scene
+from ..core.resolve.drawing import draw_list
+from ..core.resolve.resolved import resolve
 from .painter import Media, Painter
 
 WIDTH = 480

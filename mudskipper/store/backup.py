@@ -8,7 +8,7 @@ import sqlite3
 from dataclasses import dataclass
 from pathlib import Path
 
-from ..core.errors import Refused
+from ..core.ground.errors import Refused
 from .check_data import faults_in, opened
 from .faults import DATABASE, disk_faults
 from .media_rows import digest_of, media_rows

@@ -7,8 +7,8 @@ import zlib
 from collections.abc import Iterator
 from pathlib import Path
 
-from ..core.document import read_scene
-from ..core.errors import Refused
+from ..core.document.read import read_scene
+from ..core.ground.errors import Refused
 from .faults import DATABASE
 from .media_rows import digest_of, media_rows
 

@@ -12,8 +12,8 @@ from collections.abc import Callable
 from contextlib import AbstractContextManager, suppress
 from pathlib import Path
 
-from ..core.assets import Assets, ClipInfo
-from ..core.scene import new_id
+from ..core.contents.assets import Assets, ClipInfo
+from ..core.document.scene import new_id
 from ..media.clips import ClipFile, probe_clip
 from .faults import Gone, disk_faults
 from .media_rows import digest_of

@@ -14,7 +14,7 @@ from pathlib import Path
 
 from peewee import PeeweeException
 
-from ..core.errors import Refused
+from ..core.ground.errors import Refused
 
 DATABASE = "mudskipper.sqlite3"
 """The name of the database in its folder."""

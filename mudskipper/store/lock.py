@@ -8,7 +8,7 @@ import socket
 from pathlib import Path
 from typing import IO
 
-from ..core.errors import Refused
+from ..core.ground.errors import Refused
 
 
 def hold_folder(folder: Path, address: str) -> IO[str]:

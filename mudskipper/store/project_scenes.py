@@ -5,8 +5,8 @@ from __future__ import annotations
 import zlib
 from collections.abc import Callable, Iterator, Mapping
 
-from ..core.errors import Refused
-from ..core.scene import Scene
+from ..core.document.scene import Scene
+from ..core.ground.errors import Refused
 
 
 class ProjectScenes(Mapping[str, Scene]):

@@ -5,7 +5,7 @@ from __future__ import annotations
 import threading
 from collections import OrderedDict
 
-from ..core.scene import Scene
+from ..core.document.scene import Scene
 
 MOST = 64
 MOST_KEYS = 500_000

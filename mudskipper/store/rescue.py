@@ -10,9 +10,9 @@ from collections.abc import Iterator
 from contextlib import suppress
 from pathlib import Path
 
-from ..core.document import read_scene
-from ..core.errors import Refused
-from ..core.scene import Scene
+from ..core.document.read import read_scene
+from ..core.document.scene import Scene
+from ..core.ground.errors import Refused
 from .check_data import opened
 from .faults import disk_faults
 

@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from collections.abc import Callable
 
-from ..core.nesting import Shows
-from ..core.scene import Scene
+from ..core.document.nesting import Shows
+from ..core.document.scene import Scene
 
 
 class ShownScenes:

@@ -18,15 +18,15 @@ from weakref import WeakValueDictionary
 
 from pydantic import TypeAdapter
 
-from ..core.assets import Assets, PictureInfo
-from ..core.bezier import Floats
-from ..core.document import read_scene, read_written, schema_form
-from ..core.easing import Ease
+from ..core.contents.assets import Assets, PictureInfo
+from ..core.document.nesting import Shows, refuse_nesting_around
+from ..core.document.read import read_scene, read_written, schema_form
+from ..core.document.scene import Scene, new_id
+from ..core.easings.batch import Ease
 from ..core.edits import Edit, Outcome, apply_edits, unkeyed_in_pose, words_of
 from ..core.edits.any_edit import AnyEdit
-from ..core.errors import Refused
-from ..core.nesting import Shows, refuse_nesting_around
-from ..core.scene import Scene, new_id
+from ..core.geometry.bezier import Floats
+from ..core.ground.errors import Refused
 from ..media.files import MediaFiles
 from ..media.pictures import Picture, read_picture
 from ..media.sounds import Sounds

@@ -14,16 +14,16 @@ from fastapi.responses import JSONResponse
 from .. import __version__
 from ..core.checks import SAFE
 from ..core.contents import Content
-from ..core.easing import NAMED
+from ..core.document.scene import Blend, Layer
+from ..core.easings.batch import NAMED
 from ..core.effects import EFFECTS, Effect
+from ..core.ground.stations import STATIONS
 from ..core.recipes import RECIPES
-from ..core.scene import Blend, Layer
 from ..core.shapes import ShapeItem
-from ..core.stations import STATIONS
 from ..core.text.fonts import FAMILIES
-from ..core.walk import shown_kinds
-from ..export.formats import FORMATS
+from ..core.tracks.walk import shown_kinds
 from ..export.jobs import Exports
+from ..export.writers import FORMATS
 from ..media.clips import ClipFrames
 from ..store.store import Store
 from . import clips, easings, exports, fonts, formulas, live, projects, recipes, scenes, sounds

@@ -11,7 +11,7 @@ from anyio.to_thread import run_sync
 from fastapi import APIRouter, Depends, Query, Request, Response
 from starlette.requests import ClientDisconnect
 
-from ..core.errors import Refused
+from ..core.ground.errors import Refused
 from ..media.budget import DECODING
 from ..media.clips import MOST_BYTES, ClipFrames
 from ..store.faults import disk_faults

@@ -8,9 +8,9 @@ import numpy as np
 from fastapi import APIRouter, Depends
 from pydantic import BaseModel, Field
 
-from ..core.base_model import Name
-from ..core.easing import Ease, bezier_numbers, ease_at
-from ..core.easing_text import PRESETS, ease_name, ease_text, read_ease
+from ..core.easings.batch import Ease, bezier_numbers, ease_at
+from ..core.easings.text import PRESETS, ease_name, ease_text, read_ease
+from ..core.ground.base_model import Name
 from ..store.store import Store
 from .schemas import store_of
 

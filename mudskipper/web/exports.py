@@ -7,8 +7,8 @@ from typing import Annotated, Any
 from fastapi import APIRouter, Depends
 from fastapi.responses import FileResponse
 
-from ..export.formats import FORMATS
 from ..export.jobs import Exports
+from ..export.writers import FORMATS
 from ..store.store import Store
 from .schemas import ExportAnswer, ExportRequest, export_answer, exports_of, store_of
 

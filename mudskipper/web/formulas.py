@@ -8,14 +8,14 @@ import numpy as np
 from fastapi import APIRouter, Depends
 from pydantic import BaseModel, Field
 
-from ..core.bezier import Floats
-from ..core.formula_trial import tried, values_of
+from ..core.document.items_as_layers import item_layer
+from ..core.edits.formula_trial import tried, values_of
 from ..core.formulas.problem import FormulaProblem
 from ..core.formulas.ready import READY
-from ..core.formulas.scope import slugs
 from ..core.formulas.table import TABLE
 from ..core.formulas.texts import Texts
-from ..core.inside import item_layer
+from ..core.geometry.bezier import Floats
+from ..core.resolve.formulas.scope import slugs
 from ..store.store import Store
 from .schemas import store_of
 

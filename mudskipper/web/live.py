@@ -15,10 +15,10 @@ from anyio.to_thread import run_sync
 from fastapi import APIRouter, WebSocket, WebSocketDisconnect
 from pydantic import BaseModel, Field, ValidationError
 
-from ..core.context import TrackMemo, scenes_in
 from ..core.edits.any_edit import AnyEdit
-from ..core.errors import Refused, fault_words
-from ..core.resolve import resolve
+from ..core.ground.errors import Refused, fault_words
+from ..core.resolve.context import TrackMemo, scenes_in
+from ..core.resolve.resolved import resolve
 from ..store.store import Store
 from .problem_details import field_name, problem_of
 from .resolved_message import pack_resolved

@@ -8,7 +8,7 @@ import secrets
 import time
 from pathlib import Path
 
-from ..core.errors import Refused
+from ..core.ground.errors import Refused
 
 FILE = "password"
 """What the data folder's own file is called, written by `mudskipper password`."""

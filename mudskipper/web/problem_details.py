@@ -13,7 +13,7 @@ from peewee import PeeweeException
 from pydantic import BaseModel
 from starlette.exceptions import HTTPException
 
-from ..core.errors import Refused, fault_words, field_path
+from ..core.ground.errors import Refused, fault_words, field_path
 from ..store.faults import Busy, Damaged, FileTooLarge, Full, Gone, Unwritable, fault_of
 from . import wire
 

@@ -9,11 +9,11 @@ from anyio.to_thread import run_sync
 from fastapi import APIRouter, Depends, Request, Response, UploadFile
 from fastapi.responses import FileResponse
 
-from ..core.document import read_scene
+from ..core.document.read import read_scene
+from ..core.document.scene import Scene
 from ..core.edits.layers import free_among
-from ..core.errors import Refused
-from ..core.resolve import resolve
-from ..core.scene import Scene
+from ..core.ground.errors import Refused
+from ..core.resolve.resolved import resolve
 from ..export.jobs import safe_name
 from ..media.pictures import MOST_BYTES
 from ..store.store import Store

@@ -7,9 +7,9 @@ from typing import Annotated, Any
 import msgpack
 from fastapi import APIRouter, Depends, Query, Response
 
+from ..core.document.items_as_layers import item_layer
 from ..core.edits.recipes import within_preview
-from ..core.errors import Refused
-from ..core.inside import item_layer
+from ..core.ground.errors import Refused
 from ..core.recipes import RECIPES
 from ..core.recipes.preview import preview
 from ..store.store import Store

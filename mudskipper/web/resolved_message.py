@@ -13,13 +13,13 @@ from typing import Any
 import msgpack
 import numpy as np
 
-from ..core.draw.layers import layer_group
 from ..core.draw.operations import glyph_runs
-from ..core.formulas.scope import WRITTEN
-from ..core.items_resolved import items_resolved
-from ..core.resolve import Resolved
-from ..core.resolved_layer import ResolvedLayer
-from ..core.speeds import speeds as speeds_of
+from ..core.resolve.drawing import layer_group
+from ..core.resolve.formulas.scope import WRITTEN
+from ..core.resolve.items import items_resolved
+from ..core.resolve.layers import ResolvedLayer
+from ..core.resolve.resolved import Resolved
+from ..core.resolve.speeds import speeds as speeds_of
 from ..core.text.fonts import outline
 from .wire import version, written
 

@@ -8,26 +8,26 @@ import numpy as np
 from anyio.to_thread import run_sync
 from fastapi import APIRouter, Depends, Query, Request, Response, UploadFile
 
-from ..core.anchor_moves import explain
 from ..core.checks import CheckCache, check_scene
+from ..core.checks.not_showing import painted_over, unseen
 from ..core.contents import TimedContent
-from ..core.context import Context
-from ..core.draw.layers import draw_list
+from ..core.document.items_as_layers import located
+from ..core.document.scene import Span
+from ..core.document.variant_differences import differences, switched
 from ..core.edits import Edit, Outcome, changed_layers
 from ..core.edits.add_layers import AddLayers
 from ..core.edits.values_and_keys import key_values
-from ..core.errors import Refused
-from ..core.inside import located
-from ..core.not_showing import painted_over, unseen
-from ..core.resolve import ResolveCache, resolve
-from ..core.scene import Span
-from ..core.typed_time import typed_time
-from ..core.variant_differences import differences, switched
+from ..core.ground.errors import Refused
+from ..core.ground.typed_time import typed_time
+from ..core.moves.anchor_moves import explain
+from ..core.resolve.context import Context
+from ..core.resolve.drawing import draw_list
+from ..core.resolve.resolved import ResolveCache, resolve
 from ..export.media_loader import MediaLoader
-from ..formats.art import MOST_BYTES, notes_in_words, read_art
 from ..media.clips import ClipFrames
 from ..paint.compare import shows
 from ..paint.painter import Painter
+from ..readers.art import MOST_BYTES, notes_in_words, read_art
 from ..store.store import Head, Store
 from .live import LONGEST, Hub
 from .problem_details import binary

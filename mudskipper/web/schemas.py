@@ -8,16 +8,16 @@ from typing import Annotated, Any, Literal
 from fastapi import Request, Response
 from pydantic import BaseModel, Field
 
-from ..core.base_model import Name
+from ..core.checks.not_showing import Reason
+from ..core.document.scene import Scene
 from ..core.edits.any_edit import AnyEdit
 from ..core.edits.values_and_keys import Keys
-from ..core.not_showing import Reason
+from ..core.ground.base_model import Name
+from ..core.ground.shown import Shown
+from ..core.ground.time import FrameRate
 from ..core.recipes import Recipe
 from ..core.recipes.fields import RecipeField, fields_of
-from ..core.scene import Scene
-from ..core.shown import Shown
-from ..core.time import FrameRate
-from ..core.tracks import Colour
+from ..core.tracks.colour import Colour
 from ..export.jobs import Exports
 from ..media.clips import ClipFile, ClipFrames
 from ..media.sounds import Sounds

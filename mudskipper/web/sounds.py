@@ -7,10 +7,10 @@ from typing import Annotated
 import numpy as np
 from fastapi import APIRouter, Depends, Query, Response
 
-from ..core.context import Context
-from ..core.errors import Refused
-from ..core.mix import RATE, heard, mixed
-from ..core.waves import wave_of
+from ..core.ground.errors import Refused
+from ..core.resolve.context import Context
+from ..core.resolve.sound.mix import RATE, heard, mixed
+from ..core.resolve.sound.waves import wave_of
 from ..media.sounds import Sounds
 from ..store.store import Store
 from .problem_details import binary

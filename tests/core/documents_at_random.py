@@ -9,11 +9,11 @@ from typing import Any
 import numpy as np
 from numpy.typing import NDArray
 
-from mudskipper.core.assets import Assets, ClipInfo
-from mudskipper.core.items_resolved import items_resolved
-from mudskipper.core.layer_bounds import corners
-from mudskipper.core.resolve import resolve
-from mudskipper.core.scene import Scene
+from mudskipper.core.contents.assets import Assets, ClipInfo
+from mudskipper.core.document.scene import Scene
+from mudskipper.core.resolve.bounds import corners
+from mudskipper.core.resolve.items import items_resolved
+from mudskipper.core.resolve.resolved import resolve
 from tests.conftest import layer, scene
 from tests.core.edits_at_random import EASES
 

@@ -8,12 +8,12 @@ from typing import Any
 
 from pydantic import TypeAdapter, ValidationError
 
+from mudskipper.core.document.items_as_layers import item_layer
+from mudskipper.core.document.scene import Scene
 from mudskipper.core.edits import Edit
 from mudskipper.core.edits.any_edit import AnyEdit
 from mudskipper.core.edits.recipes import AnyRecipe
-from mudskipper.core.inside import item_layer
 from mudskipper.core.recipes import RECIPES as RECIPE_KINDS
-from mudskipper.core.scene import Scene
 from mudskipper.core.shapes import Group
 
 EDIT: TypeAdapter[Any] = TypeAdapter(AnyEdit)

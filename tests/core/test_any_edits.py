@@ -8,11 +8,11 @@ import pytest
 from hypothesis import example, given
 from hypothesis import strategies as st
 
-from mudskipper.core.assets import Assets, ClipInfo
-from mudskipper.core.document import read_scene, read_written
+from mudskipper.core.contents.assets import Assets, ClipInfo
+from mudskipper.core.document.read import read_scene, read_written
+from mudskipper.core.document.scene import Scene
 from mudskipper.core.edits import apply_edits
-from mudskipper.core.errors import Refused
-from mudskipper.core.scene import Scene
+from mudskipper.core.ground.errors import Refused
 from tests.conftest import cases, layer, scene
 from tests.core.edits_at_random import EDIT, KINDS, Dice
 

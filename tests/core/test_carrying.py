@@ -12,17 +12,17 @@ from hypothesis import given
 from hypothesis import strategies as st
 from pydantic import TypeAdapter
 
-from mudskipper.core.assets import NO_MEDIA
-from mudskipper.core.box_handles import HANDLES
+from mudskipper.core.contents.assets import NO_MEDIA
+from mudskipper.core.document.scene import Scene
 from mudskipper.core.edits import apply_edits
 from mudskipper.core.edits.any_edit import AnyEdit
-from mudskipper.core.errors import Refused
-from mudskipper.core.layer_bounds import bounds, corners
-from mudskipper.core.resolve import resolve
-from mudskipper.core.resolved_layer import ResolvedLayer
-from mudskipper.core.scene import Scene
-from mudskipper.core.stations import STATIONS
-from mudskipper.core.transform import apply
+from mudskipper.core.geometry.transform import apply
+from mudskipper.core.ground.errors import Refused
+from mudskipper.core.ground.stations import STATIONS
+from mudskipper.core.moves.box_handles import HANDLES
+from mudskipper.core.resolve.bounds import bounds, corners
+from mudskipper.core.resolve.layers import ResolvedLayer
+from mudskipper.core.resolve.resolved import resolve
 from tests.conftest import cases, layer, scene
 
 EDITS: TypeAdapter[Any] = TypeAdapter(list[AnyEdit])

@@ -9,9 +9,9 @@ import numpy as np
 import pytest
 from playwright.sync_api import Browser
 
-from mudskipper.core.assets import NO_MEDIA
-from mudskipper.core.resolve import resolve
-from mudskipper.core.transform import apply, multiply
+from mudskipper.core.contents.assets import NO_MEDIA
+from mudskipper.core.geometry.transform import apply, multiply
+from mudskipper.core.resolve.resolved import resolve
 from tests.conftest import layer, scene
 
 FRAMES = 60

@@ -7,17 +7,17 @@ from typing import Literal
 import numpy as np
 import pytest
 
-from mudskipper.core.assets import NO_MEDIA
-from mudskipper.core.bezier import Floats
+from mudskipper.core.contents.assets import NO_MEDIA
 from mudskipper.core.contents.base import Around, Content, Values
-from mudskipper.core.context import Context
-from mudskipper.core.draw.layers import draw_list
+from mudskipper.core.document.scene import Layer, Scene
 from mudskipper.core.draw.operations import Image
 from mudskipper.core.draw.pen import Pen
 from mudskipper.core.edits import apply_edits
-from mudskipper.core.errors import Refused
-from mudskipper.core.resolve import ResolveCache, resolve
-from mudskipper.core.scene import Layer, Scene
+from mudskipper.core.geometry.bezier import Floats
+from mudskipper.core.ground.errors import Refused
+from mudskipper.core.resolve.context import Context
+from mudskipper.core.resolve.drawing import draw_list
+from mudskipper.core.resolve.resolved import ResolveCache, resolve
 from tests.conftest import layer, scene
 from tests.core.test_edits import done
 

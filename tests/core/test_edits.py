@@ -10,13 +10,13 @@ from hypothesis import given
 from hypothesis import strategies as st
 from pydantic import TypeAdapter
 
-from mudskipper.core.assets import NO_MEDIA
+from mudskipper.core.contents.assets import NO_MEDIA
+from mudskipper.core.document.scene import Scene
 from mudskipper.core.edits import Outcome, apply_edits
 from mudskipper.core.edits.any_edit import AnyEdit
-from mudskipper.core.errors import Refused
-from mudskipper.core.resolve import resolve
-from mudskipper.core.scene import Scene
-from mudskipper.core.transform import apply
+from mudskipper.core.geometry.transform import apply
+from mudskipper.core.ground.errors import Refused
+from mudskipper.core.resolve.resolved import resolve
 from tests.conftest import cases, layer, scene
 
 EDIT: TypeAdapter[Any] = TypeAdapter(AnyEdit)

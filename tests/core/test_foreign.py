@@ -11,11 +11,12 @@ import numpy as np
 import pytest
 from playwright.sync_api import Browser
 
-from mudskipper.core.assets import NO_MEDIA
+from mudskipper.core.contents.assets import NO_MEDIA
 from mudskipper.core.formulas.foreign import translated
-from mudskipper.core.formulas.language import Program, read
+from mudskipper.core.formulas.language import Program
 from mudskipper.core.formulas.problem import FormulaProblem
-from mudskipper.core.resolve import resolve
+from mudskipper.core.formulas.reading import read
+from mudskipper.core.resolve.resolved import resolve
 from tests.conftest import EXAMPLES, FIRST, layer, scene
 
 AT = [0.0, 0.5, 1.0, 1.7, 2.0]

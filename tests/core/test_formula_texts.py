@@ -10,14 +10,14 @@ import pytest
 from hypothesis import example, given
 from hypothesis import strategies as st
 
-from mudskipper.core.assets import NO_MEDIA
-from mudskipper.core.document import scene_of
-from mudskipper.core.draw.layers import draw_list
-from mudskipper.core.errors import Refused
+from mudskipper.core.contents.assets import NO_MEDIA
+from mudskipper.core.document.read import scene_of
 from mudskipper.core.formulas.texts import Texts, formatted, texts_of
-from mudskipper.core.resolve import resolve
-from mudskipper.core.resolved_layer import ResolvedLayer
-from mudskipper.core.speeds import speeds
+from mudskipper.core.ground.errors import Refused
+from mudskipper.core.resolve.drawing import draw_list
+from mudskipper.core.resolve.layers import ResolvedLayer
+from mudskipper.core.resolve.resolved import resolve
+from mudskipper.core.resolve.speeds import speeds
 from mudskipper.paint.painter import Painter
 from tests.conftest import cases, layer, scene
 from tests.core.test_formulas import made

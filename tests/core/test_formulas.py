@@ -13,22 +13,23 @@ from hypothesis import given
 from hypothesis import strategies as st
 from pydantic import TypeAdapter
 
-from mudskipper.core.assets import NO_MEDIA
 from mudskipper.core.checks import check_scene
-from mudskipper.core.context import Context
-from mudskipper.core.document import scene_of
+from mudskipper.core.contents.assets import NO_MEDIA
+from mudskipper.core.document.read import scene_of
+from mudskipper.core.document.scene import Scene
 from mudskipper.core.edits import apply_edits
 from mudskipper.core.edits.any_edit import AnyEdit
-from mudskipper.core.errors import Refused
-from mudskipper.core.formula_trial import tried, values_of
-from mudskipper.core.formulas.evaluation import Formulas
-from mudskipper.core.formulas.language import Program, program_of, read
+from mudskipper.core.edits.formula_trial import tried, values_of
+from mudskipper.core.formulas.language import Program
 from mudskipper.core.formulas.problem import FormulaProblem
+from mudskipper.core.formulas.reading import program_of, read
 from mudskipper.core.formulas.ready import READY, Ready
 from mudskipper.core.formulas.table import FUNCTIONS, TABLE
 from mudskipper.core.formulas.texts import Texts
-from mudskipper.core.resolve import resolve
-from mudskipper.core.scene import Scene
+from mudskipper.core.ground.errors import Refused
+from mudskipper.core.resolve.context import Context
+from mudskipper.core.resolve.formulas.evaluation import Formulas
+from mudskipper.core.resolve.resolved import resolve
 from tests.conftest import cases, layer, scene
 
 EDITS: TypeAdapter[Any] = TypeAdapter(list[AnyEdit])

@@ -9,14 +9,14 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from mudskipper.core.assets import NO_MEDIA
-from mudskipper.core.draw.layers import draw_list
+from mudskipper.core.contents.assets import NO_MEDIA
+from mudskipper.core.document.scene import Scene
 from mudskipper.core.draw.operations import GradientPaint
 from mudskipper.core.edits import apply_edits
-from mudskipper.core.errors import Refused
-from mudskipper.core.resolve import resolve
-from mudskipper.core.scene import Scene
-from mudskipper.core.transform import apply
+from mudskipper.core.geometry.transform import apply
+from mudskipper.core.ground.errors import Refused
+from mudskipper.core.resolve.drawing import draw_list
+from mudskipper.core.resolve.resolved import resolve
 from mudskipper.paint.painter import Painter
 from tests.conftest import cases, layer, scene
 from tests.core.edits_at_random import EDIT

@@ -9,19 +9,19 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from mudskipper.core.assets import NO_MEDIA
-from mudskipper.core.box_handles import HANDLES
+from mudskipper.core.checks.not_showing import unseen
+from mudskipper.core.contents.assets import NO_MEDIA
+from mudskipper.core.document.scene import Scene
 from mudskipper.core.edits import apply_edits
 from mudskipper.core.edits.move_anchor import MoveAnchor
 from mudskipper.core.edits.transform_layers import BringTo, ChangeProperty, DragHandle, ScaleLayers, TurnLayers
-from mudskipper.core.errors import Refused
-from mudskipper.core.layer_bounds import bounds
-from mudskipper.core.not_showing import unseen
-from mudskipper.core.resolve import resolve
-from mudskipper.core.resolved_layer import ResolvedLayer
-from mudskipper.core.scene import Scene
-from mudskipper.core.stations import STATIONS
-from mudskipper.core.transform import apply
+from mudskipper.core.geometry.transform import apply
+from mudskipper.core.ground.errors import Refused
+from mudskipper.core.ground.stations import STATIONS
+from mudskipper.core.moves.box_handles import HANDLES
+from mudskipper.core.resolve.bounds import bounds
+from mudskipper.core.resolve.layers import ResolvedLayer
+from mudskipper.core.resolve.resolved import resolve
 from tests.conftest import cases, layer, scene
 
 

@@ -10,15 +10,15 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from mudskipper.core.assets import NO_MEDIA
-from mudskipper.core.draw.layers import draw_list
+from mudskipper.core.contents.assets import NO_MEDIA
+from mudskipper.core.document.items_as_layers import item_layer
+from mudskipper.core.document.scene import Scene
 from mudskipper.core.edits import Outcome, apply_edits
-from mudskipper.core.errors import Refused
-from mudskipper.core.inside import item_layer
-from mudskipper.core.items_resolved import items_resolved
-from mudskipper.core.resolve import resolve
-from mudskipper.core.scene import Scene
-from mudskipper.core.transform import apply
+from mudskipper.core.geometry.transform import apply
+from mudskipper.core.ground.errors import Refused
+from mudskipper.core.resolve.drawing import draw_list
+from mudskipper.core.resolve.items import items_resolved
+from mudskipper.core.resolve.resolved import resolve
 from tests.conftest import cases, layer, scene
 from tests.core.edits_at_random import EASES, EDIT
 

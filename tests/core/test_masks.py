@@ -7,21 +7,21 @@ from typing import Any
 import numpy as np
 import pytest
 
-from mudskipper.core.assets import NO_MEDIA, Assets, PictureInfo
 from mudskipper.core.checks import check_scene
-from mudskipper.core.context import Context
-from mudskipper.core.document import read_scene, scene_of
-from mudskipper.core.draw.layers import tight_box
+from mudskipper.core.checks.not_showing import unseen
+from mudskipper.core.contents.assets import NO_MEDIA, Assets, PictureInfo
+from mudskipper.core.document.items_as_layers import item_layer
+from mudskipper.core.document.read import read_scene, scene_of
+from mudskipper.core.document.scene import Scene
 from mudskipper.core.edits import apply_edits
-from mudskipper.core.errors import Refused
-from mudskipper.core.inside import item_layer
-from mudskipper.core.items_resolved import items_resolved
-from mudskipper.core.masks import BLACK
-from mudskipper.core.not_showing import unseen
-from mudskipper.core.resolve import resolve
-from mudskipper.core.resolved_layer import ResolvedLayer
-from mudskipper.core.scene import Scene
-from mudskipper.core.transform import apply
+from mudskipper.core.geometry.transform import apply
+from mudskipper.core.ground.errors import Refused
+from mudskipper.core.resolve.context import Context
+from mudskipper.core.resolve.drawing import tight_box
+from mudskipper.core.resolve.items import items_resolved
+from mudskipper.core.resolve.layers import ResolvedLayer
+from mudskipper.core.resolve.resolved import resolve
+from mudskipper.core.shapes.masks import BLACK
 from tests.conftest import layer, scene
 from tests.core.test_items import SWING, WAY, edited
 

@@ -9,15 +9,15 @@ from typing import Any
 import numpy as np
 import pytest
 
-from mudskipper.core.assets import Assets, ClipInfo, silent
-from mudskipper.core.context import Context
+from mudskipper.core.contents.assets import Assets, ClipInfo, silent
+from mudskipper.core.document.scene import Scene
 from mudskipper.core.edits import apply_edits
 from mudskipper.core.edits.arrange import SplitLayer
-from mudskipper.core.layer_cache import LayerCache
-from mudskipper.core.loudness import squares_of
-from mudskipper.core.mix import RATE, mixed
-from mudskipper.core.resolve import ResolveCache, resolve
-from mudskipper.core.scene import Scene
+from mudskipper.core.resolve.cache import LayerCache
+from mudskipper.core.resolve.context import Context
+from mudskipper.core.resolve.resolved import ResolveCache, resolve
+from mudskipper.core.resolve.sound.loudness import squares_of
+from mudskipper.core.resolve.sound.mix import RATE, mixed
 from tests.conftest import layer, scene
 
 LENGTH = 2.5

@@ -10,18 +10,19 @@ from hypothesis import given
 from hypothesis import strategies as st
 from pydantic import TypeAdapter
 
-from mudskipper.core.anchor_moves import explain
-from mudskipper.core.assets import NO_MEDIA
-from mudskipper.core.context import Context
-from mudskipper.core.easing import Ease, ease_at, end_slope
-from mudskipper.core.easing_cut import split_ease
-from mudskipper.core.easing_functions import settle_share
+from mudskipper.core.contents.assets import NO_MEDIA
+from mudskipper.core.document.scene import Scene
 from mudskipper.core.easings import Bezier
-from mudskipper.core.errors import Refused
-from mudskipper.core.resolve import resolve
-from mudskipper.core.scene import Scene
-from mudskipper.core.tracks import NumberTrack, evaluate
-from mudskipper.core.transform import apply
+from mudskipper.core.easings.batch import Ease, ease_at, end_slope
+from mudskipper.core.easings.cut import split_ease
+from mudskipper.core.easings.functions import settle_share
+from mudskipper.core.geometry.transform import apply
+from mudskipper.core.ground.errors import Refused
+from mudskipper.core.moves.anchor_moves import explain
+from mudskipper.core.resolve.context import Context
+from mudskipper.core.resolve.resolved import resolve
+from mudskipper.core.tracks.evaluate import evaluate
+from mudskipper.core.tracks.kinds import NumberTrack
 from tests.conftest import cases, layer, scene
 from tests.core.test_edits import done
 

@@ -9,19 +9,19 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from mudskipper.core.assets import NO_MEDIA, Assets, PictureInfo
 from mudskipper.core.checks import CheckCache, check_scene
-from mudskipper.core.coverage import bare_parts
-from mudskipper.core.document import read_scene
-from mudskipper.core.draw.layers import tight_box
+from mudskipper.core.contents.assets import NO_MEDIA, Assets, PictureInfo
+from mudskipper.core.document.read import read_scene
+from mudskipper.core.document.scene import Scene
 from mudskipper.core.edits import apply_edits
-from mudskipper.core.errors import Refused
-from mudskipper.core.layer_bounds import corners
+from mudskipper.core.geometry.coverage import bare_parts
+from mudskipper.core.ground.errors import Refused
 from mudskipper.core.recipes import RECIPES, Recipe
 from mudskipper.core.recipes.fields import fields_of
 from mudskipper.core.recipes.preview import preview
-from mudskipper.core.resolve import resolve
-from mudskipper.core.scene import Scene
+from mudskipper.core.resolve.bounds import corners
+from mudskipper.core.resolve.drawing import tight_box
+from mudskipper.core.resolve.resolved import resolve
 from tests.conftest import cases, layer, scene
 from tests.core.test_edits import done
 from tests.core.test_items import EDIT

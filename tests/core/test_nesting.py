@@ -13,18 +13,18 @@ from hypothesis import given
 from hypothesis import strategies as st
 from pydantic import TypeAdapter
 
-from mudskipper.core.assets import Assets, ClipInfo
-from mudskipper.core.context import Context
-from mudskipper.core.document import read_scene
-from mudskipper.core.draw.layers import draw_list
+from mudskipper.core.contents.assets import Assets, ClipInfo
+from mudskipper.core.document.nesting import MOST_DRAWN, MOST_NESTED, Shows, refuse_nesting_around
+from mudskipper.core.document.read import read_scene
+from mudskipper.core.document.scene import Scene
 from mudskipper.core.draw.operations import Group
 from mudskipper.core.edits import Outcome, apply_edits
 from mudskipper.core.edits.any_edit import AnyEdit
-from mudskipper.core.errors import Refused
-from mudskipper.core.mix import heard, mixed
-from mudskipper.core.nesting import MOST_DRAWN, MOST_NESTED, Shows, refuse_nesting_around
-from mudskipper.core.resolve import resolve
-from mudskipper.core.scene import Scene
+from mudskipper.core.ground.errors import Refused
+from mudskipper.core.resolve.context import Context
+from mudskipper.core.resolve.drawing import draw_list
+from mudskipper.core.resolve.resolved import resolve
+from mudskipper.core.resolve.sound.mix import heard, mixed
 from mudskipper.paint.painter import Painter
 from tests.conftest import cases, layer, scene
 from tests.core.test_carrying import moving
@@ -288,7 +288,7 @@ def test_what_is_heard_of_a_scene_is_its_mix_at_its_place() -> None:
 
 
 def test_a_change_inside_is_another_picture_and_nothing_else_is_resolved_again() -> None:
-    from mudskipper.core.resolve import ResolveCache
+    from mudskipper.core.resolve.resolved import ResolveCache
 
     shown, cache = scene(showing(), layer("Plate")), ResolveCache()
     one = resolve(shown, range(5), Assets(scenes={"strip": inner()}), cache)

@@ -9,17 +9,17 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from mudskipper.core.assets import NO_MEDIA
-from mudskipper.core.bezier import Floats
+from mudskipper.core.contents.assets import NO_MEDIA
+from mudskipper.core.document.scene import Scene
 from mudskipper.core.draw.bounds import cubics
-from mudskipper.core.draw.layers import draw_list
 from mudskipper.core.edits import apply_edits
-from mudskipper.core.errors import Refused
-from mudskipper.core.path_points import nearest, runs, smooth
-from mudskipper.core.resolve import resolve
-from mudskipper.core.scene import Scene
+from mudskipper.core.geometry.bezier import Floats
+from mudskipper.core.geometry.transform import apply
+from mudskipper.core.ground.errors import Refused
+from mudskipper.core.resolve.drawing import draw_list
+from mudskipper.core.resolve.resolved import resolve
 from mudskipper.core.shapes import Contour, PathShape
-from mudskipper.core.transform import apply
+from mudskipper.core.shapes.path_points import nearest, runs, smooth
 from mudskipper.paint.painter import Painter
 from tests.conftest import cases, layer, scene
 from tests.core.edits_at_random import EDIT

@@ -9,13 +9,14 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from mudskipper.core.document import read_scene
+from mudskipper.core.document.items_as_layers import MASKS
+from mudskipper.core.document.read import read_scene
+from mudskipper.core.document.scene import Layer, Scene
 from mudskipper.core.edits import Edit, apply_edits
 from mudskipper.core.edits.of_items import _named
-from mudskipper.core.errors import Refused
-from mudskipper.core.formulas.language import Program, read
-from mudskipper.core.inside import MASKS
-from mudskipper.core.scene import Layer, Scene
+from mudskipper.core.formulas.language import Program
+from mudskipper.core.formulas.reading import read
+from mudskipper.core.ground.errors import Refused
 from tests.conftest import EXAMPLES, FIRST
 from tests.core.documents_at_random import Documents, Quads, quads
 from tests.core.edits_at_random import Dice

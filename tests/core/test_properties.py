@@ -8,10 +8,10 @@ import numpy as np
 from hypothesis import HealthCheck, assume, given
 from hypothesis import strategies as st
 
-from mudskipper.core.assets import NO_MEDIA
-from mudskipper.core.document import read_scene
-from mudskipper.core.resolve import ResolveCache, resolve
-from mudskipper.core.scene import Scene
+from mudskipper.core.contents.assets import NO_MEDIA
+from mudskipper.core.document.read import read_scene
+from mudskipper.core.document.scene import Scene
+from mudskipper.core.resolve.resolved import ResolveCache, resolve
 from tests.conftest import cases, layer, scene
 from tests.core.test_edits import done
 from tests.core.test_motion import motion

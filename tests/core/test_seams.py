@@ -10,18 +10,18 @@ import numpy as np
 import pytest
 from pydantic import TypeAdapter
 
-from mudskipper.core.assets import NO_MEDIA, Assets, ClipInfo, PictureInfo
 from mudskipper.core.checks import check_scene
-from mudskipper.core.context import Context
-from mudskipper.core.document import read_scene, scene_of
-from mudskipper.core.draw.layers import draw_list
+from mudskipper.core.contents.assets import NO_MEDIA, Assets, ClipInfo, PictureInfo
+from mudskipper.core.document.read import read_scene, scene_of
+from mudskipper.core.document.scene import Scene
+from mudskipper.core.document.upgrades import upgraded
 from mudskipper.core.edits import Outcome, apply_edits
 from mudskipper.core.edits.any_edit import AnyEdit
-from mudskipper.core.errors import Refused
-from mudskipper.core.mix import RATE, mixed
-from mudskipper.core.resolve import resolve
-from mudskipper.core.scene import Scene
-from mudskipper.core.upgrades import upgraded
+from mudskipper.core.ground.errors import Refused
+from mudskipper.core.resolve.context import Context
+from mudskipper.core.resolve.drawing import draw_list
+from mudskipper.core.resolve.resolved import resolve
+from mudskipper.core.resolve.sound.mix import RATE, mixed
 from mudskipper.paint.painter import Painter
 from tests.conftest import layer, scene
 from tests.core.documents_at_random import quads

@@ -11,12 +11,12 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from mudskipper.core.assets import NO_MEDIA
+from mudskipper.core.contents.assets import NO_MEDIA
 from mudskipper.core.draw.bounds import cubics
-from mudskipper.core.draw.layers import layer_group
 from mudskipper.core.draw.operations import Path
 from mudskipper.core.draw.outlines import rounded
-from mudskipper.core.resolve import resolve
+from mudskipper.core.resolve.drawing import layer_group
+from mudskipper.core.resolve.resolved import resolve
 from tests.conftest import cases, layer, scene
 
 

@@ -12,14 +12,14 @@ from hypothesis import given
 from hypothesis import strategies as st
 from pydantic import TypeAdapter
 
-from mudskipper.core.assets import Assets, ClipInfo
-from mudskipper.core.context import Context
+from mudskipper.core.checks.not_showing import unseen
+from mudskipper.core.contents.assets import Assets, ClipInfo
+from mudskipper.core.document.scene import Scene
 from mudskipper.core.edits import apply_edits
 from mudskipper.core.edits.any_edit import AnyEdit
-from mudskipper.core.errors import Refused
-from mudskipper.core.not_showing import unseen
-from mudskipper.core.scene import Scene
-from mudskipper.core.source_time import SourceTime, source_frames
+from mudskipper.core.ground.errors import Refused
+from mudskipper.core.resolve.context import Context
+from mudskipper.core.tracks.source_time import SourceTime, source_frames
 from tests.conftest import cases, layer, scene
 
 EDIT: TypeAdapter[Any] = TypeAdapter(AnyEdit)

@@ -14,17 +14,19 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from mudskipper.core.assets import NO_MEDIA
 from mudskipper.core.checks import check_scene
+from mudskipper.core.contents.assets import NO_MEDIA
+from mudskipper.core.document.scene import Scene
 from mudskipper.core.edits import apply_edits
-from mudskipper.core.errors import Refused
-from mudskipper.core.inserted_keys import inserted
-from mudskipper.core.outline_track import OutlineTrack
-from mudskipper.core.resolve import resolve
-from mudskipper.core.scene import Scene
-from mudskipper.core.speeds import speeds
-from mudskipper.core.tracks import ColourTrack, NumberTrack, PairTrack, PathTrack, evaluate
-from mudskipper.core.transform import apply
+from mudskipper.core.geometry.transform import apply
+from mudskipper.core.ground.errors import Refused
+from mudskipper.core.moves.inserted_keys import inserted
+from mudskipper.core.resolve.resolved import resolve
+from mudskipper.core.resolve.speeds import speeds
+from mudskipper.core.tracks.colour import ColourTrack
+from mudskipper.core.tracks.evaluate import evaluate
+from mudskipper.core.tracks.kinds import NumberTrack, PairTrack, PathTrack
+from mudskipper.core.tracks.outline import OutlineTrack
 from tests.conftest import cases, layer, scene
 from tests.core import reference
 from tests.core.test_edits import EDIT, done

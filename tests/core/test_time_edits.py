@@ -10,21 +10,21 @@ from hypothesis import given
 from hypothesis import strategies as st
 from pydantic import TypeAdapter
 
-from mudskipper.core.assets import NO_MEDIA
-from mudskipper.core.document import read_scene
-from mudskipper.core.easing import Ease, ease_at
-from mudskipper.core.easing_text import PRESETS, ease_name, ease_text, read_ease
+from mudskipper.core.contents.assets import NO_MEDIA
+from mudskipper.core.document.read import read_scene
+from mudskipper.core.document.scene import Scene
+from mudskipper.core.document.variant_differences import differences
+from mudskipper.core.easings.batch import Ease, ease_at
+from mudskipper.core.easings.text import PRESETS, ease_name, ease_text, read_ease
 from mudskipper.core.edits import apply_edits
 from mudskipper.core.edits.beats import AddBeats, DeleteBeats, LabelBeat, MoveBeat
 from mudskipper.core.edits.layers import TrimSpan
 from mudskipper.core.edits.paste_and_slip import PasteKeys, SlipSpan
 from mudskipper.core.edits.scenes import SetScene
 from mudskipper.core.edits.variants import DeleteVariant, KeepVariant, SwitchVariant
-from mudskipper.core.errors import Refused
-from mudskipper.core.resolve import resolve
-from mudskipper.core.scene import Scene
-from mudskipper.core.time import timecode
-from mudskipper.core.variant_differences import differences
+from mudskipper.core.ground.errors import Refused
+from mudskipper.core.ground.time import timecode
+from mudskipper.core.resolve.resolved import resolve
 from tests.conftest import cases, layer, scene
 
 EASES: TypeAdapter[Ease] = TypeAdapter(Ease)

@@ -16,10 +16,10 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from mudskipper.core.errors import Refused
-from mudskipper.core.stations import STATIONS
-from mudskipper.core.time import timecode
-from mudskipper.core.typed_time import typed_time
+from mudskipper.core.ground.errors import Refused
+from mudskipper.core.ground.stations import STATIONS
+from mudskipper.core.ground.time import timecode
+from mudskipper.core.ground.typed_time import typed_time
 from tests.conftest import cases
 
 FRONT = Path(__file__).parents[2] / "frontend"
@@ -111,14 +111,14 @@ def test_the_page_writes_timecode_as_the_core_does() -> None:
     frames = [*range(-70, 4_000, 7), 17_981, 17_982, 107_892, 1_799, 1_800, 3_599, 3_600, 1_999_999, 0.5, 2.5, -0.4]
     rates = json.dumps(RATES)
     written = of_page(
-        "studio/times.ts",
+        "geometry/times.ts",
         f"{rates}.map((frame_rate) => {frames}.map((frame) => page.timecode(frame, {{ frame_rate }})))",
     )
     assert written == [[timecode(frame, rate) for frame in frames] for rate in RATES]
 
 
 def test_the_page_knows_the_cores_stations() -> None:
-    assert of_page("studio/layerGeometry.ts", "page.STATIONS") == {name: list(at) for name, at in STATIONS.items()}
+    assert of_page("geometry/layerGeometry.ts", "page.STATIONS") == {name: list(at) for name, at in STATIONS.items()}
 
 
 @pytest.mark.parametrize("rate", [60, 30, 24, 15])
@@ -126,7 +126,7 @@ def test_uneven_display_frames_neither_repeat_nor_skip_scene_frames(rate: int) -
     """At display frames 6 ms early or late, those that should be painted are, each for as long as it lasts."""
     dice = random.Random(4)
     times = [number * 1000 / 60 + (dice.uniform(-6, 6) if number else 0) for number in range(600)]
-    shown = of_page("studio/player.ts", f"{times}.map((time) => page.framesIn(time, {rate}))")
+    shown = of_page("play/player.ts", f"{times}.map((time) => page.framesIn(time, {rate}))")
     steps = [after - before for before, after in itertools.pairwise(shown)]
     if rate in (60, 30, 15):
         assert shown == [number * rate // 60 for number in range(600)]

@@ -10,12 +10,12 @@ from typing import Any
 import numpy as np
 import pytest
 
-from mudskipper.core.assets import NO_MEDIA
-from mudskipper.core.draw.layers import draw_list
+from mudskipper.core.contents.assets import NO_MEDIA
+from mudskipper.core.document.scene import Scene
 from mudskipper.core.draw.operations import Group, Path
-from mudskipper.core.errors import Refused
-from mudskipper.core.resolve import resolve
-from mudskipper.core.scene import Scene
+from mudskipper.core.ground.errors import Refused
+from mudskipper.core.resolve.drawing import draw_list
+from mudskipper.core.resolve.resolved import resolve
 from tests.conftest import layer, scene
 from tests.core.edits_at_random import EASES
 from tests.core.test_items import edited

@@ -20,7 +20,7 @@ import numpy as np
 import pytest
 from PIL import Image
 
-from mudskipper.core.errors import Refused
+from mudskipper.core.ground.errors import Refused
 from mudskipper.media.clips import ClipFile, ClipFrames, Decoder, probe_clip
 from mudskipper.media.folder import clip_at
 from tests.films import SIZE, bars, number_in, write_film

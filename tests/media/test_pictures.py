@@ -13,7 +13,7 @@ from typing import Any
 import pytest
 from PIL import ExifTags, Image, ImageCms
 
-from mudskipper.core.errors import Refused
+from mudskipper.core.ground.errors import Refused
 from mudskipper.media.pictures import Picture, read_picture
 from tests.conftest import TRIALS
 

@@ -10,14 +10,14 @@ import pytest
 from hypothesis import example, given
 from hypothesis import strategies as st
 
-from mudskipper.core.assets import NO_MEDIA
-from mudskipper.core.context import Context
-from mudskipper.core.draw.layers import draw_list
+from mudskipper.core.contents.assets import NO_MEDIA
+from mudskipper.core.document.scene import Scene
 from mudskipper.core.edits import apply_edits
-from mudskipper.core.errors import Refused
-from mudskipper.core.layer_bounds import painted_bounds
-from mudskipper.core.resolve import resolve
-from mudskipper.core.scene import Scene
+from mudskipper.core.ground.errors import Refused
+from mudskipper.core.resolve.bounds import painted_bounds
+from mudskipper.core.resolve.context import Context
+from mudskipper.core.resolve.drawing import draw_list
+from mudskipper.core.resolve.resolved import resolve
 from tests.conftest import cases, layer, scene
 from tests.core.edits_at_random import EDIT
 from tests.paint.test_painting import painted

@@ -10,9 +10,9 @@ import pytest
 from hypothesis import example, given
 from hypothesis import strategies as st
 
-from mudskipper.core.assets import NO_MEDIA
+from mudskipper.core.contents.assets import NO_MEDIA
+from mudskipper.core.document.scene import Scene
 from mudskipper.core.edits import apply_edits
-from mudskipper.core.scene import Scene
 from tests.conftest import layer, scene
 from tests.core.edits_at_random import EDIT
 from tests.paint.test_painting import painted

@@ -10,14 +10,14 @@ import skia
 from hypothesis import example, given
 from hypothesis import strategies as st
 
-from mudskipper.core.assets import NO_MEDIA
+from mudskipper.core.contents.assets import NO_MEDIA
 from mudskipper.core.draw.bounds import BoundsPen
 from mudskipper.core.draw.inks import Layering, StrokeInk
-from mudskipper.core.draw.layers import tight_box
 from mudskipper.core.draw.outlines import filleted
 from mudskipper.core.draw.pen import MOST_DEPTH, Recorder
-from mudskipper.core.errors import Refused
-from mudskipper.core.resolve import resolve
+from mudskipper.core.ground.errors import Refused
+from mudskipper.core.resolve.drawing import tight_box
+from mudskipper.core.resolve.resolved import resolve
 from mudskipper.paint.painter import CAPS, JOINS, _built
 from tests.conftest import cases, layer, scene
 

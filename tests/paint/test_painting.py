@@ -17,10 +17,10 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 import mudskipper
-from mudskipper.core.assets import NO_MEDIA, Assets, PictureInfo
-from mudskipper.core.draw.layers import draw_list
-from mudskipper.core.resolve import resolve
-from mudskipper.core.scene import Scene
+from mudskipper.core.contents.assets import NO_MEDIA, Assets, PictureInfo
+from mudskipper.core.document.scene import Scene
+from mudskipper.core.resolve.drawing import draw_list
+from mudskipper.core.resolve.resolved import resolve
 from mudskipper.paint.painter import BLENDS, Painter
 from tests.conftest import cases, layer, scene
 

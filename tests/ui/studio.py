@@ -11,11 +11,11 @@ import numpy as np
 from PIL import Image
 from playwright.sync_api import Locator, Page, expect
 
-from mudskipper.core.assets import Assets, PictureInfo
-from mudskipper.core.context import Context
-from mudskipper.core.document import scene_of
-from mudskipper.core.resolved_layer import ResolvedLayer
-from mudskipper.core.transform import apply
+from mudskipper.core.contents.assets import Assets, PictureInfo
+from mudskipper.core.document.read import scene_of
+from mudskipper.core.geometry.transform import apply
+from mudskipper.core.resolve.context import Context
+from mudskipper.core.resolve.layers import ResolvedLayer
 from tests.conftest import Server
 
 # A page whose answers are late (`window.lag = {part of an address: milliseconds}`) or cannot be read (`window.garble`).

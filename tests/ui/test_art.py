@@ -9,8 +9,8 @@ import pytest
 from playwright.sync_api import Page, expect
 
 from tests.conftest import Server, layer
-from tests.formats.samples import svg
-from tests.formats.test_svg import CRAB
+from tests.readers.samples import svg
+from tests.readers.test_svg import CRAB
 from tests.ui.studio import Studio
 
 BAR = {"shape": "rectangle", "size": [14, 60], "at": [0, -120], "fill": "#0e6b61"}

@@ -8,9 +8,9 @@ import numpy as np
 import pytest
 from playwright.sync_api import Browser, Page, expect
 
-from mudskipper.core.document import scene_of
-from mudskipper.core.inside import item_layer
-from mudskipper.core.scene import Layer
+from mudskipper.core.document.items_as_layers import item_layer
+from mudskipper.core.document.read import scene_of
+from mudskipper.core.document.scene import Layer
 from tests.conftest import Server, layer
 from tests.ui.studio import LAG, Studio
 

@@ -11,7 +11,7 @@ import httpx
 import pytest
 from playwright.sync_api import Page, expect
 
-from mudskipper.core.scene import SCHEMA
+from mudskipper.core.document.scene import SCHEMA
 from tests.conftest import Server, layer
 from tests.ui.studio import Studio
 

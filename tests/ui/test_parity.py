@@ -12,7 +12,7 @@ import pytest
 from PIL import Image
 from playwright.sync_api import Page, expect
 
-from mudskipper.core.scene import SCHEMA
+from mudskipper.core.document.scene import SCHEMA
 from tests.conftest import SEARCHING, Server
 from tests.ui.studio import Studio
 

@@ -53,8 +53,10 @@ def test_layers_are_put_in_gone_into_changed_and_seen_from_outside(studio: Studi
     expect(studio.row("Strip")).to_be_visible()
     studio.settle()
     assert studio.steps() == ["Put 2 layers into a scene of its own"]
-    other = (studio.pixels() != before).any(axis=2)
-    assert not other.any(), (other.sum(), np.argwhere(other)[[0, -1]].tolist())
+    now = studio.pixels()
+    other = (now != before).any(axis=2)
+    first, last = np.argwhere(other)[[0, -1]] if other.any() else ((0, 0), (0, 0))
+    assert not other.any(), (other.sum(), first, last, before[tuple(first)], now[tuple(first)], studio.pixels()[first])
     page.get_by_test_id("stage").focus()
     page.keyboard.press("Control+z")
     expect(studio.row("Plate")).to_be_visible()

@@ -12,8 +12,8 @@ import numpy as np
 import pytest
 from playwright.sync_api import Page, expect
 
-from mudskipper.core.scene import SCHEMA
-from mudskipper.core.stations import STATIONS
+from mudskipper.core.document.scene import SCHEMA
+from mudskipper.core.ground.stations import STATIONS
 from tests.conftest import Server, layer
 from tests.ui.studio import Studio, decoded
 

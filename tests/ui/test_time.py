@@ -12,7 +12,7 @@ import numpy as np
 import pytest
 from playwright.sync_api import Locator, Page, expect
 
-from mudskipper.core.scene import SCHEMA
+from mudskipper.core.document.scene import SCHEMA
 from tests.conftest import Server, layer
 from tests.ui.studio import Studio, decoded, middle
 

@@ -10,11 +10,11 @@ import pytest
 from typer.testing import CliRunner
 
 from mudskipper.cli import app
-from mudskipper.core.document import read_scene
-from mudskipper.core.errors import Refused
+from mudskipper.core.document.read import read_scene
+from mudskipper.core.ground.errors import Refused
 from tests.conftest import Server
-from tests.formats.samples import SAMPLES, svg
-from tests.formats.test_svg import CRAB
+from tests.readers.samples import SAMPLES, svg
+from tests.readers.test_svg import CRAB
 
 
 @pytest.fixture

@@ -19,10 +19,10 @@ from fastapi.testclient import TestClient
 from PIL import Image
 
 from mudskipper.cli import main
-from mudskipper.core.context import Context
-from mudskipper.core.document import scene_of
-from mudskipper.core.resolve import resolve
-from mudskipper.core.scene import SCHEMA
+from mudskipper.core.document.read import scene_of
+from mudskipper.core.document.scene import SCHEMA
+from mudskipper.core.resolve.context import Context
+from mudskipper.core.resolve.resolved import resolve
 from mudskipper.export.render import frames_of, make_job, render_file
 from mudskipper.media.folder import clip_at, media_in_folder
 from mudskipper.media.sounds import Sounds

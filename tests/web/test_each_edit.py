@@ -8,7 +8,7 @@ from pathlib import Path
 import pytest
 from fastapi.testclient import TestClient
 
-from mudskipper.core.document import read_scene
+from mudskipper.core.document.read import read_scene
 from mudskipper.store.store import Store
 from mudskipper.web.app import create_app
 from tests.core.edits_at_random import KINDS, Dice

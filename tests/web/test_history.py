@@ -13,8 +13,8 @@ from hypothesis import settings
 from hypothesis import strategies as st
 from hypothesis.stateful import RuleBasedStateMachine, initialize, invariant, precondition, rule
 
-from mudskipper.core.errors import Refused
-from mudskipper.core.scene import Scene
+from mudskipper.core.document.scene import Scene
+from mudskipper.core.ground.errors import Refused
 from mudskipper.store.faults import Gone
 from mudskipper.store.store import Store
 from mudskipper.store.tables import SceneRow

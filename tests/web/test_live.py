@@ -12,10 +12,10 @@ import pytest
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
-from mudskipper.core.assets import NO_MEDIA
-from mudskipper.core.context import TrackMemo
-from mudskipper.core.resolve import resolve
-from mudskipper.core.scene import Scene
+from mudskipper.core.contents.assets import NO_MEDIA
+from mudskipper.core.document.scene import Scene
+from mudskipper.core.resolve.context import TrackMemo
+from mudskipper.core.resolve.resolved import resolve
 from mudskipper.store.store import Store
 from mudskipper.web.live import answer
 from mudskipper.web.resolved_message import pack_resolved

@@ -12,7 +12,7 @@ from fastapi.testclient import TestClient
 from playwright.sync_api import Browser, expect
 from starlette.websockets import WebSocketDisconnect
 
-from mudskipper.core.errors import Refused
+from mudskipper.core.ground.errors import Refused
 from mudskipper.store.store import Store
 from mudskipper.web.app import create_app
 from mudskipper.web.login import Brake, own_path

@@ -19,7 +19,7 @@ import pytest
 from fastapi.testclient import TestClient
 from peewee import OperationalError
 
-from mudskipper.core.errors import Refused
+from mudskipper.core.ground.errors import Refused
 from mudskipper.store.lock import hold_folder
 from mudskipper.store.store import Store
 from mudskipper.store.tables import MIGRATIONS, Revision

@@ -8,9 +8,9 @@ from typing import Any
 import jsonschema_rs
 import numpy as np
 
-from mudskipper.core.assets import NO_MEDIA
-from mudskipper.core.draw.layers import draw_list
-from mudskipper.core.resolve import resolve
+from mudskipper.core.contents.assets import NO_MEDIA
+from mudskipper.core.resolve.drawing import draw_list
+from mudskipper.core.resolve.resolved import resolve
 from mudskipper.store.store import Store
 from mudskipper.web.app import create_app
 from mudskipper.web.wire import page_file, schemas, written

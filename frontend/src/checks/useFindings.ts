@@ -2,8 +2,8 @@ import { useQuery } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 import { api, type Finding, need } from "../api/client";
 import { pressing } from "../parts/press";
-import { useScene } from "../studio/document";
-import { useSession } from "../studio/session";
+import { useSession } from "../session/session";
+import { useScene } from "../session/useScene";
 
 /** How long the document must have been left alone before it is checked, in milliseconds: no drag is slowed by it. */
 const CALM = 500;

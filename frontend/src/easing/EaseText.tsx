@@ -2,7 +2,7 @@ import type { ComponentProps } from "react";
 import { type Ease, Problem } from "../api/client";
 import { useDraft } from "../parts/draft";
 import { TextInput } from "../parts/TextInput";
-import { sayProblem } from "../studio/page";
+import { sayProblem } from "../state/page";
 import { readEase } from "./easeNames";
 
 interface Props extends Omit<ComponentProps<typeof TextInput>, "onKeyDown"> {

@@ -1,9 +1,9 @@
 import { Text } from "@chakra-ui/react";
+import { easeOf } from "../document/tracks";
 import { Window } from "../fields/Window";
-import { useScene } from "../studio/document";
-import { useSelection } from "../studio/selection";
-import { useSession } from "../studio/session";
-import { easeOf } from "../studio/tracks";
+import { useSession } from "../session/session";
+import { useScene } from "../session/useScene";
+import { useSelection } from "../state/selection";
 import { EasingEditor } from "./EasingEditor";
 
 /** The easing editor for the selected keys. */

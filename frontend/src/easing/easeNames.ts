@@ -1,6 +1,6 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { api, type Ease, type EaseFacts, need, type Preset } from "../api/client";
-import { useScene } from "../studio/document";
+import { useScene } from "../session/useScene";
 
 const nameOf = (ease: Ease) => JSON.stringify(ease);
 const list = (asked: Parameters<typeof need>[0]) => need(asked) as Promise<EaseFacts[]>;

@@ -4,15 +4,15 @@ import { Download } from "lucide-react";
 import { useRef, useState } from "react";
 import { api, type ExportAnswer, need } from "../api/client";
 import { Window } from "../fields/Window";
+import { timecode } from "../geometry/times";
 import { walkByArrows } from "../parts/arrowWalk";
 import { Pill } from "../parts/Pill";
 import { Select } from "../parts/Select";
 import { TextInput } from "../parts/TextInput";
-import { useFacts, useScene } from "../studio/document";
-import { sayProblem } from "../studio/page";
-import { framesOver } from "../studio/player";
-import { useSession } from "../studio/session";
-import { timecode } from "../studio/times";
+import { framesOver } from "../play/player";
+import { useSession } from "../session/session";
+import { useFacts, useScene } from "../session/useScene";
+import { sayProblem } from "../state/page";
 
 type Over = "all" | "span" | "range" | "keys";
 

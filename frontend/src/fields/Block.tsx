@@ -1,6 +1,6 @@
 import { Box, chakra, Flex } from "@chakra-ui/react";
 import { ChevronDown, ChevronRight } from "lucide-react";
-import { fold, useFolded } from "../studio/folded";
+import { fold, useFolded } from "../state/folded";
 
 interface Props {
   /** What it is known by, and what it is called where `title` says nothing else. */

@@ -1,6 +1,6 @@
 import { chakra } from "@chakra-ui/react";
 import { useEffect, useRef } from "react";
-import { useSession } from "../studio/session";
+import { useSession } from "../session/session";
 import { NumberField } from "./NumberField";
 import { remember, Swatches } from "./Swatches";
 

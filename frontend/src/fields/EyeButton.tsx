@@ -1,7 +1,7 @@
 import { Eye, EyeOff } from "lucide-react";
 import type { Layer } from "../api/client";
 import { IconButton } from "../parts/IconButton";
-import { useSession } from "../studio/session";
+import { useSession } from "../session/session";
 
 /** Hides and shows a layer, or a shape within one, which is as locked as its layer. */
 export function EyeButton({ layer, locked, size }: { layer: Layer; locked?: boolean; size: number }) {

@@ -3,7 +3,7 @@ import { CircleAlert, X } from "lucide-react";
 import { useEffect } from "react";
 import type { Edit } from "../api/client";
 import { Pill } from "../parts/Pill";
-import { setPage, usePage } from "../studio/page";
+import { setPage, usePage } from "../state/page";
 
 interface Props {
   undo?: () => void;

@@ -1,8 +1,8 @@
 import { Flex } from "@chakra-ui/react";
 import type { Layer } from "../api/client";
 import { DraftInput } from "../parts/TextInput";
-import { setSelection } from "../studio/selection";
-import { useSession } from "../studio/session";
+import { useSession } from "../session/session";
+import { setSelection } from "../state/selection";
 
 /** The name of a layer, or of a shape, while it is typed in its row; when it is left the name stands there again. */
 export function NameField({ layer, label }: { layer: Layer; label: string }) {

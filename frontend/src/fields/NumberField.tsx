@@ -3,8 +3,8 @@ import { useCallback, useEffect, useRef } from "react";
 import { applied, calculated, type Typed, typed } from "../parts/arithmetic";
 import { type Draft, useDraft } from "../parts/draft";
 import { follow } from "../parts/press";
-import { sayProblem } from "../studio/page";
-import { useSession } from "../studio/session";
+import { useSession } from "../session/session";
+import { sayProblem } from "../state/page";
 
 interface Props {
   label: string;

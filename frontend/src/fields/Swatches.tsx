@@ -2,8 +2,8 @@ import { Box, chakra, Text } from "@chakra-ui/react";
 import { ChevronDown } from "lucide-react";
 import { Popover } from "../parts/Popover";
 import { DraftInput } from "../parts/TextInput";
-import { useScene } from "../studio/document";
-import { sayProblem } from "../studio/page";
+import { useScene } from "../session/useScene";
+import { sayProblem } from "../state/page";
 import { CHEQUER } from "../theme/theme";
 
 const PLACE = "mudskipper.colours";

@@ -1,11 +1,11 @@
 import { useEffect } from "react";
 import { flushSync } from "react-dom";
+import { TIME_FORMS, timecode } from "../geometry/times";
 import { useDraft } from "../parts/draft";
 import { TextInput } from "../parts/TextInput";
-import { useScene } from "../studio/document";
-import { sayProblem, settled } from "../studio/page";
-import { useSession } from "../studio/session";
-import { TIME_FORMS, timecode } from "../studio/times";
+import { useSession } from "../session/session";
+import { useScene } from "../session/useScene";
+import { sayProblem, settled } from "../state/page";
 
 interface Props {
   label: string;

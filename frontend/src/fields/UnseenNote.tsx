@@ -3,9 +3,9 @@ import { useQuery } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 import { api, type Edit, need, type Unseen } from "../api/client";
 import { Pill } from "../parts/Pill";
-import { useScene } from "../studio/document";
-import { usePlayback } from "../studio/playback";
-import { useSession } from "../studio/session";
+import { useSession } from "../session/session";
+import { useScene } from "../session/useScene";
+import { usePlayback } from "../state/playback";
 
 /** The frame at which the playhead has come to rest. */
 export function useRestingFrame(wait = 160): number {

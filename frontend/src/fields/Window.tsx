@@ -2,7 +2,7 @@ import { Dialog, Portal } from "@chakra-ui/react";
 import { X } from "lucide-react";
 import { useState } from "react";
 import { Pill } from "../parts/Pill";
-import { setPage, usePage, type Dialog as Which } from "../studio/page";
+import { setPage, usePage, type Dialog as Which } from "../state/page";
 
 interface Props {
   name: Which;

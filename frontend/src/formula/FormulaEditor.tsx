@@ -16,8 +16,8 @@ import { Decoration, type DecorationSet, EditorView, keymap, placeholder, toolti
 import { useQueryClient } from "@tanstack/react-query";
 import { useEffect, useLayoutEffect, useRef } from "react";
 import type { Draft, Field } from "../parts/draft";
-import { useScene } from "../studio/document";
-import { useSession } from "../studio/session";
+import { useSession } from "../session/session";
+import { useScene } from "../session/useScene";
 import { language, looks, numberAt, type Stretch } from "./language";
 import { completing, layersIn, type Place, telling } from "./names";
 

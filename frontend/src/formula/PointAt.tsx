@@ -2,8 +2,8 @@ import { Crosshair } from "lucide-react";
 import { useEffect } from "react";
 import type { LayerNames } from "../api/client";
 import { Pill } from "../parts/Pill";
-import { usePointing } from "../studio/formulas";
-import { say, sayProblem } from "../studio/page";
+import { usePointing } from "../state/formulas";
+import { say, sayProblem } from "../state/page";
 
 interface Props {
   layer: string;

@@ -8,7 +8,7 @@ import {
 import { type EditorView, hoverTooltip } from "@codemirror/view";
 import type { QueryClient } from "@tanstack/react-query";
 import { api, type FormulaNames, type LayerNames, type NameFacts, need, type Scene } from "../api/client";
-import type { Session } from "../studio/session";
+import type { Session } from "../session/session";
 import { linesAbove, thingAt } from "./language";
 
 /** What may be written in formulas; the same as long as the page is open. */

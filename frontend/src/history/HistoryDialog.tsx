@@ -4,8 +4,8 @@ import { useVirtualizer } from "@tanstack/react-virtual";
 import { useEffect, useRef } from "react";
 import { api, type HistoryAnswer, need } from "../api/client";
 import { Window } from "../fields/Window";
-import { useScene } from "../studio/document";
-import { useSession } from "../studio/session";
+import { useSession } from "../session/session";
+import { useScene } from "../session/useScene";
 
 /** The steps of the scene in words, oldest first; press one to go there. They survive a restart. */
 export function HistoryDialog() {

@@ -5,13 +5,13 @@ import { useEffect, useState } from "react";
 import { Link, useNavigate } from "react-router";
 import { api, need, Offline, type ProjectCard, type RemovedItem, type SceneCard } from "../api/client";
 import { Message } from "../fields/Message";
+import { fps, RATES, timecode } from "../geometry/times";
 import { NightSwitch } from "../parts/NightSwitch";
 import { Pill } from "../parts/Pill";
 import { Select } from "../parts/Select";
 import { DraftInput, TextInput } from "../parts/TextInput";
-import { FACTS } from "../studio/document";
-import { say, sayProblem, setPage, settled } from "../studio/page";
-import { fps, RATES, timecode } from "../studio/times";
+import { FACTS } from "../session/useScene";
+import { say, sayProblem, setPage, settled } from "../state/page";
 import { CHEQUER } from "../theme/theme";
 
 const PROJECTS = {

@@ -1,9 +1,9 @@
 import { ChevronLeft, ChevronRight, CircleSlash2 } from "lucide-react";
 import { useEffect, useRef } from "react";
 import type { Layer, Track } from "../api/client";
+import { keyFrames } from "../document/tracks";
 import { IconButton } from "../parts/IconButton";
-import { useSession } from "../studio/session";
-import { keyFrames } from "../studio/tracks";
+import { useSession } from "../session/session";
 import { roleColour } from "../theme/theme";
 import { keyState } from "./keyState";
 

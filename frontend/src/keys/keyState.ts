@@ -1,5 +1,5 @@
 import type { Layer, Track } from "../api/client";
-import { keyFrames } from "../studio/tracks";
+import { keyFrames } from "../document/tracks";
 
 export type KeyState = "still" | "here" | "between";
 

@@ -1,9 +1,9 @@
 import type { Edit, KeyRef } from "../api/client";
-import { say, sayProblem } from "../studio/page";
-import { selection, setSelection } from "../studio/selection";
-import type { Session } from "../studio/session";
-import { type LooseKey, setTools, tools } from "../studio/tools";
-import { foundKeys, keyFrames, keyOf, SAME, tracksOf } from "../studio/tracks";
+import { foundKeys, keyFrames, keyOf, SAME, tracksOf } from "../document/tracks";
+import type { Session } from "../session/session";
+import { say, sayProblem } from "../state/page";
+import { selection, setSelection } from "../state/selection";
+import { type LooseKey, setTools, tools } from "../state/tools";
 
 export const sameKey = (a: KeyRef, b: KeyRef) =>
   a.layer === b.layer && a.property === b.property && Math.abs(a.frame - b.frame) < SAME;

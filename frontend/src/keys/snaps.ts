@@ -1,5 +1,5 @@
-import type { Session } from "../studio/session";
-import { keyFrames, tracksOf } from "../studio/tracks";
+import { keyFrames, tracksOf } from "../document/tracks";
+import type { Session } from "../session/session";
 
 /** What frames snap to: the playhead, beats, span ends, and keys, but for those that move. */
 export function snapsOf(session: Session, moving: Set<string>): number[] {

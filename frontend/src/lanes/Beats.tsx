@@ -2,13 +2,13 @@ import { chakra, Flex } from "@chakra-ui/react";
 import { useState } from "react";
 import type { Edit } from "../api/client";
 import { TimeField } from "../fields/TimeField";
+import { timecode } from "../geometry/times";
 import { snapsOf } from "../keys/snaps";
 import { Pill } from "../parts/Pill";
 import { Popover } from "../parts/Popover";
 import { DraftInput } from "../parts/TextInput";
-import { useScene } from "../studio/document";
-import { useSession } from "../studio/session";
-import { timecode } from "../studio/times";
+import { useSession } from "../session/session";
+import { useScene } from "../session/useScene";
 import { useFrameDrag } from "./frameDrag";
 import { shows, toX, useScale } from "./scale";
 

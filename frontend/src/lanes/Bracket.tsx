@@ -3,8 +3,8 @@ import { useState } from "react";
 import type { Edit } from "../api/client";
 import { moveKeys, spanOf, stretchKeys } from "../keys/keys";
 import { snapsOf } from "../keys/snaps";
-import { useSelection } from "../studio/selection";
-import { useSession } from "../studio/session";
+import { useSession } from "../session/session";
+import { useSelection } from "../state/selection";
 import { useFrameDrag } from "./frameDrag";
 import { NAMES, toX, useScale } from "./scale";
 

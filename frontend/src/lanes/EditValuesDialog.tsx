@@ -2,16 +2,16 @@ import { Box, Flex, Text } from "@chakra-ui/react";
 import { useQuery } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 import { api, type Edit, type Facts, type KeyRef, need } from "../api/client";
+import { isPlain, keyOf } from "../document/tracks";
 import { NumberField } from "../fields/NumberField";
 import { Window } from "../fields/Window";
 import { counted } from "../keys/keys";
 import { Choice } from "../parts/Choice";
 import { Pill } from "../parts/Pill";
-import { factsOf, labelOf, useFacts, useScene } from "../studio/document";
-import { setPage } from "../studio/page";
-import { useSelection } from "../studio/selection";
-import { useSession } from "../studio/session";
-import { isPlain, keyOf } from "../studio/tracks";
+import { useSession } from "../session/session";
+import { factsOf, labelOf, useFacts, useScene } from "../session/useScene";
+import { setPage } from "../state/page";
+import { useSelection } from "../state/selection";
 
 /** Set, add to or multiply the values of the selected keys, on one axis or all, with a preview of what changes. */
 export function EditValuesDialog() {

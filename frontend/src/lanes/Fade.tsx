@@ -1,9 +1,9 @@
 import { Box } from "@chakra-ui/react";
 import { useState } from "react";
 import type { Edit, Layer } from "../api/client";
-import { useScene } from "../studio/document";
-import { useSession } from "../studio/session";
-import { fps } from "../studio/times";
+import { fps } from "../geometry/times";
+import { useSession } from "../session/session";
+import { useScene } from "../session/useScene";
 import { useFrameDrag } from "./frameDrag";
 import { useScale } from "./scale";
 

@@ -1,5 +1,5 @@
 import { useEffect, useState } from "react";
-import { useSession } from "../studio/session";
+import { useSession } from "../session/session";
 
 /** That a property has a formula, and whether something is wrong with it. */
 export function FormulaMark({ layer, name }: { layer: string; name: string }) {

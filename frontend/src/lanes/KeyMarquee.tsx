@@ -1,12 +1,12 @@
 import { Box } from "@chakra-ui/react";
 import { type RefObject, useEffect, useState } from "react";
 import type { KeyRef, Layer } from "../api/client";
+import { keyFrames, tracksOf } from "../document/tracks";
 import { sameKey, selectKeys } from "../keys/keys";
 import { follow } from "../parts/press";
-import { lanesView } from "../studio/lanesView";
-import { sceneView } from "../studio/sceneView";
-import { selection } from "../studio/selection";
-import { keyFrames, tracksOf } from "../studio/tracks";
+import { lanesView } from "../state/lanesView";
+import { sceneView } from "../state/sceneView";
+import { selection } from "../state/selection";
 import { laneHeight, lanesOf, partsOf, ROW, stripOf } from "./rows";
 import { NAMES, toX, useScale } from "./scale";
 

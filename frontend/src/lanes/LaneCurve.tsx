@@ -1,12 +1,12 @@
 import { useEffect, useRef, useState } from "react";
 import type { Ease, Layer, Track } from "../api/client";
+import { isPlain, keyFrames, tracksOf } from "../document/tracks";
 import { type Bezier, useBezierDrag } from "../easing/curveHandles";
 import { useEaseFacts } from "../easing/easeNames";
-import { factsOf, useFacts, useScene } from "../studio/document";
-import { useLanesView } from "../studio/lanesView";
-import { useSelection } from "../studio/selection";
-import { useSession } from "../studio/session";
-import { isPlain, keyFrames, tracksOf } from "../studio/tracks";
+import { useSession } from "../session/session";
+import { factsOf, useFacts, useScene } from "../session/useScene";
+import { useLanesView } from "../state/lanesView";
+import { useSelection } from "../state/selection";
 import { roleColour } from "../theme/theme";
 import { fitted, type Samples, samplesOf } from "./curve";
 import { type LaneScale, toFrame, toX, useScale } from "./scale";

@@ -1,12 +1,12 @@
 import { chakra, Flex, Text } from "@chakra-ui/react";
 import { SlidersHorizontal } from "lucide-react";
+import { fps } from "../geometry/times";
 import { Choice } from "../parts/Choice";
 import { Popover } from "../parts/Popover";
 import { Switch } from "../parts/Switch";
-import { useScene } from "../studio/document";
-import { setLanesView, useLanesView } from "../studio/lanesView";
-import { setSceneView, useSceneView } from "../studio/sceneView";
-import { fps } from "../studio/times";
+import { useScene } from "../session/useScene";
+import { setLanesView, useLanesView } from "../state/lanesView";
+import { setSceneView, useSceneView } from "../state/sceneView";
 import { NAMES } from "./scale";
 
 /** The head of the names: the rate, and what the lanes show. */

@@ -1,8 +1,8 @@
 import type { KeyRef } from "../api/client";
 import { moveKeys, pickKeys, sameKey, selectKeys } from "../keys/keys";
 import { snapsOf } from "../keys/snaps";
-import { setSelection, useSelection } from "../studio/selection";
-import { useSession } from "../studio/session";
+import { useSession } from "../session/session";
+import { setSelection, useSelection } from "../state/selection";
 import { roleColour } from "../theme/theme";
 import { useFrameDrag } from "./frameDrag";
 import { openKeyMenu } from "./keyMenu";

@@ -1,8 +1,8 @@
 import { Box, chakra } from "@chakra-ui/react";
 import { useEffect, useRef } from "react";
-import { useScene } from "../studio/document";
-import { useSession } from "../studio/session";
-import { timecode } from "../studio/times";
+import { timecode } from "../geometry/times";
+import { useSession } from "../session/session";
+import { useScene } from "../session/useScene";
 import { NAMES, toX, useScale } from "./scale";
 
 /** How wide a label of the ruler is, and half of the flag, in pixels. */

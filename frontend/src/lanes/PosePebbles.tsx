@@ -1,5 +1,5 @@
 import type { Layer } from "../api/client";
-import { keyFrames, poseFrames, SAME, tracksOf } from "../studio/tracks";
+import { keyFrames, poseFrames, SAME, tracksOf } from "../document/tracks";
 import { PebbleMark } from "./PebbleMark";
 import { shows, useScale } from "./scale";
 

@@ -1,7 +1,7 @@
+import { useHasSound } from "../acts/clips";
+import { useSource } from "../acts/useSource";
 import type { Layer } from "../api/client";
-import { useHasSound } from "../studio/clips";
-import { hasFilm, useSourcePictures } from "../studio/sourcePictures";
-import { useSource } from "../studio/useSource";
+import { hasFilm, useSourcePictures } from "../play/sourcePictures";
 import { STRIP } from "./rows";
 import { SpanWave } from "./SpanWave";
 import { NAMES, toFrame, toX, useScale } from "./scale";

@@ -1,12 +1,12 @@
 import { Box } from "@chakra-ui/react";
 import { useState } from "react";
+import { useHasSound } from "../acts/clips";
+import { useSource } from "../acts/useSource";
 import type { Edit, Layer } from "../api/client";
 import { snapsOf } from "../keys/snaps";
-import { useHasSound } from "../studio/clips";
-import { setLanesView } from "../studio/lanesView";
-import { select, selection } from "../studio/selection";
-import { useSession } from "../studio/session";
-import { useSource } from "../studio/useSource";
+import { useSession } from "../session/session";
+import { setLanesView } from "../state/lanesView";
+import { select, selection } from "../state/selection";
 import { Fade } from "./Fade";
 import { useFrameDrag } from "./frameDrag";
 import { stripOf } from "./rows";

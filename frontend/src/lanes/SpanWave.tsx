@@ -1,7 +1,7 @@
 import { useEffect, useRef } from "react";
 import type { Layer } from "../api/client";
-import { useScene } from "../studio/document";
-import { useSession } from "../studio/session";
+import { useSession } from "../session/session";
+import { useScene } from "../session/useScene";
 import { inkOf } from "../theme/canvasColours";
 import { toFrame, useScale } from "./scale";
 

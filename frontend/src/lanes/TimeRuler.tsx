@@ -1,12 +1,12 @@
 import { Box } from "@chakra-ui/react";
 import { useEffect, useRef } from "react";
 import type { Scene } from "../api/client";
-import { fetchWhereHovered } from "../studio/clipsAhead";
-import { useScene } from "../studio/document";
-import { playback, setPlayback } from "../studio/playback";
-import { setSceneView, useSceneView } from "../studio/sceneView";
-import { useSession } from "../studio/session";
-import { fps, timecode } from "../studio/times";
+import { fps, timecode } from "../geometry/times";
+import { fetchWhereHovered } from "../play/clipsAhead";
+import { useSession } from "../session/session";
+import { useScene } from "../session/useScene";
+import { playback, setPlayback } from "../state/playback";
+import { setSceneView, useSceneView } from "../state/sceneView";
 import { roleColour } from "../theme/theme";
 import { Beats } from "./Beats";
 import { type LaneScale, toFrame, toX, useScale } from "./scale";

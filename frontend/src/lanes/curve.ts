@@ -1,6 +1,6 @@
 import type { Column, LayerArrays } from "../api/arrays";
-import { PIECE } from "../studio/frames";
-import type { Session } from "../studio/session";
+import { PIECE } from "../document/frames";
+import type { Session } from "../session/session";
 
 /** What a lane draws: per axis one number a frame over frames first…, and the range that fits it. */
 export interface Samples {

@@ -1,7 +1,7 @@
 import { useRef } from "react";
 import { snapped } from "../keys/snaps";
 import { follow } from "../parts/press";
-import { tools } from "../studio/tools";
+import { tools } from "../state/tools";
 import { useScale } from "./scale";
 
 /** A horizontal drag in frames: reported with every change, kept or given back at its end. Esc gives back. */

@@ -1,10 +1,10 @@
 import { copyKeys, deleteKeys, keysOf, moveKeys, pasteKeys, retimeKeys, selectKeys, spanOf } from "../keys/keys";
 import { type Act, openMenu } from "../parts/FloatMenu";
-import { setPage } from "../studio/page";
-import { setPlayback } from "../studio/playback";
-import { setSceneView } from "../studio/sceneView";
-import { selection } from "../studio/selection";
-import type { Session } from "../studio/session";
+import type { Session } from "../session/session";
+import { setPage } from "../state/page";
+import { setPlayback } from "../state/playback";
+import { setSceneView } from "../state/sceneView";
+import { selection } from "../state/selection";
 
 /** What can be done with the selected keys. */
 function actsOf(session: Session): Act[] {

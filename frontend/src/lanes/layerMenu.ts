@@ -1,14 +1,14 @@
+import { duplicate } from "../acts/duplicate";
+import { splitLayers } from "../acts/splitLayers";
+import { takeApart } from "../acts/takeApart";
 import type { Layer } from "../api/client";
 import { pasteKeys } from "../keys/keys";
 import type { Act } from "../parts/FloatMenu";
-import { duplicate } from "../studio/duplicate";
-import { setPage } from "../studio/page";
-import { setSceneView } from "../studio/sceneView";
-import { select, selection, setSelection } from "../studio/selection";
-import type { Session } from "../studio/session";
-import { splitLayers } from "../studio/splitLayers";
-import { takeApart } from "../studio/takeApart";
-import { goIntoScene } from "../studio/trail";
+import type { Session } from "../session/session";
+import { goIntoScene } from "../session/trail";
+import { setPage } from "../state/page";
+import { setSceneView } from "../state/sceneView";
+import { select, selection, setSelection } from "../state/selection";
 
 /** What can be done with a layer as a whole. */
 export function layerActs(session: Session, layer: Layer): Act[] {

@@ -1,7 +1,7 @@
 import type { Layer, Track } from "../api/client";
-import { writtenBy } from "../studio/formulas";
-import { isBare, itemLayer, maskHolder, placeIn, within } from "../studio/items";
-import { tracksOf, WRITTEN } from "../studio/tracks";
+import { isBare, itemLayer, maskHolder, placeIn, within } from "../document/items";
+import { tracksOf, WRITTEN } from "../document/tracks";
+import { writtenBy } from "../state/formulas";
 
 export const ROW = 27;
 export const LANE = 27;

@@ -1,8 +1,8 @@
 import { type RefObject, useCallback, useRef, useState } from "react";
 import type { Layer } from "../api/client";
 import { follow } from "../parts/press";
-import { selection } from "../studio/selection";
-import { type Session, useSession } from "../studio/session";
+import { type Session, useSession } from "../session/session";
+import { selection } from "../state/selection";
 
 const EDGE = 22;
 

@@ -1,5 +1,5 @@
 import { type RefObject, useEffect } from "react";
-import { setSceneView } from "../studio/sceneView";
+import { setSceneView } from "../state/sceneView";
 import { EDGE, END, type LaneScale, NAMES, toFrame } from "./scale";
 
 /** Pixels that a frame is wide at most. */

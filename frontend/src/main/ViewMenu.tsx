@@ -1,14 +1,14 @@
 import { Box, Flex, Text } from "@chakra-ui/react";
 import { Grid3x3, X } from "lucide-react";
 import { NumberField } from "../fields/NumberField";
+import { STATIONS } from "../geometry/layerGeometry";
 import { Pill } from "../parts/Pill";
 import { Popover } from "../parts/Popover";
 import { Select } from "../parts/Select";
 import { Switch } from "../parts/Switch";
-import { useScene } from "../studio/document";
-import { STATIONS } from "../studio/layerGeometry";
-import { setTools, useTools } from "../studio/tools";
-import { setViewSettings, useViewSettings, type ViewSettings } from "../studio/viewSettings";
+import { useScene } from "../session/useScene";
+import { setTools, useTools } from "../state/tools";
+import { setViewSettings, useViewSettings, type ViewSettings } from "../state/viewSettings";
 
 const SWITCHES: [keyof ViewSettings, string][] = [
   ["mark", "Anchor's mark"],

@@ -1,6 +1,6 @@
 import { inOverlay, reachedByKeys } from "../parts/focus";
 import { pressing } from "../parts/press";
-import { page } from "../studio/page";
+import { page } from "../state/page";
 
 const isField = (target: Element) =>
   target.matches("textarea, input:not([type]), input[type=text], [contenteditable=true]");

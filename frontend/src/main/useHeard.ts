@@ -1,9 +1,9 @@
 import { useQuery } from "@tanstack/react-query";
 import { useEffect } from "react";
+import { maySound } from "../acts/clips";
 import { api, need } from "../api/client";
-import { maySound } from "../studio/clips";
-import { useScene } from "../studio/document";
-import { useSession } from "../studio/session";
+import { useSession } from "../session/session";
+import { useScene } from "../session/useScene";
 
 /** Keeps the session knowing which layers are heard; scenes without clips and sounds are not asked about. */
 export function useHeard() {

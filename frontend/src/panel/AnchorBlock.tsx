@@ -1,19 +1,19 @@
 import { Box, chakra, Flex, Text } from "@chakra-ui/react";
 import { row } from "../api/arrays";
 import type { Edit, Layer } from "../api/client";
+import { isKeyed } from "../document/tracks";
 import { FoldButton, useIsFolded } from "../fields/Block";
 import { NumberField } from "../fields/NumberField";
+import { anchorAt } from "../geometry/layerGeometry";
 import { KeySteps, Pebble } from "../keys/Pebble";
 import { Choice } from "../parts/Choice";
 import { Pill } from "../parts/Pill";
 import { Select } from "../parts/Select";
-import { SCOPES } from "../studio/anchorScopes";
-import { useScene } from "../studio/document";
-import { anchorAt } from "../studio/layerGeometry";
-import { setPage } from "../studio/page";
-import { useSession } from "../studio/session";
-import { type Scope, setTools, tools, useTools } from "../studio/tools";
-import { isKeyed } from "../studio/tracks";
+import { useSession } from "../session/session";
+import { useScene } from "../session/useScene";
+import { SCOPES } from "../state/anchorScopes";
+import { setPage } from "../state/page";
+import { type Scope, setTools, tools, useTools } from "../state/tools";
 import { AnchorPad } from "./AnchorPad";
 import { RowMenu } from "./RowMenu";
 

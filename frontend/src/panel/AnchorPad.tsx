@@ -1,10 +1,10 @@
 import { useEffect, useRef } from "react";
 import { row } from "../api/arrays";
 import type { Edit, Layer } from "../api/client";
+import { type Point, STATIONS } from "../geometry/layerGeometry";
 import { follow } from "../parts/press";
-import { type Point, STATIONS } from "../studio/layerGeometry";
-import { useSession } from "../studio/session";
-import { tools, useTools } from "../studio/tools";
+import { useSession } from "../session/session";
+import { tools, useTools } from "../state/tools";
 import { roleColour } from "../theme/theme";
 
 type Place = Pick<PointerEvent, "clientX" | "clientY" | "ctrlKey" | "metaKey">;

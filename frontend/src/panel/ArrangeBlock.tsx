@@ -11,13 +11,13 @@ import {
 } from "lucide-react";
 import { useState } from "react";
 import type { Edit, Layer } from "../api/client";
+import { isItem } from "../document/items";
 import { Block } from "../fields/Block";
 import { Choice } from "../parts/Choice";
 import { Pill } from "../parts/Pill";
 import { Select } from "../parts/Select";
-import { setHabits, useHabits } from "../studio/habits";
-import { isItem } from "../studio/items";
-import { useSession } from "../studio/session";
+import { useSession } from "../session/session";
+import { setHabits, useHabits } from "../state/habits";
 
 type Align = Extract<Edit, { edit?: "align" }>;
 

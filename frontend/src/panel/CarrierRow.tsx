@@ -3,8 +3,8 @@ import { useState } from "react";
 import type { Layer } from "../api/client";
 import { kindOf } from "../kinds/layers";
 import { Select } from "../parts/Select";
-import { useScene } from "../studio/document";
-import { useSession } from "../studio/session";
+import { useSession } from "../session/session";
+import { useScene } from "../session/useScene";
 import { Row } from "./Row";
 
 type Keep = "frame" | "throughout";

@@ -1,19 +1,19 @@
 import { Box, Flex, Text } from "@chakra-ui/react";
 import { useEffect, useState } from "react";
 import type { Ease, Facts, KeyRef, Layer, Scene } from "../api/client";
+import { easeOf, keyFrames, tracksOf } from "../document/tracks";
 import { EaseCurve } from "../easing/EaseCurve";
 import { EasePopover } from "../easing/EasePopover";
 import { EaseText } from "../easing/EaseText";
 import { useEase, usePresets } from "../easing/easeNames";
 import { Block } from "../fields/Block";
+import { timecode } from "../geometry/times";
 import { Pill } from "../parts/Pill";
 import { Select } from "../parts/Select";
-import { labelOf } from "../studio/document";
-import { usePlayback } from "../studio/playback";
-import { useSelection } from "../studio/selection";
-import { useSession } from "../studio/session";
-import { timecode } from "../studio/times";
-import { easeOf, keyFrames, tracksOf } from "../studio/tracks";
+import { useSession } from "../session/session";
+import { labelOf } from "../session/useScene";
+import { usePlayback } from "../state/playback";
+import { useSelection } from "../state/selection";
 
 /** The easing of the selected keys, or of the stretches under the playhead. */
 export function EasingBlock({ layer, scene, facts }: { layer: Layer; scene: Scene; facts: Facts }) {

@@ -3,10 +3,10 @@ import { useQuery } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 import { api, type Explanation as Numbers, need } from "../api/client";
 import { Window } from "../fields/Window";
-import { useScene } from "../studio/document";
-import type { Point } from "../studio/layerGeometry";
-import { useSelection } from "../studio/selection";
-import { useSession } from "../studio/session";
+import type { Point } from "../geometry/layerGeometry";
+import { useSession } from "../session/session";
+import { useScene } from "../session/useScene";
+import { useSelection } from "../state/selection";
 import { roleColour } from "../theme/theme";
 
 /** The anchor explained: both coordinate spaces drawn, and the calculation behind them with the numbers of this frame. */

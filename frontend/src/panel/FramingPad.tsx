@@ -1,10 +1,10 @@
 import { useEffect, useRef } from "react";
 import { row } from "../api/arrays";
 import type { Edit, Layer } from "../api/client";
+import type { Point } from "../geometry/layerGeometry";
 import { Painter } from "../paint/painter";
 import { follow } from "../parts/press";
-import type { Point } from "../studio/layerGeometry";
-import { useSession } from "../studio/session";
+import { useSession } from "../session/session";
 import { inkOf } from "../theme/canvasColours";
 import { roleColour } from "../theme/theme";
 

@@ -3,8 +3,8 @@ import type { KeyRef } from "../api/client";
 import { NumberField } from "../fields/NumberField";
 import { TimeField } from "../fields/TimeField";
 import { counted, moveKeys, spanOf, stretchKeys } from "../keys/keys";
-import { useSelection } from "../studio/selection";
-import { useSession } from "../studio/session";
+import { useSession } from "../session/session";
+import { useSelection } from "../state/selection";
 
 /** The selected keys in time: where the first stands, how many frames they take, stretched by a share. */
 export function KeysBlock() {

@@ -1,16 +1,16 @@
 import { Box, Flex, Text } from "@chakra-ui/react";
 import { Copy, MoveDown, MoveUp, Trash2 } from "lucide-react";
+import { duplicate } from "../acts/duplicate";
 import type { Layer } from "../api/client";
+import { layerAt, outOf, parentOf, placeIn } from "../document/items";
+import { tracksOf } from "../document/tracks";
 import { kindOfShape } from "../kinds/shapes";
 import { IconButton } from "../parts/IconButton";
 import { Pill } from "../parts/Pill";
 import { Select } from "../parts/Select";
-import { factsOf, labelOf, useFacts, useScene } from "../studio/document";
-import { duplicate } from "../studio/duplicate";
-import { layerAt, outOf, parentOf, placeIn } from "../studio/items";
-import { select } from "../studio/selection";
-import { useSession } from "../studio/session";
-import { tracksOf } from "../studio/tracks";
+import { useSession } from "../session/session";
+import { factsOf, labelOf, useFacts, useScene } from "../session/useScene";
+import { select } from "../state/selection";
 import { MODES } from "./MaskList";
 import { PropertyRow } from "./PropertyRow";
 

@@ -2,16 +2,16 @@ import { Box, chakra, Flex } from "@chakra-ui/react";
 import { Plus } from "lucide-react";
 import { row } from "../api/arrays";
 import type { Layer } from "../api/client";
+import { addressAt, itemLayer, itemsOf, masksOf } from "../document/items";
 import { EyeButton } from "../fields/EyeButton";
 import { NameField } from "../fields/NameField";
 import { NumberField } from "../fields/NumberField";
 import { kindOfShape, SHAPES } from "../kinds/shapes";
 import { type Act, openMenuBelow } from "../parts/FloatMenu";
 import { Select } from "../parts/Select";
-import { startDrawing } from "../studio/drawnPath";
-import { addressAt, itemLayer, itemsOf, masksOf } from "../studio/items";
-import { select, setSelection, useSelection } from "../studio/selection";
-import { useSession } from "../studio/session";
+import { startDrawing } from "../session/drawnPath";
+import { useSession } from "../session/session";
+import { select, setSelection, useSelection } from "../state/selection";
 
 export const MODES: [string, string][] = [
   ["add", "add"],

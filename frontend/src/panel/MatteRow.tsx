@@ -2,9 +2,9 @@ import { Text } from "@chakra-ui/react";
 import type { Edit, Layer } from "../api/client";
 import { Pill } from "../parts/Pill";
 import { Select } from "../parts/Select";
-import { useScene } from "../studio/document";
-import { say } from "../studio/page";
-import { useSession } from "../studio/session";
+import { useSession } from "../session/session";
+import { useScene } from "../session/useScene";
+import { say } from "../state/page";
 import { Row } from "./Row";
 
 type SetMatte = Extract<Edit, { edit?: "set_matte" }>;

@@ -1,13 +1,13 @@
 import { Flex, Text } from "@chakra-ui/react";
+import { pathKeys } from "../acts/motionPath";
 import type { Layer } from "../api/client";
 import { Block } from "../fields/Block";
 import { NumberField } from "../fields/NumberField";
+import { timecode } from "../geometry/times";
 import { Pill } from "../parts/Pill";
-import { useScene } from "../studio/document";
-import { pathKeys } from "../studio/motionPath";
-import { setSelection, useSelection } from "../studio/selection";
-import { useSession } from "../studio/session";
-import { timecode } from "../studio/times";
+import { useSession } from "../session/session";
+import { useScene } from "../session/useScene";
+import { setSelection, useSelection } from "../state/selection";
 
 /** The motion path: bent or straight, and the handles of its chosen key in numbers. */
 export function PathBlock({ layer }: { layer: Layer }) {

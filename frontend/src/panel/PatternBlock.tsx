@@ -1,12 +1,12 @@
 import { Flex } from "@chakra-ui/react";
 import type { Layer } from "../api/client";
+import { addressAt, isItem, isMask, itemsOf, layerAt, parentOf, placeIn } from "../document/items";
+import { tracksOf } from "../document/tracks";
 import { Block } from "../fields/Block";
 import { Pill } from "../parts/Pill";
-import { factsOf, labelOf, useFacts, useScene } from "../studio/document";
-import { addressAt, isItem, isMask, itemsOf, layerAt, parentOf, placeIn } from "../studio/items";
-import { select, selection } from "../studio/selection";
-import { useSession } from "../studio/session";
-import { tracksOf } from "../studio/tracks";
+import { useSession } from "../session/session";
+import { factsOf, labelOf, useFacts, useScene } from "../session/useScene";
+import { select, selection } from "../state/selection";
 import { PropertyRow } from "./PropertyRow";
 
 /** How often a shape or a group is drawn, and the step from each copy to the next. */

@@ -6,9 +6,9 @@ import { ColourField } from "../fields/ColourField";
 import { NumberField } from "../fields/NumberField";
 import { FormulaRow } from "../formula";
 import { KeySteps, Pebble } from "../keys/Pebble";
-import { useFormulasOpen } from "../studio/formulas";
-import { useSession } from "../studio/session";
-import { setTools, useTools } from "../studio/tools";
+import { useSession } from "../session/session";
+import { useFormulasOpen } from "../state/formulas";
+import { setTools, useTools } from "../state/tools";
 import { Row } from "./Row";
 import { RowMenu } from "./RowMenu";
 

@@ -1,9 +1,9 @@
 import { chakra } from "@chakra-ui/react";
 import type { Edit, Layer } from "../api/client";
+import { OWN } from "../document/tracks";
 import { openMenuBelow } from "../parts/FloatMenu";
-import { setFormulaOpen, useCopied } from "../studio/formulas";
-import { useSession } from "../studio/session";
-import { OWN } from "../studio/tracks";
+import { useSession } from "../session/session";
+import { setFormulaOpen, useCopied } from "../state/formulas";
 
 interface Props {
   layer: Layer;

@@ -3,12 +3,12 @@ import type { Edit } from "../api/client";
 import { ColourField } from "../fields/ColourField";
 import { NumberField } from "../fields/NumberField";
 import { TimeField } from "../fields/TimeField";
+import { RATES } from "../geometry/times";
 import { Select } from "../parts/Select";
 import { DraftInput } from "../parts/TextInput";
-import { useScene } from "../studio/document";
-import { type Carry, setHabits, useHabits } from "../studio/habits";
-import { useSession } from "../studio/session";
-import { RATES } from "../studio/times";
+import { useSession } from "../session/session";
+import { useScene } from "../session/useScene";
+import { type Carry, setHabits, useHabits } from "../state/habits";
 
 /** The scene's own settings, shown while no layer is selected. */
 export function SceneBlock() {

@@ -1,11 +1,11 @@
 import { Box, Flex } from "@chakra-ui/react";
 import type { Layer } from "../api/client";
+import { isItem } from "../document/items";
+import { tracksOf } from "../document/tracks";
 import { Block } from "../fields/Block";
 import { Pill } from "../parts/Pill";
-import { factsOf, labelOf, useFacts } from "../studio/document";
-import { isItem } from "../studio/items";
-import { useSession } from "../studio/session";
-import { tracksOf } from "../studio/tracks";
+import { useSession } from "../session/session";
+import { factsOf, labelOf, useFacts } from "../session/useScene";
 import { FramingPad } from "./FramingPad";
 import { AddMask, MaskList } from "./MaskList";
 import { MatteRow } from "./MatteRow";

@@ -1,16 +1,16 @@
 import { Box, Flex, Text } from "@chakra-ui/react";
 import { ChevronDown, Plus } from "lucide-react";
 import type { Layer } from "../api/client";
+import { tracksOf } from "../document/tracks";
 import { Pill } from "../parts/Pill";
 import { Popover } from "../parts/Popover";
 import { Switch } from "../parts/Switch";
-import { labelOf, useFacts } from "../studio/document";
-import { habits, setHabits, useHabits } from "../studio/habits";
-import { sayProblem } from "../studio/page";
-import { selection } from "../studio/selection";
-import type { Session } from "../studio/session";
-import { useSession } from "../studio/session";
-import { tracksOf } from "../studio/tracks";
+import type { Session } from "../session/session";
+import { useSession } from "../session/session";
+import { labelOf, useFacts } from "../session/useScene";
+import { habits, setHabits, useHabits } from "../state/habits";
+import { sayProblem } from "../state/page";
+import { selection } from "../state/selection";
 
 const FIRST = ["position", "scale", "rotation", "opacity"];
 

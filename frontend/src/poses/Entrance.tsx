@@ -3,14 +3,14 @@ import { useState } from "react";
 import type { Edit, Layer } from "../api/client";
 import { NumberField } from "../fields/NumberField";
 import { TimeField } from "../fields/TimeField";
+import { STATIONS } from "../geometry/layerGeometry";
 import { Choice } from "../parts/Choice";
 import { Pill } from "../parts/Pill";
 import { Popover } from "../parts/Popover";
 import { Select } from "../parts/Select";
 import { Switch } from "../parts/Switch";
-import { STATIONS } from "../studio/layerGeometry";
-import { useSession } from "../studio/session";
-import { useTryAndPlay } from "../studio/tryAndPlay";
+import { useTryAndPlay } from "../play/tryAndPlay";
+import { useSession } from "../session/session";
 
 type Side = "none" | "left" | "right" | "top" | "bottom";
 

@@ -1,13 +1,13 @@
 import { chakra, Flex, Text } from "@chakra-ui/react";
 import type { Ease, KeyRef } from "../api/client";
+import { easeOf, tracksOf } from "../document/tracks";
 import { EaseCurve } from "../easing/EaseCurve";
 import { EasePopover } from "../easing/EasePopover";
 import { useEase } from "../easing/easeNames";
 import { TimeField } from "../fields/TimeField";
-import { useScene } from "../studio/document";
-import { type Session, useSession } from "../studio/session";
-import { timecode } from "../studio/times";
-import { easeOf, tracksOf } from "../studio/tracks";
+import { timecode } from "../geometry/times";
+import { type Session, useSession } from "../session/session";
+import { useScene } from "../session/useScene";
 import type { Pose } from "./poses";
 
 /** Whether a property has a further key, so that an easing rules the way to it. */

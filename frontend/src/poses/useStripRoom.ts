@@ -1,10 +1,10 @@
 import { useEffect } from "react";
 import { usePanelRef } from "react-resizable-panels";
+import { layerAt } from "../document/items";
+import { isKeyed } from "../document/tracks";
 import { pressing } from "../parts/press";
-import { useScene } from "../studio/document";
-import { layerAt } from "../studio/items";
-import { useSelection } from "../studio/selection";
-import { isKeyed } from "../studio/tracks";
+import { useScene } from "../session/useScene";
+import { useSelection } from "../state/selection";
 
 export const ONE_LINE = 30;
 export const LEAST = 104;

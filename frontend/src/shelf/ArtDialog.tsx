@@ -3,9 +3,9 @@ import { useRef, useState } from "react";
 import { Window } from "../fields/Window";
 import { Choice } from "../parts/Choice";
 import { Pill } from "../parts/Pill";
-import { page, say, sayProblem, setPage, usePage } from "../studio/page";
-import { select } from "../studio/selection";
-import { useSession } from "../studio/session";
+import { useSession } from "../session/session";
+import { page, say, sayProblem, setPage, usePage } from "../state/page";
+import { select } from "../state/selection";
 
 type How = "one" | "each";
 

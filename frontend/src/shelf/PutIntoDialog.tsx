@@ -6,11 +6,11 @@ import { Window } from "../fields/Window";
 import { Choice } from "../parts/Choice";
 import { Pill } from "../parts/Pill";
 import { TextInput } from "../parts/TextInput";
-import { useScene } from "../studio/document";
-import { setPage } from "../studio/page";
-import { PROJECTS } from "../studio/projects";
-import { select, useSelection } from "../studio/selection";
-import { useSession } from "../studio/session";
+import { PROJECTS } from "../session/projects";
+import { useSession } from "../session/session";
+import { useScene } from "../session/useScene";
+import { setPage } from "../state/page";
+import { select, useSelection } from "../state/selection";
 
 /** Asks for the name and the frame of a new scene for the selected layers, and puts them into it. */
 export function PutIntoDialog() {

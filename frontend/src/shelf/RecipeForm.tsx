@@ -6,10 +6,10 @@ import { NumberField } from "../fields/NumberField";
 import { inOverlay } from "../parts/focus";
 import { Pill } from "../parts/Pill";
 import { Select } from "../parts/Select";
-import { useScene } from "../studio/document";
-import { say, setPage } from "../studio/page";
-import { useSession } from "../studio/session";
-import { useTryAndPlay } from "../studio/tryAndPlay";
+import { useTryAndPlay } from "../play/tryAndPlay";
+import { useSession } from "../session/session";
+import { useScene } from "../session/useScene";
+import { say, setPage } from "../state/page";
 
 const EASINGS = ["linear", "ease", "ease-in", "ease-out", "ease-in-out"];
 const ORDERS = ["as given", "reversed", "from the middle", "from the ends", "random"];

@@ -1,10 +1,10 @@
 import { useEffect, useRef, useState } from "react";
 import type { ResolvedMessage } from "../api/arrays";
+import { commonBox } from "../geometry/layerGeometry";
+import { fps } from "../geometry/times";
 import { Painter } from "../paint/painter";
-import { useScene } from "../studio/document";
-import { commonBox } from "../studio/layerGeometry";
-import { useSession } from "../studio/session";
-import { fps } from "../studio/times";
+import { useSession } from "../session/session";
+import { useScene } from "../session/useScene";
 
 const WIDE = 137;
 const TALL = 80;

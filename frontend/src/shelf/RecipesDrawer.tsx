@@ -3,11 +3,11 @@ import { useQuery } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 import { unpackRecipes } from "../api/arrays";
 import type { Layer } from "../api/client";
+import { layerAt } from "../document/items";
 import { useRestingFrame } from "../fields/UnseenNote";
-import { useFacts, useScene } from "../studio/document";
-import { layerAt } from "../studio/items";
-import { useSelection } from "../studio/selection";
-import { useSession } from "../studio/session";
+import { useSession } from "../session/session";
+import { useFacts, useScene } from "../session/useScene";
+import { useSelection } from "../state/selection";
 import { RecipeForm } from "./RecipeForm";
 import { RecipePicture, useClock } from "./RecipePicture";
 

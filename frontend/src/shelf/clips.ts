@@ -2,10 +2,10 @@ import { useQueryClient } from "@tanstack/react-query";
 import { api, type Edit, Problem } from "../api/client";
 import type { components } from "../api/schema";
 import { freshId } from "../api/token";
-import { useScene } from "../studio/document";
-import { say, sayProblem, sayWhile, setPage } from "../studio/page";
-import { select } from "../studio/selection";
-import { useSession } from "../studio/session";
+import { useSession } from "../session/session";
+import { useScene } from "../session/useScene";
+import { say, sayProblem, sayWhile, setPage } from "../state/page";
+import { select } from "../state/selection";
 
 type ClipAnswer = components["schemas"]["ClipAnswer"];
 

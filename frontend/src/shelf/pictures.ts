@@ -1,10 +1,10 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { api, type Edit, need } from "../api/client";
 import { freshId } from "../api/token";
-import { useScene } from "../studio/document";
-import { say, sayProblem, setPage } from "../studio/page";
-import { select } from "../studio/selection";
-import { useSession } from "../studio/session";
+import { useSession } from "../session/session";
+import { useScene } from "../session/useScene";
+import { say, sayProblem, setPage } from "../state/page";
+import { select } from "../state/selection";
 import { isClip, useAddClips } from "./clips";
 import { numbered } from "./numbered";
 

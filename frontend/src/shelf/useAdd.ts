@@ -1,9 +1,9 @@
 import type { Edit } from "../api/client";
 import { freshId } from "../api/token";
 import { typeInto } from "../parts/typeAhead";
-import { setPage } from "../studio/page";
-import { select, setSelection } from "../studio/selection";
-import { useSession } from "../studio/session";
+import { useSession } from "../session/session";
+import { setPage } from "../state/page";
+import { select, setSelection } from "../state/selection";
 
 type Content = Extract<Edit, { edit?: "add_layer" }>["content"];
 

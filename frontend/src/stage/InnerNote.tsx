@@ -1,8 +1,8 @@
 import { Clapperboard } from "lucide-react";
 import { Pill } from "../parts/Pill";
-import { useScene } from "../studio/document";
-import { useSession } from "../studio/session";
-import { comeOut, stepsTo, useTrail } from "../studio/trail";
+import { useSession } from "../session/session";
+import { comeOut, stepsTo, useTrail } from "../session/trail";
+import { useScene } from "../session/useScene";
 import { StageNote } from "./StageNote";
 
 /** That this scene is gone into from another one, whether that is shown around it, and the way out. */

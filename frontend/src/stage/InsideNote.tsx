@@ -1,9 +1,9 @@
 import { Shapes } from "lucide-react";
+import { goOut } from "../acts/goInto";
+import { isItem, layerAt } from "../document/items";
 import { Pill } from "../parts/Pill";
-import { useScene } from "../studio/document";
-import { goOut } from "../studio/goInto";
-import { isItem, layerAt } from "../studio/items";
-import { selection, useSelection } from "../studio/selection";
+import { useScene } from "../session/useScene";
+import { selection, useSelection } from "../state/selection";
 import { StageNote } from "./StageNote";
 
 /** That the hands are inside a layer, where, and the way out. */

@@ -1,12 +1,12 @@
 import { Box, chakra } from "@chakra-ui/react";
 import { useLayoutEffect, useRef } from "react";
-import { SCOPES } from "../studio/anchorScopes";
-import { useScene } from "../studio/document";
-import type { Point, View } from "../studio/layerGeometry";
-import { useSelection } from "../studio/selection";
-import { useSession } from "../studio/session";
-import { setTools, useTools } from "../studio/tools";
-import { useViewSettings } from "../studio/viewSettings";
+import type { Point, View } from "../geometry/layerGeometry";
+import { useSession } from "../session/session";
+import { useScene } from "../session/useScene";
+import { SCOPES } from "../state/anchorScopes";
+import { useSelection } from "../state/selection";
+import { setTools, useTools } from "../state/tools";
+import { useViewSettings } from "../state/viewSettings";
 import { handleBox } from "./hitTest";
 import { choicePlace, labelOf } from "./tools";
 

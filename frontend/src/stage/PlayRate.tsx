@@ -1,9 +1,9 @@
 import { chakra } from "@chakra-ui/react";
 import { useEffect, useRef } from "react";
-import { useScene } from "../studio/document";
-import { usePlayback } from "../studio/playback";
-import type { Played } from "../studio/player";
-import { fps } from "../studio/times";
+import { fps } from "../geometry/times";
+import type { Played } from "../play/player";
+import { useScene } from "../session/useScene";
+import { usePlayback } from "../state/playback";
 
 /** While playing: the rate of frames that was reached, against the one that is due. */
 export function Rate() {

@@ -1,4 +1,4 @@
-import type { Point, View } from "../studio/layerGeometry";
+import type { Point, View } from "../geometry/layerGeometry";
 import { roleColour } from "../theme/theme";
 import { RULER } from "./hands/guide";
 

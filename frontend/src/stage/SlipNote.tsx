@@ -1,10 +1,10 @@
 import { Flex, Text } from "@chakra-ui/react";
+import { useSource } from "../acts/useSource";
 import type { Layer } from "../api/client";
-import { useScene } from "../studio/document";
-import { layerAt } from "../studio/items";
-import { useLanesView } from "../studio/lanesView";
-import { hasFilm, useSourcePictures } from "../studio/sourcePictures";
-import { useSource } from "../studio/useSource";
+import { layerAt } from "../document/items";
+import { hasFilm, useSourcePictures } from "../play/sourcePictures";
+import { useScene } from "../session/useScene";
+import { useLanesView } from "../state/lanesView";
 
 /** While a source is slipped under its span: the pictures at both ends of the span, over the stage. */
 export function SlipNote() {

@@ -1,7 +1,7 @@
 import { Box } from "@chakra-ui/react";
-import { useScene } from "../studio/document";
-import { layerAt } from "../studio/items";
-import { useSceneView } from "../studio/sceneView";
+import { layerAt } from "../document/items";
+import { useScene } from "../session/useScene";
+import { useSceneView } from "../state/sceneView";
 
 /** That only some layers are painted here, in words, as long as it is so. */
 export function SoloNote() {

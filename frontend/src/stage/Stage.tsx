@@ -1,10 +1,10 @@
 import { Box } from "@chakra-ui/react";
-import { useScene } from "../studio/document";
-import { useSelection } from "../studio/selection";
-import { useSession } from "../studio/session";
-import { useTools } from "../studio/tools";
-import { isKeyed } from "../studio/tracks";
-import { useViewSettings } from "../studio/viewSettings";
+import { isKeyed } from "../document/tracks";
+import { useSession } from "../session/session";
+import { useScene } from "../session/useScene";
+import { useSelection } from "../state/selection";
+import { useTools } from "../state/tools";
+import { useViewSettings } from "../state/viewSettings";
 import { CHEQUER } from "../theme/theme";
 import { InnerNote } from "./InnerNote";
 import { InsideNote } from "./InsideNote";

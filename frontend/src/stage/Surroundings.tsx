@@ -1,10 +1,10 @@
 import { useQuery } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 import { api, need } from "../api/client";
-import { useScene } from "../studio/document";
-import type { View } from "../studio/layerGeometry";
-import { useSession } from "../studio/session";
-import { stepsTo, useTrail } from "../studio/trail";
+import type { View } from "../geometry/layerGeometry";
+import { useSession } from "../session/session";
+import { stepsTo, useTrail } from "../session/trail";
+import { useScene } from "../session/useScene";
 
 /** The largest width at which the scene around is painted, in pixels. */
 const WIDEST = 1_600;

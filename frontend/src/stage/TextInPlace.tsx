@@ -2,12 +2,12 @@ import { chakra } from "@chakra-ui/react";
 import { useEffect, useLayoutEffect, useRef } from "react";
 import { row } from "../api/arrays";
 import type { Layer } from "../api/client";
+import type { View } from "../geometry/layerGeometry";
 import { useDraft } from "../parts/draft";
-import { useFacts, useScene } from "../studio/document";
-import { faceOf } from "../studio/fontFaces";
-import type { View } from "../studio/layerGeometry";
-import { selection, setSelection, useSelection } from "../studio/selection";
-import { useSession } from "../studio/session";
+import { faceOf } from "../session/fontFaces";
+import { useSession } from "../session/session";
+import { useFacts, useScene } from "../session/useScene";
+import { selection, setSelection, useSelection } from "../state/selection";
 
 type TextContent = Extract<Layer["content"], { kind?: "text" }>;
 

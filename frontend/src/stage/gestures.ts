@@ -1,9 +1,9 @@
-import { isItem, isMask, outOf } from "../studio/items";
-import type { Point, View } from "../studio/layerGeometry";
-import { say } from "../studio/page";
-import { select, selection, setSelection } from "../studio/selection";
-import type { Session } from "../studio/session";
-import { tools } from "../studio/tools";
+import { isItem, isMask, outOf } from "../document/items";
+import type { Point, View } from "../geometry/layerGeometry";
+import type { Session } from "../session/session";
+import { say } from "../state/page";
+import { select, selection, setSelection } from "../state/selection";
+import { tools } from "../state/tools";
 import { AnchorDrag } from "./hands/anchor";
 import { ContentDrag } from "./hands/content";
 import type { Gesture } from "./hands/gesture";

@@ -1,6 +1,6 @@
-import { gradientShown, handlesOf, stopColour } from "../studio/gradients";
-import { toScreen, type View } from "../studio/layerGeometry";
-import type { Session } from "../studio/session";
+import { toScreen, type View } from "../geometry/layerGeometry";
+import { gradientShown, handlesOf, stopColour } from "../session/gradients";
+import type { Session } from "../session/session";
 import { inkOf } from "../theme/canvasColours";
 
 /** The handles of the gradient that is aimed on the stage: stops in their colours, ends and centre as rings. */

@@ -1,8 +1,6 @@
+import { handlesAt, pathKeys } from "../acts/motionPath";
 import type { Layer } from "../api/client";
-import { kindOf } from "../kinds/layers";
-import { neighbours, type PathItem, pathIn, pathPoints } from "../studio/drawnPath";
-import { gradientShown, type Handle, handlesOf as handlesOfGradient } from "../studio/gradients";
-import { insideOf, within } from "../studio/items";
+import { insideOf, within } from "../document/items";
 import {
   anchorAt,
   boxHolds,
@@ -16,11 +14,13 @@ import {
   toScene,
   toScreen,
   type View,
-} from "../studio/layerGeometry";
-import { handlesAt, pathKeys } from "../studio/motionPath";
-import { type Paint, selection } from "../studio/selection";
-import type { Session } from "../studio/session";
-import { viewSettings } from "../studio/viewSettings";
+} from "../geometry/layerGeometry";
+import { kindOf } from "../kinds/layers";
+import { neighbours, type PathItem, pathIn, pathPoints } from "../session/drawnPath";
+import { gradientShown, type Handle, handlesOf as handlesOfGradient } from "../session/gradients";
+import type { Session } from "../session/session";
+import { type Paint, selection } from "../state/selection";
+import { viewSettings } from "../state/viewSettings";
 import { lit } from "./hands/gesture";
 
 /** What lies under the pointer. */

@@ -1,14 +1,14 @@
+import { anchorPath, handlesAt, moves, pathKeys, pathOf } from "../acts/motionPath";
 import { row } from "../api/arrays";
 import type { Layer } from "../api/client";
+import { poseFrames } from "../document/tracks";
+import { anchorAt, cornersOf, isThere, type Point, toScreen, type View } from "../geometry/layerGeometry";
 import { kindOf } from "../kinds/layers";
 import type { Painter } from "../paint/painter";
-import { anchorAt, cornersOf, isThere, type Point, toScreen, type View } from "../studio/layerGeometry";
-import { anchorPath, handlesAt, moves, pathKeys, pathOf } from "../studio/motionPath";
-import { playback } from "../studio/playback";
-import { selection } from "../studio/selection";
-import type { Session } from "../studio/session";
-import { poseFrames } from "../studio/tracks";
-import { viewSettings } from "../studio/viewSettings";
+import type { Session } from "../session/session";
+import { playback } from "../state/playback";
+import { selection } from "../state/selection";
+import { viewSettings } from "../state/viewSettings";
 import { inkOf } from "../theme/canvasColours";
 import { lit } from "./hands/gesture";
 

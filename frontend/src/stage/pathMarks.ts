@@ -1,7 +1,7 @@
-import { neighbours, pathIn, pathPoints } from "../studio/drawnPath";
-import { type Point, toScreen, type View } from "../studio/layerGeometry";
-import { selection } from "../studio/selection";
-import type { Session } from "../studio/session";
+import { type Point, toScreen, type View } from "../geometry/layerGeometry";
+import { neighbours, pathIn, pathPoints } from "../session/drawnPath";
+import type { Session } from "../session/session";
+import { selection } from "../state/selection";
 import { inkOf } from "../theme/canvasColours";
 import { lit } from "./hands/gesture";
 import { startOf } from "./hands/points";

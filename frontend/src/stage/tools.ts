@@ -1,5 +1,5 @@
 import { row } from "../api/arrays";
-import { isItem, layerIn, outOf } from "../studio/items";
+import { isItem, layerIn, outOf } from "../document/items";
 import {
   anchorAt,
   isThere,
@@ -9,11 +9,11 @@ import {
   stationsOf,
   toScreen,
   type View,
-} from "../studio/layerGeometry";
-import { sceneView } from "../studio/sceneView";
-import { selection } from "../studio/selection";
-import type { Session } from "../studio/session";
-import { viewSettings } from "../studio/viewSettings";
+} from "../geometry/layerGeometry";
+import type { Session } from "../session/session";
+import { sceneView } from "../state/sceneView";
+import { selection } from "../state/selection";
+import { viewSettings } from "../state/viewSettings";
 import { inkOf } from "../theme/canvasColours";
 import { drawGradient } from "./gradientMarks";
 import { FRAMING, framingWords } from "./hands/content";

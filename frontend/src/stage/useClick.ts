@@ -1,11 +1,11 @@
 import { useRef } from "react";
-import { endDrawing, pathPoints } from "../studio/drawnPath";
-import { editText, isText } from "../studio/editText";
-import { enter } from "../studio/goInto";
-import { insideOf } from "../studio/items";
-import { distance, type Point, toScene, type View } from "../studio/layerGeometry";
-import { select, selection, setSelection } from "../studio/selection";
-import type { Session } from "../studio/session";
+import { editText, isText } from "../acts/editText";
+import { enter } from "../acts/goInto";
+import { insideOf } from "../document/items";
+import { distance, type Point, toScene, type View } from "../geometry/layerGeometry";
+import { endDrawing, pathPoints } from "../session/drawnPath";
+import type { Session } from "../session/session";
+import { select, selection, setSelection } from "../state/selection";
 import { PenStroke } from "./hands/pen";
 import { type Hit, hitAt, holding, layersAt } from "./hitTest";
 import type { StageView } from "./useStageView";

@@ -1,11 +1,11 @@
 import { useEffect, useRef } from "react";
+import type { View } from "../geometry/layerGeometry";
 import { Painter } from "../paint/painter";
-import { useScene } from "../studio/document";
-import type { View } from "../studio/layerGeometry";
-import { usePlayback } from "../studio/playback";
-import { useSelection } from "../studio/selection";
-import { useSession } from "../studio/session";
-import { useViewSettings } from "../studio/viewSettings";
+import { useSession } from "../session/session";
+import { useScene } from "../session/useScene";
+import { usePlayback } from "../state/playback";
+import { useSelection } from "../state/selection";
+import { useViewSettings } from "../state/viewSettings";
 import { ghostFrames } from "./marks";
 
 /** The neighbouring poses of what is selected, painted at the size at which they are seen. */

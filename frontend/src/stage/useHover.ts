@@ -1,6 +1,6 @@
-import { toScene } from "../studio/layerGeometry";
-import { selection } from "../studio/selection";
-import type { Session } from "../studio/session";
+import { toScene } from "../geometry/layerGeometry";
+import type { Session } from "../session/session";
+import { selection } from "../state/selection";
 import { lit } from "./hands/gesture";
 import { RULER } from "./hands/guide";
 import { cursorOf, handleBox, handled, hitAt, ringIsLit } from "./hitTest";

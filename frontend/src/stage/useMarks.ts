@@ -1,11 +1,11 @@
 import { useLayoutEffect, useRef } from "react";
+import type { Point, View } from "../geometry/layerGeometry";
 import { Painter } from "../paint/painter";
-import { useScene } from "../studio/document";
-import type { Point, View } from "../studio/layerGeometry";
-import { usePlayback } from "../studio/playback";
-import { useSelection } from "../studio/selection";
-import { useSession } from "../studio/session";
-import { useViewSettings } from "../studio/viewSettings";
+import { useSession } from "../session/session";
+import { useScene } from "../session/useScene";
+import { usePlayback } from "../state/playback";
+import { useSelection } from "../state/selection";
+import { useViewSettings } from "../state/viewSettings";
 import { Marks } from "./marks";
 import { Tools } from "./tools";
 

@@ -1,11 +1,11 @@
 import { useEffect, useRef } from "react";
+import type { View } from "../geometry/layerGeometry";
 import { Painter } from "../paint/painter";
-import { exactFramesAreHere } from "../studio/clipsAhead";
-import { useScene } from "../studio/document";
-import type { View } from "../studio/layerGeometry";
-import { playback } from "../studio/playback";
-import { sceneView, useSceneView } from "../studio/sceneView";
-import { useSession } from "../studio/session";
+import { exactFramesAreHere } from "../play/clipsAhead";
+import { useSession } from "../session/session";
+import { useScene } from "../session/useScene";
+import { playback } from "../state/playback";
+import { sceneView, useSceneView } from "../state/sceneView";
 
 /** How long a hand rests before the picture is painted at the scene's own size again, in milliseconds. */
 const REST = 150;

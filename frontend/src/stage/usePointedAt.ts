@@ -1,6 +1,5 @@
 import { useEffect } from "react";
-import { usePointing } from "../studio/formulas";
-import { isItem } from "../studio/items";
+import { isItem } from "../document/items";
 import {
   anchorAt,
   boxHolds,
@@ -11,8 +10,9 @@ import {
   STATIONS,
   toScene,
   toScreen,
-} from "../studio/layerGeometry";
-import type { Session } from "../studio/session";
+} from "../geometry/layerGeometry";
+import type { Session } from "../session/session";
+import { usePointing } from "../state/formulas";
 import type { StageView } from "./useStageView";
 
 /** How near to an anchor or a station a press points at it, in pixels. */

@@ -1,9 +1,9 @@
 import { useCallback, useEffect, useRef } from "react";
+import { centreOf, distance, type Point } from "../geometry/layerGeometry";
 import { hold, onMoves } from "../parts/press";
-import { centreOf, distance, type Point } from "../studio/layerGeometry";
-import { playback, setPlayback } from "../studio/playback";
-import type { Session } from "../studio/session";
-import { setViewport } from "../studio/viewport";
+import type { Session } from "../session/session";
+import { playback, setPlayback } from "../state/playback";
+import { setViewport } from "../state/viewport";
 import { type Begin, gestureAt } from "./gestures";
 import type { Gesture } from "./hands/gesture";
 import { GuideDrag, RULER } from "./hands/guide";

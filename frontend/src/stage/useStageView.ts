@@ -1,8 +1,8 @@
 import { useEffect, useLayoutEffect, useRef, useState } from "react";
-import { centreOf, type Point, toScene, type View, viewOf } from "../studio/layerGeometry";
-import { setViewport, useViewport, viewport } from "../studio/viewport";
-import { useViewSettings } from "../studio/viewSettings";
-import { bounded } from "../studio/zoom";
+import { bounded } from "../acts/zoom";
+import { centreOf, type Point, toScene, type View, viewOf } from "../geometry/layerGeometry";
+import { setViewport, useViewport, viewport } from "../state/viewport";
+import { useViewSettings } from "../state/viewSettings";
 import { RULER } from "./hands/guide";
 
 const MARGIN = 22;

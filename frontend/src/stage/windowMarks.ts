@@ -1,10 +1,10 @@
 import type { LayerArrays } from "../api/arrays";
 import { row } from "../api/arrays";
+import { isMask, outOf } from "../document/items";
+import { type Point, toScreen, type View } from "../geometry/layerGeometry";
 import { built } from "../paint/outline";
-import { isMask, outOf } from "../studio/items";
-import { type Point, toScreen, type View } from "../studio/layerGeometry";
-import { selection } from "../studio/selection";
-import type { Session } from "../studio/session";
+import type { Session } from "../session/session";
+import { selection } from "../state/selection";
 import { inkOf } from "../theme/canvasColours";
 
 /** Draws the masks of what is selected as dashed lines, and where the content of a framed layer ends behind them. */

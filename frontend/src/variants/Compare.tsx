@@ -3,12 +3,12 @@ import { useQuery } from "@tanstack/react-query";
 import { useEffect, useRef } from "react";
 import { type LayerArrays, type ResolvedMessage, unpack } from "../api/arrays";
 import { api, need } from "../api/client";
+import { PIECE } from "../document/frames";
 import { Painter } from "../paint/painter";
 import { Pill } from "../parts/Pill";
-import { useScene } from "../studio/document";
-import { PIECE } from "../studio/frames";
-import { setSceneView, useSceneView } from "../studio/sceneView";
-import { useSession } from "../studio/session";
+import { useSession } from "../session/session";
+import { useScene } from "../session/useScene";
+import { setSceneView, useSceneView } from "../state/sceneView";
 import { CHEQUER } from "../theme/theme";
 
 /** Two variants of a layer's motion side by side, in step: the one in use (A) and another (B), and what differs. */

@@ -4,8 +4,8 @@ import type { Layer } from "../api/client";
 import { Block } from "../fields/Block";
 import { IconButton } from "../parts/IconButton";
 import { Pill } from "../parts/Pill";
-import { setSceneView, useSceneView } from "../studio/sceneView";
-import { useSession } from "../studio/session";
+import { useSession } from "../session/session";
+import { setSceneView, useSceneView } from "../state/sceneView";
 
 /** The versions of a layer's motion: switch between them, see one beside the one in use, keep another. */
 export function VariantsBlock({ layer }: { layer: Layer }) {

@@ -7,14 +7,14 @@ from __future__ import annotations
 
 import numpy as np
 
-from ..assets import Assets
-from ..context import reads
+from ..contents.assets import Assets
+from ..document.scene import Scene
 from ..edits import apply_edits
-from ..errors import Refused
-from ..layer_cache import LayerCache
-from ..resolve import resolve
-from ..resolved_layer import ResolvedLayer
-from ..scene import Scene
+from ..ground.errors import Refused
+from ..resolve.cache import LayerCache
+from ..resolve.context import reads
+from ..resolve.layers import ResolvedLayer
+from ..resolve.resolved import resolve
 from .base import Check, Finding, rescaled
 from .coverage import Coverage
 from .formula import Formula

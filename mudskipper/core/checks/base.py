@@ -7,13 +7,13 @@ from typing import ClassVar
 
 import numpy as np
 
-from ..base_model import Model
+from ..document.scene import Layer, Scene
 from ..edits import Edit
 from ..edits.many_keys import EditValues
 from ..edits.values_and_keys import KeyRef, SetProperty
-from ..layer_bounds import corners
-from ..resolved_layer import ResolvedLayer
-from ..scene import Layer, Scene
+from ..ground.base_model import Model
+from ..resolve.bounds import corners
+from ..resolve.layers import ResolvedLayer
 
 Pair = tuple[float, float]
 Points = tuple[Pair, ...]

@@ -6,15 +6,15 @@ from typing import ClassVar
 
 import numpy as np
 
-from ..bezier import Floats
-from ..coverage import bare_parts, shortfall
-from ..inside import MASKS
-from ..items_resolved import items_resolved
-from ..layer_bounds import bounds, content_corners, corners, inner_corners
-from ..resolved_layer import ResolvedLayer
-from ..scene import Scene
+from ..document.items_as_layers import MASKS
+from ..document.scene import Scene
+from ..geometry.bezier import Floats
+from ..geometry.coverage import bare_parts, shortfall
+from ..ground.time import timecode
+from ..resolve.bounds import bounds, content_corners, corners, inner_corners
+from ..resolve.items import items_resolved
+from ..resolve.layers import ResolvedLayer
 from ..shapes import Item, ShapeItem
-from ..time import timecode
 from .base import Check, Finding, points, rescaled
 
 COVERS_AT_REST = 0.98

@@ -4,10 +4,10 @@ from __future__ import annotations
 
 from typing import ClassVar
 
+from ..document.properties import label_of
+from ..document.scene import Scene
 from ..edits.formulas import SetFormula
-from ..properties import label_of
-from ..resolved_layer import ResolvedLayer
-from ..scene import Scene
+from ..resolve.layers import ResolvedLayer
 from .base import Check, Finding
 
 

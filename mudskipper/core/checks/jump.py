@@ -7,17 +7,18 @@ from typing import ClassVar
 
 import numpy as np
 
-from ..bezier import Floats
-from ..easing_cut import jumps_of
+from ..document.scene import Layer, Scene
+from ..easings.cut import jumps_of
 from ..edits import Edit
 from ..edits.many_keys import Ripple
-from ..formulas.language import Program, read
-from ..layer_bounds import content_corners, corners
-from ..resolved_layer import ResolvedLayer
-from ..scene import Layer, Scene
-from ..time import timecode
-from ..tracks import Track
-from ..transform import apply, inverse, multiply
+from ..formulas.language import Program
+from ..formulas.reading import read
+from ..geometry.bezier import Floats
+from ..geometry.transform import apply, inverse, multiply
+from ..ground.time import timecode
+from ..resolve.bounds import content_corners, corners
+from ..resolve.layers import ResolvedLayer
+from ..tracks.base import Track
 from .base import Check, Finding, Points, box_at, points
 
 JUMP = 8.0

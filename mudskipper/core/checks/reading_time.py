@@ -7,12 +7,12 @@ from typing import ClassVar
 import numpy as np
 from numpy.typing import NDArray
 
+from ..document.scene import Scene
 from ..edits import Edit
 from ..edits.layers import TrimSpan
 from ..edits.scenes import SetScene
-from ..formulas.scope import WRITTEN
-from ..resolved_layer import ResolvedLayer
-from ..scene import Scene
+from ..resolve.formulas.scope import WRITTEN
+from ..resolve.layers import ResolvedLayer
 from .base import Check, Finding, box_at, opacity_of
 
 LETTERS_A_SECOND = 15.0

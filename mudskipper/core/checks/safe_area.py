@@ -6,15 +6,15 @@ from typing import ClassVar
 
 import numpy as np
 
+from ..document.scene import Scene
 from ..edits import Edit
 from ..edits.many_keys import EditValues
 from ..edits.values_and_keys import KeyRef, MoveLayers
-from ..layer_bounds import reached
-from ..position_keys import parts_of
-from ..resolved_layer import ResolvedLayer
-from ..scene import Scene
-from ..time import timecode
-from ..tracks import value_at
+from ..ground.time import timecode
+from ..moves.position_keys import parts_of
+from ..resolve.bounds import reached
+from ..resolve.layers import ResolvedLayer
+from ..tracks.evaluate import value_at
 from .base import Check, Finding, box_at, opacity_of, points
 
 SAFE = {"action": 0.93, "title": 0.90}

@@ -6,12 +6,12 @@ from typing import ClassVar
 
 import numpy as np
 
+from ..document.scene import Scene
 from ..edits import Edit
 from ..edits.many_keys import EditValues
 from ..edits.values_and_keys import KeyRef, SetProperty
-from ..resolved_layer import ResolvedLayer
-from ..scene import Scene
-from ..time import timecode
+from ..ground.time import timecode
+from ..resolve.layers import ResolvedLayer
 from .base import Check, Finding, box_at, rescaled
 
 LEAST_ZOOM = 100.0

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Any
 
-from ..scene import Layer, Scene
+from ..document.scene import Layer, Scene
 
 
 def parts_of_shot(scene: Scene, layer: Layer) -> list[Layer]:

@@ -10,15 +10,15 @@ from typing import TYPE_CHECKING, ClassVar, Protocol, Self
 import numpy as np
 from numpy.typing import NDArray
 
-from ..assets import Assets, ClipInfo, PictureInfo
-from ..base_model import Model
-from ..bezier import Floats
 from ..draw.pen import Pen
-from ..sound import Sound
-from ..source_time import SourceTime
+from ..geometry.bezier import Floats
+from ..ground.base_model import Model
+from ..tracks.source_time import SourceTime
+from .assets import Assets, ClipInfo, PictureInfo
+from .audible import Sound
 
 if TYPE_CHECKING:
-    from ..scene import Scene
+    from ..document.scene import Scene
 
 Values = Mapping[str, Floats]
 """Evaluated tracks by the path that they have in the content, (1 | n, d) each."""

@@ -6,8 +6,8 @@ from typing import ClassVar, Literal
 
 import numpy as np
 
-from ..bezier import Floats
 from ..draw.pen import Pen
+from ..geometry.bezier import Floats
 from .base import Around, Content, Values
 
 

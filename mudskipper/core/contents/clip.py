@@ -6,12 +6,12 @@ from typing import Annotated, ClassVar, Literal
 
 import numpy as np
 
-from ..assets import Assets
-from ..base_model import Id
-from ..bezier import Floats
 from ..draw.pen import Pen
-from ..errors import Refused
-from ..shown import Shown
+from ..geometry.bezier import Floats
+from ..ground.base_model import Id
+from ..ground.errors import Refused
+from ..ground.shown import Shown
+from .assets import Assets
 from .base import Around, Values
 from .heard import HeardContent
 

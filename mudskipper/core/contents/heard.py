@@ -4,10 +4,10 @@ from __future__ import annotations
 
 from typing import Self
 
-from ..assets import Assets
-from ..base_model import Id
-from ..bezier import Floats
-from ..sound import Sound
+from ..geometry.bezier import Floats
+from ..ground.base_model import Id
+from .assets import Assets
+from .audible import Sound
 from .base import Around
 from .timed import TimedContent
 

@@ -6,10 +6,10 @@ from typing import Annotated, ClassVar, Literal
 
 import numpy as np
 
-from ..base_model import Id
-from ..bezier import Floats
 from ..draw.pen import Pen
-from ..shown import Shown
+from ..geometry.bezier import Floats
+from ..ground.base_model import Id
+from ..ground.shown import Shown
 from .base import Around, Content, Values
 
 

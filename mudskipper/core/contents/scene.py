@@ -6,14 +6,14 @@ from typing import Annotated, ClassVar, Literal
 
 import numpy as np
 
-from ..assets import Assets
-from ..base_model import Flag, Id
-from ..bezier import Floats
 from ..draw.inks import Layering, MaskInk
 from ..draw.pen import Pen, filled
-from ..shown import Shown
-from ..sound import Sound
-from ..transform import UNMOVED
+from ..geometry.bezier import Floats
+from ..geometry.transform import UNMOVED
+from ..ground.base_model import Flag, Id
+from ..ground.shown import Shown
+from .assets import Assets
+from .audible import Sound
 from .base import Around, Values
 from .timed import TimedContent
 

@@ -6,12 +6,12 @@ from typing import TYPE_CHECKING, Annotated, Any, ClassVar, Literal
 
 from pydantic import Field, field_validator, model_validator
 
-from ..bezier import Floats
 from ..draw.pen import Pen
-from ..kinds import union_of
-from ..masks import Mask
+from ..geometry.bezier import Floats
+from ..ground.kinds import union_of
 from ..shapes import SHAPES, Group, Item
 from ..shapes.group import MOST_ITEMS
+from ..shapes.masks import Mask
 from ..shapes.several import box_of, count_of, depth_of, draw_all, grown_in, numbered
 from .base import Around, Content, Values
 

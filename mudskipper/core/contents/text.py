@@ -7,13 +7,14 @@ from typing import Annotated, ClassVar, Literal
 import numpy as np
 from pydantic import AfterValidator, Field
 
-from ..bezier import Floats
 from ..draw.pen import Pen
 from ..formulas.texts import texts_of
-from ..shown import Shown
+from ..geometry.bezier import Floats
+from ..ground.shown import Shown
 from ..text.fonts import Font
 from ..text.layout import Setting, set_text, set_texts, shape
-from ..tracks import ColourTrack, NumberTrack, TextTrack
+from ..tracks.colour import ColourTrack
+from ..tracks.kinds import NumberTrack, TextTrack
 from .base import Around, Content, Values
 
 

@@ -8,9 +8,9 @@ from typing import ClassVar, Self
 
 import numpy as np
 
-from ..bezier import Floats
-from ..shapes.values import within
-from ..source_time import SAME_MOMENT, SourceTime, Wholes, source_frames
+from ..geometry.bezier import Floats
+from ..geometry.values import within
+from ..tracks.source_time import SAME_MOMENT, SourceTime, Wholes, source_frames
 from .base import Around, Content, Values
 
 

@@ -4,8 +4,8 @@ from __future__ import annotations
 
 import numpy as np
 
-from ..bezier import Floats
-from ..transform import inverse
+from ..geometry.bezier import Floats
+from ..geometry.transform import inverse
 
 EVEN = 0.995
 """Two deviations of a blur are one where the smaller is at least this share of the larger."""

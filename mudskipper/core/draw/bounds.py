@@ -12,9 +12,9 @@ from functools import lru_cache
 
 import numpy as np
 
-from ..bezier import Floats
+from ..geometry.bezier import Floats
+from ..geometry.transform import UNMOVED, apply, multiply
 from ..text.fonts import outline
-from ..transform import UNMOVED, apply, multiply
 from .inks import Ink, Layering, MaskInk, StrokeInk
 from .operations import TAKES, Rule
 from .pen import Pen

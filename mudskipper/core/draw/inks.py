@@ -8,8 +8,8 @@ from typing import TYPE_CHECKING, Literal, Protocol
 
 import numpy as np
 
-from ..bezier import Floats
-from ..transform import UNMOVED
+from ..geometry.bezier import Floats
+from ..geometry.transform import UNMOVED
 from .operations import Cap, Join, MaskMode
 
 if TYPE_CHECKING:

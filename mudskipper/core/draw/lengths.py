@@ -6,7 +6,7 @@ from collections.abc import Iterator
 
 import numpy as np
 
-from ..bezier import Floats
+from ..geometry.bezier import Floats
 from .bounds import cubics
 from .operations import TAKES
 

@@ -14,7 +14,7 @@ from typing import Any, Literal
 import numpy as np
 from numpy.typing import NDArray
 
-from ..bezier import Floats
+from ..geometry.bezier import Floats
 
 Column = NDArray[np.float32]
 Cap = Literal["butt", "round", "square"]

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from ..bezier import Floats
+from ..geometry.bezier import Floats
 
 ARC = 0.5522847498307936
 """The handle of a cubic quarter circle, as a share of its radius: 4/3 (√2 − 1)."""

@@ -10,9 +10,9 @@ from typing import Any
 
 import numpy as np
 
-from ..bezier import Floats
-from ..errors import Refused
-from ..transform import UNMOVED, apply, multiply
+from ..geometry.bezier import Floats
+from ..geometry.transform import UNMOVED, apply, multiply
+from ..ground.errors import Refused
 from .blurs import SMALL_BLUR, small_blur, uneven_sheets
 from .inks import BLACK, OPAQUE, GradientInk, Ink, Layering, MaskInk, MatteInk, StrokeInk
 from .operations import (

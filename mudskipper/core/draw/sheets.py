@@ -11,8 +11,8 @@ from collections.abc import Sequence
 
 import numpy as np
 
-from ..bezier import Floats
-from ..transform import inverse, multiply
+from ..geometry.bezier import Floats
+from ..geometry.transform import inverse, multiply
 from .blurs import MOST_SHEET
 from .inks import EffectInk
 from .operations import EffectPaint, Effects, column

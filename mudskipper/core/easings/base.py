@@ -8,8 +8,8 @@ from typing import ClassVar, Self
 
 import numpy as np
 
-from ..base_model import Model
-from ..bezier import Floats
+from ..geometry.bezier import Floats
+from ..ground.base_model import Model
 
 FINE = 256
 """The straight pieces by which a smooth easing is followed, where no easing of its own kind can say a part of it."""

@@ -7,8 +7,8 @@ from typing import Annotated, ClassVar, Self
 import numpy as np
 from pydantic import Field
 
-from ..base_model import Number
-from ..bezier import Floats, coefficients, end_slopes, solve
+from ..geometry.bezier import Floats, coefficients, end_slopes, solve
+from ..ground.base_model import Number
 from .base import Easing, numbers
 
 Unit = Annotated[float, Field(strict=True, ge=0, le=1)]

@@ -7,9 +7,9 @@ from typing import Annotated, ClassVar, Self
 import numpy as np
 from pydantic import Field
 
-from .. import easing_functions as motions
-from ..base_model import Model, Whole
-from ..bezier import Floats
+from ..geometry.bezier import Floats
+from ..ground.base_model import Model, Whole
+from . import functions as motions
 from .base import Easing, numbers, whole
 
 

@@ -6,8 +6,8 @@ from typing import Annotated, ClassVar, Self
 
 from pydantic import Field
 
-from .. import easing_functions as motions
-from ..bezier import Floats
+from ..geometry.bezier import Floats
+from . import functions as motions
 from .base import Easing, numbers
 
 

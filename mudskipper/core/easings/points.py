@@ -8,8 +8,8 @@ from typing import Annotated, ClassVar, Self
 import numpy as np
 from pydantic import Field, model_validator
 
-from ..base_model import Number
-from ..bezier import Floats
+from ..geometry.bezier import Floats
+from ..ground.base_model import Number
 from .base import Breaks, Easing, number
 from .bezier import Unit
 

@@ -6,9 +6,9 @@ from typing import Annotated, ClassVar, Self
 
 from pydantic import Field
 
-from .. import easing_functions as motions
-from ..base_model import Model
-from ..bezier import Floats
+from ..geometry.bezier import Floats
+from ..ground.base_model import Model
+from . import functions as motions
 from .base import FINE, Easing, numbers
 
 

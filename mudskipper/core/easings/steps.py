@@ -7,8 +7,8 @@ from typing import Annotated, ClassVar, Literal, Self
 import numpy as np
 from pydantic import Field, model_validator
 
-from ..base_model import Whole
-from ..bezier import Floats
+from ..geometry.bezier import Floats
+from ..ground.base_model import Whole
 from .base import Breaks, Easing, whole
 
 

@@ -6,11 +6,12 @@ from dataclasses import dataclass
 
 from pydantic import ValidationError
 
-from ..assets import Assets
-from ..context import refuse_circles
-from ..errors import refusal_of
-from ..nesting import Shows, refuse_nesting
-from ..scene import Scene, verified
+from ..contents.assets import Assets
+from ..document.nesting import Shows, refuse_nesting
+from ..document.scene import Scene
+from ..document.verify import verified
+from ..ground.errors import refusal_of
+from ..resolve.context import refuse_circles
 from .add_layers import AddLayers
 from .arrange import Align, Distribute, SplitLayer
 from .base import Edit, EditContext

@@ -6,8 +6,8 @@ from typing import TYPE_CHECKING, Annotated, Any, ClassVar, Literal
 
 from pydantic import AfterValidator, Field, WithJsonSchema
 
-from ..base_model import Name
-from ..scene import Layer, Scene, new_id
+from ..document.scene import Layer, Scene, new_id
+from ..ground.base_model import Name
 from .base import Edit, EditContext
 from .layers import free_among
 

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import TYPE_CHECKING, Any
 
-from ..kinds import union_of
+from ..ground.kinds import union_of
 from . import EDITS
 from .base import Edit
 

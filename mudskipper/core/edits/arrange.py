@@ -7,13 +7,14 @@ from typing import Annotated, ClassVar, Literal
 import numpy as np
 from pydantic import Field
 
-from ..base_model import Id, Ids, LayerId, Whole
-from ..context import Context
-from ..errors import Refused
-from ..formulas.language import Program, read
-from ..layer_bounds import bounds
-from ..scene import Layer, Scene, Span, new_id
-from ..tracks import KeyFrame
+from ..document.scene import Layer, Scene, Span, new_id
+from ..formulas.language import Program
+from ..formulas.reading import read
+from ..ground.base_model import Id, Ids, LayerId, Whole
+from ..ground.errors import Refused
+from ..resolve.bounds import bounds
+from ..resolve.context import Context
+from ..tracks.base import KeyFrame
 from .base import Edit, EditContext, View, carriers_first, name_of, names_of, unlocked
 from .layers import free_name, shifted_keys, with_seeds
 from .values_and_keys import stepped

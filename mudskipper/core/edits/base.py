@@ -9,17 +9,17 @@ from typing import Any, ClassVar
 
 from pydantic import ConfigDict
 
-from ..assets import Assets
-from ..base_model import Model
-from ..bezier import Floats
-from ..context import Context
-from ..errors import Refused
-from ..inside import item_layer
-from ..properties import label_of
-from ..scene import Layer, Scene
-from ..time import timecode
-from ..tracks import SAME
-from ..transform import inverse
+from ..contents.assets import Assets
+from ..document.items_as_layers import item_layer
+from ..document.properties import label_of
+from ..document.scene import Layer, Scene
+from ..geometry.bezier import Floats
+from ..geometry.transform import inverse
+from ..ground.base_model import Model
+from ..ground.errors import Refused
+from ..ground.time import timecode
+from ..resolve.context import Context
+from ..tracks.base import SAME
 
 
 @dataclass

@@ -6,10 +6,10 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
-from ..errors import Refused
-from ..scene import Beat, Scene
-from ..time import timecode
-from ..tracks import SAME
+from ..document.scene import Beat, Scene
+from ..ground.errors import Refused
+from ..ground.time import timecode
+from ..tracks.base import SAME
 from .base import Edit, EditContext
 
 Frame = Annotated[float, Field(strict=True, ge=0, le=1e6)]

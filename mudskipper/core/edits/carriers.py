@@ -7,13 +7,13 @@ from typing import Annotated, ClassVar, Literal
 import numpy as np
 from pydantic import Field
 
-from ..base_model import Id
-from ..carrying import recarried
-from ..context import Context
-from ..errors import Refused
-from ..layer_bounds import corners
-from ..scene import Layer, Scene
-from ..tracks import KeyFrame
+from ..document.scene import Layer, Scene
+from ..ground.base_model import Id
+from ..ground.errors import Refused
+from ..moves.carrying import recarried
+from ..resolve.bounds import corners
+from ..resolve.context import Context
+from ..tracks.base import KeyFrame
 from .base import Edit, EditContext, carriers_of, name_of, names_of, unlocked
 
 MOST_LOOKS = 60

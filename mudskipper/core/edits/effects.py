@@ -6,12 +6,12 @@ from typing import Annotated, Any, ClassVar, Literal
 
 from pydantic import Field
 
-from ..base_model import Flag, Id, Whole
+from ..document.properties import with_part
+from ..document.scene import Layer, Scene
 from ..effects import EFFECTS, Effect
 from ..effects.base import MOST_EFFECTS
-from ..errors import Refused
-from ..properties import with_part
-from ..scene import Layer, Scene
+from ..ground.base_model import Flag, Id, Whole
+from ..ground.errors import Refused
 from .base import Edit, EditContext, name_of, unlocked
 from .layers import free_among
 

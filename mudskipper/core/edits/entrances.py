@@ -7,19 +7,21 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
-from ..anchor_moves import moment, reanchored, station_point
-from ..base_model import Ids, Number, Whole
-from ..easing import Ease
-from ..easing_text import SOFT_LANDING
-from ..errors import Refused
-from ..inserted_keys import inserted
-from ..keys import holding, straight, with_key
-from ..layer_bounds import bounds_at, way_out
-from ..motion import SplitPosition
-from ..position_keys import join
-from ..properties import track_of, with_track
-from ..scene import Layer, Scene
-from ..tracks import SAME, KeyFrame, PathTrack, Track, value_at
+from ..document.properties import track_of, with_track
+from ..document.scene import Layer, Scene
+from ..easings.batch import Ease
+from ..easings.text import SOFT_LANDING
+from ..ground.base_model import Ids, Number, Whole
+from ..ground.errors import Refused
+from ..moves.anchor_moves import moment, reanchored, station_point
+from ..moves.inserted_keys import inserted
+from ..moves.keys import holding, straight, with_key
+from ..moves.position_keys import join
+from ..resolve.bounds import bounds_at, way_out
+from ..tracks.base import SAME, KeyFrame, Track
+from ..tracks.evaluate import value_at
+from ..tracks.kinds import PathTrack
+from ..tracks.motion import SplitPosition
 from .base import Edit, EditContext, View, local_frame, names_of, unlocked
 
 

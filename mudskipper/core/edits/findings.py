@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from typing import ClassVar, Literal
 
-from ..base_model import Flag, LayerId
-from ..scene import CheckName, Scene
+from ..document.scene import CheckName, Scene
+from ..ground.base_model import Flag, LayerId
 from .base import Edit, EditContext, name_of
 
 

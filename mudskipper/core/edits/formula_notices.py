@@ -6,10 +6,10 @@ from __future__ import annotations
 from collections.abc import Iterable
 from typing import TYPE_CHECKING
 
-from ..properties import label_of, track_of
-from ..scene import Layer, Scene
-from ..tracks import Track
-from ..under_formula import reads_base
+from ..document.properties import label_of, track_of
+from ..document.scene import Layer, Scene
+from ..moves.under_formula import reads_base
+from ..tracks.base import Track
 
 if TYPE_CHECKING:
     from .base import EditContext

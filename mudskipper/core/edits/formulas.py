@@ -8,17 +8,20 @@ from typing import Annotated, Any, ClassVar, Literal
 import numpy as np
 from pydantic import Field
 
-from ..base_model import LayerId
-from ..errors import Refused
-from ..fewest_beziers import eased_keys
-from ..fewest_keys import fitted_keys
-from ..formulas.language import plain_lines, read
+from ..document.properties import NO_FORMULA, label_of, remade, track_of, with_part, with_track
+from ..document.scene import Layer, Scene
+from ..formulas.language import plain_lines
 from ..formulas.problem import FormulaProblem
-from ..formulas.scope import WRITTEN
-from ..outline_track import OutlineTrack
-from ..properties import NO_FORMULA, label_of, remade, track_of, with_part, with_track
-from ..scene import Layer, Scene
-from ..tracks import ColourTrack, TextTrack, Track
+from ..formulas.reading import read
+from ..geometry.fewest_beziers import eased_keys
+from ..geometry.fewest_keys import fitted_keys
+from ..ground.base_model import LayerId
+from ..ground.errors import Refused
+from ..resolve.formulas.scope import WRITTEN
+from ..tracks.base import Track
+from ..tracks.colour import ColourTrack
+from ..tracks.kinds import TextTrack
+from ..tracks.outline import OutlineTrack
 from .base import Edit, EditContext, label_in, name_of, unlocked
 from .values_and_keys import PropertyName
 

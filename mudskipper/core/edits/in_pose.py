@@ -4,13 +4,13 @@ from __future__ import annotations
 
 from typing import Literal
 
-from ..base_model import LayerId
-from ..errors import Refused
-from ..inside import inside
-from ..keys import with_key
-from ..properties import label_of, track_of, with_track
-from ..scene import Layer, Scene
-from ..tracks import SAME, KeyFrame, Track
+from ..document.items_as_layers import inside
+from ..document.properties import label_of, track_of, with_track
+from ..document.scene import Layer, Scene
+from ..ground.base_model import LayerId
+from ..ground.errors import Refused
+from ..moves.keys import with_key
+from ..tracks.base import SAME, KeyFrame, Track
 from .base import Edit, EditContext, label_in, local_frame, name_of, unlocked
 from .of_items import parent_of
 from .values_and_keys import Given, PropertyName

@@ -7,15 +7,15 @@ from typing import Annotated, Any, ClassVar, Literal
 import numpy as np
 from pydantic import Field
 
-from ..as_path import ValuesAt, as_path, plain_values
-from ..base_model import LayerId, Name
-from ..bezier import Floats
-from ..carrying import put_under
-from ..context import Context
-from ..errors import Refused
-from ..inside import as_layer, inside, item_layer, located, split_address, transform_of
-from ..items_resolved import items_resolved
-from ..scene import Layer, Scene
+from ..document.items_as_layers import as_layer, inside, item_layer, located, split_address, transform_of
+from ..document.scene import Layer, Scene
+from ..geometry.bezier import Floats
+from ..ground.base_model import LayerId, Name
+from ..ground.errors import Refused
+from ..moves.as_path import ValuesAt, as_path, plain_values
+from ..moves.carrying import put_under
+from ..resolve.context import Context
+from ..resolve.items import items_resolved
 from ..shapes import Group, Item
 from .base import Edit, EditContext, name_of, names_of, unlocked
 from .of_items import holding, parent_of

@@ -7,14 +7,15 @@ from typing import Annotated, Any, Literal
 
 from pydantic import Field, ValidationError
 
-from ..base_model import MOST_NAME, Flag, Id, Ids, LayerId, Name, Pair, Whole
-from ..errors import Refused, refusal_of
+from ..document.properties import remade, with_part
+from ..document.scene import AnyContent, Blend, Layer, Scene, Span, new_id
+from ..document.variant_differences import over_variants
 from ..formulas.renaming import renamed
-from ..formulas.scope import seed_of
-from ..properties import remade, with_part
-from ..scene import AnyContent, Blend, Layer, Scene, Span, new_id
-from ..tracks import PathTrack, tidy_frame
-from ..variant_differences import over_variants
+from ..ground.base_model import MOST_NAME, Flag, Id, Ids, LayerId, Name, Pair, Whole
+from ..ground.errors import Refused, refusal_of
+from ..resolve.formulas.scope import seed_of
+from ..tracks.base import tidy_frame
+from ..tracks.kinds import PathTrack
 from .base import Edit, EditContext, View, label_in, name_of, names_of, unlocked
 from .carriers import released
 

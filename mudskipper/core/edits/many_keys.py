@@ -8,16 +8,18 @@ from typing import Annotated, Any, ClassVar, Literal
 
 from pydantic import Field
 
-from ..base_model import Flag, Ids, LayerId, Number, Pair
-from ..easing import bezier_numbers
+from ..document.properties import label_of, remade, track_of, with_track, within
+from ..document.scene import MOTION, Layer, Scene
 from ..easings import Bezier
-from ..errors import Refused
-from ..inserted_keys import inserted
-from ..keys import without_twins
-from ..outline_track import OutlineTrack
-from ..properties import label_of, remade, track_of, with_track, within
-from ..scene import MOTION, Layer, Scene
-from ..tracks import SAME, ColourTrack, KeyFrame, PairTrack, Track, tidy_frame
+from ..easings.batch import bezier_numbers
+from ..ground.base_model import Flag, Ids, LayerId, Number, Pair
+from ..ground.errors import Refused
+from ..moves.inserted_keys import inserted
+from ..moves.keys import without_twins
+from ..tracks.base import SAME, KeyFrame, Track, tidy_frame
+from ..tracks.colour import ColourTrack
+from ..tracks.kinds import PairTrack
+from ..tracks.outline import OutlineTrack
 from .base import Edit, EditContext, View, label_in, local_frame, name_of, names_of, unlocked
 from .values_and_keys import Keys, PropertyName, grouped, key_count, refuse_unplaced
 

@@ -9,16 +9,16 @@ from typing import Annotated, Any, ClassVar, Literal
 
 from pydantic import Field
 
-from ..base_model import Flag, Id, LayerId
+from ..document.properties import with_part
+from ..document.scene import Scene
 from ..draw.operations import MaskMode
-from ..errors import Refused
-from ..mask_from import masks_of
-from ..masks import Covers, Mask, covering
-from ..properties import with_part
-from ..scene import Scene
+from ..ground.base_model import Flag, Id, LayerId
+from ..ground.errors import Refused
+from ..moves.mask_from import masks_of
 from ..shapes import SHAPES, ShapeItem, SizedItem
-from ..tracks import KeyFrame
-from ..walk import tracks_in
+from ..shapes.masks import Covers, Mask, covering
+from ..tracks.base import KeyFrame
+from ..tracks.walk import tracks_in
 from .base import Edit, EditContext, name_of, unlocked
 from .layers import DeleteLayers, free_among, shifted_keys
 

@@ -6,13 +6,15 @@ from typing import Annotated, Any, Literal
 
 from pydantic import Field
 
-from .. import position_keys as position_of
-from ..base_model import LayerId, Pair
-from ..errors import Refused
-from ..keys import removed, smoothed, straightened
-from ..properties import remade, with_track
-from ..scene import Layer, Scene
-from ..tracks import KeyFrame, PathTrack, key_at
+from ..document.properties import remade, with_track
+from ..document.scene import Layer, Scene
+from ..ground.base_model import LayerId, Pair
+from ..ground.errors import Refused
+from ..moves import position_keys as position_of
+from ..moves.keys import removed, smoothed, straightened
+from ..tracks.base import KeyFrame
+from ..tracks.evaluate import key_at
+from ..tracks.kinds import PathTrack
 from .base import Edit, EditContext, name_of, unlocked
 from .move_anchor import say_new_keys
 

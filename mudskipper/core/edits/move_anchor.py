@@ -7,12 +7,12 @@ from typing import Any, Literal
 import numpy as np
 from pydantic import model_validator
 
-from ..anchor_moves import anchor_value, converted, moment, point_of_scene, station_point, with_anchor
-from ..base_model import Flag, LayerId, Model, Number
-from ..errors import Refused
-from ..position_keys import parts_of
-from ..scene import Layer, Scene
-from ..tracks import KeyFrame
+from ..document.scene import Layer, Scene
+from ..ground.base_model import Flag, LayerId, Model, Number
+from ..ground.errors import Refused
+from ..moves.anchor_moves import anchor_value, converted, moment, point_of_scene, station_point, with_anchor
+from ..moves.position_keys import parts_of
+from ..tracks.base import KeyFrame
 from .base import Edit, EditContext, View, local_frame, name_of, unlocked
 
 

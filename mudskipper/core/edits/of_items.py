@@ -5,17 +5,17 @@ from __future__ import annotations
 from collections.abc import Iterator
 from typing import Any
 
-from ..base_model import Model
-from ..errors import Refused
+from ..document.items_as_layers import Hold, Inside, inside, item_layer, split_address
+from ..document.properties import with_part
+from ..document.scene import Layer, Scene
 from ..formulas.flow import RANDOM
-from ..formulas.scope import seed_of, seed_of_place
-from ..held_picture import held
-from ..inside import Hold, Inside, inside, item_layer, split_address
-from ..items_resolved import parent_matrix
-from ..properties import with_part
-from ..scene import Layer, Scene
+from ..ground.base_model import Model
+from ..ground.errors import Refused
+from ..moves.held_picture import held
+from ..resolve.formulas.scope import seed_of, seed_of_place
+from ..resolve.items import parent_matrix
 from ..shapes.several import all_items
-from ..tracks import Track
+from ..tracks.base import Track
 from .base import Edit, EditContext, View
 from .formula_notices import formula_notices, written_as_keys
 

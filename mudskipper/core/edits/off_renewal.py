@@ -3,9 +3,11 @@ the edit that brings them to the nearest renewal."""
 
 from __future__ import annotations
 
-from ..properties import label_of
-from ..scene import Layer, Scene
-from ..tracks import SAME, Cadence, key_at, tidy_frame
+from ..document.properties import label_of
+from ..document.scene import Layer, Scene
+from ..tracks.base import SAME, tidy_frame
+from ..tracks.cadence import Cadence
+from ..tracks.evaluate import key_at
 from .values_and_keys import KeyRef, MoveKeys
 
 

@@ -7,16 +7,19 @@ from typing import Annotated, Any, ClassVar, Literal
 import numpy as np
 from pydantic import Field
 
-from ..base_model import Flag, LayerId, Number, Pair, Whole
-from ..bezier import Floats
-from ..errors import Refused
-from ..properties import with_part
-from ..scene import Layer, Scene
+from ..document.properties import with_part
+from ..document.scene import Layer, Scene
+from ..geometry.bezier import Floats
+from ..geometry.transform import turn
+from ..geometry.values import within
+from ..ground.base_model import Flag, LayerId, Number, Pair, Whole
+from ..ground.errors import Refused
 from ..shapes import Gradient, Item, ShapeItem
 from ..shapes.gradient import MOST_STOPS, Stop, in_box
-from ..shapes.values import within
-from ..tracks import ColourTrack, KeyFrame, NumberTrack, shown_at
-from ..transform import turn
+from ..tracks.base import KeyFrame
+from ..tracks.colour import ColourTrack
+from ..tracks.evaluate import shown_at
+from ..tracks.kinds import NumberTrack
 from .base import Edit, EditContext, View, name_of, unlocked
 from .transform_layers import set_at
 

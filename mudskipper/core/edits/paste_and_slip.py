@@ -6,13 +6,15 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
-from ..base_model import Ids, LayerId, Model, Number, Pair, Whole
-from ..easing import Ease
-from ..errors import Refused
-from ..keys import with_key
-from ..properties import label_of, merged_value, remade, track_of, with_track
-from ..scene import Layer, Scene
-from ..tracks import KeyFrame, PathTrack, key_at, value_at
+from ..document.properties import label_of, merged_value, remade, track_of, with_track
+from ..document.scene import Layer, Scene
+from ..easings.batch import Ease
+from ..ground.base_model import Ids, LayerId, Model, Number, Pair, Whole
+from ..ground.errors import Refused
+from ..moves.keys import with_key
+from ..tracks.base import KeyFrame
+from ..tracks.evaluate import key_at, value_at
+from ..tracks.kinds import PathTrack
 from .base import Edit, EditContext, local_frame, name_of, names_of, unlocked
 from .layers import shifted_keys
 from .values_and_keys import Given, PropertyName, refuse_unplaced

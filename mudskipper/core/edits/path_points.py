@@ -8,16 +8,17 @@ from typing import Annotated, Any, ClassVar, Literal
 import numpy as np
 from pydantic import Field
 
-from ..base_model import Flag, LayerId, Number, Pair, Whole
-from ..bezier import Floats
-from ..errors import Refused
-from ..keys import with_value
-from ..outline_track import MOST_POINTS, OutlineTrack
-from ..path_points import Run, cut, is_smooth, nearest, smooth, with_handle
-from ..properties import remade
-from ..scene import Layer, Scene
+from ..document.properties import remade
+from ..document.scene import Layer, Scene
+from ..geometry.bezier import Floats
+from ..ground.base_model import Flag, LayerId, Number, Pair, Whole
+from ..ground.errors import Refused
+from ..moves.keys import with_value
 from ..shapes import PathShape
-from ..tracks import KeyFrame, shown_at, value_at
+from ..shapes.path_points import Run, cut, is_smooth, nearest, smooth, with_handle
+from ..tracks.base import KeyFrame
+from ..tracks.evaluate import shown_at, value_at
+from ..tracks.outline import MOST_POINTS, OutlineTrack
 from .base import Edit, EditContext, View, local_frame, name_of, unlocked
 from .of_items import holding
 

@@ -6,15 +6,16 @@ from typing import Any, ClassVar, Literal
 
 import numpy as np
 
-from ..base_model import Flag, LayerId
-from ..errors import Refused
-from ..inside import inside, item_layer, split_address
-from ..motion import AnchorTrack
-from ..resolved_layer import ResolvedLayer
-from ..scene import Layer, Scene
+from ..document.items_as_layers import inside, item_layer, split_address
+from ..document.scene import Layer, Scene
+from ..ground.base_model import Flag, LayerId
+from ..ground.errors import Refused
+from ..resolve.layers import ResolvedLayer
 from ..shapes import Item, ItemTransform
 from ..shapes.repeat import Repeat
-from ..tracks import KeyFrame, NumberTrack, PairTrack, PathTrack
+from ..tracks.base import KeyFrame
+from ..tracks.kinds import NumberTrack, PairTrack, PathTrack
+from ..tracks.motion import AnchorTrack
 from .base import Edit, EditContext, name_of, unlocked
 from .of_items import holding
 

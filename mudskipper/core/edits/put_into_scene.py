@@ -9,16 +9,16 @@ from typing import Annotated, Any, ClassVar, Literal
 import numpy as np
 from pydantic import Field
 
-from .. import position_keys as position_of
-from ..base_model import Id, Name, Whole
 from ..contents.scene import SceneContent
-from ..context import Context
-from ..errors import Refused
-from ..layer_bounds import painted_bounds
-from ..properties import label_of
-from ..scene import Beat, Layer, Scene, Span, new_id
-from ..tracks import PathTrack
-from ..variant_differences import over_variants
+from ..document.properties import label_of
+from ..document.scene import Beat, Layer, Scene, Span, new_id
+from ..document.variant_differences import over_variants
+from ..ground.base_model import Id, Name, Whole
+from ..ground.errors import Refused
+from ..moves import position_keys as position_of
+from ..resolve.bounds import painted_bounds
+from ..resolve.context import Context
+from ..tracks.kinds import PathTrack
 from .base import Edit, EditContext, names_of, unlocked
 from .layers import free_name
 

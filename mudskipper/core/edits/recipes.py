@@ -9,15 +9,15 @@ from typing import TYPE_CHECKING, Annotated, Any, Literal
 import numpy as np
 from pydantic import Field
 
-from ..assets import Assets
-from ..base_model import Ids, Whole
-from ..errors import Refused
-from ..kinds import union_of
+from ..contents.assets import Assets
+from ..document.scene import Layer, Scene
+from ..ground.base_model import Ids, Whole
+from ..ground.errors import Refused
+from ..ground.kinds import union_of
 from ..recipes import RECIPES, Recipe
 from ..recipes.preview import LEAST, MOST, REST
-from ..resolve import Resolved, resolve
-from ..scene import Layer, Scene
-from ..tracks import SAME, KeyFrame
+from ..resolve.resolved import Resolved, resolve
+from ..tracks.base import SAME, KeyFrame
 from .base import Edit, EditContext, View, local_frame, names_of, unlocked
 
 AnyRecipe: Any = Recipe if TYPE_CHECKING else union_of(RECIPES)

@@ -8,16 +8,18 @@ from typing import Annotated, Any, Literal
 import numpy as np
 from pydantic import Field, ValidationError
 
-from ..base_model import Name, Whole
-from ..errors import refusal_of
+from ..document.properties import remade, with_part
+from ..document.scene import Layer, Scene, Span
+from ..document.variant_differences import over_variants
 from ..formulas.at_rate import follows_rate, formula_at_rate
 from ..formulas.language import MOST_LETTERS
-from ..position_keys import parts_of
-from ..properties import remade, with_part
-from ..scene import Layer, Scene, Span
-from ..time import FrameRate
-from ..tracks import Cadence, Colour, tidy_frame
-from ..variant_differences import over_variants
+from ..ground.base_model import Name, Whole
+from ..ground.errors import refusal_of
+from ..ground.time import FrameRate
+from ..moves.position_keys import parts_of
+from ..tracks.base import tidy_frame
+from ..tracks.cadence import Cadence
+from ..tracks.colour import Colour
 from .base import Edit, EditContext
 
 

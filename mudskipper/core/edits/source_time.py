@@ -8,13 +8,14 @@ from typing import ClassVar, Literal
 import numpy as np
 from pydantic import ValidationError
 
-from ..base_model import Flag, Id, Number
 from ..contents.timed import TimedContent
-from ..errors import Refused, refusal_of
-from ..properties import with_part
-from ..scene import Layer, Scene, Span
-from ..source_time import FASTEST, SLOWEST, SourceTime
-from ..tracks import KeyFrame, NumberKey, NumberTrack
+from ..document.properties import with_part
+from ..document.scene import Layer, Scene, Span
+from ..ground.base_model import Flag, Id, Number
+from ..ground.errors import Refused, refusal_of
+from ..tracks.base import KeyFrame
+from ..tracks.kinds import NumberKey, NumberTrack
+from ..tracks.source_time import FASTEST, SLOWEST, SourceTime
 from .base import Edit, EditContext, local_frame, name_of, unlocked
 
 

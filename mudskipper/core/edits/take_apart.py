@@ -8,17 +8,18 @@ from typing import Any, ClassVar, Literal
 
 import numpy as np
 
-from .. import position_keys as position_of
-from ..anchor_moves import converted
-from ..base_model import Flag, Id
-from ..bezier import Floats
 from ..contents import CarrierContent, ShapeContent
-from ..context import Context
-from ..errors import Refused
-from ..scene import Layer, Scene, Span, new_id
+from ..document.scene import Layer, Scene, Span, new_id
+from ..document.variant_differences import over_variants
+from ..geometry.bezier import Floats
+from ..ground.base_model import Flag, Id
+from ..ground.errors import Refused
+from ..moves import position_keys as position_of
+from ..moves.anchor_moves import converted
+from ..resolve.context import Context
 from ..shapes import Rectangle
-from ..tracks import ColourTrack, PairTrack, PathTrack
-from ..variant_differences import over_variants
+from ..tracks.colour import ColourTrack
+from ..tracks.kinds import PairTrack, PathTrack
 from .base import Edit, EditContext, name_of, unlocked
 from .carriers import released
 from .layers import free_among, reading, shifted_keys, with_seeds

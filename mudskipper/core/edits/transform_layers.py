@@ -7,17 +7,20 @@ from typing import Annotated, Any, ClassVar, Literal
 import numpy as np
 from pydantic import Field
 
-from ..base_model import Flag, Ids, LayerId, Number, Pair
-from ..bezier import Floats
-from ..box_handles import MOST, along_own_axes, common_box, common_factors, scaled, sized, stuck_words, taken
-from ..errors import Refused
-from ..keys import with_value
-from ..outline_track import OutlineTrack
-from ..properties import label_of, track_of, with_track, within
-from ..resolved_layer import ResolvedLayer
-from ..scene import Layer, Scene
-from ..tracks import ColourTrack, KeyFrame, PairTrack, value_at
-from ..under_formula import shown_value, with_shown
+from ..document.properties import label_of, track_of, with_track, within
+from ..document.scene import Layer, Scene
+from ..geometry.bezier import Floats
+from ..ground.base_model import Flag, Ids, LayerId, Number, Pair
+from ..ground.errors import Refused
+from ..moves.box_handles import MOST, along_own_axes, common_box, common_factors, scaled, sized, stuck_words, taken
+from ..moves.keys import with_value
+from ..moves.under_formula import shown_value, with_shown
+from ..resolve.layers import ResolvedLayer
+from ..tracks.base import KeyFrame
+from ..tracks.colour import ColourTrack
+from ..tracks.evaluate import value_at
+from ..tracks.kinds import PairTrack
+from ..tracks.outline import OutlineTrack
 from .base import Edit, EditContext, View, label_in, leading, local_frame, name_of, names_of, unlocked
 from .formula_notices import say_unseen
 from .values_and_keys import PropertyName, stepped

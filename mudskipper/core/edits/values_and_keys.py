@@ -9,19 +9,20 @@ from typing import Annotated, Any, ClassVar, Literal
 import numpy as np
 from pydantic import Field
 
-from .. import position_keys as position_of
-from ..base_model import Ids, LayerId, Model, Number, Pair
-from ..easing import Ease
-from ..easing_text import ease_words
-from ..errors import Refused
-from ..inserted_keys import inserted
-from ..inside import item_layer
-from ..keys import with_key, with_moved_keys, with_value, without_keying, without_keys
-from ..outline_track import Points
-from ..properties import in_ratio, label_of, merged_value, remade, track_of, with_track, within
-from ..scene import Layer, Scene
-from ..tracks import KeyFrame, key_at, value_at
-from ..under_formula import moved
+from ..document.items_as_layers import item_layer
+from ..document.properties import in_ratio, label_of, merged_value, remade, track_of, with_track, within
+from ..document.scene import Layer, Scene
+from ..easings.batch import Ease
+from ..easings.text import ease_words
+from ..ground.base_model import Ids, LayerId, Model, Number, Pair
+from ..ground.errors import Refused
+from ..moves import position_keys as position_of
+from ..moves.inserted_keys import inserted
+from ..moves.keys import with_key, with_moved_keys, with_value, without_keying, without_keys
+from ..moves.under_formula import moved
+from ..tracks.base import KeyFrame
+from ..tracks.evaluate import key_at, value_at
+from ..tracks.outline import Points
 from .base import Edit, EditContext, View, label_in, leading, local_frame, name_of, names_of, unlocked
 from .formula_notices import say_unseen
 

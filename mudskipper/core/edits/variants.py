@@ -4,10 +4,10 @@ from __future__ import annotations
 
 from typing import ClassVar, Literal
 
-from ..base_model import LayerId, Name
-from ..errors import Refused
-from ..scene import Scene, Variant
-from ..variant_differences import motion_of, switched, variant_of
+from ..document.scene import Scene, Variant
+from ..document.variant_differences import motion_of, switched, variant_of
+from ..ground.base_model import LayerId, Name
+from ..ground.errors import Refused
 from .base import Edit, EditContext, name_of, unlocked
 
 MOST = 26

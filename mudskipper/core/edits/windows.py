@@ -4,12 +4,13 @@ from __future__ import annotations
 
 from typing import ClassVar, Literal
 
-from ..base_model import Flag, Id, Pair
-from ..errors import Refused
-from ..framing import Crop, Framing
-from ..matte import Matte
-from ..scene import Scene
-from ..tracks import KeyFrame, value_at
+from ..document.framing import Crop, Framing
+from ..document.matte import Matte
+from ..document.scene import Scene
+from ..ground.base_model import Flag, Id, Pair
+from ..ground.errors import Refused
+from ..tracks.base import KeyFrame
+from ..tracks.evaluate import value_at
 from .base import Edit, EditContext, View, name_of, unlocked
 from .transform_layers import set_at
 

@@ -6,7 +6,7 @@ from typing import TYPE_CHECKING, Annotated, Any
 
 from pydantic import Field
 
-from ..kinds import union_of
+from ..ground.kinds import union_of
 from .base import MOST_EFFECTS, Effect, effect_inks, reached
 from .soft_blur import SoftBlur
 

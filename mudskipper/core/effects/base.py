@@ -10,11 +10,11 @@ from typing import Annotated, ClassVar
 import numpy as np
 from pydantic import Field, StringConstraints
 
-from ..base_model import MOST_NAME, Flag, Model
-from ..bezier import Floats
 from ..draw.inks import EffectInk
 from ..draw.sheets import reach_of
-from ..walk import tracks_in
+from ..geometry.bezier import Floats
+from ..ground.base_model import MOST_NAME, Flag, Model
+from ..tracks.walk import tracks_in
 
 Values = Mapping[str, Floats]
 """The values (1 | n, d) of an effect's own tracks, by their paths in it."""

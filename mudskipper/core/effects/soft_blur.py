@@ -6,10 +6,10 @@ from typing import Annotated, ClassVar, Literal
 
 import numpy as np
 
-from ..bezier import Floats
 from ..draw.blurs import small_blur
-from ..shown import Shown
-from ..tracks import PairTrack
+from ..geometry.bezier import Floats
+from ..ground.shown import Shown
+from ..tracks.kinds import PairTrack
 from .base import Effect, Values
 
 DEVIATIONS = 3

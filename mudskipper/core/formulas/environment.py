@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable, Sequence
 from typing import Any, Protocol
 
-from ..bezier import Floats
+from ..geometry.bezier import Floats
 from .problem import Faulty, FormulaProblem
 from .texts import Texts
 

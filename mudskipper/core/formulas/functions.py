@@ -9,7 +9,7 @@ from __future__ import annotations
 import numpy as np
 from numpy.typing import NDArray
 
-from ..bezier import Floats
+from ..geometry.bezier import Floats
 
 
 def _bits(numbers: NDArray[np.uint64]) -> NDArray[np.uint64]:

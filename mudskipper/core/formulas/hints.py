@@ -5,8 +5,8 @@ from __future__ import annotations
 import ast
 from collections.abc import Iterator
 
-from ..bezier import Floats
-from ..shown import Shown
+from ..geometry.bezier import Floats
+from ..ground.shown import Shown
 from .problem import FormulaProblem, Mend
 
 TURNS = {30.0, 45.0, 60.0, 90.0, 120.0, 135.0, 180.0, 225.0, 270.0, 315.0, 360.0, 720.0}

@@ -17,8 +17,8 @@ from typing import Any, NoReturn
 import numpy as np
 from tinycss2.color4 import parse_color
 
-from ..bezier import Floats
-from ..tracks import COLOUR
+from ..geometry.bezier import Floats
+from ..tracks.colour import COLOUR
 from .environment import Environment, Reference
 from .flow import free_calls
 from .foreign import LIBRARIES
@@ -80,18 +80,6 @@ class Program:
 
 
 @lru_cache(maxsize=4_096)
-def read(text: str) -> Program | FormulaProblem:
-    """A formula, or what is wrong with its text."""
-    from .mends import explained  # it tries texts by this very function
-
-    text = plain_lines(text)
-    try:
-        return _Reader(text).program()
-    except Faulty as faulty:
-        return explained(text, faulty.problem)
-
-
-@lru_cache(maxsize=4_096)
 def read_alone(text: str) -> Program | FormulaProblem:
     """A formula, or what is wrong with its text, without looking for what mends it."""
     try:
@@ -107,14 +95,6 @@ def plain_lines(text: str) -> str:
     'a = 1\\na + t\\n'
     """
     return "\n".join(line.rstrip() for line in text.replace("\r\n", "\n").replace("\r", "\n").split("\n"))
-
-
-def program_of(text: str) -> Program:
-    """A formula; Faulty where it cannot be read."""
-    found = read(text)
-    if isinstance(found, FormulaProblem):
-        raise Faulty(found)
-    return found
 
 
 def parsed(text: str) -> ast.Module:

@@ -6,6 +6,7 @@ from __future__ import annotations
 import re
 
 from .foreign import translated
+from .language import Program, read_alone
 from .problem import FormulaProblem, Mend
 
 ROUNDS = 5
@@ -15,8 +16,6 @@ SHORT = 40
 
 def explained(text: str, problem: FormulaProblem) -> FormulaProblem:
     """What is wrong with a text, with the texts that mend it: each of them can be read."""
-    from .language import Program, read_alone
-
     mends = [mend for mend in problem.mends if isinstance(read_alone(mend.text), Program)]
     if not mends and (found := mended(text)) is not None and found != text:
         mends.append(Mend(label=label_of(found), text=found))
@@ -30,8 +29,6 @@ def label_of(text: str) -> str:
 
 def mended(text: str, rounds: int = ROUNDS) -> str | None:
     """A text that can be read in the place of one that cannot; None where none is known."""
-    from .language import Program, read_alone
-
     found = read_alone(text)
     if isinstance(found, Program):
         return text

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from ..base_model import Model
+from ..ground.base_model import Model
 
 
 class Mend(Model):

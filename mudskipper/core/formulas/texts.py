@@ -10,7 +10,7 @@ from typing import TypeVar
 
 import numpy as np
 
-from ..bezier import Floats
+from ..geometry.bezier import Floats
 from .problem import Faulty, FormulaProblem
 
 MOST_LETTERS = 5_000

@@ -8,18 +8,20 @@ from typing import Annotated, Any, ClassVar, Literal
 import numpy as np
 from pydantic import Field
 
-from .. import position_keys as position_of
-from ..anchor_moves import moment, reanchored, station_point
-from ..base_model import Model, Whole
-from ..context import Context
-from ..easing import Ease
+from ..document.properties import remade, track_of, with_track
+from ..document.scene import Layer, Scene
 from ..easings import Bezier
-from ..inserted_keys import inserted
-from ..keys import holding, straight, with_key
-from ..properties import remade, track_of, with_track
-from ..scene import Layer, Scene
-from ..shown import Shown
-from ..tracks import SAME, PathTrack, key_at, value_at
+from ..easings.batch import Ease
+from ..ground.base_model import Model, Whole
+from ..ground.shown import Shown
+from ..moves import position_keys as position_of
+from ..moves.anchor_moves import moment, reanchored, station_point
+from ..moves.inserted_keys import inserted
+from ..moves.keys import holding, straight, with_key
+from ..resolve.context import Context
+from ..tracks.base import SAME
+from ..tracks.evaluate import key_at, value_at
+from ..tracks.kinds import PathTrack
 
 Length = Annotated[Whole, Field(ge=1, le=100_000), Shown("Length", "f")]
 Angle = Annotated[float, Field(strict=True, ge=-3600, le=3600), Shown("Angle", "°")]

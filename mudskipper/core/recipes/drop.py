@@ -6,14 +6,14 @@ from typing import Annotated, ClassVar, Literal
 
 from pydantic import Field
 
-from ..base_model import Whole
-from ..context import Context
-from ..easing import Ease
+from ..document.scene import Layer, Scene
 from ..easings import Bounce, BounceNumbers
-from ..layer_bounds import bounds_at, way_out
-from ..scene import Layer, Scene
-from ..shown import Shown
-from ..tracks import PathTrack
+from ..easings.batch import Ease
+from ..ground.base_model import Whole
+from ..ground.shown import Shown
+from ..resolve.bounds import bounds_at, way_out
+from ..resolve.context import Context
+from ..tracks.kinds import PathTrack
 from .base import Length, Recipe, Side, keyed, on_one_path, value_now
 
 

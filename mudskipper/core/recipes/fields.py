@@ -6,7 +6,7 @@ from typing import Any, Literal
 
 from pydantic import BaseModel, TypeAdapter
 
-from ..shown import Shown
+from ..ground.shown import Shown
 from .base import Recipe
 
 

@@ -6,12 +6,12 @@ from typing import Annotated, Any, Literal
 
 import numpy as np
 
-from ..anchor_moves import converted, moment
-from ..context import Context
-from ..errors import Refused
-from ..scene import Layer, Scene
-from ..shown import Shown
-from ..stations import STATIONS
+from ..document.scene import Layer, Scene
+from ..ground.errors import Refused
+from ..ground.shown import Shown
+from ..ground.stations import STATIONS
+from ..moves.anchor_moves import converted, moment
+from ..resolve.context import Context
 from .base import LANDING, Length, Recipe, RecipeEase, anchored, keyed, value_now
 
 HERE = "side at the anchor"

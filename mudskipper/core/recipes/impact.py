@@ -6,11 +6,11 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
-from ..base_model import Whole
-from ..context import Context
-from ..easing import Ease
-from ..scene import Layer, Scene
-from ..shown import Shown
+from ..document.scene import Layer, Scene
+from ..easings.batch import Ease
+from ..ground.base_model import Whole
+from ..ground.shown import Shown
+from ..resolve.context import Context
 from .base import Angle, Percent, Recipe, keyed, value_now
 
 

@@ -7,13 +7,13 @@ from typing import Annotated, ClassVar, Literal
 import numpy as np
 from pydantic import Field
 
-from ..anchor_moves import point_of_scene
-from ..base_model import Pair
-from ..context import Context
-from ..properties import remade, with_track
-from ..scene import Layer, Scene
-from ..shown import Shown
-from ..tracks import SAME
+from ..document.properties import remade, with_track
+from ..document.scene import Layer, Scene
+from ..ground.base_model import Pair
+from ..ground.shown import Shown
+from ..moves.anchor_moves import point_of_scene
+from ..resolve.context import Context
+from ..tracks.base import SAME
 from .base import Length, Recipe, RecipeEase, anchored, keyed, value_now
 
 

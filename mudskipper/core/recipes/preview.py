@@ -4,10 +4,10 @@ from __future__ import annotations
 
 import numpy as np
 
-from ..assets import Assets
-from ..context import Context
-from ..resolve import Resolved, resolve
-from ..scene import Scene
+from ..contents.assets import Assets
+from ..document.scene import Scene
+from ..resolve.context import Context
+from ..resolve.resolved import Resolved, resolve
 from .base import Recipe
 
 LEAST = 48

@@ -7,9 +7,9 @@ from typing import Annotated, ClassVar, Literal
 import numpy as np
 from pydantic import Field
 
-from ..context import Context
-from ..scene import Layer, Scene
-from ..shown import Shown
+from ..document.scene import Layer, Scene
+from ..ground.shown import Shown
+from ..resolve.context import Context
 from .base import Length, Percent, Recipe, RecipeEase, anchored, keyed, value_now
 
 

@@ -4,10 +4,10 @@ from __future__ import annotations
 
 from typing import Annotated, Literal
 
-from ..context import Context
+from ..document.scene import Layer, Scene
 from ..easings import Spring, SpringNumbers
-from ..scene import Layer, Scene
-from ..shown import Shown
+from ..ground.shown import Shown
+from ..resolve.context import Context
 from .base import Damping, Length, Percent, Recipe, keyed, value_now
 
 

@@ -4,10 +4,10 @@ from __future__ import annotations
 
 from typing import Annotated, ClassVar, Literal
 
-from ..anchor_moves import anchor_value, moment, station_point
-from ..context import Context
-from ..scene import Layer, Scene
-from ..shown import Shown
+from ..document.scene import Layer, Scene
+from ..ground.shown import Shown
+from ..moves.anchor_moves import anchor_value, moment, station_point
+from ..resolve.context import Context
 from .base import Length, Recipe, RecipeEase, Station, keyed
 
 

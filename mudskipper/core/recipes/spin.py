@@ -8,15 +8,15 @@ from typing import Annotated, ClassVar, Literal
 import numpy as np
 from pydantic import Field
 
-from ..anchor_moves import anchor_value, moment, station_point
-from ..context import Context
-from ..covered import filled_radius
-from ..errors import Refused
-from ..properties import NO_FORMULA, remade, with_track
-from ..scene import Layer, Scene
-from ..shown import Shown
-from ..tracks import NumberTrack, PairTrack, PathTrack
-from ..under_formula import with_shown
+from ..document.properties import NO_FORMULA, remade, with_track
+from ..document.scene import Layer, Scene
+from ..ground.errors import Refused
+from ..ground.shown import Shown
+from ..moves.anchor_moves import anchor_value, moment, station_point
+from ..moves.covered import filled_radius
+from ..moves.under_formula import with_shown
+from ..resolve.context import Context
+from ..tracks.kinds import NumberTrack, PairTrack, PathTrack
 from .base import Recipe, value_now
 
 SPARE = 1e-6

@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from typing import Literal
 
-from ..context import Context
+from ..document.scene import Layer, Scene
 from ..easings import Spring, SpringNumbers
-from ..scene import Layer, Scene
+from ..resolve.context import Context
 from .base import Angle, Damping, Length, Recipe, Station, anchored, keyed, value_now
 
 

@@ -6,10 +6,10 @@ from typing import Annotated, ClassVar, Literal
 
 from pydantic import Field
 
-from ..base_model import Whole
-from ..context import Context
-from ..scene import Layer, Scene
-from ..shown import Shown
+from ..document.scene import Layer, Scene
+from ..ground.base_model import Whole
+from ..ground.shown import Shown
+from ..resolve.context import Context
 from .base import Length, Recipe, RecipeEase, Side, anchored, keyed, on_one_path, value_now
 
 

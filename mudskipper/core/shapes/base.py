@@ -10,17 +10,17 @@ from typing import Annotated, ClassVar, Literal
 import numpy as np
 from pydantic import Field
 
-from ..base_model import MOST_NAME, Flag, Model
-from ..bezier import Floats
 from ..draw.pen import Pen
-from ..motion import Anchor, AnchorTrack, Opacity, Position, Rotation, Scale
-from ..shown import Shown
-from ..tracks import NumberTrack, PairTrack, PathTrack
-from ..walk import evaluated, tracks_in
+from ..geometry.bezier import Floats
+from ..geometry.values import Values, within
+from ..ground.base_model import MOST_NAME, Flag, Model
+from ..ground.shown import Shown
+from ..tracks.kinds import NumberTrack, PairTrack, PathTrack
+from ..tracks.motion import Anchor, AnchorTrack, Opacity, Position, Rotation, Scale
+from ..tracks.walk import evaluated, tracks_in
 from .gradient import Paint, ink_of
 from .repeat import Repeat
 from .stroke import Stroke
-from .values import Values, within
 
 ItemName = Annotated[str, Field(strict=True, max_length=MOST_NAME)]
 

@@ -6,12 +6,12 @@ from typing import Annotated, ClassVar, Literal
 
 import numpy as np
 
-from ..bezier import Floats
 from ..draw.outlines import arc, rounded
-from ..shown import Shown
-from ..tracks import NumberTrack
+from ..geometry.bezier import Floats
+from ..geometry.values import Values
+from ..ground.shown import Shown
+from ..tracks.kinds import NumberTrack
 from .base import SizedItem
-from .values import Values
 
 WHOLE = 360.0
 

@@ -8,13 +8,14 @@ from typing import Annotated, Any, Literal
 import numpy as np
 from pydantic import Discriminator, Field, Tag
 
-from ..base_model import Model
-from ..bezier import Floats
 from ..draw.inks import GradientInk, Ink
-from ..shown import Shown
-from ..tracks import ColourTrack, NumberTrack, PairTrack
-from ..transform import matrices
-from .values import Values, within
+from ..geometry.bezier import Floats
+from ..geometry.transform import matrices
+from ..geometry.values import Values, within
+from ..ground.base_model import Model
+from ..ground.shown import Shown
+from ..tracks.colour import ColourTrack
+from ..tracks.kinds import NumberTrack, PairTrack
 
 MOST_STOPS = 32
 SMALLEST = 0.001

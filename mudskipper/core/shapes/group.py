@@ -6,13 +6,13 @@ from typing import TYPE_CHECKING, Annotated, Any, ClassVar, Literal
 
 from pydantic import Field, field_validator
 
-from ..bezier import Floats
 from ..draw.inks import Layering
 from ..draw.pen import Pen
+from ..geometry.bezier import Floats
+from ..geometry.values import Values
 from .base import Item
 from .masked import common_box, mask_inks, masked_box
 from .several import box_of, draw_all, grown_in, numbered
-from .values import Values
 
 MOST_ITEMS = 5_000
 

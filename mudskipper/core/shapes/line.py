@@ -6,11 +6,11 @@ from typing import Annotated, ClassVar, Literal
 
 import numpy as np
 
-from ..bezier import Floats
-from ..shown import Shown
-from ..tracks import PairTrack
+from ..geometry.bezier import Floats
+from ..geometry.values import Values
+from ..ground.shown import Shown
+from ..tracks.kinds import PairTrack
 from .base import ShapeItem
-from .values import Values
 
 SPECK = 0.01
 """Pixels."""

@@ -8,17 +8,17 @@ from typing import TYPE_CHECKING, Any
 
 import numpy as np
 
-from ..bezier import Floats
 from ..draw.bounds import BoundsPen
 from ..draw.inks import MaskInk
 from ..draw.pen import Pen, filled
-from ..motion import anchor_points, position_values
-from ..transform import UNMOVED, apply, matrices
+from ..geometry.bezier import Floats
+from ..geometry.transform import UNMOVED, apply, matrices
+from ..geometry.values import Values, within
+from ..tracks.motion import anchor_points, position_values
 from .base import CORNERS
-from .values import Values, within
 
 if TYPE_CHECKING:
-    from ..masks import Mask
+    from .masks import Mask
 
 FULL = np.array([[-np.inf, -np.inf, np.inf, np.inf]])
 NOTHING = np.array([[np.inf, np.inf, -np.inf, -np.inf]])

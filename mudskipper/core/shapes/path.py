@@ -8,16 +8,16 @@ from typing import Annotated, ClassVar, Literal
 import numpy as np
 from pydantic import Field, model_validator
 
-from ..base_model import Flag, Model
-from ..bezier import Floats, turning_values
 from ..draw.bounds import extremes
-from ..outline_track import MOST_POINTS, PER_POINT, OutlineTrack
-from ..path_points import Run, curves, outlined, runs
-from ..shown import Shown
-from ..transform import UNMOVED
+from ..geometry.bezier import Floats, turning_values
+from ..geometry.transform import UNMOVED
+from ..geometry.values import Values
+from ..ground.base_model import Flag, Model
+from ..ground.shown import Shown
+from ..tracks.outline import MOST_POINTS, PER_POINT, OutlineTrack
 from .base import ShapeItem
 from .line import straight_line
-from .values import Values
+from .path_points import Run, curves, outlined, runs
 
 
 class Contour(Model):

@@ -7,13 +7,13 @@ from typing import Annotated, ClassVar, Literal
 import numpy as np
 from pydantic import Field
 
-from ..base_model import Whole
-from ..bezier import Floats
 from ..draw.outlines import filleted
-from ..shown import Shown
-from ..tracks import NumberTrack
+from ..geometry.bezier import Floats
+from ..geometry.values import Values
+from ..ground.base_model import Whole
+from ..ground.shown import Shown
+from ..tracks.kinds import NumberTrack
 from .base import SizedItem
-from .values import Values
 
 
 class Polygon(SizedItem):

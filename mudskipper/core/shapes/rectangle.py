@@ -6,13 +6,13 @@ from typing import Annotated, ClassVar, Literal
 
 import numpy as np
 
-from ..base_model import Model
-from ..bezier import Floats
 from ..draw.outlines import reduced, rounded
-from ..shown import Shown
-from ..tracks import NumberTrack
+from ..geometry.bezier import Floats
+from ..geometry.values import Values
+from ..ground.base_model import Model
+from ..ground.shown import Shown
+from ..tracks.kinds import NumberTrack
 from .base import SizedItem
-from .values import Values
 
 RADIUS = "a corner radius in pixels"
 SHARP = NumberTrack(rest=0.0)

@@ -7,12 +7,12 @@ from typing import Annotated, ClassVar
 
 import numpy as np
 
-from ..base_model import Model
-from ..bezier import Floats
-from ..shown import Shown
-from ..tracks import NumberTrack, PairTrack
-from ..transform import matrices
-from .values import Values
+from ..geometry.bezier import Floats
+from ..geometry.transform import matrices
+from ..geometry.values import Values
+from ..ground.base_model import Model
+from ..ground.shown import Shown
+from ..tracks.kinds import NumberTrack, PairTrack
 
 MOST_COPIES = 500
 

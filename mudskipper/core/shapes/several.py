@@ -11,14 +11,14 @@ from typing import Any
 
 import numpy as np
 
-from ..bezier import Floats
 from ..draw.inks import OPAQUE, Layering
 from ..draw.pen import Pen
-from ..motion import anchor_points, position_values
-from ..transform import apply, matrices
+from ..geometry.bezier import Floats
+from ..geometry.transform import apply, matrices
+from ..geometry.values import Values, within
+from ..tracks.motion import anchor_points, position_values
 from .base import CORNERS, Item, ItemTransform
 from .repeat import copies
-from .values import Values, within
 
 Placing = tuple[Floats, Floats, Floats, Floats]
 

@@ -8,15 +8,15 @@ from typing import Annotated, Literal
 
 import numpy as np
 
-from ..base_model import Model
-from ..bezier import Floats
 from ..draw.inks import StrokeInk
 from ..draw.lengths import MOST_DASHES, SOLID, dashed, drawn_spans, length, pattern, subpaths
 from ..draw.pen import Pen
-from ..shown import Shown
-from ..tracks import NumberTrack
+from ..geometry.bezier import Floats
+from ..geometry.values import Values
+from ..ground.base_model import Model
+from ..ground.shown import Shown
+from ..tracks.kinds import NumberTrack
 from .gradient import Paint, ink_of
-from .values import Values
 
 DASH = "a length in pixels"
 DOT = 0.01

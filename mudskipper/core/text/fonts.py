@@ -11,7 +11,7 @@ import uharfbuzz as hb
 from fontTools.pens.recordingPen import RecordingPen
 from pydantic import AfterValidator, Field, model_validator
 
-from ..base_model import Flag, Model, Whole
+from ..ground.base_model import Flag, Model, Whole
 
 FOLDER = Path(__file__).resolve().parents[2] / "fonts"
 

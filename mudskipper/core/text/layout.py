@@ -11,7 +11,7 @@ import numpy as np
 import uharfbuzz as hb
 from numpy.typing import NDArray
 
-from ..bezier import Floats
+from ..geometry.bezier import Floats
 from .fonts import Face, Font, faces
 
 

@@ -3,14 +3,6 @@ import { useVirtualizer } from "@tanstack/react-virtual";
 import { Copy, Group, MoveDown, MoveUp, Plus, Trash2, Ungroup } from "lucide-react";
 import { useEffect, useMemo, useRef } from "react";
 import type { Edit, Layer } from "../../api/client";
-import { Block } from "../../fields/Block";
-import { EyeButton } from "../../fields/EyeButton";
-import { NameField } from "../../fields/NameField";
-import { type Act, openMenuBelow } from "../../parts/FloatMenu";
-import { focusByKeys, reachedByKeys } from "../../parts/focus";
-import { IconButton } from "../../parts/IconButton";
-import { useScene } from "../../studio/document";
-import { startDrawing } from "../../studio/drawnPath";
 import {
   addressAt,
   holds,
@@ -23,9 +15,17 @@ import {
   layerIn,
   parentOf,
   placeIn,
-} from "../../studio/items";
-import { select, selection, setSelection, useSelection } from "../../studio/selection";
-import { useSession } from "../../studio/session";
+} from "../../document/items";
+import { Block } from "../../fields/Block";
+import { EyeButton } from "../../fields/EyeButton";
+import { NameField } from "../../fields/NameField";
+import { type Act, openMenuBelow } from "../../parts/FloatMenu";
+import { focusByKeys, reachedByKeys } from "../../parts/focus";
+import { IconButton } from "../../parts/IconButton";
+import { startDrawing } from "../../session/drawnPath";
+import { useSession } from "../../session/session";
+import { useScene } from "../../session/useScene";
+import { select, selection, setSelection, useSelection } from "../../state/selection";
 import { kindOfShape, SHAPES } from "../shapes";
 
 /** The most rows that the tree shows before it scrolls, and the height of one in pixels. */

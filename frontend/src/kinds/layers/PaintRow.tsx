@@ -2,9 +2,9 @@ import { Flex, Text } from "@chakra-ui/react";
 import type { Edit, Layer } from "../../api/client";
 import { Pill } from "../../parts/Pill";
 import { Select } from "../../parts/Select";
-import { gradientOf, PAINTS } from "../../studio/gradients";
-import { type Paint, setSelection, useSelection } from "../../studio/selection";
-import { useSession } from "../../studio/session";
+import { gradientOf, PAINTS } from "../../session/gradients";
+import { useSession } from "../../session/session";
+import { type Paint, setSelection, useSelection } from "../../state/selection";
 
 type Kind = Extract<Edit, { edit?: "set_paint" }>["kind"];
 

@@ -1,15 +1,15 @@
 import { Flex, Text } from "@chakra-ui/react";
 import { row } from "../../api/arrays";
 import type { Edit, Layer } from "../../api/client";
+import { parentOf } from "../../document/items";
+import { tracksOf } from "../../document/tracks";
 import { Block } from "../../fields/Block";
 import { NumberField } from "../../fields/NumberField";
 import { KeySteps, Pebble } from "../../keys/Pebble";
 import { Pill } from "../../parts/Pill";
-import { type PathItem, runOf } from "../../studio/drawnPath";
-import { parentOf } from "../../studio/items";
-import { setSelection, useSelection } from "../../studio/selection";
-import { useSession } from "../../studio/session";
-import { tracksOf } from "../../studio/tracks";
+import { type PathItem, runOf } from "../../session/drawnPath";
+import { useSession } from "../../session/session";
+import { setSelection, useSelection } from "../../state/selection";
 
 const NAME = "content.items.0.points";
 const PARTS = [

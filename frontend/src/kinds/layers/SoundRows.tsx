@@ -3,7 +3,7 @@ import { Volume2, VolumeX } from "lucide-react";
 import type { Edit, Layer } from "../../api/client";
 import { NumberField } from "../../fields/NumberField";
 import { Pill } from "../../parts/Pill";
-import { useSession } from "../../studio/session";
+import { useSession } from "../../session/session";
 
 type Sound = NonNullable<Extract<Layer["content"], { kind?: "sound" }>["sound"]>;
 

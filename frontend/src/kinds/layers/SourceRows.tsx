@@ -4,11 +4,11 @@ import { useEffect, useState } from "react";
 import { row } from "../../api/arrays";
 import type { Edit, Layer } from "../../api/client";
 import { NumberField } from "../../fields/NumberField";
+import { timecode } from "../../geometry/times";
 import { Pill } from "../../parts/Pill";
 import { Select } from "../../parts/Select";
-import { useScene } from "../../studio/document";
-import { useSession } from "../../studio/session";
-import { timecode } from "../../studio/times";
+import { useSession } from "../../session/session";
+import { useScene } from "../../session/useScene";
 
 type SourceTime = NonNullable<Extract<Layer["content"], { kind?: "clip" }>["time"]>;
 

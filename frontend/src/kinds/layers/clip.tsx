@@ -1,11 +1,11 @@
 import { Text } from "@chakra-ui/react";
 import { AudioLines, Film } from "lucide-react";
+import { useClips } from "../../acts/clips";
 import type { Edit, Layer } from "../../api/client";
 import { Block } from "../../fields/Block";
+import { rateWords } from "../../geometry/times";
 import { Select } from "../../parts/Select";
-import { useClips } from "../../studio/clips";
-import { useSession } from "../../studio/session";
-import { rateWords } from "../../studio/times";
+import { useSession } from "../../session/session";
 import type { LayerKind } from "./kind";
 import { SoundRows } from "./SoundRows";
 import { ShownFrame, SourceRows } from "./SourceRows";

@@ -4,8 +4,8 @@ import { Image } from "lucide-react";
 import { api, type Layer, need } from "../../api/client";
 import { Block } from "../../fields/Block";
 import { Select } from "../../parts/Select";
-import { useScene } from "../../studio/document";
-import { useSession } from "../../studio/session";
+import { useSession } from "../../session/session";
+import { useScene } from "../../session/useScene";
 import type { LayerKind } from "./kind";
 
 type PictureContent = Extract<Layer["content"], { kind?: "picture" }>;

@@ -1,14 +1,14 @@
 import { Flex, Text } from "@chakra-ui/react";
 import { Shapes } from "lucide-react";
 import type { Edit, Layer } from "../../api/client";
+import { holds, isBare, isItem, isMask, itemsOf } from "../../document/items";
+import { tracksOf } from "../../document/tracks";
 import { Block } from "../../fields/Block";
 import { NumberField } from "../../fields/NumberField";
 import { Pill } from "../../parts/Pill";
 import { Select } from "../../parts/Select";
-import { pathIn } from "../../studio/drawnPath";
-import { holds, isBare, isItem, isMask, itemsOf } from "../../studio/items";
-import { useSession } from "../../studio/session";
-import { tracksOf } from "../../studio/tracks";
+import { pathIn } from "../../session/drawnPath";
+import { useSession } from "../../session/session";
 import { kindOfShape } from "../shapes";
 import type { Item, ShapeItem } from "../shapes/kind";
 import { AddShape, ItemTree } from "./ItemTree";

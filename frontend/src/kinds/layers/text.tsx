@@ -1,15 +1,15 @@
 import { chakra, Flex } from "@chakra-ui/react";
 import { Type } from "lucide-react";
 import type { Layer } from "../../api/client";
+import { WRITTEN } from "../../document/tracks";
 import { Block } from "../../fields/Block";
 import { FormulaRow } from "../../formula";
 import { useDraft } from "../../parts/draft";
 import { Pill } from "../../parts/Pill";
 import { Select } from "../../parts/Select";
-import { useFacts } from "../../studio/document";
-import { setFormulaOpen, useFormulasOpen, writtenBy } from "../../studio/formulas";
-import { useSession } from "../../studio/session";
-import { WRITTEN } from "../../studio/tracks";
+import { useSession } from "../../session/session";
+import { useFacts } from "../../session/useScene";
+import { setFormulaOpen, useFormulasOpen, writtenBy } from "../../state/formulas";
 import type { LayerKind } from "./kind";
 
 type TextContent = Extract<Layer["content"], { kind?: "text" }>;

@@ -1,7 +1,7 @@
 import type { LucideIcon } from "lucide-react";
-import type { Item } from "../../studio/items";
+import type { Item } from "../../document/items";
 
-export type { Item, ShapeContent, ShapeItem } from "../../studio/items";
+export type { Item, ShapeContent, ShapeItem } from "../../document/items";
 
 /** What a kind of shape is on screen. */
 export interface ShapeKind {

@@ -1,6 +1,6 @@
-import { anchorAt, type Point, stationsOf, toScene, type View } from "../../studio/layerGeometry";
-import type { Session } from "../../studio/session";
-import { tools } from "../../studio/tools";
+import { anchorAt, type Point, stationsOf, toScene, type View } from "../../geometry/layerGeometry";
+import type { Session } from "../../session/session";
+import { tools } from "../../state/tools";
 import { type Keys, lit, Sending, tidied } from "./gesture";
 import { type Magnets, magnetic, magnetsOf, nearest, pulled } from "./magnets";
 

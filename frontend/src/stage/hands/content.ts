@@ -1,6 +1,6 @@
 import { row } from "../../api/arrays";
-import { type Point, toScene, type View } from "../../studio/layerGeometry";
-import type { Session } from "../../studio/session";
+import { type Point, toScene, type View } from "../../geometry/layerGeometry";
+import type { Session } from "../../session/session";
 import { type Keys, lit, Sending } from "./gesture";
 
 /** Move the content of a layer behind its masks or its crop, which stay: whole pixels, one axis with Shift. */

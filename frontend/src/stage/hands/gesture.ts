@@ -1,6 +1,6 @@
 import type { Edit } from "../../api/client";
-import type { Point } from "../../studio/layerGeometry";
-import type { Session } from "../../studio/session";
+import type { Point } from "../../geometry/layerGeometry";
+import type { Session } from "../../session/session";
 
 /** Keys held while a pointer moves: Ctrl/Cmd lets go of the magnet, Shift keeps straight or in proportion. */
 export interface Keys {

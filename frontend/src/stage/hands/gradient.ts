@@ -1,7 +1,7 @@
-import { gradientOf, type Handle, handlesOf } from "../../studio/gradients";
-import { type Point, toScene, toScreen, type View } from "../../studio/layerGeometry";
-import type { Paint } from "../../studio/selection";
-import type { Session } from "../../studio/session";
+import { type Point, toScene, toScreen, type View } from "../../geometry/layerGeometry";
+import { gradientOf, type Handle, handlesOf } from "../../session/gradients";
+import type { Session } from "../../session/session";
+import type { Paint } from "../../state/selection";
 import { type Keys, Sending, tidied } from "./gesture";
 
 /** How far from its gradient a stop is dragged to let go of it, in pixels. */

@@ -1,6 +1,6 @@
-import { type Point, toScene, type View } from "../../studio/layerGeometry";
-import type { Session } from "../../studio/session";
-import { setViewSettings, viewSettings } from "../../studio/viewSettings";
+import { type Point, toScene, type View } from "../../geometry/layerGeometry";
+import type { Session } from "../../session/session";
+import { setViewSettings, viewSettings } from "../../state/viewSettings";
 import { darken, type Gesture, lit } from "./gesture";
 
 export const RULER = 18;

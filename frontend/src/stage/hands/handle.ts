@@ -1,6 +1,6 @@
-import { habits } from "../../studio/habits";
-import { commonBox, type Point, STATIONS, stationAt, toScene, type View } from "../../studio/layerGeometry";
-import type { Session } from "../../studio/session";
+import { commonBox, type Point, STATIONS, stationAt, toScene, type View } from "../../geometry/layerGeometry";
+import type { Session } from "../../session/session";
+import { habits } from "../../state/habits";
 import { type Keys, lit, Sending, tidied } from "./gesture";
 import { type Magnets, magnetic, magnetsOf, pulled } from "./magnets";
 

@@ -1,8 +1,8 @@
-import { insideOf, layerIn, within } from "../../studio/items";
-import { anchorAt, distance, isThere, type Point, STATIONS, stationAt } from "../../studio/layerGeometry";
-import type { Session } from "../../studio/session";
-import { tools } from "../../studio/tools";
-import { viewSettings } from "../../studio/viewSettings";
+import { insideOf, layerIn, within } from "../../document/items";
+import { anchorAt, distance, isThere, type Point, STATIONS, stationAt } from "../../geometry/layerGeometry";
+import type { Session } from "../../session/session";
+import { tools } from "../../state/tools";
+import { viewSettings } from "../../state/viewSettings";
 import { type Keys, lit } from "./gesture";
 
 interface Named<T> {

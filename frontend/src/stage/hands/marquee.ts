@@ -1,8 +1,8 @@
-import { pathPoints } from "../../studio/drawnPath";
-import { insideOf, within } from "../../studio/items";
-import { boxInside, type Point, toScreen, type View } from "../../studio/layerGeometry";
-import { select, selection, setSelection } from "../../studio/selection";
-import type { Session } from "../../studio/session";
+import { insideOf, within } from "../../document/items";
+import { boxInside, type Point, toScreen, type View } from "../../geometry/layerGeometry";
+import { pathPoints } from "../../session/drawnPath";
+import type { Session } from "../../session/session";
+import { select, selection, setSelection } from "../../state/selection";
 import { darken, type Gesture, type Keys, lit } from "./gesture";
 
 /** Draw a frame on the empty stage: the layers, or the points of a path, that it touches are selected; Shift adds. */

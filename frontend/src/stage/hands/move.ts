@@ -1,5 +1,5 @@
-import { anchorAt, type Point, stationsOf, toScene, type View } from "../../studio/layerGeometry";
-import type { Session } from "../../studio/session";
+import { anchorAt, type Point, stationsOf, toScene, type View } from "../../geometry/layerGeometry";
+import type { Session } from "../../session/session";
 import { type Keys, lit, Sending } from "./gesture";
 import { type Magnets, magnetic, magnetsOf, pulledAlong } from "./magnets";
 

@@ -1,4 +1,4 @@
-import type { Point } from "../../studio/layerGeometry";
+import type { Point } from "../../geometry/layerGeometry";
 import type { Gesture } from "./gesture";
 
 /** Drag the view itself. */

@@ -1,7 +1,7 @@
 import type { Edit } from "../../api/client";
-import { stepInto } from "../../studio/items";
-import { distance, type Point, toScene, type View } from "../../studio/layerGeometry";
-import type { Session } from "../../studio/session";
+import { stepInto } from "../../document/items";
+import { distance, type Point, toScene, type View } from "../../geometry/layerGeometry";
+import type { Session } from "../../session/session";
 import { type Keys, lit, Sending, tidied } from "./gesture";
 import { type Magnets, magnetic, magnetsOf, pulled } from "./magnets";
 

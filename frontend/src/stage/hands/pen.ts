@@ -1,10 +1,10 @@
 import type { Edit } from "../../api/client";
 import { freshId } from "../../api/token";
-import { pathIn, stopDrawing, strokes } from "../../studio/drawnPath";
-import { addressAt, isMask, itemsOf } from "../../studio/items";
-import { distance, type Point, toScene, toScreen, type View } from "../../studio/layerGeometry";
-import { select, selection } from "../../studio/selection";
-import type { Session } from "../../studio/session";
+import { addressAt, isMask, itemsOf } from "../../document/items";
+import { distance, type Point, toScene, toScreen, type View } from "../../geometry/layerGeometry";
+import { pathIn, stopDrawing, strokes } from "../../session/drawnPath";
+import type { Session } from "../../session/session";
+import { select, selection } from "../../state/selection";
 import { darken, type Gesture, type Keys, lit, tidied } from "./gesture";
 import { startOf } from "./points";
 

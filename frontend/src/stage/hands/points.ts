@@ -1,7 +1,7 @@
-import { type PathPoint, pathPoints } from "../../studio/drawnPath";
-import { type Point, toScene, type View } from "../../studio/layerGeometry";
-import { type Drawing, selection, setSelection } from "../../studio/selection";
-import type { Session } from "../../studio/session";
+import { type Point, toScene, type View } from "../../geometry/layerGeometry";
+import { type PathPoint, pathPoints } from "../../session/drawnPath";
+import type { Session } from "../../session/session";
+import { type Drawing, selection, setSelection } from "../../state/selection";
 import { type Keys, lit, Sending, tidied } from "./gesture";
 import { type Magnets, magnetic, magnetsOf, pulled } from "./magnets";
 

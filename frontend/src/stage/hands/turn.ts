@@ -1,7 +1,7 @@
 import { row } from "../../api/arrays";
-import { habits } from "../../studio/habits";
-import { anchorAt, commonBox, type Point, toScene, type View } from "../../studio/layerGeometry";
-import type { Session } from "../../studio/session";
+import { anchorAt, commonBox, type Point, toScene, type View } from "../../geometry/layerGeometry";
+import type { Session } from "../../session/session";
+import { habits } from "../../state/habits";
 import { type Keys, lit, Sending } from "./gesture";
 
 const STEP = 15;

@@ -1,0 +1,20 @@
+import type { Layer } from "../api/client";
+import { useProjectScenes } from "../session/projects";
+import { useSession } from "../session/session";
+import { useSmallFrames } from "./smallFrames";
+
+/** Whether a layer's source can be seen: a clip's film, or another scene. */
+export const hasFilm = ({ content }: Layer) => content.kind === "clip" || content.kind === "scene";
+
+/** Small pictures of frames of a layer's source, as addresses; none where it shows nothing. */
+export function useSourcePictures(layer: Layer, frames: number[], width: number): (string | undefined)[] {
+  const session = useSession();
+  const { kind, asset } = layer.content as { kind: string; asset: string };
+  const clips = useSmallFrames(asset, kind === "clip" ? frames : [], width);
+  const scene = useProjectScenes().find(({ id }) => id === asset);
+  if (kind === "clip") return clips;
+  const version = `${scene?.revision ?? 0}.${session.innerVersion}`;
+  return frames.map((frame) =>
+    frame >= 0 ? `/api/scenes/${asset}/still?frame=${frame}&width=${width}&v=${version}` : undefined,
+  );
+}

@@ -1,0 +1,73 @@
+"""A scene after edits, looked at where it changed: one that could not be read again is refused."""
+
+from __future__ import annotations
+
+from typing import Any, get_type_hints
+
+from pydantic import TypeAdapter, ValidationError
+
+from ..ground.base_model import MOST_NAME, Model
+from ..ground.errors import Refused, refusal_of
+from .scene import Layer, Scene
+
+MOST_LAYERS = 5_000
+MOST_KEYS_IN_ALL = 500_000
+
+
+def _adapters(model: type[Model]) -> dict[str, TypeAdapter[Any]]:
+    """What validates each field of a model on its own."""
+    hints = get_type_hints(model, include_extras=True)
+    return {name: TypeAdapter(hints[name]) for name in model.model_fields}
+
+
+_OF_SCENE = {name: one for name, one in _adapters(Scene).items() if name != "layers"}
+_OF_LAYER = _adapters(Layer)
+
+
+def verified(before: Scene, after: Scene) -> Scene:
+    """The scene after edits, Refused in words where it is one that could not be read again.
+
+    Only what is another object than before is looked at: an edit of one track of one layer costs one track.
+    """
+    _verify(_OF_SCENE, before, after, "Scene")
+    if after.layers is before.layers:
+        return after
+    if len(after.layers) > MOST_LAYERS:
+        raise Refused(
+            f"A scene holds at most {MOST_LAYERS:,} layers, and this would make {len(after.layers):,}.",
+            mend="Nothing was changed. Divide the work between two scenes.",
+        )
+    if len(after.places) < len(after.layers):
+        raise Refused("Two layers would have the same id; every layer needs its own.", mend="Nothing was changed.")
+    old = {layer.id: layer for layer in before.layers}
+    for layer in after.layers:
+        known = old.get(layer.id)
+        if known is not layer:
+            _verify(_OF_LAYER, known, layer, layer.name[:MOST_NAME])
+    keys = sum(layer.key_count for layer in after.layers)
+    if keys > MOST_KEYS_IN_ALL:
+        raise Refused(
+            f"A scene holds at most {MOST_KEYS_IN_ALL:,} keys in all, and this would make {keys:,}.",
+            mend="Nothing was changed. Divide the work between two scenes.",
+        )
+    return after
+
+
+def _verify(adapters: dict[str, TypeAdapter[Any]], before: Model | None, after: Model, subject: str) -> None:
+    for name, adapter in adapters.items():
+        value = getattr(after, name)
+        if before is not None and getattr(before, name) is value:
+            continue
+        try:
+            adapter.validate_python(plain_of(value))
+        except ValidationError as error:
+            raise refusal_of(error, f"{name.replace('_', ' ').capitalize()} of '{subject}'") from None
+
+
+def plain_of(value: Any) -> Any:
+    """A part of the document as the plain data it is written as."""
+    if isinstance(value, Model):
+        return value.model_dump(by_alias=True)
+    if isinstance(value, tuple):
+        return tuple(plain_of(part) for part in value)
+    return value

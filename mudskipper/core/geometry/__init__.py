@@ -1,0 +1,1 @@
+"""Curves, matrices and boxes, with nothing of the document in them."""

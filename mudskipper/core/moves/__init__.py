@@ -1,0 +1,1 @@
+"""The sums that edits are made of: keys, anchors, pictures held where they were, carriers, masks of shapes."""

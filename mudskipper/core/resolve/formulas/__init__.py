@@ -1,0 +1,1 @@
+"""Formulas evaluated in their scene."""

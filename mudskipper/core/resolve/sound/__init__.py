@@ -1,0 +1,1 @@
+"""What a scene sounds like: its mix, its waves, how loud each layer is."""

@@ -1,0 +1,73 @@
+"""Colours, and colours over time."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Iterable
+from typing import Annotated, Any, Literal
+
+import numpy as np
+from pydantic import AfterValidator, Field
+
+from ..easings.batch import Ease
+from ..geometry.bezier import Floats
+from ..ground.base_model import Model
+from .base import KeyFrame, Track
+
+COLOUR = re.compile(r"^#[0-9a-f]{8}$")
+
+
+def _colour(text: str) -> str:
+    lowered = text.lower()
+    if re.fullmatch(r"#[0-9a-f]{6}", lowered):
+        lowered += "ff"
+    if not COLOUR.fullmatch(lowered):
+        raise ValueError("a colour must be written #rrggbb or #rrggbbaa")
+    return lowered
+
+
+Colour = Annotated[str, Field(strict=True), AfterValidator(_colour)]
+
+
+class ColourKey(Model):
+    """A key of a colour."""
+
+    frame: KeyFrame
+    value: Colour
+    ease: Ease = "linear"
+
+
+class ColourTrack(Track):
+    """A colour over time, mixed in linear light unless `mix` says sRGB; alpha is always linear."""
+
+    rest: Colour
+    keys: tuple[ColourKey, ...] = ()
+    mix: Literal["linear-light", "srgb"] = "linear-light"
+
+    @property
+    def dims(self) -> int:
+        return 4
+
+    def to_array(self, value: Any) -> list[float]:
+        parts = [int(value[i : i + 2], 16) / 255 for i in (1, 3, 5, 7)]
+        if self.mix == "linear-light":
+            parts[:3] = [_to_linear(part) for part in parts[:3]]
+        return parts
+
+    def from_array(self, numbers: Iterable[float]) -> Any:
+        return self.document_value(self.finish(np.array([list(numbers)]))[0])
+
+    def document_value(self, numbers: Iterable[float]) -> Any:
+        return "#" + "".join(f"{int(part):02x}" for part in numbers)
+
+    def finish(self, values: Floats) -> Floats:
+        out = np.clip(values, 0, 1)
+        if self.mix == "linear-light":
+            rgb = out[:, :3]
+            out[:, :3] = np.where(rgb <= 0.0031308, rgb * 12.92, 1.055 * np.power(rgb, 1 / 2.4) - 0.055)
+        return np.rint(out * 255)
+
+
+def _to_linear(part: float) -> float:
+    """IEC 61966-2-1 (sRGB) decoding."""
+    return part / 12.92 if part <= 0.04045 else ((part + 0.055) / 1.055) ** 2.4

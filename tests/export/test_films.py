@@ -1,0 +1,195 @@
+"""Films as another decoder reads them: colours, alpha, times, and chunks that are laid together."""
+
+from __future__ import annotations
+
+import io
+import zipfile
+from fractions import Fraction
+from pathlib import Path
+from typing import Any
+
+import av
+import numpy as np
+import pytest
+from PIL import Image
+
+from mudskipper.core.contents.assets import NO_MEDIA
+from mudskipper.core.ground.errors import Refused
+from mudskipper.export.render import make_job, render_chunk
+from mudskipper.export.writers import FORMATS, Film
+from mudskipper.media.files import MediaFiles
+from tests.conftest import layer, scene
+
+# Kr and Kb of ITU-R BT.709.
+KR, KB = 0.2126, 0.0722
+RED_GREEN_BLUE = [[230, 40, 30], [20, 200, 60], [30, 60, 220]]
+PATCHES = np.array([*RED_GREEN_BLUE, [128] * 3, [255] * 3, [0] * 3, [240, 180, 60], [14, 63, 69]], dtype=np.uint8)
+SIZE = (128, 64)
+
+
+def picture(turn: int = 0, alpha: Any = 255) -> np.ndarray:
+    """Eight patches, (64, 128, 4), the first of them by `turn` farther on."""
+    out = np.full((SIZE[1], SIZE[0], 4), alpha, dtype=np.uint8)
+    for place in range(8):
+        x, y = place % 4 * 32, place // 4 * 32
+        out[y : y + 32, x : x + 32, :3] = PATCHES[(place + turn) % 8]
+    return out
+
+
+def middles(plane: np.ndarray) -> np.ndarray:
+    """The middle of each patch, averaged: (8, channels)."""
+    return np.array([
+        plane[p // 4 * 32 + 8 : p // 4 * 32 + 24, p % 4 * 32 + 8 : p % 4 * 32 + 24].mean(axis=(0, 1)) for p in range(8)
+    ])  # fmt: skip
+
+
+def of_planes(frame: av.VideoFrame) -> np.ndarray:
+    """A frame's R'G'B' computed from its own planes by BT.709, limited range: (h, w, 3), not clipped."""
+    y, u, v = (
+        np.frombuffer(bytes(plane), np.uint8).reshape(plane.height, plane.line_size)[:, : plane.width].astype(float)
+        for plane in frame.planes[:3]
+    )
+    luma = (y - 16) / 219
+    cb, cr = (np.kron((c - 128) / 224, np.ones((2, 2))) for c in (u, v))
+    red, blue = luma + 2 * (1 - KR) * cr, luma + 2 * (1 - KB) * cb
+    green = (luma - KR * red - KB * blue) / (1 - KR - KB)
+    return np.stack([red, green, blue], axis=-1) * 255
+
+
+def read(path: Path) -> tuple[list[av.VideoFrame], Any]:
+    """A film's frames and its stream; transparency needs the codec's own decoder."""
+    with av.open(str(path)) as film:
+        stream = film.streams.video[0]
+        if stream.codec_context.name == "vp9" or stream.codec.name == "vp9":
+            decoder = av.CodecContext.create("libvpx-vp9", "r")
+            decoder.extradata = stream.codec_context.extradata
+            frames = [frame for packet in film.demux(stream) for frame in decoder.decode(packet)]
+        else:
+            frames = list(film.decode(video=0))
+    return frames, stream
+
+
+@pytest.mark.parametrize("kind", ["webm", "mp4"])
+@pytest.mark.parametrize("rate", [(25, 1), (30000, 1001)])
+def test_chunks_lie_one_after_another_with_true_colours_and_times(
+    tmp_path: Path, kind: str, rate: tuple[int, int]
+) -> None:
+    """Three chunks of 5, 1 and 4 frames: ten frames at n / rate, each with its patches within 6 of 255 by BT.709."""
+    lengths, turn, chunks = [5, 1, 4], 0, []
+    for number, length in enumerate(lengths):
+        chunks.append(tmp_path / f"chunk{number}")
+        frames = [picture(turn + n) for n in range(length)]
+        FORMATS[kind].write(chunks[-1], frames, Film(SIZE, rate))
+        turn += length
+    film = tmp_path / f"film.{kind}"
+    FORMATS[kind].join(chunks, lengths, film, Film(SIZE, rate))
+    frames, stream = read(film)
+    assert len(frames) == 10
+    tick = Fraction(rate[1], rate[0])
+    times = [Fraction(frame.pts) * (frame.time_base or stream.time_base) for frame in frames]
+    slack = Fraction(1, 1000) if kind == "webm" else 0  # a WebM file counts milliseconds
+    assert all(abs(time - times[0] - n * tick) <= slack for n, time in enumerate(times))
+    assert stream.average_rate == pytest.approx(Fraction(*rate), rel=0.02)
+    context = stream.codec_context
+    assert (context.color_primaries, context.colorspace, context.color_range) == (1, 1, 1)
+    for n, frame in enumerate(frames):
+        gap = np.abs(middles(of_planes(frame)) - PATCHES[(np.arange(8) + n) % 8])
+        assert gap.max() <= 6, (n, gap)
+
+
+def test_a_film_can_be_seen_through(tmp_path: Path) -> None:
+    """WebM with alpha: each patch has its own, within 4 of 255; without, there is none to be found."""
+    steps = np.array([0, 36, 73, 109, 146, 182, 219, 255])
+    alpha = np.kron(steps.reshape(2, 4), np.ones((32, 32))).astype(np.uint8)
+    through = picture()
+    through[..., 3] = alpha
+    film = Film(SIZE, (25, 1), alpha=True)
+    FORMATS["webm"].write(tmp_path / "chunk", [through] * 3, film)
+    FORMATS["webm"].join([tmp_path / "chunk"], [3], tmp_path / "film.webm", film)
+    frames, _ = read(tmp_path / "film.webm")
+    # Matroska's AlphaMode, 0x53C0, is what browsers go by.
+    assert b"\x53\xc0\x81\x01" in (tmp_path / "film.webm").read_bytes()
+    assert [frame.format.name for frame in frames] == ["yuva420p"] * 3
+    plane = frames[1].planes[3]
+    got = np.frombuffer(bytes(plane), np.uint8).reshape(plane.height, plane.line_size)[:, : plane.width]
+    assert np.abs(middles(got[..., None].astype(float))[:, 0] - steps).max() <= 4
+
+
+@pytest.mark.parametrize(("kind", "red"), [("mp4", 102), ("webm", 255)])
+def test_what_is_seen_through_keeps_its_colour(tmp_path: Path, kind: str, red: int) -> None:
+    """A red at 40 % on nothing: over black where a film holds no alpha, not premultiplied where it does."""
+    item = {"shape": "rectangle", "size": [128, 64], "fill": "#ff0000"}
+    plate = layer("Plate", content={"kind": "shape", "items": [item]}, position=[64, 32], opacity=40)
+    job = make_job(scene(plate, width=128, height=64, length=3), NO_MEDIA, MediaFiles(), kind, 0, 3)
+    render_chunk(job, 0, 3, str(tmp_path / "chunk"))
+    FORMATS[kind].join([tmp_path / "chunk"], [3], tmp_path / f"film.{kind}", Film(SIZE, (30, 1)))
+    (frame, *_), _ = read(tmp_path / f"film.{kind}")
+    assert np.abs(middles(of_planes(frame)) - [red, 0, 0]).max() <= 4
+
+
+def test_a_chunk_is_whole_or_not_there(tmp_path: Path) -> None:
+    """A painter that fails in the middle leaves no chunk under its name."""
+
+    def failing() -> Any:
+        yield picture()
+        raise RuntimeError("the painter fell over")
+
+    with pytest.raises(RuntimeError, match="fell over"):
+        FORMATS["mp4"].write(tmp_path / "chunk", failing(), Film(SIZE, (25, 1)))
+    assert list(tmp_path.iterdir()) == []
+
+
+@pytest.mark.parametrize(
+    ("size", "mend"), [((641, 360), "642 × 360"), ((640, 361), "640 × 362"), ((641, 361), "642 × 362")]
+)
+def test_an_odd_size_is_refused_with_an_even_one(size: tuple[int, int], mend: str) -> None:
+    with pytest.raises(Refused) as told:
+        FORMATS["mp4"].check(Film(size, (25, 1)))
+    assert mend in told.value.mend
+    FORMATS["webm"].check(Film(size, (25, 1)))
+    FORMATS["mp4"].check(Film((size[0] + size[0] % 2, size[1] + size[1] % 2), (25, 1)))
+
+
+@pytest.mark.parametrize("through", [False, True])
+@pytest.mark.parametrize("kind", ["gif", "webp", "apng", "sequence"])
+def test_moving_pictures_as_another_reader_sees_them(tmp_path: Path, kind: str, through: bool) -> None:
+    """Two chunks: every frame with its patches, where it is in time, and seen through where it is to be; it loops."""
+    rate, lengths, chunks = (30, 1), [4, 3], []
+    film = Film(SIZE, rate, alpha=through, first=12)
+    wanted = [picture(n) for n in range(7)]
+    for one in wanted:
+        one[:32, :32, 3] = 0 if through else 255
+    for number, length in enumerate(lengths):
+        chunks.append(tmp_path / f"chunk{number}")
+        FORMATS[kind].write(chunks[-1], wanted[4 * number : 4 * number + length], film)
+        assert FORMATS[kind].is_whole(chunks[-1])
+    out = tmp_path / f"out{FORMATS[kind].suffix}"
+    FORMATS[kind].join(chunks, lengths, out, film)
+    if kind == "sequence":
+        with zipfile.ZipFile(out) as files:
+            assert files.namelist() == [f"{number:06d}.png" for number in range(12, 19)]
+            frames = [Image.open(io.BytesIO(files.read(name))).convert("RGBA") for name in files.namelist()]
+    else:
+        with Image.open(out) as moving:
+            assert moving.n_frames == 7
+            assert moving.info.get("loop") == 0
+            frames, times = [], [0.0]
+            for number in range(7):
+                moving.seek(number)
+                frames.append(moving.convert("RGBA"))
+                times.append(times[-1] + moving.info["duration"])
+        step = {"gif": 10, "webp": 1, "apng": 0.5}[kind]
+        assert np.abs(np.array(times[:7]) - np.arange(7) * 1000 / 30).max() <= step
+    slack = {"gif": 12, "webp": 12, "apng": 0, "sequence": 0}[kind]
+    for got, real in zip(frames, wanted, strict=True):
+        there = real[..., 3] > 0
+        shown = np.asarray(got).astype(int)
+        assert ((shown[..., 3] > 0) == there).all()
+        gap = np.abs(middles(shown[..., :3].astype(float)) - middles(real[..., :3].astype(float)))
+        assert gap[1 if through else 0 :].max() <= slack
+
+
+def test_a_gif_is_refused_where_viewers_would_slow_it_down() -> None:
+    FORMATS["gif"].check(Film(SIZE, (50, 1)))
+    with pytest.raises(Refused, match="at most 50 frames a second, and this scene has 60"):
+        FORMATS["gif"].check(Film(SIZE, (60, 1)))
