@@ -20,7 +20,7 @@ from mudskipper.store.store import Store
 from mudskipper.store.tables import SceneRow
 from tests.conftest import layer, scene
 from tests.core.test_edits import EDIT
-from tests.web.test_store import EDITS
+from tests.store.test_store import EDITS
 
 
 class History(RuleBasedStateMachine):
