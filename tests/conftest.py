@@ -84,16 +84,18 @@ class Server:
     folder: Path
     url: str = ""
     process: subprocess.Popen[str] | None = None
-    module: str = "mudskipper.cli"
+    packages: str = ""
+    """A folder of packages that it finds besides those that are installed."""
     options: list[str] = field(default_factory=list)
     read: int = 0
     """How much of its log was read."""
 
     def start(self, port: int = 0) -> None:
         """Start it, and wait for the address it prints."""
-        serve = [sys.executable, "-m", self.module, "serve", "--demo", "--port", str(port)]
+        serve = [sys.executable, "-m", "mudskipper.cli", "serve", "--demo", "--port", str(port)]
         self.command = [*serve, *self.options, "--data", str(self.folder)]
-        environment = {**os.environ, "PYTHONUNBUFFERED": "1"}
+        paths = [path for path in (self.packages, os.environ.get("PYTHONPATH", "")) if path]
+        environment = {**os.environ, "PYTHONUNBUFFERED": "1", "PYTHONPATH": os.pathsep.join(paths)}
         with self.log.open("a") as log:
             self.process = subprocess.Popen(
                 self.command, stdout=subprocess.PIPE, stderr=log, text=True, env=environment

@@ -1,7 +1,6 @@
 """A kind of everything from outside of the package: `docs/extending.md` says how each is made.
 
-A list of kinds is read where a field that holds them is made: that of easings by tracks, that of shapes by contents,
-all others by the document. Run as a program this is the command line of Mudskipper with these kinds.
+`installed` writes what an installed package would have beside them: the entry points by which every process finds them.
 """
 
 from __future__ import annotations
@@ -12,9 +11,23 @@ from typing import Annotated, ClassVar, Literal, Self
 
 import numpy as np
 
-from mudskipper.core.easings import EASINGS
+from mudskipper.core.checks.base import Check, Finding
+from mudskipper.core.contents.base import Around, Content
+from mudskipper.core.document.scene import Scene
+from mudskipper.core.draw.inks import Layering, StrokeInk
+from mudskipper.core.draw.outlines import rounded
+from mudskipper.core.draw.pen import Pen
 from mudskipper.core.easings.base import Easing, numbers
+from mudskipper.core.edits.base import Edit, EditContext, name_of, unlocked
 from mudskipper.core.geometry.bezier import Floats
+from mudskipper.core.geometry.values import Values
+from mudskipper.core.ground.base_model import Id
+from mudskipper.core.ground.shown import Shown
+from mudskipper.core.resolve.layers import ResolvedLayer
+from mudskipper.core.shapes.base import SizedItem
+from mudskipper.core.tracks.colour import ColourTrack
+from mudskipper.core.tracks.kinds import NumberTrack
+from mudskipper.export.writers.base import Film, Format, whole
 
 
 class Late(Easing):
@@ -43,16 +56,6 @@ class Late(Easing):
         return np.array([self.late] if start < self.late < end else [])
 
 
-EASINGS.append(Late)
-
-from mudskipper.core.geometry.values import Values  # noqa: E402
-from mudskipper.core.ground.shown import Shown  # noqa: E402
-from mudskipper.core.shapes import SHAPES  # noqa: E402
-from mudskipper.core.shapes.base import SizedItem  # noqa: E402
-from mudskipper.core.tracks.colour import ColourTrack  # noqa: E402
-from mudskipper.core.tracks.kinds import NumberTrack  # noqa: E402
-
-
 class Kite(SizedItem):
     """A shape: four corners, the widest place at a height of its own."""
 
@@ -66,15 +69,6 @@ class Kite(SizedItem):
         across = top + values["waist"][:, 0] / 100 * height
         points = (left + width / 2, top, left + width, across, left + width / 2, top + height, left, across)
         return "MLLLZ", np.stack(np.broadcast_arrays(*points), axis=1)
-
-
-SHAPES.append(Kite)
-
-from mudskipper.core.contents import CONTENTS  # noqa: E402
-from mudskipper.core.contents.base import Around, Content  # noqa: E402
-from mudskipper.core.draw.inks import Layering, StrokeInk  # noqa: E402
-from mudskipper.core.draw.outlines import rounded  # noqa: E402
-from mudskipper.core.draw.pen import Pen  # noqa: E402
 
 
 class Nest(Content):
@@ -106,18 +100,6 @@ class Nest(Content):
                     level(depth - 1)
 
         level(self.depth)
-
-
-CONTENTS.append(Nest)
-from mudskipper.core.checks import CHECKS  # noqa: E402
-from mudskipper.core.checks.base import Check, Finding  # noqa: E402
-from mudskipper.core.document.scene import Scene  # noqa: E402
-from mudskipper.core.edits import EDITS  # noqa: E402
-from mudskipper.core.edits.base import Edit, EditContext, name_of, unlocked  # noqa: E402
-from mudskipper.core.ground.base_model import Id  # noqa: E402
-from mudskipper.core.resolve.layers import ResolvedLayer  # noqa: E402
-from mudskipper.export.writers import FORMATS  # noqa: E402
-from mudskipper.export.writers.base import Film, Format, whole  # noqa: E402
 
 
 class Shout(Edit):
@@ -165,11 +147,24 @@ class Means(Format):
         return chunk.exists()
 
 
-EDITS.append(Shout)
-CHECKS.append(Whisper())
-FORMATS[Means.kind] = Means()
+KINDS = {
+    "easings": {"late": Late}, "shapes": {"kite": Kite}, "contents": {"nest": Nest}, "edits": {"shout": Shout},
+    "checks": {"whisper": "WHISPER"}, "writers": {"means": "MEANS"},
+}  # fmt: skip
+WHISPER, MEANS = Whisper(), Means()
 
-if __name__ == "__main__":
-    from mudskipper.cli import main
 
-    main()
+def installed(folder: Path) -> Path:
+    """A folder for the path of Python in which these kinds stand as an installed package's."""
+    about = folder / "toys-1.0.dist-info"
+    about.mkdir(parents=True)
+    (about / "METADATA").write_text("Metadata-Version: 2.1\nName: toys\nVersion: 1.0\n")
+    groups = "".join(
+        f"[mudskipper.{group}]\n"
+        + "".join(
+            f"{name} = {__name__}:{kind if isinstance(kind, str) else kind.__name__}\n" for name, kind in kinds.items()
+        )
+        for group, kinds in KINDS.items()
+    )
+    (about / "entry_points.txt").write_text(groups)
+    return folder

@@ -3,14 +3,13 @@
 from __future__ import annotations
 
 import random
-import typing
 from typing import Any
 
 from pydantic import TypeAdapter, ValidationError
 
 from mudskipper.core.document.items_as_layers import item_layer
 from mudskipper.core.document.scene import Scene
-from mudskipper.core.edits import Edit
+from mudskipper.core.edits import EDITS, Edit
 from mudskipper.core.edits.any_edit import AnyEdit
 from mudskipper.core.edits.recipes import AnyRecipe
 from mudskipper.core.recipes import RECIPES as RECIPE_KINDS
@@ -18,9 +17,7 @@ from mudskipper.core.shapes import Group
 
 EDIT: TypeAdapter[Any] = TypeAdapter(AnyEdit)
 RECIPE: TypeAdapter[Any] = TypeAdapter(AnyRecipe)
-KINDS: dict[str, type[Edit]] = {
-    kind.model_fields["edit"].default: kind for kind in typing.get_args(typing.get_args(AnyEdit)[0])
-}
+KINDS: dict[str, type[Edit]] = {kind.model_fields["edit"].default: kind for kind in EDITS}
 RECIPES = [kind.model_fields["recipe"].default for kind in RECIPE_KINDS]
 EASES: list[Any] = [
     "linear", "hold", "ease", "ease-in-out", {"bezier": [0.4, -0.6, 0.5, 1.7]}, {"steps": 4},

@@ -6,8 +6,11 @@ import ast
 import doctest
 import importlib
 import json
+import os
 import pkgutil
 import re
+import subprocess
+import sys
 from pathlib import Path
 from typing import Any
 
@@ -27,6 +30,7 @@ from mudskipper.core.resolve.resolved import resolve
 from mudskipper.core.shapes import SHAPES
 from mudskipper.demo.low_tide_week import opener, tide_gauge
 from tests.conftest import layer, scene
+from tests.toys import installed
 
 ROOT = Path(__file__).resolve().parents[2] / "mudskipper"
 TEXT = {"kind": "text", "text": "Low tide"}
@@ -74,6 +78,41 @@ def keyed(*keys: dict[str, Any]) -> dict[str, Any]:
             {"layers": [layer(content={"kind": "shape", "items": [{"shape": "rectangle", "size": [-1, 4]}]})]},
             "size in pixels",
         ),
+        (
+            {"layers": [layer(content={"kind": "shape", "items": [{"shape": "star", "size": 3}]})]},
+            "scene: layers[0].content.items[0].size.rest must be a list (given: 3). Nothing",
+        ),
+        (
+            {"layers": [layer(content={"kind": "shape", "items": [{"shape": "blob", "size": [9, 9]}]})]},
+            "items[0] is of the kind blob, which is not known; the kinds are 'rectangle', 'ellipse'",
+        ),
+        (
+            {"layers": [layer(rotation=keyed({"frame": 9, "value": 1, "ease": {"spring": {"response": -1}}}))]},
+            "scene: layers[0].rotation.keys[0].ease.spring.response must be at least 0.02 (given: -1). Nothing",
+        ),
+        (
+            {"layers": [layer(rotation=keyed({"frame": 9, "value": 1, "ease": "wobble"}))]},
+            "layers[0].rotation.keys[0].ease must be 'linear', 'hold',",
+        ),
+        (
+            {"layers": [layer(position={"x": {"rest": 1}, "y": {"rest": "k"}})]},
+            "scene: layers[0].position.y.rest must be a number (given: 'k'). Nothing",
+        ),
+        (
+            {
+                "layers": [
+                    layer(
+                        content={
+                            "kind": "shape",
+                            "items": [
+                                {"shape": "star", "size": [9, 9], "fill": {"gradient": "linear", "stops": [{"at": 0}]}}
+                            ],
+                        }
+                    )
+                ]
+            },
+            "items[0].fill.stops[0].colour is missing. Nothing",
+        ),
         ({"background": "reddish"}, "a colour must be written #rrggbb"),
     ],
 )
@@ -82,7 +121,37 @@ def test_a_wrong_document_is_refused_with_its_place(change: dict[str, Any], told
     with pytest.raises(Refused) as refusal:
         read_scene(json.dumps(data), "wrong.json")
     assert str(refusal.value).startswith("wrong.json: ")
-    assert told in str(refusal.value)
+    # What is wrong is one thing, and nothing is said of all that it might have been.
+    assert told.removeprefix("scene: ") in str(refusal.value)
+    assert not told.startswith("scene: ") or str(refusal.value).count(";") == 0
+
+
+@pytest.mark.parametrize("first", ["core.easings.batch", "core.shapes", "core.edits", "web.app", "export.render"])
+def test_kinds_of_other_packages_are_found_whatever_is_imported_first(first: str, tmp_path: Path) -> None:
+    """By their entry points, in a process of its own; one that cannot be loaded is told, and the others are there."""
+    packages = installed(tmp_path / "packages")
+    broken = packages / "broken-1.0.dist-info"
+    broken.mkdir()
+    (broken / "METADATA").write_text("Metadata-Version: 2.1\nName: broken\nVersion: 1.0\n")
+    (broken / "entry_points.txt").write_text("[mudskipper.shapes]\nnone = nowhere:Nothing\n")
+    program = f"""
+import mudskipper.{first}
+from mudskipper.core.document.read import scene_of
+from mudskipper.core.easings.text import read_ease
+from mudskipper.core.edits.any_edit import AnyEdit
+from mudskipper.export.writers import FORMATS
+from pydantic import TypeAdapter
+kite = {{"shape": "kite", "size": [9, 9], "waist": 40.0}}
+made = scene_of({{"schema": "{SCHEMA}", "name": "A", "width": 9, "height": 9, "length": 9, "layers": [
+    {{"name": "A", "span": {{"start": 0, "length": 9}}, "content": {{"kind": "shape", "items": [kite]}}}}]}})
+TypeAdapter(AnyEdit).validate_python({{"edit": "shout", "layer": "a"}})
+print(type(made.layers[0].content.items[0]).__name__, type(read_ease("late(0.5)")).__name__, *FORMATS)
+"""
+    environment = {**os.environ, "PYTHONPATH": os.pathsep.join([str(packages), str(ROOT.parent)])}
+    done = subprocess.run([sys.executable, "-c", program], env=environment, capture_output=True, text=True, check=True)
+    assert done.stdout.split()[:2] == ["Kite", "Late"]
+    assert done.stdout.split()[-1] == "means"
+    assert "'none' of mudskipper.shapes could not be loaded from nowhere:Nothing" in done.stderr
 
 
 def test_text_that_is_no_json_says_where() -> None:

@@ -24,6 +24,7 @@ def test_an_effect_is_added_by_keys_changed_and_taken_off(server: Server, page: 
     for _ in range(2):
         page.get_by_role("button", name="Add an effect").focus()
         page.keyboard.press("Enter")
+        expect(page.get_by_role("menu", name="Add an effect")).to_be_focused()
         page.keyboard.press("Enter")
         studio.settle()
     assert [one["name"] for one in studio.layer("Plate")["effects"]] == ["Soft blur", "Soft blur 2"]

@@ -12,13 +12,15 @@ import pytest
 from playwright.sync_api import Page, expect
 
 from tests.conftest import Server, layer
+from tests.toys import installed
 from tests.ui.studio import Studio
 from tests.ui.test_parity import premultiplied
 
 
 @pytest.fixture(scope="module")
 def server(tmp_path_factory: pytest.TempPathFactory) -> Iterator[Server]:
-    served = Server(tmp_path_factory.mktemp("data"), module="tests.toys")
+    packages = installed(tmp_path_factory.mktemp("packages"))
+    served = Server(tmp_path_factory.mktemp("data"), packages=str(packages))
     served.start()
     yield served
     served.kill()

@@ -1148,8 +1148,9 @@ export interface components {
          */
         AddBeats: {
             /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
+             * Edit
+             * @default add_beats
+             * @constant
              */
             edit: "add_beats";
             /** Frames */
@@ -1166,8 +1167,9 @@ export interface components {
          */
         AddEffect: {
             /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
+             * Edit
+             * @default add_effect
+             * @constant
              */
             edit: "add_effect";
             /** Layer */
@@ -1185,8 +1187,9 @@ export interface components {
          */
         AddLayer: {
             /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
+             * Edit
+             * @default add_layer
+             * @constant
              */
             edit: "add_layer";
             /** Id */
@@ -1212,8 +1215,9 @@ export interface components {
          */
         AddLayers: {
             /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
+             * Edit
+             * @default add_layers
+             * @constant
              */
             edit: "add_layers";
             /** Ready */
@@ -1227,8 +1231,9 @@ export interface components {
          */
         AddMask: {
             /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
+             * Edit
+             * @default add_mask
+             * @constant
              */
             edit: "add_mask";
             /** Layer */
@@ -1253,8 +1258,9 @@ export interface components {
          */
         AddPoint: {
             /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
+             * Edit
+             * @default add_point
+             * @constant
              */
             edit: "add_point";
             /** Layer */
@@ -1274,8 +1280,9 @@ export interface components {
          */
         AddStop: {
             /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
+             * Edit
+             * @default add_stop
+             * @constant
              */
             edit: "add_stop";
             /** Layer */
@@ -1297,8 +1304,9 @@ export interface components {
          */
         AimGradient: {
             /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
+             * Edit
+             * @default aim_gradient
+             * @constant
              */
             edit: "aim_gradient";
             /** Layer */
@@ -1339,8 +1347,9 @@ export interface components {
          */
         Align: {
             /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
+             * Edit
+             * @default align
+             * @constant
              */
             edit: "align";
             /** Layers */
@@ -1447,8 +1456,9 @@ export interface components {
          */
         ApplyRecipe: {
             /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
+             * Edit
+             * @default apply_recipe
+             * @constant
              */
             edit: "apply_recipe";
             /** Layers */
@@ -1521,8 +1531,9 @@ export interface components {
              */
             fill_rule: "nonzero" | "evenodd";
             /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
+             * Shape
+             * @default arrow
+             * @constant
              */
             shape: "arrow";
             start: components["schemas"]["PairTrack"];
@@ -1583,8 +1594,9 @@ export interface components {
          */
         BendPath: {
             /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
+             * Edit
+             * @default bend_path
+             * @constant
              */
             edit: "bend_path";
             /** Layer */
@@ -1604,8 +1616,9 @@ export interface components {
          */
         BendPoint: {
             /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
+             * Edit
+             * @default bend_point
+             * @constant
              */
             edit: "bend_point";
             /** Layer */
@@ -1682,8 +1695,9 @@ export interface components {
          */
         BringIn: {
             /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
+             * Edit
+             * @default bring_in
+             * @constant
              */
             edit: "bring_in";
             /** Layers */
@@ -1725,8 +1739,9 @@ export interface components {
          */
         BringTo: {
             /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
+             * Edit
+             * @default bring_to
+             * @constant
              */
             edit: "bring_to";
             /** Layers */
@@ -1761,8 +1776,9 @@ export interface components {
          */
         CarrierContent: {
             /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
+             * Kind
+             * @default carrier
+             * @constant
              */
             kind: "carrier";
         };
@@ -1775,8 +1791,9 @@ export interface components {
          */
         CarryLayers: {
             /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
+             * Edit
+             * @default carry_layers
+             * @constant
              */
             edit: "carry_layers";
             /** Layers */
@@ -1798,8 +1815,9 @@ export interface components {
          */
         ChangeProperty: {
             /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
+             * Edit
+             * @default change_property
+             * @constant
              */
             edit: "change_property";
             /** Layers */
@@ -1871,8 +1889,9 @@ export interface components {
          */
         ClipContent: {
             /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
+             * Kind
+             * @default clip
+             * @constant
              */
             kind: "clip";
             /**
@@ -1908,8 +1927,9 @@ export interface components {
          */
         ClosePath: {
             /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
+             * Edit
+             * @default close_path
+             * @constant
              */
             edit: "close_path";
             /** Layer */
@@ -1996,8 +2016,9 @@ export interface components {
          */
         CopyKeys: {
             /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
+             * Edit
+             * @default copy_keys
+             * @constant
              */
             edit: "copy_keys";
             /** Keys */
@@ -2113,8 +2134,9 @@ export interface components {
          */
         DeleteBeats: {
             /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
+             * Edit
+             * @default delete_beats
+             * @constant
              */
             edit: "delete_beats";
             /** Frames */
@@ -2126,8 +2148,9 @@ export interface components {
          */
         DeleteKeys: {
             /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
+             * Edit
+             * @default delete_keys
+             * @constant
              */
             edit: "delete_keys";
             /** Keys */
@@ -2139,8 +2162,9 @@ export interface components {
          */
         DeleteLayers: {
             /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
+             * Edit
+             * @default delete_layers
+             * @constant
              */
             edit: "delete_layers";
             /** Layers */
@@ -2152,8 +2176,9 @@ export interface components {
          */
         DeleteVariant: {
             /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
+             * Edit
+             * @default delete_variant
+             * @constant
              */
             edit: "delete_variant";
             /** Layer */
@@ -2167,8 +2192,9 @@ export interface components {
          */
         Distribute: {
             /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
+             * Edit
+             * @default distribute
+             * @constant
              */
             edit: "distribute";
             /** Layers */
@@ -2189,8 +2215,9 @@ export interface components {
          */
         DragHandle: {
             /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
+             * Edit
+             * @default drag_handle
+             * @constant
              */
             edit: "drag_handle";
             /** Layer */
@@ -2258,8 +2285,9 @@ export interface components {
          */
         DropIn: {
             /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
+             * Recipe
+             * @default drop in
+             * @constant
              */
             recipe: "drop in";
             /**
@@ -2285,8 +2313,9 @@ export interface components {
          */
         DuplicateLayers: {
             /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
+             * Edit
+             * @default duplicate_layers
+             * @constant
              */
             edit: "duplicate_layers";
             /** Layers */
@@ -2357,8 +2386,9 @@ export interface components {
          */
         EditValues: {
             /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
+             * Edit
+             * @default edit_values
+             * @constant
              */
             edit: "edit_values";
             /** Keys */
@@ -2422,8 +2452,9 @@ export interface components {
             fill_rule: "nonzero" | "evenodd";
             size: components["schemas"]["PairTrack"];
             /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
+             * Shape
+             * @default ellipse
+             * @constant
              */
             shape: "ellipse";
             /**
@@ -2469,8 +2500,9 @@ export interface components {
          */
         EndlessSpin: {
             /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
+             * Recipe
+             * @default endless spin that always covers
+             * @constant
              */
             recipe: "endless spin that always covers";
             /**
@@ -2583,8 +2615,9 @@ export interface components {
          */
         ExtendPath: {
             /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
+             * Edit
+             * @default extend_path
+             * @constant
              */
             edit: "extend_path";
             /** Layer */
@@ -2887,8 +2920,9 @@ export interface components {
          */
         FreezeSource: {
             /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
+             * Edit
+             * @default freeze_source
+             * @constant
              */
             edit: "freeze_source";
             /** Layer */
@@ -3004,8 +3038,9 @@ export interface components {
             transform?: components["schemas"]["ItemTransform"] | null;
             repeat?: components["schemas"]["Repeat"] | null;
             /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
+             * Shape
+             * @default group
+             * @constant
              */
             shape: "group";
             /** Items */
@@ -3040,8 +3075,9 @@ export interface components {
             transform?: components["schemas"]["ItemTransform"] | null;
             repeat?: components["schemas"]["Repeat"] | null;
             /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
+             * Shape
+             * @default group
+             * @constant
              */
             shape: "group";
             /** Items */
@@ -3058,8 +3094,9 @@ export interface components {
          */
         GroupItems: {
             /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
+             * Edit
+             * @default group_items
+             * @constant
              */
             edit: "group_items";
             /** Layers */
@@ -3073,8 +3110,9 @@ export interface components {
          */
         GrowFromEdge: {
             /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
+             * Recipe
+             * @default grow from an edge
+             * @constant
              */
             recipe: "grow from an edge";
             /**
@@ -3127,8 +3165,9 @@ export interface components {
          */
         Impact: {
             /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
+             * Recipe
+             * @default impact
+             * @constant
              */
             recipe: "impact";
             /**
@@ -3220,8 +3259,9 @@ export interface components {
          */
         JoinPath: {
             /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
+             * Edit
+             * @default join_position
+             * @constant
              */
             edit: "join_position";
             /** Layer */
@@ -3233,8 +3273,9 @@ export interface components {
          */
         KeepVariant: {
             /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
+             * Edit
+             * @default keep_variant
+             * @constant
              */
             edit: "keep_variant";
             /** Layer */
@@ -3248,8 +3289,9 @@ export interface components {
          */
         KeyInPose: {
             /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
+             * Edit
+             * @default key_in_pose
+             * @constant
              */
             edit: "key_in_pose";
             /** Layer */
@@ -3277,8 +3319,9 @@ export interface components {
          */
         KeyPose: {
             /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
+             * Edit
+             * @default key_pose
+             * @constant
              */
             edit: "key_pose";
             /** Layers */
@@ -3307,8 +3350,9 @@ export interface components {
          */
         KeySourceTime: {
             /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
+             * Edit
+             * @default key_source_time
+             * @constant
              */
             edit: "key_source_time";
             /** Layer */
@@ -3345,8 +3389,9 @@ export interface components {
          */
         LabelBeat: {
             /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
+             * Edit
+             * @default label_beat
+             * @constant
              */
             edit: "label_beat";
             /** Frame */
@@ -3362,8 +3407,9 @@ export interface components {
          */
         LandOnKeys: {
             /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
+             * Edit
+             * @default land_on_keys
+             * @constant
              */
             edit: "land_on_keys";
             /** Layer */
@@ -3518,8 +3564,9 @@ export interface components {
          */
         LeaveFinding: {
             /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
+             * Edit
+             * @default leave_finding
+             * @constant
              */
             edit: "leave_finding";
             /** Layer */
@@ -3577,8 +3624,9 @@ export interface components {
              */
             fill_rule: "nonzero" | "evenodd";
             /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
+             * Shape
+             * @default line
+             * @constant
              */
             shape: "line";
             start: components["schemas"]["PairTrack"];
@@ -3632,8 +3680,9 @@ export interface components {
          */
         MakePaths: {
             /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
+             * Edit
+             * @default make_paths
+             * @constant
              */
             edit: "make_paths";
             /** Layers */
@@ -3762,8 +3811,9 @@ export interface components {
          */
         MaskWith: {
             /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
+             * Edit
+             * @default mask_with
+             * @constant
              */
             edit: "mask_with";
             /** Layer */
@@ -3811,8 +3861,9 @@ export interface components {
          */
         MoveAnchor: {
             /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
+             * Edit
+             * @default move_anchor
+             * @constant
              */
             edit: "move_anchor";
             /** Layer */
@@ -3839,8 +3890,9 @@ export interface components {
          */
         MoveBeat: {
             /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
+             * Edit
+             * @default move_beat
+             * @constant
              */
             edit: "move_beat";
             /** Frame */
@@ -3856,8 +3908,9 @@ export interface components {
          */
         MoveContent: {
             /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
+             * Edit
+             * @default move_content
+             * @constant
              */
             edit: "move_content";
             /** Layer */
@@ -3876,8 +3929,9 @@ export interface components {
          */
         MoveKeys: {
             /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
+             * Edit
+             * @default move_keys
+             * @constant
              */
             edit: "move_keys";
             /** Keys */
@@ -3891,8 +3945,9 @@ export interface components {
          */
         MoveLayers: {
             /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
+             * Edit
+             * @default move_layers
+             * @constant
              */
             edit: "move_layers";
             /** Layers */
@@ -3911,8 +3966,9 @@ export interface components {
          */
         MovePoints: {
             /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
+             * Edit
+             * @default move_points
+             * @constant
              */
             edit: "move_points";
             /** Layer */
@@ -3933,8 +3989,9 @@ export interface components {
          */
         MoveSpan: {
             /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
+             * Edit
+             * @default move_span
+             * @constant
              */
             edit: "move_span";
             /** Layer */
@@ -4071,8 +4128,9 @@ export interface components {
          */
         Orbit: {
             /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
+             * Recipe
+             * @default orbit
+             * @constant
              */
             recipe: "orbit";
             /** Centre */
@@ -4231,8 +4289,9 @@ export interface components {
          */
         PasteKeys: {
             /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
+             * Edit
+             * @default paste_keys
+             * @constant
              */
             edit: "paste_keys";
             /** Layers */
@@ -4316,8 +4375,9 @@ export interface components {
              */
             fill_rule: "nonzero" | "evenodd";
             /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
+             * Shape
+             * @default path
+             * @constant
              */
             shape: "path";
             /** Contours */
@@ -4387,8 +4447,9 @@ export interface components {
          */
         PictureContent: {
             /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
+             * Kind
+             * @default picture
+             * @constant
              */
             kind: "picture";
             /** Asset */
@@ -4400,8 +4461,9 @@ export interface components {
          */
         PinAnchor: {
             /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
+             * Edit
+             * @default pin_anchor
+             * @constant
              */
             edit: "pin_anchor";
             /** Layer */
@@ -4517,8 +4579,9 @@ export interface components {
             fill_rule: "nonzero" | "evenodd";
             size: components["schemas"]["PairTrack"];
             /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
+             * Shape
+             * @default polygon
+             * @constant
              */
             shape: "polygon";
             /**
@@ -4595,8 +4658,9 @@ export interface components {
          */
         PushIn: {
             /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
+             * Recipe
+             * @default push in on a point
+             * @constant
              */
             recipe: "push in on a point";
             /**
@@ -4634,8 +4698,9 @@ export interface components {
          */
         PutIntoScene: {
             /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
+             * Edit
+             * @default put_into_scene
+             * @constant
              */
             edit: "put_into_scene";
             /** Layers */
@@ -4787,8 +4852,9 @@ export interface components {
             fill_rule: "nonzero" | "evenodd";
             size: components["schemas"]["PairTrack"];
             /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
+             * Shape
+             * @default rectangle
+             * @constant
              */
             shape: "rectangle";
             /**
@@ -4809,8 +4875,9 @@ export interface components {
          */
         RemoveEffect: {
             /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
+             * Edit
+             * @default remove_effect
+             * @constant
              */
             edit: "remove_effect";
             /** Layer */
@@ -4824,8 +4891,9 @@ export interface components {
          */
         RemovePoint: {
             /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
+             * Edit
+             * @default remove_point
+             * @constant
              */
             edit: "remove_point";
             /** Layer */
@@ -4839,8 +4907,9 @@ export interface components {
          */
         RemovePoints: {
             /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
+             * Edit
+             * @default remove_points
+             * @constant
              */
             edit: "remove_points";
             /** Layer */
@@ -4856,8 +4925,9 @@ export interface components {
          */
         RemoveStop: {
             /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
+             * Edit
+             * @default remove_stop
+             * @constant
              */
             edit: "remove_stop";
             /** Layer */
@@ -4894,8 +4964,9 @@ export interface components {
          */
         RenameLayer: {
             /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
+             * Edit
+             * @default rename_layer
+             * @constant
              */
             edit: "rename_layer";
             /** Layer */
@@ -4909,8 +4980,9 @@ export interface components {
          */
         ReorderLayer: {
             /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
+             * Edit
+             * @default reorder_layer
+             * @constant
              */
             edit: "reorder_layer";
             /** Layer */
@@ -4987,8 +5059,9 @@ export interface components {
          */
         ResetProperties: {
             /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
+             * Edit
+             * @default reset_properties
+             * @constant
              */
             edit: "reset_properties";
             /** Layer */
@@ -5008,8 +5081,9 @@ export interface components {
          */
         RetimeKeys: {
             /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
+             * Edit
+             * @default retime_keys
+             * @constant
              */
             edit: "retime_keys";
             /** Keys */
@@ -5041,8 +5115,9 @@ export interface components {
          */
         Ripple: {
             /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
+             * Edit
+             * @default ripple
+             * @constant
              */
             edit: "ripple";
             /** Layers */
@@ -5061,8 +5136,9 @@ export interface components {
          */
         ScaleLayers: {
             /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
+             * Edit
+             * @default scale_layers
+             * @constant
              */
             edit: "scale_layers";
             /** Layers */
@@ -5210,8 +5286,9 @@ export interface components {
          */
         SceneContent: {
             /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
+             * Kind
+             * @default scene
+             * @constant
              */
             kind: "scene";
             /**
@@ -5252,8 +5329,9 @@ export interface components {
          */
         SetBlend: {
             /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
+             * Edit
+             * @default set_blend
+             * @constant
              */
             edit: "set_blend";
             /** Layers */
@@ -5270,8 +5348,9 @@ export interface components {
          */
         SetContent: {
             /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
+             * Edit
+             * @default set_content
+             * @constant
              */
             edit: "set_content";
             /** Layer */
@@ -5287,8 +5366,9 @@ export interface components {
          */
         SetCrop: {
             /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
+             * Edit
+             * @default set_crop
+             * @constant
              */
             edit: "set_crop";
             /** Layer */
@@ -5304,8 +5384,9 @@ export interface components {
          */
         SetEasing: {
             /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
+             * Edit
+             * @default set_easing
+             * @constant
              */
             edit: "set_easing";
             /** Keys */
@@ -5319,8 +5400,9 @@ export interface components {
          */
         SetEffect: {
             /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
+             * Edit
+             * @default set_effect
+             * @constant
              */
             edit: "set_effect";
             /** Layer */
@@ -5341,8 +5423,9 @@ export interface components {
          */
         SetFormula: {
             /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
+             * Edit
+             * @default set_formula
+             * @constant
              */
             edit: "set_formula";
             /** Layer */
@@ -5358,8 +5441,9 @@ export interface components {
          */
         SetFraming: {
             /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
+             * Edit
+             * @default set_framing
+             * @constant
              */
             edit: "set_framing";
             /** Layer */
@@ -5373,8 +5457,9 @@ export interface components {
          */
         SetHandles: {
             /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
+             * Edit
+             * @default set_handles
+             * @constant
              */
             edit: "set_handles";
             /** Layer */
@@ -5398,8 +5483,9 @@ export interface components {
          */
         SetKey: {
             /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
+             * Edit
+             * @default set_key
+             * @constant
              */
             edit: "set_key";
             /** Layer */
@@ -5421,7 +5507,7 @@ export interface components {
                 number
             ][];
             /** Ease */
-            ease?: ("linear" | "hold" | "ease" | "ease-in" | "ease-out" | "ease-in-out") | components["schemas"]["Bezier"] | components["schemas"]["Steps"] | components["schemas"]["Points"] | components["schemas"]["Overshoot"] | components["schemas"]["Bounce"] | components["schemas"]["Spring"] | null;
+            ease?: (("linear" | "hold" | "ease" | "ease-in" | "ease-out" | "ease-in-out") | components["schemas"]["Bezier"] | components["schemas"]["Steps"] | components["schemas"]["Points"] | components["schemas"]["Overshoot"] | components["schemas"]["Bounce"] | components["schemas"]["Spring"]) | null;
         };
         /**
          * SetLocked
@@ -5429,8 +5515,9 @@ export interface components {
          */
         SetLocked: {
             /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
+             * Edit
+             * @default set_locked
+             * @constant
              */
             edit: "set_locked";
             /** Layers */
@@ -5444,8 +5531,9 @@ export interface components {
          */
         SetMask: {
             /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
+             * Edit
+             * @default set_mask
+             * @constant
              */
             edit: "set_mask";
             /** Layer */
@@ -5466,8 +5554,9 @@ export interface components {
          */
         SetMatte: {
             /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
+             * Edit
+             * @default set_matte
+             * @constant
              */
             edit: "set_matte";
             /** Layer */
@@ -5496,8 +5585,9 @@ export interface components {
          */
         SetPaint: {
             /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
+             * Edit
+             * @default set_paint
+             * @constant
              */
             edit: "set_paint";
             /** Layer */
@@ -5520,8 +5610,9 @@ export interface components {
          */
         SetPoint: {
             /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
+             * Edit
+             * @default set_point
+             * @constant
              */
             edit: "set_point";
             /** Layer */
@@ -5549,8 +5640,9 @@ export interface components {
          */
         SetProperty: {
             /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
+             * Edit
+             * @default set_property
+             * @constant
              */
             edit: "set_property";
             /** Layer */
@@ -5584,8 +5676,9 @@ export interface components {
          */
         SetRepeat: {
             /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
+             * Edit
+             * @default set_repeat
+             * @constant
              */
             edit: "set_repeat";
             /** Layer */
@@ -5604,8 +5697,9 @@ export interface components {
          */
         SetScene: {
             /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
+             * Edit
+             * @default set_scene
+             * @constant
              */
             edit: "set_scene";
             /** Name */
@@ -5639,8 +5733,9 @@ export interface components {
          */
         SetSpeed: {
             /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
+             * Edit
+             * @default set_speed
+             * @constant
              */
             edit: "set_speed";
             /** Layer */
@@ -5659,8 +5754,9 @@ export interface components {
          */
         SetVisible: {
             /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
+             * Edit
+             * @default set_visible
+             * @constant
              */
             edit: "set_visible";
             /** Layers */
@@ -5674,8 +5770,9 @@ export interface components {
          */
         Settle: {
             /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
+             * Recipe
+             * @default settle with bounce
+             * @constant
              */
             recipe: "settle with bounce";
             /**
@@ -5700,8 +5797,9 @@ export interface components {
          */
         "ShapeContent-Input": {
             /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
+             * Kind
+             * @default shape
+             * @constant
              */
             kind: "shape";
             /** Items */
@@ -5713,8 +5811,9 @@ export interface components {
          */
         "ShapeContent-Output": {
             /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
+             * Kind
+             * @default shape
+             * @constant
              */
             kind: "shape";
             /** Items */
@@ -5726,8 +5825,9 @@ export interface components {
          */
         ShapePoints: {
             /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
+             * Edit
+             * @default shape_points
+             * @constant
              */
             edit: "shape_points";
             /** Layer */
@@ -5748,8 +5848,9 @@ export interface components {
          */
         SlideByAnchor: {
             /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
+             * Recipe
+             * @default slide through by anchor
+             * @constant
              */
             recipe: "slide through by anchor";
             /**
@@ -5782,8 +5883,9 @@ export interface components {
          */
         SlipSpan: {
             /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
+             * Edit
+             * @default slip_span
+             * @constant
              */
             edit: "slip_span";
             /** Layer */
@@ -5871,8 +5973,9 @@ export interface components {
          */
         SoundContent: {
             /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
+             * Kind
+             * @default sound
+             * @constant
              */
             kind: "sound";
             /**
@@ -5963,8 +6066,9 @@ export interface components {
          */
         SplitLayer: {
             /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
+             * Edit
+             * @default split_layer
+             * @constant
              */
             edit: "split_layer";
             /** Layer */
@@ -5980,8 +6084,9 @@ export interface components {
          */
         SplitPath: {
             /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
+             * Edit
+             * @default split_position
+             * @constant
              */
             edit: "split_position";
             /** Layer */
@@ -6067,8 +6172,9 @@ export interface components {
             fill_rule: "nonzero" | "evenodd";
             size: components["schemas"]["PairTrack"];
             /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
+             * Shape
+             * @default star
+             * @constant
              */
             shape: "star";
             /**
@@ -6113,8 +6219,9 @@ export interface components {
          */
         StartKeying: {
             /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
+             * Edit
+             * @default start_keying
+             * @constant
              */
             edit: "start_keying";
             /** Layer */
@@ -6166,8 +6273,9 @@ export interface components {
          */
         StopKeying: {
             /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
+             * Edit
+             * @default stop_keying
+             * @constant
              */
             edit: "stop_keying";
             /** Layer */
@@ -6269,8 +6377,9 @@ export interface components {
             fill_rule: "nonzero" | "evenodd";
             size: components["schemas"]["PairTrack"];
             /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
+             * Shape
+             * @default sunburst
+             * @constant
              */
             shape: "sunburst";
             /**
@@ -6315,8 +6424,9 @@ export interface components {
          */
         SwingIn: {
             /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
+             * Recipe
+             * @default swing in on a corner
+             * @constant
              */
             recipe: "swing in on a corner";
             /**
@@ -6347,8 +6457,9 @@ export interface components {
          */
         SwitchVariant: {
             /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
+             * Edit
+             * @default switch_variant
+             * @constant
              */
             edit: "switch_variant";
             /** Layer */
@@ -6363,8 +6474,9 @@ export interface components {
          */
         TakeApart: {
             /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
+             * Edit
+             * @default take_apart
+             * @constant
              */
             edit: "take_apart";
             /** Layer */
@@ -6381,8 +6493,9 @@ export interface components {
          */
         TakeOut: {
             /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
+             * Edit
+             * @default take_out
+             * @constant
              */
             edit: "take_out";
             /** Layers */
@@ -6417,8 +6530,9 @@ export interface components {
          */
         TextContent: {
             /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
+             * Kind
+             * @default text
+             * @constant
              */
             kind: "text";
             /** Text */
@@ -6533,8 +6647,9 @@ export interface components {
          */
         TrimSpan: {
             /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
+             * Edit
+             * @default trim_span
+             * @constant
              */
             edit: "trim_span";
             /** Layer */
@@ -6550,8 +6665,9 @@ export interface components {
          */
         TurnLayers: {
             /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
+             * Edit
+             * @default turn_layers
+             * @constant
              */
             edit: "turn_layers";
             /** Layers */
@@ -6573,8 +6689,9 @@ export interface components {
          */
         UngroupItems: {
             /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
+             * Edit
+             * @default ungroup_items
+             * @constant
              */
             edit: "ungroup_items";
             /** Layer */
@@ -6640,8 +6757,9 @@ export interface components {
          */
         Wipe: {
             /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
+             * Recipe
+             * @default wipe across the frame
+             * @constant
              */
             recipe: "wipe across the frame";
             /**
@@ -6673,8 +6791,9 @@ export interface components {
          */
         WriteAsKeys: {
             /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
+             * Edit
+             * @default write_as_keys
+             * @constant
              */
             edit: "write_as_keys";
             /** Layer */

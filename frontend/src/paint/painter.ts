@@ -240,7 +240,8 @@ export class Painter {
     this.parts(sheet, layer, group, "source-over", frame);
     this.place = outer;
     for (const { kind, acts, numbers } of effects.steps)
-      if (row(layer, acts, frame)[0]) sheet = PAINTERS[kind](sheet, row(layer, numbers, frame), scale, this.sheets);
+      if (row(layer, acts, frame)[0])
+        sheet = PAINTERS[kind]?.(sheet, row(layer, numbers, frame), scale, this.sheets) ?? sheet;
     target.save();
     target.setTransform(...back);
     target.imageSmoothingEnabled = true;

@@ -11,6 +11,7 @@ from ..contents.assets import Assets
 from ..document.scene import Scene
 from ..edits import apply_edits
 from ..ground.errors import Refused
+from ..ground.kinds import Kinds
 from ..resolve.cache import LayerCache
 from ..resolve.context import reads
 from ..resolve.layers import ResolvedLayer
@@ -24,9 +25,7 @@ from .safe_area import SAFE, SafeArea
 from .sharpness import Sharpness
 from .split_shots import parts_of_shot
 
-CHECKS: list[Check] = [Coverage(), Sharpness(), SafeArea(), ReadingTime(), Jump(), Formula()]
-"""A check from outside is added to this list."""
-
+CHECKS: Kinds[Check] = Kinds("mudskipper.checks", Coverage(), Sharpness(), SafeArea(), ReadingTime(), Jump(), Formula())
 
 AT_ONCE = 200_000
 """Layers times frames that are resolved together: what is kept in memory of a large scene is bounded."""

@@ -1,5 +1,6 @@
 """The kinds of content; a new one is a file of its own and a line here."""
 
+from ..ground.kinds import Kinds
 from .base import Content
 from .carrier import CarrierContent
 from .clip import ClipContent
@@ -10,10 +11,10 @@ from .sound import SoundContent
 from .text import TextContent
 from .timed import TimedContent
 
-CONTENTS: list[type[Content]] = [
-    ShapeContent, TextContent, PictureContent, ClipContent, SoundContent, SceneContent, CarrierContent,
-]  # fmt: skip
-"""A content from outside is added to this list before the document is imported."""
+CONTENTS: Kinds[type[Content]] = Kinds(
+    "mudskipper.contents", ShapeContent, TextContent, PictureContent, ClipContent, SoundContent, SceneContent,
+    CarrierContent,
+)  # fmt: skip
 
 __all__ = [
     "CONTENTS",

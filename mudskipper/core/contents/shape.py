@@ -2,21 +2,15 @@
 
 from __future__ import annotations
 
-from typing import TYPE_CHECKING, Annotated, Any, ClassVar, Literal
+from typing import Annotated, ClassVar, Literal
 
 from pydantic import Field, field_validator, model_validator
 
 from ..draw.pen import Pen
 from ..geometry.bezier import Floats
-from ..ground.kinds import union_of
-from ..shapes import SHAPES, Group, Item
-from ..shapes.group import MOST_ITEMS
-from ..shapes.masks import Mask
+from ..shapes.group import MOST_ITEMS, AnyItem
 from ..shapes.several import box_of, count_of, depth_of, draw_all, grown_in, numbered
 from .base import Around, Content, Values
-
-AnyItem: Any = Item if TYPE_CHECKING else union_of([*SHAPES, Group])
-Group.model_rebuild(_types_namespace={"AnyItem": AnyItem, "AnyMask": Mask})
 
 MOST_LEVELS = 16
 

@@ -15,7 +15,7 @@ from ..formulas.language import Program
 from ..formulas.reading import read
 from ..ground.base_model import Flag, Id, Model, Name, Whole
 from ..ground.errors import Refused
-from ..ground.kinds import union_of
+from ..ground.kinds import OneOf
 from ..ground.shown import Shown
 from ..ground.time import FrameRate
 from ..shapes.masks import Masks
@@ -48,7 +48,7 @@ class Span(Model):
         return self.start + self.length
 
 
-AnyContent: Any = Content if TYPE_CHECKING else union_of(CONTENTS)
+AnyContent: Any = Content if TYPE_CHECKING else Annotated[Any, OneOf(CONTENTS)]
 CheckName = Annotated[str, Field(strict=True, min_length=1, max_length=40)]
 
 

@@ -2,26 +2,24 @@
 
 from __future__ import annotations
 
+from functools import cache
 from typing import Any, get_type_hints
 
 from pydantic import TypeAdapter, ValidationError
 
 from ..ground.base_model import MOST_NAME, Model
 from ..ground.errors import Refused, refusal_of
-from .scene import Layer, Scene
+from .scene import Scene
 
 MOST_LAYERS = 5_000
 MOST_KEYS_IN_ALL = 500_000
 
 
+@cache
 def _adapters(model: type[Model]) -> dict[str, TypeAdapter[Any]]:
     """What validates each field of a model on its own."""
     hints = get_type_hints(model, include_extras=True)
     return {name: TypeAdapter(hints[name]) for name in model.model_fields}
-
-
-_OF_SCENE = {name: one for name, one in _adapters(Scene).items() if name != "layers"}
-_OF_LAYER = _adapters(Layer)
 
 
 def verified(before: Scene, after: Scene) -> Scene:
@@ -29,7 +27,7 @@ def verified(before: Scene, after: Scene) -> Scene:
 
     Only what is another object than before is looked at: an edit of one track of one layer costs one track.
     """
-    _verify(_OF_SCENE, before, after, "Scene")
+    _verify(before, after, "Scene")
     if after.layers is before.layers:
         return after
     if len(after.layers) > MOST_LAYERS:
@@ -43,7 +41,7 @@ def verified(before: Scene, after: Scene) -> Scene:
     for layer in after.layers:
         known = old.get(layer.id)
         if known is not layer:
-            _verify(_OF_LAYER, known, layer, layer.name[:MOST_NAME])
+            _verify(known, layer, layer.name[:MOST_NAME])
     keys = sum(layer.key_count for layer in after.layers)
     if keys > MOST_KEYS_IN_ALL:
         raise Refused(
@@ -53,8 +51,10 @@ def verified(before: Scene, after: Scene) -> Scene:
     return after
 
 
-def _verify(adapters: dict[str, TypeAdapter[Any]], before: Model | None, after: Model, subject: str) -> None:
-    for name, adapter in adapters.items():
+def _verify(before: Model | None, after: Model, subject: str) -> None:
+    for name, adapter in _adapters(type(after)).items():
+        if name == "layers":
+            continue  # each is looked at by itself
         value = getattr(after, name)
         if before is not None and getattr(before, name) is value:
             continue

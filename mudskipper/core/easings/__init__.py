@@ -1,5 +1,6 @@
 """The kinds of easing; a new one is a file of its own and a line here."""
 
+from ..ground.kinds import Kinds
 from .base import Easing
 from .bezier import Bezier
 from .bounce import Bounce, BounceNumbers
@@ -8,8 +9,7 @@ from .points import Points
 from .spring import Spring, SpringNumbers
 from .steps import Steps
 
-EASINGS: list[type[Easing]] = [Bezier, Steps, Points, Overshoot, Bounce, Spring]
-"""An easing from outside is added to this list before the document is imported."""
+EASINGS: Kinds[type[Easing]] = Kinds("mudskipper.easings", Bezier, Steps, Points, Overshoot, Bounce, Spring)
 
 __all__ = [
     "EASINGS", "Bezier", "Bounce", "BounceNumbers", "Easing", "Overshoot", "Points", "Spring", "SpringNumbers", "Steps",

@@ -6,19 +6,20 @@ curves, `bezier`, `steps` and `points` are those of CSS Easing Functions Level 2
 
 from __future__ import annotations
 
-from typing import TYPE_CHECKING, Literal, NamedTuple, Union
+from typing import TYPE_CHECKING, Annotated, Any, Literal, NamedTuple, get_args
 
 import numpy as np
 from numpy.typing import NDArray
 
 from ..geometry.bezier import Floats, Numbers, coefficients, end_slopes, solve
+from ..ground.kinds import AnyOf, Late
 from . import EASINGS, Bezier, Easing
 
 EaseName = Literal["linear", "hold", "ease", "ease-in", "ease-out", "ease-in-out"]
 if TYPE_CHECKING:
     Ease = EaseName | Easing
 else:
-    Ease = Union[(EaseName, *EASINGS)]
+    Ease = Annotated[Any, Late(AnyOf(EaseName, EASINGS), get_args(EaseName))]
 
 NAMED: dict[str, Numbers] = {
     "ease": (0.25, 0.1, 0.25, 1.0),

@@ -11,6 +11,7 @@ from ..document.nesting import Shows, refuse_nesting
 from ..document.scene import Scene
 from ..document.verify import verified
 from ..ground.errors import refusal_of
+from ..ground.kinds import Kinds
 from ..resolve.context import refuse_circles
 from .add_layers import AddLayers
 from .arrange import Align, Distribute, SplitLayer
@@ -75,7 +76,8 @@ from .values_and_keys import (
 from .variants import DeleteVariant, KeepVariant, SwitchVariant
 from .windows import MoveContent, SetCrop, SetFraming, SetMatte
 
-EDITS: list[type[Edit]] = [
+EDITS: Kinds[type[Edit]] = Kinds(
+    "mudskipper.edits",
     AddLayer,
     DuplicateLayers,
     DeleteLayers,
@@ -167,8 +169,7 @@ EDITS: list[type[Edit]] = [
     SetFormula,
     WriteAsKeys,
     LandOnKeys,
-]
-"""An edit from outside is added to this list before `edits.any_edit` is imported."""
+)
 
 
 @dataclass(frozen=True)

@@ -2,10 +2,10 @@
 
 from __future__ import annotations
 
-from typing import TYPE_CHECKING, Any
+from typing import TYPE_CHECKING, Annotated, Any
 
-from ..ground.kinds import union_of
+from ..ground.kinds import OneOf
 from . import EDITS
 from .base import Edit
 
-AnyEdit: Any = Edit if TYPE_CHECKING else union_of(EDITS)
+AnyEdit: Any = Edit if TYPE_CHECKING else Annotated[Any, OneOf(EDITS)]

@@ -13,14 +13,14 @@ from ..contents.assets import Assets
 from ..document.scene import Layer, Scene
 from ..ground.base_model import Ids, Whole
 from ..ground.errors import Refused
-from ..ground.kinds import union_of
+from ..ground.kinds import OneOf
 from ..recipes import RECIPES, Recipe
 from ..recipes.preview import LEAST, MOST, REST
 from ..resolve.resolved import Resolved, resolve
 from ..tracks.base import SAME, KeyFrame
 from .base import Edit, EditContext, View, local_frame, names_of, unlocked
 
-AnyRecipe: Any = Recipe if TYPE_CHECKING else union_of(RECIPES)
+AnyRecipe: Any = Recipe if TYPE_CHECKING else Annotated[Any, OneOf(RECIPES)]
 
 
 class ApplyRecipe(Edit):

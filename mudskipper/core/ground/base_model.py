@@ -11,7 +11,7 @@ from pydantic import AfterValidator, BaseModel, ConfigDict, Field, StringConstra
 class Model(BaseModel):
     """Frozen; unknown fields are refused; NaN and infinity are no numbers."""
 
-    model_config = ConfigDict(frozen=True, extra="forbid", allow_inf_nan=False)
+    model_config = ConfigDict(frozen=True, extra="forbid", allow_inf_nan=False, defer_build=True)
     told_by: ClassVar[str] = ""
     """The field that tells kinds of it apart, where there are several."""
     aside: ClassVar[frozenset[str]] = frozenset()

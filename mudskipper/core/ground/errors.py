@@ -27,7 +27,7 @@ def fault_words(fault: Any) -> str:
     about = fault.get("ctx", {})
     kind = fault["type"]
     if kind in _KINDS:
-        said = _KINDS[kind].format(**about)
+        said = _KINDS[kind].format(**about).replace("@", "")
     elif kind == "value_error":
         said = fault["msg"].removeprefix("Value error, ")
     else:
@@ -71,7 +71,7 @@ _KINDS = {
 def refusal_of(error: ValidationError, subject: str) -> Refused:
     """The first faults of a pydantic error as one sentence with the path to each field."""
     sentences, paths = [], []
-    for fault in error.errors(include_url=False):
+    for fault in _told(error.errors(include_url=False)):
         path = field_path(fault["loc"])
         sentence = f"{path or subject} {fault_words(fault)}"
         if sentence not in sentences:
@@ -84,18 +84,30 @@ def refusal_of(error: ValidationError, subject: str) -> Refused:
 def field_path(loc: tuple[int | str, ...]) -> str:
     """A pydantic location as a path in the document: `layers[2].scale.keys[0].value`."""
     path = ""
-    before: int | str = ""
     for part in loc:
-        tag = before == "content" or (isinstance(before, int) and part in ("rectangle", "ellipse"))
         if isinstance(part, int):
             path += f"[{part}]"
-        elif not tag and part not in _EASES and not part.startswith(("function-", "tagged-", "literal[", "model-")):
+        elif not _is_kind(part):
             path += f".{part}" if path else part
-        before = "" if tag else part
     return path
 
 
-_EASES = {"Bezier", "Steps", "Points", "Overshoot", "Bounce", "Spring"}
+def _is_kind(part: int | str) -> bool:
+    """Whether a part of a location names one of several kinds (`kinds.MARK`), or a validator, and no field."""
+    return isinstance(part, str) and (part[:1] == "@" or part.startswith(_MADE))
+
+
+_MADE = ("function-", "tagged-", "literal[", "model-")
+
+
+def _told(faults: list[Any]) -> list[Any]:
+    """The faults that tell what is wrong: not of a list that it is too short where parts of it are wrong."""
+    return [
+        fault
+        for fault in faults
+        if fault["type"] != "too_short"
+        or not any(other is not fault and other["loc"][: len(fault["loc"])] == fault["loc"] for other in faults)
+    ]
 
 
 def _short(value: object) -> str:

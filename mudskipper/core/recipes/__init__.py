@@ -1,5 +1,6 @@
 """The kinds of recipe: ready-made moves that land as ordinary keys; a new one is a file of its own and a line here."""
 
+from ..ground.kinds import Kinds
 from .base import Recipe
 from .drop import DropIn
 from .grow import GrowFromEdge
@@ -12,10 +13,9 @@ from .spin import EndlessSpin
 from .swing import SwingIn
 from .wipe import Wipe
 
-RECIPES: list[type[Recipe]] = [
-    GrowFromEdge, SwingIn, DropIn, SlideByAnchor, Orbit, PushIn, Impact, EndlessSpin, Wipe, Settle,
-]  # fmt: skip
-"""A recipe from outside is added to this list before edits are imported."""
+RECIPES: Kinds[type[Recipe]] = Kinds(
+    "mudskipper.recipes", GrowFromEdge, SwingIn, DropIn, SlideByAnchor, Orbit, PushIn, Impact, EndlessSpin, Wipe, Settle
+)
 
 __all__ = [
     "RECIPES",

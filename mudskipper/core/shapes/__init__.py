@@ -1,5 +1,6 @@
 """The kinds of shape; a new one is a file of its own and a line here."""
 
+from ..ground.kinds import Kinds
 from .arrow import Arrow
 from .base import Item, ItemTransform, ShapeItem, SizedItem
 from .ellipse import Ellipse
@@ -12,8 +13,9 @@ from .rectangle import Rectangle
 from .star import Star
 from .sunburst import Sunburst
 
-SHAPES: list[type[ShapeItem]] = [Rectangle, Ellipse, Polygon, Star, Sunburst, Line, Arrow, PathShape]
-"""A shape from outside is added to this list before the document is imported."""
+SHAPES: Kinds[type[ShapeItem]] = Kinds(
+    "mudskipper.shapes", Rectangle, Ellipse, Polygon, Star, Sunburst, Line, Arrow, PathShape
+)
 
 __all__ = [
     "SHAPES", "Arrow", "Contour", "Ellipse", "Gradient", "Group", "Item", "ItemTransform", "Line", "PathShape",

@@ -84,10 +84,10 @@ def _joined(*parts: Floats) -> Floats:
 
 def _which(value: Any) -> str:
     given = isinstance(value, Gradient) or (isinstance(value, dict) and ("gradient" in value or "stops" in value))
-    return "gradient" if given else "colour"
+    return "@gradient" if given else "@colour"
 
 
-Paint = Annotated[Annotated[ColourTrack, Tag("colour")] | Annotated[Gradient, Tag("gradient")], Discriminator(_which)]
+Paint = Annotated[Annotated[ColourTrack, Tag("@colour")] | Annotated[Gradient, Tag("@gradient")], Discriminator(_which)]
 """A colour or a gradient."""
 
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from typing import TYPE_CHECKING, Annotated, Any, ClassVar, Literal
 
 from pydantic import Field, field_validator
@@ -10,20 +11,33 @@ from ..draw.inks import Layering
 from ..draw.pen import Pen
 from ..geometry.bezier import Floats
 from ..geometry.values import Values
+from ..ground.base_model import Model
+from ..ground.kinds import OneOf
 from .base import Item
 from .masked import common_box, mask_inks, masked_box
 from .several import box_of, draw_all, grown_in, numbered
 
 MOST_ITEMS = 5_000
 
-if TYPE_CHECKING:
-    AnyItem = Any
-    AnyMask = Any
+
+def _items() -> Sequence[type[Model]]:
+    from . import SHAPES  # a group is one of what it holds
+
+    return (*SHAPES, Group)
+
+
+def _masks() -> Sequence[type[Model]]:
+    from .masks import Mask  # a mask is drawn as a group's items are
+
+    return (Mask,)
+
+
+AnyItem: Any = Item if TYPE_CHECKING else Annotated[Any, OneOf(_items)]
+AnyMask: Any = Any if TYPE_CHECKING else Annotated[Any, OneOf(_masks)]
 
 
 class Group(Item):
-    """Items as one, with a transform of their own; the first is at the back. The union of all kinds of item is made
-    in `contents/shape.py`, where shapes from outside are known."""
+    """Items as one, with a transform of their own; the first is at the back."""
 
     label: ClassVar[str] = "group"
     shown_elsewhere: ClassVar[frozenset[str]] = frozenset({"masks"})

@@ -13,7 +13,7 @@ from pydantic import Field, field_validator
 
 from ..draw.operations import MaskMode
 from ..ground.base_model import Flag, Model, Name
-from ..ground.kinds import union_of
+from ..ground.kinds import OneOf
 from ..ground.shown import Shown
 from ..tracks.colour import ColourTrack
 from ..tracks.kinds import NumberTrack
@@ -21,7 +21,7 @@ from . import SHAPES, ItemTransform, ShapeItem
 from .stroke import Stroke
 
 Covers = Literal["inside", "stroke", "both"]
-AnyOutline: Any = ShapeItem if TYPE_CHECKING else union_of(SHAPES)
+AnyOutline: Any = ShapeItem if TYPE_CHECKING else Annotated[Any, OneOf(SHAPES)]
 MOST_MASKS = 100
 BLACK = ColourTrack(rest="#000000ff")
 

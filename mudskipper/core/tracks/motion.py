@@ -9,6 +9,7 @@ import numpy as np
 
 from ..geometry.bezier import Floats
 from ..ground.base_model import Flag, Model
+from ..ground.kinds import AnyOf
 from ..ground.shown import Shown
 from .kinds import NumberTrack, PairTrack, PathTrack
 
@@ -27,7 +28,9 @@ class SplitPosition(Model):
 
 
 Anchor = Annotated[AnchorTrack, Shown("Anchor", "", ("x", "y"), "anchor", step=0.01)]
-Position = Annotated[PathTrack | SplitPosition, Shown("Position", "px", ("x", "y"), "position")]
+Position = Annotated[
+    PathTrack | SplitPosition, AnyOf(PathTrack, [SplitPosition]), Shown("Position", "px", ("x", "y"), "position")
+]
 Scale = Annotated[
     PairTrack,
     Shown("Scale", "%", ("x", "y"), "scale", linked=True, low=-100_000, high=100_000, what="a scale in percent"),

@@ -11,6 +11,7 @@ from pydantic.fields import FieldInfo
 
 from ..geometry.bezier import Floats
 from ..ground.base_model import Model
+from ..ground.kinds import AnyOf, OneOf
 from ..ground.shown import Shown
 from .base import Track
 from .evaluate import evaluate
@@ -96,7 +97,7 @@ def shown_in(kind: type[Model], path: str) -> ShownPart | None:
         about = _shown(field)
         return ShownPart(about) if about else None
     number, _, inner = rest.partition(".")
-    for one in _models_in(field.annotation):
+    for one in _models_in(field):
         found = shown_in(one, inner if number.isdigit() else rest)
         if found and number.isdigit():
             return ShownPart(found.about, getattr(one, "noun", "part"), int(number))
@@ -116,7 +117,7 @@ def shown_kinds(kind: type[Model], path: str = "", outer: tuple[type[Model], ...
             continue
         about = _shown(field)
         here = f"{path}.{name}" if path else name
-        models = list(_models_in(field.annotation))
+        models = list(_models_in(field))
         if about and any(issubclass(model, Track) for model in models):
             found[here] = about
         for one in models:
@@ -127,10 +128,13 @@ def shown_kinds(kind: type[Model], path: str = "", outer: tuple[type[Model], ...
 
 
 def _models_in(annotation: Any) -> Iterator[type[Model]]:
-    """The kinds of model that an annotation names, at any depth."""
+    """The kinds of model that a field, or an annotation, names, at any depth."""
     if isinstance(annotation, type) and issubclass(annotation, Model):
         yield annotation
-    for part in get_args(annotation):
+    if isinstance(annotation, OneOf | AnyOf):
+        yield from annotation.kinds
+    parts = (annotation.annotation, *annotation.metadata) if isinstance(annotation, FieldInfo) else get_args(annotation)
+    for part in parts:
         yield from _models_in(part)
 
 

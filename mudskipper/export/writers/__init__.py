@@ -1,5 +1,6 @@
 """The formats of files; a new one is a file of its own and a line here."""
 
+from ...core.ground.kinds import Named
 from .apng import AnimatedPNG
 from .base import Film, Format
 from .gif import GIF
@@ -9,10 +10,10 @@ from .sequence import PictureSequence
 from .webm import WebM
 from .webp import AnimatedWebP
 
-FORMATS: dict[str, Format] = {
-    one.kind: one
-    for one in (WebM(), MP4(), GIF(), AnimatedWebP(), AnimatedPNG(), PictureSequence(), PNG())
-}  # fmt: skip
+FORMATS: Named[Format] = Named(
+    "mudskipper.writers",
+    {one.kind: one for one in (WebM(), MP4(), GIF(), AnimatedWebP(), AnimatedPNG(), PictureSequence(), PNG())},
+)
 """By their kinds, in the order in which they are offered."""
 
 __all__ = ["FORMATS", "Film", "Format"]
