@@ -13,9 +13,9 @@ from playwright.sync_api import Browser
 
 from mudskipper.core.contents.assets import NO_MEDIA
 from mudskipper.core.formulas.foreign import translated
-from mudskipper.core.formulas.language import Program
+from mudskipper.core.formulas.language import read
 from mudskipper.core.formulas.problem import FormulaProblem
-from mudskipper.core.formulas.reading import read
+from mudskipper.core.formulas.reader import Program
 from mudskipper.core.resolve.resolved import resolve
 from tests.conftest import EXAMPLES, FIRST, layer, scene
 

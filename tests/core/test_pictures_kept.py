@@ -14,8 +14,8 @@ from mudskipper.core.document.read import read_scene
 from mudskipper.core.document.scene import Layer, Scene
 from mudskipper.core.edits import Edit, apply_edits
 from mudskipper.core.edits.of_items import _named
-from mudskipper.core.formulas.language import Program
-from mudskipper.core.formulas.reading import read
+from mudskipper.core.formulas.language import read
+from mudskipper.core.formulas.reader import Program
 from mudskipper.core.ground.errors import Refused
 from tests.conftest import EXAMPLES, FIRST
 from tests.core.documents_at_random import Documents, Quads, quads

@@ -3,8 +3,13 @@
 from __future__ import annotations
 
 import ast
+import subprocess
+import sys
 from collections.abc import Iterator
+from importlib import import_module
 from pathlib import Path
+
+import pytest
 
 import mudskipper.core
 
@@ -25,6 +30,26 @@ def imported(tree: ast.AST, package: list[str], late: bool = False) -> Iterator[
             base = package[: len(package) - node.level + 1]
             yield ".".join([*base, *([node.module] if node.module else [a.name for a in node.names][:1])]), late
         yield from imported(node, package, late or isinstance(node, ast.FunctionDef | ast.AsyncFunctionDef))
+
+
+def test_modules_are_found_by_the_names_that_they_had() -> None:
+    """In a process that knows them by no other name yet; they stay what they are."""
+    program = """
+from mudskipper.earlier_names import EARLIER
+from importlib import import_module
+EARLIER |= {"formats.svg.tree": "readers.svg.tree", "export.formats.base": "export.writers.base"}
+for name, today in EARLIER.items():
+    found = import_module(f"mudskipper.{name}")
+    assert found is import_module(f"mudskipper.{today}"), name
+    assert found.__spec__.name == found.__name__ == f"mudskipper.{today}", name
+from mudskipper.core.document import read_scene, scene_of
+from mudskipper.core.formulas.language import Program, read
+from mudskipper.core.resolve import Resolved, resolve
+from mudskipper.core.tracks import ColourTrack, NumberTrack, evaluate, value_at
+"""
+    subprocess.run([sys.executable, "-c", program], check=True)
+    with pytest.raises(ImportError, match="sundial"):
+        import_module("mudskipper.core.sundial")
 
 
 def test_rooms_import_one_way() -> None:

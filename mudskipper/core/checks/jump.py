@@ -11,8 +11,8 @@ from ..document.scene import Layer, Scene
 from ..easings.cut import jumps_of
 from ..edits import Edit
 from ..edits.many_keys import Ripple
-from ..formulas.language import Program
-from ..formulas.reading import read
+from ..formulas.language import read
+from ..formulas.reader import Program
 from ..geometry.bezier import Floats
 from ..geometry.transform import apply, inverse, multiply
 from ..ground.time import timecode

@@ -11,8 +11,8 @@ from pydantic import Field, field_validator, model_validator
 from ..contents import CONTENTS, Content
 from ..contents.assets import Assets
 from ..effects import Effects
-from ..formulas.language import Program
-from ..formulas.reading import read
+from ..formulas.language import read
+from ..formulas.reader import Program
 from ..ground.base_model import Flag, Id, Model, Name, Whole
 from ..ground.errors import Refused
 from ..ground.kinds import OneOf

@@ -8,8 +8,8 @@ import numpy as np
 from pydantic import Field
 
 from ..document.scene import Layer, Scene, Span, new_id
-from ..formulas.language import Program
-from ..formulas.reading import read
+from ..formulas.language import read
+from ..formulas.reader import Program
 from ..ground.base_model import Id, Ids, LayerId, Whole
 from ..ground.errors import Refused
 from ..resolve.bounds import bounds

@@ -12,9 +12,9 @@ from ..contents.assets import Assets
 from ..document.properties import shown_of
 from ..document.scene import Scene
 from ..formulas.hints import hints_of
-from ..formulas.language import plain_lines
+from ..formulas.language import program_of
 from ..formulas.problem import Faulty, FormulaProblem
-from ..formulas.reading import program_of
+from ..formulas.reader import plain_lines
 from ..formulas.texts import Texts, texts_of
 from ..geometry.bezier import Floats
 from ..ground.errors import Refused

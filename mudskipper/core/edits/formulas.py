@@ -10,9 +10,9 @@ from pydantic import Field
 
 from ..document.properties import NO_FORMULA, label_of, remade, track_of, with_part, with_track
 from ..document.scene import Layer, Scene
-from ..formulas.language import plain_lines
+from ..formulas.language import read
 from ..formulas.problem import FormulaProblem
-from ..formulas.reading import read
+from ..formulas.reader import plain_lines
 from ..geometry.fewest_beziers import eased_keys
 from ..geometry.fewest_keys import fitted_keys
 from ..ground.base_model import LayerId

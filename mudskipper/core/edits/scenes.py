@@ -12,7 +12,7 @@ from ..document.properties import remade, with_part
 from ..document.scene import Layer, Scene, Span
 from ..document.variant_differences import over_variants
 from ..formulas.at_rate import follows_rate, formula_at_rate
-from ..formulas.language import MOST_LETTERS
+from ..formulas.reader import MOST_LETTERS
 from ..ground.base_model import Name, Whole
 from ..ground.errors import refusal_of
 from ..ground.time import FrameRate

@@ -6,8 +6,8 @@ from __future__ import annotations
 import re
 
 from .foreign import translated
-from .language import Program, read_alone
 from .problem import FormulaProblem, Mend
+from .reader import Program, read_alone
 
 ROUNDS = 5
 """How many faults of one text are mended one after another."""

@@ -12,8 +12,8 @@ import numpy as np
 
 from ..document.properties import track_of, with_track
 from ..document.scene import Layer
-from ..formulas.language import Program
-from ..formulas.reading import read
+from ..formulas.language import read
+from ..formulas.reader import Program
 from ..geometry.bezier import Floats
 from ..ground.errors import Refused
 from ..resolve.context import Context

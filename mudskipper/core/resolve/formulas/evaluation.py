@@ -17,9 +17,9 @@ import numpy as np
 from ...document.items_as_layers import outer_path
 from ...document.properties import label_of
 from ...document.scene import Layer
+from ...formulas.language import program_of
 from ...formulas.mends import label_of as button_of
 from ...formulas.problem import Circle, Faulty, FormulaProblem, Mend, TooMany
-from ...formulas.reading import program_of
 from ...formulas.texts import Texts, codes_of, padded, texts_of
 from ...geometry.bezier import Floats
 from ...geometry.transform import matrices, multiply

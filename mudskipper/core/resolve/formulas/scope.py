@@ -16,8 +16,8 @@ from ...easings.batch import ease_at
 from ...easings.text import read_ease
 from ...formulas import functions as fn
 from ...formulas.environment import Reference
-from ...formulas.language import alike, give_names, numbers, plain, texts
 from ...formulas.problem import Faulty, FormulaProblem, Mend
+from ...formulas.reader import alike, give_names, numbers, plain, texts
 from ...formulas.texts import Texts, chosen
 from ...geometry.bezier import Floats
 from ...geometry.transform import apply, inverse
