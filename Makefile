@@ -9,7 +9,7 @@ CORE := $(shell find mudskipper -name '*.py')
 # Bytecode is kept wherever this runs: without it every process compiles all of Mudskipper again when it starts.
 unexport PYTHONDONTWRITEBYTECODE
 
-.PHONY: demo serve test search bench lint format types build chromium clean
+.PHONY: demo serve test search bench lint format types wheel build chromium clean
 
 demo: build
 	$(BIN)/mudskipper serve --demo --data $(DATA) --port $(PORT)
@@ -39,6 +39,12 @@ format: build .venv/.tested
 	$(BIN)/ruff check --fix .
 	$(BIN)/ruff format .
 	cd frontend && npx biome check --write src
+
+# A wheel with the page in it: whoever installs it needs no Node.
+wheel: build
+	rm -rf build/lib build/bdist.*
+	$(BIN)/python -m pip wheel . --no-deps --quiet --disable-pip-version-check -w dist
+	@ls dist/mudskipper-*.whl
 
 # The types of the front end come from the server's OpenAPI document.
 types: .venv/.installed frontend/node_modules/.installed
@@ -76,4 +82,4 @@ chromium:
 	  $$as apt-get update -q && $$as apt-get install -y -q --no-install-recommends chromium-headless-shell; }
 
 clean:
-	rm -rf .venv build frontend/node_modules mudskipper/web/static demo-data
+	rm -rf .venv build dist frontend/node_modules mudskipper/web/static demo-data
