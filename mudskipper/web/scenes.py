@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import logging
 from typing import Annotated
 
 import numpy as np
@@ -47,6 +48,7 @@ from .schemas import (
     StepAnswer,
     TimeAnswer,
     UnseenAnswer,
+    Window,
     clip_frames_of,
     hub_of,
     scene_answer,
@@ -55,9 +57,12 @@ from .schemas import (
 
 MOST = 2**53 - 1
 """The largest number of a revision or a step, as JSON has it."""
+MOST_AT_ONCE, MOST_BYTES_AT_ONCE = 20_000, 2_000_000
+"""Layers times frames, and bytes, up to which the answer of an edit brings the arrays of what changed."""
 FRAMES = r"^(-?\d{1,7}(,-?\d{1,7})*)?$"
 """Scene frames in a row, or none."""
 
+log = logging.getLogger("mudskipper.web")
 router = APIRouter(prefix="/api/scenes/{scene_id}")
 Kept = Annotated[Store, Depends(store_of)]
 Frames = Annotated[ClipFrames, Depends(clip_frames_of)]
@@ -78,7 +83,31 @@ def edit(scene_id: str, request: EditRequest, store: Kept, hub: Windows) -> Resp
     """Apply edits to the newest revision as one undo step."""
     head, outcome, base = store.apply(scene_id, list(request.edits), request.token, request.run)
     hub.changed(store, scene_id, revision=head.revision, client=request.client, said=outcome.words)
-    return scene_answer(head, outcome.words, outcome.notices, outcome.changed, base, offer=_offer(outcome))
+    only, arrays = _for_window(store, scene_id, head, request.window, base, outcome.changed)
+    return scene_answer(
+        head, outcome.words, outcome.notices, outcome.changed, base, offer=_offer(outcome), only=only, arrays=arrays
+    )
+
+
+def _for_window(
+    store: Store, scene_id: str, head: Head, window: Window | None, base: int, changed: tuple[str, ...]
+) -> tuple[set[str] | None, bytes | None]:
+    """The layers that a window needs after a step from the revision `base`, None for all of them, and their arrays:
+    None where they are too many, or cannot be made. The step is kept, and the window asks for them by itself."""
+    if window is None or window.known != base:
+        return None, None
+    first, stop = window.first, min(window.stop, window.first + LONGEST, head.scene.length)
+    if first >= stop or len(changed) * (stop - first) > MOST_AT_ONCE:
+        return set(changed), None
+    try:
+        arrays = resolve(
+            head.scene, np.arange(first, stop), store.assets(head.project_id), _windows.of(scene_id, first, stop)
+        )
+        body = pack_resolved(arrays, set(changed), set(), speeds=window.speeds, type="resolved", revision=head.revision)
+    except Exception:
+        log.exception("arrays after an edit of %s", scene_id)
+        return set(changed), None
+    return set(changed), body if len(body) <= MOST_BYTES_AT_ONCE else None
 
 
 @router.post("/art", status_code=201, response_model=SceneAnswer)

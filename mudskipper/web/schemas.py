@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from base64 import b64encode
 from pathlib import Path
 from typing import Annotated, Any, Literal
 
@@ -80,6 +81,16 @@ class NewScene(BaseModel):
     background: Colour = "#00000000"
 
 
+class Window(BaseModel):
+    """What a window of the page holds: the document of a revision, `known`, and arrays for frames first…stop (not
+    included), with or without `speeds`."""
+
+    known: Annotated[int, Field(ge=0, le=2**53 - 1)]
+    first: Annotated[int, Field(ge=0, le=10**6)]
+    stop: Annotated[int, Field(ge=1, le=10**6)]
+    speeds: bool = False
+
+
 class EditRequest(BaseModel):
     """Edits to be applied as one step. `client` is sent to the other windows with the revision.
 
@@ -91,6 +102,8 @@ class EditRequest(BaseModel):
     client: str = ""
     token: Annotated[str, Field(max_length=64)] | None = None
     run: Annotated[str, Field(max_length=64)] | None = None
+    window: Window | None = None
+    """Where it is given, the answer brings what this window needs, and no more."""
 
 
 class OfferAnswer(BaseModel):
@@ -102,9 +115,15 @@ class OfferAnswer(BaseModel):
 
 
 class SceneAnswer(BaseModel):
-    """A scene as it stands after a request; `changed` is counted from the revision `base`."""
+    """A scene as it stands after a request; `changed` is counted from the revision `base`.
+
+    To a window that holds that revision it brings the layers that changed alone, and the ids of all in their `order`;
+    and their resolved arrays, MessagePack in base64, where these are not too many.
+    """
 
     scene: Scene
+    order: list[str] | None = None
+    arrays: str | None = None
     revision: int
     project: str
     undo: str | None
@@ -379,14 +398,18 @@ def scene_answer(
     base: int = 0,
     status: int = 200,
     offer: OfferAnswer | None = None,
+    only: set[str] | None = None,
+    arrays: bytes | None = None,
 ) -> Response:
-    """A SceneAnswer to a request that leaves a scene at `head`, with the document as it is written already."""
+    """A SceneAnswer to a request that leaves a scene at `head`, with the document as it is written already, or `only`
+    some of its layers."""
     rest = SceneAnswer.model_construct(
         revision=head.revision, project=head.project_id, undo=head.undo_words, redo=head.redo_words, said=said,
         notices=list(notices), changed=list(changed), base=base, offer=offer,
-        scene=head.scene,
+        scene=head.scene, order=None if only is None else [layer.id for layer in head.scene.layers],
+        arrays=None if arrays is None else b64encode(arrays).decode(),
     ).model_dump_json(exclude={"scene"})  # fmt: skip
-    body = f'{rest[:-1]},"scene":{head.scene.to_json()}}}'
+    body = f'{rest[:-1]},"scene":{head.scene.to_json(only)}}}'
     return Response(body, status, media_type="application/json")
 
 

@@ -102,3 +102,38 @@ test("what is tried is shown in its frames alone, and its places are told", asyn
   store.endTrial();
   expect(marks(store)).toEqual(["a1", "b1"]);
 });
+
+const brought = (layers: Record<string, unknown>, order = ["a", "b"], from = 0, to = 240) =>
+  Buffer.from(JSON.stringify({ layers, order, outlines: {}, from, to })).toString("base64");
+
+test("arrays that came with an answer are taken in, and nothing is fetched", async () => {
+  const store = await opened();
+  await store.refresh(600, ["a"], () => false, brought({ a: layer("a2") }));
+  expect(marks(store)).toEqual(["a2", "b1"]);
+  expect(asked).toHaveLength(1);
+});
+
+test.each([
+  ["of another piece", ["a"], brought({ a: layer("old") }, ["a", "b"], 240, 480)],
+  ["without a layer that changed", ["a", "b"], brought({ a: layer("old") })],
+  ["after a fetch that failed", ["a"], null],
+])("arrays %s are fetched", async (_, changed, given) => {
+  const store = await opened();
+  const done = store.refresh(600, changed as string[], () => false, given as string | null);
+  expect(asked).toHaveLength(2);
+  await asked[1].answer({ a: layer("a2"), b: layer("b2") }, ["a", "b"]);
+  await done;
+  expect(marks(store)).toEqual(["a2", "b2"]);
+});
+
+test("what a failed fetch left out comes with the next refresh", async () => {
+  const store = await opened();
+  const failing = store.refresh(600, ["a"]).catch(() => "failed");
+  await asked[1].answer({}, [], false);
+  expect(await failing).toBe("failed");
+  const done = store.refresh(600, ["b"], () => false, brought({ b: layer("b2") }));
+  expect(asked[2].url.searchParams.get("layers")).toBe("a,b");
+  await asked[2].answer({ a: layer("a2"), b: layer("b3") }, ["a", "b"]);
+  await done;
+  expect(marks(store)).toEqual(["a2", "b3"]);
+});

@@ -5,6 +5,7 @@ from __future__ import annotations
 import io
 import time
 import zlib
+from base64 import b64decode
 from pathlib import Path
 from typing import Any
 
@@ -293,3 +294,28 @@ def test_why_a_layer_does_not_show_over_http(client: TestClient, scene_url: str)
     assert told(below) == [(below, "covered")]
     edit(client, scene_url, {"edit": "set_visible", "layers": [copy], "visible": False})
     assert told(below) == [(copy, "hidden")]
+
+
+def test_an_edit_brings_a_window_what_changed_and_no_more(client: TestClient, scene_url: str) -> None:
+    """The layers that changed, the order of all, and the arrays that it would ask for next, to the byte; to a window
+    that holds another revision the whole document."""
+    before = client.get(scene_url).json()
+    layers = before["scene"]["layers"]
+    edit = {"edit": "rename_layer", "layer": layers[0]["id"], "name": "Ground of it all"}
+    window = {"known": before["revision"], "first": 0, "stop": 240}
+    answer = client.post(f"{scene_url}/edits", json={"edits": [edit], "window": window}).json()
+    assert [one["id"] for one in answer["scene"]["layers"]] == answer["changed"]
+    assert layers[0]["id"] in answer["changed"]
+    assert len(answer["changed"]) < len(layers)
+    assert answer["order"] == [one["id"] for one in layers]
+    asked = client.get(f"{scene_url}/resolved", params={"from": 0, "to": 240, "layers": ",".join(answer["changed"])})
+    assert b64decode(answer["arrays"]) == asked.content
+    late = client.post(f"{scene_url}/edits", json={"edits": [edit | {"name": "Ground"}], "window": window}).json()
+    assert late["order"] is late["arrays"] is None
+    assert len(late["scene"]["layers"]) == len(layers)
+    plain = client.post(f"{scene_url}/edits", json={"edits": [edit]}).json()
+    assert plain["scene"] == client.get(scene_url).json()["scene"]
+    beyond = {"known": plain["revision"], "first": 900_000, "stop": 900_001}
+    none = client.post(f"{scene_url}/edits", json={"edits": [edit | {"name": "Floor"}], "window": beyond}).json()
+    assert none["arrays"] is None
+    assert none["order"] == answer["order"]

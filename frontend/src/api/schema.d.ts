@@ -2379,6 +2379,7 @@ export interface components {
             token?: string | null;
             /** Run */
             run?: string | null;
+            window?: components["schemas"]["Window"] | null;
         };
         /**
          * EditValues
@@ -3016,8 +3017,7 @@ export interface components {
         };
         /**
          * Group
-         * @description Items as one, with a transform of their own; the first is at the back. The union of all kinds of item is made
-         *     in `contents/shape.py`, where shapes from outside are known.
+         * @description Items as one, with a transform of their own; the first is at the back.
          */
         "Group-Input": {
             /**
@@ -3053,8 +3053,7 @@ export interface components {
         };
         /**
          * Group
-         * @description Items as one, with a transform of their own; the first is at the back. The union of all kinds of item is made
-         *     in `contents/shape.py`, where shapes from outside are known.
+         * @description Items as one, with a transform of their own; the first is at the back.
          */
         "Group-Output": {
             /**
@@ -5215,9 +5214,16 @@ export interface components {
         /**
          * SceneAnswer
          * @description A scene as it stands after a request; `changed` is counted from the revision `base`.
+         *
+         *     To a window that holds that revision it brings the layers that changed alone, and the ids of all in their `order`;
+         *     and their resolved arrays, MessagePack in base64, where these are not too many.
          */
         SceneAnswer: {
             scene: components["schemas"]["Scene"];
+            /** Order */
+            order?: string[] | null;
+            /** Arrays */
+            arrays?: string | null;
             /** Revision */
             revision: number;
             /** Project */
@@ -6750,6 +6756,24 @@ export interface components {
             scale: components["schemas"]["PairTrack"];
             rotation: components["schemas"]["NumberTrack"];
             opacity: components["schemas"]["NumberTrack"];
+        };
+        /**
+         * Window
+         * @description What a window of the page holds: the document of a revision, `known`, and arrays for frames first…stop (not
+         *     included), with or without `speeds`.
+         */
+        Window: {
+            /** Known */
+            known: number;
+            /** First */
+            first: number;
+            /** Stop */
+            stop: number;
+            /**
+             * Speeds
+             * @default false
+             */
+            speeds: boolean;
         };
         /**
          * Wipe

@@ -31,6 +31,15 @@ async function scene(asked: Parameters<typeof need>[0]): Promise<SceneAnswer> {
   return answer;
 }
 
+/** An answer that brings what changed alone, with all else as it is known. */
+function whole(answer: SceneAnswer, known: SceneAnswer | undefined): SceneAnswer {
+  const { order, scene, arrays: _, ...rest } = answer;
+  if (!order) return { ...rest, scene };
+  const layers = new Map((known?.scene.layers ?? []).map((layer) => [layer.id!, layer]));
+  for (const layer of scene.layers ?? []) layers.set(layer.id!, layer);
+  return { ...rest, scene: { ...scene, layers: order.map((id) => layers.get(id)!) } };
+}
+
 /** Steps of one kind that follow one another within this time are one step to undo, in milliseconds. */
 const RUN = 1_000;
 
@@ -146,9 +155,14 @@ export class Session {
   private send(edits: Edit[], run: string | null): Promise<boolean> {
     this.live.forget();
     const path = { scene_id: this.sceneId };
-    const body = { edits, client, token: freshId() + freshId(), run };
+    const given = { edits, client, token: freshId() + freshId(), run };
     return this.ask(
-      () => this.patiently(() => api.POST("/api/scenes/{scene_id}/edits", { params: { path }, body })),
+      () =>
+        this.patiently(() => {
+          const [first, stop] = this.frames.window();
+          const window = { known: this.answer?.revision ?? 0, first, stop, speeds: this.frames.speeds };
+          return api.POST("/api/scenes/{scene_id}/edits", { params: { path }, body: { ...given, window } });
+        }),
       false,
     );
   }
@@ -290,11 +304,13 @@ export class Session {
   private async take(answer: SceneAnswer, changed: string[] | null) {
     // What changed is counted from the revision the request was applied to; where this window has another, all is fetched.
     const known = answer.base === this.answer?.revision ? changed : null;
-    await this.frames.refresh(answer.scene.length, known, () => this.live.trying);
+    // Another answer came in between: what this one leaves out is not known here.
+    if (answer.order && !known) return this.load();
+    await this.frames.refresh(answer.scene.length, known, () => this.live.trying, answer.arrays);
     this.live.again();
     const counted = () => pointCount(this.layer(selection().selected[0] ?? ""));
     const count = counted();
-    this.cache.setQueryData(this.key, answer);
+    this.cache.setQueryData(this.key, whole(answer, this.answer));
     this.tidy();
     // Points are known by their numbers, which mean others as soon as some come or go.
     if (selection().points?.length && counted() !== count) setSelection({ points: [] });

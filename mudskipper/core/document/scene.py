@@ -278,10 +278,11 @@ class Scene(Model):
         found: tuple[Scene, str] | None = self.__dict__.get("_lies_in")
         return found
 
-    def to_json(self) -> str:
-        """The document as JSON text."""
+    def to_json(self, only: set[str] | None = None) -> str:
+        """The document as JSON text; with `only` some of its layers, where they are named."""
         rest = self.model_dump_json(by_alias=True, exclude={"layers"})
-        return f'{rest[:-1]},"layers":[{",".join(layer.json_text for layer in self.layers)}]}}'
+        layers = self.layers if only is None else [layer for layer in self.layers if layer.id in only]
+        return f'{rest[:-1]},"layers":[{",".join(layer.json_text for layer in layers)}]}}'
 
 
 def new_id() -> str:
