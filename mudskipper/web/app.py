@@ -17,7 +17,6 @@ from ..core.contents import Content
 from ..core.document.scene import Blend, Layer
 from ..core.easings.batch import NAMED
 from ..core.effects import EFFECTS, Effect
-from ..core.ground.stations import STATIONS
 from ..core.recipes import RECIPES
 from ..core.shapes import ShapeItem
 from ..core.text.fonts import FAMILIES
@@ -78,7 +77,7 @@ def create_app(
 
     @app.get("/api/facts")
     def facts() -> Facts:
-        """Fonts, stations, properties, formats and named easings."""
+        """Fonts, properties, formats and named easings."""
         families = [
             FamilyAnswer(
                 name=name,
@@ -98,7 +97,6 @@ def create_app(
         tags = [Content.told_by, ShapeItem.told_by, Effect.told_by]
         return Facts(
             fonts=families,
-            stations=STATIONS,
             properties=properties,
             tags=tags,
             formats=formats,

@@ -368,7 +368,7 @@ class RecipeFacts(BaseModel):
 
 
 class Facts(BaseModel):
-    """What the interface must know of the rules: fonts, stations, properties, formats.
+    """What the interface must know of the rules: fonts, properties, formats.
 
     `properties` go by the pattern of their path: without numbers, and with the kind of each part that `tags` tell
     apart: `content:shape.items:rectangle.corners`.
@@ -378,7 +378,6 @@ class Facts(BaseModel):
     tags: list[str]
 
     fonts: list[FamilyAnswer]
-    stations: dict[str, tuple[float, float]]
     formats: dict[str, FormatFacts]
     blends: list[str]
     effects: dict[str, str]

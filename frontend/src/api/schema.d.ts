@@ -1127,7 +1127,7 @@ export interface paths {
         };
         /**
          * Facts
-         * @description Fonts, stations, properties, formats and named easings.
+         * @description Fonts, properties, formats and named easings.
          */
         get: operations["facts_api_facts_get"];
         put?: never;
@@ -2638,7 +2638,7 @@ export interface components {
         };
         /**
          * Facts
-         * @description What the interface must know of the rules: fonts, stations, properties, formats.
+         * @description What the interface must know of the rules: fonts, properties, formats.
          *
          *     `properties` go by the pattern of their path: without numbers, and with the kind of each part that `tags` tell
          *     apart: `content:shape.items:rectangle.corners`.
@@ -2652,13 +2652,6 @@ export interface components {
             tags: string[];
             /** Fonts */
             fonts: components["schemas"]["FamilyAnswer"][];
-            /** Stations */
-            stations: {
-                [key: string]: [
-                    number,
-                    number
-                ];
-            };
             /** Formats */
             formats: {
                 [key: string]: components["schemas"]["FormatFacts"];

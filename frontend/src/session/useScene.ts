@@ -28,7 +28,6 @@ export function useFacts(): Facts {
   return (
     data ?? {
       fonts: [],
-      stations: {},
       properties: {},
       tags: [],
       formats: {},

@@ -119,6 +119,15 @@ class Edit(Model):
         return (id(self),)
 
 
+def one_step(first: Any, later: Any) -> Edit | None:
+    """Two edits of one kind, each `by` (x, y), as one of the whole way; None where they are made of other things."""
+    if type(later) is not type(first) or later.target() != first.target():
+        return None
+    (x, y), (dx, dy) = first.by, later.by
+    whole: Edit = later.model_copy(update={"by": (x + dx, y + dy)})
+    return whole
+
+
 def unlocked(scene: Scene, layer_id: str) -> Layer:
     """The layer, refused while it is locked."""
     layer = scene.layer(layer_id)

@@ -19,7 +19,7 @@ from ..shapes.path_points import Run, cut, is_smooth, nearest, smooth, with_hand
 from ..tracks.base import KeyFrame
 from ..tracks.evaluate import shown_at, value_at
 from ..tracks.outline import MOST_POINTS, OutlineTrack
-from .base import Edit, EditContext, View, local_frame, name_of, unlocked
+from .base import Edit, EditContext, View, local_frame, name_of, one_step, unlocked
 from .of_items import holding
 
 POINTS = "content.items.0.points"
@@ -120,10 +120,7 @@ class MovePoints(ShapingEdit):
         return self.layer, self.frame, self.points
 
     def joined(self, later: Edit) -> Edit | None:
-        if not isinstance(later, MovePoints) or later.target() != self.target():
-            return None
-        (x, y), (dx, dy) = self.by, later.by
-        return later.model_copy(update={"by": (x + dx, y + dy)})
+        return one_step(self, later)
 
 
 class BendPoint(ShapingEdit):

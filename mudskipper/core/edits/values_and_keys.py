@@ -23,7 +23,7 @@ from ..moves.under_formula import moved
 from ..tracks.base import KeyFrame
 from ..tracks.evaluate import key_at, value_at
 from ..tracks.outline import Points
-from .base import Edit, EditContext, View, label_in, leading, local_frame, name_of, names_of, unlocked
+from .base import Edit, EditContext, View, label_in, leading, local_frame, name_of, names_of, one_step, unlocked
 from .formula_notices import say_unseen
 
 UNSEEN = 1e-4
@@ -103,10 +103,7 @@ class MoveLayers(Edit):
         return self.layers, self.frame
 
     def joined(self, later: Edit) -> Edit | None:
-        if not isinstance(later, MoveLayers) or later.target() != self.target():
-            return None
-        (x, y), (dx, dy) = self.by, later.by
-        return later.model_copy(update={"by": (x + dx, y + dy)})
+        return one_step(self, later)
 
 
 def stepped(layer: Layer, scene: Scene, frame: float, by: Any, context: EditContext) -> Layer:

@@ -11,7 +11,7 @@ from ..ground.base_model import Flag, Id, Pair
 from ..ground.errors import Refused
 from ..tracks.base import KeyFrame
 from ..tracks.evaluate import value_at
-from .base import Edit, EditContext, View, name_of, unlocked
+from .base import Edit, EditContext, View, name_of, one_step, unlocked
 from .transform_layers import set_at
 
 
@@ -84,10 +84,7 @@ class MoveContent(Edit):
         return self.layer, self.frame
 
     def joined(self, later: Edit) -> Edit | None:
-        if not isinstance(later, MoveContent) or later.target() != self.target():
-            return None
-        (x, y), (dx, dy) = self.by, later.by
-        return later.model_copy(update={"by": (x + dx, y + dy)})
+        return one_step(self, later)
 
 
 class SetMatte(Edit):
