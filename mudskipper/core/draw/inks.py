@@ -109,4 +109,7 @@ class Layering:
     visible: Floats = field(default_factory=lambda: SEEN)
     masks: Sequence[MaskInk] = ()
     effects: Sequence[EffectInk] = ()
+    extent: Floats | None = None
+    """left, top, width, height of all that is painted within, in its pixels, where that is known: effects need no more
+    of a sheet."""
     matte: MatteInk | None = None

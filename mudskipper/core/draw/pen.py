@@ -101,7 +101,7 @@ class Recorder(Pen):
         outside = self.parts, self._matrix, self._region
         laid = None if layering.matte is None else self._matte(layering.matte)
         self.parts, self._matrix = [], multiply(self._matrix, layering.matrix)
-        effects = effects_on(layering.effects, self._matrix, self._region) if layering.effects else None
+        effects = effects_on(layering, self._matrix, self._region) if layering.effects else None
         if effects is not None:
             self._region = grown(self._region, self._matrix, reach_of(layering.effects))
         self._depth += 1

@@ -14,11 +14,14 @@ import numpy as np
 from ..geometry.bezier import Floats
 from ..geometry.transform import inverse, multiply
 from .blurs import MOST_SHEET
-from .inks import EffectInk
+from .inks import EffectInk, Layering
 from .operations import EffectPaint, Effects, column
 
 ALMOST = 1e-9
 """The share of its area at which a matrix has collapsed."""
+EVERYWHERE = np.array([[-1e7, -1e7, 2e7, 2e7]])
+ROOM, SHARE = 16.0, 0.1
+"""Pixels, and the share of its size, by which what is painted may reach beyond its bounds."""
 ASKEW = 1e-7
 """By how much a sheet of another scale is off from parallel to the pixels: no painter then takes a short cut."""
 
@@ -43,15 +46,17 @@ def grown(region: Floats, matrix: Floats, reach: Floats) -> Floats:
     return np.asarray(region + more)
 
 
-def effects_on(inks: Sequence[EffectInk], matrix: Floats, region: Floats) -> Effects | None:
-    """Effects as operations, for a group under a matrix (1 | n, 6) to the scene of which a region (1 | n, 4) is to be
-    right; None without any that acts."""
+def effects_on(layering: Layering, matrix: Floats, region: Floats) -> Effects | None:
+    """The effects of a group as operations, under a matrix (1 | n, 6) to the scene, of which a region (1 | n, 4) is to
+    be right; None without any that acts."""
+    inks = layering.effects
     if not any(ink.acts.any() for ink in inks):
         return None
-    count = max(len(matrix), len(region), *(max(len(ink.acts), len(ink.reach)) for ink in inks))
+    extent = EVERYWHERE if layering.extent is None else layering.extent
+    count = max(len(matrix), len(region), len(extent), *(max(len(ink.acts), len(ink.reach)) for ink in inks))
     m, region = np.broadcast_to(matrix, (count, 6)), np.broadcast_to(region, (count, 4))
     reach = np.broadcast_to(reach_of(inks), (count, 4))
-    sheet = _sheets(inks, m, reach, region)
+    sheet = _sheets(inks, m, reach, region, np.broadcast_to(extent, (count, 4)))
     acts = np.any([np.broadcast_to(ink.acts, (count, 1)) for ink in inks], axis=0)
     there = multiply(sheet[:, :6], m)
     steps = tuple(
@@ -61,8 +66,9 @@ def effects_on(inks: Sequence[EffectInk], matrix: Floats, region: Floats) -> Eff
     return Effects(steps, column(np.where(acts, sheet, 0.0)))
 
 
-def _sheets(inks: Sequence[EffectInk], m: Floats, reach: Floats, region: Floats) -> Floats:
-    """Sheets (n, 14), as `operations.Effects` has them; 0 where the matrix has collapsed."""
+def _sheets(inks: Sequence[EffectInk], m: Floats, reach: Floats, region: Floats, extent: Floats) -> Floats:
+    """Sheets (n, 14), as `operations.Effects` has them; 0 where the matrix has collapsed, and where nothing that is
+    painted reaches the region."""
     a, b, c, d = m[:, 0], m[:, 1], m[:, 2], m[:, 3]
     lengths = np.stack([np.hypot(a, b), np.hypot(c, d)], axis=1)
     area = a * d - b * c
@@ -77,7 +83,12 @@ def _sheets(inks: Sequence[EffectInk], m: Floats, reach: Floats, region: Floats)
     flat[:, 0], flat[:, 3] = np.where(turned, share[:, 1], share[:, 0]), np.where(turned, share[:, 0], share[:, 1])
     flat[:, 1] = np.where((share < 1).any(axis=1), ASKEW, 0.0)
     linear = np.where((upright | turned)[:, None], flat, own)
-    ends = _mapped(linear, grown(region, m, np.maximum(reach, reach[:, [2, 3, 0, 1]])))
+    both = np.maximum(reach, reach[:, [2, 3, 0, 1]])
+    ends = _mapped(linear, grown(region, m, both))
+    painted = grown(_mapped(multiply(_moved(linear), m), _with_room(extent)), multiply(_moved(linear), m), both)
+    ends = np.concatenate([np.maximum(ends[:, :2], painted[:, :2]), np.minimum(ends[:, 2:], painted[:, 2:])], axis=1)
+    there &= (ends[:, 2:] > ends[:, :2]).all(axis=1)
+    ends = np.where(there[:, None], ends, 0.0)
     longest = np.maximum(ends[:, 2] - ends[:, 0], ends[:, 3] - ends[:, 1])
     less = np.minimum(1.0, MOST_SHEET / np.maximum(longest, 1.0))[:, None]
     linear = linear * less
@@ -89,9 +100,22 @@ def _sheets(inks: Sequence[EffectInk], m: Floats, reach: Floats, region: Floats)
     return np.where(there[:, None], np.concatenate([whole, back, high - low], axis=1), 0.0)
 
 
-def _mapped(linear: Floats, region: Floats) -> Floats:
-    """left, top, right, bottom (n, 4) of a region under linear matrices (n, 4)."""
+def _with_room(extent: Floats) -> Floats:
+    """left, top, right, bottom of what is painted, with room for what bounds leave out, such as caps on cusps."""
+    room = ROOM + SHARE * extent[:, 2:]
+    return np.concatenate([extent[:, :2] - room, extent[:, :2] + extent[:, 2:] + room], axis=1)
+
+
+def _moved(linear: Floats) -> Floats:
+    """Linear matrices (n, 4) as ones (n, 6) that move nothing."""
+    return np.concatenate([linear, np.zeros((len(linear), 2))], axis=1)
+
+
+def _mapped(matrix: Floats, region: Floats) -> Floats:
+    """left, top, right, bottom (n, 4) of a region under matrices (n, 4 | 6)."""
     x, y = region[:, [0, 2, 2, 0]], region[:, [1, 1, 3, 3]]
-    across = linear[:, :1] * x + linear[:, 2:3] * y
-    down = linear[:, 1:2] * x + linear[:, 3:] * y
+    across = matrix[:, :1] * x + matrix[:, 2:3] * y
+    down = matrix[:, 1:2] * x + matrix[:, 3:4] * y
+    if matrix.shape[1] == 6:
+        across, down = across + matrix[:, 4:5], down + matrix[:, 5:6]
     return np.stack([across.min(axis=1), down.min(axis=1), across.max(axis=1), down.max(axis=1)], axis=1)

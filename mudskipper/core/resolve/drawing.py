@@ -2,13 +2,14 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import replace
 from typing import TYPE_CHECKING
 
 import numpy as np
 
 from ..draw.bounds import BoundsPen
-from ..draw.inks import Layering, MatteInk
+from ..draw.inks import EffectInk, Layering, MatteInk
 from ..draw.operations import DrawList, Group
 from ..draw.pen import Pen, Recorder
 from ..geometry.bezier import Floats
@@ -48,6 +49,7 @@ def draw_layer(pen: Pen, resolved: ResolvedLayer, context: Context) -> None:
         _one_if_same(resolved.visible[:, None].astype(np.float64)),
         resolved.masks,
         resolved.effects,
+        _extent(resolved, context) if resolved.effects else None,
         _matte_of(resolved, context),
     )
     with pen.group(layering):
@@ -56,6 +58,16 @@ def draw_layer(pen: Pen, resolved: ResolvedLayer, context: Context) -> None:
         else:
             with pen.group(Layering(resolved.framed)):
                 _draw_content(pen, resolved, context)
+
+
+def _extent(resolved: ResolvedLayer, context: Context, effects: Sequence[EffectInk] = ()) -> Floats | None:
+    """left, top, width, height (1 | n, 4) of what is painted of a layer in its own pixels, through some effects; None
+    where nothing is."""
+    pen = BoundsPen()
+    framed = Layering() if resolved.framed is None else Layering(resolved.framed)
+    with pen.group(Layering(masks=resolved.masks, effects=effects)), pen.group(framed):
+        _draw_content(pen, resolved, context)
+    return pen.box
 
 
 def _matte_of(resolved: ResolvedLayer, context: Context) -> MatteInk | None:
@@ -74,11 +86,8 @@ def _one_if_same(rows: Floats) -> Floats:
 
 def tight_box(resolved: ResolvedLayer, context: Context) -> Floats:
     """The box of what is really painted, in content pixels (1 | n, 4); the layer's own box where nothing is."""
-    pen = BoundsPen()
-    framed = Layering() if resolved.framed is None else Layering(resolved.framed)
-    with pen.group(Layering(masks=resolved.masks, effects=resolved.effects)), pen.group(framed):
-        _draw_content(pen, resolved, context)
-    return resolved.box if pen.box is None else pen.box
+    box = _extent(resolved, context, resolved.effects)
+    return resolved.box if box is None else box
 
 
 def _draw_content(pen: Pen, resolved: ResolvedLayer, context: Context) -> None:
