@@ -76,7 +76,7 @@ def problem_of(refusal: Refused) -> dict[str, str]:
 
 def field_name(loc: tuple[int | str, ...]) -> str:
     """What a field of a request is called in a sentence: its own name, and not the way to it."""
-    names = [part for part in loc[1:] if isinstance(part, str) and "-" not in part and "[" not in part]
+    names = [part for part in loc[1:] if isinstance(part, str) and not set("-[@") & set(part)]
     return f"The {names[-1].replace('_', ' ')}" if names else "The request"
 
 

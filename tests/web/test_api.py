@@ -167,7 +167,7 @@ def test_what_is_no_picture_is_refused_in_words(client: TestClient, data: bytes,
 
 def test_problems_say_what_where_and_how(client: TestClient, scene_url: str) -> None:
     wrong = client.post(f"{scene_url}/edits", json={"edits": [{"edit": "set_scene", "width": 0}]})
-    assert (wrong.status_code, wrong.json()["where"]) == (422, "edits[0].set_scene.width")
+    assert (wrong.status_code, wrong.json()["where"]) == (422, "edits[0].width")
     gone = client.get("/api/scenes/nowhere")
     assert (gone.status_code, gone.json()["mend"]) == (404, "Go back to the list of projects.")
     assert client.get("/api/nothing").status_code == 404

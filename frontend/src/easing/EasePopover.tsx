@@ -5,7 +5,7 @@ import { EasingEditor } from "./EasingEditor";
 interface Props {
   keys: KeyRef[];
   ease: Ease;
-  children: React.ReactElement<React.ButtonHTMLAttributes<HTMLButtonElement>>;
+  children: React.ReactElement;
 }
 
 /** The easing editor over what opens it. */

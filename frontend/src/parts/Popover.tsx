@@ -1,9 +1,9 @@
 import { Popover as Chakra, Portal } from "@chakra-ui/react";
-import { type ComponentProps, cloneElement, useState } from "react";
+import type { ComponentProps } from "react";
 import { reachedByKeys, toStage } from "./focus";
 
 interface Props {
-  trigger: React.ReactElement<React.ButtonHTMLAttributes<HTMLButtonElement>>;
+  trigger: React.ReactElement;
   width: string;
   placement?: NonNullable<ComponentProps<typeof Chakra.Root>["positioning"]>["placement"];
   testId?: string;
@@ -11,21 +11,10 @@ interface Props {
   children: (close: () => void) => React.ReactNode;
 }
 
-/** A small sheet over the main view, by what opens it. Until it is opened first there is nothing of it but that. */
+/** A small sheet over the main view, by what opens it. */
 export function Popover({ trigger, width, placement = "top", testId, children }: Props) {
-  const [there, setThere] = useState(false);
-  if (!there)
-    return cloneElement(trigger, {
-      "aria-haspopup": "dialog",
-      "aria-expanded": false,
-      onClick: (event) => {
-        trigger.props.onClick?.(event);
-        setThere(true);
-      },
-    });
   return (
     <Chakra.Root
-      defaultOpen
       lazyMount
       unmountOnExit
       positioning={{ placement }}
