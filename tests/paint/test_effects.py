@@ -10,6 +10,7 @@ import pytest
 from hypothesis import example, given
 from hypothesis import strategies as st
 
+from mudskipper.core.checks.coverage import Coverage
 from mudskipper.core.contents.assets import NO_MEDIA
 from mudskipper.core.document.scene import Scene
 from mudskipper.core.edits import apply_edits
@@ -18,6 +19,7 @@ from mudskipper.core.resolve.bounds import painted_bounds
 from mudskipper.core.resolve.context import Context
 from mudskipper.core.resolve.drawing import draw_list
 from mudskipper.core.resolve.resolved import resolve
+from mudskipper.paint.painter import Painter
 from tests.conftest import cases, layer, scene
 from tests.core.edits_at_random import EDIT
 from tests.paint.test_painting import painted
@@ -140,8 +142,6 @@ def test_in_a_scene_of_its_own_it_looks_the_same(turn: float, amount: tuple[floa
         )
         of = scene(shown | {"carrier": "all"}, carrier, width=640 + 2 * more, height=360 + 2 * more)
         drawing = draw_list(resolve(of, np.array([0.0]), media))
-        from mudskipper.paint.painter import Painter
-
         painter = Painter(of.width, of.height, lambda *_: None)
         painter.paint(drawing, 0)
         pictures.append(painter.pixels()[more : more + 360, more : more + 640, 3].astype(float))
@@ -220,19 +220,51 @@ def test_what_cannot_be_done_to_effects_is_said(edit: dict[str, Any], words: str
         assert edited(made, edit).layers[0].effects[0].amount.rest == (1000.0, 1.0)
 
 
-def test_a_blurred_ground_covers_only_within_its_edges() -> None:
-    """The check finds that it does not, and what it offers covers, as it is painted."""
-    from mudskipper.core.checks.coverage import Coverage
+GROUND = {"kind": "shape", "items": [{"shape": "rectangle", "size": [640, 360], "fill": "#ffffff"}]}
 
-    ground = {"kind": "shape", "items": [{"shape": "rectangle", "size": [640, 360], "fill": "#ffffff"}]}
-    covers = layer("Ground", content=ground, position=[320, 180])
-    plain = scene(covers)
-    check = Coverage()
+
+WINDOW = {"crop": {"left": -320, "top": -180, "right": 320, "bottom": 180}, "framing": {"zoom": 150.0}}
+
+
+@pytest.mark.parametrize("more", [{}, WINDOW])
+def test_a_blurred_ground_covers_only_within_its_edges(more: dict[str, Any]) -> None:
+    """The check finds that it does not, behind a window neither, and what it offers covers, as it is painted."""
+    covers = layer("Ground", content=GROUND, position=[320, 180], **more)
+    plain, soft = scene(covers), scene(covers | {"effects": [blur(8)]})
     frames = np.arange(float(plain.length))
-    assert check.find(plain, resolve(plain, frames, NO_MEDIA).layers["ground"]) is None
-    soft = scene(covers | {"effects": [blur(8)]})
+
+    def finding(of: Scene) -> Any:
+        return Coverage().find(of, resolve(of, frames, NO_MEDIA).layers["ground"])
+
+    assert finding(plain) is None
     assert alpha(soft).min() < 200
-    finding = check.find(soft, resolve(soft, frames, NO_MEDIA).layers["ground"])
-    assert finding is not None
-    mended = apply_edits(soft, list(finding.edits), NO_MEDIA).scene
+    found = finding(soft)
+    assert found is not None
+    mended = apply_edits(soft, list(found.edits), NO_MEDIA).scene
     assert alpha(mended).min() == 255
+    assert finding(mended) is None
+
+
+def test_a_blurred_scene_ends_at_the_frame_of_the_scene_that_shows_it() -> None:
+    """What a blur carries over the frame of an inner scene is cropped there, as any other picture is."""
+    size = {"width": 200, "height": 100}
+    white = layer("White", content=GROUND, position=[100, 50])
+    inner = scene(white, name="In", id="in", **size)
+    soft = layer("Soft", content={"kind": "scene", "asset": "in"}, position=[100, 50], effects=[blur(10)])
+    media = NO_MEDIA.with_scenes([inner, scene(soft, name="Mid", id="mid", **size)])
+    shown = scene(layer("Shown", content={"kind": "scene", "asset": "mid"}, position=[320, 180]))
+    painter = Painter(640, 360, lambda *_: None)
+    painter.paint(draw_list(resolve(shown, np.array([0.0]), media)), 0)
+    seen = painter.pixels()[..., 3]
+    assert 100 < seen[180, 221] < 180
+    assert seen[180, 219] == 0
+    assert seen[180, 320] == 255
+
+
+@pytest.mark.parametrize("scale", [1e5, 1e4, -1e5])
+def test_a_blur_of_any_width_ends_no_picture(scale: float) -> None:
+    """Carried by what is carried, a thousand times each: the scene is less than a point of the blur."""
+    origin = {"rest": [0, 0], "pinned": False}
+    carriers = [layer(name, content={"kind": "carrier"}, scale=[scale, scale], anchor=origin) for name in "AB"]
+    made = star(blur(1000), scale=[scale, scale], rotation=20, carrier="b")
+    assert painted(scene(carriers[0], carriers[1] | {"carrier": "a"}, made)).shape == (360, 640, 4)

@@ -74,7 +74,9 @@ def _shortfall(scene: Scene, one: ResolvedLayer) -> Floats:
     size = scene.width, scene.height
     needed = shortfall(_ground(one), anchors, size)
     # Behind its window the content must cover, too.
-    return needed if one.framed is None else np.maximum(needed, shortfall(corners(one), anchors, size))
+    return (
+        needed if one.framed is None else np.maximum(needed, shortfall(inner_corners(one, corners(one)), anchors, size))
+    )
 
 
 def _ground(one: ResolvedLayer) -> Floats:

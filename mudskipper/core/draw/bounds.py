@@ -80,9 +80,7 @@ class BoundsPen(Pen):
             box = self.box
             assert box is not None
             ends = np.concatenate([box[:, :2], box[:, :2] + box[:, 2:]], axis=1)
-            reach = reach_of(layering.effects)
-            count = max(map(len, (ends, reach, self._matrix)))
-            ends = grown(*(np.broadcast_to(part, (count, part.shape[1])) for part in (ends, self._matrix, reach)))
+            ends = grown(ends, self._matrix, reach_of(layering.effects))
             self._ends = [(ends[:, :2], ends[:, 2:])]
         self._ends = before + self._ends
         self._matrix = outside

@@ -12,7 +12,7 @@ from collections.abc import Sequence
 import numpy as np
 
 from ..geometry.bezier import Floats
-from ..geometry.transform import inverse, multiply
+from ..geometry.transform import COLLAPSED, inverse, multiply
 from .blurs import MOST_SHEET
 from .inks import EffectInk, Layering
 from .operations import EffectPaint, Effects, column
@@ -67,8 +67,8 @@ def effects_on(layering: Layering, matrix: Floats, region: Floats) -> Effects | 
 
 
 def _sheets(inks: Sequence[EffectInk], m: Floats, reach: Floats, region: Floats, extent: Floats) -> Floats:
-    """Sheets (n, 14), as `operations.Effects` has them; 0 where the matrix has collapsed, and where nothing that is
-    painted reaches the region."""
+    """Sheets (n, 14), as `operations.Effects` has them; 0 where the matrix has collapsed, where nothing that is painted
+    reaches the region, and where the scene would be less than a point of the sheet."""
     a, b, c, d = m[:, 0], m[:, 1], m[:, 2], m[:, 3]
     lengths = np.stack([np.hypot(a, b), np.hypot(c, d)], axis=1)
     area = a * d - b * c
@@ -92,6 +92,8 @@ def _sheets(inks: Sequence[EffectInk], m: Floats, reach: Floats, region: Floats,
     longest = np.maximum(ends[:, 2] - ends[:, 0], ends[:, 3] - ends[:, 1])
     less = np.minimum(1.0, MOST_SHEET / np.maximum(longest, 1.0))[:, None]
     linear = linear * less
+    # Of so wide a blur the scene is less than a point: there is no way back from its sheet.
+    there &= np.abs(linear[:, 0] * linear[:, 3] - linear[:, 1] * linear[:, 2]) >= COLLAPSED
     low, high = np.floor(ends[:, :2] * less) - 2, np.ceil(ends[:, 2:] * less) + 2
     to_sheet = np.concatenate([linear, -low], axis=1)
     whole = np.where(there[:, None], to_sheet, (1.0, 0.0, 0.0, 1.0, 0.0, 0.0))

@@ -10,8 +10,6 @@ from typing import Annotated, ClassVar
 import numpy as np
 from pydantic import Field, StringConstraints
 
-from ..draw.inks import EffectInk
-from ..draw.sheets import reach_of
 from ..geometry.bezier import Floats
 from ..ground.base_model import MOST_NAME, Flag, Model
 from ..tracks.walk import tracks_in
@@ -58,7 +56,7 @@ class Effect(Model, ABC):
 
 
 @dataclass(frozen=True)
-class Resolved:
+class ResolvedEffect:
     """An effect with the values of its tracks, as a pen takes it (`draw.inks.EffectInk`)."""
 
     effect: Effect
@@ -87,16 +85,11 @@ class Resolved:
         return self.effect.numbers(self.values, matrix)
 
 
-def effect_inks(effects: Sequence[Effect], values: Mapping[str, Floats]) -> tuple[Resolved, ...]:
+def effect_inks(effects: Sequence[Effect], values: Mapping[str, Floats]) -> tuple[ResolvedEffect, ...]:
     """The effects of a layer that are on, as they are drawn; `values` are the layer's, their paths beginning with
     `effects.`."""
     return tuple(
-        Resolved(one, {path: values[f"effects.{index}.{path}"] for path, _ in tracks_in(one)})
+        ResolvedEffect(one, {path: values[f"effects.{index}.{path}"] for path, _ in tracks_in(one)})
         for index, one in enumerate(effects)
         if one.visible
     )
-
-
-def reached(inks: Sequence[EffectInk]) -> Floats:
-    """How far the effects of a layer reach beyond it in all: left, top, right, bottom (1 | n, 4), in its pixels."""
-    return reach_of(inks) if inks else np.zeros((1, 4))

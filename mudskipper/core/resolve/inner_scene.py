@@ -43,7 +43,8 @@ class InnerScene:
         pen = BoundsPen()
         if layer.layer.content.scenes:
             # What it shows is cropped by its own frame, or lies within it.
-            with pen.group(Layering(layer.content_matrix)):
+            framed = Layering() if layer.framed is None else Layering(layer.framed)
+            with pen.group(Layering(layer.matrix, effects=layer.effects)), pen.group(framed):
                 pen.image("", layer.content_box)
         else:
             draw_layer(pen, layer, self._context)
