@@ -6,11 +6,12 @@
 from __future__ import annotations
 
 import sys
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from importlib import import_module
 from importlib.abc import Loader, MetaPathFinder
 from importlib.machinery import ModuleSpec
 from types import ModuleType
+from typing import Any
 
 EARLIER = {
     "core.anchor_moves": "core.moves.anchor_moves",
@@ -87,6 +88,19 @@ def today(name: str) -> str:
         if name == was or name.startswith(f"{was}."):
             return f"{__package__}.{now}{name.removeprefix(was)}"
     return ""
+
+
+def held_by(package: str, *parts: str) -> Callable[[str], Any]:
+    """What gives the names that parts of a package hold, as attributes of the package itself."""
+
+    def held(name: str) -> Any:
+        for part in parts if not name.startswith("_") else ():
+            found = getattr(import_module(f"{package}.{part}"), name, None)
+            if found is not None:
+                return found
+        raise AttributeError(f"module {package!r} has no attribute {name!r}")
+
+    return held
 
 
 class _Finder(MetaPathFinder, Loader):

@@ -57,8 +57,8 @@ from .schemas import (
 
 MOST = 2**53 - 1
 """The largest number of a revision or a step, as JSON has it."""
-MOST_AT_ONCE, MOST_BYTES_AT_ONCE = 20_000, 2_000_000
-"""Layers times frames, and bytes, up to which the answer of an edit brings the arrays of what changed."""
+MOST_AT_ONCE, MOST_BYTES_AT_ONCE = 400_000, 2_000_000
+"""Properties times frames, and bytes, up to which the answer of an edit brings the arrays of what changed."""
 FRAMES = r"^(-?\d{1,7}(,-?\d{1,7})*)?$"
 """Scene frames in a row, or none."""
 
@@ -97,7 +97,8 @@ def _for_window(
     if window is None or window.known != base:
         return None, None
     first, stop = window.first, min(window.stop, window.first + LONGEST, head.scene.length)
-    if first >= stop or len(changed) * (stop - first) > MOST_AT_ONCE:
+    properties = sum(len(head.scene.layer(layer).tracks) for layer in changed)
+    if first >= stop or properties * (stop - first) > MOST_AT_ONCE:
         return set(changed), None
     try:
         arrays = resolve(

@@ -1,15 +1,5 @@
 """Values over time: tracks of every kind, how they are evaluated and found, motion, a source's own time."""
 
-from importlib import import_module
-from typing import Any
+from ...earlier_names import held_by
 
-PARTS = ("base", "colour", "cadence", "kinds", "evaluate")
-
-
-def __getattr__(name: str) -> Any:
-    """What its parts hold, by the name of the room."""
-    for part in PARTS if not name.startswith("_") else ():
-        found = getattr(import_module(f".{part}", __name__), name, None)
-        if found is not None:
-            return found
-    raise AttributeError(f"module {__name__!r} has no attribute {name!r}")
+__getattr__ = held_by(__name__, "base", "colour", "cadence", "kinds", "evaluate")
