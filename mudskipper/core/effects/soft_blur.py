@@ -30,7 +30,7 @@ class SoftBlur(Effect):
     effect: Literal["soft-blur"] = "soft-blur"
     amount: Annotated[
         PairTrack,
-        Shown("Blur", "px", parts=("x", "y"), linked=True, low=0, high=1_000, what="a blur in pixels"),
+        Shown("Amount", "px", parts=("x", "y"), linked=True, low=0, high=1_000, what="a blur in pixels"),
     ] = PairTrack(rest=(10.0, 10.0))
 
     def acts(self, values: Values) -> Floats:
