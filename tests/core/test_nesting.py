@@ -67,6 +67,28 @@ def showing(asset: str = "strip", span: tuple[int, int] = (0, 60), **tracks: Any
     return layer("Shown", content=content, span={"start": start, "length": length}, **tracks)
 
 
+@pytest.mark.parametrize("background", [False, True])
+@pytest.mark.parametrize("blend", ["normal", "multiply"])
+@pytest.mark.parametrize("effects", [[], [{"effect": "soft-blur", "amount": [6, 6]}]])
+def test_a_frame_is_the_same_picture_whichever_others_are_asked_for(
+    background: bool, blend: str, effects: list[dict[str, Any]]
+) -> None:
+    """A plate that drops in from outside of its scene, and at rest fills it from edge to edge, in a turned scene:
+    at every frame as resolved alone, as the still has it, and among all, as the page; but for a rounding or two."""
+    drop = {"rest": [50, 30], "keys": [{"frame": 0, "value": [50, -40]}, {"frame": 10, "value": [50, 30]}]}
+    item = {"shape": "rectangle", "size": [100, 60], "fill": "#ffffff"}
+    plate = layer("Plate", content={"kind": "shape", "items": [item]}, position=drop, blend=blend)
+    strip = scene(plate, id="strip", name="Strip", width=100, height=60, length=40, background="#0e3f45ff")
+    media = Assets().with_scenes([strip])
+    shown = showing(
+        content={"background": background}, position=[320, 180], rotation=7, scale=[300, 280], effects=effects
+    )
+    of = scene(shown, background="#f2b544ff")
+    among = pictures(of, media, np.arange(30.0))
+    for frame in (0, 5, 9, 10, 11, 29):
+        assert np.abs(pictures(of, media, np.array([float(frame)]))[0] - among[frame]).max() <= 2, frame
+
+
 @cases(24)
 @given(
     outer=st.sampled_from([(24000, 1001), (24, 1), (25, 1), (30, 1), (60, 1)]),

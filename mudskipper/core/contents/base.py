@@ -55,9 +55,9 @@ class InnerPicture(Protocol):
     """What a scene shows at some of its frames."""
 
     @property
-    def alone(self) -> bool:
-        """Whether it looks the same wherever it is laid in: nothing reaches beyond its frame, and nothing blends with
-        what lies below in another way than lying over it."""
+    def apart(self) -> NDArray[np.bool_]:
+        """The frames (1 | n,) at which it looks other unless it is cropped by its frame and laid in as one: something
+        reaches beyond that, or blends with what lies below in another way than lying over it."""
 
     def draw(self, pen: Pen) -> None:
         """Draw its layers on a pen, in its own pixels, as if its frame had no edge."""

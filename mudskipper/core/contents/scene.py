@@ -18,7 +18,8 @@ from .base import Around, Values
 from .timed import TimedContent
 
 BEYOND = 8.0
-"""Pixels by which a background goes beyond the frame that crops it, so that its edge is faded once."""
+"""Pixels by which a background goes beyond the frame that crops it, or a frame that crops nothing beyond what lies in
+it, so that no edge is faded twice."""
 
 
 class SceneContent(TimedContent):
@@ -69,19 +70,23 @@ class SceneContent(TimedContent):
         shown = around.inner(self.asset, frames[:1] if (frames == frames[0]).all() else frames)
         colour = np.array([list(bytes.fromhex(scene.background[1:]))], dtype=np.float64)
         size = float(scene.width), float(scene.height)
-        masks = () if shown.alone else (_frame_mask(*size),)
+        # Whether it is cropped at a frame goes by that frame alone, whichever others are looked at.
+        apart = shown.apart[:, None]
+        masks = (_frame_mask(*size, np.where(apart, 0.0, BEYOND)),) if apart.any() else ()
         seen = there[:1] if there.all() else there
         with pen.group(Layering(visible=seen[:, None].astype(np.float64), masks=masks)):
             if self.background and colour[0, 3] > 0:
-                pen.path("MLLLZ", _rectangle(*size, BEYOND if masks else 0.0), colour)
+                pen.path("MLLLZ", _rectangle(*size, np.where(apart, BEYOND, 0.0)), colour)
             shown.draw(pen)
 
 
-def _rectangle(width: float, height: float, beyond: float = 0.0) -> Floats:
+def _rectangle(width: float, height: float, beyond: Floats) -> Floats:
+    """The corners (1 | n, 8) of a frame grown by some pixels (1 | n, 1)."""
     left, right, bottom = -beyond, width + beyond, height + beyond
-    return np.array([[left, left, right, left, right, bottom, left, bottom]])
+    return np.concatenate([left, left, right, left, right, bottom, left, bottom], axis=1)
 
 
-def _frame_mask(width: float, height: float) -> MaskInk:
-    """The frame of a scene, which crops what lies in it."""
-    return MaskInk(filled("MLLLZ", _rectangle(width, height)), np.array([[255.0]]), np.array([[0.0]]), UNMOVED, "add")
+def _frame_mask(width: float, height: float, beyond: Floats) -> MaskInk:
+    """The frame of a scene, which crops what lies in it; grown by some pixels (1 | n, 1), beyond which nothing lies."""
+    edge = filled("MLLLZ", _rectangle(width, height, beyond))
+    return MaskInk(edge, np.array([[255.0]]), np.array([[0.0]]), UNMOVED, "add")

@@ -6,6 +6,9 @@ from collections.abc import Sequence
 from functools import cached_property
 from typing import TYPE_CHECKING
 
+import numpy as np
+from numpy.typing import NDArray
+
 from ..draw.bounds import BoundsPen
 from ..draw.inks import Layering
 from ..draw.pen import Pen
@@ -27,19 +30,22 @@ class InnerScene:
         self._context = context
 
     @cached_property
-    def alone(self) -> bool:
-        """Whether it looks the same wherever it is laid in: nothing reaches beyond its frame, and nothing blends with
-        what lies below in another way than lying over it."""
-        return all(one.layer.blend == "normal" for one in self._layers) and self.beyond is None
+    def apart(self) -> NDArray[np.bool_]:
+        """The frames (1 | n,) at which it looks other unless it is cropped by its frame and laid in as one: something
+        reaches beyond that, or blends with what lies below in another way than lying over it."""
+        found = np.zeros(1, dtype=bool)
+        for one in self._layers:
+            found = found | (one.visible & (True if one.layer.blend != "normal" else self._beyond(one)))
+        return found
 
     @cached_property
     def beyond(self) -> str | None:
         """The name of the first layer that reaches beyond the frame; None where none does."""
-        scene = self._context.scene
-        names = (one.layer.name for one in self._layers if not self._within(one, scene.width, scene.height))
+        names = (one.layer.name for one in self._layers if (one.visible & self._beyond(one)).any())
         return next(names, None)
 
-    def _within(self, layer: ResolvedLayer, width: int, height: int) -> bool:
+    def _beyond(self, layer: ResolvedLayer) -> NDArray[np.bool_]:
+        """The frames (1 | n,) at which a layer, were it visible, would reach beyond the frame."""
         pen = BoundsPen()
         if layer.layer.content.scenes:
             # What it shows is cropped by its own frame, or lies within it.
@@ -49,10 +55,10 @@ class InnerScene:
         else:
             draw_layer(pen, layer, self._context)
         if pen.box is None:
-            return True
-        box = pen.box if len(pen.box) == 1 else pen.box[layer.visible]
-        low, high = box[:, :2], box[:, :2] + box[:, 2:]
-        return bool((low >= -NEAR).all() and (high[:, 0] <= width + NEAR).all() and (high[:, 1] <= height + NEAR).all())
+            return np.zeros(1, dtype=bool)
+        scene = self._context.scene
+        low, high = pen.box[:, :2], pen.box[:, :2] + pen.box[:, 2:]
+        return np.asarray((low < -NEAR).any(axis=1) | (high > np.array([scene.width, scene.height]) + NEAR).any(axis=1))
 
     def draw(self, pen: Pen) -> None:
         """Draw its layers on a pen, in its own pixels, as if its frame had no edge."""
