@@ -1,7 +1,6 @@
 import "@fontsource-variable/figtree";
 import "./theme/plain.css";
 import { ChakraProvider } from "@chakra-ui/react";
-import createCache from "@emotion/cache";
 import { CacheProvider } from "@emotion/react";
 import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { createRoot } from "react-dom/client";
@@ -12,14 +11,13 @@ import { ScenePage } from "./main/ScenePage";
 import { watchFocus } from "./parts/focus";
 import { watchHeldInput } from "./parts/heldInput";
 import { restoreNight } from "./theme/night";
+import { styles } from "./theme/sheet";
 import { system } from "./theme/theme";
 
 restoreNight();
 watchHeldInput();
 watchFocus();
 
-const nonce = document.querySelector<HTMLMetaElement>("meta[name=csp-nonce]")?.content;
-const styles = createCache({ key: "ms", nonce });
 const queries = new QueryClient({ defaultOptions: { queries: { retry: false, refetchOnWindowFocus: false } } });
 const router = createBrowserRouter([
   { path: "/", element: <Home />, errorElement: <Fault /> },

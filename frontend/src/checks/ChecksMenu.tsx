@@ -1,10 +1,10 @@
-import { Box, chakra, Flex, Text } from "@chakra-ui/react";
 import { CircleCheck, CircleDashed, TriangleAlert } from "lucide-react";
 import { useEffect } from "react";
 import type { Edit, Finding } from "../api/client";
 import { timecode } from "../geometry/times";
 import { Pill } from "../parts/Pill";
 import { Popover } from "../parts/Popover";
+import { Box, chakra, Flex, Text } from "../parts/styled";
 import { useSession } from "../session/session";
 import { useScene } from "../session/useScene";
 import { say } from "../state/page";

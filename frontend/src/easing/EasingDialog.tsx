@@ -1,6 +1,6 @@
-import { Text } from "@chakra-ui/react";
 import { easeOf } from "../document/tracks";
 import { Window } from "../fields/Window";
+import { Text } from "../parts/styled";
 import { useSession } from "../session/session";
 import { useScene } from "../session/useScene";
 import { useSelection } from "../state/selection";

@@ -1,9 +1,9 @@
-import { Box, chakra, Flex, Text } from "@chakra-ui/react";
 import { ClipboardPaste, Copy, X } from "lucide-react";
 import { useEffect, useRef, useState } from "react";
 import type { Ease, KeyRef } from "../api/client";
 import { NumberField } from "../fields/NumberField";
 import { Pill } from "../parts/Pill";
+import { Box, chakra, Flex, Text } from "../parts/styled";
 import { TextInput } from "../parts/TextInput";
 import { useSession } from "../session/session";
 import { say, sayProblem } from "../state/page";

@@ -1,4 +1,3 @@
-import { Box, chakra, Flex, Grid, Text } from "@chakra-ui/react";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { Download } from "lucide-react";
 import { useRef, useState } from "react";
@@ -8,6 +7,7 @@ import { timecode } from "../geometry/times";
 import { walkByArrows } from "../parts/arrowWalk";
 import { Pill } from "../parts/Pill";
 import { Select } from "../parts/Select";
+import { Box, chakra, Flex, Grid, Text } from "../parts/styled";
 import { TextInput } from "../parts/TextInput";
 import { framesOver } from "../play/player";
 import { useSession } from "../session/session";

@@ -1,5 +1,5 @@
-import { Box, chakra, Flex } from "@chakra-ui/react";
 import { ChevronDown, ChevronRight } from "lucide-react";
+import { Box, chakra, Flex } from "../parts/styled";
 import { fold, useFolded } from "../state/folded";
 
 interface Props {

@@ -1,5 +1,5 @@
-import { chakra } from "@chakra-ui/react";
 import { useEffect, useRef } from "react";
+import { chakra } from "../parts/styled";
 import { useSession } from "../session/session";
 import { NumberField } from "./NumberField";
 import { remember, Swatches } from "./Swatches";

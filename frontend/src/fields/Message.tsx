@@ -1,8 +1,8 @@
-import { Flex, Text } from "@chakra-ui/react";
 import { CircleAlert, X } from "lucide-react";
 import { useEffect } from "react";
 import type { Edit } from "../api/client";
 import { Pill } from "../parts/Pill";
+import { Flex, Text } from "../parts/styled";
 import { setPage, usePage } from "../state/page";
 
 interface Props {

@@ -1,5 +1,5 @@
-import { Flex } from "@chakra-ui/react";
 import type { Layer } from "../api/client";
+import { Flex } from "../parts/styled";
 import { DraftInput } from "../parts/TextInput";
 import { useSession } from "../session/session";
 import { setSelection } from "../state/selection";

@@ -1,8 +1,8 @@
-import { chakra } from "@chakra-ui/react";
 import { useCallback, useEffect, useRef } from "react";
 import { applied, calculated, type Typed, typed } from "../parts/arithmetic";
 import { type Draft, useDraft } from "../parts/draft";
 import { follow } from "../parts/press";
+import { chakra } from "../parts/styled";
 import { useSession } from "../session/session";
 import { sayProblem } from "../state/page";
 

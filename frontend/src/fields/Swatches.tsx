@@ -1,6 +1,6 @@
-import { Box, chakra, Text } from "@chakra-ui/react";
 import { ChevronDown } from "lucide-react";
 import { Popover } from "../parts/Popover";
+import { Box, chakra, Text } from "../parts/styled";
 import { DraftInput } from "../parts/TextInput";
 import { useScene } from "../session/useScene";
 import { sayProblem } from "../state/page";

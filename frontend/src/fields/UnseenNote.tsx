@@ -1,8 +1,8 @@
-import { Flex, Text } from "@chakra-ui/react";
 import { useQuery } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 import { api, type Edit, need, type Unseen } from "../api/client";
 import { Pill } from "../parts/Pill";
+import { Flex, Text } from "../parts/styled";
 import { useSession } from "../session/session";
 import { useScene } from "../session/useScene";
 import { usePlayback } from "../state/playback";

@@ -1,4 +1,3 @@
-import { chakra } from "@chakra-ui/react";
 import {
   acceptCompletion,
   autocompletion,
@@ -16,6 +15,7 @@ import { Decoration, type DecorationSet, EditorView, keymap, placeholder, toolti
 import { useQueryClient } from "@tanstack/react-query";
 import { useEffect, useLayoutEffect, useRef } from "react";
 import type { Draft, Field } from "../parts/draft";
+import { chakra } from "../parts/styled";
 import { useSession } from "../session/session";
 import { useScene } from "../session/useScene";
 import { language, looks, numberAt, type Stretch } from "./language";

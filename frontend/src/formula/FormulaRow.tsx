@@ -1,4 +1,3 @@
-import { Box, Flex, Text } from "@chakra-ui/react";
 import type { EditorView } from "@codemirror/view";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useCallback, useEffect, useMemo, useRef, useState } from "react";
@@ -6,6 +5,7 @@ import { api, type Edit, type Layer, need, type PropertyFacts } from "../api/cli
 import { WRITTEN } from "../document/tracks";
 import { type Field, useDraft } from "../parts/draft";
 import { Pill } from "../parts/Pill";
+import { Box, Flex, Text } from "../parts/styled";
 import { useSession } from "../session/session";
 import { useScene } from "../session/useScene";
 import { setFormulaOpen, useCopied } from "../state/formulas";

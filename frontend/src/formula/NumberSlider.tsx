@@ -1,6 +1,6 @@
-import { chakra, Flex, Text } from "@chakra-ui/react";
 import type { EditorView } from "@codemirror/view";
 import { useRef } from "react";
+import { chakra, Flex, Text } from "../parts/styled";
 
 interface Props {
   editor: EditorView;

@@ -1,9 +1,9 @@
-import { Flex, Text } from "@chakra-ui/react";
 import { useState } from "react";
 import type { ReadyFacts } from "../api/client";
 import { toStage } from "../parts/focus";
 import { Pill } from "../parts/Pill";
 import { Select } from "../parts/Select";
+import { Flex, Text } from "../parts/styled";
 import { TextInput } from "../parts/TextInput";
 
 interface Props {

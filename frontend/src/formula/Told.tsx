@@ -1,6 +1,6 @@
-import { Box, Text } from "@chakra-ui/react";
 import type { FormulaProblem } from "../api/client";
 import { Pill } from "../parts/Pill";
+import { Box, Text } from "../parts/styled";
 
 interface Props {
   id: string;

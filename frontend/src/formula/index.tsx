@@ -1,5 +1,5 @@
-import { Box } from "@chakra-ui/react";
 import { type ComponentProps, lazy, Suspense } from "react";
+import { Box } from "../parts/styled";
 
 const Whole = lazy(() => import("./FormulaRow").then(({ FormulaRow }) => ({ default: FormulaRow })));
 

@@ -1,9 +1,9 @@
-import { Box, chakra, Text } from "@chakra-ui/react";
 import { useQueries, useQuery } from "@tanstack/react-query";
 import { useVirtualizer } from "@tanstack/react-virtual";
 import { useEffect, useRef } from "react";
 import { api, type HistoryAnswer, need } from "../api/client";
 import { Window } from "../fields/Window";
+import { Box, chakra, Text } from "../parts/styled";
 import { useSession } from "../session/session";
 import { useScene } from "../session/useScene";
 

@@ -1,6 +1,7 @@
-import { Box, Heading, Text } from "@chakra-ui/react";
+import { Heading } from "@chakra-ui/react";
 import { useRouteError } from "react-router";
 import { Pill } from "../parts/Pill";
+import { Box, Text } from "../parts/styled";
 
 /** What stands in place of a page that met a fault of its own. */
 export function Fault() {

@@ -1,4 +1,4 @@
-import { Box, chakra, Flex, Grid, Heading, Text } from "@chakra-ui/react";
+import { Heading } from "@chakra-ui/react";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { Pencil, Plus, Trash2 } from "lucide-react";
 import { useEffect, useState } from "react";
@@ -9,6 +9,7 @@ import { fps, RATES, timecode } from "../geometry/times";
 import { NightSwitch } from "../parts/NightSwitch";
 import { Pill } from "../parts/Pill";
 import { Select } from "../parts/Select";
+import { Box, chakra, Flex, Grid, Text } from "../parts/styled";
 import { DraftInput, TextInput } from "../parts/TextInput";
 import { FACTS } from "../session/useScene";
 import { say, sayProblem, setPage, settled } from "../state/page";

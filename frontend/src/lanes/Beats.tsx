@@ -1,4 +1,3 @@
-import { chakra, Flex } from "@chakra-ui/react";
 import { useState } from "react";
 import type { Edit } from "../api/client";
 import { TimeField } from "../fields/TimeField";
@@ -6,6 +5,7 @@ import { timecode } from "../geometry/times";
 import { snapsOf } from "../keys/snaps";
 import { Pill } from "../parts/Pill";
 import { Popover } from "../parts/Popover";
+import { chakra, Flex } from "../parts/styled";
 import { DraftInput } from "../parts/TextInput";
 import { useSession } from "../session/session";
 import { useScene } from "../session/useScene";

@@ -1,8 +1,8 @@
-import { Box } from "@chakra-ui/react";
 import { useState } from "react";
 import type { Edit } from "../api/client";
 import { moveKeys, spanOf, stretchKeys } from "../keys/keys";
 import { snapsOf } from "../keys/snaps";
+import { Box } from "../parts/styled";
 import { useSession } from "../session/session";
 import { useSelection } from "../state/selection";
 import { useFrameDrag } from "./frameDrag";

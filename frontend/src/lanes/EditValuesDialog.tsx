@@ -1,4 +1,3 @@
-import { Box, Flex, Text } from "@chakra-ui/react";
 import { useQuery } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 import { api, type Edit, type Facts, type KeyRef, need } from "../api/client";
@@ -8,6 +7,7 @@ import { Window } from "../fields/Window";
 import { counted } from "../keys/keys";
 import { Choice } from "../parts/Choice";
 import { Pill } from "../parts/Pill";
+import { Box, Flex, Text } from "../parts/styled";
 import { useSession } from "../session/session";
 import { factsOf, labelOf, useFacts, useScene } from "../session/useScene";
 import { setPage } from "../state/page";

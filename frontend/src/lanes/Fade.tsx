@@ -1,7 +1,7 @@
-import { Box } from "@chakra-ui/react";
 import { useState } from "react";
 import type { Edit, Layer } from "../api/client";
 import { fps } from "../geometry/times";
+import { Box } from "../parts/styled";
 import { useSession } from "../session/session";
 import { useScene } from "../session/useScene";
 import { useFrameDrag } from "./frameDrag";

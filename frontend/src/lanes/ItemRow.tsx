@@ -1,4 +1,3 @@
-import { Box, chakra, Flex } from "@chakra-ui/react";
 import { ChevronDown, ChevronRight } from "lucide-react";
 import { memo } from "react";
 import type { Layer } from "../api/client";
@@ -6,6 +5,7 @@ import { itemsOf, layerAt, parentOf, placeIn } from "../document/items";
 import { EyeButton } from "../fields/EyeButton";
 import { kindOfShape } from "../kinds/shapes";
 import { IconButton } from "../parts/IconButton";
+import { Box, chakra, Flex } from "../parts/styled";
 import { useScene } from "../session/useScene";
 import { useLanesView } from "../state/lanesView";
 import { setSceneView, useSceneView } from "../state/sceneView";

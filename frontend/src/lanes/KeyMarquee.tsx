@@ -1,9 +1,9 @@
-import { Box } from "@chakra-ui/react";
 import { type RefObject, useEffect, useState } from "react";
 import type { KeyRef, Layer } from "../api/client";
 import { keyFrames, tracksOf } from "../document/tracks";
 import { sameKey, selectKeys } from "../keys/keys";
 import { follow } from "../parts/press";
+import { Box } from "../parts/styled";
 import { lanesView } from "../state/lanesView";
 import { sceneView } from "../state/sceneView";
 import { selection } from "../state/selection";

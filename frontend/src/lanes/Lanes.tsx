@@ -1,7 +1,7 @@
-import { Box, Flex, Text } from "@chakra-ui/react";
 import { useVirtualizer } from "@tanstack/react-virtual";
 import { useEffect, useLayoutEffect, useMemo, useRef, useState } from "react";
 import { useUnseen } from "../fields/UnseenNote";
+import { Box, Flex, Text } from "../parts/styled";
 import { useScene } from "../session/useScene";
 import { useLanesView } from "../state/lanesView";
 import { useSceneView } from "../state/sceneView";

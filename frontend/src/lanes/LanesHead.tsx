@@ -1,9 +1,9 @@
-import { chakra, Flex, Text } from "@chakra-ui/react";
 import { SlidersHorizontal } from "lucide-react";
 import { fps } from "../geometry/times";
 import { Choice } from "../parts/Choice";
 import { Popover } from "../parts/Popover";
 import { Switch } from "../parts/Switch";
+import { chakra, Flex, Text } from "../parts/styled";
 import { useScene } from "../session/useScene";
 import { setLanesView, useLanesView } from "../state/lanesView";
 import { setSceneView, useSceneView } from "../state/sceneView";

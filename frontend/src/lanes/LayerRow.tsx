@@ -1,4 +1,3 @@
-import { Box, chakra, Flex, Text } from "@chakra-ui/react";
 import { ChevronDown, ChevronRight, Ellipsis, Focus, Lock } from "lucide-react";
 import { memo } from "react";
 import type { Layer } from "../api/client";
@@ -7,6 +6,7 @@ import { NameField } from "../fields/NameField";
 import { KindIcon, kindOf } from "../kinds/layers";
 import { openMenu, openMenuBelow } from "../parts/FloatMenu";
 import { IconButton } from "../parts/IconButton";
+import { Box, chakra, Flex, Text } from "../parts/styled";
 import { useSession } from "../session/session";
 import { useLanesView } from "../state/lanesView";
 import { setSceneView, useSceneView } from "../state/sceneView";

@@ -1,6 +1,6 @@
-import { Box, chakra } from "@chakra-ui/react";
 import { useEffect, useRef } from "react";
 import { timecode } from "../geometry/times";
+import { Box, chakra } from "../parts/styled";
 import { useSession } from "../session/session";
 import { useScene } from "../session/useScene";
 import { NAMES, toX, useScale } from "./scale";

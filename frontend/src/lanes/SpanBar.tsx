@@ -1,9 +1,9 @@
-import { Box } from "@chakra-ui/react";
 import { useState } from "react";
 import { useHasSound } from "../acts/clips";
 import { useSource } from "../acts/useSource";
 import type { Edit, Layer } from "../api/client";
 import { snapsOf } from "../keys/snaps";
+import { Box } from "../parts/styled";
 import { useSession } from "../session/session";
 import { setLanesView } from "../state/lanesView";
 import { select, selection } from "../state/selection";

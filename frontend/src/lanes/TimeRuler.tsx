@@ -1,7 +1,7 @@
-import { Box } from "@chakra-ui/react";
 import { useEffect, useRef } from "react";
 import type { Scene } from "../api/client";
 import { fps, timecode } from "../geometry/times";
+import { Box } from "../parts/styled";
 import { fetchWhereHovered } from "../play/clipsAhead";
 import { useSession } from "../session/session";
 import { useScene } from "../session/useScene";

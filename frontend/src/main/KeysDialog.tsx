@@ -1,5 +1,5 @@
-import { Flex, Text } from "@chakra-ui/react";
 import { Window } from "../fields/Window";
+import { Flex, Text } from "../parts/styled";
 import { KEYS } from "./keyboard";
 
 /** Every key and gesture in one list. */

@@ -1,8 +1,8 @@
-import { Flex, Text } from "@chakra-ui/react";
 import { useState } from "react";
 import { Link } from "react-router";
 import { api, need, type RemovedItem } from "../api/client";
 import { Pill } from "../parts/Pill";
+import { Flex, Text } from "../parts/styled";
 
 /** What was removed of a scene: itself, or the project that it lies in; null where it is there. */
 export async function removedOf(scene: string, project: string): Promise<RemovedItem | null> {

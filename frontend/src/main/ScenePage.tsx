@@ -1,4 +1,3 @@
-import { Box, Flex, Text } from "@chakra-ui/react";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 import { Group, Panel as Part, Separator, useDefaultLayout } from "react-resizable-panels";
@@ -15,6 +14,7 @@ import { Lanes } from "../lanes/Lanes";
 import { ExplainDialog } from "../panel/ExplainDialog";
 import { Panel } from "../panel/Panel";
 import { FloatMenu } from "../parts/FloatMenu";
+import { Box, Flex, Text } from "../parts/styled";
 import { play } from "../play/player";
 import { PoseStrip } from "../poses/PoseStrip";
 import { LEAST, ONE_LINE, useStripRoom } from "../poses/useStripRoom";
@@ -179,15 +179,14 @@ function MainView() {
 function Grip({ label, row }: { label: string; row?: boolean }) {
   return (
     <Box
-      asChild
+      as={Separator}
+      aria-label={label}
       bg="edge"
       width={row ? "100%" : "3px"}
       height={row ? "3px" : "100%"}
       _hover={{ bg: "act" }}
       _focusVisible={{ bg: "act", outline: "none" }}
-    >
-      <Separator aria-label={label} />
-    </Box>
+    />
   );
 }
 

@@ -1,4 +1,3 @@
-import { chakra, Flex, Text } from "@chakra-ui/react";
 import {
   Ellipsis,
   History,
@@ -24,6 +23,7 @@ import { Pill } from "../parts/Pill";
 import { Popover } from "../parts/Popover";
 import { Select } from "../parts/Select";
 import { Switch } from "../parts/Switch";
+import { chakra, Flex, Text } from "../parts/styled";
 import { useSession } from "../session/session";
 import { comeOut, stepsTo, useTrail } from "../session/trail";
 import { useScene } from "../session/useScene";

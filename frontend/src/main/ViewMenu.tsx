@@ -1,4 +1,3 @@
-import { Box, Flex, Text } from "@chakra-ui/react";
 import { Grid3x3, X } from "lucide-react";
 import { NumberField } from "../fields/NumberField";
 import { STATIONS } from "../geometry/layerGeometry";
@@ -6,6 +5,7 @@ import { Pill } from "../parts/Pill";
 import { Popover } from "../parts/Popover";
 import { Select } from "../parts/Select";
 import { Switch } from "../parts/Switch";
+import { Box, Flex, Text } from "../parts/styled";
 import { useScene } from "../session/useScene";
 import { setTools, useTools } from "../state/tools";
 import { setViewSettings, useViewSettings, type ViewSettings } from "../state/viewSettings";

@@ -1,4 +1,3 @@
-import { Box, chakra, Flex, Text } from "@chakra-ui/react";
 import { row } from "../api/arrays";
 import type { Edit, Layer } from "../api/client";
 import { isKeyed } from "../document/tracks";
@@ -9,6 +8,7 @@ import { KeySteps, Pebble } from "../keys/Pebble";
 import { Choice } from "../parts/Choice";
 import { Pill } from "../parts/Pill";
 import { Select } from "../parts/Select";
+import { Box, chakra, Flex, Text } from "../parts/styled";
 import { useSession } from "../session/session";
 import { useScene } from "../session/useScene";
 import { SCOPES } from "../state/anchorScopes";

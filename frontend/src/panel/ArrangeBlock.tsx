@@ -1,4 +1,3 @@
-import { Flex, Text } from "@chakra-ui/react";
 import {
   AlignCenterHorizontal,
   AlignCenterVertical,
@@ -16,6 +15,7 @@ import { Block } from "../fields/Block";
 import { Choice } from "../parts/Choice";
 import { Pill } from "../parts/Pill";
 import { Select } from "../parts/Select";
+import { Flex, Text } from "../parts/styled";
 import { useSession } from "../session/session";
 import { setHabits, useHabits } from "../state/habits";
 

@@ -1,8 +1,8 @@
-import { Text } from "@chakra-ui/react";
 import { useState } from "react";
 import type { Layer } from "../api/client";
 import { kindOf } from "../kinds/layers";
 import { Select } from "../parts/Select";
+import { Text } from "../parts/styled";
 import { useSession } from "../session/session";
 import { useScene } from "../session/useScene";
 import { Row } from "./Row";

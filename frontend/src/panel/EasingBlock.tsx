@@ -1,4 +1,3 @@
-import { Box, Flex, Text } from "@chakra-ui/react";
 import { useEffect, useState } from "react";
 import type { Ease, Facts, KeyRef, Layer, Scene } from "../api/client";
 import { easeOf, keyFrames, tracksOf } from "../document/tracks";
@@ -10,6 +9,7 @@ import { Block } from "../fields/Block";
 import { timecode } from "../geometry/times";
 import { Pill } from "../parts/Pill";
 import { Select } from "../parts/Select";
+import { Box, Flex, Text } from "../parts/styled";
 import { useSession } from "../session/session";
 import { labelOf } from "../session/useScene";
 import { usePlayback } from "../state/playback";

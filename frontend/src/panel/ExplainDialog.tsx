@@ -1,9 +1,9 @@
-import { Box, chakra, Flex, Text } from "@chakra-ui/react";
 import { useQuery } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 import { api, type Explanation as Numbers, need } from "../api/client";
 import { Window } from "../fields/Window";
 import type { Point } from "../geometry/layerGeometry";
+import { Box, chakra, Flex, Text } from "../parts/styled";
 import { useSession } from "../session/session";
 import { useScene } from "../session/useScene";
 import { useSelection } from "../state/selection";

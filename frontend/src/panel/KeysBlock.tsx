@@ -1,8 +1,8 @@
-import { Box, Flex, Text } from "@chakra-ui/react";
 import type { KeyRef } from "../api/client";
 import { NumberField } from "../fields/NumberField";
 import { TimeField } from "../fields/TimeField";
 import { counted, moveKeys, spanOf, stretchKeys } from "../keys/keys";
+import { Box, Flex, Text } from "../parts/styled";
 import { useSession } from "../session/session";
 import { useSelection } from "../state/selection";
 

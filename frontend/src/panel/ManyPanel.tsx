@@ -1,4 +1,3 @@
-import { Box, chakra, Flex, Text } from "@chakra-ui/react";
 import { row } from "../api/arrays";
 import type { Edit, Facts, Layer } from "../api/client";
 import { isItem, isMask } from "../document/items";
@@ -10,6 +9,7 @@ import { ItemTree } from "../kinds/layers/ItemTree";
 import type { Typed } from "../parts/arithmetic";
 import { openMenuBelow } from "../parts/FloatMenu";
 import { Pill } from "../parts/Pill";
+import { Box, chakra, Flex, Text } from "../parts/styled";
 import { useSession } from "../session/session";
 import { factsOf, labelOf, placeOf, useScene } from "../session/useScene";
 import { useCopied } from "../state/formulas";

@@ -1,4 +1,3 @@
-import { Box, Flex, Text } from "@chakra-ui/react";
 import { Copy, MoveDown, MoveUp, Trash2 } from "lucide-react";
 import { duplicate } from "../acts/duplicate";
 import type { Layer } from "../api/client";
@@ -8,6 +7,7 @@ import { kindOfShape } from "../kinds/shapes";
 import { IconButton } from "../parts/IconButton";
 import { Pill } from "../parts/Pill";
 import { Select } from "../parts/Select";
+import { Box, Flex, Text } from "../parts/styled";
 import { useSession } from "../session/session";
 import { factsOf, labelOf, useFacts, useScene } from "../session/useScene";
 import { select } from "../state/selection";

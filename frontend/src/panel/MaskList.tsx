@@ -1,4 +1,3 @@
-import { Box, chakra, Flex } from "@chakra-ui/react";
 import { Plus } from "lucide-react";
 import { row } from "../api/arrays";
 import type { Layer } from "../api/client";
@@ -9,6 +8,7 @@ import { NumberField } from "../fields/NumberField";
 import { kindOfShape, SHAPES } from "../kinds/shapes";
 import { type Act, openMenuBelow } from "../parts/FloatMenu";
 import { Select } from "../parts/Select";
+import { Box, chakra, Flex } from "../parts/styled";
 import { startDrawing } from "../session/drawnPath";
 import { useSession } from "../session/session";
 import { select, setSelection, useSelection } from "../state/selection";

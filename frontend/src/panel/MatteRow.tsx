@@ -1,7 +1,7 @@
-import { Text } from "@chakra-ui/react";
 import type { Edit, Layer } from "../api/client";
 import { Pill } from "../parts/Pill";
 import { Select } from "../parts/Select";
+import { Text } from "../parts/styled";
 import { useSession } from "../session/session";
 import { useScene } from "../session/useScene";
 import { say } from "../state/page";

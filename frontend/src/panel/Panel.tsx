@@ -1,4 +1,3 @@
-import { Box, chakra, Flex, Text } from "@chakra-ui/react";
 import { RotateCcw } from "lucide-react";
 import { useEffect, useRef } from "react";
 import { useHasSound } from "../acts/clips";
@@ -11,6 +10,7 @@ import { timecode } from "../geometry/times";
 import { KindIcon, kindOf } from "../kinds/layers";
 import { Pill } from "../parts/Pill";
 import { Select } from "../parts/Select";
+import { Box, chakra, Flex, Text } from "../parts/styled";
 import { useSession } from "../session/session";
 import { factsOf, labelOf, placeOf, useFacts, useScene } from "../session/useScene";
 import { say } from "../state/page";

@@ -1,10 +1,10 @@
-import { Flex, Text } from "@chakra-ui/react";
 import { pathKeys } from "../acts/motionPath";
 import type { Layer } from "../api/client";
 import { Block } from "../fields/Block";
 import { NumberField } from "../fields/NumberField";
 import { timecode } from "../geometry/times";
 import { Pill } from "../parts/Pill";
+import { Flex, Text } from "../parts/styled";
 import { useSession } from "../session/session";
 import { useScene } from "../session/useScene";
 import { setSelection, useSelection } from "../state/selection";

@@ -1,9 +1,9 @@
-import { Flex } from "@chakra-ui/react";
 import type { Layer } from "../api/client";
 import { addressAt, isItem, isMask, itemsOf, layerAt, parentOf, placeIn } from "../document/items";
 import { tracksOf } from "../document/tracks";
 import { Block } from "../fields/Block";
 import { Pill } from "../parts/Pill";
+import { Flex } from "../parts/styled";
 import { useSession } from "../session/session";
 import { factsOf, labelOf, useFacts, useScene } from "../session/useScene";
 import { select, selection } from "../state/selection";

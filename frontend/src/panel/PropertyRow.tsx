@@ -1,4 +1,3 @@
-import { Box, chakra } from "@chakra-ui/react";
 import { Link2, Link2Off } from "lucide-react";
 import { row } from "../api/arrays";
 import type { Edit, Layer, PropertyFacts, Track } from "../api/client";
@@ -6,6 +5,7 @@ import { ColourField } from "../fields/ColourField";
 import { NumberField } from "../fields/NumberField";
 import { FormulaRow } from "../formula";
 import { KeySteps, Pebble } from "../keys/Pebble";
+import { Box, chakra } from "../parts/styled";
 import { useSession } from "../session/session";
 import { useFormulasOpen } from "../state/formulas";
 import { setTools, useTools } from "../state/tools";

@@ -1,4 +1,4 @@
-import { Flex } from "@chakra-ui/react";
+import { Flex } from "../parts/styled";
 
 /** A line of the panel; `reads` is what a formula reads that points at it: a layer and a property. */
 export function Row({ label, reads, children }: { label: string; reads?: string; children: React.ReactNode }) {

@@ -1,7 +1,7 @@
-import { chakra } from "@chakra-ui/react";
 import type { Edit, Layer } from "../api/client";
 import { OWN } from "../document/tracks";
 import { openMenuBelow } from "../parts/FloatMenu";
+import { chakra } from "../parts/styled";
 import { useSession } from "../session/session";
 import { setFormulaOpen, useCopied } from "../state/formulas";
 

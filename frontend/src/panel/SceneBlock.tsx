@@ -1,10 +1,10 @@
-import { Box, Flex, Text } from "@chakra-ui/react";
 import type { Edit } from "../api/client";
 import { ColourField } from "../fields/ColourField";
 import { NumberField } from "../fields/NumberField";
 import { TimeField } from "../fields/TimeField";
 import { RATES } from "../geometry/times";
 import { Select } from "../parts/Select";
+import { Box, Flex, Text } from "../parts/styled";
 import { DraftInput } from "../parts/TextInput";
 import { useSession } from "../session/session";
 import { useScene } from "../session/useScene";

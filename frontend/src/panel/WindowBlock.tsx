@@ -1,9 +1,9 @@
-import { Box, Flex } from "@chakra-ui/react";
 import type { Layer } from "../api/client";
 import { isItem } from "../document/items";
 import { tracksOf } from "../document/tracks";
 import { Block } from "../fields/Block";
 import { Pill } from "../parts/Pill";
+import { Box, Flex } from "../parts/styled";
 import { useSession } from "../session/session";
 import { factsOf, labelOf, useFacts } from "../session/useScene";
 import { FramingPad } from "./FramingPad";

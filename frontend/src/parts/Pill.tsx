@@ -1,6 +1,6 @@
-import { chakra } from "@chakra-ui/react";
 import { type ComponentProps, forwardRef } from "react";
 import { pill } from "../theme/theme";
+import { chakra } from "./styled";
 
 const Button = chakra("button", pill);
 

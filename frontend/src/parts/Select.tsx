@@ -1,5 +1,5 @@
-import { chakra } from "@chakra-ui/react";
 import { toStage } from "./focus";
+import { chakra } from "./styled";
 
 interface Props {
   label: string;

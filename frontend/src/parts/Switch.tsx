@@ -1,4 +1,4 @@
-import { chakra } from "@chakra-ui/react";
+import { chakra } from "./styled";
 
 /** A choice that is on or off. */
 export function Switch({ text, on, set }: { text: string; on: boolean; set: (on: boolean) => void }) {

@@ -1,6 +1,6 @@
-import { chakra } from "@chakra-ui/react";
 import type { ComponentProps } from "react";
 import { type Taking, useDraft } from "./draft";
+import { chakra } from "./styled";
 
 /** A one-line field. */
 export const TextInput = chakra("input", {

@@ -1,10 +1,10 @@
-import { Box, Flex, Text } from "@chakra-ui/react";
 import { ChevronDown, Plus } from "lucide-react";
 import type { Layer } from "../api/client";
 import { tracksOf } from "../document/tracks";
 import { Pill } from "../parts/Pill";
 import { Popover } from "../parts/Popover";
 import { Switch } from "../parts/Switch";
+import { Box, Flex, Text } from "../parts/styled";
 import type { Session } from "../session/session";
 import { useSession } from "../session/session";
 import { labelOf, useFacts } from "../session/useScene";

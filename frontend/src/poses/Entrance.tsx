@@ -1,4 +1,3 @@
-import { Box, Flex, Text } from "@chakra-ui/react";
 import { useState } from "react";
 import type { Edit, Layer } from "../api/client";
 import { NumberField } from "../fields/NumberField";
@@ -9,6 +8,7 @@ import { Pill } from "../parts/Pill";
 import { Popover } from "../parts/Popover";
 import { Select } from "../parts/Select";
 import { Switch } from "../parts/Switch";
+import { Box, Flex, Text } from "../parts/styled";
 import { useTryAndPlay } from "../play/tryAndPlay";
 import { useSession } from "../session/session";
 

@@ -1,4 +1,3 @@
-import { chakra, Flex, Text } from "@chakra-ui/react";
 import type { Ease, KeyRef } from "../api/client";
 import { easeOf, tracksOf } from "../document/tracks";
 import { EaseCurve } from "../easing/EaseCurve";
@@ -6,6 +5,7 @@ import { EasePopover } from "../easing/EasePopover";
 import { useEase } from "../easing/easeNames";
 import { TimeField } from "../fields/TimeField";
 import { timecode } from "../geometry/times";
+import { chakra, Flex, Text } from "../parts/styled";
 import { type Session, useSession } from "../session/session";
 import { useScene } from "../session/useScene";
 import type { Pose } from "./poses";

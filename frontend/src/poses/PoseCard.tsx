@@ -1,4 +1,3 @@
-import { Box, chakra, Flex, Text } from "@chakra-ui/react";
 import { Copy, Trash2 } from "lucide-react";
 import { useEffect, useRef } from "react";
 import { row } from "../api/arrays";
@@ -10,6 +9,7 @@ import { timecode } from "../geometry/times";
 import { deleteKeys, sameKey } from "../keys/keys";
 import { Painter } from "../paint/painter";
 import { IconButton } from "../parts/IconButton";
+import { Box, chakra, Flex, Text } from "../parts/styled";
 import { useSession } from "../session/session";
 import { useScene } from "../session/useScene";
 import { useSelection } from "../state/selection";

@@ -1,4 +1,3 @@
-import { Box, Flex, Text } from "@chakra-ui/react";
 import { useMemo, useState } from "react";
 import type { Edit, KeyRef, Layer } from "../api/client";
 import { layerAt } from "../document/items";
@@ -6,6 +5,7 @@ import { pickKeys, retimeKeys, sameKey, selectKeys } from "../keys/keys";
 import { snapsOf } from "../keys/snaps";
 import { follow } from "../parts/press";
 import { Switch } from "../parts/Switch";
+import { Box, Flex, Text } from "../parts/styled";
 import { type Session, useSession } from "../session/session";
 import { useFacts, useScene } from "../session/useScene";
 import { habits, setHabits, useHabits } from "../state/habits";

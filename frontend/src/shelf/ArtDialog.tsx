@@ -1,8 +1,8 @@
-import { Flex, Text } from "@chakra-ui/react";
 import { useRef, useState } from "react";
 import { Window } from "../fields/Window";
 import { Choice } from "../parts/Choice";
 import { Pill } from "../parts/Pill";
+import { Flex, Text } from "../parts/styled";
 import { useSession } from "../session/session";
 import { page, say, sayProblem, setPage, usePage } from "../state/page";
 import { select } from "../state/selection";

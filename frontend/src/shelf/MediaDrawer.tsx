@@ -1,4 +1,3 @@
-import { Box, chakra, Flex, Text } from "@chakra-ui/react";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { AudioLines, Trash2 } from "lucide-react";
 import { useState } from "react";
@@ -8,6 +7,7 @@ import { ratedBy, rateWords, timecode } from "../geometry/times";
 import { toNamedRegion } from "../parts/focus";
 import { IconButton } from "../parts/IconButton";
 import { Pill } from "../parts/Pill";
+import { Box, chakra, Flex, Text } from "../parts/styled";
 import { useSmallFrames } from "../play/smallFrames";
 import { useProjectScenes } from "../session/projects";
 import { useSession } from "../session/session";

@@ -1,7 +1,7 @@
-import { Flex, Text } from "@chakra-ui/react";
 import { useRef } from "react";
 import { Window } from "../fields/Window";
 import { Pill } from "../parts/Pill";
+import { Flex, Text } from "../parts/styled";
 import { useScene } from "../session/useScene";
 import { setPage, usePage } from "../state/page";
 import { useAddClips } from "./clips";

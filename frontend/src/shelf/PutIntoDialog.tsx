@@ -1,10 +1,10 @@
-import { Flex, Text } from "@chakra-ui/react";
 import { useQueryClient } from "@tanstack/react-query";
 import { useRef, useState } from "react";
 import { freshId } from "../api/token";
 import { Window } from "../fields/Window";
 import { Choice } from "../parts/Choice";
 import { Pill } from "../parts/Pill";
+import { Flex, Text } from "../parts/styled";
 import { TextInput } from "../parts/TextInput";
 import { PROJECTS } from "../session/projects";
 import { useSession } from "../session/session";

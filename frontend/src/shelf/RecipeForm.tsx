@@ -1,4 +1,3 @@
-import { Flex, Text } from "@chakra-ui/react";
 import { ArrowLeft } from "lucide-react";
 import { useEffect, useState } from "react";
 import type { Edit, Layer, RecipeFacts, RecipeField } from "../api/client";
@@ -6,6 +5,7 @@ import { NumberField } from "../fields/NumberField";
 import { inOverlay } from "../parts/focus";
 import { Pill } from "../parts/Pill";
 import { Select } from "../parts/Select";
+import { Flex, Text } from "../parts/styled";
 import { useTryAndPlay } from "../play/tryAndPlay";
 import { useSession } from "../session/session";
 import { useScene } from "../session/useScene";

@@ -1,10 +1,10 @@
-import { Box, chakra, Flex, Text } from "@chakra-ui/react";
 import { useQuery } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 import { unpackRecipes } from "../api/arrays";
 import type { Layer } from "../api/client";
 import { layerAt } from "../document/items";
 import { useRestingFrame } from "../fields/UnseenNote";
+import { Box, chakra, Flex, Text } from "../parts/styled";
 import { useSession } from "../session/session";
 import { useFacts, useScene } from "../session/useScene";
 import { useSelection } from "../state/selection";

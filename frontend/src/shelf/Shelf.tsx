@@ -1,4 +1,3 @@
-import { Box, chakra, Flex, Grid, Text } from "@chakra-ui/react";
 import { Clapperboard, ImagePlus, Images, Plus, Route, Spline } from "lucide-react";
 import { useRef } from "react";
 import type { Edit } from "../api/client";
@@ -7,6 +6,7 @@ import { SHAPES } from "../kinds/shapes";
 import { walkByArrows } from "../parts/arrowWalk";
 import { focusByKeys } from "../parts/focus";
 import { Pill } from "../parts/Pill";
+import { Box, chakra, Flex, Grid, Text } from "../parts/styled";
 import { startDrawing } from "../session/drawnPath";
 import { useScene } from "../session/useScene";
 import { type Drawer, setPage, usePage } from "../state/page";

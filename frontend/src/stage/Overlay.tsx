@@ -1,6 +1,6 @@
-import { Box, chakra } from "@chakra-ui/react";
 import { useLayoutEffect, useRef } from "react";
 import type { Point, View } from "../geometry/layerGeometry";
+import { Box, chakra } from "../parts/styled";
 import { useSession } from "../session/session";
 import { useScene } from "../session/useScene";
 import { SCOPES } from "../state/anchorScopes";

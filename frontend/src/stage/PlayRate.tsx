@@ -1,6 +1,6 @@
-import { chakra } from "@chakra-ui/react";
 import { useEffect, useRef } from "react";
 import { fps } from "../geometry/times";
+import { chakra } from "../parts/styled";
 import type { Played } from "../play/player";
 import { useScene } from "../session/useScene";
 import { usePlayback } from "../state/playback";

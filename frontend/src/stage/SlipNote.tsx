@@ -1,7 +1,7 @@
-import { Flex, Text } from "@chakra-ui/react";
 import { useSource } from "../acts/useSource";
 import type { Layer } from "../api/client";
 import { layerAt } from "../document/items";
+import { Flex, Text } from "../parts/styled";
 import { hasFilm, useSourcePictures } from "../play/sourcePictures";
 import { useScene } from "../session/useScene";
 import { useLanesView } from "../state/lanesView";

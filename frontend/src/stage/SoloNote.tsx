@@ -1,5 +1,5 @@
-import { Box } from "@chakra-ui/react";
 import { layerAt } from "../document/items";
+import { Box } from "../parts/styled";
 import { useScene } from "../session/useScene";
 import { useSceneView } from "../state/sceneView";
 

@@ -1,5 +1,5 @@
-import { Box } from "@chakra-ui/react";
 import { isKeyed } from "../document/tracks";
+import { Box } from "../parts/styled";
 import { useSession } from "../session/session";
 import { useScene } from "../session/useScene";
 import { useSelection } from "../state/selection";

@@ -1,5 +1,5 @@
-import { Flex } from "@chakra-ui/react";
 import type { LucideIcon } from "lucide-react";
+import { Flex } from "../parts/styled";
 
 interface Props {
   testId: string;

@@ -1,9 +1,9 @@
-import { chakra } from "@chakra-ui/react";
 import { useEffect, useLayoutEffect, useRef } from "react";
 import { row } from "../api/arrays";
 import type { Layer } from "../api/client";
 import type { View } from "../geometry/layerGeometry";
 import { useDraft } from "../parts/draft";
+import { chakra } from "../parts/styled";
 import { faceOf } from "../session/fontFaces";
 import { useSession } from "../session/session";
 import { useFacts, useScene } from "../session/useScene";

@@ -1,4 +1,3 @@
-import { Box, Flex, Text } from "@chakra-ui/react";
 import { useQuery } from "@tanstack/react-query";
 import { useEffect, useRef } from "react";
 import { type LayerArrays, type ResolvedMessage, unpack } from "../api/arrays";
@@ -6,6 +5,7 @@ import { api, need } from "../api/client";
 import { PIECE } from "../document/frames";
 import { Painter } from "../paint/painter";
 import { Pill } from "../parts/Pill";
+import { Box, Flex, Text } from "../parts/styled";
 import { useSession } from "../session/session";
 import { useScene } from "../session/useScene";
 import { setSceneView, useSceneView } from "../state/sceneView";

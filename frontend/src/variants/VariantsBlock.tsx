@@ -1,9 +1,9 @@
-import { Flex } from "@chakra-ui/react";
 import { Columns2, Plus, X } from "lucide-react";
 import type { Layer } from "../api/client";
 import { Block } from "../fields/Block";
 import { IconButton } from "../parts/IconButton";
 import { Pill } from "../parts/Pill";
+import { Flex } from "../parts/styled";
 import { useSession } from "../session/session";
 import { setSceneView, useSceneView } from "../state/sceneView";
 

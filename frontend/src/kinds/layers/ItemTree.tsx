@@ -1,4 +1,3 @@
-import { Box, chakra, Flex, Text } from "@chakra-ui/react";
 import { useVirtualizer } from "@tanstack/react-virtual";
 import { Copy, Group, MoveDown, MoveUp, Plus, Trash2, Ungroup } from "lucide-react";
 import { useEffect, useMemo, useRef } from "react";
@@ -22,6 +21,7 @@ import { NameField } from "../../fields/NameField";
 import { type Act, openMenuBelow } from "../../parts/FloatMenu";
 import { focusByKeys, reachedByKeys } from "../../parts/focus";
 import { IconButton } from "../../parts/IconButton";
+import { Box, chakra, Flex, Text } from "../../parts/styled";
 import { startDrawing } from "../../session/drawnPath";
 import { useSession } from "../../session/session";
 import { useScene } from "../../session/useScene";

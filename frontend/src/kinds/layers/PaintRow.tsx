@@ -1,7 +1,7 @@
-import { Flex, Text } from "@chakra-ui/react";
 import type { Edit, Layer } from "../../api/client";
 import { Pill } from "../../parts/Pill";
 import { Select } from "../../parts/Select";
+import { Flex, Text } from "../../parts/styled";
 import { gradientOf, PAINTS } from "../../session/gradients";
 import { useSession } from "../../session/session";
 import { type Paint, setSelection, useSelection } from "../../state/selection";

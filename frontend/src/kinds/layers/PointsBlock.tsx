@@ -1,4 +1,3 @@
-import { Flex, Text } from "@chakra-ui/react";
 import { row } from "../../api/arrays";
 import type { Edit, Layer } from "../../api/client";
 import { parentOf } from "../../document/items";
@@ -7,6 +6,7 @@ import { Block } from "../../fields/Block";
 import { NumberField } from "../../fields/NumberField";
 import { KeySteps, Pebble } from "../../keys/Pebble";
 import { Pill } from "../../parts/Pill";
+import { Flex, Text } from "../../parts/styled";
 import { type PathItem, runOf } from "../../session/drawnPath";
 import { useSession } from "../../session/session";
 import { setSelection, useSelection } from "../../state/selection";

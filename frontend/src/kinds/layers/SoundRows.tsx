@@ -1,8 +1,8 @@
-import { Flex, Text } from "@chakra-ui/react";
 import { Volume2, VolumeX } from "lucide-react";
 import type { Edit, Layer } from "../../api/client";
 import { NumberField } from "../../fields/NumberField";
 import { Pill } from "../../parts/Pill";
+import { Flex, Text } from "../../parts/styled";
 import { useSession } from "../../session/session";
 
 type Sound = NonNullable<Extract<Layer["content"], { kind?: "sound" }>["sound"]>;

@@ -1,4 +1,3 @@
-import { Flex, Text } from "@chakra-ui/react";
 import { Repeat2, Snowflake } from "lucide-react";
 import { useEffect, useState } from "react";
 import { row } from "../../api/arrays";
@@ -7,6 +6,7 @@ import { NumberField } from "../../fields/NumberField";
 import { timecode } from "../../geometry/times";
 import { Pill } from "../../parts/Pill";
 import { Select } from "../../parts/Select";
+import { Flex, Text } from "../../parts/styled";
 import { useSession } from "../../session/session";
 import { useScene } from "../../session/useScene";
 

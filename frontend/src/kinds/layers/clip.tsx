@@ -1,10 +1,10 @@
-import { Text } from "@chakra-ui/react";
 import { AudioLines, Film } from "lucide-react";
 import { useClips } from "../../acts/clips";
 import type { Edit, Layer } from "../../api/client";
 import { Block } from "../../fields/Block";
 import { rateWords } from "../../geometry/times";
 import { Select } from "../../parts/Select";
+import { Text } from "../../parts/styled";
 import { useSession } from "../../session/session";
 import type { LayerKind } from "./kind";
 import { SoundRows } from "./SoundRows";

@@ -1,9 +1,9 @@
-import { Text } from "@chakra-ui/react";
 import { useQuery } from "@tanstack/react-query";
 import { Image } from "lucide-react";
 import { api, type Layer, need } from "../../api/client";
 import { Block } from "../../fields/Block";
 import { Select } from "../../parts/Select";
+import { Text } from "../../parts/styled";
 import { useSession } from "../../session/session";
 import { useScene } from "../../session/useScene";
 import type { LayerKind } from "./kind";

@@ -1,4 +1,3 @@
-import { Flex, Text } from "@chakra-ui/react";
 import { useQueryClient } from "@tanstack/react-query";
 import { Clapperboard } from "lucide-react";
 import { useEffect } from "react";
@@ -10,6 +9,7 @@ import { ratedBy, rateWords, timecode } from "../../geometry/times";
 import { Pill } from "../../parts/Pill";
 import { Select } from "../../parts/Select";
 import { Switch } from "../../parts/Switch";
+import { Flex, Text } from "../../parts/styled";
 import { PROJECTS, useProjectScenes } from "../../session/projects";
 import { useSession } from "../../session/session";
 import { goIntoScene } from "../../session/trail";

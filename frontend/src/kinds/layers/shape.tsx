@@ -1,4 +1,3 @@
-import { Flex, Text } from "@chakra-ui/react";
 import { Shapes } from "lucide-react";
 import type { Edit, Layer } from "../../api/client";
 import { holds, isBare, isItem, isMask, itemsOf } from "../../document/items";
@@ -7,6 +6,7 @@ import { Block } from "../../fields/Block";
 import { NumberField } from "../../fields/NumberField";
 import { Pill } from "../../parts/Pill";
 import { Select } from "../../parts/Select";
+import { Flex, Text } from "../../parts/styled";
 import { pathIn } from "../../session/drawnPath";
 import { useSession } from "../../session/session";
 import { kindOfShape } from "../shapes";

@@ -1,4 +1,3 @@
-import { chakra, Flex } from "@chakra-ui/react";
 import { Type } from "lucide-react";
 import type { Layer } from "../../api/client";
 import { WRITTEN } from "../../document/tracks";
@@ -7,6 +6,7 @@ import { FormulaRow } from "../../formula";
 import { useDraft } from "../../parts/draft";
 import { Pill } from "../../parts/Pill";
 import { Select } from "../../parts/Select";
+import { chakra, Flex } from "../../parts/styled";
 import { useSession } from "../../session/session";
 import { useFacts } from "../../session/useScene";
 import { setFormulaOpen, useFormulasOpen, writtenBy } from "../../state/formulas";
