@@ -87,13 +87,15 @@ class Server:
     packages: str = ""
     """A folder of packages that it finds besides those that are installed."""
     options: list[str] = field(default_factory=list)
+    before: list[str] = field(default_factory=list)
+    """The words before its command."""
     read: int = 0
     """How much of its log was read."""
 
     def start(self, port: int = 0) -> None:
         """Start it, and wait for the address it prints."""
         serve = [sys.executable, "-m", "mudskipper.cli", "serve", "--demo", "--port", str(port)]
-        self.command = [*serve, *self.options, "--data", str(self.folder)]
+        self.command = [*self.before, *serve, *self.options, "--data", str(self.folder)]
         paths = [path for path in (self.packages, os.environ.get("PYTHONPATH", "")) if path]
         environment = {**os.environ, "PYTHONUNBUFFERED": "1", "PYTHONPATH": os.pathsep.join(paths)}
         with self.log.open("a") as log:

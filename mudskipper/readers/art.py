@@ -50,6 +50,11 @@ class Art:
         """How many layers it makes where each of its top groups becomes one."""
         return len(_bundles(self._opened(), each=True))
 
+    @property
+    def parts_in_all(self) -> int:
+        """How many texts and shapes it holds, at any depth."""
+        return sum(len(part["texts"]) + _shapes_in(part["items"]) for part in self.parts)
+
     def layers(self, span: Span, at: tuple[float, float] = (0.0, 0.0), *, each: bool = False) -> tuple[Layer, ...]:
         """Layers back to front, with the top left corner of the art at a point of the scene: one of all shapes, or with
         `each` one of each top group; texts are layers of their own, and part the shapes before them from those after.
@@ -192,6 +197,10 @@ def _bundles(parts: list[dict[str, Any]], *, each: bool) -> list[Bundle]:
         # Shapes after a text lie in front of it, and so in a layer of their own.
         open_ = not own and not part["texts"]
     return found
+
+
+def _shapes_in(items: list[dict[str, Any]]) -> int:
+    return sum(1 + _shapes_in(item.get("items", [])) for item in items)
 
 
 def _alone(layer: Layer) -> Scene:

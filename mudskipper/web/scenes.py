@@ -28,6 +28,7 @@ from ..export.media_loader import MediaLoader
 from ..media.clips import ClipFrames
 from ..paint.compare import shows
 from ..paint.painter import Painter
+from ..readers.apart import layers_of
 from ..readers.art import MOST_BYTES, notes_in_words, read_art
 from ..store.store import Head, Store
 from .live import LONGEST, Hub
@@ -133,7 +134,7 @@ async def add_art(
         scene = store.head(scene_id).scene
         middle = (scene.width / 2 if x is None else x, scene.height / 2 if y is None else y)
         corner = (middle[0] - art.width / 2, middle[1] - art.height / 2)
-        layers = art.layers(Span(start=0, length=scene.length), corner, each=each)
+        layers = layers_of(art, Span(start=0, length=scene.length), corner, each=each)
         edits: list[Edit] = [AddLayers(ready=layers, name=name)]
         head, outcome, base = store.apply(scene_id, edits, token)
         hub.changed(store, scene_id, revision=head.revision, client=client, said=outcome.words)

@@ -6,6 +6,7 @@ import base64
 import gzip
 import io
 import random
+from dataclasses import replace
 from typing import Any
 
 import numpy as np
@@ -22,6 +23,7 @@ from mudskipper.core.resolve.drawing import draw_list
 from mudskipper.core.resolve.items import items_resolved
 from mudskipper.core.resolve.resolved import resolve
 from mudskipper.paint.painter import Painter
+from mudskipper.readers.apart import MUCH, layers_of
 from mudskipper.readers.art import MOST_BYTES, notes_in_words, read_art
 from tests.conftest import SEARCHING, TRIALS
 from tests.readers.samples import BLOB, SAMPLES, svg
@@ -175,6 +177,22 @@ def test_groups_names_texts_and_anchors() -> None:
     line = resolve(scene, [0.0], NO_MEDIA).layers["n2"]
     baseline = text.baselines(line.inner)[0, 0]
     assert np.allclose(line.matrix[0, 4:] + [0, baseline], [80, 110], atol=1e-3)
+
+
+@pytest.mark.parametrize("each", [False, True])
+def test_layers_of_much_art_are_made_in_a_process_of_their_own(each: bool) -> None:
+    """The same, at the same places, and refused in the same words."""
+    art = read_art(CRAB.replace("</svg>", '<text y="9">Tide</text>' * 60 + "</svg>").encode(), "crab.svg")
+    here, apart = art.layers(SPAN, (7.0, 9.0), each=each), layers_of(art, SPAN, (7.0, 9.0), each=each)
+    assert len(apart) > MUCH
+    assert [one.model_dump(exclude={"id"}) for one in apart] == [one.model_dump(exclude={"id"}) for one in here]
+    full = replace(art, parts=[{**art.parts[0], "items": art.parts[0]["items"] * 5_000}])
+    told = []
+    for make in (full.layers, lambda *given, each: layers_of(full, *given, each=each)):
+        with pytest.raises(Refused) as no:
+            make(SPAN, (0.0, 0.0), each=each)
+        told.append((no.value.sentence, no.value.where, no.value.mend))
+    assert told[0] == told[1]
 
 
 def test_groups_of_one_deep_groups_and_spaced_text() -> None:

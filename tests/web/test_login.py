@@ -3,8 +3,10 @@
 from __future__ import annotations
 
 import re
+import shlex
 import socket
 import subprocess
+from contextlib import nullcontext
 from pathlib import Path
 
 import pytest
@@ -19,6 +21,7 @@ from mudskipper.web.login import Brake, own_path
 from mudskipper.web.passwords import IDLE, LONGEST, MOST, Password, Sessions, write_password
 from tests.conftest import CHROMIUM, Server
 from tests.web.conftest import HOST
+from tests.web.other_host import NAME, other_host
 from tests.web.test_security import is_problem
 
 
@@ -144,11 +147,18 @@ def test_a_password_is_changed_while_the_server_runs(tmp_path: Path) -> None:
             write_password(tmp_path, text)
 
 
-@pytest.mark.parametrize(("scheme", "host"), [("http", "localhost"), ("https", "127.0.0.1"), ("http", "")])
+@pytest.mark.parametrize(("scheme", "host"), [("http", "localhost"), ("https", "127.0.0.1"), ("http", NAME)])
 def test_a_browser_logs_in_works_and_logs_out(browser: Browser, tmp_path: Path, scheme: str, host: str) -> None:
-    """By the names of this machine, and by one that others know it by: back to the page that was asked for; an edit is
-    seen in a second window, a picture comes in, and after logging out nothing is told any more."""
-    host = host or socket.gethostname()
+    """By the names of this machine, and by one that others know it by, in a network of its own: back to the page that
+    was asked for; an edit is seen in a second window, a picture comes in, and after logging out nothing is told any
+    more."""
+    with other_host(tmp_path) if host == NAME else nullcontext([]) as there:
+        if there is None:
+            there, host = [], socket.gethostname()
+        _logs_in_works_and_logs_out(browser, tmp_path, scheme, host, there)
+
+
+def _logs_in_works_and_logs_out(browser: Browser, tmp_path: Path, scheme: str, host: str, there: list[str]) -> None:
     (tmp_path / "password").write_text("mud\n")
     options = ["--host", "0.0.0.0", "--password-file", str(tmp_path / "password")]
     if scheme == "https":
@@ -157,12 +167,17 @@ def test_a_browser_logs_in_works_and_logs_out(browser: Browser, tmp_path: Path, 
         if subprocess.run(made, capture_output=True, check=False).returncode:
             pytest.skip("openssl is not here to make a certificate")
         options += ["--certificate", str(tmp_path / "cert.pem"), "--key", str(tmp_path / "key.pem")]
-    server = Server(tmp_path / "data", options=options)
+    server = Server(tmp_path / "data", options=options, before=there)
     server.start()
     port = server.url.rstrip("/").rpartition(":")[2]
     url = f"{scheme}://{host}:{port}/"
-    args = [*CHROMIUM.split(), "--ignore-certificate-errors", f"--host-resolver-rules=MAP {host} 127.0.0.1"]
-    chromium = browser.browser_type.launch(executable_path="/usr/bin/chromium-headless-shell", args=args)
+    args = [*CHROMIUM.split(), "--ignore-certificate-errors"]
+    if not there:
+        args.append(f"--host-resolver-rules=MAP {host} 127.0.0.1")
+    program = tmp_path / "chromium"
+    program.write_text(f'#!/bin/sh\nexec {shlex.join([*there, "/usr/bin/chromium-headless-shell"])} "$@"\n')
+    program.chmod(0o755)
+    chromium = browser.browser_type.launch(executable_path=program, args=args)
     page = chromium.new_context(viewport={"width": 1280, "height": 800}).new_page()
     try:
         page.goto(url)
