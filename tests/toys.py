@@ -19,6 +19,7 @@ from mudskipper.core.draw.outlines import rounded
 from mudskipper.core.draw.pen import Pen
 from mudskipper.core.easings.base import Easing, numbers
 from mudskipper.core.edits.base import Edit, EditContext, name_of, unlocked
+from mudskipper.core.formulas.functions import Call, Function
 from mudskipper.core.geometry.bezier import Floats
 from mudskipper.core.geometry.values import Values
 from mudskipper.core.ground.base_model import Id
@@ -147,11 +148,19 @@ class Means(Format):
         return chunk.exists()
 
 
+def _tide(call: Call) -> Floats:
+    return np.cos(call.number(0) * (2 * np.pi / 12.4))
+
+
 KINDS = {
     "easings": {"late": Late}, "shapes": {"kite": Kite}, "contents": {"nest": Nest}, "edits": {"shout": Shout},
-    "checks": {"whisper": "WHISPER"}, "writers": {"means": "MEANS"},
+    "checks": {"whisper": "WHISPER"}, "writers": {"means": "MEANS"}, "functions": {"tide": "TIDE"},
 }  # fmt: skip
 WHISPER, MEANS = Whisper(), Means()
+TIDE = Function(
+    name="tide", written="tide(hours)", run=_tide, passes=slice(None),
+    sentence="How high the tide stands after so many hours, 1 at high water.", example="tide(t) * 40",
+)  # fmt: skip
 
 
 def installed(folder: Path) -> Path:

@@ -20,11 +20,12 @@ from mudskipper.core.document.scene import Scene
 from mudskipper.core.edits import apply_edits
 from mudskipper.core.edits.any_edit import AnyEdit
 from mudskipper.core.edits.formula_trial import tried, values_of
+from mudskipper.core.formulas.functions import FUNCTIONS
 from mudskipper.core.formulas.language import program_of, read
 from mudskipper.core.formulas.problem import FormulaProblem
 from mudskipper.core.formulas.reader import Program
 from mudskipper.core.formulas.ready import READY, Ready
-from mudskipper.core.formulas.table import FUNCTIONS, TABLE
+from mudskipper.core.formulas.table import TABLE
 from mudskipper.core.formulas.texts import Texts
 from mudskipper.core.ground.errors import Refused
 from mudskipper.core.resolve.context import Context

@@ -42,12 +42,15 @@ def test_groups_within_groups_are_the_same_picture(server: Server, page: Page) -
 
 
 def test_kinds_from_outside_work_everywhere(server: Server, page: Page) -> None:
-    """A shape and its property in the panel, an easing typed, an edit, a check and a format over HTTP."""
+    """A shape and its property in the panel, an easing typed, a formula's function; an edit, a check and a format over
+    HTTP."""
     kite = {"shape": "kite", "size": [200, 160], "fill": "#3b6ea8"}
     track = {"rest": [320, 180], "keys": [{"frame": 0, "value": [100, 180]}, {"frame": 40, "value": [500, 180]}]}
-    made = layer("Flyer", content={"kind": "shape", "items": [kite]}, position=track)
+    turn = {"rest": 0, "formula": "base + tide(6.2) * 20"}
+    made = layer("Flyer", content={"kind": "shape", "items": [kite]}, position=track, rotation=turn)
     studio = Studio(page, server, server.keep("Kites", [made])).open("?frame=20")
     studio.select("Flyer")
+    expect(studio.field("Rotation")).to_have_value("-20")
     before = studio.pixels()
     studio.type("Waist", "70")
     studio.settle()
@@ -63,6 +66,7 @@ def test_kinds_from_outside_work_everywhere(server: Server, page: Page) -> None:
     assert studio.layer("Flyer")["position"]["keys"][0]["ease"] == {"late": 0.6}
     assert (studio.pixels() == studio.still(20)).all()
     assert (studio.still(20) == studio.still(0)).all()
+    assert [one["written"] for one in server.get("api/formulas")["names"]][-1] == "tide(hours)"
     url = f"{server.url}api/scenes/{studio.scene_id}"
     assert httpx.post(f"{url}/edits", json={"edits": [{"edit": "shout", "layer": "flyer"}]}).status_code == 200
     expect(studio.row("FLYER")).to_be_visible()

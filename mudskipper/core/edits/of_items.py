@@ -8,7 +8,7 @@ from typing import Any
 from ..document.items_as_layers import Hold, Inside, inside, item_layer, split_address
 from ..document.properties import with_part
 from ..document.scene import Layer, Scene
-from ..formulas.flow import RANDOM
+from ..formulas.table import may_be_random
 from ..ground.base_model import Model
 from ..ground.errors import Refused
 from ..moves.held_picture import held
@@ -84,7 +84,7 @@ def _at_random(layer: Layer) -> list[str]:
     return [
         path
         for path, text in layer.formulas.items()
-        if path.startswith(("content.", "masks.", "effects.")) and any(word in text for word in RANDOM)
+        if path.startswith(("content.", "masks.", "effects.")) and may_be_random(text)
     ]
 
 

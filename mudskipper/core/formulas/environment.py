@@ -36,9 +36,21 @@ class Environment(Protocol):
     """Where a formula is evaluated: a layer's property at some frames. `lines` are those that give names, `done` is how
     many of them have, and `names` are what they gave."""
 
-    lines: Sequence[tuple[str, Callable[[Any], Any]]]
+    lines: Sequence[tuple[str, Run]]
     done: int
     names: dict[str, Any]
+    seconds: Floats
+    """The moments (n,) in seconds of the layer."""
+    local: Floats
+    """The same in frames of the layer."""
+
+    @property
+    def seed(self) -> int:
+        """What its random numbers start from."""
+
+    @property
+    def is_point(self) -> bool:
+        """Whether its value is a point."""
 
     def value(self, name: str) -> Any:
         """t, frame, fps, base, index or count."""
@@ -52,7 +64,13 @@ class Environment(Protocol):
     def layer(self, name: str, put: Callable[[str], str]) -> Reference:
         """Another layer by its name; `put` gives the formula with another name in its place."""
 
-    def call(
-        self, name: str, arguments: list[Callable[[Any], Any]], named: dict[str, Callable[[Any], Any]], free: bool
-    ) -> Any:
-        """A function that needs more than its arguments; `free` says that it goes whole into the formula's value."""
+    def placed(self, way: str, point: Floats) -> Floats:
+        """A point of the layer in the scene (`in_scene`), one of the scene in the layer's pixels (`in_layer`), or the
+        angle to it in degrees (`angle_to`)."""
+
+    def at_seconds(self, seconds: Floats, value: Run) -> Any:
+        """What a part of the formula gives at other moments (n,), in seconds of the layer."""
+
+
+Run = Callable[[Environment], Any]
+"""A part of a formula, ready to be evaluated."""

@@ -5,37 +5,7 @@ from __future__ import annotations
 import ast
 from collections import Counter
 
-RANDOM = ("wander", "noise", "random")
-BY_NUMBER = frozenset(
-    [
-        "mix",
-        "clamp",
-        "min",
-        "max",
-        "abs",
-        "sign",
-        "floor",
-        "ceil",
-        "round",
-        "sin",
-        "cos",
-        "tan",
-        "degrees",
-        "radians",
-        "sqrt",
-        "pow",
-        "exp",
-        "log",
-        "fract",
-        "saw",
-        "triangle",
-        "square",
-        "step",
-        "smoothstep",
-        "remap",
-    ]
-)
-"""Functions that work on each number of a pair by itself."""
+from .table import function_of
 
 
 def free_calls(module: ast.Module) -> set[int]:
@@ -64,16 +34,11 @@ def free_calls(module: ast.Module) -> set[int]:
             visit(node.body)
             visit(node.orelse)
         elif isinstance(node, ast.Call) and isinstance(node.func, ast.Name):
-            name = node.func.id
-            if name in RANDOM:
+            function = function_of(node.func.id)
+            if function is not None and function.random:
                 found.add(id(node))
-            elif name in BY_NUMBER:
-                for one in node.args:
-                    visit(one)
-            elif name == "stepped":
-                visit(node.args[0] if node.args else node)
-            elif name == "if_before":
-                for one in node.args[1:]:
+            elif function is not None and function.passes is not None:
+                for one in node.args[function.passes]:
                     visit(one)
 
     last = module.body[-1]

@@ -19,17 +19,17 @@ from tinycss2.color4 import parse_color
 
 from ..geometry.bezier import Floats
 from ..tracks.colour import COLOUR
-from .environment import Environment, Reference
+from .environment import Environment, Reference, Run
 from .flow import free_calls
 from .foreign import LIBRARIES
+from .functions import Call, Function
 from .problem import Faulty, FormulaProblem, Mend
 from .table import TABLE
-from .texts import Texts, chosen, cut, formatted, joined
+from .texts import Texts, chosen, joined
 from .unread import unread
+from .values import alike, numbers, part_of, plain, texts, with_gaps
 
 MOST_LETTERS, MOST_NODES, MOST_DEPTH = 2_000, 400, 40
-
-Run = Callable[[Environment], Any]
 
 OPERATORS: dict[type[ast.AST], Callable[..., Any]] = {
     ast.Add: np.add, ast.Sub: np.subtract, ast.Mult: np.multiply, ast.Div: np.divide, ast.Mod: np.mod,
@@ -58,8 +58,6 @@ WRITTEN_SO = {
     "from_scene": "from_scene(point) is written in_layer(point)",
 }  # fmt: skip
 OWN = ("position", "scale", "rotation", "opacity", "anchor")
-TEXTUAL = ("format", "letters")
-SPECIAL = ("stepped", "ease", "angle_to", "if_before", "in_scene", "in_layer", "noise", "wander", "random")
 
 
 @dataclass(frozen=True)
@@ -113,25 +111,6 @@ def parsed(text: str) -> ast.Module:
         raise Faulty(unread(text, error)) from None
     except (ValueError, MemoryError, RecursionError):
         raise Faulty(FormulaProblem(sentence="This cannot be read as a formula.", end=2)) from None
-
-
-def numbers(value: Any) -> Floats:
-    """A value as an array; Faulty where it is a text or a thing with parts."""
-    if isinstance(value, Reference):
-        value = value.now()
-    if isinstance(value, np.ndarray):
-        return value
-    raise Faulty(FormulaProblem(sentence="A text is no number, and one is expected here."))
-
-
-def plain(value: Any) -> Any:
-    """A property as its value at this moment."""
-    return value.now() if isinstance(value, Reference) else value
-
-
-def texts(value: Any) -> Texts | None:
-    """A value as texts; None where it is none."""
-    return Texts((value,)) if isinstance(value, str) else value if isinstance(value, Texts) else None
 
 
 def give_names(environment: Environment, count: int) -> None:
@@ -426,7 +405,7 @@ class _Reader:
         entry = TABLE.get(name)
         if entry is None:
             self._unknown(node.func, name, [one for one, about in TABLE.items() if about.is_function])
-        if not entry.is_function:
+        if not isinstance(entry, Function):
             self._fault(node, f"'{name}' is a value and takes nothing in brackets.")
         given = len(node.args)
         if any(isinstance(one, ast.Starred) for one in node.args) or not entry.least <= given <= entry.most:
@@ -439,36 +418,8 @@ class _Reader:
                 self._fault(node, f"{entry.written} knows no '{keyword.arg or '**'}'.")
         arguments = [self._node(part, depth) for part in node.args]
         named = {str(one.arg): self._node(one.value, depth) for one in node.keywords}
-        if name in TEXTUAL:
-            return self._textual(name, arguments)
-        if name in SPECIAL:
-            free = id(node) in self._free
-            return lambda environment: environment.call(name, arguments, named, free)
-        function = entry.run
-        assert function is not None
-
-        def run(environment: Environment) -> Floats:
-            found = [numbers(one(environment)) for one in arguments]
-            return np.asarray(function(*(found if name in ("length", "hypot") else alike(*found))))
-
-        return run
-
-    def _textual(self, name: str, arguments: list[Run]) -> Run:
-        first, second = arguments
-
-        def run(environment: Environment) -> Texts:
-            a, b = plain(first(environment)), plain(second(environment))
-            if name == "format":
-                pattern = texts(b)
-                if pattern is None:
-                    raise Faulty(FormulaProblem(sentence='format(value, "0.0") takes its pattern in quotes.'))
-                return formatted(numbers(a), pattern)
-            words = texts(a)
-            if words is None:
-                raise Faulty(FormulaProblem(sentence='letters("text", count) takes a text in quotes.'))
-            return cut(words, numbers(b))
-
-        return run
+        free = id(node) in self._free
+        return lambda environment: entry.run(Call(environment, arguments, named, free))
 
     def _method(self, node: ast.Call, function: ast.Attribute, depth: int) -> Run:
         if function.attr not in ("at", "in_scene", "in_layer") or node.keywords:
@@ -531,29 +482,3 @@ def located(run: Run, node: Any) -> Run:
             raise
 
     return at_its_place
-
-
-def with_gaps(value: Any, *decided_by: Floats) -> Floats:
-    """A value (n | 1, d) without one wherever what decided it has none: nothing is told from what is not there."""
-    gaps = [np.isnan(one).any(axis=1, keepdims=True) for one in decided_by]
-    if not any(one.any() for one in gaps):
-        return np.asarray(value)
-    return np.where(np.logical_or.reduce(np.broadcast_arrays(*gaps)), np.nan, value)
-
-
-def alike(*given: Any) -> list[Floats]:
-    """Values that go together: each a number, or all others of one kind."""
-    found = [numbers(one) for one in given]
-    widths = {one.shape[1] for one in found} - {1}
-    if len(widths) > 1:
-        raise Faulty(FormulaProblem(sentence="A pair and a colour do not go together."))
-    return found
-
-
-def part_of(value: Floats, index: int, name: str) -> Floats:
-    """A part of a pair or a colour."""
-    if value.shape[1] == 1:
-        raise Faulty(FormulaProblem(sentence=f"This is one number and has no part {name}."))
-    if not 0 <= index < value.shape[1]:
-        raise Faulty(FormulaProblem(sentence=f"A pair has the parts x and y, and no {name}."))
-    return value[:, index : index + 1]

@@ -20,6 +20,7 @@ from ...document.scene import Layer
 from ...formulas.language import program_of
 from ...formulas.mends import label_of as button_of
 from ...formulas.problem import Circle, Faulty, FormulaProblem, Mend, TooMany
+from ...formulas.table import function_of
 from ...formulas.texts import Texts, codes_of, padded, texts_of
 from ...geometry.bezier import Floats
 from ...geometry.transform import matrices, multiply
@@ -439,18 +440,12 @@ TOLD_MANY = (
     f"With those that it follows this asks for over {MOST_MOMENTS:,} moments of others at each frame. Use fewer "
     "formulas that follow each other with several delays."
 )
-REASONS = {
-    "sqrt": "the square root of less than 0", "log": "the logarithm of 0 or less",
-    "asin": "asin of what is beyond −1 to 1", "acos": "acos of what is beyond −1 to 1",
-    "pow": "a power that has no value", "exp": "a value that is too large", "tan": "a value that is too large",
-    "remap": "a division by 0",
-}  # fmt: skip
 
 
 def _why_none(text: str) -> str:
     """Why a formula may have no value, in words: of its functions and operators those that can fail."""
     called = set(re.findall(r"\b([a-z]+)\s*\(", text))
-    found = [why for name, why in REASONS.items() if name in called]
+    found = [one.fails for one in map(function_of, sorted(called)) if one is not None and one.fails]
     if "**" in text:
         found.append("a power that has no value")
     if re.search(r"/|%", text):

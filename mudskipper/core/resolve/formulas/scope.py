@@ -12,16 +12,13 @@ import numpy as np
 from ...document.items_as_layers import MASKS
 from ...document.properties import label_of
 from ...document.scene import Layer, Scene
-from ...easings.batch import ease_at
-from ...easings.text import read_ease
-from ...formulas import functions as fn
-from ...formulas.environment import Reference
+from ...formulas.environment import Reference, Run
 from ...formulas.problem import Faulty, FormulaProblem, Mend
-from ...formulas.reader import alike, give_names, numbers, plain, texts
-from ...formulas.texts import Texts, chosen
+from ...formulas.reader import give_names
+from ...formulas.texts import Texts
+from ...formulas.values import plain
 from ...geometry.bezier import Floats
 from ...geometry.transform import apply, inverse
-from ...ground.errors import Refused
 from ...tracks.base import Track
 
 if TYPE_CHECKING:
@@ -47,10 +44,10 @@ class Scope:
         self.formulas = formulas
         self.subject = layer
         self.path = path
-        self.lines: Sequence[tuple[str, Callable[[Any], Any]]] = ()
+        self.lines: Sequence[tuple[str, Run]] = ()
         self.done = 0
         self.names: dict[str, Any] = {}
-        self._stepped_in = [0]
+        self._elsewhere = [0]
         self.scene: Scene = formulas.context.scene
         self._base = base
         track = self._track = track or layer.tracks[path]
@@ -95,63 +92,31 @@ class Scope:
             raise Faulty(FormulaProblem(sentence=f"{len(found)} layers are called '{name}'. Rename one of them."))
         return _LayerThing(self, found[0])
 
-    def call(
-        self, name: str, arguments: list[Callable[[Any], Any]], named: dict[str, Callable[[Any], Any]], free: bool
-    ) -> Any:
-        if name == "stepped":
-            return self._stepped(*arguments)
-        if name == "ease":
-            return self._ease(*arguments)
-        given = [plain(one(self)) for one in arguments]
-        if name == "if_before":
-            early = self.local[:, None] < numbers(given[0])
-            words = texts(given[1]), texts(given[2])
-            if words[0] is not None and words[1] is not None:
-                return chosen(early.astype(np.float64), words[0], words[1])
-            a, b = alike(given[1], given[2])
-            return np.where(early, a, b)
-        found = [numbers(one) for one in given]
-        if name in ("in_scene", "in_layer", "angle_to"):
-            return self.placed(name, found[0], self.subject)
-        seed = numbers(named["seed"](self)) if "seed" in named else np.zeros((1, 1))
-        seed = seed + float(seed_of(self.subject, self.path))
-        apart = free and self.subject.shown[self.path].about.is_point
-        return _at_random(name, found, self.seconds[:, None], seed, 2 if apart else 1)
+    @property
+    def seed(self) -> int:
+        return seed_of(self.subject, self.path)
 
-    def _stepped(self, value: Callable[[Any], Any], per_second: Callable[[Any], Any]) -> Floats | Texts:
-        rate = numbers(per_second(self))
-        if not (rate > 0).all():
-            raise Faulty(FormulaProblem(sentence="stepped(value, per_second) takes more than 0 times a second."))
-        # As a cadence holds: a moment on the edge belongs to the value that begins there.
-        held = np.floor(self.seconds * rate[:, 0] + 1e-9) / rate[:, 0]
-        self._stepped_in[0] += 1
-        if self._stepped_in[0] > MOST_STEPPED:
+    @property
+    def is_point(self) -> bool:
+        return self.subject.shown[self.path].about.is_point
+
+    def at_seconds(self, seconds: Floats, value: Run) -> Any:
+        self._elsewhere[0] += 1
+        if self._elsewhere[0] > MOST_STEPPED:
             raise Faulty(FormulaProblem(sentence="stepped(…) stands in itself too often. Use fewer of them."))
-        frames = np.round(held * self.scene.fps, 6) + self.begin
+        frames = np.round(seconds * self.scene.fps, 6) + self.begin
         there = Scope(
             self.formulas, self.subject, self.path, frames, self._base_of(frames), held=True, track=self._track
         )
-        there._stepped_in = self._stepped_in
+        there._elsewhere = self._elsewhere
         # What the lines above gave is of these moments, too.
         there.lines = self.lines
         give_names(there, self.done)
-        found = plain(value(there))
-        return texts(found) or numbers(found)
+        return plain(value(there))
 
-    def _ease(self, name: Callable[[Any], Any], share: Callable[[Any], Any]) -> Floats:
-        words = name(self)
-        if not isinstance(words, str):
-            raise Faulty(FormulaProblem(sentence='ease("name", k) takes the name of an easing in quotes.'))
-        try:
-            easing = read_ease(words)
-        except Refused as refusal:
-            raise Faulty(FormulaProblem(sentence=refusal.sentence)) from None
-        u = numbers(share(self))
-        return ease_at(easing, np.clip(u, 0, 1).reshape(-1)).reshape(u.shape)
-
-    def placed(self, name: str, point: Floats, layer: Layer) -> Floats:
+    def placed(self, name: str, point: Floats, of: Layer | None = None) -> Floats:
         """A point in the scene, in a layer's pixels, or the angle to it; of the layer at these frames."""
-        frames = self.frames
+        frames, layer = self.frames, of or self.subject
         if point.shape[1] != 2:
             raise Faulty(FormulaProblem(sentence=f"{name}(point) takes a pair (x, y)."))
         if name == "angle_to":
@@ -183,23 +148,6 @@ class Scope:
         # These moments are held already: what is read there is not held once more.
         free = track if track.cadence is None else track.model_copy(update={"cadence": None})
         return self.formulas.base(self.subject, free, frames)
-
-
-def _at_random(name: str, given: list[Floats], seconds: Floats, seed: Floats, axes: int) -> Floats:
-    """noise, wander or random; the numbers of a pair each by itself, and a single one on as many axes, each apart."""
-    wide = max(axes, *(one.shape[1] for one in given))
-    if name == "wander":
-        rate, reach = given
-        return fn.wander(seconds * rate, np.broadcast_to(reach, (len(reach), wide)), seed)
-    columns = []
-    for axis in range(wide):
-        parts = [one[:, min(axis, one.shape[1] - 1) :][:, :1] for one in given]
-        if name == "noise":
-            columns.append(fn.noise(parts[0], seed, axis))
-            continue
-        low, high = (np.zeros((1, 1)), parts[0]) if len(parts) == 1 else parts
-        columns.append(low + (high - low) * fn.hashed(np.zeros((1, 1)), seed, axis))
-    return np.concatenate(np.broadcast_arrays(*columns), axis=1)
 
 
 def seed_of(layer: Layer, path: str) -> int:
