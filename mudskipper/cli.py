@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import gc
 import json
 import os
 import socket
@@ -317,6 +318,8 @@ def serve(
     )  # fmt: skip
     # Who waits for another's long calculation gets a turn five times as often as Python gives by itself.
     sys.setswitchinterval(0.001)
+    # What is there by now stays: searches for garbage leave it out.
+    gc.freeze()
     uvicorn.Server(config).run(sockets=[listener])
     held.close()
 

@@ -10,6 +10,7 @@ import subprocess
 import sys
 from dataclasses import asdict
 
+from ..core.document.read import collection_paused
 from ..core.document.scene import Layer, Span
 from ..core.ground.errors import Refused
 from .art import Art
@@ -39,7 +40,8 @@ def layers_of(art: Art, span: Span, at: tuple[float, float], *, each: bool) -> t
     if refused := json.loads(first).get("refused"):
         raise Refused(refused["sentence"], where=refused["where"], mend=refused["mend"])
     # One at a time: between two others get their turn.
-    return tuple(Layer.model_validate_json(line) for line in (first, *rest))
+    with collection_paused(len(child.stdout)):
+        return tuple(Layer.model_validate_json(line) for line in (first, *rest))
 
 
 def main() -> None:

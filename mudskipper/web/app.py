@@ -5,37 +5,26 @@ from __future__ import annotations
 from collections.abc import AsyncIterator
 from concurrent.futures import Executor
 from contextlib import asynccontextmanager
-from typing import get_args
 
 from anyio import CapacityLimiter
 from fastapi import FastAPI
-from fastapi.responses import JSONResponse
+from fastapi.responses import JSONResponse, Response
 
 from .. import __version__
-from ..core.checks import SAFE
-from ..core.contents import Content
-from ..core.document.scene import Blend, Layer
-from ..core.easings.batch import NAMED
-from ..core.effects import EFFECTS, Effect
-from ..core.recipes import RECIPES
-from ..core.shapes import ShapeItem
-from ..core.text.fonts import FAMILIES
-from ..core.tracks.walk import shown_kinds
 from ..export.jobs import Exports
-from ..export.writers import FORMATS
 from ..media.clips import ClipFrames
 from ..store.store import Store
 from . import clips, easings, exports, fonts, formulas, live, projects, recipes, scenes, sounds
 from . import problem_details as problems
+from .facts import facts_in_json
 from .live import AT_ONCE, Hub
 from .page import serve_page
 from .passwords import Password
-from .schemas import Facts, FamilyAnswer, FormatFacts, PropertyFacts, RecipeFacts
+from .schemas import Facts
 from .security import LOCAL, Guard
 
 UPLOADS = 4
 """Files that are taken in at once, each in memory at most once; others wait, and hold up nobody."""
-WEIGHTS = ("lightest", "heaviest", "italic")
 
 
 def create_app(
@@ -75,38 +64,10 @@ def create_app(
     for part in (projects, clips, scenes, formulas, recipes, easings, exports, fonts, sounds, live):
         app.include_router(part.router)
 
-    @app.get("/api/facts")
-    def facts() -> Facts:
+    @app.get("/api/facts", response_model=Facts)
+    def facts() -> Response:
         """Fonts, properties, formats and named easings."""
-        families = [
-            FamilyAnswer(
-                name=name,
-                **{part: getattr(f, part) for part in WEIGHTS},
-                files=fonts.files_of(f),
-            )
-            for name, f in FAMILIES.items()
-        ]
-        formats = {
-            name: FormatFacts(
-                label=form.label, still=form.still, note=form.note(transparent=False),
-                transparent_note=form.note(transparent=True),
-            )
-            for name, form in FORMATS.items()
-        }  # fmt: skip
-        properties = {pattern: PropertyFacts.of(about) for pattern, about in shown_kinds(Layer).items()}
-        tags = [Content.told_by, ShapeItem.told_by, Effect.told_by]
-        return Facts(
-            fonts=families,
-            properties=properties,
-            tags=tags,
-            formats=formats,
-            easings=NAMED,
-            safe=SAFE,
-            blends=list(get_args(Blend)),
-            effects={kind.model_fields[Effect.told_by].default: kind.label for kind in EFFECTS},
-            recipes=[RecipeFacts.of(kind) for kind in RECIPES],
-            password=asked.is_set,
-        )
+        return Response(facts_in_json(asked.is_set), media_type="application/json")
 
     @app.get("/api/{rest:path}", include_in_schema=False)
     def unknown(rest: str) -> JSONResponse:

@@ -1,0 +1,49 @@
+"""What the page asks once: fonts, properties, formats, named easings. It is the same as long as the server runs."""
+
+from __future__ import annotations
+
+from functools import lru_cache
+from typing import get_args
+
+from ..core.checks import SAFE
+from ..core.contents import Content
+from ..core.document.scene import Blend, Layer
+from ..core.easings.batch import NAMED
+from ..core.effects import EFFECTS, Effect
+from ..core.recipes import RECIPES
+from ..core.shapes import ShapeItem
+from ..core.text.fonts import FAMILIES
+from ..core.tracks.walk import shown_kinds
+from ..export.writers import FORMATS
+from . import fonts
+from .schemas import Facts, FamilyAnswer, FormatFacts, PropertyFacts, RecipeFacts
+
+WEIGHTS = ("lightest", "heaviest", "italic")
+
+
+@lru_cache(maxsize=2)
+def facts_in_json(password: bool) -> str:
+    """`Facts` of a server with or without a password."""
+    families = [
+        FamilyAnswer(name=name, **{part: getattr(f, part) for part in WEIGHTS}, files=fonts.files_of(f))
+        for name, f in FAMILIES.items()
+    ]
+    formats = {
+        name: FormatFacts(
+            label=form.label, still=form.still, note=form.note(transparent=False),
+            transparent_note=form.note(transparent=True),
+        )
+        for name, form in FORMATS.items()
+    }  # fmt: skip
+    return Facts(
+        fonts=families,
+        properties={pattern: PropertyFacts.of(about) for pattern, about in shown_kinds(Layer).items()},
+        tags=[Content.told_by, ShapeItem.told_by, Effect.told_by],
+        formats=formats,
+        easings=NAMED,
+        safe=SAFE,
+        blends=list(get_args(Blend)),
+        effects={kind.model_fields[Effect.told_by].default: kind.label for kind in EFFECTS},
+        recipes=[RecipeFacts.of(kind) for kind in RECIPES],
+        password=password,
+    ).model_dump_json()
