@@ -17,7 +17,7 @@ from PIL import Image
 
 from tests.conftest import TRIALS, Server, layer
 
-KILLS = 5 * TRIALS
+KILLS = 3 * TRIALS
 
 
 def edit_until_gone(url: str, name: str, pending: list[str], begun: threading.Event) -> int:
