@@ -15,16 +15,14 @@ import typer
 from rich.console import Console
 from rich.progress import BarColumn, MofNCompleteColumn, Progress, TextColumn, TimeRemainingColumn
 
-from .core.contents.assets import Assets
 from .core.document.properties import label_of
-from .core.document.read import read_scene
 from .core.document.scene import SCHEMA, Scene
 from .core.ground.errors import Refused
 from .data_commands import HOME, Data
 from .data_commands import install as add_data_commands
 
 if TYPE_CHECKING:
-    from .media.files import MediaFiles
+    from .opened import LoneScene
     from .web.passwords import Password
 
 app = typer.Typer(add_completion=False, no_args_is_help=True, help=__doc__, pretty_exceptions_enable=False)
@@ -45,15 +43,11 @@ def main() -> None:
         sys.exit(2)
 
 
-def scene_and_media(path: Path, media: Path | None) -> tuple[Scene, Assets, MediaFiles]:
-    """Read a scene and find its pictures and clips: files named by their ids, with or without an ending."""
-    from .media.folder import media_in_folder
+def scene_at(path: Path, media: Path | None) -> LoneScene:
+    """The scene of a file, with its pictures and clips."""
+    from .opened import open_scene
 
-    try:
-        scene = read_scene(path.read_bytes(), path.name)
-    except OSError as error:
-        raise Refused(f"It cannot be read: {error.strerror}.", where=str(path)) from None
-    return scene, *media_in_folder(scene, media or path.parent, path.name)
+    return open_scene(path, media)
 
 
 def frame_range(text: str) -> tuple[int, int]:
@@ -76,13 +70,11 @@ def resolve(
     import numpy as np
 
     from .core.resolve.resolved import as_document
-    from .core.resolve.resolved import resolve as resolve_scene
 
-    document, assets, _ = scene_and_media(scene, media)
     first, stop = frame_range(frames)
-    found = resolve_scene(document, np.arange(first, stop), assets)
+    found = scene_at(scene, media).resolve(np.arange(first, stop))
     out.write_text(json.dumps(as_document(found)))
-    console.print(f"Wrote {len(document.layers)} layers at {stop - first} frames to {out}.")
+    console.print(f"Wrote {len(found.layers)} layers at {stop - first} frames to {out}.")
     wrong = [
         f"{label_of(path, one.layer)} of '{one.layer.name}': {problem.sentence}"
         for one in found.layers.values()
@@ -107,9 +99,9 @@ def explain(
     from .core.edits.formula_trial import tried
     from .core.formulas.texts import texts_of
     from .core.resolve.formulas.scope import WRITTEN, slugs
-    from .core.resolve.resolved import resolve as resolve_scene
 
-    document, assets, _ = scene_and_media(scene, media)
+    opened = scene_at(scene, media)
+    document, assets = opened.document, opened.assets
     name, _, slug = prop.rpartition(".")
     layer = next((one for one in document.layers if one.name == name or one.id == name), None)
     if layer is None:
@@ -120,7 +112,7 @@ def explain(
             f"'{layer.name}' has no property '{slug}'.", where="--property", mend=f"It has {', '.join(slugs(layer))}."
         )
     first, stop = frame_range(frames)
-    one = resolve_scene(document, np.arange(first, stop), assets, ids=[layer.id]).layers[layer.id]
+    one = opened.resolve(np.arange(first, stop), ids=[layer.id]).layers[layer.id]
     print(f"{label_of(path, layer)} of {layer.name}: {layer.formulas.get(path) or 'no formula'}")
     print(f"Reads: {', '.join(sorted(layer.named)) or 'no other layer'}")
     if path in one.problems:
@@ -150,33 +142,25 @@ def render(
     workers: Annotated[int, typer.Option(min=1, max=64, help="Processes.")] = os.cpu_count() or 1,
 ) -> None:
     """Render a still, a film or a moving picture. The format is that of the file's ending, or the one named."""
-    from .export.jobs import process_pool
-    from .export.render import make_job, render_chunk, render_file
     from .export.writers import FORMATS
+    from .opened import kind_of
 
-    document, assets, files = scene_and_media(scene, media)
-    # A still before a moving picture of the same ending.
-    endings = {form.suffix: name for name, form in sorted(FORMATS.items(), key=lambda item: item[1].still)}
-    kind = form or endings.get(out.suffix.lower(), "")
-    if not kind:
-        ends = ", ".join(endings)
-        raise Refused(f"The file's ending names the format: {ends}; {out.name!r} has none of them.", where="--out")
-    if kind in FORMATS and FORMATS[kind].still:
-        at = frame if frame is not None else frame_range(frames)[0] if frames else 0
-        render_chunk(make_job(document, assets, files, kind, at, at + 1), at, at + 1, str(out))
-        console.print(f"Wrote frame {at} to {out}.")
-        return
-    first, stop = frame_range(frames) if frames else (0, document.length)
-    job = make_job(document, assets, files, kind, first, stop)
+    opened = scene_at(scene, media)
+    kind = kind_of(out, form or "")
+    still = FORMATS[kind].still
+    if still:
+        first = frame if frame is not None else frame_range(frames)[0] if frames else 0
+        stop = first + 1
+    else:
+        first, stop = frame_range(frames) if frames else (0, opened.document.length)
     columns = (TextColumn("{task.description}"), BarColumn(), MofNCompleteColumn(), TimeRemainingColumn())
-    with (
-        Progress(*columns, console=console) as progress,
-        process_pool(workers) as pool,
-        tempfile.TemporaryDirectory(dir=out.parent) as work,
-    ):
+    with Progress(*columns, console=console, disable=still) as progress:
         task = progress.add_task(out.name, total=stop - first)
-        render_file(job, out, Path(work) / "chunks", pool, lambda done: progress.update(task, completed=done))
-    console.print(f"Wrote frames {first} to {stop - 1} to {out}.")
+        lost = opened.render(
+            out, kind, first, stop, workers=workers, progress=lambda done: progress.update(task, completed=done)
+        )
+    what = f"frame {first}" if still else f"frames {first} to {stop - 1}"
+    console.print(" ".join((f"Wrote {what} to {out}.", *lost)))
 
 
 @app.command("import")
@@ -200,11 +184,10 @@ def import_art(
 @app.command()
 def check(scene: SceneFile, media: Media = None) -> None:
     """Say whether a scene document holds, and what the checks find in it."""
-    from .core.checks import check_scene
-
-    document, assets, _ = scene_and_media(scene, media)
+    opened = scene_at(scene, media)
+    document = opened.document
     console.print(f"{scene.name} holds: '{document.name}', {len(document.layers)} layers, {document.length} frames.")
-    for finding in check_scene(document, assets):
+    for finding in opened.check():
         print(f"{finding.check}: {finding.sentence}{' (left as it is)' if finding.left else ''}")
 
 
@@ -216,19 +199,15 @@ def edit(
     media: Media = None,
 ) -> None:
     """Apply typed edits to a scene document."""
-    from pydantic import TypeAdapter, ValidationError
-
-    from .core.edits import apply_edits
-    from .core.edits.any_edit import AnyEdit
-    from .core.ground.errors import refusal_of
-
-    document, assets, _ = scene_and_media(scene, media)
+    opened = scene_at(scene, media)
     try:
-        given = TypeAdapter(list[AnyEdit]).validate_json(edits.read_bytes())
-    except ValidationError as error:
-        raise refusal_of(error, edits.name) from None
-    outcome = apply_edits(document, list(given), assets)
-    out.write_text(outcome.scene.to_json() + "\n")
+        given = json.loads(edits.read_bytes())
+    except ValueError as error:
+        raise Refused(f"It is no JSON: {error}.", where=edits.name) from None
+    if not isinstance(given, list):
+        raise Refused("It must be a list of edits, as the API takes them.", where=edits.name)
+    outcome = opened.edit(*given)
+    opened.save(out)
     console.print(f"{outcome.words}. {' '.join(outcome.notices)}")
 
 

@@ -12,6 +12,7 @@ from typing import Annotated, ClassVar, Literal, Self
 import numpy as np
 
 from mudskipper.core.checks.base import Check, Finding
+from mudskipper.core.contents.assets import Assets
 from mudskipper.core.contents.base import Around, Content
 from mudskipper.core.document.scene import Scene
 from mudskipper.core.draw.inks import Layering, StrokeInk
@@ -28,7 +29,11 @@ from mudskipper.core.resolve.layers import ResolvedLayer
 from mudskipper.core.shapes.base import SizedItem
 from mudskipper.core.tracks.colour import ColourTrack
 from mudskipper.core.tracks.kinds import NumberTrack
-from mudskipper.export.writers.base import Film, Format, whole
+from mudskipper.export.film import Film, Sound
+from mudskipper.export.order import Order
+from mudskipper.export.writers.base import Format, Run, whole
+from mudskipper.export.writers.pixels import PixelFormat
+from mudskipper.media.files import MediaFiles
 
 
 class Late(Easing):
@@ -129,7 +134,7 @@ class Whisper(Check):
         return Finding(check=self.name, layer=one.layer.id, frame=0, figure=1.0, sentence=sentence)
 
 
-class Means(Format):
+class Means(PixelFormat):
     """A format: the mean colour of each frame, a line each."""
 
     kind, label, suffix, media_type = "means", "Mean colours", ".txt", "text/plain"
@@ -137,15 +142,32 @@ class Means(Format):
     def note(self, transparent: bool) -> str:
         return "One colour for each frame."
 
-    def write(self, path: Path, frames: Iterable[np.ndarray], film: Film) -> None:
+    def encode(self, path: Path, frames: Iterable[np.ndarray], film: Film) -> None:
         with whole(path) as part:
             part.write_text("".join(f"{np.rint(pixels.mean(axis=(0, 1)))[:3].tolist()}\n" for pixels in frames))
 
-    def join(self, chunks: list[Path], lengths: list[int], out: Path, film: Film) -> None:
+    def join(self, chunks: list[Path], lengths: list[int], out: Path, film: Film, sound: Sound | None = None) -> None:
         out.write_text("".join(chunk.read_text() for chunk in chunks))
 
     def is_whole(self, chunk: Path) -> bool:
         return chunk.exists()
+
+
+class Names(Format):
+    """A format that takes no pixels: the names of the layers, a line each."""
+
+    kind, label, suffix, media_type = "names", "Names of layers", ".txt", "text/plain"
+
+    def note(self, transparent: bool) -> str:
+        return "What the layers are called."
+
+    def write(
+        self, scene: Scene, assets: Assets, files: MediaFiles, order: Order, out: Path, run: Run
+    ) -> tuple[str, ...]:
+        with whole(out) as part:
+            part.write_text("\n".join(layer.name for layer in scene.layers))
+        run.progress(order.stop - order.first)
+        return ("Everything but the names was left out.",)
 
 
 def _tide(call: Call) -> Floats:
@@ -154,9 +176,9 @@ def _tide(call: Call) -> Floats:
 
 KINDS = {
     "easings": {"late": Late}, "shapes": {"kite": Kite}, "contents": {"nest": Nest}, "edits": {"shout": Shout},
-    "checks": {"whisper": "WHISPER"}, "writers": {"means": "MEANS"}, "functions": {"tide": "TIDE"},
+    "checks": {"whisper": "WHISPER"}, "writers": {"means": "MEANS", "names": "NAMES"}, "functions": {"tide": "TIDE"},
 }  # fmt: skip
-WHISPER, MEANS = Whisper(), Means()
+WHISPER, MEANS, NAMES = Whisper(), Means(), Names()
 TIDE = Function(
     name="tide", written="tide(hours)", run=_tide, passes=slice(None),
     sentence="How high the tide stands after so many hours, 1 at high water.", example="tide(t) * 40",

@@ -14,10 +14,16 @@ from ..core.resolve.drawing import draw_list
 from ..core.resolve.resolved import resolve
 from ..demo.harbour import harbour
 from ..demo.low_tide_week import opener
-from ..export.jobs import process_pool
+from ..export.film import Film
+from ..export.frames import frames_of
 from ..export.media_loader import load_picture
-from ..export.render import frames_of, make_job, render_chunk, render_file
-from ..export.writers import FORMATS, Film
+from ..export.order import make_order
+from ..export.processes import process_pool
+from ..export.render import render_file
+from ..export.writers.base import Run
+from ..export.writers.pixels import encode_chunk
+from ..export.writers.png import PNG
+from ..export.writers.webm import WebM
 from ..media.files import MediaFiles
 from ..paint.painter import Painter
 from .sample import best
@@ -30,11 +36,12 @@ def bench_export(say: Callable[[str], None]) -> None:
         path.write_bytes(harbour())
         scene = opener("harbour")
         info = Assets({"harbour": PictureInfo(id="harbour", width=1920, height=1080)})
-        job = make_job(scene, info, MediaFiles({"harbour": str(path)}), "webm", 0, 96)
+        files, form = MediaFiles({"harbour": str(path)}), WebM()
+        order = make_order(scene, info, files, "webm", 0, 96)
         count = 24
-        pixels = [p.pixels() for p in frames_of(job, 0, count)]
+        pixels = [p.pixels() for p in frames_of(scene, info, files, 0, count)]
         encoder = best(
-            lambda: FORMATS["webm"].write(Path(folder) / "e", iter(pixels), Film((1920, 1080), (30, 1))), 1
+            lambda: form.encode(Path(folder) / "e", iter(pixels), Film((1920, 1080), (30, 1))), 1
         )  # fmt: skip
         drawing = draw_list(resolve(scene, np.arange(count), info))
         painter = Painter(1920, 1080, lambda *_: load_picture(str(path)))
@@ -45,18 +52,17 @@ def bench_export(say: Callable[[str], None]) -> None:
                 painter.pixels(opaque=True)
 
         painted = best(skia_alone, 2)
-        whole = best(lambda: render_chunk(job, 0, count, str(Path(folder) / "c")), 1)
+        whole = best(lambda: encode_chunk(form, order, files, 0, count, str(Path(folder) / "c")), 1)
         say(f"1080p frames painted and encoded (WebM): {whole / count:.1f} ms a frame, skia alone {painted / count:.1f} + "
             f"encoder alone {encoder / count:.1f} ms: {(painted + encoder) / whole:.2f} of what they allow (target 0.9)")  # fmt: skip
         times = []
         for workers in (1, 2):
             with process_pool(workers) as pool:
                 list(pool.map(int, range(workers * 2)))
-                warm = make_job(scene, info, MediaFiles({"harbour": str(path)}), "png", 0, 1)
                 for n in range(workers * 2):
-                    pool.submit(render_chunk, warm, 0, 1, str(Path(folder) / f"w{n}")).result()
+                    pool.submit(encode_chunk, PNG(), order, files, 0, 1, str(Path(folder) / f"w{n}")).result()
                 begin = time.perf_counter()
-                render_file(job, Path(folder) / "o.webm", Path(folder) / f"work{workers}", pool, lambda _: None)
+                render_file(order, files, Path(folder) / "o.webm", Run(Path(folder) / f"work{workers}", pool))
                 times.append(time.perf_counter() - begin)
         say(
             f"96 frames by one process {times[0]:.1f} s, by two {times[1]:.1f} s: {times[0] / times[1]:.2f} × (target 1.8 ×)"

@@ -23,7 +23,7 @@ def fill_store(store: Store) -> None:
     project = store.make_project("Low Tide Week")
     painted = store.folder / "cache" / "harbour.png.part"
     painted.write_bytes(harbour())
-    picture = store.keep_picture(project, "Harbour at dusk.png", Picture(1920, 1080, painted))
+    picture = store.pictures.keep(project, "Harbour at dusk.png", Picture(1920, 1080, painted))
     clip = store.clips.keep(project, "Harbour at dusk.mp4", FILM)
     for made in (opener(picture.id), tide_gauge(), bird_race(), shore_crab(), harbour_window(picture.id)):
         store.make_scene(project, made)

@@ -5,12 +5,9 @@ from __future__ import annotations
 import hashlib
 import json
 import logging
-import multiprocessing
-import os
 import re
 import shutil
 import threading
-import time
 import zlib
 from concurrent.futures import Executor, ProcessPoolExecutor, ThreadPoolExecutor
 from dataclasses import replace
@@ -20,31 +17,18 @@ from typing import Any
 from ..core.document.read import read_scene
 from ..core.document.scene import Scene
 from ..core.ground.errors import Refused
+from ..media.files import MediaFiles
 from ..store.faults import disk_faults
 from ..store.store import Store
 from ..store.tables import Job as JobRow
-from .render import Cancelled, Job, inner_scenes, make_job, render_file
+from .order import Order, inner_scenes, make_order
+from .processes import process_pool
+from .render import render_file
 from .writers import FORMATS
+from .writers.base import Cancelled, Run
 
 log = logging.getLogger("mudskipper.export")
 OPEN = ("queued", "running")
-
-
-def process_pool(workers: int = 2) -> ProcessPoolExecutor:
-    """Fresh processes, since a forked one would inherit the encoder's threads; they end with the one that made them."""
-    context = multiprocessing.get_context("spawn")
-    return ProcessPoolExecutor(workers, mp_context=context, initializer=end_with, initargs=(os.getpid(),))
-
-
-def end_with(parent: int) -> None:
-    """End this process as soon as its parent has ended, however that ended."""
-
-    def watch() -> None:
-        while os.getppid() == parent:
-            time.sleep(0.5)
-        os._exit(1)
-
-    threading.Thread(target=watch, daemon=True).start()
 
 
 KEPT_STOPPED = 20
@@ -66,7 +50,7 @@ class Exports:
 
     def resume(self) -> None:
         """Queue again what was open when the server last stopped; finished chunks are kept, those of no use go."""
-        jobs = self._store.jobs()
+        jobs = self._store.jobs.all()
         stopped = [job for job in jobs if job.state == "cancelled"][:KEPT_STOPPED]
         used = {self._parts(job).name for job in (*stopped, *(one for one in jobs if one.state in (*OPEN, "failed")))}
         for folder in (self._store.folder / "exports").iterdir():
@@ -85,11 +69,11 @@ class Exports:
 
     def jobs(self, scene_id: str) -> list[JobRow]:
         """The jobs of a scene, newest first, as they are, also where the disk had no room to say so."""
-        return [self._as_is(job) for job in self._store.jobs(scene_id)]
+        return [self._as_is(job) for job in self._store.jobs.all(scene_id)]
 
     def job(self, job_id: str) -> JobRow:
         """A job as it is."""
-        return self._as_is(self._store.job(job_id))
+        return self._as_is(self._store.jobs.one(job_id))
 
     def _as_is(self, job: JobRow) -> JobRow:
         for name, value in self._unsaved.get(job.id, {}).items():
@@ -103,7 +87,7 @@ class Exports:
         with self._lock:
             held = self._unsaved.pop(job_id, {}) | fields
         try:
-            self._store.update_job(job_id, **held)
+            self._store.jobs.update(job_id, **held)
         except Exception:
             log.exception("how export %s stands could not be written", job_id)
             with self._lock:
@@ -116,17 +100,17 @@ class Exports:
             raise Refused(f"This export is {job.state}; only one that failed or was stopped is started again.")
         with self._lock:
             self._stopping.discard(job_id)
-        self._store.update_job(job_id, state="queued", failure="", done=0)
+        self._store.jobs.update(job_id, state="queued", failure="", done=0)
         self._queue(job_id)
-        return self._store.job(job_id)
+        return self._store.jobs.one(job_id)
 
     def start(self, scene_id: str, kind: str, first: int, stop: int) -> JobRow:
         """Queue an export of the scene as it stands now."""
         head = self._store.head(scene_id)
         assets = self._store.assets(head.project_id)
         inner = packed_scenes(inner_scenes(head.scene, assets))
-        self._job(scene_id, head.revision, kind, first, stop, inner)
-        row = self._store.make_job(
+        self._order(scene_id, head.revision, kind, first, stop, inner)
+        row = self._store.jobs.make(
             scene_id=scene_id, revision=head.revision, kind=kind, first=first, stop=stop, inner=inner
         )
         self._queue(row.id)
@@ -169,36 +153,36 @@ class Exports:
     def _queue(self, job_id: str) -> None:
         self._line.submit(self._run, job_id)
 
-    def _job(self, scene_id: str, revision: int, kind: str, first: int, stop: int, inner: bytes) -> Job:
+    def _order(
+        self, scene_id: str, revision: int, kind: str, first: int, stop: int, inner: bytes
+    ) -> tuple[Order, MediaFiles]:
         store = self._store
         project = store.head(scene_id).project_id
         scene = store.revision(scene_id, revision)
         assets = replace(store.assets(project), scenes={one.id: one for one in unpacked_scenes(inner)})
-        return make_job(scene, assets, store.media_files(project), kind, first, stop)
+        files = store.media_files(project)
+        return make_order(scene, assets, files, kind, first, stop), files
 
     def _run(self, job_id: str) -> None:
         store = self._store
-        row = store.job(job_id)
+        row = store.jobs.one(job_id)
         if row.state not in OPEN or self._closed:
             return
         parts = self._parts(row)
         try:
-            store.update_job(job_id, state="running")
-            job = self._job(row.scene_id, row.revision, row.kind, row.first, row.stop, row.inner)
+            store.jobs.update(job_id, state="running")
+            order, files = self._order(row.scene_id, row.revision, row.kind, row.first, row.stop, row.inner)
             name = store.revision(row.scene_id, row.revision).name
             file = f"{safe_name(name)}-{job_id}{FORMATS[row.kind].suffix}"
             if self._executor is None:
                 self._executor = process_pool()
+            run = Run(
+                parts, self._executor, lambda done: store.jobs.update(job_id, done=done),
+                lambda: job_id in self._stopping or self._closed,
+            )  # fmt: skip
             with disk_faults(store.folder):
-                render_file(
-                    job,
-                    store.folder / "exports" / file,
-                    parts,
-                    self._executor,
-                    lambda done: store.update_job(job_id, done=done),
-                    lambda: job_id in self._stopping or self._closed,
-                )
-            self._save(job_id, state="done", file=file)
+                lost = render_file(order, files, store.folder / "exports" / file, run)
+            self._save(job_id, state="done", file=file, notes=" ".join(lost))
         except Cancelled:
             if not self._closed:
                 self._save(job_id, state="cancelled")

@@ -4,14 +4,23 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 from dataclasses import dataclass, field
+from pathlib import Path
 
 from .clips import ClipFile
+from .digests import digest_of
 
 
 @dataclass(frozen=True)
 class MediaFiles:
-    """The PNG file of each picture, and the files of each clip, by their ids; and the folder of the clips' samples."""
+    """On this machine: the PNG file of each picture, and the files of each clip, by their ids; and the folder of the
+    clips' samples."""
 
     pictures: Mapping[str, str] = field(default_factory=dict)
     clips: Mapping[str, ClipFile] = field(default_factory=dict)
     sounds: str = ""
+    digests: Mapping[str, str] = field(default_factory=dict)
+    """The digests of pictures, where they are known; else they are taken of the files."""
+
+    def digest(self, picture: str) -> str:
+        """The SHA-256 of a picture's file, by which it is known on every machine."""
+        return self.digests.get(picture) or digest_of(Path(self.pictures[picture]))

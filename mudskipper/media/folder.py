@@ -16,6 +16,7 @@ from ..core.document.read import read_scene
 from ..core.document.scene import Scene
 from ..core.ground.errors import Refused
 from .clips import ClipFile, probe_clip
+from .digests import digest_of
 from .files import MediaFiles
 from .sounds import squares_in
 
@@ -67,7 +68,7 @@ def clip_at(path: Path) -> ClipFile:
     stamps = folder / "clip.npy"
     facts = probe_clip(path, stamps, path.name)
     film = folder / "clip.npy.mkv" if facts.get("converted") else path
-    return ClipFile(str(path), str(film), str(stamps), json.dumps(facts))
+    return ClipFile(digest_of(path), str(film), str(stamps), json.dumps(facts))
 
 
 def _own_folder() -> Path:

@@ -9,6 +9,7 @@ import io
 import subprocess
 import sys
 import tempfile
+import threading
 from collections.abc import Iterator
 from contextlib import contextmanager
 from dataclasses import dataclass
@@ -20,6 +21,7 @@ from ..core.ground.errors import Refused
 from .budget import DECODING, of_picture
 from .decoding import KINDS, SECONDS
 
+_opening = threading.Lock()
 MOST_BYTES = 64 * 1024 * 1024
 MOST_SIDE = 16_384
 MOST_PIXELS = 80_000_000
@@ -59,11 +61,21 @@ def read_picture(data: bytes, name: str, folder: Path | None = None) -> Iterator
         yield Picture(*size, out)
 
 
+@contextmanager
+def _any_size() -> Iterator[None]:
+    """A block in which Pillow opens pictures of any size: it is looked at here, in words."""
+    with _opening:
+        usual, Image.MAX_IMAGE_PIXELS = Image.MAX_IMAGE_PIXELS, None
+        try:
+            yield
+        finally:
+            Image.MAX_IMAGE_PIXELS = usual
+
+
 def check_size(data: bytes, name: str) -> int:
     """How many pixels a picture has, from its header alone; Refused where it is no picture or is too large."""
-    Image.MAX_IMAGE_PIXELS = None
     try:
-        with Image.open(io.BytesIO(data), formats=list(KINDS)) as image:
+        with _any_size(), Image.open(io.BytesIO(data), formats=list(KINDS)) as image:
             width, height = image.size
     except Exception:
         raise Refused(

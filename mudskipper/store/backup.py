@@ -9,9 +9,10 @@ from dataclasses import dataclass
 from pathlib import Path
 
 from ..core.ground.errors import Refused
+from ..media.digests import digest_of
 from .check_data import faults_in, opened
 from .faults import DATABASE, disk_faults
-from .media_rows import digest_of, media_rows
+from .media_rows import media_rows
 
 
 @dataclass(frozen=True)

@@ -9,8 +9,9 @@ from pathlib import Path
 
 from ..core.document.read import read_scene
 from ..core.ground.errors import Refused
+from ..media.digests import digest_of
 from .faults import DATABASE
-from .media_rows import digest_of, media_rows
+from .media_rows import media_rows
 
 
 def opened(folder: Path) -> sqlite3.Connection:

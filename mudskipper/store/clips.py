@@ -8,15 +8,15 @@ import re
 import shutil
 import threading
 import uuid
-from collections.abc import Callable
-from contextlib import AbstractContextManager, suppress
+from contextlib import suppress
 from pathlib import Path
 
 from ..core.contents.assets import Assets, ClipInfo
 from ..core.document.scene import new_id
 from ..media.clips import ClipFile, probe_clip
+from ..media.digests import digest_of
+from .connection import Connection
 from .faults import Gone, disk_faults
-from .media_rows import digest_of
 from .tables import ClipRow
 
 KEPT = ".film"
@@ -28,18 +28,10 @@ UNFINISHED = re.compile(r"[0-9a-f]{32}\.\d+\.")
 class Clips:
     """Takes clips in and gives them out. The same file twice is one clip of a project."""
 
-    def __init__(
-        self,
-        folder: Path,
-        lock: threading.RLock,
-        session: Callable[[], AbstractContextManager[None]],
-        writing: Callable[[], AbstractContextManager[None]],
-        assets: dict[str, Assets],
-    ) -> None:
-        self._folder = folder
+    def __init__(self, connection: Connection, lock: threading.RLock, assets: dict[str, Assets]) -> None:
+        self._folder = connection.folder
+        self._session, self._writing = connection.session, connection.writing
         self._lock = lock
-        self._session = session
-        self._writing = writing
         self._assets = assets
 
     def part(self) -> Path:

@@ -2,13 +2,9 @@
 
 from __future__ import annotations
 
-import hashlib
 import sqlite3
 from collections.abc import Iterator
 from dataclasses import dataclass
-from pathlib import Path
-
-PIECE = 2**20
 
 
 @dataclass(frozen=True)
@@ -34,12 +30,3 @@ def media_rows(database: sqlite3.Connection) -> Iterator[MediaFile]:
         if one.file not in seen:
             seen.add(one.file)
             yield one
-
-
-def digest_of(path: Path, more: str = "") -> str:
-    """The SHA-256 of a text and a file, in hexadecimal digits."""
-    found = hashlib.sha256(more.encode())
-    with path.open("rb") as file:
-        while piece := file.read(PIECE):
-            found.update(piece)
-    return found.hexdigest()

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import json
-import os
 import sqlite3
 import threading
 import zlib
@@ -22,21 +21,23 @@ from ..core.contents.assets import Assets, PictureInfo
 from ..core.document.nesting import Shows, refuse_nesting_around
 from ..core.document.read import read_scene, read_written, schema_form
 from ..core.document.scene import Scene, new_id
-from ..core.easings.batch import Ease
 from ..core.edits import Edit, Outcome, apply_edits, unkeyed_in_pose, words_of
 from ..core.edits.any_edit import AnyEdit
 from ..core.geometry.bezier import Floats
 from ..core.ground.errors import Refused
 from ..media.files import MediaFiles
-from ..media.pictures import Picture, read_picture
 from ..media.sounds import Sounds
 from .clips import Clips
-from .faults import DATABASE, Gone, disk_faults
-from .media_rows import digest_of
+from .connection import Connection
+from .faults import Gone
+from .history import Step, child_of, line_of, steps_of
+from .jobs import Jobs
+from .pictures import Pictures
+from .presets import Presets
 from .project_scenes import ProjectScenes
 from .recent_scenes import KeptScenes
 from .shown_scenes import ShownScenes
-from .tables import ClipRow, Document, Job, PictureRow, PresetRow, Project, Revision, SceneRow, database, open_database
+from .tables import ClipRow, Document, Job, PictureRow, Project, Revision, SceneRow
 
 
 @dataclass(frozen=True)
@@ -50,18 +51,24 @@ class Head:
     redo_words: str | None
 
 
-@dataclass(frozen=True)
-class Step:
-    """A step of a scene's history: its revision, what was done in words, when, and whether the scene stands there."""
-
-    revision: int
-    words: str
-    made_at: str
-    here: bool
-
-
+MOST_TRIED = 64
+"""Scenes of which the last trial is kept: what follows it is most often the same edit, to be kept."""
 MOST_HEADS = 200
 """Scenes that are kept as they stand; another one is read again when it is asked for."""
+
+
+@dataclass(frozen=True)
+class _Tried:
+    """What edits make of a scene as it stood."""
+
+    head: Head
+    assets: Assets
+    edits: list[Edit]
+    outcome: Outcome
+
+    def goes_for(self, head: Head, assets: Assets, edits: list[Edit]) -> bool:
+        """Whether these edits of a scene are the ones that were tried on it."""
+        return self.head is head and self.assets is assets and self.edits == edits
 
 
 class SceneLock:
@@ -77,7 +84,6 @@ class SceneLock:
         self._lock.release()
 
 
-EASES: TypeAdapter[Ease] = TypeAdapter(Ease)
 EDITS: TypeAdapter[list[AnyEdit]] = TypeAdapter(list[AnyEdit])
 
 
@@ -88,36 +94,25 @@ class Store:
         self.folder = folder
         for name in ("media", "exports", "cache"):
             (folder / name).mkdir(parents=True, exist_ok=True)
-        path = folder / DATABASE
-        open_database(path)
+        self._connection = connection = Connection(folder)
+        self.session, self._writing = connection.session, connection.writing
         # As long as one connection is open the log of the database stays where it is: on a full disk a new one could
         # not be made, and nothing could be read.
-        self._keeper = sqlite3.connect(path, check_same_thread=False)
+        self._keeper = sqlite3.connect(connection.path, check_same_thread=False)
         self._keeper.execute("SELECT count(*) FROM scene").fetchone()
         self._lock = threading.RLock()
         # Whoever holds a lock keeps it; one that nobody holds is gone.
         self._locks: WeakValueDictionary[str, SceneLock] = WeakValueDictionary()
         self._heads: OrderedDict[str, Head] = OrderedDict()
+        self._tried: OrderedDict[str, _Tried] = OrderedDict()
         self._kept = KeptScenes()
         self._shown = ShownScenes(self._shown_by)
         self._assets: dict[str, Assets] = {}
         self.sounds = Sounds(folder / "cache" / "sounds")
-        self.clips = Clips(folder, self._lock, self.session, self._writing, self._assets)
-
-    @contextmanager
-    def session(self) -> Iterator[None]:
-        """A connection of this thread's own for the time of a block."""
-        if database.is_closed():
-            with database.connection_context():
-                yield
-        else:
-            yield
-
-    @contextmanager
-    def _writing(self) -> Iterator[None]:
-        """One transaction; a full disk is answered in words, and nothing is half written."""
-        with disk_faults(self.folder), self.session(), database.atomic("IMMEDIATE"):
-            yield
+        self.clips = Clips(connection, self._lock, self._assets)
+        self.pictures = Pictures(connection, self._lock, self._assets)
+        self.presets = Presets(connection)
+        self.jobs = Jobs(connection)
 
     def _of(self, scene_id: str) -> SceneLock:
         """The lock under which one scene is changed; the others go on meanwhile."""
@@ -143,11 +138,7 @@ class Store:
 
     def project(self, project_id: str) -> Project:
         """A project by its id."""
-        with self.session():
-            found = Project.get_or_none(Project.id == project_id)
-        if found is None:
-            raise Gone("This project is not there any more.", mend="Go back to the list of projects.")
-        return found
+        return self._connection.project(project_id)
 
     def rename_project(self, project_id: str, name: str) -> Project:
         """Give a project another name."""
@@ -228,7 +219,7 @@ class Store:
         """Bring a scene that cannot be read to its last revision that can; Refused where there is none, or no need."""
         with self._of(scene_id), self.session():
             row = self._scene_row(scene_id)
-            line, here = self._line(scene_id, row.head)
+            line, here = line_of(scene_id, row.head)
             for number in reversed(line[: here + 1]):
                 try:
                     scene = self.revision(scene_id, number)
@@ -246,7 +237,19 @@ class Store:
     def try_edits(self, scene_id: str, edits: list[Edit]) -> Outcome:
         """What edits would make of a scene; nothing is kept."""
         head = self.head(scene_id)
-        return apply_edits(head.scene, edits, self.assets(head.project_id))
+        assets = self.assets(head.project_id)
+        with self._lock:
+            last = self._tried.get(scene_id)
+        # What other scenes show may have changed meanwhile.
+        if last is not None and last.goes_for(head, assets, edits) and not head.scene.scenes:
+            return last.outcome
+        outcome = apply_edits(head.scene, edits, assets)
+        with self._lock:
+            self._tried[scene_id] = _Tried(head, assets, edits, outcome)
+            self._tried.move_to_end(scene_id)
+            while len(self._tried) > MOST_TRIED:
+                self._tried.popitem(last=False)
+        return outcome
 
     def apply(
         self, scene_id: str, edits: list[Edit], token: str | None = None, run: str | None = None
@@ -324,7 +327,7 @@ class Store:
         if run is None or len(edits) != 1:
             return None
         row = Revision.get_by_id(head.revision)
-        if row.run != run or row.parent is None or self._child(head.scene.id, head.revision) is not None:
+        if row.run != run or row.parent is None or child_of(head.scene.id, head.revision) is not None:
             return None
         before = EDITS.validate_json(row.edits)
         both = before[0].joined(edits[0]) if len(before) == 1 else None
@@ -345,7 +348,7 @@ class Store:
         """Move the head to the newest revision that was made from it."""
         with self._of(scene_id), self.session():
             head = self.head(scene_id)
-            child = self._child(scene_id, head.revision)
+            child = child_of(scene_id, head.revision)
             if child is None:
                 raise Refused("There is nothing to redo in this scene.")
             return self._move_head(head, child.id)
@@ -387,7 +390,7 @@ class Store:
     def _remember(self, scene: Scene, number: int, project_id: str) -> Head:
         with self.session():
             row = Revision.select(Revision.words, Revision.parent).where(Revision.id == number).get()
-            child = self._child(scene.id, number)
+            child = child_of(scene.id, number)
         undo = row.words if row.parent is not None else None
         head = Head(scene, number, project_id, undo, child.words if child else None)
         with self._lock:
@@ -398,13 +401,6 @@ class Store:
         self._kept.keep(number, scene)
         self._shown.stands(project_id, scene)
         return head
-
-    @staticmethod
-    def _child(scene_id: str, number: int) -> Revision | None:
-        fields = Revision.select(Revision.id, Revision.words)
-        found = fields.where((Revision.scene_id == scene_id) & (Revision.parent == number))
-        child: Revision | None = found.order_by(Revision.id.desc()).first()
-        return child
 
     # history
 
@@ -418,102 +414,18 @@ class Store:
         """
         head = self.head(scene_id)
         with self.session():
-            line, here = self._line(scene_id, head.revision)
+            line, here = line_of(scene_id, head.revision)
             if first is None:
                 first = here // count * count if count else 0
-            wanted = line[first : None if count is None else first + count]
-            rows: dict[int, tuple[str, str]] = {}
-            for start in range(0, len(wanted), 500):
-                part = wanted[start : start + 500]
-                query = Revision.select(Revision.id, Revision.words, Revision.made_at).where(Revision.id.in_(part))
-                rows |= {row.id: (row.words, row.made_at.isoformat()) for row in query}
-        steps = [Step(number, *rows[number], number == head.revision) for number in wanted]
+            steps = steps_of(line[first : None if count is None else first + count], head.revision)
         return steps, first, len(line), here
-
-    @staticmethod
-    def _line(scene_id: str, head: int) -> tuple[list[int], int]:
-        """The revisions from the first to the head, and on to the newest made from it; and the place of the head."""
-        up = database.execute_sql(
-            "WITH RECURSIVE up (id, parent) AS (SELECT id, parent FROM revision WHERE id = ? UNION ALL"
-            " SELECT r.id, r.parent FROM revision r JOIN up ON r.id = up.parent) SELECT id FROM up",
-            (head,),
-        ).fetchall()
-        down = database.execute_sql(
-            "WITH RECURSIVE down (id) AS (VALUES (?) UNION ALL SELECT (SELECT max(c.id) FROM revision c"
-            " WHERE c.scene_id = ? AND c.parent = down.id) AS child FROM down WHERE child IS NOT NULL)"
-            " SELECT id FROM down WHERE id IS NOT NULL",
-            (head, scene_id),
-        ).fetchall()
-        return [number for (number,) in reversed(up)] + [number for (number,) in down[1:]], len(up) - 1
 
     def go_to(self, scene_id: str, revision: int) -> Head:
         """Move the head to any step of the scene's history."""
         with self._of(scene_id), self.session():
             return self._move_head(self.head(scene_id), revision)
 
-    # presets
-
-    def presets(self, project_id: str) -> dict[str, Ease]:
-        """A project's own easings by name."""
-        self.project(project_id)
-        with self.session():
-            rows = list(PresetRow.select().where(PresetRow.project_id == project_id).order_by(PresetRow.name))
-        return {row.name: EASES.validate_json(row.ease) for row in rows}
-
-    def keep_preset(self, project_id: str, name: str, ease: Ease | None) -> None:
-        """Keep an easing under a name, in place of one that had it; None takes it away."""
-        self.project(project_id)
-        with self._writing():
-            PresetRow.delete().where((PresetRow.project_id == project_id) & (PresetRow.name == name)).execute()
-            if ease is not None:
-                ease_text = EASES.dump_json(ease).decode()
-                PresetRow.create(project_id=project_id, name=name, ease=ease_text)
-
     # media
-
-    def add_picture(self, project_id: str, name: str, data: bytes) -> PictureRow:
-        """Take a picture into a project; the same file twice is one picture."""
-        self.project(project_id)
-        with disk_faults(self.folder), read_picture(data, name, self.folder / "media") as picture:
-            return self.keep_picture(project_id, name, picture)
-
-    def keep_picture(self, project_id: str, name: str, picture: Picture) -> PictureRow:
-        """Keep a decoded picture; its file is moved to its place."""
-        digest = digest_of(picture.file)
-        with self._lock, self.session():
-            same = (PictureRow.project_id == project_id) & (PictureRow.digest == digest)
-            there = PictureRow.get_or_none(same)
-            if there is not None:
-                if there.removed:
-                    with self._writing():
-                        there.removed = False
-                        there.save()
-                return there
-            with disk_faults(self.folder):
-                move_whole(picture.file, self.folder / "media" / f"{digest}.png")
-            with self._writing():
-                row = PictureRow.create(
-                    id=new_id(), project_id=project_id, name=name[:200] or "Picture", digest=digest,
-                    width=picture.width, height=picture.height,
-                )  # fmt: skip
-            self._assets.pop(project_id, None)
-        return row
-
-    def pictures(self, project_id: str) -> list[PictureRow]:
-        """The pictures of a project."""
-        with self.session():
-            return list(PictureRow.select().where(PictureRow.project_id == project_id).order_by(PictureRow.made_at))
-
-    def picture_file(self, picture_id: str) -> Path:
-        """Where a picture's PNG file is."""
-        with self.session():
-            row = PictureRow.get_or_none(PictureRow.id == picture_id)
-        if row is None:
-            raise Gone("This picture is not there any more.")
-        path = self.folder / "media" / f"{row.digest}.png"
-        if not path.is_file():
-            raise Gone(f"The file of the picture '{row.name}' is missing.", mend="Add the picture again.")
-        return path
 
     def uses(self, project_id: str) -> dict[str, list[str]]:
         """The scenes that show or play each picture, clip and scene of a project, by their names."""
@@ -547,7 +459,7 @@ class Store:
         if found is None:
             # Media come in under the same lock: what is kept here knows of all that there are.
             with self._lock:
-                rows = self.pictures(project_id)
+                rows = self.pictures.rows(project_id)
                 pictures = {row.id: PictureInfo(id=row.id, width=row.width, height=row.height) for row in rows}
                 scenes = ProjectScenes(project_id, self._project_and_scene, lambda: self._scene_ids(project_id))
                 found = Assets(pictures, self.clips.infos(project_id), scenes, partial(self._squares, project_id))
@@ -595,34 +507,10 @@ class Store:
 
     def media_files(self, project_id: str) -> MediaFiles:
         """Where the files of a project's pictures and clips are."""
-        pictures = {row.id: str(self.folder / "media" / f"{row.digest}.png") for row in self.pictures(project_id)}
-        return MediaFiles(pictures, self.clips.files(project_id), str(self.folder / "cache" / "sounds"))
-
-    # jobs
-
-    def jobs(self, scene_id: str | None = None) -> list[Job]:
-        """Export jobs, newest first."""
-        with self.session():
-            found = Job.select() if scene_id is None else Job.select().where(Job.scene_id == scene_id)
-            return list(found.order_by(Job.made_at.desc()))
-
-    def job(self, job_id: str) -> Job:
-        """An export job."""
-        with self.session():
-            found = Job.get_or_none(Job.id == job_id)
-        if found is None:
-            raise Gone("This export is not there any more.")
-        return found
-
-    def make_job(self, **fields: object) -> Job:
-        """Keep a new job."""
-        with self._writing():
-            return Job.create(id=new_id(), **fields)
-
-    def update_job(self, job_id: str, **fields: object) -> None:
-        """Change fields of a job."""
-        with self._writing():
-            Job.update(**fields).where(Job.id == job_id).execute()
+        digests = {row.id: row.digest for row in self.pictures.rows(project_id)}
+        pictures = {name: str(self.folder / "media" / f"{digest}.png") for name, digest in digests.items()}
+        sounds = str(self.folder / "cache" / "sounds")
+        return MediaFiles(pictures, self.clips.files(project_id), sounds, digests)
 
 
 def packed(scene: Scene) -> bytes:
@@ -636,10 +524,3 @@ def shared(scene: Scene, like: Scene) -> Scene:
     known = {layer.id: layer for layer in like.layers}
     layers = tuple(known[one.id] if known.get(one.id) == one else one for one in scene.layers)
     return scene.with_layers(layers)
-
-
-def move_whole(source: Path, path: Path) -> None:
-    """Move a file of the same disk so that it is there whole or not at all."""
-    with source.open("rb") as file:
-        os.fsync(file.fileno())
-    source.replace(path)

@@ -2,12 +2,54 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator
+from contextlib import contextmanager
+from contextvars import ContextVar
 from datetime import UTC, datetime
 from pathlib import Path
 
-from peewee import AutoField, BlobField, BooleanField, DateTimeField, IntegerField, Model, SqliteDatabase, TextField
+from peewee import (
+    AutoField,
+    BlobField,
+    BooleanField,
+    DatabaseProxy,
+    DateTimeField,
+    IntegerField,
+    Model,
+    SqliteDatabase,
+    TextField,
+)
 
-database = SqliteDatabase(None)
+PATIENCE = 10.0
+"""Seconds for which another program that holds the database is waited for."""
+_current: ContextVar[SqliteDatabase | None] = ContextVar("database", default=None)
+
+
+class CurrentDatabase(DatabaseProxy):
+    """The database of the store whose session is open here: one process may have several open."""
+
+    @property
+    def obj(self) -> SqliteDatabase | None:
+        """What it stands for."""
+        return _current.get()
+
+    @obj.setter
+    def obj(self, value: object) -> None:
+        pass
+
+
+database = CurrentDatabase()
+
+
+@contextmanager
+def using(one: SqliteDatabase) -> Iterator[None]:
+    """A block in which the tables are those of one database."""
+    token = _current.set(one)
+    try:
+        yield
+    finally:
+        _current.reset(token)
+
 
 MIGRATIONS: list[list[str]] = [
     [
@@ -58,6 +100,10 @@ MIGRATIONS: list[list[str]] = [
         "ALTER TABLE picture ADD COLUMN removed INTEGER NOT NULL DEFAULT 0",
         "ALTER TABLE clip ADD COLUMN removed INTEGER NOT NULL DEFAULT 0",
     ],
+    [
+        # What a file could not keep of its scene, in words.
+        "ALTER TABLE job ADD COLUMN notes TEXT NOT NULL DEFAULT ''",
+    ],
 ]
 
 
@@ -67,7 +113,7 @@ def now() -> datetime:
 
 
 class Table(Model):
-    """A table of the one database of this process."""
+    """A table of the database whose session is open."""
 
     class Meta:
         database = database
@@ -165,7 +211,7 @@ class PresetRow(Table):
 
 class Job(Table):
     """An export: frames `first` to `stop` (not included) of one revision; `inner` are the documents of the scenes in it
-    as they stood, as compressed JSON."""
+    as they stood, as compressed JSON; `notes` is what the file could not keep, in words."""
 
     id = TextField(primary_key=True)
     scene_id = TextField()
@@ -177,17 +223,19 @@ class Job(Table):
     done = IntegerField(default=0)
     failure = TextField(default="")
     file = TextField(default="")
+    notes = TextField(default="")
     inner = BlobField(default=b"")
     made_at = DateTimeField(default=now)
 
 
-def open_database(path: Path) -> None:
-    """Open the database file, made if it is not there, and bring it to the newest version."""
-    if not database.is_closed():
-        database.close()
-    database.init(str(path), pragmas={"journal_mode": "wal", "synchronous": "full", "foreign_keys": 1}, timeout=10)
-    with database.connection_context():
+def open_database(path: Path) -> SqliteDatabase:
+    """Open a database file, made if it is not there, and bring it to the newest version."""
+    made = SqliteDatabase(
+        str(path), pragmas={"journal_mode": "wal", "synchronous": "full", "foreign_keys": 1}, timeout=PATIENCE
+    )
+    with using(made), made.connection_context():
         migrate()
+    return made
 
 
 def migrate() -> None:

@@ -55,5 +55,5 @@ def again(job_id: str, running: Running) -> ExportAnswer:
 def file(job_id: str, store: Kept, running: Running) -> FileResponse:
     """The finished file."""
     path = running.file(job_id)
-    form = FORMATS[store.job(job_id).kind]
+    form = FORMATS[store.jobs.one(job_id).kind]
     return FileResponse(path, media_type=form.media_type, filename=path.name)

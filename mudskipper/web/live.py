@@ -20,6 +20,7 @@ from ..core.ground.errors import Refused, fault_words
 from ..core.resolve.context import TrackMemo, scenes_in
 from ..core.resolve.resolved import resolve
 from ..store.store import Store
+from .last_trial import tried
 from .problem_details import field_name, problem_of
 from .resolved_message import pack_resolved
 
@@ -156,6 +157,7 @@ def answer(store: Store, scene_id: str, text: str, known: set[str], memo: TrackM
         assets = store.assets(head.project_id)
         frames = np.arange(trial.first, min(trial.stop, trial.first + LONGEST), dtype=np.float64)
         resolved = resolve(outcome.scene, frames, assets, ids=outcome.changed, memo=memo)
+        tried.of(scene_id).keep(resolved)
         return pack_resolved(
             resolved, None, known, speeds=trial.speeds, type="tried", seq=trial.seq, revision=head.revision,
             notices=list(outcome.notices),

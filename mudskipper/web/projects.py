@@ -150,7 +150,7 @@ def document(scene_id: str, store: Kept) -> Response:
 @router.get("/projects/{project_id}/pictures")
 def pictures(project_id: str, store: Kept) -> list[PictureAnswer]:
     """The pictures of a project."""
-    return [picture_answer(row) for row in store.pictures(project_id)]
+    return [picture_answer(row) for row in store.pictures.rows(project_id)]
 
 
 @router.get("/projects/{project_id}/uses")
@@ -174,7 +174,7 @@ async def add_picture(project_id: str, file: UploadFile, store: Kept, request: R
         data = file.file.read(MOST_BYTES + 1)
         if not data:
             raise Refused("The file is empty.", where=name, mend="Choose a PNG, JPEG or WebP file.")
-        return picture_answer(store.add_picture(project_id, name, data))
+        return picture_answer(store.pictures.add(project_id, name, data))
 
     return await run_sync(take, limiter=request.app.state.uploads)
 
@@ -183,4 +183,4 @@ async def add_picture(project_id: str, file: UploadFile, store: Kept, request: R
 def picture_file(picture_id: str, store: Kept) -> FileResponse:
     """A picture as both painters read it: PNG, sRGB."""
     headers = {"Cache-Control": "private, max-age=31536000, immutable"}
-    return FileResponse(store.picture_file(picture_id), media_type="image/png", headers=headers)
+    return FileResponse(store.pictures.file(picture_id), media_type="image/png", headers=headers)

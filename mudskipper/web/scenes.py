@@ -22,15 +22,15 @@ from ..core.ground.errors import Refused
 from ..core.ground.typed_time import typed_time
 from ..core.moves.anchor_moves import explain
 from ..core.resolve.context import Context
-from ..core.resolve.drawing import draw_list
 from ..core.resolve.resolved import ResolveCache, resolve
 from ..export.media_loader import MediaLoader
 from ..media.clips import ClipFrames
+from ..opened import LoneScene, OpenScene, StoredScene
 from ..paint.compare import shows
-from ..paint.painter import Painter
 from ..readers.apart import layers_of
 from ..readers.art import MOST_BYTES, notes_in_words, read_art
 from ..store.store import Head, Store
+from .last_trial import tried
 from .live import LONGEST, Hub
 from .problem_details import binary
 from .recent import Recent
@@ -102,9 +102,10 @@ def _for_window(
     if first >= stop or properties * (stop - first) > MOST_AT_ONCE:
         return set(changed), None
     try:
-        arrays = resolve(
-            head.scene, np.arange(first, stop), store.assets(head.project_id), _windows.of(scene_id, first, stop)
-        )
+        frames, assets = np.arange(first, stop, dtype=np.float64), store.assets(head.project_id)
+        cache = _windows.of(scene_id, first, stop)
+        tried.of(scene_id).into(cache, head.scene, frames, assets)
+        arrays = resolve(head.scene, frames, assets, cache)
         body = pack_resolved(arrays, set(changed), set(), speeds=window.speeds, type="resolved", revision=head.revision)
     except Exception:
         log.exception("arrays after an edit of %s", scene_id)
@@ -361,16 +362,10 @@ def still(
     without: Annotated[str | None, Query(max_length=64)] = None,
 ) -> Response:
     """A frame as PNG, painted by the exporter's painter; smaller where a width is given, and `without` one layer."""
-    head = store.head(scene_id)
-    here = head.scene
-    if without in here.places:
-        here = here.with_layer(here.layer(without).model_copy(update={"visible": False}))
-    if frame >= here.length:
-        raise Refused(
-            f"Frame {frame} is outside '{here.name}', which has frames 0 to {here.length - 1}.", where="frame"
-        )
-    assets, load = store.assets(head.project_id), MediaLoader(store.media_files(head.project_id), clips)
-    scale = 1.0 if width is None else min(width / here.width, 1.0)
-    painter = Painter(here.width, here.height, load, scale)
-    painter.paint(draw_list(resolve(here, [frame], assets)), 0)
-    return Response(painter.png(), media_type="image/png", headers={"Cache-Control": "no-cache"})
+    opened: OpenScene = StoredScene(store, scene_id)
+    if without in opened.document.places:
+        hidden = opened.document.layer(without).model_copy(update={"visible": False})
+        opened = LoneScene(opened.document.with_layer(hidden), opened.assets, opened.files)
+    scale = 1.0 if width is None else min(width / opened.document.width, 1.0)
+    png = opened.painter(frame, scale, clips).png()
+    return Response(png, media_type="image/png", headers={"Cache-Control": "no-cache"})

@@ -311,6 +311,8 @@ class ExportAnswer(BaseModel):
     total: int
     failure: str
     file: str
+    notes: str
+    """What the file could not keep, in words."""
 
 
 class FamilyAnswer(BaseModel):
@@ -428,7 +430,7 @@ def export_answer(row: Job) -> ExportAnswer:
     """A job's answer."""
     return ExportAnswer(
         id=row.id, scene=row.scene_id, kind=row.kind, state=row.state, done=row.done,
-        total=row.stop - row.first, failure=row.failure, file=row.file,
+        total=row.stop - row.first, failure=row.failure, file=row.file, notes=row.notes,
     )  # fmt: skip
 
 

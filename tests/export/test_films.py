@@ -15,8 +15,9 @@ from PIL import Image
 
 from mudskipper.core.contents.assets import NO_MEDIA
 from mudskipper.core.ground.errors import Refused
-from mudskipper.export.render import make_job, render_chunk
+from mudskipper.export.order import make_order
 from mudskipper.export.writers import FORMATS, Film
+from mudskipper.export.writers.pixels import PixelFormat, encode_chunk
 from mudskipper.media.files import MediaFiles
 from tests.conftest import layer, scene
 
@@ -25,6 +26,13 @@ KR, KB = 0.2126, 0.0722
 RED_GREEN_BLUE = [[230, 40, 30], [20, 200, 60], [30, 60, 220]]
 PATCHES = np.array([*RED_GREEN_BLUE, [128] * 3, [255] * 3, [0] * 3, [240, 180, 60], [14, 63, 69]], dtype=np.uint8)
 SIZE = (128, 64)
+
+
+def pixels(kind: str) -> PixelFormat:
+    """A format that takes pixels."""
+    found = FORMATS[kind]
+    assert isinstance(found, PixelFormat)
+    return found
 
 
 def picture(turn: int = 0, alpha: Any = 255) -> np.ndarray:
@@ -79,10 +87,10 @@ def test_chunks_lie_one_after_another_with_true_colours_and_times(
     for number, length in enumerate(lengths):
         chunks.append(tmp_path / f"chunk{number}")
         frames = [picture(turn + n) for n in range(length)]
-        FORMATS[kind].write(chunks[-1], frames, Film(SIZE, rate))
+        pixels(kind).encode(chunks[-1], frames, Film(SIZE, rate))
         turn += length
     film = tmp_path / f"film.{kind}"
-    FORMATS[kind].join(chunks, lengths, film, Film(SIZE, rate))
+    pixels(kind).join(chunks, lengths, film, Film(SIZE, rate))
     frames, stream = read(film)
     assert len(frames) == 10
     tick = Fraction(rate[1], rate[0])
@@ -104,8 +112,8 @@ def test_a_film_can_be_seen_through(tmp_path: Path) -> None:
     through = picture()
     through[..., 3] = alpha
     film = Film(SIZE, (25, 1), alpha=True)
-    FORMATS["webm"].write(tmp_path / "chunk", [through] * 3, film)
-    FORMATS["webm"].join([tmp_path / "chunk"], [3], tmp_path / "film.webm", film)
+    pixels("webm").encode(tmp_path / "chunk", [through] * 3, film)
+    pixels("webm").join([tmp_path / "chunk"], [3], tmp_path / "film.webm", film)
     frames, _ = read(tmp_path / "film.webm")
     # Matroska's AlphaMode, 0x53C0, is what browsers go by.
     assert b"\x53\xc0\x81\x01" in (tmp_path / "film.webm").read_bytes()
@@ -120,9 +128,9 @@ def test_what_is_seen_through_keeps_its_colour(tmp_path: Path, kind: str, red: i
     """A red at 40 % on nothing: over black where a film holds no alpha, not premultiplied where it does."""
     item = {"shape": "rectangle", "size": [128, 64], "fill": "#ff0000"}
     plate = layer("Plate", content={"kind": "shape", "items": [item]}, position=[64, 32], opacity=40)
-    job = make_job(scene(plate, width=128, height=64, length=3), NO_MEDIA, MediaFiles(), kind, 0, 3)
-    render_chunk(job, 0, 3, str(tmp_path / "chunk"))
-    FORMATS[kind].join([tmp_path / "chunk"], [3], tmp_path / f"film.{kind}", Film(SIZE, (30, 1)))
+    order = make_order(scene(plate, width=128, height=64, length=3), NO_MEDIA, MediaFiles(), kind, 0, 3)
+    encode_chunk(pixels(kind), order, MediaFiles(), 0, 3, str(tmp_path / "chunk"))
+    pixels(kind).join([tmp_path / "chunk"], [3], tmp_path / f"film.{kind}", Film(SIZE, (30, 1)))
     (frame, *_), _ = read(tmp_path / f"film.{kind}")
     assert np.abs(middles(of_planes(frame)) - [red, 0, 0]).max() <= 4
 
@@ -135,7 +143,7 @@ def test_a_chunk_is_whole_or_not_there(tmp_path: Path) -> None:
         raise RuntimeError("the painter fell over")
 
     with pytest.raises(RuntimeError, match="fell over"):
-        FORMATS["mp4"].write(tmp_path / "chunk", failing(), Film(SIZE, (25, 1)))
+        pixels("mp4").encode(tmp_path / "chunk", failing(), Film(SIZE, (25, 1)))
     assert list(tmp_path.iterdir()) == []
 
 
@@ -161,10 +169,10 @@ def test_moving_pictures_as_another_reader_sees_them(tmp_path: Path, kind: str, 
         one[:32, :32, 3] = 0 if through else 255
     for number, length in enumerate(lengths):
         chunks.append(tmp_path / f"chunk{number}")
-        FORMATS[kind].write(chunks[-1], wanted[4 * number : 4 * number + length], film)
-        assert FORMATS[kind].is_whole(chunks[-1])
+        pixels(kind).encode(chunks[-1], wanted[4 * number : 4 * number + length], film)
+        assert pixels(kind).is_whole(chunks[-1])
     out = tmp_path / f"out{FORMATS[kind].suffix}"
-    FORMATS[kind].join(chunks, lengths, out, film)
+    pixels(kind).join(chunks, lengths, out, film)
     if kind == "sequence":
         with zipfile.ZipFile(out) as files:
             assert files.namelist() == [f"{number:06d}.png" for number in range(12, 19)]

@@ -156,11 +156,11 @@ def test_a_fault_is_named(tmp_path: Path, error: Exception, kind: type[Refused] 
 
 def test_a_database_that_is_held_or_damaged_is_answered_in_words(data: Path, monkeypatch: pytest.MonkeyPatch) -> None:
     """503, with the file, since when, and what can be done; and the server lives on."""
+    monkeypatch.setattr("mudskipper.store.tables.PATIENCE", 0.2)
     store = Store(data)
     with TestClient(create_app(store), base_url=HOST) as client:
         other = sqlite3.connect(data / DATABASE, isolation_level=None)
         other.execute("BEGIN IMMEDIATE")
-        monkeypatch.setattr("mudskipper.store.tables.database._timeout", 0.2)
         answer = client.post("/api/projects", json={"name": "x"})
         assert (answer.status_code, "Another program holds" in answer.json()["detail"]) == (503, True)
         other.execute("ROLLBACK")

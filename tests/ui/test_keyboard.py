@@ -180,3 +180,52 @@ def test_no_key_works_through_a_field_or_a_dialog(studio: Studio) -> None:
     selected("Sign")(studio)
     assert studio.stored() == before
     expect(page.get_by_test_id("undo")).to_be_disabled()
+
+
+LATE = """
+    const paint = window.requestAnimationFrame.bind(window);
+    window.requestAnimationFrame = (tell) =>
+      paint(() => setTimeout(() => tell(performance.now()), window.late ?? 0));
+"""
+"""A page whose next frame is late by so many milliseconds (`window.late`)."""
+
+
+def test_keys_right_after_a_menu_or_a_sheet_opens_are_its_own(studio: Studio) -> None:
+    """Also where it gets the keyboard late, as on a busy machine: nothing moves, and no key is lost."""
+    page = studio.page
+    page.add_init_script(LATE)
+    page.reload()
+    studio.select("Sign")
+    before = studio.stored()["layers"]
+    page.evaluate("() => { window.late = 40 }")
+    studio.row("Sign").get_by_role("button", name="More for Sign").press("Enter")
+    for name in ("ArrowDown", "ArrowDown", "Escape"):
+        page.keyboard.press(name)
+    expect(page.get_by_role("menu")).to_have_count(0)
+    page.get_by_test_id("stage").focus()
+    page.keyboard.press("?")
+    for name in ("ArrowDown", "Delete", "Escape"):
+        page.keyboard.press(name)
+    expect(page.get_by_role("dialog")).to_have_count(0)
+    page.evaluate("() => { window.late = 0 }")
+    page.keyboard.press("ArrowDown")
+    expect(page.get_by_test_id("undo")).to_have_attribute("aria-label", re.compile("^Undo: Moved Sign by 0, 1 px"))
+    assert [one["name"] for one in studio.stored()["layers"]] == [one["name"] for one in before]
+    page.keyboard.press("Control+z")
+    expect(page.get_by_test_id("undo")).to_be_disabled()
+
+
+def test_who_goes_to_another_field_while_a_text_opens_writes_there(studio: Studio) -> None:
+    """The words of the new text are about to be selected on the stage; the panel's field is taken first."""
+    page = studio.page
+    page.add_init_script(LATE)
+    page.reload()
+    page.get_by_role("button", name="Add", exact=True).click()
+    page.evaluate("() => { window.late = 150 }")
+    page.get_by_test_id("drawer").get_by_role("button", name="Text", exact=True).click()
+    field = page.get_by_role("textbox", name="Text", exact=True)
+    field.fill("High water")
+    page.keyboard.press("Control+Enter")
+    page.evaluate("() => { window.late = 0 }")
+    expect(page.get_by_test_id("undo")).to_have_attribute("aria-label", re.compile("^Undo: Set text of New title"))
+    expect(studio.row("High water")).to_be_visible()

@@ -11,6 +11,7 @@ import numpy as np
 import pytest
 from playwright.sync_api import Page, expect
 
+from mudskipper.export.writers.pixels import NO_ALPHA
 from tests.conftest import Server, layer
 from tests.toys import installed
 from tests.ui.studio import Studio
@@ -71,10 +72,12 @@ def test_kinds_from_outside_work_everywhere(server: Server, page: Page) -> None:
     assert httpx.post(f"{url}/edits", json={"edits": [{"edit": "shout", "layer": "flyer"}]}).status_code == 200
     expect(studio.row("FLYER")).to_be_visible()
     assert [one["sentence"] for one in server.get(f"{url.removeprefix(server.url)}/checks")] == ["'FLYER' shouts."]
-    job = httpx.post(f"{url}/exports", json={"kind": "means", "first": 0, "stop": 30}).json()["id"]
-    while (state := server.get(f"api/exports/{job}"))["state"] in ("queued", "running"):
-        time.sleep(0.1)
-    assert state["state"] == "done", state
-    assert len(httpx.get(f"{server.url}api/exports/{job}/file").text.splitlines()) == 30
+    for kind, lines, lost in (("means", 30, NO_ALPHA), ("names", 1, "Everything but the names was left out.")):
+        job = httpx.post(f"{url}/exports", json={"kind": kind, "first": 0, "stop": 30}).json()["id"]
+        while (state := server.get(f"api/exports/{job}"))["state"] in ("queued", "running"):
+            time.sleep(0.1)
+        assert (state["state"], state["notes"]) == ("done", lost), state
+        assert len(httpx.get(f"{server.url}api/exports/{job}/file").text.splitlines()) == lines
     page.get_by_role("button", name="Export", exact=True).click()
     expect(page.get_by_role("radio", name="Mean colours")).to_be_visible()
+    expect(page.get_by_test_id("export-job").filter(has_text="Names of layers")).to_contain_text(lost)

@@ -23,7 +23,11 @@ from mudskipper.core.document.read import scene_of
 from mudskipper.core.document.scene import SCHEMA
 from mudskipper.core.resolve.context import Context
 from mudskipper.core.resolve.resolved import resolve
-from mudskipper.export.render import frames_of, make_job, render_file
+from mudskipper.export.frames import frames_of
+from mudskipper.export.order import make_order
+from mudskipper.export.render import render_file
+from mudskipper.export.writers.base import Run
+from mudskipper.export.writers.pixels import NO_ALPHA
 from mudskipper.media.folder import clip_at, media_in_folder
 from mudskipper.media.sounds import Sounds
 from mudskipper.store.store import Store
@@ -178,10 +182,13 @@ def test_a_film_is_heard_in_step_with_its_picture(
         surf["content"]["kind"] = "sound"
     scene = app.post(f"/api/projects/{project}/documents", json=doc).json()["scene"]["id"]
     head = store.head(scene)
-    job = make_job(head.scene, store.assets(project), store.media_files(project), kind, 0, 70)
+    files = store.media_files(project)
+    order = make_order(head.scene, store.assets(project), files, kind, 0, 70)
     out = tmp_path / f"film.{kind}"
     with ThreadPoolExecutor(1) as executor:
-        render_file(job, out, tmp_path / "work", executor, lambda done: None)
+        assert render_file(order, files, out, Run(tmp_path / "work", executor)) == (
+            () if kind == "webm" else (NO_ALPHA,)
+        )
     with av.open(str(out)) as film:
         assert film.streams.audio[0].rate == 48_000
         assert len(film.streams.audio[0].layout.channels) == 2
@@ -231,9 +238,10 @@ def test_a_film_without_a_sound_has_none(app: TestClient, store: Store, film: Pa
     clip = added(app, film, project)
     scene = app.post(f"/api/projects/{project}/documents", json=document(clip["id"])).json()["scene"]["id"]
     head = store.head(scene)
-    job = make_job(head.scene, store.assets(project), store.media_files(project), "mp4", 0, 10)
+    files = store.media_files(project)
+    order = make_order(head.scene, store.assets(project), files, "mp4", 0, 10)
     with ThreadPoolExecutor(1) as executor:
-        render_file(job, tmp_path / "film.mp4", tmp_path / "work", executor, lambda done: None)
+        render_file(order, files, tmp_path / "film.mp4", Run(tmp_path / "work", executor))
     with av.open(str(tmp_path / "film.mp4")) as made:
         assert not made.streams.audio
     assert app.get(f"/api/scenes/{scene}/heard").json() == []
@@ -258,8 +266,8 @@ def test_a_formula_hears_a_sound_on_the_stage_in_exports_and_from_a_folder(
     doc["layers"].append(flash)
     scene = app.post(f"/api/projects/{project}/documents", json=doc).json()["scene"]["id"]
     head = store.head(scene)
-    job = make_job(head.scene, store.assets(project), store.media_files(project), "png", 0, 70)
-    exported = [bool(painter.pixels()[..., 3].any()) for painter in frames_of(job, 0, 70)]
+    painted = frames_of(head.scene, store.assets(project), store.media_files(project), 0, 70)
+    exported = [bool(painter.pixels()[..., 3].any()) for painter in painted]
     answer = app.post(
         f"/api/scenes/{scene}/formula",
         json={"layer": "flash", "property": "opacity", "text": flash["opacity"]["formula"], "frame": 0},

@@ -148,7 +148,7 @@ def test_every_fault_is_a_problem_in_words(client: TestClient, url: str, monkeyp
     is_problem(client.post(f"{url}/goto?revision=soon"), 422)
     picture = client.get("/api/projects").json()[0]["id"]
     media = client.get(f"/api/projects/{picture}/pictures").json()[0]["id"]
-    client.app.state.store.picture_file(media).unlink()  # type: ignore[attr-defined]
+    client.app.state.store.pictures.file(media).unlink()  # type: ignore[attr-defined]
     assert "is missing" in is_problem(client.get(f"/api/pictures/{media}/file"), 404)
     monkeypatch.setattr(Store, "history", lambda *_: 1 / 0)
     assert "a fault of its own" in is_problem(client.get(f"{url}/history"), 500)

@@ -191,5 +191,5 @@ def test_an_older_data_folder_is_brought_up_to_date(tmp_path: Path) -> None:
     file.close()
     store = Store(tmp_path)
     assert [project.name for project, _ in store.projects()] == ["Old work"]
-    store.keep_preset("p", "Blink", "hold")
-    assert store.presets("p") == {"Blink": "hold"}
+    store.presets.keep("p", "Blink", "hold")
+    assert store.presets.of("p") == {"Blink": "hold"}

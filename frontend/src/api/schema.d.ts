@@ -2596,6 +2596,8 @@ export interface components {
             failure: string;
             /** File */
             file: string;
+            /** Notes */
+            notes: string;
         };
         /**
          * ExportRequest

@@ -264,6 +264,11 @@ function Jobs() {
               <Box height="100%" bg="act" width={`${(100 * job.done) / job.total}%`} transition="width 0.3s" />
             </Box>
           )}
+          {job.state === "done" && job.notes && (
+            <Text mt="1" color="quiet" fontSize="12px">
+              {job.notes}
+            </Text>
+          )}
           {job.failure && (
             <Text mt="1" color="findingInk" bg="finding" borderRadius="8px" px="2">
               {job.failure}

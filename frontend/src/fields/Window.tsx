@@ -1,6 +1,7 @@
 import { Dialog, Portal } from "@chakra-ui/react";
 import { X } from "lucide-react";
-import { useState } from "react";
+import { useEffect, useState } from "react";
+import { keysGoTo } from "../parts/heldInput";
 import { Pill } from "../parts/Pill";
 import { setPage, usePage, type Dialog as Which } from "../state/page";
 
@@ -19,6 +20,9 @@ export function Window({ name, title, width, children, first }: Props) {
   // Dialogs that were never opened would cost the page a tenth of its first paint.
   const [there, setThere] = useState(open);
   if (open && !there) setThere(true);
+  useEffect(() => {
+    if (open) keysGoTo("[role=dialog]");
+  }, [open]);
   if (!there) return null;
   return (
     <Dialog.Root

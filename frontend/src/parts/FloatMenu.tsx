@@ -1,6 +1,7 @@
 import { Menu, Portal } from "@chakra-ui/react";
 import { create } from "zustand";
 import { reachedByKeys, toStage } from "./focus";
+import { keysGoTo } from "./heldInput";
 
 export type Act = [string, () => void];
 
@@ -18,8 +19,10 @@ const useMenu = create<{ opened: Opened | null }>(() => ({ opened: null }));
 let turn = 0;
 
 /** Open the one menu of the window at a place of it. */
-export const openMenu = (label: string, acts: Act[], [x, y]: [number, number]) =>
+export function openMenu(label: string, acts: Act[], [x, y]: [number, number]) {
   useMenu.setState({ opened: { turn: ++turn, label, acts, at: { x, y }, from: document.activeElement } });
+  keysGoTo("[data-scope=menu][data-part=content]");
+}
 
 /** Open it under a button. */
 export function openMenuBelow(label: string, acts: Act[], button: Element) {

@@ -1,6 +1,7 @@
 import { Popover as Chakra, Portal } from "@chakra-ui/react";
 import type { ComponentProps } from "react";
 import { reachedByKeys, toStage } from "./focus";
+import { keysGoTo } from "./heldInput";
 
 interface Props {
   trigger: React.ReactElement;
@@ -18,6 +19,7 @@ export function Popover({ trigger, width, placement = "top", testId, children }:
       lazyMount
       unmountOnExit
       positioning={{ placement }}
+      onOpenChange={({ open }) => open && keysGoTo("[data-scope=popover][data-part=content]")}
       onExitComplete={() => {
         const opener = document.activeElement;
         if (opener?.matches("[aria-haspopup]") && !reachedByKeys(opener)) toStage(opener);

@@ -1,36 +1,73 @@
 import { inOverlay } from "./focus";
+import { put } from "./typeAhead";
 
 /** How long keys and clicks wait at most, in milliseconds. */
 const LONGEST = 1_000;
 
+/** How long keys wait for a sheet or a menu, in milliseconds. */
+const OPENING = 3_000;
+
 let under = 0;
+let opening = 0;
+let clicks = 0;
 const held: [KeyboardEvent | MouseEvent, EventTarget | null][] = [];
 
 /**
  * Keys and clicks from now on wait for an answer that they may build on, such as what a typed time means. Where it is a
  * no, the keys are dropped, since they were meant for what did not come about; but Esc gives the draft back.
  */
-export function inputWaitsFor(answer: Promise<boolean>) {
+export function inputWaitsFor(answer: Promise<boolean>, clicksToo = true, longest = LONGEST) {
   under += 1;
-  const enough = new Promise<boolean>((go) => setTimeout(() => go(true), LONGEST));
+  if (clicksToo) clicks += 1;
+  const enough = new Promise<boolean>((go) => setTimeout(() => go(true), longest));
   void Promise.race([answer, enough])
     .catch(() => false)
     .then((taken) => {
       under -= 1;
+      if (clicksToo) clicks -= 1;
       if (under) return;
       for (const [event, target] of held.splice(0))
         if (event instanceof MouseEvent) target?.dispatchEvent(new MouseEvent(event.type, event));
-        else if (taken || event.key === "Escape")
-          document.activeElement?.dispatchEvent(new KeyboardEvent(event.type, event));
+        else if (taken || event.key === "Escape") again(event);
     });
+}
+
+/** What is open now gets the keyboard a moment later: keys until then are meant for it, and run no command meanwhile. */
+export function keysGoTo(opened: string) {
+  const until = performance.now() + OPENING;
+  let seen = false;
+  const has = (done: (there: boolean) => void) => {
+    const content = document.querySelector<HTMLElement>(opened);
+    const late = performance.now() > until;
+    if (late) content?.focus({ preventScroll: true });
+    const gone = seen && !content;
+    seen ||= content !== null;
+    // A frame later it hears Esc as well.
+    if (gone) done(true);
+    else if (late || document.activeElement?.closest(opened))
+      requestAnimationFrame(() => requestAnimationFrame(() => done(true)));
+    else setTimeout(() => has(done), 8);
+  };
+  opening += 1;
+  const there = new Promise<boolean>(has).finally(() => {
+    opening -= 1;
+  });
+  inputWaitsFor(there, false, 2 * OPENING);
+}
+
+function again(event: KeyboardEvent) {
+  const control = document.activeElement;
+  if (control instanceof HTMLElement && event.type === "keydown" && control.matches("input, textarea"))
+    put(control, event);
+  else control?.dispatchEvent(new KeyboardEvent(event.type, event));
 }
 
 /** Hold input back while it waits, before anything else hears it. Tab goes its way, and what is typed into a field. */
 export function watchHeldInput() {
   const hold = (event: KeyboardEvent | MouseEvent) => {
-    if (!under || !event.isTrusted) return;
+    if (!(event instanceof KeyboardEvent ? under : clicks) || !event.isTrusted) return;
     const { target } = event;
-    if (event instanceof KeyboardEvent) {
+    if (event instanceof KeyboardEvent && !(opening && event.key !== "Tab")) {
       const typed = target instanceof Element && (target.matches("input, textarea, select") || inOverlay(target));
       if (typed || event.key === "Tab") return;
     }

@@ -10,10 +10,17 @@ export interface Coming {
 
 /**
  * Give the keyboard to a field as soon as it is there. What is typed until then is typed into it: no letter of it runs a
- * command, and none is lost. Where the field does not come, what was typed is dropped.
+ * command, and none is lost. Where the field does not come, what was typed is dropped; who goes to another field meanwhile
+ * writes there.
  */
 export function typeInto({ field, comes }: Coming): Promise<boolean> {
   const typed: KeyboardEvent[] = [];
+  let elsewhere = false;
+  const left = ({ target }: FocusEvent) => {
+    if (!(target instanceof Element) || !target.matches("input, textarea") || target.matches(field)) return;
+    elsewhere = true;
+    end();
+  };
   const hear = (event: KeyboardEvent) => {
     if (!event.isTrusted || event.key === "Tab") return;
     event.preventDefault();
@@ -22,16 +29,18 @@ export function typeInto({ field, comes }: Coming): Promise<boolean> {
   };
   window.addEventListener("keydown", hear, true);
   window.addEventListener("keyup", hear, true);
+  document.addEventListener("focusin", left, true);
   const end = () => {
     window.removeEventListener("keydown", hear, true);
     window.removeEventListener("keyup", hear, true);
+    document.removeEventListener("focusin", left, true);
   };
   return comes
     .then((coming) => (coming ? there(field) : null))
     .catch(() => null)
     .then((found) => {
       end();
-      if (!found) return false;
+      if (!found || elsewhere) return false;
       found.focus({ preventScroll: true });
       for (const event of typed) put(found, event);
       return true;
@@ -56,7 +65,8 @@ async function there(field: string): Promise<HTMLElement | null> {
 
 const frame = () => new Promise((done) => requestAnimationFrame(done));
 
-function put(field: HTMLElement, event: KeyboardEvent) {
+/** Do in a field what a key that was held back does. */
+export function put(field: HTMLElement, event: KeyboardEvent) {
   const plain = !event.ctrlKey && !event.metaKey && !event.altKey;
   if (plain && event.key.length === 1) document.execCommand("insertText", false, event.key);
   else if (plain && event.key === "Backspace") document.execCommand("delete");

@@ -41,7 +41,7 @@ def resolve(
     wanted = scene.layers if ids is None else tuple(scene.layer(name) for name in ids)
     if cache is None:
         return Resolved(scene, at, {one.layer.id: one for one in context.resolve(wanted, at)}, context)
-    facts = (at.tobytes(), scene.frame_rate)
+    facts = window_facts(at, scene)
     read = reads(wanted, scene, assets)
     found: dict[str, ResolvedLayer] = {}
     missing = []
@@ -56,6 +56,11 @@ def resolve(
         cache.put(read[one.layer.id], facts, one)
     cache.keep_only(set(scene.places))
     return Resolved(scene, at, {layer.id: found[layer.id] for layer in wanted}, context)
+
+
+def window_facts(frames: Floats, scene: Scene) -> tuple[bytes, tuple[int, int]]:
+    """What the arrays of a layer depend on besides what it reads: the frames (n,), and their rate."""
+    return frames.tobytes(), scene.frame_rate
 
 
 ResolveCache = LayerCache[ResolvedLayer]

@@ -1,8 +1,9 @@
 """The formats of files; a new one is a file of its own and a line here."""
 
 from ...core.ground.kinds import Named
+from ..film import Film
 from .apng import AnimatedPNG
-from .base import Film, Format
+from .base import Format
 from .gif import GIF
 from .mp4 import MP4
 from .png import PNG

@@ -10,18 +10,20 @@ from pathlib import Path
 import av
 import numpy as np
 
-from .base import Film, Format, Sound, whole
+from ..film import Film, Sound
+from .base import whole
+from .pixels import PixelFormat
 
 Frames = Callable[[], Iterator[np.ndarray]]
 """All frames from the first to the last, as often as they are asked for."""
 
 
-class AnimatedFormat(Format):
+class AnimatedFormat(PixelFormat):
     """A moving picture; chunks are FFV1 films."""
 
     alpha = True
 
-    def write(self, path: Path, frames: Iterable[np.ndarray], film: Film) -> None:
+    def encode(self, path: Path, frames: Iterable[np.ndarray], film: Film) -> None:
         with whole(path) as part, av.open(str(part), "w", format="matroska") as container:
             stream = container.add_stream("ffv1", rate=Fraction(*film.rate))
             stream.width, stream.height = film.size

@@ -7,8 +7,8 @@ from pathlib import Path
 
 import av
 
+from ..film import Film
 from .animated import AnimatedFormat, Frames, encode
-from .base import Film
 
 
 class AnimatedPNG(AnimatedFormat):

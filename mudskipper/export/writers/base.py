@@ -1,46 +1,49 @@
-"""What every format of a file is: what it can hold, how a chunk of frames is written, and how chunks become a file."""
+"""What every format of a file is: what it can hold, and how a scene is written as one."""
 
 from __future__ import annotations
 
 from abc import ABC, abstractmethod
-from collections.abc import Iterable, Iterator
+from collections.abc import Callable, Iterator
+from concurrent.futures import Executor
 from contextlib import contextmanager
 from dataclasses import dataclass
 from pathlib import Path
-from typing import ClassVar
+from typing import TYPE_CHECKING, ClassVar
 
-import av
-import numpy as np
+from ..film import Film
+
+if TYPE_CHECKING:
+    from ...core.contents.assets import Assets
+    from ...core.document.scene import Scene
+    from ...media.files import MediaFiles
+    from ..order import Order
+
+
+class Cancelled(Exception):
+    """The export was stopped on request."""
 
 
 @dataclass(frozen=True)
-class Film:
-    """What is written: its size in pixels, frames a second, whether it is transparent, and its first frame."""
+class Run:
+    """How an order is carried out: parts of the file may be kept in the folder `work`, where the next run finds them;
+    `executor` runs what can be done at once; `progress` is told how many frames are done; between parts `stopped` is
+    asked."""
 
-    size: tuple[int, int]
-    rate: tuple[int, int]
-    alpha: bool = False
-    first: int = 0
-
-
-@dataclass(frozen=True)
-class Sound:
-    """What is heard of a film: samples a second, how many there are, and blocks (n, 2) of them."""
-
-    rate: int
-    count: int
-    blocks: Iterator[np.ndarray]
+    work: Path
+    executor: Executor
+    progress: Callable[[int], None] = lambda done: None
+    stopped: Callable[[], bool] = lambda: False
 
 
 class Format(ABC):
-    """A kind of file. Frames are (height, width, 4) bytes r g b a, not premultiplied."""
+    """A kind of file."""
 
     kind: ClassVar[str]
     label: ClassVar[str]
     suffix: ClassVar[str]
     media_type: ClassVar[str]
     alpha: ClassVar[bool] = False
-    """Whether it can be transparent; where it cannot, it is given the picture over black."""
+    """Whether it can be transparent."""
     sound: ClassVar[bool] = False
     """Whether it can be heard."""
     still: ClassVar[bool] = False
@@ -54,20 +57,10 @@ class Format(ABC):
         """What it is good for, in a sentence."""
 
     @abstractmethod
-    def write(self, path: Path, frames: Iterable[np.ndarray], film: Film) -> None:
-        """Write some frames as a chunk of its own."""
-
-    @abstractmethod
-    def join(self, chunks: list[Path], lengths: list[int], out: Path, film: Film, sound: Sound | None = None) -> None:
-        """Lay chunks, of `lengths` frames each, one after another in one file, with a sound where it can be heard."""
-
-    def is_whole(self, chunk: Path) -> bool:
-        """Whether a chunk can be read."""
-        try:
-            with av.open(str(chunk)) as film:
-                return any(packet.size for packet in film.demux(video=0))
-        except (av.FFmpegError, IndexError):
-            return False
+    def write(
+        self, scene: Scene, assets: Assets, files: MediaFiles, order: Order, out: Path, run: Run
+    ) -> tuple[str, ...]:
+        """Write a scene as an order says; what could not be kept, a sentence each. Cancelled where it was stopped."""
 
 
 @contextmanager

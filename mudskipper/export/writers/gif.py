@@ -11,8 +11,8 @@ import av.filter
 import numpy as np
 
 from ...core.ground.errors import Refused
+from ..film import Film
 from .animated import AnimatedFormat, Frames, encode
-from .base import Film
 
 MOST_RATE = 50
 """Frames a second: viewers slow down what is shown for less than two hundredths of a second."""

@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import ClassVar
 
 from ...core.ground.errors import Refused
-from .base import Film
+from ..film import Film
 from .video import VideoFormat
 
 

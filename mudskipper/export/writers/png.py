@@ -8,10 +8,12 @@ from pathlib import Path
 import numpy as np
 from PIL import Image
 
-from .base import Film, Format, Sound, whole
+from ..film import Film, Sound
+from .base import whole
+from .pixels import PixelFormat
 
 
-class PNG(Format):
+class PNG(PixelFormat):
     """A single frame as a PNG file."""
 
     kind = "png"
@@ -24,7 +26,7 @@ class PNG(Format):
     def note(self, transparent: bool) -> str:
         return "The frame at the playhead, every pixel as on the stage."
 
-    def write(self, path: Path, frames: Iterable[np.ndarray], film: Film) -> None:
+    def encode(self, path: Path, frames: Iterable[np.ndarray], film: Film) -> None:
         with whole(path) as part:
             Image.fromarray(next(iter(frames))).save(part, "PNG", compress_level=3)
 

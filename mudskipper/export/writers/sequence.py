@@ -10,10 +10,12 @@ from pathlib import Path
 import numpy as np
 from PIL import Image
 
-from .base import Film, Format, Sound, whole
+from ..film import Film, Sound
+from .base import whole
+from .pixels import PixelFormat
 
 
-class PictureSequence(Format):
+class PictureSequence(PixelFormat):
     """A PNG file for each frame, named by its number, in one ZIP file."""
 
     kind = "sequence"
@@ -25,7 +27,7 @@ class PictureSequence(Format):
     def note(self, transparent: bool) -> str:
         return "A PNG for each frame, every pixel as on the stage, for compositing."
 
-    def write(self, path: Path, frames: Iterable[np.ndarray], film: Film) -> None:
+    def encode(self, path: Path, frames: Iterable[np.ndarray], film: Film) -> None:
         with whole(path) as part, zipfile.ZipFile(part, "w") as files:
             for number, pixels in enumerate(frames):
                 file = io.BytesIO()

@@ -11,10 +11,12 @@ import av
 import numpy as np
 from av.video.reformatter import ColorRange, Colorspace
 
-from .base import Film, Format, Sound, whole
+from ..film import Film, Sound
+from .base import whole
+from .pixels import PixelFormat
 
 
-class VideoFormat(Format):
+class VideoFormat(PixelFormat):
     """A film of BT.709 video: its codec and container, the encoder's options, the container of a chunk, and how many
     frames the encoder may look ahead."""
 
@@ -27,7 +29,7 @@ class VideoFormat(Format):
     sound_codec: ClassVar[str]
     sound_bits: ClassVar[int] = 192_000
 
-    def write(self, path: Path, frames: Iterable[np.ndarray], film: Film) -> None:
+    def encode(self, path: Path, frames: Iterable[np.ndarray], film: Film) -> None:
         with whole(path) as part, av.open(str(part), "w", format=self.chunk) as container:
             stream = container.add_stream(self.codec, rate=Fraction(*film.rate))
             stream.width, stream.height = film.size

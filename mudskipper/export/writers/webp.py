@@ -8,8 +8,8 @@ from pathlib import Path
 import av
 import numpy as np
 
+from ..film import Film
 from .animated import AnimatedFormat, Frames, encode
-from .base import Film
 
 
 class AnimatedWebP(AnimatedFormat):

@@ -6,9 +6,9 @@ A formula that fails leaves its property what it is without it. Those that need 
 from __future__ import annotations
 
 import re
-import sys
 from collections import OrderedDict
 from collections.abc import Iterable
+from contextlib import nullcontext
 from graphlib import CycleError, TopologicalSorter
 from typing import TYPE_CHECKING
 
@@ -24,6 +24,7 @@ from ...formulas.table import function_of
 from ...formulas.texts import Texts, codes_of, padded, texts_of
 from ...geometry.bezier import Floats
 from ...geometry.transform import matrices, multiply
+from ...ground.deep_calls import deep_calls
 from ...ground.errors import Refused
 from ...tracks.base import Track
 from ...tracks.evaluate import evaluate
@@ -38,8 +39,6 @@ if TYPE_CHECKING:
 
 Member = tuple[str, str]
 """A layer's id and the path of one of its properties."""
-# A chain of followers is as deep as it is long; calls of Python functions take no room on the stack of the process.
-sys.setrecursionlimit(max(sys.getrecursionlimit(), 20_000))
 MOST_MOMENTS = 20_000
 """Moments that all formulas of a scene may ask each other for at one frame: with several delays each follower
 multiplies them. Where it is more, those that ask for it have no value, whatever frames are asked for."""
@@ -267,10 +266,12 @@ class Formulas:
         self._left = self._left - len(frames) if self._open else LAST_STOP
         if self._left < 0:
             raise TooMany(FormulaProblem(sentence=TOLD_MANY))
+        # A chain of followers is as deep as it is long.
+        deep = nullcontext() if self._open else deep_calls()
         self._open.append(member)
         try:
             program = program_of(track.formula or "")
-            with np.errstate(all="ignore"):
+            with deep, np.errstate(all="ignore"):
                 found = program.run(self._scope(layer, path, frames, base))
             if path == WRITTEN:
                 return self._written(layer, found, len(frames), track.formula or "")

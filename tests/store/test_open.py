@@ -1,0 +1,160 @@
+"""One way in: a data folder, a store or a scene's file; projects, scenes, and what is done with them."""
+
+from __future__ import annotations
+
+import shutil
+import subprocess
+import sys
+from concurrent.futures import ThreadPoolExecutor
+from pathlib import Path
+
+import numpy as np
+import pytest
+from PIL import Image
+
+import mudskipper
+from mudskipper.core.ground.errors import Refused
+from mudskipper.demo.low_tide_week import fill_store
+from mudskipper.export.order import make_order, read_order
+from mudskipper.export.render import render_file
+from mudskipper.export.writers.base import Run
+from mudskipper.opened import LoneScene
+from mudskipper.store.store import Store
+from tests.conftest import layer, scene
+
+
+@pytest.fixture(scope="module")
+def folder(tmp_path_factory: pytest.TempPathFactory) -> Path:
+    """A data folder with the demo."""
+    made = tmp_path_factory.mktemp("data")
+    fill_store(Store(made))
+    return made
+
+
+def test_a_scene_is_edited_painted_and_written_from_wherever_it_comes(folder: Path, tmp_path: Path) -> None:
+    """Of a data folder each edit is a step that another process finds; of a file it lasts until it is saved."""
+    opened = mudskipper.open(folder)
+    assert opened.projects == ["Low Tide Week"]
+    project = opened.project("Low Tide Week")
+    assert project.scenes[0] == "Opener"
+    opener = project.scene("Opener")
+    plate = opener.document.layers[1]
+    before = opener.paint(30)
+    turn = {"edit": "set_property", "layer": plate.id, "property": "rotation", "frame": 30, "value": 20}
+    assert opener.edit(turn).words == f"Set rotation of {plate.name}"
+    after = opener.paint(30)
+    assert (after != before).any()
+    assert (mudskipper.open(Store(folder)).project("Low Tide Week").scene("Opener").paint(30) == after).all()
+    assert opener.resolve([30], ids=[plate.id]).layers[plate.id].values["rotation"][0, 0] == 20
+
+    opener.save(tmp_path / "opener.json")
+    for picture, file in opener.files.pictures.items():
+        shutil.copyfile(file, tmp_path / f"{picture}.png")
+    lone = mudskipper.open(tmp_path / "opener.json").project(tmp_path.name).scene("Opener")
+    assert (lone.paint(30) == after).all()
+    assert {one.check for one in lone.check()} == {one.check for one in opener.check()}
+    lone.edit(turn | {"value": 0})
+    assert (lone.paint(30) != after).any()
+    assert (opener.paint(30) == after).all()
+    assert lone.render(tmp_path / "still.png", first=30) == ()
+    assert (np.asarray(Image.open(tmp_path / "still.png")) == lone.paint(30)).all()
+
+
+def test_what_is_not_there_is_said(folder: Path, tmp_path: Path) -> None:
+    opened = mudskipper.open(folder)
+    with pytest.raises(Refused, match=r"no project called 'Low'\. There are 'Low Tide Week'\."):
+        opened.project("Low")
+    with pytest.raises(Refused, match="no scene of 'Low Tide Week' called 'Shut'"):
+        opened.project("Low Tide Week").scene("Shut")
+    with pytest.raises(Refused, match="no data folder"):
+        mudskipper.open(tmp_path)
+    opener = opened.project("Low Tide Week").scene("Opener")
+    with pytest.raises(Refused, match=r"edits.*must be"):
+        opener.edit({"edit": "set_property", "layer": 3})
+    with pytest.raises(Refused, match="outside 'Opener'"):
+        opener.paint(9_000)
+    with pytest.raises(Refused, match=r"ending names the format"):
+        opener.render(tmp_path / "film")
+
+
+def test_two_data_folders_are_open_at_once(folder: Path, tmp_path: Path) -> None:
+    """Read and written by turns and by several threads; each has its own."""
+    first, second = Store(folder), Store(tmp_path)
+    made = [second.make_scene(second.make_project(f"P{n}"), scene(layer(), id=f"s{n}")).scene.id for n in range(4)]
+    opener = mudskipper.open(first).project("Low Tide Week").scene("Opener")
+    plate = opener.document.layers[1].id
+
+    def work(number: int) -> None:
+        edit = {"edit": "set_property", "property": "opacity", "frame": 30, "value": 10 + number}
+        if number % 2:
+            opener.edit(edit | {"layer": plate})
+        else:
+            mudskipper.open(second).project(f"P{number // 2}").scene("Test").edit(edit | {"layer": "plate"})
+
+    with ThreadPoolExecutor(4) as threads:
+        list(threads.map(work, range(8)))
+    assert [one.name for one, _ in first.projects()] == ["Low Tide Week"]
+    values = [second.head(name).scene.layers[0].opacity.rest for name in made]
+    assert values == [10, 12, 14, 16]
+    assert first.history(opener.id)[2] >= 5  # type: ignore[attr-defined]
+
+
+def test_an_order_is_carried_out_where_the_media_are(folder: Path, tmp_path: Path) -> None:
+    """It holds no path: written, read in another place whose media have the same digests, it makes the same file."""
+    opener = mudskipper.open(folder).project("Low Tide Week").scene("Harbour at dusk")
+    order = make_order(opener.document, opener.assets, opener.files, "sequence", 40, 42)
+    text = order.to_json()
+    assert order.pictures or order.clips
+    assert str(folder) not in text
+    for place in ("here", "there"):
+        (tmp_path / place).mkdir()
+    moved = tmp_path / "there" / "media"
+    shutil.copytree(folder / "media", moved)
+    again = read_order(text)
+    assert again == order
+    with ThreadPoolExecutor(1) as pool:
+        render_file(order, opener.files, tmp_path / "here" / "a.zip", Run(tmp_path / "w1", pool))
+        files = again.files_in(moved, tmp_path / "there" / "sounds")
+        assert all(
+            str(moved) in one for one in (*files.pictures.values(), *(clip.path for clip in files.clips.values()))
+        )
+        render_file(again, files, tmp_path / "there" / "a.zip", Run(tmp_path / "w2", pool))
+    assert (tmp_path / "here" / "a.zip").read_bytes() == (tmp_path / "there" / "a.zip").read_bytes()
+    for path in moved.iterdir():
+        path.unlink()
+    with pytest.raises(Refused, match="is not in"):
+        again.files_in(moved, tmp_path)
+    with pytest.raises(Refused, match="no order"):
+        read_order('{"scene": 3}')
+
+
+def test_what_a_file_cannot_keep_is_said(tmp_path: Path) -> None:
+    one = LoneScene(scene(layer(), width=64, height=36, length=2))
+    assert one.render(tmp_path / "a.mp4", workers=1) == (
+        "What is transparent lies on black: this format holds no transparency.",
+    )
+    assert one.render(tmp_path / "a.webm", workers=1) == ()
+
+
+def test_importing_and_reading_changes_nothing_of_the_process() -> None:
+    """The limits of Python and of Pillow are as before, also after a formula was evaluated and a picture looked at."""
+    program = """
+import gc, sys
+from PIL import Image
+before = sys.getrecursionlimit(), Image.MAX_IMAGE_PIXELS, gc.isenabled(), gc.get_threshold(), gc.get_freeze_count()
+import mudskipper.opened, mudskipper.web.app
+from mudskipper.core.document.read import scene_of
+from mudskipper.media.pictures import check_size
+from mudskipper.opened import LoneScene
+turn = {"rest": 0, "formula": "t * 90"}
+layer = {"name": "L", "span": {"start": 0, "length": 9}, "rotation": turn, "content": {"kind": "carrier"}}
+data = {"schema": "mudskipper.scene/3", "name": "S", "width": 64, "height": 36, "length": 9, "layers": [layer]}
+assert LoneScene(scene_of(data)).resolve().layers
+try:
+    check_size(b"none", "none.png")
+except ValueError:
+    pass
+after = sys.getrecursionlimit(), Image.MAX_IMAGE_PIXELS, gc.isenabled(), gc.get_threshold(), gc.get_freeze_count()
+assert after == before, (before, after)
+"""
+    subprocess.run([sys.executable, "-c", program], check=True)
