@@ -6,7 +6,7 @@ from functools import lru_cache
 from typing import get_args
 
 from ..core.checks import SAFE
-from ..core.contents import Content
+from ..core.contents import CONTENTS, Content
 from ..core.document.scene import Blend, Layer
 from ..core.easings.batch import NAMED
 from ..core.effects import EFFECTS, Effect
@@ -16,7 +16,7 @@ from ..core.text.fonts import FAMILIES
 from ..core.tracks.walk import shown_kinds
 from ..export.writers import FORMATS
 from . import fonts
-from .schemas import Facts, FamilyAnswer, FormatFacts, PropertyFacts, RecipeFacts
+from .schemas import ContentFacts, Facts, FamilyAnswer, FormatFacts, PropertyFacts, RecipeFacts
 
 WEIGHTS = ("lightest", "heaviest", "italic")
 
@@ -43,6 +43,12 @@ def facts_in_json(password: bool) -> str:
         easings=NAMED,
         safe=SAFE,
         blends=list(get_args(Blend)),
+        contents={
+            kind.model_fields[Content.told_by].default: ContentFacts(
+                shows=kind.shows, placed=kind.placed, runs=kind.runs
+            )
+            for kind in CONTENTS
+        },
         effects={kind.model_fields[Effect.told_by].default: kind.label for kind in EFFECTS},
         recipes=[RecipeFacts.of(kind) for kind in RECIPES],
         password=password,

@@ -369,6 +369,15 @@ class RecipeFacts(BaseModel):
         )
 
 
+class ContentFacts(BaseModel):
+    """What a kind of content is: whether there is anything to be seen of it, whether it stands anywhere in the scene,
+    and whether it has a source that runs in a time of its own."""
+
+    shows: bool
+    placed: bool
+    runs: bool
+
+
 class Facts(BaseModel):
     """What the interface must know of the rules: fonts, properties, formats.
 
@@ -382,6 +391,7 @@ class Facts(BaseModel):
     fonts: list[FamilyAnswer]
     formats: dict[str, FormatFacts]
     blends: list[str]
+    contents: dict[str, ContentFacts]
     effects: dict[str, str]
     """What each kind of effect is called."""
     recipes: list[RecipeFacts]

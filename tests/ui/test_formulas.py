@@ -7,7 +7,7 @@ import pytest
 from playwright.sync_api import Page, Route, expect
 
 from tests.conftest import Server, layer
-from tests.ui.studio import Studio
+from tests.ui.studio import Studio, at_rest
 
 KEYED = {"rest": 0, "keys": [{"frame": 0, "value": 0}, {"frame": 59, "value": 59}]}
 
@@ -65,6 +65,7 @@ def test_a_formula_is_written_tried_given_back_and_undone(studio: Studio) -> Non
     studio.settle()
     assert studio.resolved("Plate", 20).values["rotation"][0, 0] == pytest.approx(114)
     # A layer that it names gets another name: the formula is rewritten in the same step.
+    at_rest(page)
     studio.row("Sign").get_by_role("button", name="Sign", exact=True).dblclick()
     expect(page.get_by_role("textbox", name="Layer name")).to_be_focused()
     page.keyboard.press("Control+a")

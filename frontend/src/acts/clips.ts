@@ -1,5 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { api, type Layer, need } from "../api/client";
+import { showsScene } from "../document/contents";
 import { useSession } from "../session/session";
 import { useScene } from "../session/useScene";
 
@@ -15,15 +16,12 @@ export function useClips() {
   return data;
 }
 
-/** The kinds of layer of which something may be heard. */
-export const maySound = (kind: string | undefined) => kind === "clip" || kind === "sound" || kind === "scene";
-
 /** Whether there is something to be heard of a layer, muted or not. */
 export function useHasSound({ id, content }: Layer): boolean {
   const session = useSession();
   const { revision } = useScene();
   const clips = useClips();
-  const inner = content.kind === "scene";
+  const inner = showsScene(content);
   const { data = [] } = useQuery({
     queryKey: ["heard", session.sceneId, revision, "muted too"],
     queryFn: () =>

@@ -1,3 +1,4 @@
+import { hasWords } from "../document/contents";
 import { isThere } from "../geometry/layerGeometry";
 import type { Session } from "../session/session";
 import { writtenBy } from "../state/formulas";
@@ -7,7 +8,7 @@ import { select, setSelection } from "../state/selection";
 
 /** Whether a layer is a text that can be edited on the stage. */
 export const isText = (session: Session, id: string | undefined) =>
-  id !== undefined && session.layer(id)?.content.kind === "text";
+  id !== undefined && session.layer(id) !== undefined && hasWords(session.layer(id)!.content);
 
 /** Edit a text where it stands; said why where it cannot be. */
 export function editText(session: Session, id: string) {

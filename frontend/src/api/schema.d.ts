@@ -1998,6 +1998,19 @@ export interface components {
             mix: "linear-light" | "srgb";
         };
         /**
+         * ContentFacts
+         * @description What a kind of content is: whether there is anything to be seen of it, whether it stands anywhere in the scene,
+         *     and whether it has a source that runs in a time of its own.
+         */
+        ContentFacts: {
+            /** Shows */
+            shows: boolean;
+            /** Placed */
+            placed: boolean;
+            /** Runs */
+            runs: boolean;
+        };
+        /**
          * Contour
          * @description A run of a path's points: how many, and whether its end is joined to its start.
          */
@@ -2660,6 +2673,10 @@ export interface components {
             };
             /** Blends */
             blends: string[];
+            /** Contents */
+            contents: {
+                [key: string]: components["schemas"]["ContentFacts"];
+            };
             /** Effects */
             effects: {
                 [key: string]: string;

@@ -1,13 +1,13 @@
 import { row } from "../api/arrays";
 import type { Layer } from "../api/client";
 import type { Point } from "../geometry/layerGeometry";
+import { hasItems, type ShapeContent } from "./contents";
 import type { FrameStore } from "./frames";
 
 /**
  * Shapes within layers as layers. A shape is known by its address: `layer/2`, one within a group `layer/2/0`, made of
  * ids that stay with shapes; what it lies in, its parent, is a layer or a group. Edits take addresses wherever they take layers (`core/inside.py`).
  */
-export type ShapeContent = Extract<Layer["content"], { kind?: "shape" }>;
 export type Item = ShapeContent["items"][number];
 export type GroupItem = Extract<Item, { shape?: "group" }>;
 export type ShapeItem = Exclude<Item, GroupItem>;
@@ -48,7 +48,7 @@ export const placeIn = (parent: Layer, id: string) =>
 export const isItem = (id: string) => id.includes("/");
 
 /** The items of a shape layer, or of a group as a layer; none of any other. */
-export const itemsOf = (layer: Layer): Item[] => (layer.content.kind === "shape" ? layer.content.items : []);
+export const itemsOf = (layer: Layer): Item[] => (hasItems(layer.content) ? layer.content.items : []);
 
 /** What an item is called: its name, or its kind, with its number where there are several. */
 export const itemName = (item: Item, index: number, count: number) => {

@@ -2,6 +2,7 @@ import type { EditorView } from "@codemirror/view";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useCallback, useEffect, useMemo, useRef, useState } from "react";
 import { api, type Edit, type Layer, need, type PropertyFacts } from "../api/client";
+import { heardOnly } from "../document/contents";
 import { WRITTEN } from "../document/tracks";
 import { type Field, useDraft } from "../parts/draft";
 import { Pill } from "../parts/Pill";
@@ -113,7 +114,7 @@ export function FormulaRow({ layer, name, label, facts, stored }: Props) {
     void session.edit(edit(text));
   };
   const others = (scene.layers ?? [])
-    .filter((one) => one.id !== id.split("/")[0] && one.content.kind !== "sound")
+    .filter((one) => one.id !== id.split("/")[0] && !heardOnly(one.content))
     .map((one) => one.name ?? "");
   const wrong = useMemo(
     () =>

@@ -1,7 +1,8 @@
 import { useHasSound } from "../acts/clips";
 import { useSource } from "../acts/useSource";
 import type { Layer } from "../api/client";
-import { hasFilm, useSourcePictures } from "../play/sourcePictures";
+import { hasFilm } from "../document/contents";
+import { useSourcePictures } from "../play/sourcePictures";
 import { STRIP } from "./rows";
 import { SpanWave } from "./SpanWave";
 import { NAMES, toFrame, toX, useScale } from "./scale";
@@ -16,7 +17,7 @@ export function SourceLane({ layer }: { layer: Layer }) {
   const { start, length } = layer.span;
   const from = Math.max(start, Math.floor(toFrame(scale, 0)));
   const to = Math.min(start + length, Math.ceil(toFrame(scale, scale.width)));
-  const film = hasFilm(layer);
+  const film = hasFilm(layer.content);
   return (
     <div className="lane" data-testid="source-lane" style={{ height: STRIP }}>
       <div className="lane-head" style={{ width: NAMES, height: STRIP }}>

@@ -2,6 +2,7 @@ import { duplicate } from "../acts/duplicate";
 import { splitLayers } from "../acts/splitLayers";
 import { takeApart } from "../acts/takeApart";
 import type { Layer } from "../api/client";
+import { showsScene } from "../document/contents";
 import { pasteKeys } from "../keys/keys";
 import type { Act } from "../parts/FloatMenu";
 import type { Session } from "../session/session";
@@ -34,7 +35,7 @@ export function layerActs(session: Session, layer: Layer): Act[] {
     ["Start at the playhead", () => trim(session.frames.frame, start + length)],
     ["End at the playhead", () => trim(start, session.frames.frame + 1)],
     ["Split at the playhead", () => void splitLayers(session, [id], session.frames.frame)],
-    ...(layer.content.kind === "scene"
+    ...(showsScene(layer.content)
       ? ([
           ["Go in", () => goIntoScene(session, layer)],
           ["Take apart", () => void takeApart(session, layer)],

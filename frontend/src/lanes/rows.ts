@@ -1,4 +1,5 @@
 import type { Layer, Track } from "../api/client";
+import { hasItems, runs } from "../document/contents";
 import { isBare, itemLayer, maskHolder, placeIn, within } from "../document/items";
 import { tracksOf, WRITTEN } from "../document/tracks";
 import { writtenBy } from "../state/formulas";
@@ -9,7 +10,7 @@ export const TALL = 132;
 export const STRIP = 46;
 
 /** The height of the film or the large wave under an opened clip or sound; none under other layers. */
-export const stripOf = ({ content }: Layer) => (["clip", "sound", "scene"].includes(content.kind!) ? STRIP : 0);
+export const stripOf = ({ content }: Layer) => (runs(content) ? STRIP : 0);
 
 type Mode = "keyed" | "all" | "changed";
 
@@ -28,7 +29,7 @@ const changed = (name: string, track: Track) =>
 
 /** The property lanes that an opened layer shows. */
 export function lanesOf(layer: Layer, mode: Mode): [string, Track][] {
-  const single = layer.content.kind === "shape" && layer.content.items.length === 1;
+  const single = hasItems(layer.content) && layer.content.items.length === 1;
   const apart = shapesOf(layer).length > 0;
   const formula = writtenBy(layer);
   const written: [string, Track][] = formula ? [[WRITTEN, { rest: "", formula } as Track]] : [];

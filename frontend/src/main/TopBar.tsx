@@ -16,6 +16,7 @@ import { useEffect, useState } from "react";
 import { Link } from "react-router";
 import { fit, zoomToSelection } from "../acts/zoom";
 import { ChecksMenu } from "../checks/ChecksMenu";
+import { runs } from "../document/contents";
 import { TimeField } from "../fields/TimeField";
 import { timecode } from "../geometry/times";
 import { NightSwitch } from "../parts/NightSwitch";
@@ -196,8 +197,7 @@ function SoundButton() {
   const sound = usePlayback((state) => state.sound);
   const slow = usePlayback((state) => state.slowSound);
   const heard = useHeard();
-  if (!(scene.layers ?? []).some(({ content }) => content.kind === "clip" || content.kind === "sound") && !heard.length)
-    return null;
+  if (!(scene.layers ?? []).some(({ content }) => runs(content)) && !heard.length) return null;
   return (
     <Popover
       width="230px"

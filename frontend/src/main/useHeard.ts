@@ -1,7 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { useEffect } from "react";
-import { maySound } from "../acts/clips";
 import { api, need } from "../api/client";
+import { runs } from "../document/contents";
 import { useSession } from "../session/session";
 import { useScene } from "../session/useScene";
 
@@ -9,7 +9,7 @@ import { useScene } from "../session/useScene";
 export function useHeard() {
   const session = useSession();
   const { scene, revision } = useScene();
-  const may = (scene.layers ?? []).some(({ content }) => maySound(content.kind));
+  const may = (scene.layers ?? []).some(({ content }) => runs(content));
   const { data } = useQuery({
     queryKey: ["heard", session.sceneId, revision],
     queryFn: () => need(api.GET("/api/scenes/{scene_id}/heard", { params: { path: { scene_id: session.sceneId } } })),

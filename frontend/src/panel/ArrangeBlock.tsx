@@ -10,6 +10,7 @@ import {
 } from "lucide-react";
 import { useState } from "react";
 import type { Edit, Layer } from "../api/client";
+import { hasItems } from "../document/contents";
 import { isItem } from "../document/items";
 import { Block } from "../fields/Block";
 import { Choice } from "../parts/Choice";
@@ -90,8 +91,8 @@ export function ArrangeBlock({ layers }: { layers: Layer[] }) {
         <Text whiteSpace="nowrap" color="quiet" fontSize="12px">
           {many ? "Scale, turn about" : "Handles change"}
         </Text>
-        {many ? <AboutChoice /> : layers[0].content.kind === "shape" && <HandleChoice />}
-        {!many && layers[0].content.kind !== "shape" && <Text fontSize="12px">the scale</Text>}
+        {many ? <AboutChoice /> : hasItems(layers[0].content) && <HandleChoice />}
+        {!many && !hasItems(layers[0].content) && <Text fontSize="12px">the scale</Text>}
       </Flex>
     </Block>
   );

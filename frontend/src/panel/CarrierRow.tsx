@@ -1,6 +1,6 @@
 import { useState } from "react";
 import type { Layer } from "../api/client";
-import { kindOf } from "../kinds/layers";
+import { heardOnly } from "../document/contents";
 import { Select } from "../parts/Select";
 import { Text } from "../parts/styled";
 import { useSession } from "../session/session";
@@ -20,7 +20,7 @@ export function CarrierRow({ layer }: { layer: Layer }) {
     return one !== undefined && (one.id === by || carried(one.carrier, by));
   };
   // What it carries itself, of itself or by way of others, cannot carry it.
-  const others = all.filter((one) => !kindOf(one).heardOnly && !carried(one.id, layer.id!));
+  const others = all.filter((one) => !heardOnly(one.content) && !carried(one.id, layer.id!));
   const set = (carrier: string | null) =>
     session.edit({
       edit: "carry_layers",

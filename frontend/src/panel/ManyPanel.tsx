@@ -1,5 +1,6 @@
 import { row } from "../api/arrays";
 import type { Edit, Facts, Layer } from "../api/client";
+import { hasItems } from "../document/contents";
 import { isItem, isMask } from "../document/items";
 import { tracksOf } from "../document/tracks";
 import { ColourField } from "../fields/ColourField";
@@ -85,7 +86,7 @@ function MaskWith({ layers }: { layers: Layer[] }) {
   if (layers.length !== 2 || isItem(layers[0].id!)) return null;
   const order = (scene.layers ?? []).map(({ id }) => id);
   const [back, front] = [...layers].sort((a, b) => order.indexOf(a.id) - order.indexOf(b.id));
-  if (front.content.kind !== "shape") return null;
+  if (!hasItems(front.content)) return null;
   const mask = async () => {
     const { frame } = session.frames;
     if (await session.edit({ edit: "mask_with", layer: back.id!, by: front.id!, frame })) select(back.id!);

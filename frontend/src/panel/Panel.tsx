@@ -2,6 +2,7 @@ import { RotateCcw } from "lucide-react";
 import { useEffect, useRef } from "react";
 import { useHasSound } from "../acts/clips";
 import type { Edit, Layer } from "../api/client";
+import { heardOnly } from "../document/contents";
 import { holdsMasks, isItem, isMask, layerAt, outOf } from "../document/items";
 import { tracksOf } from "../document/tracks";
 import { TimeField } from "../fields/TimeField";
@@ -76,13 +77,14 @@ function LayerPanel({ layer }: { layer: Layer }) {
   const { scene } = useScene();
   const facts = useFacts();
   const item = isItem(layer.id!);
-  const { Block: Own, Within, first, unread, heardOnly, markOnly } = kindOf(layer);
+  const { Block: Own, Within, first, unread, markOnly } = kindOf(layer);
+  const seen = !heardOnly(layer.content);
   const hasSound = useHasSound(layer);
   const without = (unread?.(layer) ?? []).map((name) => `content.${name}`);
   const rows = Object.entries(tracksOf(layer))
     .filter(([name]) => name !== "anchor" && !without.includes(name) && !WINDOW.test(name))
     .filter(([name]) => !markOnly || name !== "opacity")
-    .filter(([name]) => (name === LEVEL ? hasSound : !heardOnly || name.startsWith("content.")))
+    .filter(([name]) => (name === LEVEL ? hasSound : seen || name.startsWith("content.")))
     .sort(([a], [b]) => placeOf(layer, a, facts) - placeOf(layer, b, facts));
   return (
     <>
@@ -105,7 +107,7 @@ function LayerPanel({ layer }: { layer: Layer }) {
       )}
       {!item && <UnseenNote layer={layer.id!} />}
       {isMask(layer.id!) && <MaskBlock layer={layer} />}
-      {!heardOnly && <AnchorBlock layer={layer} />}
+      {seen && <AnchorBlock layer={layer} />}
       {Within && <Within layer={layer} />}
       {first && Own && <Own layer={layer} />}
       <Box mt="2.5">
@@ -120,17 +122,17 @@ function LayerPanel({ layer }: { layer: Layer }) {
           />
         ))}
       </Box>
-      {!heardOnly && !markOnly && <WindowBlock layer={maskedBy(scene.layers, layer)} />}
-      {!item && !heardOnly && !markOnly && <EffectsBlock layer={layer} />}
+      {seen && !markOnly && <WindowBlock layer={maskedBy(scene.layers, layer)} />}
+      {!item && seen && !markOnly && <EffectsBlock layer={layer} />}
       <PatternBlock layer={layer} />
-      {!item && !heardOnly && <CarrierRow layer={layer} />}
-      {!item && !heardOnly && !markOnly && <BlendRow layer={layer} blends={facts.blends} />}
+      {!item && seen && <CarrierRow layer={layer} />}
+      {!item && seen && !markOnly && <BlendRow layer={layer} blends={facts.blends} />}
       {!item && <SpanRow layer={layer} />}
       <KeysBlock />
       <EasingBlock layer={layer} scene={scene} facts={facts} />
-      {!heardOnly && <PathBlock layer={layer} />}
+      {seen && <PathBlock layer={layer} />}
       {!item && <VariantsBlock layer={layer} />}
-      {!heardOnly && <ArrangeBlock layers={[layer]} />}
+      {seen && <ArrangeBlock layers={[layer]} />}
       {!first && Own && <Own layer={layer} />}
     </>
   );

@@ -42,10 +42,9 @@ export function keysGoTo(opened: string) {
     if (late) content?.focus({ preventScroll: true });
     const gone = seen && !content;
     seen ||= content !== null;
-    // A frame later it hears Esc as well.
-    if (gone) done(true);
-    else if (late || document.activeElement?.closest(opened))
-      requestAnimationFrame(() => requestAnimationFrame(() => done(true)));
+    // The kit numbers what lies over the page as soon as it hears Esc.
+    const hears = content?.style.getPropertyValue("--layer-index") && document.activeElement?.closest(opened);
+    if (gone || late || hears) done(true);
     else setTimeout(() => has(done), 8);
   };
   opening += 1;
@@ -60,6 +59,20 @@ function again(event: KeyboardEvent) {
   if (control instanceof HTMLElement && event.type === "keydown" && control.matches("input, textarea"))
     put(control, event);
   else control?.dispatchEvent(new KeyboardEvent(event.type, event));
+}
+
+let first: EventTarget | null = null;
+
+/** The second click of a double click is meant for what the first one hit, also where that has moved away meanwhile. */
+function second(event: MouseEvent) {
+  const { target, detail } = event;
+  if (detail < 2) first = target;
+  else if (first instanceof Element && target instanceof Element && first.isConnected)
+    if (!first.contains(target) && !target.contains(first)) {
+      event.preventDefault();
+      event.stopImmediatePropagation();
+      if (detail === 2) first.dispatchEvent(new MouseEvent("dblclick", event));
+    }
 }
 
 /** Hold input back while it waits, before anything else hears it. Tab goes its way, and what is typed into a field. */
@@ -78,4 +91,5 @@ export function watchHeldInput() {
   window.addEventListener("keydown", hold, true);
   window.addEventListener("keyup", hold, true);
   window.addEventListener("click", hold, true);
+  window.addEventListener("click", second, true);
 }

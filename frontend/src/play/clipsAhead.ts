@@ -1,5 +1,6 @@
 import type { LayerArrays, Operation } from "../api/arrays";
 import { row } from "../api/arrays";
+import { hasFilm } from "../document/contents";
 import type { Session } from "../session/session";
 
 /** Scene frames of which the clip frames are fetched ahead while the scene plays. */
@@ -25,8 +26,7 @@ function shownIn(layer: LayerArrays, frame: number): [string, number, number][] 
 }
 
 /** Whether any layer shows a clip. */
-const showsClips = (session: Session) =>
-  (session.answer?.scene.layers ?? []).some(({ content }) => content.kind === "clip" || content.kind === "scene");
+const showsClips = (session: Session) => (session.answer?.scene.layers ?? []).some(({ content }) => hasFilm(content));
 
 /** Whether every clip frame of a scene frame is here as the exporter has it; those that are not are asked for. */
 export function exactFramesAreHere(session: Session, frame: number): boolean {

@@ -3,9 +3,6 @@ import { useProjectScenes } from "../session/projects";
 import { useSession } from "../session/session";
 import { useSmallFrames } from "./smallFrames";
 
-/** Whether a layer's source can be seen: a clip's film, or another scene. */
-export const hasFilm = ({ content }: Layer) => content.kind === "clip" || content.kind === "scene";
-
 /** Small pictures of frames of a layer's source, as addresses; none where it shows nothing. */
 export function useSourcePictures(layer: Layer, frames: number[], width: number): (string | undefined)[] {
   const session = useSession();

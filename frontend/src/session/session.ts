@@ -14,6 +14,7 @@ import {
 } from "../api/client";
 import { Live } from "../api/live";
 import { freshId } from "../api/token";
+import { showsPicture } from "../document/contents";
 import { FrameStore } from "../document/frames";
 import { layerAt } from "../document/items";
 import { keyOf } from "../document/tracks";
@@ -210,7 +211,7 @@ export class Session {
 
   /** Fetch the pictures of layers before anything paints them. */
   fetchPictures(layers: Layer[]) {
-    for (const { content } of layers) if (content.kind === "picture") this.pictures.get(content.asset);
+    for (const { content } of layers) if (showsPicture(content)) this.pictures.get(content.asset);
   }
 
   /** The frame, or the number of frames, that a typed time tells; a Problem where it tells none. */

@@ -1,6 +1,7 @@
 import { create } from "zustand";
 import { row } from "../api/arrays";
 import type { Layer } from "../api/client";
+import { showsScene } from "../document/contents";
 import { setPage } from "../state/page";
 import { selection } from "../state/selection";
 import type { Session } from "./session";
@@ -63,7 +64,7 @@ export const openScenesBy = (way: (address: string) => void) => {
 
 /** Go into the scene that a layer shows, at the frame that it shows; whether it shows one. */
 export function goIntoScene(session: Session, layer: Layer | undefined): boolean {
-  if (layer?.content.kind !== "scene" || !session.answer) return false;
+  if (!layer || !showsScene(layer.content) || !session.answer) return false;
   const { asset } = layer.content as { asset: string };
   const { frame } = session.frames;
   const arrays = session.frames.layer(layer.id!);

@@ -1,5 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { api, type Facts, type Layer, need, type PropertyFacts, type SceneAnswer } from "../api/client";
+import { learnContents } from "../document/contents";
 import { isMask } from "../document/items";
 import { tracksOf } from "../document/tracks";
 import { useSession } from "./session";
@@ -19,7 +20,11 @@ export function useScene(): SceneAnswer {
 /** What the server knows of properties, fonts, formats and the like; the same as long as the page is open. */
 export const FACTS = {
   queryKey: ["facts"],
-  queryFn: () => need(api.GET("/api/facts")) as Promise<Facts>,
+  queryFn: async () => {
+    const facts = (await need(api.GET("/api/facts"))) as Facts;
+    learnContents(facts.contents);
+    return facts;
+  },
   staleTime: Number.POSITIVE_INFINITY,
 };
 
@@ -35,6 +40,7 @@ export function useFacts(): Facts {
       easings: {},
       safe: {},
       blends: [],
+      contents: {},
       effects: {},
       recipes: [],
     }

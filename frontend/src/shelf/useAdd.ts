@@ -1,5 +1,6 @@
 import type { Edit } from "../api/client";
 import { freshId } from "../api/token";
+import { hasWords } from "../document/contents";
 import { typeInto } from "../parts/typeAhead";
 import { useSession } from "../session/session";
 import { setPage } from "../state/page";
@@ -14,10 +15,10 @@ export function useAdd() {
     const id = freshId();
     const kept = session.edit({ edit: "add_layer", id, content, name, start } as Edit);
     // A new text is there to be written: its words are selected, and what is typed meanwhile takes their place.
-    if (content.kind === "text") void typeInto({ field: "[data-testid=text-in-place]", comes: kept });
+    if (hasWords(content)) void typeInto({ field: "[data-testid=text-in-place]", comes: kept });
     if (await kept) {
       select(id);
-      if (content.kind === "text") setSelection({ editing: id });
+      if (hasWords(content)) setSelection({ editing: id });
     }
     setPage({ drawer: null });
   };

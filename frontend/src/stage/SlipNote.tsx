@@ -1,8 +1,9 @@
 import { useSource } from "../acts/useSource";
 import type { Layer } from "../api/client";
+import { hasFilm } from "../document/contents";
 import { layerAt } from "../document/items";
 import { Flex, Text } from "../parts/styled";
-import { hasFilm, useSourcePictures } from "../play/sourcePictures";
+import { useSourcePictures } from "../play/sourcePictures";
 import { useScene } from "../session/useScene";
 import { useLanesView } from "../state/lanesView";
 
@@ -11,7 +12,7 @@ export function SlipNote() {
   const { scene } = useScene();
   const slipping = useLanesView((state) => state.slipping);
   const layer = slipping && layerAt(scene.layers, slipping.layer);
-  return layer && hasFilm(layer) ? <Ends layer={layer} by={slipping.by} /> : null;
+  return layer && hasFilm(layer.content) ? <Ends layer={layer} by={slipping.by} /> : null;
 }
 
 function Ends({ layer, by }: { layer: Layer; by: number }) {

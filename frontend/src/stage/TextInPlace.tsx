@@ -1,6 +1,7 @@
 import { useEffect, useLayoutEffect, useRef } from "react";
 import { row } from "../api/arrays";
 import type { Layer } from "../api/client";
+import { hasWords } from "../document/contents";
 import type { View } from "../geometry/layerGeometry";
 import { useDraft } from "../parts/draft";
 import { chakra } from "../parts/styled";
@@ -16,7 +17,7 @@ export function TextInPlace({ view }: { view: View }) {
   const { scene } = useScene();
   const editing = useSelection((state) => state.editing);
   const layer = scene.layers?.find((layer) => layer.id === editing);
-  if (layer?.content.kind !== "text") return null;
+  if (!layer || !hasWords(layer.content)) return null;
   return <Words key={layer.id} layer={layer} content={layer.content} view={view} />;
 }
 

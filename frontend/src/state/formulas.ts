@@ -1,5 +1,6 @@
 import { create } from "zustand";
 import type { Layer } from "../api/client";
+import { hasWords } from "../document/contents";
 import { typeInto } from "../parts/typeAhead";
 
 /** The properties whose formula rows are open without a formula, as `layer.property`. */
@@ -16,8 +17,7 @@ export const setFormulaOpen = (layer: string, name: string, open: boolean) => {
 };
 
 /** The formula that writes a layer's text; an empty one where none does. */
-export const writtenBy = (layer: Layer): string =>
-  (layer.content.kind === "text" && layer.content.written?.formula) || "";
+export const writtenBy = (layer: Layer): string => (hasWords(layer.content) && layer.content.written?.formula) || "";
 
 /** The formula that was copied last, to be pasted onto other properties. */
 export const useCopied = create<{ text: string }>(() => ({ text: "" }));

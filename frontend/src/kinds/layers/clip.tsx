@@ -1,6 +1,7 @@
 import { AudioLines, Film } from "lucide-react";
 import { useClips } from "../../acts/clips";
 import type { Edit, Layer } from "../../api/client";
+import { heardOnly } from "../../document/contents";
 import { Block } from "../../fields/Block";
 import { rateWords } from "../../geometry/times";
 import { Select } from "../../parts/Select";
@@ -14,7 +15,7 @@ type ClipContent = Extract<Layer["content"], { kind?: "clip" }>;
 
 /** Which clip a layer shows, and how its source runs in it. */
 function ClipBlock({ layer }: { layer: Layer }) {
-  const heard = layer.content.kind === "sound";
+  const heard = heardOnly(layer.content);
   const what = heard ? "Sound" : "Clip";
   const content = layer.content as ClipContent;
   const session = useSession();
@@ -75,5 +76,4 @@ export const sound: LayerKind = {
   name: () => "sound",
   Block: ClipBlock,
   first: true,
-  heardOnly: true,
 };

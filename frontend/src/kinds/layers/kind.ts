@@ -15,8 +15,6 @@ export interface LayerKind {
   Within?: ComponentType<{ layer: Layer }>;
   /** Whether its own part stands right after the anchor, and not at the end. */
   first?: boolean;
-  /** Whether it is heard and not seen: it has nothing that is placed or painted. */
-  heardOnly?: boolean;
   /** Whether it is a place and nothing else: nothing of it is painted. */
   markOnly?: boolean;
   /** Properties of its content that need no row as it is now, by their paths in it. */

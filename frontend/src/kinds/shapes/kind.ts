@@ -1,7 +1,8 @@
 import type { LucideIcon } from "lucide-react";
 import type { Item } from "../../document/items";
 
-export type { Item, ShapeContent, ShapeItem } from "../../document/items";
+export type { ShapeContent } from "../../document/contents";
+export type { Item, ShapeItem } from "../../document/items";
 
 /** What a kind of shape is on screen. */
 export interface ShapeKind {
