@@ -15,14 +15,14 @@ from ..core.document.scene import Layer, Span
 from ..core.ground.errors import Refused
 from .art import Art
 
-MUCH = 40
-"""Texts and shapes up to which the process would take longer to start than the layers to make."""
+MUCH = 600
+"""Up to this weight layers take a quarter of a second, and the process would take four times as long to start."""
 SECONDS = 120
 
 
 def layers_of(art: Art, span: Span, at: tuple[float, float], *, each: bool) -> tuple[Layer, ...]:
     """As `Art.layers`, in a process of its own where there is much of it. Refused in words as there."""
-    if art.parts_in_all <= MUCH:
+    if art.weight <= MUCH:
         return art.layers(span, at, each=each)
     asked = {"art": asdict(art), "span": span.model_dump(), "at": at, "each": each}
     command = [sys.executable, "-m", "mudskipper.readers.apart"]

@@ -51,9 +51,9 @@ class Art:
         return len(_bundles(self._opened(), each=True))
 
     @property
-    def parts_in_all(self) -> int:
-        """How many texts and shapes it holds, at any depth."""
-        return sum(len(part["texts"]) + _shapes_in(part["items"]) for part in self.parts)
+    def weight(self) -> int:
+        """How many shapes it holds, at any depth; a text takes as long as four."""
+        return sum(4 * len(part["texts"]) + _shapes_in(part["items"]) for part in self.parts)
 
     def layers(self, span: Span, at: tuple[float, float] = (0.0, 0.0), *, each: bool = False) -> tuple[Layer, ...]:
         """Layers back to front, with the top left corner of the art at a point of the scene: one of all shapes, or with

@@ -67,8 +67,10 @@ class _Tried:
     outcome: Outcome
 
     def goes_for(self, head: Head, assets: Assets, edits: list[Edit]) -> bool:
-        """Whether these edits of a scene are the ones that were tried on it."""
-        return self.head is head and self.assets is assets and self.edits == edits
+        """Whether these edits of a scene are the ones that were tried on it, and would give the same once more: what
+        other scenes show may have changed meanwhile."""
+        same = self.head is head and self.assets is assets and self.edits == edits
+        return same and not head.scene.scenes and not self.outcome.scene.scenes
 
 
 class SceneLock:
@@ -240,8 +242,7 @@ class Store:
         assets = self.assets(head.project_id)
         with self._lock:
             last = self._tried.get(scene_id)
-        # What other scenes show may have changed meanwhile.
-        if last is not None and last.goes_for(head, assets, edits) and not head.scene.scenes:
+        if last is not None and last.goes_for(head, assets, edits):
             return last.outcome
         outcome = apply_edits(head.scene, edits, assets)
         with self._lock:

@@ -32,4 +32,4 @@ class LastTrial:
             cache.put(read[name], window_facts(frames, scene), one)
 
 
-tried = Recent(LastTrial, 64)
+tried = Recent(LastTrial)

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import random
+from collections.abc import Callable
 from typing import Any
 
 import pytest
@@ -10,8 +12,10 @@ from hypothesis import strategies as st
 
 from mudskipper.core.contents.assets import Assets, ClipInfo
 from mudskipper.core.document.read import read_scene, read_written
-from mudskipper.core.document.scene import Scene
+from mudskipper.core.document.scene import Layer, Scene
+from mudskipper.core.document.verify import verified
 from mudskipper.core.edits import apply_edits
+from mudskipper.core.ground.base_model import Model
 from mudskipper.core.ground.errors import Refused
 from tests.conftest import cases, layer, scene
 from tests.core.edits_at_random import EDIT, KINDS, Dice
@@ -167,6 +171,50 @@ def test_what_edits_make_can_be_read_again(seed: int) -> None:
             text = after.to_json()
             assert read_scene(text) == read_written(text) == after, edit
         now, media = outcome.scene, media.with_scenes(outcome.made)
+
+
+WRONG = [None, "", "none", "#12", -7, 0, 1e9, float("nan"), True, [], {"rest": "x"}]
+
+
+def spoilt(dice: random.Random, part: Any, other: Any) -> Any:
+    """A part of a document with something in it changed for what may be wrong there: another value, parts in another
+    order, doubled, left out, or parts of another one in their place."""
+    if isinstance(part, Model):
+        if dice.random() < 0.05:
+            return other
+        name = dice.choice([name for name in type(part).model_fields if name != "id"])
+        return part.model_copy(update={name: spoilt(dice, getattr(part, name), other)})
+    if isinstance(part, tuple) and part and dice.random() < 0.9:
+        at = dice.randrange(len(part))
+        if dice.random() < 0.7:
+            return (*part[:at], spoilt(dice, part[at], other), *part[at + 1 :])
+        return dice.choice([part[::-1], (*part, part[at]), part[:at] + part[at + 1 :], (*part, other)])
+    return dice.choice(WRONG)
+
+
+@pytest.mark.filterwarnings("ignore:Pydantic serializer warnings")
+@cases(300)
+@given(seed=st.integers(0, 2**32))
+def test_what_is_looked_at_where_it_changed_is_refused_as_the_whole_is(seed: int) -> None:
+    """Also where a part keeps what was there before beside what is wrong."""
+    dice, before = random.Random(seed), busy()
+    layers = list(before.layers)
+    others = [part for one in layers for part in (one.rotation, one.content, *getattr(one.content, "items", ()))]
+    for at in {dice.randrange(len(layers)) for _ in range(2)}:
+        layers[at] = spoilt(dice, layers[at], dice.choice(others))
+    if not all(isinstance(one, Layer) and isinstance(one.name, str) for one in layers):
+        return
+    after = before.model_copy(update={"layers": tuple(layers)})
+
+    def told(check: Callable[[], Any]) -> str:
+        try:
+            check()
+        except Refused as no:
+            return str(no)
+        return ""
+
+    fresh = told(lambda: verified(before.with_layers(()), after))
+    assert bool(told(lambda: verified(before, after))) == bool(fresh), fresh
 
 
 @pytest.mark.parametrize("kind", KINDS)

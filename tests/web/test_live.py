@@ -3,24 +3,29 @@
 from __future__ import annotations
 
 import json
+from base64 import b64decode
 from pathlib import Path
 from typing import Any
 
 import msgpack
 import numpy as np
 import pytest
+from fastapi.testclient import TestClient
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
 from mudskipper.core.contents.assets import NO_MEDIA
 from mudskipper.core.document.scene import Scene
-from mudskipper.core.resolve.context import TrackMemo
+from mudskipper.core.edits import apply_edits
+from mudskipper.core.resolve.context import Context, TrackMemo
 from mudskipper.core.resolve.resolved import resolve
 from mudskipper.store.store import Store
+from mudskipper.web.app import create_app
 from mudskipper.web.live import answer
 from mudskipper.web.resolved_message import pack_resolved
 from tests.conftest import layer, scene
 from tests.core.test_edits import EDIT
+from tests.web.conftest import HOST
 
 
 def moving(rate: tuple[int, int] = (24, 1)) -> Scene:
@@ -91,3 +96,60 @@ def test_a_memo_keeps_only_the_last_answer() -> None:
     assert (memo.evaluate(tracks, times, 24)[1] == first[1]).all()
     later = memo.evaluate(tracks, [at + 10 for at in times], 24)
     assert (later[0][:50] == first[0][10:]).all()
+
+
+@pytest.mark.parametrize("nested", [False, True])
+def test_what_was_tried_is_not_worked_out_again(tmp_path: Path, monkeypatch: pytest.MonkeyPatch, nested: bool) -> None:
+    """By the edit that keeps it, whose arrays are those of the trial, to the byte what resolving afresh gives; after
+    another edit, or where other scenes are shown, which may have changed, it is."""
+    store = Store(tmp_path)
+    project = store.make_project("Test")
+    inner = store.make_scene(project, scene(layer(), id="aa", width=80, height=45)).scene
+    shown = layer("Shown", content={"kind": "scene", "asset": inner.id}) if nested else layer("Plain")
+    made = store.make_scene(project, moving().model_copy(update={"layers": (*moving().layers, *scene(shown).layers)}))
+    applied, resolved = [], []
+    real = apply_edits
+    monkeypatch.setattr("mudskipper.store.store.apply_edits", lambda *given: applied.append(1) or real(*given))
+    placed = Context.resolve
+
+    def counted(self: Context, layers: Any, frames: Any) -> Any:
+        resolved.extend(one.id for one in layers if self.is_own(one))
+        return placed(self, layers, frames)
+
+    url = f"/api/scenes/{made.scene.id}"
+    turn = {"edit": "set_property", "layer": "a", "property": "rotation", "frame": 12}
+    with TestClient(create_app(store), base_url=HOST) as client:
+
+        def trial(value: float) -> None:
+            told = {"seq": 1, "first": 0, "stop": 60, "edits": [turn | {"value": value}]}
+            assert (
+                msgpack.unpackb(answer(store, made.scene.id, json.dumps(told), set(), TrackMemo()))["type"] == "tried"
+            )
+
+        def kept(value: float) -> tuple[int, list[str]]:
+            """How often edits were applied, and which layers were resolved, for the answer; which is true."""
+            applied.clear(), resolved.clear()
+            window = {"known": store.head(made.scene.id).revision, "first": 0, "stop": 60}
+            monkeypatch.setattr(Context, "resolve", counted)
+            body = client.post(f"{url}/edits", json={"edits": [turn | {"value": value}], "window": window}).json()
+            monkeypatch.setattr(Context, "resolve", placed)
+            counts = len(applied), list(resolved)
+            head = store.head(made.scene.id)
+            afresh = resolve(head.scene, np.arange(60.0), store.assets(project))
+            wanted = pack_resolved(afresh, {"a"}, set(), speeds=False, type="resolved", revision=head.revision)
+            assert b64decode(body["arrays"]) == wanted
+            return counts
+
+        kept(1)  # the window's other layers are known from here on
+        trial(5)
+        applies, worked = kept(5)
+        assert (applies, "a" in worked) == ((1, True) if nested else (0, False))
+        trial(7)
+        assert kept(8)[0] == 1
+        trial(9)
+        kept(2)
+        assert kept(9)[0] == 1
+        client.post(f"{url}/undo")
+        trial(20)
+        client.post(f"{url}/undo")
+        assert kept(20)[0] == 1

@@ -67,10 +67,12 @@ export function ScenePage() {
     let forget = () => {};
     recall(memory);
     openViewSettings(sceneId);
-    void cache.prefetchQuery(FACTS);
+    const facts = cache.fetchQuery(FACTS);
     void cache.prefetchQuery(PROJECTS);
     need(api.GET("/api/scenes/{scene_id}", { params: { path: { scene_id: sceneId } } }))
       .then(async (answer) => {
+        // What is a picture, what a film, and what is neither: nothing is fetched or painted before that is known.
+        await facts;
         const frame = asked.has("frame") ? Number(asked.get("frame")) || 0 : memory.frame;
         opening.fetchPictures((answer.scene.layers ?? []) as Layer[]);
         await opening.frames.open(answer.scene.length, frame);

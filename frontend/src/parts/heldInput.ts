@@ -67,13 +67,16 @@ let first: EventTarget | null = null;
 function second(event: MouseEvent) {
   const { target, detail } = event;
   if (detail < 2) first = target;
-  else if (first instanceof Element && target instanceof Element && first.isConnected)
-    if (!first.contains(target) && !target.contains(first)) {
-      event.preventDefault();
-      event.stopImmediatePropagation();
-      if (detail === 2) first.dispatchEvent(new MouseEvent("dblclick", event));
-    }
+  else if (first instanceof Element && target instanceof Element && first.isConnected && !together(first, target)) {
+    event.preventDefault();
+    event.stopImmediatePropagation();
+    if (detail === 2) first.dispatchEvent(new MouseEvent("dblclick", event));
+  }
 }
+
+/** Whether two elements are parts of one, as words and the box that they name. */
+const together = (a: Element, b: Element) =>
+  a.contains(b) || b.contains(a) || (a.closest("label") !== null && a.closest("label") === b.closest("label"));
 
 /** Hold input back while it waits, before anything else hears it. Tab goes its way, and what is typed into a field. */
 export function watchHeldInput() {

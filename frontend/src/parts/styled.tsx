@@ -53,7 +53,7 @@ function make(
       if (name === "as" || name === "css") continue;
       if (name in layout || styled(name) || variants?.variantKeys.includes(name as never)) {
         if (value == null) continue;
-        key += typeof value === "string" ? `${name}:${value};` : `${name}=${JSON.stringify(value)};`;
+        key += typeof value === "string" ? `${name}:${value}\n` : `${name}=${JSON.stringify(value)}\n`;
       } else rest[name] = value;
     }
     if (given.css) key += JSON.stringify(given.css);
@@ -61,7 +61,8 @@ function make(
       const chosen: Given = {};
       const style: Kit.SystemStyleObject & Given = {};
       for (const name in given) {
-        if (name === "as" || name === "css") continue;
+        // What is not given takes nothing away from what is there by itself.
+        if (name === "as" || name === "css" || given[name] == null) continue;
         if (variants?.variantKeys.includes(name as never)) chosen[name] = given[name];
         else if (name in layout) style[layout[name]] = given[name];
         else if (styled(name)) style[name] = given[name];
