@@ -61,6 +61,16 @@ def test_a_film_comes_in_and_every_frame_is_the_exporters(surf: Studio) -> None:
     assert surf.layer("Surf")["anchor"]["rest"] == [0.5, 0.5]
 
 
+def test_nothing_is_painted_before_it_is_known_what_a_film_is(surf: Studio) -> None:
+    """The facts come late: the first picture has the film's frame all the same, and no other picture is asked for."""
+    page, lost = surf.page, []
+    page.on("response", lambda answer: lost.append(answer.url) if answer.status >= 400 else None)
+    page.add_init_script(LAG + "window.lag = { '/api/facts': 1200 };")
+    surf.open("?frame=30")
+    assert seen(surf) == 25
+    assert lost == []
+
+
 def test_it_is_trimmed_slowed_turned_frozen_and_keyed(surf: Studio) -> None:
     page = surf.page
     surf.go(30)

@@ -229,6 +229,13 @@ def test_a_second_click_is_meant_for_what_the_first_one_hit(studio: Studio) -> N
     expect(page.get_by_role("textbox", name="Layer name")).to_be_focused()
     page.keyboard.press("Escape")
     expect(page.get_by_test_id("undo")).to_be_disabled()
+    # Words and the box that they name are one.
+    page.get_by_role("button", name="What the lanes show").click()
+    check = page.get_by_role("checkbox", name="Curves as speed")
+    page.locator("label").filter(has=check).dblclick(position={"x": 90, "y": 8})
+    expect(check).not_to_be_checked()
+    page.locator("label").filter(has=check).click(position={"x": 90, "y": 8})
+    expect(check).to_be_checked()
 
 
 def test_who_goes_to_another_field_while_a_text_opens_writes_there(studio: Studio) -> None:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from ....earlier_names import held_by
 from .base import Call, Function
 from .chance import CHANCE
 from .moments import EASE, IF_BEFORE, STEPPED
@@ -10,5 +11,7 @@ from .plain import PLAIN
 from .words import WORDS
 
 FUNCTIONS: list[Function] = [*PLAIN, *CHANCE, STEPPED, EASE, ANGLE_TO, IF_BEFORE, IN_SCENE, IN_LAYER, *WORDS]
+
+__getattr__ = held_by(__name__.rpartition(".")[0], "random_numbers", "functions.shares")
 
 __all__ = ["FUNCTIONS", "Call", "Function"]
