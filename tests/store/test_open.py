@@ -142,6 +142,22 @@ def test_what_a_file_cannot_keep_is_said(tmp_path: Path) -> None:
     assert one.render(tmp_path / "a.webm", workers=1) == ()
 
 
+def test_a_plain_script_writes_a_film(tmp_path: Path) -> None:
+    """The processes that encode do not run it once more."""
+    one = LoneScene(scene(layer(), width=64, height=36, length=40))
+    one.save(tmp_path / "a.json")
+    script = tmp_path / "script.py"
+    script.write_text(
+        "import mudskipper\n"
+        "print('begun')\n"
+        f"one = mudskipper.open({str(tmp_path / 'a.json')!r}).project({tmp_path.name!r}).scene('Test')\n"
+        f"print(one.render({str(tmp_path / 'a.webm')!r}, workers=2))\n"
+    )
+    done = subprocess.run([sys.executable, str(script)], capture_output=True, text=True, check=True)
+    assert (done.stdout, done.stderr) == ("begun\n()\n", "")
+    assert (tmp_path / "a.webm").stat().st_size > 100
+
+
 def test_importing_and_reading_changes_nothing_of_the_process() -> None:
     """The limits of Python and of Pillow are as before, also after a formula was evaluated and a picture looked at."""
     program = """

@@ -1,7 +1,6 @@
-import { hasWords } from "../document/contents";
+import { hasWords, writtenBy } from "../document/contents";
 import { isThere } from "../geometry/layerGeometry";
 import type { Session } from "../session/session";
-import { writtenBy } from "../state/formulas";
 import { say } from "../state/page";
 import { setPlayback } from "../state/playback";
 import { select, setSelection } from "../state/selection";

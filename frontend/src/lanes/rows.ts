@@ -1,8 +1,7 @@
 import type { Layer, Track } from "../api/client";
-import { hasItems, runs } from "../document/contents";
+import { hasItems, runs, writtenBy } from "../document/contents";
 import { isBare, itemLayer, maskHolder, placeIn, within } from "../document/items";
 import { tracksOf, WRITTEN } from "../document/tracks";
-import { writtenBy } from "../state/formulas";
 
 export const ROW = 27;
 export const LANE = 27;

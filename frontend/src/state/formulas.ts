@@ -1,6 +1,4 @@
 import { create } from "zustand";
-import type { Layer } from "../api/client";
-import { hasWords } from "../document/contents";
 import { typeInto } from "../parts/typeAhead";
 
 /** The properties whose formula rows are open without a formula, as `layer.property`. */
@@ -15,9 +13,6 @@ export const setFormulaOpen = (layer: string, name: string, open: boolean) => {
       comes: Promise.resolve(true),
     });
 };
-
-/** The formula that writes a layer's text; an empty one where none does. */
-export const writtenBy = (layer: Layer): string => (hasWords(layer.content) && layer.content.written?.formula) || "";
 
 /** The formula that was copied last, to be pasted onto other properties. */
 export const useCopied = create<{ text: string }>(() => ({ text: "" }));

@@ -1,5 +1,6 @@
 import { Type } from "lucide-react";
 import type { Layer } from "../../api/client";
+import { writtenBy } from "../../document/contents";
 import { WRITTEN } from "../../document/tracks";
 import { Block } from "../../fields/Block";
 import { FormulaRow } from "../../formula";
@@ -9,7 +10,7 @@ import { Select } from "../../parts/Select";
 import { chakra, Flex } from "../../parts/styled";
 import { useSession } from "../../session/session";
 import { useFacts } from "../../session/useScene";
-import { setFormulaOpen, useFormulasOpen, writtenBy } from "../../state/formulas";
+import { setFormulaOpen, useFormulasOpen } from "../../state/formulas";
 import type { LayerKind } from "./kind";
 
 type TextContent = Extract<Layer["content"], { kind?: "text" }>;
