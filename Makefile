@@ -1,4 +1,5 @@
-# make demo: install, build, serve the demo project. make test: install, build, run every test.
+# make demo: install, build, serve the demo project. make test: install, build, run the tests; make test-all runs those
+# as well that are marked thorough, before each hand-in.
 PYTHON ?= python3
 DATA ?= demo-data
 PORT ?= 8765
@@ -9,7 +10,7 @@ CORE := $(shell find mudskipper -name '*.py')
 # Bytecode is kept wherever this runs: without it every process compiles all of Mudskipper again when it starts.
 unexport PYTHONDONTWRITEBYTECODE
 
-.PHONY: demo serve test search bench lint format types wheel build chromium clean
+.PHONY: demo serve test test-all search bench lint format types wheel build chromium clean
 
 demo: build
 	$(BIN)/mudskipper serve --demo --data $(DATA) --port $(PORT)
@@ -17,9 +18,11 @@ demo: build
 serve: build
 	$(BIN)/mudskipper serve --port $(PORT)
 
-test: build .venv/.tested chromium
+TESTS := -m "not thorough"
+test-all: TESTS :=
+test test-all: build .venv/.tested chromium
 	cd frontend && npm run --silent test
-	$(BIN)/python -m pytest -n 2 --dist loadfile --no-loadscope-reorder
+	$(BIN)/python -m pytest -n 2 --dist loadfile --no-loadscope-reorder $(TESTS)
 
 # Random searches with fresh seeds, round after round for so many minutes; what fails is printed with its seed.
 MINUTES ?= 30

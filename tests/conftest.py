@@ -31,7 +31,7 @@ settings.register_profile("mudskipper", deadline=None, derandomize=True, databas
 settings.register_profile("search", deadline=None, max_examples=2_000, print_blob=True)
 SEARCHING = os.environ.get("MUDSKIPPER_SEARCH", "") == "yes"
 settings.load_profile("search" if SEARCHING else "mudskipper")
-EXAMPLES = 1_500 if SEARCHING else 30
+EXAMPLES = 1_500 if SEARCHING else 16
 """Random cases of a test that draws its own."""
 
 

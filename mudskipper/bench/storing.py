@@ -63,9 +63,9 @@ def _long_history(folder: Path) -> str:
     store = Store(folder)
     head = store.make_scene(store.make_project("Bench"), bench_scene(3))
     after = store.apply(head.scene.id, [MoveLayers(edit="move_layers", layers=("l1",), frame=0, by=(1, 0))])[0]
-    first = Revision.get_by_id(after.revision)
-    body = Document.get_by_id(first.id).body
     with store.session(), database.atomic():
+        first = Revision.get_by_id(after.revision)
+        body = Document.get_by_id(first.id).body
         for number in range(first.id + 1, first.id + REVISIONS):
             Revision.insert(
                 id=number, scene_id=first.scene_id, parent=number - 1, words=first.words, edits=first.edits

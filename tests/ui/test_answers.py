@@ -65,6 +65,7 @@ def test_two_windows_at_once_with_late_answers(studio: Studio, server: Server, p
         assert np.abs(window.pixels() - exported).max() <= 2
 
 
+@pytest.mark.thorough
 def test_an_answer_that_cannot_be_read_stops_nothing(studio: Studio, page: Page) -> None:
     """It is told, the scene is loaded as it is stored, and the next change goes through; so it is with undo."""
     studio.select("Sign")
@@ -83,6 +84,7 @@ def test_an_answer_that_cannot_be_read_stops_nothing(studio: Studio, page: Page)
     expect(page.get_by_test_id("undo")).to_be_disabled()
 
 
+@pytest.mark.thorough
 def test_an_outline_sent_in_an_answer_that_came_too_late_is_not_lost(server: Server, page: Page) -> None:
     """A letter typed, given back before its answer is there, and typed again is painted."""
     held: list[Any] = []
@@ -116,6 +118,7 @@ def test_an_outline_sent_in_an_answer_that_came_too_late_is_not_lost(server: Ser
     assert (tried != before).any()
 
 
+@pytest.mark.thorough
 def test_the_playhead_may_leave_while_an_answer_is_on_its_way(server: Server, page: Page) -> None:
     """In a scene of several pieces: where the playhead went meanwhile is painted, of the new revision."""
     page.add_init_script(LAG)
@@ -203,6 +206,7 @@ def test_what_was_missed_while_the_line_was_away_is_loaded(studio: Studio, serve
     other_page.context.close()
 
 
+@pytest.mark.thorough
 def test_another_size_of_the_scene_repaints_its_pictures(server: Server, page: Page) -> None:
     """A picture's edge lies otherwise in a smaller frame: what the stage paints is what is exported."""
     studio = Studio(page, server, "Opener").open("?frame=60")
@@ -216,6 +220,7 @@ def test_another_size_of_the_scene_repaints_its_pictures(server: Server, page: P
     assert (studio.pixels() == studio.still(60)).all()
 
 
+@pytest.mark.thorough
 def test_a_picture_that_fails_is_not_fetched_at_every_paint(server: Server, page: Page) -> None:
     asked: list[str] = []
 
@@ -238,6 +243,7 @@ def test_a_picture_that_fails_is_not_fetched_at_every_paint(server: Server, page
     assert (studio.pixels() == studio.still(frame)).all()
 
 
+@pytest.mark.thorough
 def test_stored_choices_that_cannot_be_read_are_dropped(server: Server, page: Page) -> None:
     """Nonsense in this machine's storage opens the scene as if it were new; what is good in it is kept."""
     scene = server.scene_id("Tide gauge")
@@ -262,6 +268,7 @@ def test_stored_choices_that_cannot_be_read_are_dropped(server: Server, page: Pa
 
 
 @pytest.mark.parametrize("again", [1, 9])
+@pytest.mark.thorough
 def test_a_page_of_another_version_loads_itself_again(server: Server, page: Page, again: int) -> None:
     """Once, and says so; where that does not help it says what to do, and does not load forever."""
     name = server.keep(f"Versions {again}", [layer("Plate")])

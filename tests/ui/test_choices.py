@@ -66,6 +66,7 @@ def test_a_locked_or_hidden_layer_says_so(studio: Studio) -> None:
     assert (studio.pixels() == before).all()
 
 
+@pytest.mark.thorough
 def test_the_menu_renames_copies_reorders_and_deletes(studio: Studio) -> None:
     page = studio.page
 
@@ -107,6 +108,7 @@ def test_an_easing_is_typed_or_refused_in_words(studio: Studio) -> None:
     assert studio.layer("Plate edge")["scale"]["keys"][0]["ease"] == {"bezier": [0.3, 1.4, 0.5, 1]}
 
 
+@pytest.mark.thorough
 def test_keys_are_stepped_through_and_keying_stops_in_words(studio: Studio) -> None:
     page = studio.page
     studio.select("Plate edge")
@@ -143,6 +145,7 @@ def test_the_window_remembers_frame_layer_and_theme(studio: Studio) -> None:
     expect(page.get_by_test_id("stage")).to_have_attribute("data-scale", "1")
 
 
+@pytest.mark.thorough
 def test_a_removed_scene_comes_back(server: Server, page: Page) -> None:
     page.goto(server.url)
     card = page.get_by_test_id("scene-card").filter(has_text="Tide gauge")
@@ -155,6 +158,7 @@ def test_a_removed_scene_comes_back(server: Server, page: Page) -> None:
     expect(page.get_by_role("heading", name="Project 2")).to_be_visible()
 
 
+@pytest.mark.thorough
 def test_the_list_of_keys_and_the_shelf(studio: Studio) -> None:
     page = studio.page
     page.get_by_test_id("stage").focus()
@@ -168,6 +172,7 @@ def test_the_list_of_keys_and_the_shelf(studio: Studio) -> None:
     undo_says(studio, "Added Harbour at dusk 2")
 
 
+@pytest.mark.thorough
 def test_the_choice_beside_the_mark_leaves_the_handles_free(server: Server, page: Page) -> None:
     """On a keyed layer whose corner lies near the mark, the corner is still there to be dragged."""
     keyed = {"rest": [100, 100], "keys": [{"frame": 10, "value": [100, 100]}, {"frame": 40, "value": [100, 100]}]}

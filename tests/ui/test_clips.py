@@ -61,6 +61,7 @@ def test_a_film_comes_in_and_every_frame_is_the_exporters(surf: Studio) -> None:
     assert surf.layer("Surf")["anchor"]["rest"] == [0.5, 0.5]
 
 
+@pytest.mark.thorough
 def test_nothing_is_painted_before_it_is_known_what_a_film_is(surf: Studio) -> None:
     """The facts come late: the first picture has the film's frame all the same, and no other picture is asked for."""
     page, lost = surf.page, []
@@ -116,6 +117,7 @@ def test_it_is_trimmed_slowed_turned_frozen_and_keyed(surf: Studio) -> None:
     assert [key["frame"] for key in surf.layer("Surf")["content"]["time"]["keyed"]["keys"]] == [0, 10, 144]
 
 
+@pytest.mark.thorough
 def test_what_lies_outside_of_it_and_a_span_whose_head_is_dragged(surf: Studio) -> None:
     page = surf.page
     surf.type("Source start", "4.4")
@@ -195,6 +197,7 @@ def test_playing_paints_frames_of_the_film_and_never_a_wrong_one(surf: Studio) -
     assert len({frame for frame, _ in found}) == 12
 
 
+@pytest.mark.thorough
 def test_frames_are_made_ready_where_the_pointer_rests_over_the_ruler(surf: Studio) -> None:
     page = surf.page
     box = page.get_by_test_id("ruler").bounding_box()
@@ -214,6 +217,7 @@ def test_frames_are_made_ready_where_the_pointer_rests_over_the_ruler(surf: Stud
     assert seen(surf) == at
 
 
+@pytest.mark.thorough
 def test_a_file_that_is_no_film_and_a_server_that_is_away(
     surf: Studio, tmp_path: Path, server: Server, film: Path
 ) -> None:
@@ -271,6 +275,7 @@ def test_numbered_pictures_come_in_as_one_clip_or_as_layers(surf: Studio, tmp_pa
     expect(surf.said()).to_contain_text("Added 3 pictures")
 
 
+@pytest.mark.thorough
 def test_a_file_is_stopped_on_its_way(surf: Studio, server: Server, film: Path) -> None:
     """A large one is stopped by the button of the line; nothing of it stays."""
     page = surf.page
@@ -285,6 +290,7 @@ def test_a_file_is_stopped_on_its_way(surf: Studio, server: Server, film: Path) 
     assert sorted((server.folder / "media").iterdir()) == before
 
 
+@pytest.mark.thorough
 def test_media_are_listed_with_where_they_are_used(surf: Studio, film: Path) -> None:
     """And a click adds one at the playhead, by mouse and by keyboard."""
     page = surf.page

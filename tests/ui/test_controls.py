@@ -60,6 +60,7 @@ def middle_of_view(studio: Studio) -> tuple[float, float]:
     return (x - left) / scale, (y - top) / scale
 
 
+@pytest.mark.thorough
 def test_zoom_keeps_the_middle_of_the_view(server: Server, page: Page) -> None:
     """By the wheel to a corner, then by the list and by keys: what is in the middle stays; Z shows the selection."""
     studio = made(server, page, layer("Plate", position=[140, 80]), small("Buoy", 30, position=[900, 700])).open()
@@ -104,6 +105,7 @@ def test_a_tiny_layer_is_moved_and_sized_before_its_anchor(server: Server, page:
     expect(studio.row("Buoy")).to_have_attribute("data-selected", "yes")
 
 
+@pytest.mark.thorough
 def test_bringing_in_near_the_start_and_with_motion_after_it(server: Server, page: Page) -> None:
     """Shortened to what fits, and said; from a station the frames after the landing stay as they were."""
     swing = keyed(key(20, 0), key(50, 120))
@@ -161,6 +163,7 @@ WHOLE = """() => {
 }"""
 
 
+@pytest.mark.thorough
 def test_an_easing_far_beyond_its_box_is_seen_and_taken_again(server: Server, page: Page) -> None:
     studio = made(server, page, layer("Plate", rotation=keyed(key(0, 0), key(40, 90)))).open("?frame=5")
     studio.select("Plate")
@@ -192,6 +195,7 @@ def test_an_easing_far_beyond_its_box_is_seen_and_taken_again(server: Server, pa
         expect(handle).not_to_have_attribute("aria-valuenow", "3")
 
 
+@pytest.mark.thorough
 def test_names_are_dragged_beyond_the_edge_of_the_list(server: Server, page: Page) -> None:
     """Held at the list's edge it scrolls: a layer goes from the front to the back of forty."""
     rows = [{**layer(f"Row {n}"), "id": f"row{n}"} for n in range(40)]
@@ -237,6 +241,7 @@ def test_a_range_plays_without_the_frame_before_it(server: Server, page: Page) -
     assert seen <= set(range(20, 41))
 
 
+@pytest.mark.thorough
 def test_pebbles_of_a_stations_path_stand_on_it(server: Server, page: Page) -> None:
     """With the path of a corner shown, its key is dragged where the corner is, and the corner goes there."""
     way = keyed(key(0, [200, 200]), key(40, [440, 200]), rest=[200, 200])
@@ -286,6 +291,7 @@ def test_keys_are_stretched_moved_and_layers_aligned_by_numbers(server: Server, 
     assert studio.layer("Buoy")["position"]["rest"] == [500, 300]
 
 
+@pytest.mark.thorough
 def test_beats_come_back_and_meet(server: Server, page: Page) -> None:
     studio = made(server, page, layer("Plate"), beats=[{"frame": f} for f in (1, 2, 3, 33, 58)]).open()
     for rate in ("25/1", "30/1"):
@@ -303,6 +309,7 @@ def test_beats_come_back_and_meet(server: Server, page: Page) -> None:
     assert [one["frame"] for one in studio.stored()["beats"]] == [1, 2, 3, 58]
 
 
+@pytest.mark.thorough
 def test_layers_are_carried_with_the_scenes_size(server: Server, page: Page) -> None:
     studio = made(server, page, layer("Plate", position=[160, 90])).open()
     page.get_by_label("How layers go along with the size").select_option("fraction")
@@ -337,6 +344,7 @@ def test_each_scene_keeps_its_own_choices(server: Server, page: Page) -> None:
     assert (first.pixels() == alone).all()
 
 
+@pytest.mark.thorough
 def test_projects_are_renamed_removed_and_brought_back(server: Server, page: Page) -> None:
     page.add_init_script(LAG)
     page.add_init_script("window.lag = {projects: 400}")
@@ -364,6 +372,7 @@ def test_projects_are_renamed_removed_and_brought_back(server: Server, page: Pag
     expect(removed).to_have_count(0)
 
 
+@pytest.mark.thorough
 def test_an_unreadable_scene_says_why_and_comes_back(server: Server, page: Page) -> None:
     """Its card gives the reason and the stored file, opens nothing, and brings back the last step that can be read."""
     studio = made(server, page, layer("Hull"))
@@ -386,6 +395,7 @@ def test_an_unreadable_scene_says_why_and_comes_back(server: Server, page: Page)
     assert studio.stored()["layers"][0]["name"] == "Keel"
 
 
+@pytest.mark.thorough
 def test_an_export_of_a_span_and_an_empty_field(server: Server, page: Page) -> None:
     studio = made(server, page, layer("Plate", span={"start": 10, "length": 20})).open("?frame=12")
     studio.select("Plate")

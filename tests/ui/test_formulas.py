@@ -117,6 +117,7 @@ def test_what_is_wrong_is_said_and_mended_by_a_press(studio: Studio) -> None:
     assert formula(studio, "Position") is None
 
 
+@pytest.mark.thorough
 def test_ready_formulas_keys_of_them_and_taken_off(studio: Studio) -> None:
     page = studio.page
     ready = studio.server.get("api/formulas")["ready"]
@@ -188,6 +189,7 @@ TAB_WHILE_LOOKED_UP = """
 """
 
 
+@pytest.mark.thorough
 def test_tab_takes_a_name_while_names_are_looked_up_again(studio: Studio) -> None:
     """As they are for 50 ms once late answers are here."""
     page = studio.page
@@ -334,6 +336,7 @@ def test_a_text_counts_and_its_picture_is_the_exported_one(server: Server, page:
     expect(page.get_by_test_id("lane-content.written").get_by_test_id("formula-mark")).to_have_text("f(t)")
 
 
+@pytest.mark.thorough
 def test_a_formula_is_copied_onto_many_and_a_hint_is_no_refusal(studio: Studio) -> None:
     page = studio.page
     opened(studio, "Opacity")

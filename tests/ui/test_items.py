@@ -80,6 +80,7 @@ def test_a_joint_is_set_inside_a_group_and_nothing_moves(crab: Studio) -> None:
     assert (crab.pixels() == before).all()
 
 
+@pytest.mark.thorough
 def test_a_second_double_click_goes_in_and_a_shape_is_dragged(crab: Studio) -> None:
     page = crab.page
     at = crab.to_page(262, 188)
@@ -140,6 +141,7 @@ def test_the_tree_adds_groups_orders_hides_and_deletes(crab: Studio) -> None:
     assert names() == ["Claw", "Finger", "Arm", "Shell"]
 
 
+@pytest.mark.thorough
 def test_arrows_walk_the_tree_that_tab_has_reached(crab: Studio) -> None:
     page = crab.page
     crab.select("Crab")
@@ -263,6 +265,7 @@ def test_a_path_is_drawn_edited_and_taken_back(blank: Studio) -> None:
 
 
 @pytest.mark.parametrize("closes", [True, False])
+@pytest.mark.thorough
 def test_a_path_is_drawn_faster_than_the_answers_come(server: Server, page: Page, closes: bool) -> None:
     """Each click is a point of the one path, and the last is none too many nor too few."""
     page.add_init_script(LAG)
@@ -289,6 +292,7 @@ def test_a_path_is_drawn_faster_than_the_answers_come(server: Server, page: Page
     assert drawn(studio)["contours"] == [{"count": 3, "closed": closes}], "the drawing has ended"
 
 
+@pytest.mark.thorough
 def test_a_path_that_is_begun_is_left_by_escape(blank: Studio) -> None:
     page = blank.page
     page.get_by_test_id("stage").focus()
@@ -301,6 +305,7 @@ def test_a_path_that_is_begun_is_left_by_escape(blank: Studio) -> None:
     assert blank.stored()["layers"] == []
 
 
+@pytest.mark.thorough
 def test_an_open_path_is_gone_on_with_after_a_reload(blank: Studio) -> None:
     page = blank.page
     page.get_by_test_id("stage").focus()
@@ -320,6 +325,7 @@ def test_an_open_path_is_gone_on_with_after_a_reload(blank: Studio) -> None:
     assert [point[:2] for point in path["points"]["rest"]] == [[0, 0], [100, 0], [100, 120]]
 
 
+@pytest.mark.thorough
 def test_a_shape_that_another_window_deleted_leads_the_hand_to_no_other(crab: Studio, browser: Browser) -> None:
     crab.select("Crab")
     tree = crab.page.get_by_role("tree")
@@ -362,12 +368,17 @@ def test_points_are_keyed_and_one_outline_becomes_another(crab: Studio) -> None:
     assert (np.abs(crab.pixels() - crab.still(15)) <= 2).all()
 
 
-@pytest.mark.parametrize("kind", ["linear", "radial", "conic"])
-def test_a_gradient_is_aimed_on_the_stage(server: Server, page: Page, kind: str) -> None:
+def test_a_gradient_is_aimed_on_the_stage(server: Server, page: Page) -> None:
     plate = {"shape": "rectangle", "size": [200, 100], "fill": "#0e6b61"}
     data = [layer("Plate", content={"kind": "shape", "items": [plate]}, rotation=-20)]
-    studio = Studio(page, server, server.keep(f"Gradient {kind}", data)).open()
+    studio = Studio(page, server, server.keep("Gradient", data)).open()
     studio.select("Plate")
+    for kind in ("linear", "radial", "conic"):
+        aimed(studio, kind)
+
+
+def aimed(studio: Studio, kind: str) -> None:
+    page = studio.page
     page.get_by_role("combobox", name="Fill: colour or gradient").select_option(kind)
     page.get_by_role("button", name="Add a stop to the fill").click()
     page.get_by_role("button", name="Aim the gradient of the fill on the stage").click()
@@ -388,6 +399,7 @@ def test_a_gradient_is_aimed_on_the_stage(server: Server, page: Page, kind: str)
     assert studio.layer("Plate")["content"]["items"][0]["fill"]["rest"] == "#0e6b61ff"
 
 
+@pytest.mark.thorough
 def test_a_shape_is_turned_into_a_path_that_looks_the_same(server: Server, page: Page) -> None:
     star = {"shape": "star", "size": [220, 220], "fill": "#f2b544", "stroke": {"colour": "#1b2628", "width": 9}}
     data = [layer("Star", content={"kind": "shape", "items": [star]}, rotation=15)]

@@ -160,6 +160,7 @@ def test_each_key_does_what_the_list_says(studio: Studio, name: str) -> None:
         check(studio)
 
 
+@pytest.mark.thorough
 def test_no_key_works_through_a_field_or_a_dialog(studio: Studio) -> None:
     """Letters typed into a name or a number are letters; behind a dialog nothing is moved or deleted."""
     page, before = studio.page, studio.stored()
@@ -238,6 +239,7 @@ def test_a_second_click_is_meant_for_what_the_first_one_hit(studio: Studio) -> N
     expect(check).to_be_checked()
 
 
+@pytest.mark.thorough
 def test_who_goes_to_another_field_while_a_text_opens_writes_there(studio: Studio) -> None:
     """The words of the new text are about to be selected on the stage; the panel's field is taken first."""
     page = studio.page

@@ -31,6 +31,7 @@ def nest(name: str, **fields: Any) -> dict[str, Any]:
     return layer(name, content={"kind": "nest", "depth": 3, **fields})
 
 
+@pytest.mark.thorough
 def test_groups_within_groups_are_the_same_picture(server: Server, page: Page) -> None:
     """Four levels, each turned, faded and blended, in layers that are so themselves: at most 2 of 255 apart."""
     turned = nest("Turned", blend="screen", opacity=35) | {"rotation": 31, "position": [420, 190], "opacity": 70}

@@ -173,6 +173,7 @@ def test_the_shape_over_a_layer_becomes_its_mask(flag: Studio) -> None:
     assert (np.abs(seen - flag.still(0)) <= 2).all()
 
 
+@pytest.mark.thorough
 def test_a_layer_is_shown_in_another_that_is_hidden(flag: Studio) -> None:
     page = flag.page
     flag.select("Flag")
@@ -221,6 +222,7 @@ def test_a_crop_is_keyed_and_the_picture_does_not_slide(flag: Studio) -> None:
     assert flag.layer("Flag")["crop"] is None
 
 
+@pytest.mark.thorough
 def test_masks_are_ordered_named_and_duplicated(flag: Studio) -> None:
     """What acts first, by the panel's buttons; a name by F2, Esc gives it back; back to the layer by the trail."""
     page = flag.page
@@ -258,6 +260,7 @@ def test_masks_are_ordered_named_and_duplicated(flag: Studio) -> None:
     ]  # fmt: skip
 
 
+@pytest.mark.thorough
 def test_two_windows_and_late_answers(flag: Studio, server: Server, browser: Browser) -> None:
     """A mask that another window deletes while it is selected, and two quick presses of a late button."""
     page = flag.page
@@ -280,6 +283,7 @@ def test_two_windows_and_late_answers(flag: Studio, server: Server, browser: Bro
     assert flag.layer("Flag")["crop"] is not None, "the second press says the same as the first"
 
 
+@pytest.mark.thorough
 def test_axe_finds_nothing_serious_where_layers_are_masked(flag: Studio) -> None:
     page = flag.page
     flag.select("Flag")

@@ -86,6 +86,7 @@ def close_to(quick: np.ndarray, still: np.ndarray) -> None:
     assert (gap > 48).mean() < 0.02, f"{(gap > 48).mean():.3f} of the pixels differ"
 
 
+@pytest.mark.thorough
 def test_a_drag_is_shown_at_the_size_seen_and_rests_at_the_scenes_own(studio: Studio) -> None:
     """In motion a smaller canvas shows the moved layer; at rest, held or let go, the scene's own size does."""
     before, page = studio.pixels(), studio.page
@@ -128,6 +129,7 @@ def test_a_drag_is_shown_at_the_size_seen_and_rests_at_the_scenes_own(studio: St
     assert (studio.pixels() == before).all()
 
 
+@pytest.mark.thorough
 def test_playing_is_shown_at_the_size_seen_and_the_frame_it_stops_at_is_exact(studio: Studio) -> None:
     """Each picture caught in the playing is that of the frame it says; at the stop every pixel is the export's."""
     page = studio.page
@@ -212,6 +214,7 @@ def test_the_picture_is_fetched_once_as_the_scene_is_opened(server: Server, page
     assert len(blocks) == len(set(blocks))
 
 
+@pytest.mark.thorough
 def test_what_is_selected_comes_into_view_in_the_lanes(server: Server, page: Page, many: str) -> None:
     """By a link and by N on the stage; what is in view already does not jump."""
     studio = Studio(page, server, many)
@@ -253,9 +256,14 @@ GRIPS: dict[str, tuple[Grip, tuple[float, float], str]] = {
 }
 
 
-@pytest.mark.parametrize("name", GRIPS)
-def test_a_press_is_given_back(studio: Studio, name: str) -> None:
+def test_a_press_is_given_back(studio: Studio) -> None:
     """With Esc, and where the pointer is lost: the number is as before, nothing is stored, and the next press works."""
+    for name in GRIPS:
+        given_back(studio, name)
+
+
+def given_back(studio: Studio, name: str) -> None:
+    studio.select("Name plate")
     grip, (dx, dy), field = GRIPS[name]
     page, stored = studio.page, studio.layer("Name plate")
     was = studio.field(field).input_value()
@@ -288,6 +296,7 @@ def test_a_press_is_given_back(studio: Studio, name: str) -> None:
     expect(page.get_by_test_id("undo")).to_be_disabled()
 
 
+@pytest.mark.thorough
 def test_the_line_of_the_focus_is_drawn_for_keys_alone(studio: Studio) -> None:
     """Around the stage for who came by the keyboard; a click of the mouse draws none."""
     page = studio.page
@@ -329,6 +338,7 @@ def test_a_lost_line_keeps_the_gesture(server: Server, page: Page) -> None:
     expect(page.get_by_test_id("undo")).to_be_disabled()
 
 
+@pytest.mark.thorough
 def test_where_moves_are_told_late_the_hand_works_the_same(server: Server, page: Page) -> None:
     """A browser that knows of `pointermove` alone drags as well, and no move is taken twice."""
     page.add_init_script(
@@ -344,6 +354,7 @@ def test_where_moves_are_told_late_the_hand_works_the_same(server: Server, page:
     expect(page.get_by_test_id("undo")).to_be_disabled()
 
 
+@pytest.mark.thorough
 def test_a_picture_that_is_late_is_painted_when_it_is_there(server: Server, page: Page) -> None:
     """The stage does not call itself ready before every picture is in; then it equals the export."""
     held: list[Route] = []

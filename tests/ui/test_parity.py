@@ -21,13 +21,13 @@ from tests.ui.studio import Studio
     "name", ["Opener", "Tide gauge", "Bird race", "Shore crab", "Harbour window", "Lower third", "Harbour at dusk"]
 )
 def test_stage_and_still_are_the_same_picture(server: Server, page: Page, name: str) -> None:
-    """Every eightieth frame of each demo scene, when searching every twentieth: no channel of any pixel differs by more
+    """Two frames and more of each demo scene, when searching every twentieth: no channel of any pixel differs by more
     than 2 of 255."""
-    studio = Studio(page, server, name).open()
+    first, apart = (0, 20) if SEARCHING else (40, 120)
+    studio = Studio(page, server, name).open(f"?frame={first}")
     worst, over, count = 0, 0, 0
-    apart = 20 if SEARCHING else 80
-    for frame in range(0, server.document(name)["length"], apart):
-        for _ in range(apart // 10 if frame else 0):
+    for frame in range(first, server.document(name)["length"], apart):
+        for _ in range(apart // 10 if frame > first else 0):
             page.keyboard.press("Shift+Period")
         expect(studio.picture).to_have_attribute("data-painted", str(frame))
         gap = np.abs(studio.pixels() - studio.still(frame))
@@ -303,7 +303,7 @@ def waves(server: Server, project: str) -> str:
     return str(httpx.post(f"{server.url}api/projects/{project}/pictures", files=sent).json()["id"])
 
 
-EACH = 1 if SEARCHING else 2
+EACH = 1 if SEARCHING else 4
 GENERATED = [(0, anything), (2, masked), *([(1, anything), (5, masked), (11, masked)] if SEARCHING else [])]
 
 

@@ -61,6 +61,7 @@ def test_checks_are_counted_shown_mended_and_left(studio: Studio) -> None:
     expect(count).to_have_text("2")
 
 
+@pytest.mark.thorough
 def test_a_drag_ends_before_it_is_checked(studio: Studio) -> None:
     """While a hand holds a layer nobody asks what the checks find; when it has let go the finding goes."""
     page, asked = studio.page, []
@@ -127,6 +128,7 @@ def test_a_recipe_is_seen_tried_given_back_and_taken(studio: Studio) -> None:
 
 
 @pytest.mark.parametrize("turn", ["arrow", "drag", "undo"])
+@pytest.mark.thorough
 def test_a_hand_that_turns_to_something_else_gives_the_recipe_back(studio: Studio, turn: str) -> None:
     """A nudge, a drag and an undo find the scene as it is kept, at the frame at which the recipe was begun."""
     page = studio.page
@@ -153,6 +155,7 @@ def test_a_hand_that_turns_to_something_else_gives_the_recipe_back(studio: Studi
     assert (studio.pixels() == studio.still(10)).all()
 
 
+@pytest.mark.thorough
 def test_findings_that_are_not_known_are_not_called_none(studio: Studio) -> None:
     """While the checks are made, and where they fail, nothing says that all is well."""
     page = studio.page
@@ -166,6 +169,7 @@ def test_findings_that_are_not_known_are_not_called_none(studio: Studio) -> None
     expect(count).to_have_accessible_name("Checks: 2 findings")
 
 
+@pytest.mark.thorough
 def test_a_recipe_on_several_layers_is_staggered(studio: Studio) -> None:
     page = studio.page
     studio.select("Shore")
@@ -217,6 +221,7 @@ def test_a_text_is_edited_where_it_stands(studio: Studio) -> None:
     assert len(studio.steps()) == 2
 
 
+@pytest.mark.thorough
 def test_the_caret_stands_where_the_letters_are(studio: Studio) -> None:
     """The field over a turned text has its box: a click at the middle of a word stands in the middle of it."""
     page = studio.page
@@ -231,6 +236,7 @@ def test_the_caret_stands_where_the_letters_are(studio: Studio) -> None:
         assert abs(field.evaluate("field => field.selectionStart") - place) <= (share == 0.5)
 
 
+@pytest.mark.thorough
 def test_what_is_not_keyed_can_be_keyed_in_its_pose(studio: Studio) -> None:
     """Said on a pose alone; keyed there, the other poses are as they were."""
     studio.select("Plate")
@@ -298,20 +304,22 @@ def test_blocks_fold_and_the_strip_takes_one_line(studio: Studio) -> None:
     assert tall() <= 32
 
 
-@pytest.mark.parametrize("width", [1280, 1240, 1024])
-def test_nothing_in_the_top_bar_overlaps(studio: Studio, width: int) -> None:
+@pytest.mark.thorough
+def test_nothing_in_the_top_bar_overlaps(studio: Studio) -> None:
     """What does not fit is in one menu, and works from there."""
     page = studio.page
-    page.set_viewport_size({"width": width, "height": 700})
     expect(page.get_by_test_id("checks-count")).to_have_text("2")
-    boxes = page.locator("header button, header select, header input").evaluate_all(
-        "all => all.map(one => one.getBoundingClientRect()).map(b => [b.left, b.right])"
-    )
-    ends = np.array(sorted(boxes))
-    assert (ends[1:, 0] >= ends[:-1, 1]).all()
-    assert ends[-1, 1] <= width
-    if width < 1280:
-        page.get_by_role("button", name="More: speed").click()
-        page.get_by_role("combobox", name="Speed").select_option("0.5")
-        page.get_by_role("combobox", name="Zoom").select_option("1")
-        expect(page.get_by_test_id("stage")).to_have_attribute("data-scale", "1")
+    for width in (1280, 1240, 1024):
+        page.set_viewport_size({"width": width, "height": 700})
+        studio.settle()
+        boxes = page.locator("header button, header select, header input").evaluate_all(
+            "all => all.map(one => one.getBoundingClientRect()).map(b => [b.left, b.right])"
+        )
+        ends = np.array(sorted(boxes))
+        assert (ends[1:, 0] >= ends[:-1, 1]).all()
+        assert ends[-1, 1] <= width
+        if width == 1024:
+            page.get_by_role("button", name="More: speed").click()
+            page.get_by_role("combobox", name="Speed").select_option("0.5")
+            page.get_by_role("combobox", name="Zoom").select_option("1")
+            expect(page.get_by_test_id("stage")).to_have_attribute("data-scale", "1")

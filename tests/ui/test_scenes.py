@@ -102,6 +102,7 @@ def test_layers_are_put_in_gone_into_changed_and_seen_from_outside(studio: Studi
     assert (studio.pixels() == now).all()
 
 
+@pytest.mark.thorough
 def test_a_scene_is_added_runs_as_a_clip_does_and_no_circle_is_made(studio: Studio) -> None:
     page, server = studio.page, studio.server
     strip = server.keep(f"Strip of {studio.name}", [block("Plate", [100, 50])], width=200, height=100, length=30)
@@ -174,6 +175,7 @@ def test_a_layer_is_carried_moved_by_hand_and_released(studio: Studio) -> None:
     assert np.allclose(whole, [studio.point("Sign", (0.3, 0.8), frame) for frame in range(0, 60, 5)], atol=0.06)
 
 
+@pytest.mark.thorough
 def test_an_empty_layer_is_a_mark_that_is_taken_and_carries(studio: Studio) -> None:
     page = studio.page
     page.get_by_role("button", name="Add", exact=True).click()

@@ -61,6 +61,7 @@ def test_every_shape_of_the_shelf_is_painted_as_it_is_exported(studio: Studio) -
     assert (studio.pixels() == studio.still(0)).all()
 
 
+@pytest.mark.thorough
 def test_corners_go_apart_and_come_together(studio: Studio) -> None:
     """They begin as all four were; the one radius is away meanwhile, and back by undo."""
     added(studio, "Rounded box")

@@ -152,6 +152,7 @@ def test_the_picture_keeps_to_the_sound(bells: Studio) -> None:
     assert len(heard(page)[1]) == before
 
 
+@pytest.mark.thorough
 def test_slow_playing_is_silent_or_slowed(bells: Studio) -> None:
     page = bells.page
     page.get_by_test_id("stage").focus()

@@ -180,6 +180,7 @@ def test_a_pose_keys_what_was_chosen(studio: Studio) -> None:
     undo_says(studio, "Copied 3 keys")
 
 
+@pytest.mark.thorough
 def test_the_ghost_pebble_shows_before_a_change_is_made(studio: Studio) -> None:
     """Keyed with no key here: a dashed pebble stands where a change will make one, in the lane too."""
     studio.select("Plate")
@@ -247,6 +248,7 @@ def test_keys_are_framed_stretched_snapped_and_copied(studio: Studio) -> None:
     assert frames(studio, "Plate", "rotation") == [21, 51]
 
 
+@pytest.mark.thorough
 def test_one_axis_of_many_keys_is_set_and_the_other_left_bit_for_bit(studio: Studio) -> None:
     """With a preview of what changes, tried on the stage; left, nothing was changed."""
     page = studio.page
@@ -358,6 +360,7 @@ def test_playing_keeps_time_and_loops_over_what_is_chosen(studio: Studio) -> Non
     assert stats["painted"] <= stats["due"]
 
 
+@pytest.mark.thorough
 def test_beats_are_tapped_labelled_and_snapped_to(studio: Studio) -> None:
     page = studio.page
     studio.go(14)
@@ -382,6 +385,7 @@ def test_beats_are_tapped_labelled_and_snapped_to(studio: Studio) -> None:
     expect(page.get_by_test_id("playhead")).to_have_attribute("data-frame", "45")
 
 
+@pytest.mark.thorough
 def test_variants_side_by_side_and_the_history(studio: Studio) -> None:
     """Two versions in step, the difference told; any step of the history can be gone to, after a restart as well."""
     page = studio.page
@@ -451,6 +455,7 @@ def test_spans_slip_split_solo_and_change_places(studio: Studio) -> None:
     undo_says(studio, "Trimmed Sign to frames 0 to 29")
 
 
+@pytest.mark.thorough
 def test_hundreds_of_layers_with_only_those_that_show(server: Server, page: Page) -> None:
     """300 opened layers of ten lanes each: a few rows are in the page, wherever the list is scrolled to."""
     motion = {"rest": 0, "keys": [key(0, 0), key(50, 90)]}
@@ -482,6 +487,7 @@ def test_hundreds_of_layers_with_only_those_that_show(server: Server, page: Page
     assert scrolled < 16
 
 
+@pytest.mark.thorough
 def test_two_windows_on_the_same_keys(studio: Studio, page: Page, server: Server) -> None:
     """A key moved in one window is where it went in the other; one deleted there is refused here in words."""
     other = Studio(page.context.new_page(), server, studio.name).open("?frame=20")
@@ -544,6 +550,7 @@ def test_time_without_a_mouse(studio: Studio) -> None:
     expect(more).to_be_focused()
 
 
+@pytest.mark.thorough
 def test_lanes_are_widened_and_show_speed(studio: Studio) -> None:
     """Ctrl and the wheel about the pointer, the wheel along; speed in units a second; other properties laid over."""
     page = studio.page

@@ -203,6 +203,7 @@ def test_tab_walks_the_whole_page_and_back(studio: Studio) -> None:
     assert page.get_by_test_id("anchor-pad").locator("[data-walked]").count() == 1
 
 
+@pytest.mark.thorough
 def test_held_keys_lose_no_step(studio: Studio) -> None:
     """Eight presses with late answers: eight steps, in a number, with Q held, in a nudge; each run one to undo."""
     page = studio.page
@@ -231,6 +232,7 @@ def test_held_keys_lose_no_step(studio: Studio) -> None:
     assert studio.layer("Sign")["position"]["rest"] == [320, 280]
 
 
+@pytest.mark.thorough
 def test_a_press_is_given_back_by_undo_and_survives_another_size_of_the_window(studio: Studio) -> None:
     page = studio.page
     studio.select("Sign")
@@ -261,6 +263,7 @@ def test_a_press_is_given_back_by_undo_and_survives_another_size_of_the_window(s
     undo_says(studio, f"Moved Sign by {round(40 / scale)}, 0 px")
 
 
+@pytest.mark.thorough
 def test_a_locked_layer_in_the_hand_keeps_what_is_behind_it(studio: Studio) -> None:
     page = studio.page
     studio.select("Sign")
@@ -281,21 +284,23 @@ def test_a_locked_layer_in_the_hand_keeps_what_is_behind_it(studio: Studio) -> N
     expect(studio.row("Sign")).to_have_attribute("data-selected", "")
 
 
-@pytest.mark.parametrize(
-    ("field", "text", "value", "told"),
-    [
-        ("Opacity", "150", "100", "Opacity goes from 0 to 100 %: 150 stops at 100."),
-        ("Opacity", "50%", "50", ""),
-        ("Position x", "1 000 px", "1000", ""),
-        ("Position y", "+10px", "290", ""),
-        ("Rotation", "-90°", "-90", ""),
-        ("Scale x", "1/0", None, "Scale x takes a number or a calculation"),
-    ],
-)
-def test_what_a_number_understands_and_says(
-    studio: Studio, field: str, text: str, value: str | None, told: str
-) -> None:
+TYPED = [
+    ("Opacity", "150", "100", "Opacity goes from 0 to 100 %: 150 stops at 100."),
+    ("Opacity", "50%", "50", ""),
+    ("Position x", "1 000 px", "1000", ""),
+    ("Position y", "+10px", "290", ""),
+    ("Rotation", "-90°", "-90", ""),
+    ("Scale x", "1/0", None, "Scale x takes a number or a calculation"),
+]
+
+
+def test_what_a_number_understands_and_says(studio: Studio) -> None:
     studio.select("Sign")
+    for field, text, value, told in TYPED:
+        understood(studio, field, text, value, told)
+
+
+def understood(studio: Studio, field: str, text: str, value: str | None, told: str) -> None:
     studio.type(field, text)
     if told:
         expect(studio.said()).to_contain_text(told)
@@ -308,6 +313,7 @@ def test_what_a_number_understands_and_says(
     expect(studio.field(field)).to_have_value(value)
 
 
+@pytest.mark.thorough
 def test_messages_in_plain_words(studio: Studio, tmp_path: Path) -> None:
     """No path of a field, no word of a library; several files that fail are told in one line."""
     page = studio.page
@@ -336,6 +342,7 @@ def test_messages_in_plain_words(studio: Studio, tmp_path: Path) -> None:
     expect(studio.said()).to_contain_text(re.compile("Mud.png: A picture must be.*Crab.jpg: A picture must be"))
 
 
+@pytest.mark.thorough
 def test_a_draft_outlives_a_late_answer(studio: Studio) -> None:
     """Text typed while an answer is on its way is not overwritten by it, in any field of the kind."""
     page = studio.page
@@ -360,6 +367,7 @@ def test_a_draft_outlives_a_late_answer(studio: Studio) -> None:
     expect(studio.row("Plate of mud")).to_be_visible()
 
 
+@pytest.mark.thorough
 def test_f6_goes_from_part_to_part(studio: Studio) -> None:
     """Round and round and back; what was being typed is taken."""
     page = studio.page

@@ -7,6 +7,7 @@ import json
 import subprocess
 import sys
 import zipfile
+from contextlib import redirect_stderr, redirect_stdout
 from pathlib import Path
 from typing import Any
 
@@ -15,15 +16,24 @@ import numpy as np
 import pytest
 from PIL import Image
 
+from mudskipper.cli import main
 from mudskipper.demo.harbour import harbour
 from mudskipper.demo.low_tide_week import opener
 from tests.conftest import layer, scene
 
 
 def run(*words: Any) -> subprocess.CompletedProcess[str]:
-    return subprocess.run(
-        [sys.executable, "-m", "mudskipper.cli", *map(str, words)], capture_output=True, text=True, timeout=120
-    )
+    """The command, as a process of its own runs it, in this one."""
+    given = ["mudskipper", *map(str, words)]
+    out, err = io.StringIO(), io.StringIO()
+    with redirect_stdout(out), redirect_stderr(err), pytest.MonkeyPatch.context() as patch:
+        patch.setattr(sys, "argv", given)
+        try:
+            main()
+            code = 0
+        except SystemExit as end:
+            code = end.code if isinstance(end.code, int) else int(end.code is not None)
+    return subprocess.CompletedProcess(given, code, out.getvalue(), err.getvalue())
 
 
 @pytest.fixture
@@ -35,8 +45,8 @@ def folder(tmp_path: Path) -> Path:
 
 
 def test_resolve_writes_an_entry_a_frame(folder: Path) -> None:
-    done = run("resolve", folder / "opener.json", "--frames", "0:60", "--out", folder / "out.json")
-    assert done.returncode == 0, done.stderr
+    words = ["resolve", folder / "opener.json", "--frames", "0:60", "--out", folder / "out.json"]
+    subprocess.run([sys.executable, "-m", "mudskipper.cli", *map(str, words)], check=True, timeout=120)
     told = json.loads((folder / "out.json").read_text())
     layers = json.loads((folder / "opener.json").read_text())["layers"]
     assert told["frames"] == list(range(60))
@@ -86,7 +96,7 @@ def test_scenes_in_a_scene_are_files_beside_it(tmp_path: Path) -> None:
 def test_render_writes_stills_and_films(folder: Path) -> None:
     still, film = folder / "still.png", folder / "film.mp4"
     assert run("render", folder / "opener.json", "--frame", "30", "--out", still).returncode == 0
-    assert run("render", folder / "opener.json", "--frames", "26:38", "--out", film).returncode == 0
+    assert run("render", folder / "opener.json", "--frames", "28:33", "--out", film).returncode == 0
     shown = np.asarray(Image.open(still).convert("RGB")).astype(int)
     with av.open(str(film)) as video:
         frames = [frame.to_ndarray(format="rgb24").astype(int) for frame in video.decode(video=0)]
@@ -98,8 +108,8 @@ def test_render_writes_stills_and_films(folder: Path) -> None:
         assert files.namelist() == ["000030.png", "000031.png"]
         first = np.asarray(Image.open(io.BytesIO(files.read("000030.png"))).convert("RGB")).astype(int)
     assert (first == shown).all()
-    assert len(frames) == 12
-    assert int(np.argmin([np.abs(frame - shown).mean() for frame in frames])) == 4
+    assert len(frames) == 5
+    assert int(np.argmin([np.abs(frame - shown).mean() for frame in frames])) == 2
 
 
 def test_edits_and_checks_without_a_server(folder: Path) -> None:
