@@ -326,9 +326,13 @@ class FamilyAnswer(BaseModel):
 
 
 class PropertyFacts(BaseModel):
-    """How a property is shown: its label, unit, parts, the colour role it has everywhere, a scrub's step, its range."""
+    """How a property is shown: its label, what it is a part of where that is one of several (a shape, a stop) and
+    whether it is told which even of the first, its unit, parts, the colour role it has everywhere, a scrub's step, its
+    range."""
 
     label: str
+    noun: str
+    told: bool
     unit: str
     parts: tuple[str, ...]
     role: str

@@ -145,7 +145,7 @@ def test_layers_are_brought_to_a_point_and_changed_together() -> None:
     assert [one.scale.rest for one in grown.layers] == [(100, 150), (100, 150)]
     painted = moved(before, ChangeProperty(**change, property="content.items.0.fill", way="set", value="#112233"))
     assert painted.layers[1].content.items[0].fill.rest == "#112233ff"
-    with pytest.raises(Refused, match="takes a colour"):
+    with pytest.raises(Refused, match="is a colour"):
         moved(before, ChangeProperty(**change, property="content.items.0.fill", way="add", value=3))
     outcome = apply_edits(before, [ChangeProperty(**change, property="opacity", way="multiply", value=3)], NO_MEDIA)
     assert outcome.notices == (

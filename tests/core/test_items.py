@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import random
+import re
 from typing import Any
 
 import numpy as np
@@ -12,13 +13,15 @@ from hypothesis import strategies as st
 
 from mudskipper.core.contents.assets import NO_MEDIA
 from mudskipper.core.document.items_as_layers import item_layer
-from mudskipper.core.document.scene import Scene
+from mudskipper.core.document.properties import label_of
+from mudskipper.core.document.scene import Layer, Scene
 from mudskipper.core.edits import Outcome, apply_edits
 from mudskipper.core.geometry.transform import apply
 from mudskipper.core.ground.errors import Refused
 from mudskipper.core.resolve.drawing import draw_list
 from mudskipper.core.resolve.items import items_resolved
 from mudskipper.core.resolve.resolved import resolve
+from mudskipper.core.tracks.walk import shown_kinds
 from tests.conftest import cases, layer, scene
 from tests.core.edits_at_random import EASES, EDIT
 
@@ -343,3 +346,36 @@ def test_what_several_shapes_are_sized_by() -> None:
         box = resolve(after, [0], NO_MEDIA).layers["crab"]
         right = apply(box.matrix[0], box.box[0, :2] + box.box[0, 2:] * np.array([1, 0.5]))
         assert abs(right[0] - 500) < 0.01
+
+
+def test_what_a_property_is_called_is_what_the_page_is_told() -> None:
+    """By its pattern: the label of each property of a layer, what it is one of, and when that is said of the first."""
+    shades = {"gradient": "linear", "stops": [{"at": 0, "colour": "#000000"}, {"at": 100, "colour": "#ffffff"}]}
+    sun = {"shape": "star", "name": "Sun", "size": [9, 9], "fill": shades, "stroke": {"colour": shades}}
+    ring = {"shape": "ellipse", "size": [9, 9], "fill": "#ffffff"}
+    items = [{"shape": "group", "transform": {}, "items": [ring]}, sun, ring]
+    content = {"kind": "shape", "items": items}
+    softs = [{"id": f"e{n}", "effect": "soft-blur"} for n in (1, 2)]
+    one = scene(layer("Buoy", content=content, masks=[{"id": "m", "shape": ring}], effects=softs)).layers[0]
+    told = shown_kinds(Layer)
+    for path in one.tracks:
+        part: Any = one
+        words: list[str] = []
+        which: tuple[int, str] = 0, ""
+        for word in path.split("."):
+            part = part[int(word)] if word.isdigit() else getattr(part, word)
+            if word.isdigit():
+                which = int(word), getattr(part, "name", "")
+            else:
+                words.append(word)
+            if tag := getattr(part, "told_by", ""):
+                words[-1] += f":{getattr(part, tag)}"
+        pattern = re.sub(r"^masks\.shape:", "content:shape.items:", ".".join(words))
+        about = told[re.sub(r"(\.items:group)+", ".items:group", pattern)]
+        number = which[1] or (f"{about.noun} {which[0] + 1}" if which[0] or about.told else "")
+        assert label_of(path, one) == (f"{about.label} of {number}" if number else about.label), path
+    labels = {path: label_of(path, one) for path in one.tracks}
+    assert labels["content.items.0.transform.position"] == "Position of shape 1"
+    assert labels["content.items.1.stroke.colour.stops.0.at"] == "Line place of stop 1"
+    assert labels["content.items.2.size"] == "Size of shape 3"
+    assert labels["effects.1.amount"] == "Amount of effect 2"

@@ -69,7 +69,7 @@ class Studio:
     def open(self, query: str = "") -> Studio:
         """Open the scene, and wait until its picture is painted."""
         self.page.goto(f"{self.server.url}scene/{self.scene_id}{query}")
-        expect(self.picture).to_have_attribute("data-ready", "yes")
+        expect(self.picture).to_have_attribute("data-ready", "yes", timeout=60_000)
         return self
 
     @property

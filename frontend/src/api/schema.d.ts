@@ -4643,11 +4643,17 @@ export interface components {
         };
         /**
          * PropertyFacts
-         * @description How a property is shown: its label, unit, parts, the colour role it has everywhere, a scrub's step, its range.
+         * @description How a property is shown: its label, what it is a part of where that is one of several (a shape, a stop) and
+         *     whether it is told which even of the first, its unit, parts, the colour role it has everywhere, a scrub's step, its
+         *     range.
          */
         PropertyFacts: {
             /** Label */
             label: string;
+            /** Noun */
+            noun: string;
+            /** Told */
+            told: boolean;
             /** Unit */
             unit: string;
             /** Parts */

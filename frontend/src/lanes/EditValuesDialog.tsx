@@ -1,6 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 import { api, type Edit, type Facts, type KeyRef, need } from "../api/client";
+import { factsOf, labelOf } from "../document/properties";
 import { isPlain, keyOf } from "../document/tracks";
 import { NumberField } from "../fields/NumberField";
 import { Window } from "../fields/Window";
@@ -9,7 +10,7 @@ import { Choice } from "../parts/Choice";
 import { Pill } from "../parts/Pill";
 import { Box, Flex, Text } from "../parts/styled";
 import { useSession } from "../session/session";
-import { factsOf, labelOf, useFacts, useScene } from "../session/useScene";
+import { useFacts, useScene } from "../session/useScene";
 import { setPage } from "../state/page";
 import { useSelection } from "../state/selection";
 

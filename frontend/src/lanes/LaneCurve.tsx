@@ -1,10 +1,11 @@
 import { useEffect, useRef, useState } from "react";
 import type { Ease, Layer, Track } from "../api/client";
+import { factsOf } from "../document/properties";
 import { isPlain, keyFrames, tracksOf } from "../document/tracks";
 import { type Bezier, useBezierDrag } from "../easing/curveHandles";
 import { useEaseFacts } from "../easing/easeNames";
 import { useSession } from "../session/session";
-import { factsOf, useFacts, useScene } from "../session/useScene";
+import { useFacts, useScene } from "../session/useScene";
 import { useLanesView } from "../state/lanesView";
 import { useSelection } from "../state/selection";
 import { roleColour } from "../theme/theme";

@@ -1,5 +1,6 @@
 import { useEffect, useState } from "react";
 import type { Ease, Facts, KeyRef, Layer, Scene } from "../api/client";
+import { labelOf } from "../document/properties";
 import { easeOf, keyFrames, tracksOf } from "../document/tracks";
 import { EaseCurve } from "../easing/EaseCurve";
 import { EasePopover } from "../easing/EasePopover";
@@ -11,7 +12,6 @@ import { Pill } from "../parts/Pill";
 import { Select } from "../parts/Select";
 import { Box, Flex, Text } from "../parts/styled";
 import { useSession } from "../session/session";
-import { labelOf } from "../session/useScene";
 import { usePlayback } from "../state/playback";
 import { useSelection } from "../state/selection";
 

@@ -1,12 +1,13 @@
 import { Eye, EyeOff, MoveDown, MoveUp, Plus, Trash2 } from "lucide-react";
 import type { Layer } from "../api/client";
+import { factsOf } from "../document/properties";
 import { tracksOf } from "../document/tracks";
 import { Block } from "../fields/Block";
 import { type Act, openMenuBelow } from "../parts/FloatMenu";
 import { IconButton } from "../parts/IconButton";
 import { Box, Flex } from "../parts/styled";
 import { useSession } from "../session/session";
-import { factsOf, useFacts } from "../session/useScene";
+import { useFacts } from "../session/useScene";
 import { PropertyRow } from "./PropertyRow";
 
 type Effect = NonNullable<Layer["effects"]>[number];

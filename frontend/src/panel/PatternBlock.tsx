@@ -1,11 +1,12 @@
 import type { Layer } from "../api/client";
 import { addressAt, isItem, isMask, itemsOf, layerAt, parentOf, placeIn } from "../document/items";
+import { factsOf, labelOf } from "../document/properties";
 import { tracksOf } from "../document/tracks";
 import { Block } from "../fields/Block";
 import { Pill } from "../parts/Pill";
 import { Flex } from "../parts/styled";
 import { useSession } from "../session/session";
-import { factsOf, labelOf, useFacts, useScene } from "../session/useScene";
+import { useFacts, useScene } from "../session/useScene";
 import { select, selection } from "../state/selection";
 import { PropertyRow } from "./PropertyRow";
 

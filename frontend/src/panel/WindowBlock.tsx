@@ -1,11 +1,12 @@
 import type { Layer } from "../api/client";
 import { isItem } from "../document/items";
+import { factsOf, labelOf } from "../document/properties";
 import { tracksOf } from "../document/tracks";
 import { Block } from "../fields/Block";
 import { Pill } from "../parts/Pill";
 import { Box, Flex } from "../parts/styled";
 import { useSession } from "../session/session";
-import { factsOf, labelOf, useFacts } from "../session/useScene";
+import { useFacts } from "../session/useScene";
 import { FramingPad } from "./FramingPad";
 import { AddMask, MaskList } from "./MaskList";
 import { MatteRow } from "./MatteRow";

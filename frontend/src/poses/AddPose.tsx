@@ -1,5 +1,6 @@
 import { ChevronDown, Plus } from "lucide-react";
 import type { Layer } from "../api/client";
+import { labelOf } from "../document/properties";
 import { tracksOf } from "../document/tracks";
 import { Pill } from "../parts/Pill";
 import { Popover } from "../parts/Popover";
@@ -7,7 +8,7 @@ import { Switch } from "../parts/Switch";
 import { Box, Flex, Text } from "../parts/styled";
 import type { Session } from "../session/session";
 import { useSession } from "../session/session";
-import { labelOf, useFacts } from "../session/useScene";
+import { useFacts } from "../session/useScene";
 import { habits, setHabits, useHabits } from "../state/habits";
 import { sayProblem } from "../state/page";
 import { selection } from "../state/selection";

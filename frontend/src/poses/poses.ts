@@ -1,6 +1,6 @@
 import type { Facts, KeyRef, Layer } from "../api/client";
+import { labelOf } from "../document/properties";
 import { isPlain, keyFrames, tracksOf } from "../document/tracks";
-import { labelOf } from "../session/useScene";
 
 /** All keys of the selected layers at one moment. */
 export interface Pose {

@@ -9,9 +9,6 @@ from pydantic import ValidationError
 from ..ground.errors import Refused, refusal_of
 from ..ground.shown import Shown
 from ..tracks.base import Track
-from ..tracks.colour import ColourTrack
-from ..tracks.kinds import PairTrack, TextTrack
-from ..tracks.outline import OutlineTrack
 from ..tracks.walk import replaced, shown_at, shown_in
 from .scene import Layer
 
@@ -70,54 +67,6 @@ def with_part(layer: Layer, path: str, value: Any) -> Layer:
     return changed
 
 
-def merged_value(track: Track, given: Any, now: Any, name: str) -> Any:
-    """A value as the track takes it; a part of a pair given as null keeps what it is now."""
-    if isinstance(track, PairTrack):
-        if not isinstance(given, list | tuple) or len(given) != 2:
-            raise Refused(
-                f"{label_of(name)} takes a pair [x, y], and {given!r} was given.",
-                where="value", mend="Give null for the part that is to stay.",
-            )  # fmt: skip
-        return tuple(old if new is None else new for new, old in zip(given, now, strict=True))
-    if isinstance(track, OutlineTrack):
-        if not isinstance(given, list | tuple) or not all(isinstance(p, list | tuple) for p in given):
-            raise Refused(f"{label_of(name)} takes a list of points, and {given!r} was given.", where="value")
-        if len(given) != len(now):
-            raise Refused(
-                f"{label_of(name)} takes {len(now)} points, and {len(given)} were given.", where="value",
-                mend="Add or remove points by their own edits; they hold for every key.",
-            )  # fmt: skip
-        return given
-    if isinstance(track, TextTrack):
-        raise Refused(
-            f"{label_of(name)} is written by a formula, and {given!r} was given.", where="value",
-            mend="Change the formula, or take it off.",
-        )  # fmt: skip
-    if isinstance(given, list | tuple):
-        raise Refused(f"{label_of(name)} takes one value, and the list {list(given)!r} was given.", where="value")
-    wants_text = isinstance(track, ColourTrack)
-    if isinstance(given, str) != wants_text:
-        kind = "a colour #rrggbbaa" if wants_text else "a number"
-        raise Refused(f"{label_of(name)} takes {kind}, and {given!r} was given.", where="value")
-    return given
-
-
-def in_ratio(track: Track, given: Any, now: Any) -> Any:
-    """A pair of which one part is null with that part in the ratio that it has to the other now; 1 where that is 0.
-
-    >>> pair = PairTrack(rest=(20.0, 10.0))
-    >>> in_ratio(pair, (30.0, None), (20.0, 10.0)), in_ratio(pair, (None, 30.0), (20.0, 0.0))
-    ((30.0, 15.0), (30.0, 30.0))
-    """
-    if not isinstance(track, PairTrack) or not isinstance(given, list | tuple) or sum(n is None for n in given) != 1:
-        return given
-    there = 0 if given[1] is None else 1
-    ratio = now[1 - there] / now[there] if now[there] else 1.0
-    # As fine as documents are written by hand: 150 × 0.7 is 105.
-    other = round(given[there] * ratio, 6)
-    return (given[there], other) if there == 0 else (other, given[there])
-
-
 def within(layer: Layer, name: str, value: Any, notices: list[str]) -> Any:
     """A value brought within the property's bounds; where it had to be, a sentence is added to the notices."""
     about = shown_of(layer, name)
@@ -137,8 +86,7 @@ def within(layer: Layer, name: str, value: Any, notices: list[str]) -> Any:
 
 def remade(track: Track, name: str, **changes: Any) -> Track:
     """The track with fields changed, checked again; Refused in words."""
-    fields = {field: getattr(track, field) for field in type(track).model_fields}
     try:
-        return type(track).model_validate(fields | changes)
+        return track.with_fields(**changes)
     except ValidationError as error:
         raise refusal_of(error, label_of(name)) from None

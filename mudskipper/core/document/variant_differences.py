@@ -9,7 +9,6 @@ from ..easings.text import ease_words
 from ..ground.errors import Refused
 from ..ground.time import timecode
 from ..tracks.base import Track
-from ..tracks.motion import SplitPosition
 from .properties import label_of
 from .scene import MOTION, Layer, Variant
 
@@ -59,14 +58,13 @@ def differences(layer: Layer, name: str, rate: tuple[int, int]) -> list[str]:
         mine, theirs = getattr(layer, part), getattr(other, part)
         if mine == theirs:
             continue
-        if isinstance(mine, SplitPosition) or isinstance(theirs, SplitPosition):
-            if type(mine) is not type(theirs):
-                sentences.append("Position is one path in one, and x and y apart in the other.")
-                continue
-            for axis in "xy":
-                sentences += _of_tracks(f"position.{axis}", getattr(mine, axis), getattr(theirs, axis), layer, rate)
-        else:
+        if part != "position":
             sentences += _of_tracks(part, mine, theirs, layer, rate)
+        elif mine.parts.keys() != theirs.parts.keys():
+            sentences.append("Position is one path in one, and x and y apart in the other.")
+        else:
+            for path, (_, track) in mine.parts.items():
+                sentences += _of_tracks(path, track, theirs.parts[path][1], layer, rate)
     return sentences
 
 

@@ -15,13 +15,11 @@ from ..ground.base_model import Ids, Number, Whole
 from ..ground.errors import Refused
 from ..moves.anchor_moves import moment, reanchored, station_point
 from ..moves.inserted_keys import inserted
-from ..moves.keys import holding, straight, with_key
-from ..moves.position_keys import join
+from ..moves.keys import holding, with_key
+from ..moves.position_keys import joined
 from ..resolve.bounds import bounds_at, way_out
 from ..tracks.base import SAME, KeyFrame, Track
 from ..tracks.evaluate import value_at
-from ..tracks.kinds import PathTrack
-from ..tracks.motion import SplitPosition
 from .base import Edit, EditContext, View, local_frame, names_of, unlocked
 
 
@@ -72,8 +70,7 @@ class Entrance(Edit):
         if self.transparent:
             layer = self._keyed(layer, "opacity", landed, other, 0.0, scene.fps)
         if self.side is not None:
-            if isinstance(layer.position, SplitPosition):
-                layer = join(layer, scene.fps)
+            layer = joined(layer, scene.fps)
             # From scale 0 there is no box at the other end: that of the landing is taken.
             outside = self.frame + away if self.station is None else self.frame
             box = bounds_at(self._posed(layer, landed, other, scene.fps), outside, context.of(scene))
@@ -124,9 +121,7 @@ class Entrance(Edit):
         kept = with_key(kept, name, other, value, self.ease if first else None)
         if not first:
             kept = with_key(kept, name, landed, here, self.ease)
-        if isinstance(kept, PathTrack):
-            kept = straight(kept, low, high)
-        return with_track(layer, name, kept)
+        return with_track(layer, name, kept.straight_between(low, high))
 
 
 class BringIn(Entrance):

@@ -17,9 +17,6 @@ from ..ground.errors import Refused
 from ..moves.inserted_keys import inserted
 from ..moves.keys import without_twins
 from ..tracks.base import SAME, KeyFrame, Track, tidy_frame
-from ..tracks.colour import ColourTrack
-from ..tracks.kinds import PairTrack
-from ..tracks.outline import OutlineTrack
 from .base import Edit, EditContext, View, label_in, local_frame, name_of, names_of, unlocked
 from .values_and_keys import Keys, PropertyName, grouped, key_count, refuse_unplaced
 
@@ -211,32 +208,19 @@ class EditValues(Edit):
     def apply(self, scene: Scene, context: EditContext) -> Scene:
         for layer, name, frames in grouped(scene, self.keys):
             current = scene.layer(layer.id)
-            track = track_of(current, name)
-            if isinstance(track, ColourTrack):
-                raise Refused(
-                    f"{label_of(name, current)} is a colour, which cannot be added to or multiplied.", where="keys"
-                )
-            if isinstance(track, OutlineTrack):
-                raise Refused(
-                    f"{label_of(name, current)} are many numbers in each key.", where="keys",
-                    mend="Move the points on the stage, or type each of them.",
-                )  # fmt: skip
+            track, label = track_of(current, name), label_of(name, current)
+
+            def changed(value: Any, track: Track = track, label: str = label) -> Any:
+                return track.changed(value, self.way, self.value, self.axis, label)
+
             keys = tuple(
-                {**_fields(key), "value": within(current, name, self._changed(track, key.value), context.notices)}
+                {**_fields(key), "value": within(current, name, changed(key.value), context.notices)}
                 if key.frame in frames
                 else key
                 for key in track.keys
             )
             scene = scene.with_layer(with_track(current, name, remade(track, name, keys=keys)))
         return scene
-
-    def _changed(self, track: Track, value: Any) -> Any:
-        def one(number: float) -> float:
-            return {"set": self.value, "add": number + self.value, "multiply": number * self.value}[self.way]
-
-        if not isinstance(track, PairTrack):
-            return one(value)
-        return tuple(one(n) if self.axis in (None, axis) else n for axis, n in enumerate(value))
 
     def words(self, scene: Scene) -> str:
         axis = "" if self.axis is None else f"{'xy'[self.axis]} of "

@@ -6,15 +6,14 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
-from ..document.properties import label_of, merged_value, remade, track_of, with_track
+from ..document.properties import label_of, track_of, with_track
 from ..document.scene import Layer, Scene
 from ..easings.batch import Ease
 from ..ground.base_model import Ids, LayerId, Model, Number, Pair, Whole
 from ..ground.errors import Refused
 from ..moves.keys import with_key
 from ..tracks.base import KeyFrame
-from ..tracks.evaluate import key_at, value_at
-from ..tracks.kinds import PathTrack
+from ..tracks.evaluate import value_at
 from .base import Edit, EditContext, local_frame, name_of, names_of, unlocked
 from .layers import shifted_keys
 from .values_and_keys import Given, PropertyName, refuse_unplaced
@@ -68,14 +67,9 @@ class PasteKeys(Edit):
     def _put(self, layer: Layer, scene: Scene, key: LooseKey) -> Layer:
         local = local_frame(layer, scene, self.frame + key.after)
         track = track_of(layer, key.property)
-        value = merged_value(track, key.value, value_at(track, local, scene.fps), key.property)
+        value = track.merged(key.value, value_at(track, local, scene.fps), label_of(key.property))
         track = with_key(track, key.property, local, value, key.ease)
-        if isinstance(track, PathTrack):
-            bent = {"leave": key.leave, "arrive": key.arrive}
-            there = key_at(track, local)
-            keys = tuple(k.model_copy(update=bent) if k is there else k for k in track.keys)
-            track = remade(track, key.property, keys=keys)
-        return with_track(layer, key.property, track)
+        return with_track(layer, key.property, track.bent_at(local, key.leave, key.arrive))
 
     def words(self, scene: Scene) -> str:
         count = "1 key" if len(self.keys) == 1 else f"{len(self.keys)} keys"

@@ -11,16 +11,12 @@ from ..document.properties import label_of, track_of, with_track, within
 from ..document.scene import Layer, Scene
 from ..geometry.bezier import Floats
 from ..ground.base_model import Flag, Ids, LayerId, Number, Pair
-from ..ground.errors import Refused
 from ..moves.box_handles import MOST, along_own_axes, common_box, common_factors, scaled, sized, stuck_words, taken
 from ..moves.keys import with_value
 from ..moves.under_formula import shown_value, with_shown
 from ..resolve.layers import ResolvedLayer
 from ..tracks.base import KeyFrame
-from ..tracks.colour import ColourTrack
 from ..tracks.evaluate import value_at
-from ..tracks.kinds import PairTrack
-from ..tracks.outline import OutlineTrack
 from .base import Edit, EditContext, View, label_in, leading, local_frame, name_of, names_of, unlocked
 from .formula_notices import say_unseen
 from .values_and_keys import PropertyName, stepped
@@ -221,24 +217,8 @@ class ChangeProperty(Edit):
             layer = unlocked(scene, layer_id)
             track = track_of(layer, self.property)
             now = value_at(track, self.frame - layer.span.start, scene.fps)
-            if isinstance(now, str) and not isinstance(track, ColourTrack):
-                raise Refused(
-                    f"{label_of(self.property, layer)} of '{layer.name}' are words, and no number.", where="property",
-                    mend="Type the words of one text at a time.",
-                )  # fmt: skip
-            if isinstance(track, ColourTrack) or isinstance(self.value, str):
-                if self.way != "set" or not isinstance(self.value, str):
-                    raise Refused(f"{label_of(self.property, layer)} takes a colour #rrggbbaa.", where="value")
-                new: object = self.value
-            elif isinstance(track, OutlineTrack):
-                raise Refused(
-                    f"{label_of(self.property, layer)} are many numbers.", where="property",
-                    mend="Move the points on the stage, or type each of them.",
-                )  # fmt: skip
-            elif isinstance(track, PairTrack):
-                new = tuple(self._one(n, self.value) if self.part in (None, i) else n for i, n in enumerate(now))
-            else:
-                new = self._one(now, self.value)
+            label = f"{label_of(self.property, layer)} of '{layer.name}'"
+            new = track.changed(now, self.way, self.value, self.part, label)
             new = within(layer, self.property, new, context.notices)
             scene = scene.with_layer(set_at(layer, scene, self.frame, self.property, new))
         return scene
@@ -252,9 +232,6 @@ class ChangeProperty(Edit):
         assert not isinstance(self.value, str)
         assert not isinstance(later.value, str)
         return later.model_copy(update={"value": self.value + later.value})
-
-    def _one(self, now: float, value: float) -> float:
-        return {"set": value, "add": now + value, "multiply": now * value}[self.way]
 
     def words(self, scene: Scene) -> str:
         verb = {"set": "Set", "add": "Added to", "multiply": "Multiplied"}[self.way]

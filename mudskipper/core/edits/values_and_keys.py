@@ -10,7 +10,7 @@ import numpy as np
 from pydantic import Field
 
 from ..document.items_as_layers import item_layer
-from ..document.properties import in_ratio, label_of, merged_value, remade, track_of, with_track, within
+from ..document.properties import label_of, remade, track_of, with_track, within
 from ..document.scene import Layer, Scene
 from ..easings.batch import Ease
 from ..easings.text import ease_words
@@ -62,8 +62,8 @@ class SetProperty(Edit):
         track = track_of(layer, self.property)
         local = local_frame(layer, scene, self.frame) if track.keys else self.frame - layer.span.start
         now = value_at(track, local, scene.fps)
-        given = in_ratio(track, self.value, now) if self.linked else self.value
-        value = merged_value(track, given, now, self.property)
+        given = track.in_ratio(self.value, now) if self.linked else self.value
+        value = track.merged(given, now, label_of(self.property))
         value = within(layer, self.property, value, context.notices)
         return scene.with_layer(with_track(layer, self.property, with_value(track, self.property, local, value)))
 
@@ -179,7 +179,7 @@ class SetKey(Edit):
         refuse_unplaced(layer, self.property)
         track = track_of(layer, self.property)
         local = local_frame(layer, scene, self.frame)
-        value = merged_value(track, self.value, value_at(track, local, scene.fps), self.property)
+        value = track.merged(self.value, value_at(track, local, scene.fps), label_of(self.property))
         value = within(layer, self.property, value, context.notices)
         return scene.with_layer(
             with_track(layer, self.property, with_key(track, self.property, local, value, self.ease))

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Any
 
 from pydantic import GetCoreSchemaHandler
@@ -14,7 +14,9 @@ class Shown:
     """How a property is shown, in the annotation of its field: `Annotated[NumberTrack, Shown("Corners", "px")]`.
 
     `parts` names the numbers of a value, `role` is the colour it has everywhere, `step` that of a scrub; `linked` says
-    that its parts go together. Values outside low…high are refused, in words that begin with `what`.
+    that its parts go together. Values outside low…high are refused, in words that begin with `what`. What lies within
+    it is called by `inside`, too, where it has one: `Line angle`. `noun` is what it is a part of, where that is one of
+    several (a shape, a mask, an effect, a stop), and `told` that it is said which, even of the first.
     """
 
     label: str
@@ -26,6 +28,14 @@ class Shown:
     low: float | None = None
     high: float | None = None
     what: str = ""
+    inside: str = ""
+    noun: str = ""
+    told: bool = False
+
+    def within(self, outer: str, noun: str, told: bool) -> Shown:
+        """The same as a part of what calls its own `outer`, one of several of a noun."""
+        label = f"{outer} {self.label[0].lower()}{self.label[1:]}" if outer else self.label
+        return replace(self, label=label, noun=noun, told=told)
 
     @property
     def is_point(self) -> bool:

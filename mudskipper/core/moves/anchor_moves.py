@@ -166,7 +166,7 @@ def _at_every_key(before: Layer, after: Layer, frame: float, context: Context) -
 
     The position gets a key at each of those moments, but where one and the same step serves for all of them.
     """
-    joined = after if isinstance(after.position, PathTrack) else position_of.join(after, context.scene.fps)
+    joined = position_of.joined(after, context.scene.fps)
     path = joined.position
     assert isinstance(path, PathTrack)
     drivers = [before.scale, before.rotation, before.anchor, after.anchor]

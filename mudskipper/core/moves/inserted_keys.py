@@ -15,7 +15,6 @@ from ..geometry.fewest_keys import fitted_keys
 from ..ground.errors import Refused
 from ..tracks.base import MOST_KEYS, SAME, Track
 from ..tracks.evaluate import evaluate, key_at, value_at
-from ..tracks.kinds import PathTrack
 from .keys import key_data, with_key
 
 NEAR = 0.005
@@ -134,10 +133,10 @@ def _beyond(track: Track, name: str, frame: float, fps: float) -> Track:
     edge = key_data(track.keys[0 if early else -1])
     # What the last key's easing and handles said had no meaning yet; the way to it is straight.
     if early:
-        edge |= {"arrive": None} if isinstance(track, PathTrack) else {}
+        edge = track.unbent(edge, "arrive")
         keys = ({"frame": float(frame), "value": value}, edge, *track.keys[1:])
     else:
-        edge |= {"ease": "linear"} | ({"leave": None} if isinstance(track, PathTrack) else {})
+        edge = track.unbent(edge | {"ease": "linear"}, "leave")
         keys = (*track.keys[:-1], edge, {"frame": float(frame), "value": value})
     return remade(track, name, keys=keys)
 

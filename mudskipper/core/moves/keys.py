@@ -137,19 +137,6 @@ def straightened(track: PathTrack, name: str, frames: set[float] | None = None) 
     return remade(track, name, keys=keys)
 
 
-def straight(track: PathTrack, low: float, high: float) -> PathTrack:
-    """A path whose stretches between two of its keys are straight; the handles beyond them stay."""
-    keys = []
-    for key in track.keys:
-        change: dict[str, Any] = {}
-        if low - SAME <= key.frame < high - SAME:
-            change["leave"] = None
-        if low + SAME < key.frame <= high + SAME:
-            change["arrive"] = None
-        keys.append(key.model_copy(update=change) if change else key)
-    return track.model_copy(update={"keys": tuple(keys)})
-
-
 def key_data(key: Any) -> dict[str, Any]:
     """A key's fields."""
     return {field: getattr(key, field) for field in type(key).model_fields}

@@ -9,8 +9,6 @@ import numpy as np
 from ..document.properties import remade
 from ..document.scene import Layer
 from ..geometry.bezier import Floats
-from ..tracks.kinds import PathTrack
-from ..tracks.motion import SplitPosition
 from . import position_keys as position_of
 
 
@@ -21,43 +19,17 @@ def moved_by(layer: Layer, matrix: Floats, fps: float) -> Layer:
     mirrored = bool(np.linalg.det(linear) < 0)
     turn = float(np.degrees(np.arctan2(linear[1, 0], linear[0, 0])))
     stretch = np.hypot(linear[0], linear[1]) * np.array([1.0, -1.0 if mirrored else 1.0])
-    apart = isinstance(layer.position, SplitPosition)
-    if apart and (linear[0, 1] or linear[1, 0]):
-        layer, apart = position_of.join(layer, fps), False
-    if apart:
-        assert isinstance(layer.position, SplitPosition)
-        x, y = (
-            _each(track, "position", lambda n, axis=axis: float(linear[axis, axis] * n + matrix[4 + axis]))
-            for axis, track in enumerate((layer.position.x, layer.position.y))
-        )
-        position: Any = SplitPosition.model_validate({"x": x, "y": y})
-    else:
-        assert isinstance(layer.position, PathTrack)
-        position = _path(layer.position, linear, matrix[4:])
+    if linear[0, 1] or linear[1, 0]:
+        layer = position_of.joined(layer, fps)
+    layer = position_of.under(layer, linear, matrix[4:])
     rotation = _each(layer.rotation, "rotation", lambda n: _tidy((-n if mirrored else n) + turn))
     scale = _each(layer.scale, "scale", lambda pair: tuple(_tidy(n * k) for n, k in zip(pair, stretch, strict=True)))
-    return layer.model_copy(update={"position": position, "rotation": rotation, "scale": scale})
+    return layer.model_copy(update={"rotation": rotation, "scale": scale})
 
 
 def _each(track: Any, name: str, change: Any) -> Any:
     keys = tuple(key.model_copy(update={"value": change(key.value)}) for key in track.keys)
     return remade(track, name, rest=change(track.rest), keys=keys)
-
-
-def _path(track: PathTrack, linear: Floats, shift: Floats) -> Any:
-    def point(value: Any) -> tuple[float, float]:
-        x, y = linear @ np.array(value) + shift
-        return float(x), float(y)
-
-    keys = []
-    for key in track.keys:
-        handles = {
-            side: tuple(float(n) for n in linear @ np.array(handle))
-            for side in ("leave", "arrive")
-            if (handle := getattr(key, side)) is not None
-        }
-        keys.append(key.model_copy(update={"value": point(key.value), **handles}))
-    return remade(track, "position", rest=point(track.rest), keys=tuple(keys))
 
 
 def _tidy(number: float) -> float:

@@ -5,17 +5,18 @@ from __future__ import annotations
 from typing import Any
 
 import numpy as np
+from pydantic import ValidationError
 
-from ..document.properties import remade
+from ..document.properties import label_of
 from ..document.scene import Layer
 from ..easings import Steps
 from ..easings.batch import Ease
 from ..geometry.bezier import Floats
 from ..geometry.fewest_keys import fitted_keys, plain_value
-from ..ground.errors import Refused
+from ..ground.errors import Refused, refusal_of
 from ..tracks.base import SAME, Track
 from ..tracks.evaluate import evaluate, value_at
-from ..tracks.kinds import NumberTrack, PathTrack
+from ..tracks.kinds import PathTrack
 from ..tracks.motion import SplitPosition
 from .inserted_keys import inserted
 from .keys import with_value
@@ -28,10 +29,15 @@ MOMENT = 1e-4
 
 def parts_of(layer: Layer) -> dict[str, Track]:
     """The position's tracks by name: one, or x and y."""
-    position = layer.position
-    if isinstance(position, SplitPosition):
-        return {"position.x": position.x, "position.y": position.y}
-    return {"position": position}
+    return {name: track for name, (_, track) in layer.position.parts.items()}
+
+
+def under(layer: Layer, linear: Floats, shift: Floats) -> Layer:
+    """The layer with its position under a matrix (2, 2), which keeps the axes where x and y are apart, and a shift."""
+    try:
+        return layer.model_copy(update={"position": layer.position.under(linear, shift)})
+    except ValidationError as error:
+        raise refusal_of(error, label_of("position")) from None
 
 
 def is_keyed(layer: Layer) -> bool:
@@ -41,33 +47,18 @@ def is_keyed(layer: Layer) -> bool:
 
 def shifted(layer: Layer, by: Floats) -> Layer:
     """The layer with its whole path moved by (x, y) pixels; the path keeps its shape."""
-    x, y = float(by[0]), float(by[1])
-    position = layer.position
-    if isinstance(position, SplitPosition):
-        parts = {"x": _moved(position.x, x), "y": _moved(position.y, y)}
-        return layer.model_copy(update={"position": SplitPosition.model_validate(parts)})
-    keys = tuple(key.model_copy(update={"value": (key.value[0] + x, key.value[1] + y)}) for key in position.keys)
-    rest = (position.rest[0] + x, position.rest[1] + y)
-    return layer.model_copy(update={"position": remade(position, "position", rest=rest, keys=keys)})
-
-
-def _moved(track: NumberTrack, by: float) -> Track:
-    keys = tuple(key.model_copy(update={"value": key.value + by}) for key in track.keys)
-    return remade(track, "position", rest=track.rest + by, keys=keys)
+    return under(layer, np.eye(2), np.asarray(by, dtype=np.float64))
 
 
 def moved_at(layer: Layer, frame: float, by: tuple[float, float], fps: float) -> Layer:
     """The layer with (x, y) added at a frame counted from its start: a key where the part is keyed, else its rest."""
-    position = layer.position
-    if isinstance(position, SplitPosition):
-        changed = {
-            name: with_value(track, f"position.{name}", frame, value_at(track, frame, fps) + step)
-            for name, track, step in (("x", position.x, by[0]), ("y", position.y, by[1]))
-        }
-        return layer.model_copy(update={"position": SplitPosition.model_validate(changed)})
-    x, y = value_at(position, frame, fps)
-    track = with_value(position, "position", frame, (x + by[0], y + by[1]))
-    return layer.model_copy(update={"position": track})
+    moved = [
+        with_value(
+            track, name, frame, track.from_array(np.atleast_1d(value_at(track, frame, fps)) + np.array(by)[axes])
+        )
+        for name, (axes, track) in layer.position.parts.items()
+    ]
+    return layer.model_copy(update={"position": layer.position.with_parts(*moved)})
 
 
 def _refuse_formula(layer: Layer, tracks: list[Track]) -> None:
@@ -142,6 +133,11 @@ def _carried_on(bare: Track, keys: list[dict[str, Any]], fps: float) -> list[dic
         time = bare.keys[-1].frame + 1
         keys = [*keys[:-1], {**keys[-1], "ease": "linear"}, {"frame": time, "value": value_at(bare, time, fps)}]
     return keys
+
+
+def joined(layer: Layer, fps: float) -> Layer:
+    """The position as one path, also where it is one already."""
+    return join(layer, fps) if isinstance(layer.position, SplitPosition) else layer
 
 
 def join(layer: Layer, fps: float) -> Layer:

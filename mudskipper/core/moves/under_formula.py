@@ -18,9 +18,7 @@ from ..geometry.bezier import Floats
 from ..ground.errors import Refused
 from ..resolve.context import Context
 from ..tracks.base import Track
-from ..tracks.colour import ColourTrack
 from ..tracks.evaluate import value_at
-from ..tracks.kinds import TextTrack
 from . import position_keys as position_of
 from .keys import with_value
 
@@ -35,7 +33,7 @@ def shown_value(layer: Layer, name: str, frame: float, context: Context) -> Any:
     """What a property is at a scene frame, its formula counted in; by its keys alone, held by no cadence, where it has
     none."""
     track = track_of(layer, name)
-    if track.formula is None or isinstance(track, ColourTrack | TextTrack):
+    if track.formula is None or not track.solvable:
         return value_at(track, frame - layer.span.start, context.scene.fps)
     return track.from_array(_given(layer, name, frame, context))
 
@@ -50,7 +48,7 @@ def with_shown(layer: Layer, name: str, frame: float, value: Any, context: Conte
     def put(given: Any) -> Layer:
         return with_track(layer, name, with_value(track, name, local, given))
 
-    if track.formula is None or isinstance(track, ColourTrack | TextTrack):
+    if track.formula is None or not track.solvable:
         return put(value)
     wanted = np.atleast_1d(np.asarray(value, dtype=np.float64))
     base = np.atleast_1d(np.asarray(value_at(track, local, context.scene.fps), dtype=np.float64))
@@ -65,12 +63,9 @@ def moved(layer: Layer, frame: float, by: Any, context: Context) -> Layer:
     if not any(track.formula for track in parts.values()):
         local = frame - layer.span.start
         return position_of.moved_at(layer, local, (float(by[0]), float(by[1])), context.scene.fps)
-    for name in parts:
-        here = shown_value(layer, name, frame, context)
-        if name == "position":
-            goal: Any = (here[0] + float(by[0]), here[1] + float(by[1]))
-        else:
-            goal = here + float(by["xy".index(name[-1])])
+    for name, (axes, track) in layer.position.parts.items():
+        here = np.atleast_1d(shown_value(layer, name, frame, context))
+        goal = track.from_array(here + np.asarray(by, dtype=np.float64)[axes])
         layer = with_shown(layer, name, frame, goal, context)
     return layer
 

@@ -17,11 +17,10 @@ from ..ground.shown import Shown
 from ..moves import position_keys as position_of
 from ..moves.anchor_moves import moment, reanchored, station_point
 from ..moves.inserted_keys import inserted
-from ..moves.keys import holding, straight, with_key
+from ..moves.keys import holding, with_key
 from ..resolve.context import Context
 from ..tracks.base import SAME
 from ..tracks.evaluate import key_at, value_at
-from ..tracks.kinds import PathTrack
 
 Length = Annotated[Whole, Field(ge=1, le=100_000), Shown("Length", "f")]
 Angle = Annotated[float, Field(strict=True, ge=-3600, le=3600), Shown("Angle", "°")]
@@ -76,9 +75,7 @@ def keyed(layer: Layer, name: str, scene: Scene, *keys: tuple[float, Any, Ease])
         there = key_at(track, frame)
         lands = frame == high and same[high] and there is not None
         track = with_key(track, name, frame, value, there.ease if lands else ease)
-    if isinstance(track, PathTrack):
-        track = straight(track, low, high)
-    return with_track(layer, name, track)
+    return with_track(layer, name, track.straight_between(low, high))
 
 
 def _alike(a: Any, b: Any) -> bool:
@@ -99,4 +96,4 @@ def value_now(layer: Layer, name: str, at: float, scene: Scene) -> Any:
 
 
 def on_one_path(layer: Layer, scene: Scene) -> Layer:
-    return position_of.join(layer, scene.fps) if "position" not in position_of.parts_of(layer) else layer
+    return position_of.joined(layer, scene.fps)

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from typing import Annotated, Any, Literal
+from typing import Annotated, Any, ClassVar, Literal
 
 import numpy as np
 from pydantic import Discriminator, Field, Tag
@@ -25,7 +25,10 @@ SMALLEST = 0.001
 class Stop(Model):
     """A colour at a place along a gradient."""
 
-    at: Annotated[NumberTrack, Shown("Stop", "%", low=0, high=100, what="the place of a stop in percent")]
+    noun: ClassVar[str] = "stop"
+    told_first: ClassVar[bool] = True
+
+    at: Annotated[NumberTrack, Shown("Place", "%", low=0, high=100, what="the place of a stop in percent")]
     colour: Annotated[ColourTrack, Shown("Colour")]
 
 

@@ -42,7 +42,7 @@ class Stroke(Model):
     """A line along the outline, centred on it. `cap` is how open ends and dashes end, `join` how corners turn; a mitred
     corner longer than `mitre` times the width is cut off (SVG 2, 13.5)."""
 
-    colour: Annotated[Paint, Shown("Stroke")]
+    colour: Annotated[Paint, Shown("Stroke", inside="Line")]
     width: Annotated[
         NumberTrack, Shown("Line width", "px", step=0.5, low=0, high=10_000, what="a stroke width in pixels")
     ] = NumberTrack(rest=4.0)

@@ -13,6 +13,7 @@ from ..easings.batch import Eases, ready
 from ..geometry.bezier import Floats
 from ..geometry.curved_path import PathStretch
 from ..ground.base_model import Model
+from ..ground.errors import Refused
 from .cadence import Cadence
 
 MOST_KEYS = 10_000
@@ -33,6 +34,8 @@ class Curve(NamedTuple):
     paths: dict[int, PathStretch]
 
 
+Way = Literal["set", "add", "multiply"]
+"""How a value is changed."""
 Beyond = Literal["hold", "repeat", "bounce", "carry on"]
 
 
@@ -74,6 +77,16 @@ class Track(Model):
     def dims(self) -> int:
         """How many numbers a value is."""
         return 1
+
+    @property
+    def solvable(self) -> bool:
+        """Whether its value is numbers that a formula can be solved for."""
+        return True
+
+    def with_fields(self, **changes: Any) -> Track:
+        """The track with fields changed, and checked again; ValidationError where it could not be read so."""
+        fields = {field: getattr(self, field) for field in type(self).model_fields}
+        return type(self).model_validate(fields | changes)
 
     @property
     def moves(self) -> bool:
@@ -118,6 +131,38 @@ class Track(Model):
     def finish(self, values: Floats) -> Floats:
         """Interpolated numbers (n, d) in the units in which the value is used."""
         return values
+
+    def merged(self, given: Any, now: Any, label: str) -> Any:
+        """A value as the track takes it, where it is `now`; a part of a pair given as null keeps what it is. Refused in
+        words that begin with its label."""
+        if isinstance(given, list | tuple):
+            raise Refused(f"{label} takes one value, and the list {list(given)!r} was given.", where="value")
+        if isinstance(given, str):
+            raise Refused(f"{label} takes a number, and {given!r} was given.", where="value")
+        return given
+
+    def in_ratio(self, given: Any, now: Any) -> Any:
+        """A pair of which one part is null with that part in the ratio that it has to the other now."""
+        return given
+
+    def changed(self, now: Any, way: Way, by: float | str, part: int | None, label: str) -> Any:
+        """What is `now` set to a value, or with a number added to it or multiplied; one part of it, or all. Refused in
+        words that begin with its label."""
+        if isinstance(by, str):
+            raise Refused(f"{label} takes a number, and {by!r} was given.", where="value")
+        return {"set": by, "add": now + by, "multiply": now * by}[way]
+
+    def straight_between(self, low: float, high: float) -> Track:
+        """Without a curve between two of its keys; the handles beyond them stay."""
+        return self
+
+    def unbent(self, key: dict[str, Any], side: Literal["arrive", "leave"]) -> dict[str, Any]:
+        """A key's fields without its handle on a side."""
+        return key
+
+    def bent_at(self, frame: float, leave: Any, arrive: Any) -> Track:
+        """With handles at the key that stands at a frame, where it has any."""
+        return self
 
     def document_value(self, numbers: Iterable[float]) -> Any:
         """d numbers in the units in which the value is used, as a document value."""

@@ -12,7 +12,8 @@ from pydantic import AfterValidator, Field
 from ..easings.batch import Ease
 from ..geometry.bezier import Floats
 from ..ground.base_model import Model
-from .base import KeyFrame, Track
+from ..ground.errors import Refused
+from .base import KeyFrame, Track, Way
 
 COLOUR = re.compile(r"^#[0-9a-f]{8}$")
 
@@ -47,6 +48,20 @@ class ColourTrack(Track):
     @property
     def dims(self) -> int:
         return 4
+
+    @property
+    def solvable(self) -> bool:
+        return False
+
+    def merged(self, given: Any, now: Any, label: str) -> Any:
+        if not isinstance(given, str | list | tuple):
+            raise Refused(f"{label} takes a colour #rrggbbaa, and {given!r} was given.", where="value")
+        return given if isinstance(given, str) else super().merged(given, now, label)
+
+    def changed(self, now: Any, way: Way, by: float | str, part: int | None, label: str) -> Any:
+        if way != "set":
+            raise Refused(f"{label} is a colour, which cannot be added to or multiplied.", where="value")
+        return self.merged(by, now, label)
 
     def to_array(self, value: Any) -> list[float]:
         parts = [int(value[i : i + 2], 16) / 255 for i in (1, 3, 5, 7)]

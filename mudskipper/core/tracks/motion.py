@@ -11,6 +11,7 @@ from ..geometry.bezier import Floats
 from ..ground.base_model import Flag, Model
 from ..ground.kinds import AnyOf
 from ..ground.shown import Shown
+from .base import Track
 from .kinds import NumberTrack, PairTrack, PathTrack
 
 
@@ -25,6 +26,27 @@ class SplitPosition(Model):
 
     x: Annotated[NumberTrack, Shown("Position x", "px", role="position")]
     y: Annotated[NumberTrack, Shown("Position y", "px", role="position")]
+
+    @property
+    def parts(self) -> dict[str, tuple[slice, Track]]:
+        """The tracks of a position by their paths, each with the numbers of the pair that it gives: two."""
+        return {"position.x": (slice(0, 1), self.x), "position.y": (slice(1, 2), self.y)}
+
+    def with_parts(self, x: Track, y: Track) -> SplitPosition:
+        """The position of these tracks."""
+        return SplitPosition.model_validate({"x": x, "y": y})
+
+    def under(self, linear: Floats, shift: Floats) -> SplitPosition:
+        """Under a matrix (2, 2) that keeps the axes, and a shift (2,); every key is kept."""
+
+        def mapped(axis: int, track: NumberTrack) -> Track:
+            def one(number: float) -> float:
+                return float(linear[axis, axis] * number + shift[axis])
+
+            keys = tuple(key.model_copy(update={"value": one(key.value)}) for key in track.keys)
+            return track.with_fields(rest=one(track.rest), keys=keys)
+
+        return self.with_parts(mapped(0, self.x), mapped(1, self.y))
 
 
 Anchor = Annotated[AnchorTrack, Shown("Anchor", "", ("x", "y"), "anchor", step=0.01)]

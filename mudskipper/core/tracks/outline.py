@@ -10,7 +10,8 @@ from pydantic import Field, model_validator
 
 from ..easings.batch import Ease
 from ..ground.base_model import Model, Number
-from .base import KeyFrame, Track
+from ..ground.errors import Refused
+from .base import KeyFrame, Track, Way
 
 MOST_POINTS = 5_000
 PER_POINT = 6
@@ -47,6 +48,25 @@ class OutlineTrack(Track):
     @property
     def dims(self) -> int:
         return PER_POINT * len(self.rest)
+
+    @property
+    def solvable(self) -> bool:
+        return False
+
+    def merged(self, given: Any, now: Any, label: str) -> Any:
+        if not isinstance(given, list | tuple) or not all(isinstance(p, list | tuple) for p in given):
+            raise Refused(f"{label} takes a list of points, and {given!r} was given.", where="value")
+        if len(given) != len(now):
+            raise Refused(
+                f"{label} takes {len(now)} points, and {len(given)} were given.", where="value",
+                mend="Add or remove points by their own edits; they hold for every key.",
+            )  # fmt: skip
+        return given
+
+    def changed(self, now: Any, way: Way, by: float | str, part: int | None, label: str) -> Any:
+        raise Refused(
+            f"{label} are many numbers.", where="property", mend="Move the points on the stage, or type each of them."
+        )
 
     def to_array(self, value: Any) -> list[float]:
         return [number for point in value for number in point]

@@ -53,37 +53,51 @@ def _fields(value: Model) -> dict[str, Any]:
 
 @dataclass(frozen=True)
 class ShownPart:
-    """What is said of a part, and of which of several like parts it is: of `noun` number `index`, from 0, or that which
-    is called `name`."""
+    """What is said of a part, and of which of several like parts it is: number `index`, from 0, or that which is called
+    `name`."""
 
     about: Shown
-    noun: str = ""
     index: int = 0
     name: str = ""
 
     @property
     def label(self) -> str:
         """Its label, with the name or, beyond the first, the number of its shape: `Size of shape 2`."""
-        which = self.name or (f"{self.noun} {self.index + 1}" if self.index else "")
+        which = self.name or (f"{self.about.noun} {self.index + 1}" if self.index or self.about.told else "")
         return f"{self.about.label} of {which}" if which else self.about.label
 
 
 def shown_at(value: Any, path: str) -> ShownPart | None:
     """What the annotation says of the part at a path; None where there is no such part, or nothing is said of it."""
     found: Shown | None = None
-    which: tuple[str, int, str] = "", 0, ""
+    outer = noun = ""
+    told = False
+    which: tuple[int, str] = 0, ""
     for name in path.split("."):
         if isinstance(value, tuple):
             if not name.isdigit() or int(name) >= len(value):
                 return None
             value, found = value[int(name)], None
-            which = getattr(value, "noun", "part"), int(name), getattr(value, "name", "")
+            (noun, told), which = _noun(type(value), noun, told), (int(name), getattr(value, "name", ""))
         else:
             field = type(value).model_fields.get(name) if isinstance(value, Model) else None
             if field is None:
                 return None
+            outer = found.inside if found and found.inside else outer
             found, value = _shown(field), getattr(value, name)
-    return ShownPart(found, *which) if found else None
+            told = told or (bool(noun) and name == MOTION)
+    return ShownPart(found.within(outer, noun, told), *which) if found else None
+
+
+MOTION = "transform"
+"""The field of a part that holds motion of its own, which has the names of the layer's."""
+
+
+def _noun(kind: type, noun: str, told: bool) -> tuple[str, bool]:
+    """What one of several of a kind is called, and whether it is told which it is even of the first; as what it lies in
+    where it has no word of its own."""
+    own = getattr(kind, "noun", "")
+    return (own, getattr(kind, "told_first", False)) if own else (noun, told)
 
 
 @lru_cache(maxsize=4_096)
@@ -100,7 +114,8 @@ def shown_in(kind: type[Model], path: str) -> ShownPart | None:
     for one in _models_in(field):
         found = shown_in(one, inner if number.isdigit() else rest)
         if found and number.isdigit():
-            return ShownPart(found.about, getattr(one, "noun", "part"), int(number))
+            noun, told = _noun(one, "part", False)
+            return ShownPart(found.about.within("", noun, told or inner.startswith(MOTION)), int(number))
         if found:
             return found
     return None
@@ -110,6 +125,12 @@ def shown_kinds(kind: type[Model], path: str = "", outer: tuple[type[Model], ...
     """How the tracks of every kind are shown, by patterns: paths without numbers, in which a part that may be of
     several kinds is followed by its own: `content:shape.items:rectangle.corners`. A kind's own come first, then those
     of its parts. Kinds that may hold themselves are entered once; `outer` are those entered already."""
+    return _shown_kinds(kind, path, outer, "", ("", False))
+
+
+def _shown_kinds(
+    kind: type[Model], path: str, outer: tuple[type[Model], ...], inside_of: str, noun: tuple[str, bool]
+) -> dict[str, Shown]:
     found: dict[str, Shown] = {}
     inside: dict[str, Shown] = {}
     for name, field in kind.model_fields.items():
@@ -119,11 +140,13 @@ def shown_kinds(kind: type[Model], path: str = "", outer: tuple[type[Model], ...
         here = f"{path}.{name}" if path else name
         models = list(_models_in(field))
         if about and any(issubclass(model, Track) for model in models):
-            found[here] = about
+            found[here] = about.within(inside_of, *noun)
         for one in models:
             if not issubclass(one, Track) and one not in outer:
                 tag = one.model_fields[one.told_by].default if one.told_by else ""
-                inside |= shown_kinds(one, f"{here}:{tag}" if tag else here, (*outer, kind))
+                calls = about.inside if about and about.inside else inside_of
+                which = _noun(one, noun[0], noun[1] or (bool(noun[0]) and name == MOTION))
+                inside |= _shown_kinds(one, f"{here}:{tag}" if tag else here, (*outer, kind), calls, which)
     return found | inside
 
 

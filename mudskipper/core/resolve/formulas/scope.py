@@ -298,6 +298,8 @@ class _LayerThing(Reference):
                 raise Faulty(FormulaProblem(sentence=f"'{self._layer.name}' has no sound."))
             return _Level(self._here, self._layer)
         paths = self._here.formulas.slugs(self._layer)
+        if name not in paths and name in (earlier := earlier_slugs(self._layer)):
+            return _Property(self._here, self._layer, earlier[name], self._here.frames)
         if name not in paths:
             near = difflib.get_close_matches(name, paths, 1, 0.5)
             hint = f" Did you mean {near[0]}?" if near else f" It has {', '.join(paths)}."
@@ -316,6 +318,17 @@ def slugs(layer: Layer) -> dict[str, str]:
     for path in layer.tracks:
         if f".{MASKS}" not in path:
             found.setdefault(label_of(path, layer).lower().replace(" ", "_").replace("-", "_"), path)
+    return found
+
+
+def earlier_slugs(layer: Layer) -> dict[str, str]:
+    """The names that the stops of gradients had before they were told apart; formulas of then use them."""
+    found: dict[str, str] = {}
+    for path in layer.tracks:
+        *_, stops, number, name = ("", "", *path.split("."))
+        if stops == "stops" and MASKS not in path:
+            which = f"_of_part_{int(number) + 1}" if int(number) else ""
+            found.setdefault(("stop" if name == "at" else name) + which, path)
     return found
 
 
