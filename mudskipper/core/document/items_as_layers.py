@@ -36,9 +36,6 @@ def split_address(address: str) -> tuple[str, str]:
     return parent, key
 
 
-OF_LAYERS = ("locked", "span", "blend", "variants", "crop", "framing", "matte", "carrier", "effects")
-"""What layers alone have."""
-
 Hold = Callable[["Scene", "Layer", "Layer"], "Layer"]
 """A scene, one of its layers before and after a change within: the layer to keep."""
 
@@ -90,12 +87,13 @@ class Inside:
             raise Refused("Only shapes stand within a shape layer.", mend="Add it as a layer of its own.")
         known = layer.id in self.scene.places
         model = self.scene.layer(layer.id) if known else self.scene.layers[0]
-        if any(getattr(layer, name) != getattr(model, name) for name in OF_LAYERS):
-            raise Refused(
-                f"'{layer.name}' is a shape within a layer: its span, blend, lock, variants, crop, framing, "
-                "matte, carrier and effects are those of the layer.",
-                mend="Change the layer that it lies in.",
-            )
+        of_layers = type(layer).model_fields.keys() - Group.model_fields.keys() - ItemTransform.model_fields.keys()
+        for name in sorted(of_layers - {"content"}):
+            if getattr(layer, name) != getattr(model, name):
+                raise Refused(
+                    f"'{layer.name}' is a shape within a layer: its {name} is that of the layer.",
+                    mend="Change the layer that it lies in.",
+                )
         own = {
             # Whatever is new here gets an id as it is laid beside the others.
             "id": layer.id if known else "",

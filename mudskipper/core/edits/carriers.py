@@ -8,7 +8,7 @@ import numpy as np
 from pydantic import Field
 
 from ..document.scene import Layer, Scene
-from ..ground.base_model import Id
+from ..ground.base_model import Id, WholeLayer
 from ..ground.errors import Refused
 from ..moves.carrying import recarried
 from ..resolve.bounds import corners
@@ -32,7 +32,7 @@ class CarryLayers(Edit):
     takes_items: ClassVar[bool] = False
 
     edit: Literal["carry_layers"] = "carry_layers"
-    layers: Annotated[tuple[Id, ...], Field(min_length=1, max_length=5_000)]
+    layers: Annotated[tuple[WholeLayer, ...], Field(min_length=1, max_length=5_000)]
     carrier: Id | None = None
     frame: KeyFrame
     keep: Literal["frame", "throughout"] = "throughout"

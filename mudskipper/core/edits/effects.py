@@ -10,7 +10,7 @@ from ..document.properties import with_part
 from ..document.scene import Layer, Scene
 from ..effects import EFFECTS, Effect
 from ..effects.base import MOST_EFFECTS
-from ..ground.base_model import Flag, Id, Whole
+from ..ground.base_model import Flag, Whole, WholeLayer
 from ..ground.errors import Refused
 from .base import Edit, EditContext, name_of, unlocked
 from .layers import free_among
@@ -24,7 +24,7 @@ class AddEffect(Edit):
     takes_items: ClassVar[bool] = False
 
     edit: Literal["add_effect"] = "add_effect"
-    layer: Id
+    layer: WholeLayer
     effect: Annotated[str, Field(max_length=40, examples=["soft-blur"])]
 
     def apply(self, scene: Scene, context: EditContext) -> Scene:
@@ -59,7 +59,7 @@ class SetEffect(Edit):
     shifts_parts: ClassVar[bool] = True
 
     edit: Literal["set_effect"] = "set_effect"
-    layer: Id
+    layer: WholeLayer
     effect: EffectId
     visible: Flag | None = None
     name: Annotated[str, Field(max_length=200)] | None = None
@@ -93,7 +93,7 @@ class RemoveEffect(Edit):
     shifts_parts: ClassVar[bool] = True
 
     edit: Literal["remove_effect"] = "remove_effect"
-    layer: Id
+    layer: WholeLayer
     effect: EffectId
 
     def apply(self, scene: Scene, context: EditContext) -> Scene:

@@ -11,7 +11,7 @@ from ..document.properties import remade, with_part
 from ..document.scene import AnyContent, Blend, Layer, Scene, Span, new_id
 from ..document.variant_differences import over_variants
 from ..formulas.renaming import renamed
-from ..ground.base_model import MOST_NAME, Flag, Id, Ids, LayerId, Name, Pair, Whole
+from ..ground.base_model import MOST_NAME, Address, Around, Flag, Id, Ids, LayerId, Name, Pair, Whole
 from ..ground.errors import Refused, refusal_of
 from ..resolve.formulas.scope import seed_of
 from ..tracks.base import tidy_frame
@@ -31,7 +31,7 @@ class AddLayer(Edit):
     position: Pair | None = None
     span: Span | None = None
     start: Whole | None = None
-    into: LayerId | None = None
+    into: Around | None = None
 
     def seen_inside(self, view: View) -> Edit:
         place = view.point(self.position or (view.scene.width / 2, view.scene.height / 2))
@@ -62,7 +62,7 @@ class DuplicateLayers(Edit):
 
     edit: Literal["duplicate_layers"] = "duplicate_layers"
     layers: Ids
-    ids: Ids | None = None
+    ids: Annotated[tuple[Address, ...], Field(min_length=1, max_length=5_000)] | None = None
 
     def apply(self, scene: Scene, context: EditContext) -> Scene:
         originals = tuple(dict.fromkeys(self.layers))

@@ -12,7 +12,7 @@ from pydantic import Field
 from ..document.properties import with_part
 from ..document.scene import Scene
 from ..draw.operations import MaskMode
-from ..ground.base_model import Flag, Id, LayerId
+from ..ground.base_model import Flag, Id, LayerId, WholeLayer
 from ..ground.errors import Refused
 from ..moves.mask_from import masks_of
 from ..shapes import SHAPES, ShapeItem, SizedItem
@@ -114,7 +114,7 @@ class MaskWith(Edit):
     takes_items: ClassVar[bool] = False
 
     edit: Literal["mask_with"] = "mask_with"
-    layer: Id
+    layer: WholeLayer
     by: Id
     frame: KeyFrame
 

@@ -3,30 +3,30 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from typing import Any
+from functools import lru_cache
+from typing import Any, get_args
+
+from pydantic.fields import FieldInfo
 
 from ..document.items_as_layers import Hold, Inside, inside, item_layer, split_address
 from ..document.properties import with_part
 from ..document.scene import Layer, Scene
 from ..formulas.table import may_be_random
-from ..ground.base_model import Model
+from ..ground.base_model import Model, Names
 from ..ground.errors import Refused
 from ..moves.held_picture import held
 from ..resolve.formulas.scope import seed_of, seed_of_place
 from ..resolve.items import parent_matrix
 from ..shapes.several import all_items
 from ..tracks.base import Track
+from ..tracks.walk import models_in
 from .base import Edit, EditContext, View
 from .formula_notices import formula_notices, written_as_keys
-
-NAMING = ("layer", "layers")
-"""The fields in which edits name layers."""
 
 
 def parent_of(edit: Edit) -> str:
     """What the items that an edit is made of lie in; empty where it is made of layers."""
-    into = getattr(edit, "into", None)
-    parents = {split_address(name)[0] for name in _named(edit)} | ({into} if into else set())
+    parents = {split_address(name)[0] for name in _named(edit)} | set(_named(edit, around=True))
     if len(parents) > 1:
         raise Refused(
             "Shapes can be changed together only where they lie in one layer or group.",
@@ -161,26 +161,47 @@ def _inner(edit: Edit, found: Inside, context: EditContext) -> Edit:
     return stripped.seen_inside(View(found.outer, found.layer, matrix))
 
 
-def _named(value: Any) -> Iterator[str]:
-    """The layers and items that a part of an edit names."""
-    for name in type(value).model_fields:
+@lru_cache(maxsize=1_024)
+def _naming(kind: type[Model]) -> dict[str, Names | None]:
+    """The fields of a part of an edit that name layers and items, by their annotations; None for those whose parts
+    do."""
+    found: dict[str, Names | None] = {}
+    for name, field in kind.model_fields.items():
+        names = _mark(field)
+        if names is not None or any(_mark(inner) for one in models_in(field) for inner in one.model_fields.values()):
+            found[name] = names
+    return found
+
+
+def _mark(annotation: Any) -> Names | None:
+    """What the annotation of a field says that it names."""
+    parts = (annotation.annotation, *annotation.metadata) if isinstance(annotation, FieldInfo) else get_args(annotation)
+    marks = (part if isinstance(part, Names) else _mark(part) for part in parts)
+    return next((mark for mark in marks if mark is not None), None)
+
+
+def _named(value: Model, *, around: bool = False) -> Iterator[str]:
+    """The layers and items that a part of an edit names, or what these lie in."""
+    for name, names in _naming(type(value)).items():
         part = getattr(value, name)
-        if name in NAMING:
-            yield from (part,) if isinstance(part, str) else part or ()
-        elif isinstance(part, tuple) and part and isinstance(part[0], Model) and "layer" in type(part[0]).model_fields:
-            for one in part:
-                yield from _named(one)
+        if names is None:
+            for one in part or ():
+                yield from _named(one, around=around)
+        elif names.around == around and part is not None:
+            yield from (part,) if isinstance(part, str) else part
 
 
-def _stripped(value: Any) -> Any:
+def _stripped(value: Model) -> Any:
     """A part of an edit in which items are named by their places alone."""
-    changed: dict[str, Any] = {}
-    for name in type(value).model_fields:
-        part = getattr(value, name)
-        if name in NAMING and part is not None:
-            changed[name] = (
-                split_address(part)[1] if isinstance(part, str) else tuple(split_address(one)[1] for one in part)
-            )
-        elif isinstance(part, tuple) and part and isinstance(part[0], Model) and "layer" in type(part[0]).model_fields:
-            changed[name] = tuple(_stripped(one) for one in part)
+
+    def own(part: Any, names: Names | None) -> Any:
+        if isinstance(part, tuple):
+            return tuple(own(one, names) for one in part)
+        return _stripped(part) if names is None else split_address(part)[1]
+
+    changed = {
+        name: own(getattr(value, name), names)
+        for name, names in _naming(type(value)).items()
+        if getattr(value, name) is not None and not (names and names.around)
+    }
     return value.model_copy(update=changed)

@@ -13,7 +13,7 @@ from ..contents.scene import SceneContent
 from ..document.properties import label_of
 from ..document.scene import Beat, Layer, Scene, Span, new_id
 from ..document.variant_differences import over_variants
-from ..ground.base_model import Id, Name, Whole
+from ..ground.base_model import Id, Name, Whole, WholeLayer
 from ..ground.errors import Refused
 from ..moves import position_keys as position_of
 from ..resolve.bounds import painted_bounds
@@ -38,7 +38,7 @@ class PutIntoScene(Edit):
     takes_items: ClassVar[bool] = False
 
     edit: Literal["put_into_scene"] = "put_into_scene"
-    layers: Annotated[tuple[Id, ...], Field(min_length=1, max_length=5_000)]
+    layers: Annotated[tuple[WholeLayer, ...], Field(min_length=1, max_length=5_000)]
     name: Name | None = None
     frame: Literal["scene", "tight"] = "scene"
     margin: Annotated[Whole, Field(ge=0, le=4_000)] = 0

@@ -11,7 +11,7 @@ from pydantic import ValidationError
 from ..contents.timed import TimedContent
 from ..document.properties import with_part
 from ..document.scene import Layer, Scene, Span
-from ..ground.base_model import Flag, Id, Number
+from ..ground.base_model import Flag, Number, WholeLayer
 from ..ground.errors import Refused, refusal_of
 from ..tracks.base import KeyFrame
 from ..tracks.kinds import NumberKey, NumberTrack
@@ -24,7 +24,7 @@ class SourceEdit(Edit):
 
     takes_items: ClassVar[bool] = False
 
-    layer: Id
+    layer: WholeLayer
 
     def source(self, scene: Scene) -> tuple[Layer, SourceTime]:
         """The layer and how its source runs; Refused where it has none."""

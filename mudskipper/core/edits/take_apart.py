@@ -12,7 +12,7 @@ from ..contents import CarrierContent, ShapeContent
 from ..document.scene import Layer, Scene, Span, new_id
 from ..document.variant_differences import over_variants
 from ..geometry.bezier import Floats
-from ..ground.base_model import Flag, Id
+from ..ground.base_model import Flag, WholeLayer
 from ..ground.errors import Refused
 from ..moves import position_keys as position_of
 from ..moves.anchor_moves import converted
@@ -39,7 +39,7 @@ class TakeApart(Edit):
     takes_items: ClassVar[bool] = False
 
     edit: Literal["take_apart"] = "take_apart"
-    layer: Id
+    layer: WholeLayer
     anyway: Flag = False
 
     def apply(self, scene: Scene, context: EditContext) -> Scene:

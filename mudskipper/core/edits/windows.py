@@ -7,7 +7,7 @@ from typing import ClassVar, Literal
 from ..document.framing import Crop, Framing
 from ..document.matte import Matte
 from ..document.scene import Scene
-from ..ground.base_model import Flag, Id, Pair
+from ..ground.base_model import Flag, Id, Pair, WholeLayer
 from ..ground.errors import Refused
 from ..tracks.base import KeyFrame
 from ..tracks.evaluate import value_at
@@ -21,7 +21,7 @@ class SetCrop(Edit):
     takes_items: ClassVar[bool] = False
 
     edit: Literal["set_crop"] = "set_crop"
-    layer: Id
+    layer: WholeLayer
     on: Flag
     frame: KeyFrame
 
@@ -41,7 +41,7 @@ class SetFraming(Edit):
     takes_items: ClassVar[bool] = False
 
     edit: Literal["set_framing"] = "set_framing"
-    layer: Id
+    layer: WholeLayer
     on: Flag
 
     def apply(self, scene: Scene, context: EditContext) -> Scene:
@@ -63,7 +63,7 @@ class MoveContent(Edit):
     sets_values: ClassVar[bool] = True
 
     edit: Literal["move_content"] = "move_content"
-    layer: Id
+    layer: WholeLayer
     frame: KeyFrame
     by: Pair
 
@@ -94,7 +94,7 @@ class SetMatte(Edit):
     takes_items: ClassVar[bool] = False
 
     edit: Literal["set_matte"] = "set_matte"
-    layer: Id
+    layer: WholeLayer
     matte: Id | None = None
     by: Literal["opacity", "brightness"] | None = None
     inverted: Flag | None = None

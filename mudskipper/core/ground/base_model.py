@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
+from dataclasses import dataclass
 from typing import Annotated, Any, ClassVar, Self
 
 from pydantic import AfterValidator, BaseModel, ConfigDict, Field, StringConstraints
@@ -41,8 +42,23 @@ Flag = Annotated[bool, Field(strict=True)]
 MOST_NAME = 200
 Name = Annotated[str, StringConstraints(strict=True, strip_whitespace=True, min_length=1, max_length=MOST_NAME)]
 Id = Annotated[str, StringConstraints(strict=True, pattern=r"^[A-Za-z0-9_-]{1,64}$")]
-LayerId = Annotated[str, StringConstraints(strict=True, pattern=r"^[A-Za-z0-9_-]{1,64}(/(@|[0-9a-z]{1,12})){0,32}$")]
+
+
+@dataclass(frozen=True)
+class Names:
+    """In the annotation of a field that names layers, or items and masks of them by their addresses, or what these lie
+    in (`around`). An edit of items is made of what its fields name (`edits/of_items`)."""
+
+    around: bool = False
+
+
+Address = Annotated[str, StringConstraints(strict=True, pattern=r"^[A-Za-z0-9_-]{1,64}(/(@|[0-9a-z]{1,12})){0,32}$")]
+WholeLayer = Annotated[Id, Names()]
+"""A layer by its id."""
+LayerId = Annotated[Address, Names()]
 """A layer by its id, or an item or a mask of it by its address: see `inside`."""
+Around = Annotated[Address, Names(around=True)]
+"""What items lie in, by its address."""
 Ids = Annotated[
     tuple[LayerId, ...], Field(min_length=1, max_length=5_000), AfterValidator(lambda ids: tuple(dict.fromkeys(ids)))
 ]

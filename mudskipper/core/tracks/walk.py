@@ -111,7 +111,7 @@ def shown_in(kind: type[Model], path: str) -> ShownPart | None:
         about = _shown(field)
         return ShownPart(about) if about else None
     number, _, inner = rest.partition(".")
-    for one in _models_in(field):
+    for one in models_in(field):
         found = shown_in(one, inner if number.isdigit() else rest)
         if found and number.isdigit():
             noun, told = _noun(one, "part", False)
@@ -138,7 +138,7 @@ def _shown_kinds(
             continue
         about = _shown(field)
         here = f"{path}.{name}" if path else name
-        models = list(_models_in(field))
+        models = list(models_in(field))
         if about and any(issubclass(model, Track) for model in models):
             found[here] = about.within(inside_of, *noun)
         for one in models:
@@ -150,7 +150,7 @@ def _shown_kinds(
     return found | inside
 
 
-def _models_in(annotation: Any) -> Iterator[type[Model]]:
+def models_in(annotation: Any) -> Iterator[type[Model]]:
     """The kinds of model that a field, or an annotation, names, at any depth."""
     if isinstance(annotation, type) and issubclass(annotation, Model):
         yield annotation
@@ -158,7 +158,7 @@ def _models_in(annotation: Any) -> Iterator[type[Model]]:
         yield from annotation.kinds
     parts = (annotation.annotation, *annotation.metadata) if isinstance(annotation, FieldInfo) else get_args(annotation)
     for part in parts:
-        yield from _models_in(part)
+        yield from models_in(part)
 
 
 def _shown(field: FieldInfo) -> Shown | None:
