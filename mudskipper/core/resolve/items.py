@@ -16,7 +16,8 @@ from ..shapes.masked import mask_matrix
 from ..shapes.several import Placed, joined, placed, resting
 from ..tracks.motion import anchor_points, position_values
 from .context import Context
-from .layers import ResolvedLayer, content_values
+from .layers import ResolvedLayer
+from .place import content_values
 
 if TYPE_CHECKING:
     from ..contents.base import Around

@@ -19,8 +19,7 @@ from ..formulas.problem import FormulaProblem
 from ..geometry.bezier import Floats
 from ..geometry.transform import apply, inverse, matrices, multiply
 from ..ground.errors import Refused
-from ..tracks.motion import anchor_points, position_values
-from .window import Window, window_on
+from .place import Place, content_values, place
 
 
 @dataclass(frozen=True)
@@ -114,7 +113,7 @@ def placed(
 ) -> list[ResolvedLayer]:
     """Layers with box, anchor and matrix from the values (1 | n, d) of their tracks; these are brought within their
     bounds. `carriers` are the matrices to the scene of those that carry them."""
-    places = [_place(*one) for one in zip(layers, values, around, strict=True)]
+    places = [place(*one) for one in zip(layers, values, around, strict=True)]
     return [
         ResolvedLayer(
             layer=layer, frames=frames, visible=in_span(layer, frames) & layer.visible,
@@ -128,7 +127,7 @@ def placed(
     ]  # fmt: skip
 
 
-def _all_matrices(placed: list[_Placed]) -> list[Floats]:
+def _all_matrices(placed: list[Place]) -> list[Floats]:
     """The matrices of all layers, computed in one batch."""
     if not placed:
         return []
@@ -142,32 +141,3 @@ def _all_matrices(placed: list[_Placed]) -> list[Floats]:
     ]  # fmt: skip
     whole = matrices(columns[0], columns[1], columns[2], columns[3][:, 0])
     return [whole[start:end] for start, end in pairwise([0, *accumulate(sizes)])]
-
-
-def content_values(values: Mapping[str, Floats]) -> dict[str, Floats]:
-    """The values of a content's own tracks, by the path that they have in it."""
-    return {name.removeprefix("content."): array for name, array in values.items() if name.startswith("content.")}
-
-
-@dataclass(frozen=True)
-class _Placed:
-    """A layer before its matrix; `operands` are anchor (px), position, scale and rotation."""
-
-    values: dict[str, Floats]
-    content_box: Floats
-    window: Window
-    anchor: Floats
-    fraction: Floats
-    operands: tuple[Floats, Floats, Floats, Floats]
-
-
-def _place(layer: Layer, values: dict[str, Floats], around: Around) -> _Placed:
-    """Bring values within their bounds, and find box and anchor."""
-    for name, (low, high) in layer.limits.items():
-        values[name] = np.minimum(np.maximum(values[name], low), high)
-    values["position"] = position_values(values)
-    box = layer.content.box(content_values(values), around)
-    window = window_on(layer, values, box)
-    anchor, fraction = anchor_points(layer.anchor.pinned, values["anchor"], window.box)
-    operands = anchor, values["position"], values["scale"], values["rotation"]
-    return _Placed(values, box, window, anchor, fraction, operands)

@@ -23,19 +23,17 @@ from ...formulas.problem import Circle, Faulty, FormulaProblem, Mend, TooMany
 from ...formulas.table import function_of
 from ...formulas.texts import Texts, codes_of, padded, texts_of
 from ...geometry.bezier import Floats
-from ...geometry.transform import matrices, multiply
+from ...geometry.transform import multiply
 from ...ground.deep_calls import deep_calls
 from ...ground.errors import Refused
 from ...tracks.base import Track
 from ...tracks.evaluate import evaluate
-from ...tracks.motion import anchor_points
-from ..layers import content_values
+from ..place import NOWHERE, PLACED_BY, place, windowed
 from ..sound.loudness import level_of
-from ..window import window_on
 from .scope import WRITTEN, Scope, slugs
 
 if TYPE_CHECKING:
-    from ..context import Context
+    from ..context import Context, LayerContext
 
 Member = tuple[str, str]
 """A layer's id and the path of one of its properties."""
@@ -415,18 +413,17 @@ class Formulas:
         """The box of a layer (1 | n, 4) at frames, and the values that it came from."""
         wanted = [path for path in layer.tracks if path.startswith(("content.", "masks.", "crop.", "framing."))]
         values = {path: self.value(layer, path, frames) for path in wanted}
-        if self._asked is not None:
-            return np.zeros((1, 4)), values
-        box = layer.content.box(content_values(values), self._context.around(layer, frames))
-        return window_on(layer, values, box).box, values
+        around = self._around(layer, frames)
+        return (NOWHERE if around is None else windowed(layer, values, around)[1].box), values
+
+    def _around(self, layer: Layer, frames: Floats) -> LayerContext | None:
+        """What a layer's content may ask for; nothing while it is only found out what formulas read."""
+        return None if self._asked is not None else self._context.around(layer, frames)
 
     def matrix(self, layer: Layer, frames: Floats) -> Floats:
         """The matrix (n, 6) from a layer's pixels to the scene; of its numbers only those are asked that make it."""
-        box, _ = self.inner(layer, frames)
-        anchor, _ = anchor_points(layer.anchor.pinned, self.value(layer, "anchor", frames), box)
-        scale, rotation = (self.value(layer, name, frames) for name in ("scale", "rotation"))
-        own = matrices(anchor, self.numbers(layer, "position", frames), scale, rotation[:, 0])
-        own = np.broadcast_to(own, (len(frames), 6))
+        values = {path: self.value(layer, path, frames) for path in layer.tracks if path.startswith(PLACED_BY)}
+        own = np.broadcast_to(place(layer, values, self._around(layer, frames)).matrix, (len(frames), 6))
         if layer.carrier is None or layer.carrier not in self._context.scene.places:
             return own
         return multiply(self.matrix(self._context.scene.layer(layer.carrier), frames), own)
