@@ -12,6 +12,7 @@ from ..core.ground.errors import Refused
 from ..media.digests import digest_of
 from .faults import DATABASE
 from .media_rows import media_rows
+from .packing import unpacked
 
 
 def opened(folder: Path) -> sqlite3.Connection:
@@ -56,7 +57,7 @@ def _documents(database: sqlite3.Connection) -> Iterator[str]:
                 yield f"{which} has no document."
                 continue
             try:
-                read_scene(zlib.decompress(row[0]))
+                read_scene(unpacked(row[0]))
             except (Refused, zlib.error) as error:
                 yield f"{which} cannot be read: {error}"
 

@@ -8,7 +8,8 @@ from collections import OrderedDict
 from ..core.document.scene import Scene
 
 MOST = 64
-MOST_KEYS = 500_000
+MOST_TEXT = 60_000_000
+"""Characters of JSON that all of them have."""
 
 
 class KeptScenes:
@@ -18,7 +19,7 @@ class KeptScenes:
     def __init__(self) -> None:
         self._scenes: OrderedDict[int, tuple[Scene, int]] = OrderedDict()
         self._lock = threading.Lock()
-        self._keys = 0
+        self._text = 0
 
     def get(self, revision: int) -> Scene | None:
         """The document of a revision, where it is still at hand."""
@@ -31,10 +32,10 @@ class KeptScenes:
 
     def keep(self, revision: int, scene: Scene) -> None:
         """Have a document at hand; the ones used longest ago go, but for this one."""
-        keys = sum(1 + layer.key_count for layer in scene.layers)
+        text = sum(len(layer.json_text) for layer in scene.layers)
         with self._lock:
-            self._keys += keys - self._scenes.pop(revision, (scene, 0))[1]
-            self._scenes[revision] = (scene, keys)
-            while len(self._scenes) > 1 and (len(self._scenes) > MOST or self._keys > MOST_KEYS):
+            self._text += text - self._scenes.pop(revision, (scene, 0))[1]
+            self._scenes[revision] = (scene, text)
+            while len(self._scenes) > 1 and (len(self._scenes) > MOST or self._text > MOST_TEXT):
                 _, (_, fewer) = self._scenes.popitem(last=False)
-                self._keys -= fewer
+                self._text -= fewer

@@ -15,6 +15,7 @@ from ..core.document.scene import Scene
 from ..core.ground.errors import Refused
 from .check_data import opened
 from .faults import disk_faults
+from .packing import unpacked
 
 MISSED = 20_000
 """So many numbers without a document, one after another, are the end of them."""
@@ -32,7 +33,7 @@ def rescue(data: Path, folder: Path) -> tuple[int, int]:
             database = opened(data)
             for body in _bodies(database):
                 with suppress(Refused, zlib.error, TypeError):
-                    scene = read_scene(zlib.decompress(body))
+                    scene = read_scene(unpacked(body))
                     newest[scene.id] = scene
             database.close()
         for scene in newest.values():

@@ -32,6 +32,7 @@ from .connection import Connection
 from .faults import Gone
 from .history import Step, child_of, line_of, steps_of
 from .jobs import Jobs
+from .packing import packed, unpacked
 from .pictures import Pictures
 from .presets import Presets
 from .project_scenes import ProjectScenes
@@ -215,7 +216,7 @@ class Store:
             row = query.where((Revision.id == number) & (Revision.scene_id == scene_id)).first()
         if row is None:
             raise Gone("This step of the scene is not there any more.")
-        return zlib.decompress(row.body), str(row.form)
+        return unpacked(row.body), str(row.form)
 
     def recover(self, scene_id: str) -> Head:
         """Bring a scene that cannot be read to its last revision that can; Refused where there is none, or no need."""
@@ -512,12 +513,6 @@ class Store:
         pictures = {name: str(self.folder / "media" / f"{digest}.png") for name, digest in digests.items()}
         sounds = str(self.folder / "cache" / "sounds")
         return MediaFiles(pictures, self.clips.files(project_id), sounds, digests)
-
-
-def packed(scene: Scene) -> bytes:
-    """A document as it is stored; a long one is packed fast rather than small."""
-    text = scene.to_json().encode()
-    return zlib.compress(text, 6 if len(text) < 2**20 else 1)
 
 
 def shared(scene: Scene, like: Scene) -> Scene:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import sqlite3
+import zlib
 from itertools import pairwise
 from pathlib import Path
 from typing import Any
@@ -11,9 +12,11 @@ import pytest
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
+from mudskipper.core.document.read import read_written
 from mudskipper.core.ground.errors import Refused
 from mudskipper.demo.low_tide_week import fill_store
 from mudskipper.store.faults import Gone
+from mudskipper.store.packing import LONG, packed, unpacked
 from mudskipper.store.store import Store
 from mudskipper.store.tables import MIGRATIONS, SceneRow
 from tests.conftest import layer, scene
@@ -143,3 +146,23 @@ def test_an_inner_scene_grows_only_as_far_as_those_that_show_it_can_be_painted(t
     with pytest.raises(Refused, match="'S5' would draw 5,456 layers"):
         store.apply(names[0], [EDIT.validate_python({**grow, "id": f"t{n}"}) for n in range(4)])
     assert len(store.apply(names[0], [EDIT.validate_python(grow)])[0].scene.layers) == 1
+
+
+def test_a_long_document_is_packed_in_groups_and_comes_back_as_it_was() -> None:
+    """Whatever was changed in it: a layer in a group, their order, their number."""
+    made = scene(*(layer(f"L{number}") for number in range(LONG + 3)))
+    texts = []
+    for changed in (
+        made,
+        made.with_layer(made.layers[70].model_copy(update={"name": "Surf"})),
+        made.with_layers((*made.layers[1:], made.layers[0])),
+        made.with_layers(made.layers[:-1]),
+        made.with_layers(made.layers[: LONG - 1]),
+        made,
+    ):
+        texts.append(packed(changed))
+        assert unpacked(texts[-1]) == changed.to_json().encode()
+        assert read_written(unpacked(texts[-1]).decode()) == changed
+    assert texts[0] == texts[-1]
+    with pytest.raises(zlib.error):
+        unpacked(texts[0][:-9])

@@ -11,13 +11,15 @@ from functools import cache
 from typing import Any
 
 from pydantic import ValidationError
+from pydantic_core import from_json
 
 from ..ground.errors import Refused, refusal_of
-from .scene import SCHEMA, Scene
+from .scene import BETWEEN, SCHEMA, Scene
 from .upgrades import upgraded
 
 LAYERS = ',"layers":['
 """Where the layers begin in a document that `Scene.to_json` wrote; within a string its quotes would be escaped."""
+END = "]}"
 LARGE = 1_000_000
 """Characters of a document whose objects are so many that a search for garbage cycles among them is felt."""
 
@@ -37,20 +39,15 @@ def read_written(text: str) -> Scene:
     """Read a document that `Scene.to_json` of the same `schema_form` wrote; each layer keeps its text, so that it is
     not written again. Refused as by `read_scene`."""
     begin = text.find(LAYERS)
-    if begin < 0:
+    if begin < 0 or not text.endswith(END):
         return read_scene(text)
+    body = text[begin + len(LAYERS) : -len(END)]
     with collection_paused(len(text)):
-        decode = json.JSONDecoder().raw_decode
-        layers, texts = [], []
-        at = begin + len(LAYERS)
+        texts = body.split(BETWEEN) if body else []
         try:
-            while text[at] != "]":
-                layer, end = decode(text, at)
-                layers.append(layer)
-                texts.append(text[at:end])
-                at = end + (text[end] == ",")
-            data = json.loads(f"{text[:begin]}{text[at + 1 :]}")
-        except (ValueError, IndexError):
+            layers = [from_json(one) for one in texts]
+            data = json.loads(f"{text[:begin]}}}")
+        except ValueError:
             return read_scene(text)
         scene = scene_of({**data, "layers": layers})
         for made, written in zip(scene.layers, texts, strict=True):

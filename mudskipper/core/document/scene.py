@@ -108,7 +108,7 @@ class Layer(Model):
         sound = self.content.sound_of(assets)
         return self.visible and sound is not None and not sound.muted
 
-    @property
+    @cached_property
     def needs(self) -> tuple[str, ...]:
         """The ids of the other layers that it reads."""
         own = tuple(self.content.needs)
@@ -177,6 +177,10 @@ def _keys_in(value: Any) -> int:
 def _keyed(kind: type) -> type | None:
     """How a type can hold keys: as a track itself, or in its parts; None where it cannot."""
     return next((one for one in (Track, Model, tuple) if issubclass(kind, one)), None)
+
+
+BETWEEN = ",\n"
+"""What stands between the texts of layers, and in none of them: JSON writes the end of a line in a string otherwise."""
 
 
 class Beat(Model):
@@ -279,10 +283,10 @@ class Scene(Model):
         return found
 
     def to_json(self, only: set[str] | None = None) -> str:
-        """The document as JSON text; with `only` some of its layers, where they are named."""
+        """The document as JSON text, a line for each layer; with `only` some of its layers, where they are named."""
         rest = self.model_dump_json(by_alias=True, exclude={"layers"})
         layers = self.layers if only is None else [layer for layer in self.layers if layer.id in only]
-        return f'{rest[:-1]},"layers":[{",".join(layer.json_text for layer in layers)}]}}'
+        return f'{rest[:-1]},"layers":[{BETWEEN.join(layer.json_text for layer in layers)}]}}'
 
 
 def new_id() -> str:

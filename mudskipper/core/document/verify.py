@@ -38,11 +38,14 @@ def verified(before: Scene, after: Scene) -> Scene:
     if len(after.places) < len(after.layers):
         raise Refused("Two layers would have the same id; every layer needs its own.", mend="Nothing was changed.")
     old = {layer.id: layer for layer in before.layers}
+    more = 0
     for layer in after.layers:
         known = old.get(layer.id)
         if known is not layer:
             _verify(known, layer, layer.name[:MOST_NAME])
-    keys = sum(layer.key_count for layer in after.layers)
+            more += layer.key_count - (known.key_count if known else 0)
+    # Those of the others are counted only where there are more keys than before.
+    keys = sum(layer.key_count for layer in after.layers) if more > 0 else 0
     if keys > MOST_KEYS_IN_ALL:
         raise Refused(
             f"A scene holds at most {MOST_KEYS_IN_ALL:,} keys in all, and this would make {keys:,}.",

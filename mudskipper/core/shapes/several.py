@@ -220,4 +220,6 @@ def all_items(items: Sequence[Item]) -> Iterator[Item]:
 
 def inner_items(item: Item) -> tuple[Item, ...]:
     """The items of a group; none of a shape."""
-    return getattr(item, "items", ())
+    # Pydantic looks for what is not there at length.
+    items: tuple[Item, ...] = item.__dict__.get("items", ())
+    return items
