@@ -83,7 +83,7 @@ function List({ findings, words, soon }: ListProps) {
       ))}
       {left.length > 0 && (
         <>
-          <Text fontWeight={650} fontSize="12px" color="quiet" mt="2.5" mb="1">
+          <Text fontWeight={600} fontSize="row" color="quiet" mt="2.5" mb="1">
             Left as they are
           </Text>
           {left.map((one) => (
@@ -145,13 +145,13 @@ function Item({ finding, soon }: { finding: Finding; soon: () => void }) {
         _focusVisible={{ outline: "2px solid", outlineColor: "act" }}
         onClick={go}
       >
-        <chakra.span fontWeight={650}>{finding.check}</chakra.span>
+        <chakra.span fontWeight={600}>{finding.check}</chakra.span>
         <chakra.span color={shown ? undefined : "quiet"}> · {timecode(finding.frame, scene)}</chakra.span>
         <Text>{finding.sentence}</Text>
       </chakra.button>
       <Flex gap="1.5" mt="1" px="1.5">
         {finding.left ? (
-          <Pill height="24px" px="2.5" fontSize="12px" onClick={() => void leave(false)}>
+          <Pill height="24px" px="2.5" fontSize="row" onClick={() => void leave(false)}>
             Check it again
           </Pill>
         ) : (
@@ -161,7 +161,7 @@ function Item({ finding, soon }: { finding: Finding; soon: () => void }) {
                 look="act"
                 height="24px"
                 px="2.5"
-                fontSize="12px"
+                fontSize="row"
                 onClick={() => void keep(`Fixed the ${about}.`, ...(finding.edits as unknown as Edit[]))}
               >
                 Fix it
@@ -171,7 +171,7 @@ function Item({ finding, soon }: { finding: Finding; soon: () => void }) {
               <Pill
                 height="24px"
                 px="2.5"
-                fontSize="12px"
+                fontSize="row"
                 title="The same scale for all parts of this shot, so that it does not jump from one to the next"
                 onClick={() =>
                   void keep(`Fixed the ${about} and of the parts beside it.`, ...(finding.parts as unknown as Edit[]))
@@ -180,7 +180,7 @@ function Item({ finding, soon }: { finding: Finding; soon: () => void }) {
                 Fix all its parts
               </Pill>
             )}
-            <Pill height="24px" px="2.5" fontSize="12px" onClick={() => void leave(true)}>
+            <Pill height="24px" px="2.5" fontSize="row" onClick={() => void leave(true)}>
               Leave this one
             </Pill>
           </>

@@ -38,7 +38,7 @@ export function EasingEditor({ keys, ease }: Props) {
       <Flex gap="1.5" mt="2" align="center">
         <EaseText label="Easing as text" text={facts?.text} set={set} flex="1" minWidth="0" />
         <Pill
-          height="26px"
+          height="control"
           px="1.5"
           label="Copy the easing"
           onClick={() => {
@@ -49,7 +49,13 @@ export function EasingEditor({ keys, ease }: Props) {
         >
           <Copy size={13} />
         </Pill>
-        <Pill height="26px" px="1.5" label="Paste the easing" disabled={!clip} onClick={() => clip && void set(clip)}>
+        <Pill
+          height="control"
+          px="1.5"
+          label="Paste the easing"
+          disabled={!clip}
+          onClick={() => clip && void set(clip)}
+        >
           <ClipboardPaste size={13} />
         </Pill>
       </Flex>
@@ -226,7 +232,7 @@ function Numbers({ ease, set, attempt }: Setter) {
     <>
       {rows.map(([label, unit, value, made, step]) => (
         <Flex key={label} align="center" gap="2" mt="1.5">
-          <Text flex="1" fontSize="12.5px">
+          <Text flex="1" fontSize="row">
             {label}
           </Text>
           <NumberField
@@ -279,7 +285,7 @@ function Presets({ ease, set }: { ease: Ease; set: (ease: Ease) => unknown }) {
                 title={preset.name}
                 aria-pressed={easeText === now}
                 width="100%"
-                borderRadius="8px"
+                borderRadius="control"
                 borderWidth="1px"
                 borderColor={easeText === now ? "act" : "edge"}
                 bg={easeText === now ? "actWash" : "well"}
@@ -290,7 +296,7 @@ function Presets({ ease, set }: { ease: Ease; set: (ease: Ease) => unknown }) {
                 onClick={() => set(preset.ease as Ease)}
               >
                 <EaseCurve curve={facts.get(easeText)?.curve} width={44} height={32} plain />
-                <Text fontSize="9.5px" lineHeight="1.15" px="0.5" css={{ overflowWrap: "anywhere" }}>
+                <Text fontSize="caption" lineHeight="1.15" px="0.5" css={{ overflowWrap: "anywhere" }}>
                   {preset.name}
                 </Text>
               </chakra.button>
@@ -322,7 +328,7 @@ function Presets({ ease, set }: { ease: Ease; set: (ease: Ease) => unknown }) {
           onChange={(event) => setName(event.target.value)}
           onKeyDown={(event) => event.key === "Enter" && !event.repeat && keepIt()}
         />
-        <Pill height="26px" disabled={!name.trim()} onClick={keepIt}>
+        <Pill height="control" disabled={!name.trim()} onClick={keepIt}>
           Keep
         </Pill>
       </Flex>

@@ -130,7 +130,7 @@ function Chooser() {
             _focusVisible={{ outline: "2px solid", outlineColor: "act" }}
           >
             <Text fontWeight={700}>{label}</Text>
-            <Text color="quiet" fontSize="12px">
+            <Text color="quiet" fontSize="row">
               {transparent ? transparent_note : note}
             </Text>
           </chakra.button>
@@ -242,7 +242,7 @@ function Jobs() {
                 alignItems="center"
                 gap="1.5"
                 color="act"
-                fontWeight={650}
+                fontWeight={600}
               >
                 <Download size={14} /> {job.file}
               </chakra.a>
@@ -265,7 +265,7 @@ function Jobs() {
             </Box>
           )}
           {job.state === "done" && job.notes && (
-            <Text mt="1" color="quiet" fontSize="12px">
+            <Text mt="1" color="quiet" fontSize="row">
               {job.notes}
             </Text>
           )}

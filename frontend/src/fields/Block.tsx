@@ -15,7 +15,7 @@ interface Props {
 export function Block({ name, title = name, beside, children }: Props) {
   const folded = useIsFolded(name);
   return (
-    <Box role="group" aria-label={name} borderTopWidth="1px" borderColor="edge" pt="1.5" pb="1.5">
+    <Box role="group" aria-label={name} borderTopWidth="1px" borderColor="edge" mt="2.5" pt="1.5">
       <Flex align="center" gap="1.5" minHeight="26px">
         <FoldButton name={name} title={title}>
           {title}
@@ -45,7 +45,7 @@ export function FoldButton({ name, title, children }: { name: string; title: str
       fontWeight={700}
       whiteSpace="nowrap"
       cursor="pointer"
-      borderRadius="6px"
+      borderRadius="control"
       _hover={{ color: "act" }}
       _focusVisible={{ outline: "2px solid", outlineColor: "act" }}
       onClick={() => fold(name, !folded)}

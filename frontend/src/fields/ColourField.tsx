@@ -47,12 +47,13 @@ export function ColourField({ label, numbers, set, disabled }: Props) {
         type="color"
         aria-label={label}
         disabled={disabled}
+        flex="none"
         width="57px"
-        height="23px"
+        height="control"
         padding="2px"
         borderWidth="1px"
-        borderColor="edge"
-        borderRadius="7px"
+        borderColor="field"
+        borderRadius="control"
         bg="well"
         cursor="pointer"
         onInput={(event) => set(`${event.currentTarget.value}${two(numbers()?.[3] ?? 255)}`, false)}

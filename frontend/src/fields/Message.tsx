@@ -45,7 +45,7 @@ export function Message({ undo, make }: Props) {
           boxShadow="lg"
         >
           {said.kind === "problem" && <CircleAlert size={16} style={{ flex: "none" }} aria-hidden />}
-          <Text fontSize="13px">{said.text}</Text>
+          <Text fontSize="title">{said.text}</Text>
           {said.offer && make && (
             <Pill
               look="plain"
@@ -85,7 +85,7 @@ export function Message({ undo, make }: Props) {
           <Pill
             look="bare"
             label="Put this line away"
-            height="22px"
+            height="control"
             color="inherit"
             onClick={() => setPage({ said: null })}
           >

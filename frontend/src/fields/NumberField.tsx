@@ -136,17 +136,17 @@ export function NumberField({ label, unit, read, keep, attempt, many, step = 1, 
       alignItems="center"
       width={width}
       flexShrink={0}
-      height="23px"
+      height="control"
       bg="well"
       borderWidth="1px"
-      borderColor="edge"
-      borderRadius="7px"
+      borderColor="field"
+      borderRadius="control"
       px="1.5"
       _focusWithin={{ borderColor: "act", outline: "1px solid", outlineColor: "act" }}
       css={{
         "&:has(input[aria-invalid])": { borderColor: "{colors.anchorInk}", outlineColor: "{colors.anchorInk}" },
-        // Beside “mixed” there is no room for a long unit.
-        "& input:placeholder-shown + span": { display: unit.length > 2 ? "none" : undefined },
+        // Beside “mixed” there is no room for a unit.
+        "& input:placeholder-shown + span": { display: "none" },
       }}
       opacity={disabled ? 0.5 : 1}
       cursor="ew-resize"
@@ -164,14 +164,14 @@ export function NumberField({ label, unit, read, keep, attempt, many, step = 1, 
         minWidth="0"
         bg="transparent"
         outline="none"
-        fontSize="12.5px"
-        fontWeight={550}
+        fontSize="row"
+        fontWeight={500}
         cursor="inherit"
         _focus={{ cursor: "text" }}
         onKeyDown={onKeyDown}
         onPointerDown={onPointerDown}
       />
-      <chakra.span color="quiet" fontSize="11px" aria-hidden>
+      <chakra.span color="quiet" fontSize="caption" aria-hidden>
         {unit}
       </chakra.span>
     </chakra.label>

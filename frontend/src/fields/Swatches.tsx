@@ -101,7 +101,7 @@ function Choices({ label, value, set }: Props) {
         ] as [string, string[]][]
       ).map(([title, colours]) => (
         <Box key={title} mb="2">
-          <Text fontSize="11.5px" color="quiet" mb="1">
+          <Text fontSize="caption" color="quiet" mb="1">
             {colours.length ? title : `${title}: none yet`}
           </Text>
           <Box display="grid" gridTemplateColumns="repeat(8, 1fr)" gap="3px">

@@ -58,7 +58,7 @@ export function TimeField({ label, frame, keep, show, least = 0, most, width = "
       width={width}
       height="21px"
       px="1"
-      fontSize="12px"
+      fontSize="row"
     />
   );
 }

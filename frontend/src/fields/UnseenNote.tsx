@@ -62,15 +62,15 @@ export function UnseenNote({ layer }: { layer: string }) {
       gap="2"
       bg="finding"
       color="findingInk"
-      borderRadius="8px"
+      borderRadius="control"
       px="2"
       py="1"
       mb="2"
-      fontSize="12px"
+      fontSize="row"
     >
       <Text flex="1">{found.sentence}</Text>
       {mend && (
-        <Pill height="22px" px="2" fontSize="12px" onClick={mend.act}>
+        <Pill height="control" px="2" fontSize="row" onClick={mend.act}>
           {mend.text}
         </Pill>
       )}

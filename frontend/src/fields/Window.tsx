@@ -38,7 +38,7 @@ export function Window({ name, title, width, children, first }: Props) {
         <Dialog.Positioner>
           <Dialog.Content bg="paper" color="ink" maxWidth={width} borderRadius="16px" data-testid={`${name}-dialog`}>
             <Dialog.Header pb="1">
-              <Dialog.Title fontSize="16px">{title}</Dialog.Title>
+              <Dialog.Title fontSize="name">{title}</Dialog.Title>
             </Dialog.Header>
             <Dialog.Body pb="5">{children}</Dialog.Body>
             <Dialog.CloseTrigger asChild>

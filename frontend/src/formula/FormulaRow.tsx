@@ -157,12 +157,12 @@ export function FormulaRow({ layer, name, label, facts, stored }: Props) {
       ))}
       {answer && text.trim() !== "" && (
         <Flex align="center" gap="2" mt="1">
-          <Text fontSize="12px" data-testid="formula-value" title="At the playhead" truncate>
+          <Text fontSize="row" data-testid="formula-value" title="At the playhead" truncate>
             {writes
               ? `= ${answer.text ?? "the text as it was typed"}`
               : `= ${words(answer.value)}${unit && ` ${unit}`}`}
           </Text>
-          {!writes && <Text fontSize="11.5px" color="quiet" whiteSpace="nowrap">{`base ${words(answer.base)}`}</Text>}
+          {!writes && <Text fontSize="caption" color="quiet" whiteSpace="nowrap">{`base ${words(answer.base)}`}</Text>}
           <Box flex="1" />
           {!writes && <FormulaPlot plot={answer.plot} plain={answer.plain} />}
         </Flex>

@@ -32,7 +32,7 @@ export function NumberSlider({ editor, from, take }: Props) {
   };
   return (
     <Flex align="center" gap="2" mt="1" data-testid="formula-slider">
-      <Text fontFamily="mono" fontSize="12px" minWidth="44px">
+      <Text fontFamily="mono" fontSize="row" minWidth="44px">
         {written(value)}
       </Text>
       <chakra.input

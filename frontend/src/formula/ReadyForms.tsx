@@ -93,7 +93,7 @@ export function ReadyForms(props: Props) {
             />
           )}
           {form.fields.map((field) => (
-            <Flex as="label" key={field.name} align="center" gap="1" fontSize="12px">
+            <Flex as="label" key={field.name} align="center" gap="1" fontSize="row">
               <Text as="span">{field.label}</Text>
               <TextInput
                 key={chosen.need}

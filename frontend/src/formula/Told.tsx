@@ -19,21 +19,21 @@ export function Told({ id, problem, hint, place, put }: Props) {
       role={hint ? "note" : "alert"}
       bg={hint ? "well" : "finding"}
       color={hint ? undefined : "findingInk"}
-      borderRadius="8px"
+      borderRadius="control"
       px="2"
       py="1"
       mt="1"
-      fontSize="12.5px"
+      fontSize="row"
       data-testid={hint ? "formula-hint" : "formula-problem"}
     >
       <Text>{problem.sentence}</Text>
       {place && !problem.frames?.length && (
-        <Text fontSize="11.5px">{`Line ${problem.line}, column ${problem.column}`}</Text>
+        <Text fontSize="caption">{`Line ${problem.line}, column ${problem.column}`}</Text>
       )}
       {(problem.mends ?? []).map((mend) => (
         <Pill
           key={mend.text}
-          height="23px"
+          height="control"
           px="2"
           mt="1"
           mr="1"

@@ -50,17 +50,17 @@ export const looks = EditorView.theme({
     overflow: "hidden",
   },
   ".cm-tooltip-autocomplete > ul > li[aria-selected]": { background: colour("act-wash"), color: "inherit" },
-  ".cm-completionLabel": { fontFamily: "var(--chakra-fonts-mono, monospace)", fontSize: "12px" },
+  ".cm-completionLabel": { fontFamily: "var(--chakra-fonts-mono, monospace)", fontSize: "12.5px" },
   ".cm-completionDetail": {
     fontFamily: "var(--chakra-fonts-body, sans-serif)",
     fontStyle: "normal",
     color: colour("quiet"),
-    fontSize: "11.5px",
+    fontSize: "11px",
     marginLeft: "10px",
   },
   ".cm-completionMatchedText": { textDecoration: "none", fontWeight: "700" },
-  ".cm-formula-hint": { padding: "4px 9px", fontSize: "12px", maxWidth: "260px" },
-  ".cm-formula-hint div + div": { color: colour("quiet"), fontSize: "11.5px" },
+  ".cm-formula-hint": { padding: "4px 9px", fontSize: "12.5px", maxWidth: "260px" },
+  ".cm-formula-hint div + div": { color: colour("quiet"), fontSize: "11px" },
 });
 
 /** A stretch of the text. */

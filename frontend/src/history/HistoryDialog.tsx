@@ -87,7 +87,7 @@ function Step({ step, here, undone }: { step: HistoryAnswer["steps"][number]; he
       <Text flex="1" fontWeight={here ? 700 : 500} truncate title={step.words}>
         {step.words}
       </Text>
-      <Text color="quiet" fontSize="12px" whiteSpace="nowrap">
+      <Text color="quiet" fontSize="row" whiteSpace="nowrap">
         {new Date(step.made_at).toLocaleTimeString([], { hour: "2-digit", minute: "2-digit" })}
       </Text>
     </chakra.button>

@@ -18,7 +18,7 @@ export function Fault() {
       <Pill look="act" onClick={() => location.reload()}>
         Load the page again
       </Pill>
-      <Text mt="4" color="quiet" fontSize="12px" fontFamily="mono">
+      <Text mt="4" color="quiet" fontSize="row" fontFamily="mono">
         {error instanceof Error ? error.message.slice(0, 300) : String(error)}
       </Text>
     </Box>

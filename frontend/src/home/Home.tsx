@@ -96,7 +96,7 @@ export function Home() {
   return (
     <Box minHeight="100vh" bg="paper">
       <Flex as="header" height="52px" align="center" px="8" borderBottomWidth="1px" borderColor="edge">
-        <Text fontWeight={800} fontSize="20px" color="act">
+        <Text fontWeight={700} fontSize="page" color="act">
           mudskipper
         </Text>
         <Box flex="1" />
@@ -109,7 +109,7 @@ export function Home() {
       <Box as="main" maxWidth="1180px" mx="auto" px="8" py="7">
         {error && <Text>{error.message}</Text>}
         {projects?.length === 0 && (
-          <Text fontSize="15px">No projects yet. Make one with New project, then begin a scene in it.</Text>
+          <Text fontSize="name">No projects yet. Make one with New project, then begin a scene in it.</Text>
         )}
         {projects?.map((project) => (
           <Project
@@ -143,7 +143,7 @@ function Removed({ bringBack }: { bringBack: (item: Item) => void }) {
   if (!data.length) return null;
   return (
     <Box as="section" aria-label="Removed" borderTopWidth="1px" borderColor="edge" pt="5">
-      <Heading as="h2" fontSize="16px" fontWeight={700} mb="1.5">
+      <Heading as="h2" fontSize="name" fontWeight={700} mb="1.5">
         Removed
       </Heading>
       {data.map((item) => (
@@ -151,7 +151,7 @@ function Removed({ bringBack }: { bringBack: (item: Item) => void }) {
           <Text fontWeight={600} truncate>
             {item.name}
           </Text>
-          <Text color="quiet" fontSize="12.5px" whiteSpace="nowrap">
+          <Text color="quiet" fontSize="row" whiteSpace="nowrap">
             {item.kind === "scene" ? `scene of ${item.project}` : "project with its scenes"}
           </Text>
           <Box flex="1" />
@@ -186,7 +186,7 @@ function Project({ project, rename, remove, recover }: ProjectProps) {
               autoFocus
               label="Project name"
               text={project.name}
-              fontSize="20px"
+              fontSize="page"
               fontWeight={700}
               height="34px"
               width="320px"
@@ -196,8 +196,8 @@ function Project({ project, rename, remove, recover }: ProjectProps) {
         ) : (
           <Heading
             as="h2"
-            fontSize="22px"
-            fontWeight={750}
+            fontSize="page"
+            fontWeight={700}
             minWidth="0"
             truncate
             title={project.name}
@@ -269,13 +269,13 @@ function Card({ scene, remove, recover }: { scene: SceneCard; remove: () => void
     <>
       <Flex height="158px" align="center" justify="center" bg="surround" p="2.5">
         {scene.fault ? (
-          <Box bg="finding" color="findingInk" borderRadius="10px" px="3" py="2" fontSize="13px" overflowY="auto">
+          <Box bg="finding" color="findingInk" borderRadius="10px" px="3" py="2" fontSize="title" overflowY="auto">
             <Text>{scene.fault}</Text>
             <Flex gap="2" mt="2" align="center" wrap="wrap">
               <Pill height="26px" onClick={recover}>
                 Bring back its last good step
               </Pill>
-              <chakra.a href={`/api/scenes/${scene.id}/raw`} download fontWeight={650} textDecoration="underline">
+              <chakra.a href={`/api/scenes/${scene.id}/raw`} download fontWeight={600} textDecoration="underline">
                 Its file as stored
               </chakra.a>
             </Flex>
@@ -285,10 +285,10 @@ function Card({ scene, remove, recover }: { scene: SceneCard; remove: () => void
         )}
       </Flex>
       <Box px="3.5" py="2.5">
-        <Text fontWeight={700} fontSize="15px" truncate>
+        <Text fontWeight={700} fontSize="name" truncate>
           {scene.name}
         </Text>
-        <Text color="quiet" fontSize="12.5px">
+        <Text color="quiet" fontSize="row">
           {scene.fault
             ? "cannot be opened"
             : `${scene.width} × ${scene.height} · ${rate} fps · ${timecode(scene.length, scene)}`}
@@ -401,10 +401,10 @@ function NewScene({ project }: { project: string }) {
               />
             </Flex>
             <Text fontWeight={700}>{purpose.name}</Text>
-            <Text color="quiet" fontSize="12px">
+            <Text color="quiet" fontSize="row">
               {purpose.width} × {purpose.height}
             </Text>
-            <Text color="quiet" fontSize="12px">
+            <Text color="quiet" fontSize="row">
               {purpose.note}
             </Text>
           </chakra.button>
@@ -421,7 +421,7 @@ function NewScene({ project }: { project: string }) {
           void make("Scene", Number(size[0]), Number(size[1]), Number(seconds), "#00000000");
         }}
       >
-        <Text fontWeight={650}>By numbers</Text>
+        <Text fontWeight={600}>By numbers</Text>
         <Field label="Width" value={size[0]} set={(value) => setSize([value, size[1]])} />
         <Text>×</Text>
         <Field label="Height" value={size[1]} set={(value) => setSize([size[0], value])} />

@@ -124,7 +124,7 @@ function Preview({ keys, edit, facts }: { keys: KeyRef[]; edit: Edit; facts: Fac
       {keys.map((key, i) => {
         const layer = session.layer(key.layer);
         return (
-          <Flex key={`${key.layer}${key.frame}`} gap="2" fontSize="12.5px">
+          <Flex key={`${key.layer}${key.frame}`} gap="2" fontSize="row">
             <Text width="190px" truncate color="quiet">
               {layer?.name}, {layer && labelOf(layer, key.property, facts)}, frame {key.frame}
             </Text>
@@ -135,7 +135,7 @@ function Preview({ keys, edit, facts }: { keys: KeyRef[]; edit: Edit; facts: Fac
         );
       })}
       {(error || (data?.notices.length ?? 0) > 0) && (
-        <Text role="status" mt="1" fontSize="12.5px">
+        <Text role="status" mt="1" fontSize="row">
           {error?.message ?? data?.notices.join(" ")}
         </Text>
       )}

@@ -36,7 +36,7 @@ export const ItemRow = memo(({ layer, depth }: { layer: Layer; depth: number }) 
   };
   return (
     <Box role="group" aria-label={layer.name} data-testid="item-row" data-selected={on ? "yes" : ""}>
-      <Flex height={`${ROW}px`} borderBottomWidth="1px" borderColor="edge" bg={on ? "actWash" : "panel"}>
+      <Flex height={`${ROW}px`} borderBottomWidth="1px" borderColor="edge" bg={on ? "chosen" : "panel"}>
         <Flex
           width={`${NAMES}px`}
           flex="none"
@@ -47,12 +47,13 @@ export const ItemRow = memo(({ layer, depth }: { layer: Layer; depth: number }) 
           borderRightWidth="1px"
           borderColor="edge"
           cursor="default"
+          boxShadow={on ? "inset 3px 0 {colors.act}" : undefined}
           onClick={pick}
         >
           <EyeButton layer={layer} locked={layer.locked} size={13} />
           <IconButton
+            hidden={!lanes.length && !parts.length}
             label={opened ? `Close the lanes of ${layer.name}` : `Open the lanes of ${layer.name}`}
-            disabled={!lanes.length && !parts.length}
             onClick={() => setSceneView((state) => ({ opened: { ...state.opened, [id]: !opened } }))}
           >
             {opened ? <ChevronDown size={13} /> : <ChevronRight size={13} />}

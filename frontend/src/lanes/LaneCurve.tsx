@@ -107,7 +107,7 @@ export function LaneCurve({ layer, name, track, height, tone }: Props) {
         <Handles layer={layer} name={name} track={track} samples={samples} height={height} tone={tone} />
       )}
       {tall && samples && (
-        <g style={{ fontSize: 10.5 }} fill={roleColour("quiet")}>
+        <g style={{ fontSize: 11 }} fill={roleColour("quiet")}>
           {[1, 0].map((end) => (
             <text key={end} x="4" y={end ? 14 : height - 4}>
               {samples.ranges.map((range) => tidy(range[end])).join(" · ")}

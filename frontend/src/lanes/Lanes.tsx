@@ -56,14 +56,21 @@ export function Lanes() {
   useLayoutEffect(() => rows.measure(), [heights]);
   const selected = useSelection((state) => state.selected);
   const chosen = layers.findIndex((layer) => layer.id === selected.at(-1));
-  // What is selected elsewhere, on the stage or by a link, comes into view; where some of it is seen, nothing jumps.
-  // biome-ignore lint/correctness/useExhaustiveDependencies: only another choice moves the list
+  const [room, setRoom] = useState(0);
+  useLayoutEffect(() => {
+    const observer = new ResizeObserver(([entry]) => setRoom(entry.contentRect.height));
+    observer.observe(list.current!);
+    return () => observer.disconnect();
+  }, []);
+  // What is selected elsewhere, on the stage or by a link, comes into view, and stays there as the lanes get lower; where
+  // some of it is seen, nothing jumps.
+  // biome-ignore lint/correctness/useExhaustiveDependencies: only another choice, or less room, moves the list
   useEffect(() => {
     const box = list.current!;
     const top = heights.slice(0, chosen).reduce((all, height) => all + height, 0);
     const seen = Math.min(top + heights[chosen], box.scrollTop + box.clientHeight) - Math.max(top, box.scrollTop);
     if (chosen >= 0 && seen < ROW - 3) rows.scrollToIndex(chosen, { align: "auto" });
-  }, [selected]);
+  }, [selected, room]);
   const { startReorder, line } = useReorder(list, layers, heights);
 
   return (

@@ -20,7 +20,7 @@ export function LanesHead() {
       justify="space-between"
       px="3"
       color="quiet"
-      fontSize="12px"
+      fontSize="row"
       borderRightWidth="1px"
       borderColor="edge"
     >

@@ -6,7 +6,7 @@ import { NameField } from "../fields/NameField";
 import { KindIcon, kindOf } from "../kinds/layers";
 import { openMenu, openMenuBelow } from "../parts/FloatMenu";
 import { IconButton } from "../parts/IconButton";
-import { Box, chakra, Flex, Text } from "../parts/styled";
+import { Box, chakra, Flex } from "../parts/styled";
 import { useSession } from "../session/session";
 import { useLanesView } from "../state/lanesView";
 import { setSceneView, useSceneView } from "../state/sceneView";
@@ -57,7 +57,7 @@ export const LayerRow = memo(({ layer, unseen, startReorder }: Props) => {
       data-selected={selected ? "yes" : ""}
       data-unseen={unseen ? "yes" : ""}
     >
-      <Flex height={`${ROW}px`} borderBottomWidth="1px" borderColor="edge" bg={selected ? "actWash" : undefined}>
+      <Flex height={`${ROW}px`} borderBottomWidth="1px" borderColor="edge" bg={selected ? "chosen" : undefined}>
         <Flex
           width={`${NAMES}px`}
           flex="none"
@@ -66,6 +66,7 @@ export const LayerRow = memo(({ layer, unseen, startReorder }: Props) => {
           px="2"
           borderRightWidth="1px"
           borderColor="edge"
+          boxShadow={selected ? "inset 3px 0 {colors.act}" : undefined}
           onClick={pick}
           onPointerDown={(event) => startReorder(event, id)}
           onContextMenu={(event) => {
@@ -77,8 +78,8 @@ export const LayerRow = memo(({ layer, unseen, startReorder }: Props) => {
         >
           <EyeButton layer={layer} size={14} />
           <IconButton
+            hidden={!lanes.length && !parts.length && !stripOf(layer)}
             label={opened ? `Close the lanes of ${layer.name}` : `Open the lanes of ${layer.name}`}
-            disabled={!lanes.length && !parts.length && !stripOf(layer)}
             onClick={() => setSceneView((state) => ({ opened: { ...state.opened, [id]: !opened } }))}
           >
             {opened ? <ChevronDown size={13} /> : <ChevronRight size={13} />}
@@ -119,9 +120,7 @@ export const LayerRow = memo(({ layer, unseen, startReorder }: Props) => {
               <Lock size={12} />
             </IconButton>
           )}
-          <Text color={selected ? "ink" : "quiet"} fontSize="11.5px" whiteSpace="nowrap">
-            {kindOf(layer).name(layer)}
-          </Text>
+          <span className="lane-kind">{kindOf(layer).name(layer)}</span>
           <button
             type="button"
             className="bare"

@@ -42,8 +42,8 @@ export function PebbleMark({ frame, tone, label, refs, small, top }: Props) {
     );
   };
 
-  const height = small ? 9 : 13;
-  const width = small ? 6 : 8;
+  const height = small ? 12 : 13;
+  const width = small ? 7 : 8;
   return (
     <button
       type="button"

@@ -56,8 +56,8 @@ export function Playhead() {
         transform="translateX(-50%)"
         bg="ink"
         color="paper"
-        fontSize="11px"
-        fontWeight={650}
+        fontSize="caption"
+        fontWeight={600}
         px="2"
         borderRadius="6px"
         lineHeight="17px"

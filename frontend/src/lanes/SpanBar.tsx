@@ -98,8 +98,8 @@ export function SpanBar({ layer, selected }: { layer: Layer; selected: boolean }
       style={{ left: toX(scale, span.start), width: Math.max(span.length * scale.frameWidth, 3) }}
       borderRadius="6px"
       borderWidth="1px"
-      borderColor={selected ? "act" : "quiet"}
-      bg="actWash"
+      borderColor={selected ? "act" : "spanEdge"}
+      bg={selected ? "act" : "span"}
       cursor="grab"
       opacity={layer.visible === false ? 0.4 : 1}
       onPointerDown={(event) => press(event, "body")}

@@ -28,7 +28,7 @@ export function RemovedScene({ item, back }: { item: RemovedItem; back: () => vo
   };
   return (
     <Flex direction="column" align="flex-start" gap="3" p="8" data-testid="removed-scene">
-      <Text fontSize="15px" fontWeight={700}>
+      <Text fontSize="name" fontWeight={700}>
         {item.kind === "scene" ? `The scene “${item.name}” was removed.` : `The project “${item.name}” was removed.`}
       </Text>
       <Text color="quiet">Nothing of it is lost. Bring it back to go on with it.</Text>

@@ -29,7 +29,7 @@ import { PutIntoDialog } from "../shelf/PutIntoDialog";
 import { useAddFiles } from "../shelf/pictures";
 import { Shelf } from "../shelf/Shelf";
 import { Stage } from "../stage/Stage";
-import { say, setPage } from "../state/page";
+import { say, setPage, usePage } from "../state/page";
 import { setPlayback, usePlayback } from "../state/playback";
 import { select, selection, setSelection, useSelection } from "../state/selection";
 import { setViewport } from "../state/viewport";
@@ -40,6 +40,7 @@ import { useKeyboard } from "./keyboard";
 import { RemovedScene, removedOf } from "./RemovedScene";
 import { TopBar } from "./TopBar";
 import { useHeard } from "./useHeard";
+import { useLanesRoom } from "./useLanesRoom";
 
 /** Opens a scene: its document and first frames, then the main view. */
 export function ScenePage() {
@@ -124,15 +125,17 @@ function MainView() {
     document.title = `${scene.name} · ${name} · Mudskipper`;
   }, [scene.name, name]);
   const strip = useStripRoom();
-  const rows = useDefaultLayout({ id: "mudskipper.rows.4", storage: localStorage });
-  const columns = useDefaultLayout({ id: "mudskipper.columns.2", storage: localStorage });
+  const { lanes, room, pulled, release } = useLanesRoom(strip);
+  const rows = useDefaultLayout({ id: "mudskipper.rows.5", storage: localStorage });
+  // In pixels: a larger window gives the picture more room, and the panel no more than it had.
+  const [width] = useState(() => Number(localStorage.getItem(WIDTH)) || 306);
   return (
     <Flex direction="column" height="100vh" overflow="hidden">
       <TopBar project={name} />
-      <Group orientation="horizontal" style={{ flex: 1, minHeight: 0 }} {...columns}>
+      <Group orientation="horizontal" style={{ flex: 1, minHeight: 0 }}>
         <Part id="work-part" minSize={400}>
           <Group orientation="vertical" style={{ height: "100%" }} {...rows}>
-            <Part id="upper-part" minSize={180} defaultSize="60">
+            <Part id="upper-part" minSize={180}>
               <Flex height="100%">
                 <Shelf />
                 <Box flex="1" minWidth="0">
@@ -140,11 +143,12 @@ function MainView() {
                 </Box>
               </Flex>
             </Part>
-            <Grip label="Height of the pose strip" row />
+            <Grip label="Height of the pose strip" row pulled={pulled} release={release} />
             <Part
               id="poses-part"
               panelRef={strip}
               collapsible
+              groupResizeBehavior="preserve-pixel-size"
               collapsedSize={ONE_LINE}
               minSize={LEAST}
               maxSize={150}
@@ -152,14 +156,27 @@ function MainView() {
             >
               <PoseStrip />
             </Part>
-            <Grip label="Height of the lanes" row />
-            <Part id="lanes-part" minSize={90}>
+            <Grip label="Height of the lanes" row pulled={pulled} release={release} />
+            <Part
+              id="lanes-part"
+              panelRef={lanes}
+              minSize={90}
+              defaultSize={room}
+              groupResizeBehavior="preserve-pixel-size"
+            >
               <Lanes />
             </Part>
           </Group>
         </Part>
         <Grip label="Width of the panel" />
-        <Part id="panel-part" minSize={290} maxSize={480} defaultSize={306}>
+        <Part
+          id="panel-part"
+          minSize={290}
+          maxSize={480}
+          defaultSize={width}
+          groupResizeBehavior="preserve-pixel-size"
+          onResize={({ inPixels }) => localStorage.setItem(WIDTH, `${Math.round(inPixels)}`)}
+        >
           <Panel />
         </Part>
       </Group>
@@ -178,10 +195,23 @@ function MainView() {
   );
 }
 
-function Grip({ label, row }: { label: string; row?: boolean }) {
+const WIDTH = "mudskipper.panel";
+
+interface GripProps {
+  label: string;
+  row?: boolean;
+  pulled?: () => void;
+  release?: () => void;
+}
+
+function Grip({ label, row, pulled, release }: GripProps) {
   return (
     <Box
       as={Separator}
+      onPointerDown={pulled}
+      onKeyDown={({ key }: React.KeyboardEvent) => key.startsWith("Arrow") && pulled?.()}
+      onDoubleClick={release}
+      title={release && "Double click: their own height again"}
       aria-label={label}
       bg="edge"
       width={row ? "100%" : "3px"}
@@ -196,10 +226,14 @@ function Grip({ label, row }: { label: string; row?: boolean }) {
 function DropStage() {
   const addFiles = useAddFiles();
   const [over, setOver] = useState(false);
+  const full = usePage((state) => state.full);
   return (
     <Box
       height="100%"
-      position="relative"
+      position={full ? "fixed" : "relative"}
+      inset="0"
+      zIndex={full ? "docked" : undefined}
+      data-full={full ? "yes" : undefined}
       onDragOver={(event) => {
         event.preventDefault();
         setOver(true);
@@ -227,7 +261,7 @@ function DropStage() {
           justify="center"
           pointerEvents="none"
         >
-          <Text fontWeight={650}>Drop pictures and SVG files to add them as layers</Text>
+          <Text fontWeight={600}>Drop pictures and SVG files to add them as layers</Text>
         </Flex>
       )}
     </Box>

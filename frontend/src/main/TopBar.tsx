@@ -14,7 +14,6 @@ import {
 } from "lucide-react";
 import { useEffect, useState } from "react";
 import { Link } from "react-router";
-import { fit, zoomToSelection } from "../acts/zoom";
 import { ChecksMenu } from "../checks/ChecksMenu";
 import { runs } from "../document/contents";
 import { TimeField } from "../fields/TimeField";
@@ -31,21 +30,8 @@ import { useScene } from "../session/useScene";
 import { setPage, usePage } from "../state/page";
 import { setPlayback, usePlayback } from "../state/playback";
 import { setSceneView, useSceneView } from "../state/sceneView";
-import { setViewport, useViewport } from "../state/viewport";
 import { useHeard } from "./useHeard";
 import { ViewMenu } from "./ViewMenu";
-
-const ZOOMS: [string, string][] = [
-  ["fit", "Fit"],
-  ["0.25", "25 %"],
-  ["0.5", "50 %"],
-  ["1", "100 %"],
-  ["2", "200 %"],
-  ["4", "400 %"],
-  ["8", "800 %"],
-  ["16", "1600 %"],
-  ["selection", "Selection"],
-];
 
 /** Project and scene, history, transport, view and export. */
 export function TopBar({ project }: { project: string }) {
@@ -71,7 +57,7 @@ export function TopBar({ project }: { project: string }) {
     >
       <Flex align="center" gap="2" flex="1" minWidth="0">
         <Link to="/">
-          <Text as="span" fontWeight={800} fontSize="17px" color="act" letterSpacing="-0.01em">
+          <Text as="span" fontWeight={700} fontSize="name" color="act" letterSpacing="-0.01em">
             mudskipper
           </Text>
         </Link>
@@ -101,8 +87,9 @@ export function TopBar({ project }: { project: string }) {
           › {scene.name}
         </Text>
         <Pill
+          look="bare"
           label={undo ? `Undo: ${undo}` : "Nothing to undo"}
-          px="2"
+          px="1.5"
           disabled={!undo}
           onClick={() => void session.undo()}
           flexShrink={0}
@@ -111,8 +98,9 @@ export function TopBar({ project }: { project: string }) {
           <Undo2 size={14} />
         </Pill>
         <Pill
+          look="bare"
           label={redo ? `Redo: ${redo}` : "Nothing to redo"}
-          px="2"
+          px="1.5"
           disabled={!redo}
           onClick={() => void session.redo()}
           flexShrink={0}
@@ -132,14 +120,19 @@ export function TopBar({ project }: { project: string }) {
             color="findingInk"
             borderRadius="full"
             px="2.5"
-            fontSize="12px"
+            fontSize="row"
           >
             Line lost, reconnecting…
           </Text>
         )}
       </Flex>
       <Flex align="center" gap="1.5">
-        <Pill px="2" label="One frame back (,)" onClick={() => session.frames.seek(session.frames.frame - 1)}>
+        <Pill
+          look="bare"
+          px="2"
+          label="One frame back (,)"
+          onClick={() => session.frames.seek(session.frames.frame - 1)}
+        >
           <SkipBack size={13} />
         </Pill>
         <Pill
@@ -151,7 +144,7 @@ export function TopBar({ project }: { project: string }) {
         >
           {playing ? <Pause size={13} /> : <Play size={13} />} {playing ? "Pause" : "Play"}
         </Pill>
-        <Pill px="2" label="One frame on (.)" onClick={() => session.frames.seek(session.frames.frame + 1)}>
+        <Pill look="bare" px="2" label="One frame on (.)" onClick={() => session.frames.seek(session.frames.frame + 1)}>
           <SkipForward size={13} />
         </Pill>
         <PlayheadField />
@@ -160,9 +153,9 @@ export function TopBar({ project }: { project: string }) {
         </chakra.span>
         {!narrow && <Speed />}
         <Pill
-          look={loop ? "on" : "plain"}
+          look={loop ? "on" : "bare"}
           label="Loop (L)"
-          px="2"
+          px="1.5"
           aria-pressed={loop}
           onClick={() => setPlayback({ loop: !loop })}
         >
@@ -172,7 +165,6 @@ export function TopBar({ project }: { project: string }) {
         <SoundButton />
       </Flex>
       <Flex align="center" gap="1.5" flex="1" justify="flex-end">
-        {!narrow && <Zoom />}
         <ViewMenu />
         <ChecksMenu />
         {narrow ? (
@@ -241,7 +233,7 @@ function More() {
       placement="bottom-end"
       testId="more"
       trigger={
-        <Pill label="More: speed, range, zoom, theme, keys" look="bare">
+        <Pill label="More: speed, range, theme, keys" look="bare">
           <Ellipsis size={16} />
         </Pill>
       }
@@ -252,7 +244,6 @@ function More() {
             [
               ["Speed", Speed],
               ["Play over", PlayOver],
-              ["Zoom", Zoom],
               ["Theme", NightSwitch],
             ] as const
           ).map(([label, Control]) => (
@@ -276,13 +267,13 @@ function Speed() {
   return (
     <Select
       label="Speed"
-      width="70px"
+      width="92px"
       value={String(speed)}
       onChange={(value) => setPlayback({ speed: Number(value) })}
       options={[
-        ["1", "full"],
-        ["0.5", "half"],
-        ["0.25", "quarter"],
+        ["1", "Speed full"],
+        ["0.5", "Speed half"],
+        ["0.25", "Speed quarter"],
       ]}
     />
   );
@@ -293,37 +284,15 @@ function PlayOver() {
   return (
     <Select
       label="Play over"
-      width="76px"
+      width="88px"
       value={loopOver}
       onChange={(value) => setSceneView({ loopOver: value as typeof loopOver })}
       options={[
-        ["all", "all"],
-        ["span", "span"],
-        ["keys", "keys"],
-        ["range", "range"],
+        ["all", "Over all"],
+        ["span", "Over span"],
+        ["keys", "Over keys"],
+        ["range", "Over range"],
       ]}
-    />
-  );
-}
-
-function Zoom() {
-  const session = useSession();
-  const zoom = useViewport((state) => state.zoom);
-  const known = zoom === null ? "fit" : String(zoom);
-  const zooms = ZOOMS.some(([value]) => value === known)
-    ? ZOOMS
-    : [...ZOOMS, [known, `${Math.round(zoom! * 100)} %`] as [string, string]];
-  return (
-    <Select
-      label="Zoom"
-      width="72px"
-      value={known}
-      options={zooms}
-      onChange={(value) => {
-        if (value === "fit") fit();
-        else if (value === "selection") zoomToSelection(session);
-        else setViewport({ zoom: Number(value) });
-      }}
     />
   );
 }

@@ -90,7 +90,7 @@ function Guides() {
   const set = (axis: "x" | "y", list: number[]) => setViewSettings({ guides: { ...guides, [axis]: list } });
   return (
     <Box mt="1">
-      <Text color="quiet" fontSize="12px" mb="1">
+      <Text color="quiet" fontSize="row" mb="1">
         Guides: drag them out of the rulers, or add them here.
       </Text>
       {(["x", "y"] as const).map((axis) => (
@@ -118,7 +118,7 @@ function Guides() {
           <Pill
             height="23px"
             px="2"
-            fontSize="12px"
+            fontSize="row"
             onClick={() => set(axis, [...guides[axis], Math.round((axis === "x" ? scene.width : scene.height) / 2)])}
           >
             + {axis === "x" ? "upright" : "level"}

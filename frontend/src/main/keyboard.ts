@@ -79,6 +79,7 @@ export const KEYS: [string, string][] = [
   ["Ctrl/Cmd wheel, + and −", "Zoom about the pointer, about the middle of the view"],
   ["0, 9, Z", "Fit the scene; 100 %; zoom to the selection"],
   ["Wheel, middle button, H held", "Pan"],
+  ["F", "The picture over the whole window, and back"],
 ];
 
 const PAD = Object.keys(STATIONS);
@@ -128,6 +129,7 @@ export function useKeyboard(session: Session) {
     setTools({ magnet: !tools().magnet });
     say(`The magnet is ${tools().magnet ? "on" : "off"}.`);
   });
+  on("f", () => setPage({ full: !page().full }));
   on("0", fit);
   on("9", () => setViewport({ zoom: 1 }));
   on("z", () => zoomToSelection(session));
@@ -277,7 +279,8 @@ function leaveInnermost(session: Session) {
   else if (page().drawer) {
     setPage({ drawer: null });
     toStage(null);
-  } else goOut(selected);
+  } else if (page().full && !selected.length) setPage({ full: false });
+  else goOut(selected);
 }
 
 /** Type the selected layer's name in the lanes. */

@@ -1,3 +1,4 @@
+import { CircleHelp } from "lucide-react";
 import { row } from "../api/arrays";
 import type { Edit, Layer } from "../api/client";
 import { isKeyed } from "../document/tracks";
@@ -6,9 +7,10 @@ import { NumberField } from "../fields/NumberField";
 import { anchorAt } from "../geometry/layerGeometry";
 import { KeySteps, Pebble } from "../keys/Pebble";
 import { Choice } from "../parts/Choice";
+import { IconButton } from "../parts/IconButton";
 import { Pill } from "../parts/Pill";
 import { Select } from "../parts/Select";
-import { Box, chakra, Flex, Text } from "../parts/styled";
+import { Box, Flex, Text } from "../parts/styled";
 import { useSession } from "../session/session";
 import { useScene } from "../session/useScene";
 import { SCOPES } from "../state/anchorScopes";
@@ -55,7 +57,7 @@ export function AnchorBlock({ layer }: { layer: Layer }) {
   };
 
   const heading = (
-    <Flex align="center" gap="1.5" mb="1" flex="1">
+    <Flex align="center" gap="1.5" height="control" flex="1">
       <Pebble layer={layer} name="anchor" label="Anchor" track={layer.anchor!} tone="anchor" />
       <RowMenu layer={layer} name="anchor" label="Anchor" tone="anchorInk" />
       <Box flex="1" />
@@ -80,42 +82,34 @@ export function AnchorBlock({ layer }: { layer: Layer }) {
         </Box>
         <Box flex="1" minWidth="0">
           {heading}
-          {(["x", "y"] as const).map((part, index) => (
-            <Box key={part} mb="1">
+          <Flex gap="1" align="center" mt="3">
+            {(["x", "y"] as const).map((part, index) => (
               <NumberField
+                key={part}
                 label={`Anchor ${part}`}
-                unit={`${unit === "scene" ? "px" : unit} ${part}`}
-                width="100%"
+                unit={part}
+                width="57px"
                 step={1}
                 disabled={layer.locked}
                 read={read(index as 0 | 1)}
                 attempt={(value) => session.try([change(index as 0 | 1, value)])}
                 keep={(value, run) => session.keep(run, change(index as 0 | 1, value))}
               />
-            </Box>
-          ))}
-          <Flex gap="1" align="center">
-            <Select
-              label="Anchor in"
-              value={unit}
-              options={UNITS}
-              onChange={(value) => setTools({ anchorUnit: value as typeof unit })}
-            />
-            <Pill
-              height="22px"
-              px="2"
+            ))}
+            <Box flex="1" />
+            <IconButton
               label="Explain the anchor: both spaces and the calculation"
               onClick={() => setPage({ dialog: "explain" })}
             >
-              ?
-            </Pill>
+              <CircleHelp size={14} />
+            </IconButton>
           </Flex>
         </Box>
       </Flex>
-      <Flex mt="2">
+      <Flex mt="1.5">
         <Choice
           label="What stays put while the anchor moves"
-          tone="anchorInk"
+          tone="anchor"
           value={keep}
           options={[
             ["picture", "Picture stays put"],
@@ -126,7 +120,7 @@ export function AnchorBlock({ layer }: { layer: Layer }) {
       </Flex>
       {isKeyed(layer) && keep === "picture" && (
         <Flex mt="1.5" align="center" gap="2">
-          <Text color="quiet" fontSize="12px" whiteSpace="nowrap">
+          <Text color="quiet" fontSize="row" whiteSpace="nowrap">
             Stays put at
           </Text>
           <Select
@@ -137,44 +131,34 @@ export function AnchorBlock({ layer }: { layer: Layer }) {
           />
         </Flex>
       )}
-      <Flex mt="1.5" gap="1.5" fontSize="11.5px" color="quiet" align="center">
-        <Text whiteSpace="nowrap">{layer.anchor!.pinned ? "pinned to the box" : "fixed in the layer"}</Text>
-        <Box flex="1" />
-        <Text whiteSpace="nowrap">to scene centre:</Text>
-        <Link
-          text="anchor"
-          title="Put the anchor at the scene's centre"
-          disabled={layer.locked}
-          act={() => void session.edit(moved({ scene: [scene.width / 2, scene.height / 2] }))}
+      <Flex mt="1.5" gap="1" align="center">
+        <Select
+          label="Anchor in"
+          value={unit}
+          options={UNITS}
+          onChange={(value) => setTools({ anchorUnit: value as typeof unit })}
         />
-        <Link
-          text="layer"
-          title="Bring the layer so that its anchor is at the scene's centre"
+        <Pill
+          fontSize="caption"
+          px="1.5"
+          label="Put the anchor at the scene's centre"
           disabled={layer.locked}
-          act={() =>
+          onClick={() => void session.edit(moved({ scene: [scene.width / 2, scene.height / 2] }))}
+        >
+          Anchor to centre
+        </Pill>
+        <Pill
+          fontSize="caption"
+          px="1.5"
+          label="Bring the layer so that its anchor is at the scene's centre"
+          disabled={layer.locked}
+          onClick={() =>
             void session.edit({ edit: "bring_to", layers: [id], frame: session.frames.frame, to: "scene centre" })
           }
-        />
+        >
+          Layer to centre
+        </Pill>
       </Flex>
     </Box>
-  );
-}
-
-function Link({ text, title, act, disabled }: { text: string; title: string; act: () => void; disabled?: boolean }) {
-  return (
-    <chakra.button
-      type="button"
-      title={title}
-      aria-label={title}
-      disabled={disabled}
-      cursor="pointer"
-      whiteSpace="nowrap"
-      textDecoration="underline"
-      onClick={act}
-      _disabled={{ opacity: 0.5 }}
-      _focusVisible={{ outline: "2px solid", outlineColor: "act" }}
-    >
-      {text}
-    </chakra.button>
   );
 }

@@ -9,8 +9,8 @@ import { roleColour } from "../theme/theme";
 
 type Place = Pick<PointerEvent, "clientX" | "clientY" | "ctrlKey" | "metaKey">;
 
-const PAD: Point = [132, 92];
-const ROOM = 24;
+const PAD: Point = [126, 64];
+const ROOM = 14;
 
 /** The layer's box in small, its nine stations as buttons, and the mark that can be dragged anywhere. */
 export function AnchorPad({ layer }: { layer: Layer }) {

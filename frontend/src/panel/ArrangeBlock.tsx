@@ -88,11 +88,11 @@ export function ArrangeBlock({ layers }: { layers: Layer[] }) {
         ))}
       </Flex>
       <Flex align="center" gap="2" mt="2">
-        <Text whiteSpace="nowrap" color="quiet" fontSize="12px">
+        <Text whiteSpace="nowrap" color="quiet" fontSize="row">
           {many ? "Scale, turn about" : "Handles change"}
         </Text>
         {many ? <AboutChoice /> : hasItems(layers[0].content) && <HandleChoice />}
-        {!many && !hasItems(layers[0].content) && <Text fontSize="12px">the scale</Text>}
+        {!many && !hasItems(layers[0].content) && <Text fontSize="row">the scale</Text>}
       </Flex>
     </Block>
   );

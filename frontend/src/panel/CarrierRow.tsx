@@ -1,8 +1,8 @@
 import { useState } from "react";
 import type { Layer } from "../api/client";
 import { heardOnly } from "../document/contents";
+import { RowLabel } from "../fields/RowLabel";
 import { Select } from "../parts/Select";
-import { Text } from "../parts/styled";
 import { useSession } from "../session/session";
 import { useScene } from "../session/useScene";
 import { Row } from "./Row";
@@ -31,16 +31,7 @@ export function CarrierRow({ layer }: { layer: Layer }) {
     });
   return (
     <Row label="Carrier">
-      <Text
-        width="76px"
-        flex="none"
-        fontWeight={600}
-        fontSize="12.5px"
-        color="quiet"
-        title="Position, scale and rotation go along with it"
-      >
-        Carried by
-      </Text>
+      <RowLabel title="Position, scale and rotation go along with it">Carried by</RowLabel>
       <Select
         label="Carried by"
         value={layer.carrier ?? ""}

@@ -38,7 +38,7 @@ export function EasingBlock({ layer, scene, facts }: { layer: Layer; scene: Scen
     <Block
       name="Easing"
       beside={
-        <Text color="quiet" fontSize="12px" truncate flex="1" textAlign="right">
+        <Text color="quiet" fontSize="row" truncate flex="1" textAlign="right">
           {count}
           {what} from {timecode(here[0].frame, scene)}
         </Text>
@@ -71,7 +71,7 @@ function Eased({ keys, ease }: { keys: KeyRef[]; ease: Ease }) {
             }}
           />
           <EasePopover keys={keys} ease={ease}>
-            <Pill height="25px" px="2.5">
+            <Pill height="control" px="2.5">
               Edit…
             </Pill>
           </EasePopover>

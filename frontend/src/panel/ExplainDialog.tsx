@@ -50,7 +50,7 @@ function Explanation() {
   const point = numbers.points.find((point) => point.station === station) ?? numbers.points[0];
   const corners = CORNERS.map((name) => numbers.points.find((point) => point.station === name)!);
   return (
-    <Box fontSize="13px">
+    <Box fontSize="title">
       <Text mb="3">
         <b>Position</b> is measured in {carrier ? `“${carrier}”, which carries it` : "the scene"}: it says where the
         anchor of “{layer.name}” stands. <b>Anchor</b> is measured in the layer: it says which point of it stands there.
@@ -89,8 +89,8 @@ function Explanation() {
           bg="well"
           borderWidth="1px"
           borderColor="edge"
-          borderRadius="7px"
-          height="26px"
+          borderRadius="control"
+          height="control"
           px="1"
         >
           {numbers.points.map((point) => (
@@ -140,7 +140,7 @@ function Space({ title, note, children }: { title: string; note: string; childre
     <Box flex="1" minWidth="0">
       <Text fontWeight={700}>{title}</Text>
       {children}
-      <Text color="quiet" fontSize="12px">
+      <Text color="quiet" fontSize="row">
         {note}
       </Text>
     </Box>

@@ -17,8 +17,8 @@ function Times({ keys }: { keys: KeyRef[] }) {
   const [first, last] = spanOf(keys);
   const length = last - first;
   return (
-    <Box borderTopWidth="1px" borderColor="edge" py="1.5" role="group" aria-label="Selected keys">
-      <Flex align="center" gap="1.5" fontSize="12.5px">
+    <Box borderTopWidth="1px" borderColor="edge" mt="2.5" pt="1.5" role="group" aria-label="Selected keys">
+      <Flex align="center" gap="1.5" fontSize="row">
         <Text fontWeight={700} whiteSpace="nowrap" flex="1">
           {counted(keys)}
         </Text>

@@ -35,14 +35,14 @@ export function ManyPanel({ layers, facts }: { layers: Layer[]; facts: Facts }) 
     .sort((a, b) => placeOf(layers[0], a, facts) - placeOf(layers[0], b, facts));
   return (
     <Box>
-      <Text fontWeight={700} fontSize="14.5px" mb="2">
+      <Text fontWeight={700} fontSize="name" mb="2">
         {layers.length} {isMask(layers[0].id!) ? "masks" : isItem(layers[0].id!) ? "shapes" : "layers"}
       </Text>
       {isItem(layers[0].id!) && <ItemTree layer={layers[0]} />}
       <MaskWith layers={layers} />
       {!isItem(layers[0].id!) && (
         <Flex mb="2">
-          <Pill height="25px" px="3" onClick={() => setPage({ dialog: "nest" })}>
+          <Pill height="control" px="3" onClick={() => setPage({ dialog: "nest" })}>
             Put into a scene of its own…
           </Pill>
         </Flex>
@@ -58,7 +58,7 @@ export function ManyPanel({ layers, facts }: { layers: Layer[]; facts: Facts }) 
       ))}
       <KeysBlock />
       <ArrangeBlock layers={layers} />
-      <Box borderTopWidth="1px" borderColor="edge" pt="1">
+      <Box borderTopWidth="1px" borderColor="edge" mt="2.5" pt="1.5">
         {layers.map((layer) => (
           <Flex
             as="button"
@@ -94,7 +94,7 @@ function MaskWith({ layers }: { layers: Layer[] }) {
   };
   return (
     <Flex mb="2">
-      <Pill height="25px" px="3" disabled={back.locked || front.locked} onClick={() => void mask()}>
+      <Pill height="control" px="3" disabled={back.locked || front.locked} onClick={() => void mask()}>
         {`Mask ${back.name} with ${front.name}`}
       </Pill>
     </Flex>
@@ -111,7 +111,7 @@ function ManyName({ layers, name, label, tone }: { layers: Layer[]; name: string
     void session.edit(...to.map(({ id }): Edit => ({ edit: "set_formula", layer: id!, property: name, text })));
   if (copied) acts.push(["Paste the formula onto all", all(layers, copied)]);
   if (having.length) acts.push([having.length > 1 ? "Take the formulas off" : "Take the formula off", all(having, "")]);
-  const words = { width: "76px", flex: "none", fontWeight: 600, color: tone, fontSize: "12.5px", truncate: true };
+  const words = { width: "76px", flex: "none", fontWeight: 600, color: tone, fontSize: "row", truncate: true };
   if (!acts.length || layers.some((layer) => layer.locked))
     return (
       <Text {...words} title={label}>
@@ -190,7 +190,7 @@ function ManyRow({ layers, name, facts, colour }: RowProps) {
             label={part ? `${label} ${part}` : label}
             unit={about.parts.length > 1 ? part : about.unit}
             step={about.step}
-            width="78px"
+            width={about.parts.length > 1 ? "57px" : "120px"}
             disabled={locked}
             read={() => same(index)}
             keep={() => {}}

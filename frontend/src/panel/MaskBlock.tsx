@@ -66,7 +66,7 @@ export function MaskBlock({ layer }: { layer: Layer }) {
       </Flex>
       <Flex align="center" gap="1.5" mb="1.5">
         <Pill
-          height="23px"
+          height="control"
           px="2.5"
           look={mask.inverted ? "on" : "plain"}
           aria-pressed={Boolean(mask.inverted)}
@@ -94,7 +94,7 @@ export function MaskBlock({ layer }: { layer: Layer }) {
         </IconButton>
       </Flex>
       {open && (
-        <Text bg="finding" color="findingInk" borderRadius="8px" px="2" py="1" mb="1.5" fontSize="12.5px">
+        <Text bg="finding" color="findingInk" borderRadius="control" px="2" py="1" mb="1.5" fontSize="row">
           The path is open: it masks as soon as it is closed, or along its stroke.
         </Text>
       )}

@@ -51,7 +51,7 @@ export function MaskList({ layer }: { layer: Layer }) {
             gap="1.5"
             height="29px"
             px="1.5"
-            borderRadius="6px"
+            borderRadius="control"
             bg={on ? "actWash" : undefined}
           >
             {Icon && <Icon size={13} />}

@@ -1,7 +1,7 @@
 import type { Edit, Layer } from "../api/client";
+import { RowLabel } from "../fields/RowLabel";
 import { Pill } from "../parts/Pill";
 import { Select } from "../parts/Select";
-import { Text } from "../parts/styled";
 import { useSession } from "../session/session";
 import { useScene } from "../session/useScene";
 import { say } from "../state/page";
@@ -25,13 +25,11 @@ export function MatteRow({ layer }: { layer: Layer }) {
   };
   return (
     <Row label="Matte">
-      <Text width="76px" flex="none" fontWeight={600} fontSize="12.5px" color="quiet">
-        Shown in
-      </Text>
+      <RowLabel title="The layer that it is shown in">Matte</RowLabel>
       <Select
         label="Matte"
         value={matte?.layer ?? ""}
-        options={[["", "no matte"], ...others.map((one): [string, string] => [one.id!, one.name])]}
+        options={[["", "none"], ...others.map((one): [string, string] => [one.id!, one.name])]}
         disabled={layer.locked}
         onChange={(id) => void choose(id)}
       />
@@ -46,7 +44,7 @@ export function MatteRow({ layer }: { layer: Layer }) {
             onChange={(by) => void set({ by: by as "opacity" })}
           />
           <Pill
-            height="23px"
+            height="control"
             px="2"
             look={matte.inverted ? "on" : "plain"}
             aria-pressed={Boolean(matte.inverted)}

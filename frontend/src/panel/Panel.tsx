@@ -6,6 +6,7 @@ import { heardOnly } from "../document/contents";
 import { holdsMasks, isItem, isMask, layerAt, outOf } from "../document/items";
 import { factsOf, labelOf, placeOf } from "../document/properties";
 import { tracksOf } from "../document/tracks";
+import { RowLabel } from "../fields/RowLabel";
 import { TimeField } from "../fields/TimeField";
 import { UnseenNote } from "../fields/UnseenNote";
 import { timecode } from "../geometry/times";
@@ -26,6 +27,7 @@ import { EffectsBlock } from "./EffectsBlock";
 import { KeysBlock } from "./KeysBlock";
 import { ManyPanel } from "./ManyPanel";
 import { MaskBlock } from "./MaskBlock";
+import { MatteRow } from "./MatteRow";
 import { PathBlock } from "./PathBlock";
 import { PatternBlock } from "./PatternBlock";
 import { PropertyRow } from "./PropertyRow";
@@ -54,6 +56,8 @@ export function Panel() {
       css={{
         contain: "strict",
         "& > *, & [role=group]": { isolation: "isolate" },
+        // One height and one radius for whatever stands in a row.
+        "& [data-pill]": { height: "{sizes.control}", borderRadius: "{radii.control}" },
         "& > *:has([role=listbox]), & [role=group]:has([role=listbox])": { position: "relative", zIndex: 2 },
       }}
     >
@@ -78,41 +82,21 @@ function LayerPanel({ layer }: { layer: Layer }) {
   const { scene } = useScene();
   const facts = useFacts();
   const item = isItem(layer.id!);
-  const { Block: Own, Within, first, unread, markOnly } = kindOf(layer);
+  const { Block: Own, Within, unread, markOnly } = kindOf(layer);
   const seen = !heardOnly(layer.content);
   const hasSound = useHasSound(layer);
   const without = (unread?.(layer) ?? []).map((name) => `content.${name}`);
-  const rows = Object.entries(tracksOf(layer))
+  const all = Object.entries(tracksOf(layer))
     .filter(([name]) => name !== "anchor" && !without.includes(name) && !WINDOW.test(name))
     .filter(([name]) => !markOnly || name !== "opacity")
     .filter(([name]) => (name === LEVEL ? hasSound : seen || name.startsWith("content.")))
     .sort(([a], [b]) => placeOf(layer, a, facts) - placeOf(layer, b, facts));
-  return (
-    <>
-      {item && <Trail id={layer.id!} />}
-      <Flex align="center" gap="2" mb="2">
-        <KindIcon layer={layer} />
-        <Text fontWeight={700} fontSize="14.5px" truncate>
-          {layer.name}
-        </Text>
-        <Box flex="1" />
-        <Text color="quiet" fontSize="12px" whiteSpace="nowrap">
-          {kindOf(layer).name(layer)} · <Clock />
-        </Text>
-        <ResetAll layer={layer} />
-      </Flex>
-      {layer.locked && (
-        <Text bg="finding" color="findingInk" borderRadius="8px" px="2" py="1" mb="2">
-          This layer is locked. Unlock it in the lanes to change it.
-        </Text>
-      )}
-      {!item && <UnseenNote layer={layer.id!} />}
-      {isMask(layer.id!) && <MaskBlock layer={layer} />}
-      {seen && <AnchorBlock layer={layer} />}
-      {Within && <Within layer={layer} />}
-      {first && Own && <Own layer={layer} />}
-      <Box mt="2.5">
-        {rows.map(([name, track]) => (
+  /** The rows of what it is, and then those of its motion. */
+  const rows = (start: "content." | "") => {
+    const own = all.filter(([name]) => name.startsWith("content.") === Boolean(start));
+    return own.length ? (
+      <Part bare={Boolean(start && Own)}>
+        {own.map(([name, track]) => (
           <PropertyRow
             key={name}
             layer={layer}
@@ -122,20 +106,67 @@ function LayerPanel({ layer }: { layer: Layer }) {
             track={track}
           />
         ))}
-      </Box>
-      {seen && !markOnly && <WindowBlock layer={maskedBy(scene.layers, layer)} />}
-      {!item && seen && !markOnly && <EffectsBlock layer={layer} />}
-      <PatternBlock layer={layer} />
-      {!item && seen && <CarrierRow layer={layer} />}
-      {!item && seen && !markOnly && <BlendRow layer={layer} blends={facts.blends} />}
-      {!item && <SpanRow layer={layer} />}
+      </Part>
+    ) : null;
+  };
+  return (
+    <>
+      {item && <Trail id={layer.id!} />}
+      <Flex align="center" gap="2" mb="2">
+        <KindIcon layer={layer} />
+        <Text fontWeight={700} fontSize="name" truncate>
+          {layer.name}
+        </Text>
+        <Box flex="1" />
+        <Text color="quiet" fontSize="row" whiteSpace="nowrap">
+          {kindOf(layer).name(layer)} · <Clock />
+        </Text>
+        <ResetAll layer={layer} />
+      </Flex>
+      {layer.locked && (
+        <Text bg="finding" color="findingInk" borderRadius="control" px="2" py="1" mb="2">
+          This layer is locked. Unlock it in the lanes to change it.
+        </Text>
+      )}
+      {!item && <UnseenNote layer={layer.id!} />}
+      {isMask(layer.id!) && <MaskBlock layer={layer} />}
+      {seen && <AnchorBlock layer={layer} />}
+      {Within && <Within layer={layer} />}
+      {Own && <Own layer={layer} />}
+      {rows("content.")}
+      {rows("")}
       <KeysBlock />
       <EasingBlock layer={layer} scene={scene} facts={facts} />
       {seen && <PathBlock layer={layer} />}
+      {!item && (
+        <Part>
+          <SpanRow layer={layer} />
+        </Part>
+      )}
+      {seen && !markOnly && <WindowBlock layer={maskedBy(scene.layers, layer)} />}
+      {!item && seen && !markOnly && <EffectsBlock layer={layer} />}
+      <PatternBlock layer={layer} />
+      {!item && seen && (
+        <Part>
+          <CarrierRow layer={layer} />
+          <MatteRow layer={layer} />
+          {!markOnly && <BlendRow layer={layer} blends={facts.blends} />}
+        </Part>
+      )}
       {!item && <VariantsBlock layer={layer} />}
       {seen && <ArrangeBlock layers={[layer]} />}
-      {!first && Own && <Own layer={layer} />}
     </>
+  );
+}
+
+/** Rows that belong together, with a rule and air above; `bare` for those that go on with the block above. */
+function Part({ bare, children }: { bare?: boolean; children: React.ReactNode }) {
+  return bare ? (
+    <Box mt="1">{children}</Box>
+  ) : (
+    <Box borderTopWidth="1px" borderColor="edge" mt="2.5" pt="1.5">
+      {children}
+    </Box>
   );
 }
 
@@ -148,21 +179,21 @@ function Trail({ id }: { id: string }) {
     .map((_, i, all) => all.slice(0, i + 1).join("/"))
     .filter((address) => !holdsMasks(address));
   return (
-    <Flex as="nav" aria-label="Lies in" align="center" gap="1" mb="1" color="quiet" fontSize="12px">
+    <Flex as="nav" aria-label="Lies in" align="center" gap="1" mb="1" color="quiet" fontSize="row">
       {outer.map((address) => (
         <chakra.button
           key={address}
           type="button"
           cursor="pointer"
           truncate
+          title="Esc goes out, too"
           _hover={{ color: "act" }}
           _focusVisible={{ outline: "2px solid", outlineColor: "act" }}
           onClick={() => select(address)}
         >
-          {`${layerAt(scene.layers, address)?.name} ›`}
+          {`‹ ${layerAt(scene.layers, address)?.name}`}
         </chakra.button>
       ))}
-      <Text>Esc goes out</Text>
     </Flex>
   );
 }
@@ -172,9 +203,7 @@ function BlendRow({ layer, blends }: { layer: Layer; blends: string[] }) {
   const session = useSession();
   return (
     <Row label="Blending">
-      <Text width="76px" fontWeight={600} fontSize="12.5px" color="quiet">
-        Blend
-      </Text>
+      <RowLabel>Blend</RowLabel>
       <Select
         label="Blend"
         width="120px"
@@ -195,9 +224,7 @@ function SpanRow({ layer }: { layer: Layer }) {
     void session.edit({ edit: "trim_span", layer: layer.id!, start: from, length: long });
   return (
     <Row label="Span">
-      <Text width="76px" fontWeight={600} fontSize="12.5px" color="quiet">
-        Span
-      </Text>
+      <RowLabel>Span</RowLabel>
       <TimeField
         label="Start of the span"
         frame={start}
@@ -205,7 +232,7 @@ function SpanRow({ layer }: { layer: Layer }) {
         keep={(to) => void session.edit({ edit: "move_span", layer: layer.id!, start: to })}
       />
       <TimeField label="Length of the span" frame={length} least={1} width="57px" keep={(to) => trim(start, to)} />
-      <Text fontSize="12px" color="quiet">
+      <Text fontSize="row" color="quiet">
         start, length
       </Text>
     </Row>

@@ -35,16 +35,16 @@ export function PathBlock({ layer }: { layer: Layer }) {
       title={`Path${key ? ` · ${timecode(key.frame, scene)}` : ""}`}
       beside={
         <Flex flex="1" justify="flex-end" gap="1.5">
-          <Pill height="23px" px="2" label="Previous key of the path" onClick={() => step(-1)}>
+          <Pill height="control" px="2" label="Previous key of the path" onClick={() => step(-1)}>
             ‹
           </Pill>
-          <Pill height="23px" px="2" label="Next key of the path" onClick={() => step(1)}>
+          <Pill height="control" px="2" label="Next key of the path" onClick={() => step(1)}>
             ›
           </Pill>
-          <Pill height="23px" px="2.5" disabled={layer.locked} onClick={() => bend("smooth")}>
+          <Pill height="control" px="2.5" disabled={layer.locked} onClick={() => bend("smooth")}>
             Smooth
           </Pill>
-          <Pill height="23px" px="2.5" disabled={layer.locked} onClick={() => bend("straight")}>
+          <Pill height="control" px="2.5" disabled={layer.locked} onClick={() => bend("straight")}>
             Straight
           </Pill>
         </Flex>
@@ -53,7 +53,7 @@ export function PathBlock({ layer }: { layer: Layer }) {
       {key &&
         (["arrive", "leave"] as const).map((side) => (
           <Flex key={side} align="center" gap="1.5" mt="1.5">
-            <Text width="64px" color="position" fontWeight={600} fontSize="12.5px">
+            <Text width="64px" color="position" fontWeight={600} fontSize="row">
               {side === "arrive" ? "Arrives" : "Leaves"}
             </Text>
             {([0, 1] as const).map((axis) => (

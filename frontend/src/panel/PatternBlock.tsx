@@ -35,7 +35,7 @@ export function PatternBlock({ layer }: { layer: Layer }) {
       beside={
         <Flex flex="1" justify="flex-end">
           <Pill
-            height="23px"
+            height="control"
             px="2.5"
             label="Repeat: draw it several times, each a step further"
             look={on ? "on" : "plain"}

@@ -43,7 +43,7 @@ export function RowMenu({ layer, name, label, tone }: Props) {
       flex="none"
       fontWeight={600}
       color={tone}
-      fontSize="12.5px"
+      fontSize="row"
       truncate
       textAlign="left"
       title={label}

@@ -22,7 +22,7 @@ export function SceneBlock() {
   const parts = [1, 3, 5, 7].map((i) => Number.parseInt(scene.background!.slice(i, i + 2), 16));
   return (
     <Box role="group" aria-label="Scene">
-      <Text fontWeight={700} fontSize="14.5px" mb="2">
+      <Text fontWeight={700} fontSize="name" mb="2">
         Scene
       </Text>
       <Line label="Name">
@@ -32,22 +32,19 @@ export function SceneBlock() {
         <NumberField
           label="Scene width"
           unit="w"
-          width="84px"
+          width="57px"
           read={() => scene.width}
           keep={(width) => set({ width, carry })}
         />
         <NumberField
           label="Scene height"
           unit="h"
-          width="84px"
+          width="57px"
           read={() => scene.height}
           keep={(height) => set({ height, carry })}
         />
       </Line>
-      <Line label="">
-        <Text color="quiet" whiteSpace="nowrap" fontSize="12px">
-          Layers
-        </Text>
+      <Line label="Layers">
         <Select
           label="How layers go along with the size"
           value={carry}
@@ -72,7 +69,7 @@ export function SceneBlock() {
           label="Scene length"
           frame={scene.length}
           least={1}
-          width="84px"
+          width="57px"
           keep={(length) => void set({ length })}
         />
         <Text color="quiet">{scene.length} frames</Text>
@@ -94,8 +91,8 @@ export function SceneBlock() {
 
 export function Line({ label, children }: { label: string; children: React.ReactNode }) {
   return (
-    <Flex align="center" gap="2" height="33px" borderTopWidth="1px" borderColor="edge">
-      <Text width="66px" fontWeight={600} color="quiet">
+    <Flex align="center" gap="1.5" height="29px">
+      <Text width="76px" flex="none" fontWeight={600} color="quiet">
         {label}
       </Text>
       {children}

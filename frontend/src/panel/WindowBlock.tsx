@@ -9,16 +9,15 @@ import { useSession } from "../session/session";
 import { useFacts } from "../session/useScene";
 import { FramingPad } from "./FramingPad";
 import { AddMask, MaskList } from "./MaskList";
-import { MatteRow } from "./MatteRow";
 import { PropertyRow } from "./PropertyRow";
 
-/** What a layer is seen through: its masks, its crop and the content behind them, and its matte. */
+/** What a layer is seen through: its masks, its crop and the content behind them. */
 export function WindowBlock({ layer }: { layer: Layer }) {
   const session = useSession();
   const whole = !isItem(layer.id!);
   const toggle = (label: string, title: string, on: boolean, set: () => unknown) => (
     <Pill
-      height="23px"
+      height="control"
       px="2.5"
       label={title}
       look={on ? "on" : "plain"}
@@ -62,7 +61,6 @@ export function WindowBlock({ layer }: { layer: Layer }) {
           <Rows layer={layer} start="framing." />
         </Box>
       )}
-      {whole && <MatteRow layer={layer} />}
     </Block>
   );
 }

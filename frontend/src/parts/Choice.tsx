@@ -5,8 +5,8 @@ interface Props<T extends string> {
   value: T;
   options: [T, string][];
   onChange: (value: T) => void;
-  /** The role of the chosen one's colour. */
-  tone?: string;
+  /** The role of the chosen one's colour, which has a wash: `act` or `anchor`. */
+  tone?: "act" | "anchor";
 }
 
 /** The radio button lies invisible over its label and takes the pointer. */
@@ -30,7 +30,11 @@ export function Choice<T extends string>({ label, value, options, onChange, tone
       onValueChange={(chosen) => chosen.value !== null && onChange(chosen.value as T)}
     >
       {options.map(([key, text]) => (
-        <SegmentGroup.Item key={key} value={key} _checked={{ bg: tone }}>
+        <SegmentGroup.Item
+          key={key}
+          value={key}
+          _checked={{ bg: `${tone}Wash`, color: tone === "anchor" ? "anchorInk" : tone }}
+        >
           <SegmentGroup.ItemText>{text}</SegmentGroup.ItemText>
           <SegmentGroup.ItemHiddenInput style={OVER} />
         </SegmentGroup.Item>

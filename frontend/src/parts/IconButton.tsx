@@ -8,10 +8,12 @@ interface Props {
   color?: string;
   disabled?: boolean;
   pressed?: boolean;
+  /** It does nothing here; its room stays. */
+  hidden?: boolean;
 }
 
 /** A bare small button that shows only an icon. */
-export function IconButton({ label, onClick, children, color, disabled, pressed }: Props) {
+export function IconButton({ label, onClick, children, color, disabled, pressed, hidden }: Props) {
   return (
     <button
       type="button"
@@ -20,7 +22,7 @@ export function IconButton({ label, onClick, children, color, disabled, pressed 
       aria-pressed={pressed}
       title={label}
       disabled={disabled}
-      style={color ? { color: roleColour(color) } : undefined}
+      style={{ color: color && roleColour(color), visibility: hidden ? "hidden" : undefined }}
       onClick={(event) => {
         event.stopPropagation();
         onClick();

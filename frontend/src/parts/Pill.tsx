@@ -7,6 +7,6 @@ const Button = chakra("button", pill);
 /** The interface's button: a pill. `label` names one that shows only an icon. */
 export const Pill = forwardRef<HTMLButtonElement, ComponentProps<typeof Button> & { label?: string }>(
   ({ label, title, ...rest }, ref) => (
-    <Button ref={ref} type="button" aria-label={label} title={title ?? label} {...rest} />
+    <Button ref={ref} type="button" data-pill="" aria-label={label} title={title ?? label} {...rest} />
   ),
 );

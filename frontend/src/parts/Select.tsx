@@ -1,5 +1,6 @@
+import { ChevronDown } from "lucide-react";
 import { toStage } from "./focus";
-import { chakra } from "./styled";
+import { Box, chakra } from "./styled";
 
 interface Props {
   label: string;
@@ -15,33 +16,41 @@ interface Props {
 /** A native choice from a list; an option may show another text than its value. */
 export function Select({ label, value, options, onChange, width, disabled, stays }: Props) {
   return (
-    <chakra.select
-      aria-label={label}
-      disabled={disabled}
-      value={value}
-      onChange={(event) => {
-        onChange(event.target.value);
-        if (!stays) toStage(event.target);
-      }}
-      flex={width ? "none" : "1"}
-      width={width}
-      minWidth="0"
-      height="25px"
-      bg="well"
-      borderWidth="1px"
-      borderColor="edge"
-      borderRadius="7px"
-      px="1"
-      _focusVisible={{ outline: "2px solid", outlineColor: "act" }}
-    >
-      {options.map((option) => {
-        const [key, text] = typeof option === "string" ? [option, option] : option;
-        return (
-          <option key={key} value={key}>
-            {text}
-          </option>
-        );
-      })}
-    </chakra.select>
+    <Box position="relative" flex={width ? "none" : "1"} width={width} minWidth="0">
+      <chakra.select
+        aria-label={label}
+        disabled={disabled}
+        value={value}
+        onChange={(event) => {
+          onChange(event.target.value);
+          if (!stays) toStage(event.target);
+        }}
+        display="block"
+        width="100%"
+        height="control"
+        appearance="none"
+        truncate
+        bg="well"
+        borderWidth="1px"
+        borderColor="field"
+        borderRadius="control"
+        pl="1.5"
+        pr="18px"
+        _disabled={{ opacity: 0.5 }}
+        _focusVisible={{ outline: "2px solid", outlineColor: "act" }}
+      >
+        {options.map((option) => {
+          const [key, text] = typeof option === "string" ? [option, option] : option;
+          return (
+            <option key={key} value={key}>
+              {text}
+            </option>
+          );
+        })}
+      </chakra.select>
+      <Box position="absolute" right="4px" top="6px" color="quiet" pointerEvents="none">
+        <ChevronDown size={12} aria-hidden />
+      </Box>
+    </Box>
   );
 }

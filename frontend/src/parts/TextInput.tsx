@@ -5,12 +5,12 @@ import { chakra } from "./styled";
 /** A one-line field. */
 export const TextInput = chakra("input", {
   base: {
-    height: "26px",
+    height: "control",
     px: "2",
     bg: "well",
     borderWidth: "1px",
-    borderColor: "edge",
-    borderRadius: "7px",
+    borderColor: "field",
+    borderRadius: "control",
     _focusVisible: { outline: "1px solid", outlineColor: "act", borderColor: "act" },
     _invalid: { outline: "1px solid", outlineColor: "anchorInk", borderColor: "anchorInk" },
   },

@@ -23,7 +23,7 @@ interface Props {
 export function EntranceButton({ layers, way }: Props) {
   const [short, long] = way === "in" ? ["In…", "Bring in…"] : ["Out…", "Take out…"];
   const button = (
-    <Pill height="24px" px="1.5" flex="1" fontSize="12px" title={long}>
+    <Pill height="24px" px="1.5" flex="1" fontSize="row" title={long}>
       {short}
     </Pill>
   );

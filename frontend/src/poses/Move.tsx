@@ -60,7 +60,7 @@ export function Move({ from, to, setLength }: { from: Pose; to: Pose; setLength:
         show={(frames) => `${frames} f`}
         keep={setLength}
       />
-      <Text fontSize="10px" color="quiet" truncate maxWidth="100%">
+      <Text fontSize="caption" color="quiet" truncate maxWidth="100%">
         {!keys.length ? "rest" : same ? facts?.name : "mixed"}
       </Text>
     </Flex>

@@ -87,7 +87,7 @@ export function PoseCard({ pose, layers, by, pick, start, move, duplicate }: Pro
       </chakra.button>
       <Flex align="center" gap="1" mt="0.5">
         {by ? (
-          <Text fontWeight={700} fontSize="12px" color="act">
+          <Text fontWeight={700} fontSize="row" color="act">
             {timecode(pose.frame + by, scene)} ({by > 0 ? "+" : ""}
             {by})
           </Text>
@@ -110,7 +110,7 @@ export function PoseCard({ pose, layers, by, pick, start, move, duplicate }: Pro
           <Trash2 size={11} />
         </IconButton>
       </Flex>
-      <Text fontSize="10.5px" color="quiet" truncate title={pose.words}>
+      <Text fontSize="caption" color="quiet" truncate title={pose.words}>
         {pose.words}
       </Text>
     </Box>

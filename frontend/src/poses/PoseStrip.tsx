@@ -39,7 +39,7 @@ export function PoseStrip() {
       minWidth="0"
     >
       {!layers.length && (
-        <Text color="quiet" fontSize="12px" truncate>
+        <Text color="quiet" fontSize="row" truncate>
           Select a layer to see its poses here: a card for each moment that has keys, and the moves between them.
         </Text>
       )}
@@ -62,7 +62,7 @@ export function PoseStrip() {
 
 function NoPoses() {
   return (
-    <Text color="quiet" fontSize="12px" truncate flex="1" minWidth="0">
+    <Text color="quiet" fontSize="row" truncate flex="1" minWidth="0">
       No poses yet. Key where the layer has landed with “Pose”, or let it come in: the start is made from here.
     </Text>
   );

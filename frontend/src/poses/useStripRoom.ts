@@ -30,6 +30,17 @@ window.addEventListener(
   true,
 );
 
+/** Do something once no hand is in the lanes, where a second click may come; what is given back calls it off. */
+export function whenStill(act: () => void): () => void {
+  let timer = 0;
+  const wait = () => {
+    if (pressing() || performance.now() - pressed < CLICKED) timer = window.setTimeout(wait, 50);
+    else act();
+  };
+  wait();
+  return () => window.clearTimeout(timer);
+}
+
 /**
  * The room that the pose strip takes: one line while what is selected has no pose, else what it had. The lanes below get
  * the rest of it, so that the picture never moves; and they wait with it until a hand in them has let go.
@@ -43,7 +54,6 @@ export function useStripRoom() {
     return layer && isKeyed(layer);
   });
   useEffect(() => {
-    let timer = 0;
     const take = () => {
       const strip = panel.current!;
       const { inPixels } = strip.getSize();
@@ -52,12 +62,7 @@ export function useStripRoom() {
         strip.collapse();
       } else if (inPixels < LEAST) strip.resize(Math.max(Number(localStorage.getItem(KEY)) || 0, LEAST + 2));
     };
-    const wait = () => {
-      if (pressing() || performance.now() - pressed < CLICKED) timer = window.setTimeout(wait, 50);
-      else take();
-    };
-    wait();
-    return () => window.clearTimeout(timer);
+    return whenStill(take);
   }, [panel, empty]);
   useEffect(() => {
     const strip = document.querySelector<HTMLElement>("[data-testid=pose-strip]")!;

@@ -59,7 +59,7 @@ function Ask({ add }: { add: React.RefObject<HTMLButtonElement | null> }) {
         ]}
         onChange={setHow}
       />
-      <Text color="quiet" fontSize="12.5px">
+      <Text color="quiet" fontSize="row">
         Texts become text layers. The anchor is in the middle of each layer.
       </Text>
       <Flex justify="flex-end" gap="2">

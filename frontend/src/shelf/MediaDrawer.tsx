@@ -70,7 +70,7 @@ export function MediaDrawer() {
   const used = (id: string) => (uses[id]?.length ? `in ${uses[id].join(", ")}` : "not used");
   return (
     <Flex direction="column" gap="2">
-      <Text color="quiet" fontSize="12px">
+      <Text color="quiet" fontSize="row">
         {pictures.length || clips.length || scenes.length
           ? "Click to add as a layer"
           : "No media yet. Drop pictures, films or sounds on the stage, or choose them in Add."}
@@ -185,17 +185,17 @@ function Entry({ name, facts, used, fault, onClick, remove, children }: EntryPro
         >
           {children}
         </Flex>
-        <Text fontSize="12px" truncate>
+        <Text fontSize="row" truncate>
           {name}
         </Text>
-        <Text fontSize="11px" color="quiet">
+        <Text fontSize="caption" color="quiet">
           {facts.filter(Boolean).join(" · ")}
         </Text>
-        <Text fontSize="11px" color="quiet" truncate>
+        <Text fontSize="caption" color="quiet" truncate>
           {used}
         </Text>
         {fault && (
-          <Box bg="finding" color="findingInk" borderRadius="6px" px="1.5" fontSize="11px">
+          <Box bg="finding" color="findingInk" borderRadius="6px" px="1.5" fontSize="caption">
             {fault}
           </Box>
         )}

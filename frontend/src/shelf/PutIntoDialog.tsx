@@ -53,7 +53,7 @@ function Ask({ field }: { field: React.RefObject<HTMLInputElement | null> }) {
         void put();
       }}
     >
-      <Flex direction="column" gap="3" fontSize="13px">
+      <Flex direction="column" gap="3" fontSize="title">
         <Text color="quiet">
           {layers.length === 1 ? "One layer goes" : `${layers.length} layers go`} into a new scene of this project,
           which a layer shows in their place. Nothing changes to be seen.

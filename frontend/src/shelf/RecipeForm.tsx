@@ -92,7 +92,7 @@ export function RecipeForm({ recipe, layers, back }: { recipe: RecipeFacts; laye
         </Pill>
         <Text fontWeight={700}>{recipe.name}</Text>
       </Flex>
-      <Text color="quiet" fontSize="12px">
+      <Text color="quiet" fontSize="row">
         {recipe.sentence}
       </Text>
       {recipe.fields.map((field) => (

@@ -26,7 +26,7 @@ export function RecipesDrawer() {
   }, [none]);
   if (!layers.length)
     return (
-      <Text color="quiet" fontSize="12px">
+      <Text color="quiet" fontSize="row">
         Select one layer or several: the recipes show what they make of it.
       </Text>
     );
@@ -56,7 +56,7 @@ function Gallery({ layer, choose }: { layer: Layer; choose: (name: string) => vo
   });
   return (
     <Box role="group" aria-label="Recipes">
-      <Text color="quiet" fontSize="12px" mb="1.5">
+      <Text color="quiet" fontSize="row" mb="1.5">
         Ready-made motion of <b>{layer.name}</b>, from the playhead on
       </Text>
       <Flex wrap="wrap" gap="2">
@@ -79,7 +79,7 @@ function Gallery({ layer, choose }: { layer: Layer; choose: (name: string) => vo
               onClick={() => choose(name)}
             >
               <RecipePicture layer={layer.id!} message={data?.items.get(name)} clock={clock} />
-              <Text fontSize="12px" px="0.5">
+              <Text fontSize="row" px="0.5">
                 {name}
               </Text>
             </chakra.button>

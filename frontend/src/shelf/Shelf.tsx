@@ -109,7 +109,7 @@ function Tab({
       flexDirection="column"
       alignItems="center"
       gap="0.5"
-      fontSize="10.5px"
+      fontSize="caption"
       cursor="pointer"
       bg={on ? "actWash" : undefined}
       color={on ? "act" : "ink"}
@@ -130,7 +130,7 @@ function AddDrawer() {
   const side = Math.max(Math.round(Math.min(scene.width, scene.height) / 4), 8);
   return (
     <Grid templateColumns="repeat(2, minmax(0, 1fr))" gap="1.5">
-      <Text color="quiet" fontSize="12px" gridColumn="1 / -1">
+      <Text color="quiet" fontSize="row" gridColumn="1 / -1">
         Add to the middle of the scene
       </Text>
       {SHAPES.map(

@@ -87,7 +87,7 @@ function ScopeChoice() {
           title={title}
           px="2"
           height="19px"
-          fontSize="11px"
+          fontSize="caption"
           fontWeight={600}
           cursor="pointer"
           bg={scope === value ? "anchorInk" : undefined}

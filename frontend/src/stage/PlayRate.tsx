@@ -32,7 +32,7 @@ export function Rate() {
       borderRadius="full"
       bg="ink"
       color="paper"
-      fontSize="11.5px"
+      fontSize="caption"
       pointerEvents="none"
       visibility={playing ? "visible" : "hidden"}
     />

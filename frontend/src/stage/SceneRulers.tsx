@@ -27,7 +27,7 @@ export function SceneRulers({ view, room }: { view: View; room: Point }) {
       {ticks(0).map(([n, x]) => (
         <g key={`x${n}`}>
           <path d={`M${x} 11V${RULER}`} stroke={roleColour("quiet")} />
-          <text x={x + 3} y="11" style={{ fontSize: 9.5 }} fill={roleColour("quiet")}>
+          <text x={x + 3} y="11" style={{ fontSize: 11 }} fill={roleColour("quiet")}>
             {n}
           </text>
         </g>
@@ -35,7 +35,7 @@ export function SceneRulers({ view, room }: { view: View; room: Point }) {
       {ticks(1).map(([n, y]) => (
         <g key={`y${n}`}>
           <path d={`M11 ${y}H${RULER}`} stroke={roleColour("quiet")} />
-          <text style={{ fontSize: 9.5 }} fill={roleColour("quiet")} transform={`translate(10 ${y - 3}) rotate(-90)`}>
+          <text style={{ fontSize: 11 }} fill={roleColour("quiet")} transform={`translate(10 ${y - 3}) rotate(-90)`}>
             {n}
           </text>
         </g>

@@ -38,7 +38,7 @@ function Ends({ layer, by }: { layer: Layer; by: number }) {
           <Flex width="200px" height="112px" align="center" justify="center" bg="surround" borderRadius="6px">
             {urls[index] && <img src={urls[index]} alt="" style={{ maxWidth: "100%", maxHeight: "100%" }} />}
           </Flex>
-          <Text fontSize="11.5px" color="quiet">
+          <Text fontSize="caption" color="quiet">
             {which} · {frames[index] >= 0 ? `source frame ${frames[index]}` : "nothing"}
           </Text>
         </Flex>

@@ -21,7 +21,7 @@ export function SoloNote() {
       borderRadius="full"
       bg="ink"
       color="paper"
-      fontSize="12px"
+      fontSize="row"
       fontWeight={600}
       pointerEvents="none"
     >

@@ -21,6 +21,7 @@ import { usePicture } from "./usePicture";
 import { usePointedAt } from "./usePointedAt";
 import { usePress } from "./usePress";
 import { useStageView } from "./useStageView";
+import { ZoomCorner } from "./ZoomCorner";
 
 /** The stage: the picture at the scene's own size, painted from resolved arrays, and the hands on it. */
 export function Stage() {
@@ -51,7 +52,13 @@ export function Stage() {
   const over = { ...whole, position: "absolute", inset: 0, display: "none", pointerEvents: "none" };
   // The line of the focus is drawn around the stage, not on it: an outline would be repainted at every move within.
   return (
-    <Box height="100%" padding="2px" bg={ground} css={{ "&:has(> :focus-visible)": { background: "{colors.act}" } }}>
+    <Box
+      position="relative"
+      height="100%"
+      padding="2px"
+      bg={ground}
+      css={{ "&:has(> :focus-visible)": { background: "{colors.act}" } }}
+    >
       <Box
         ref={area}
         position="relative"
@@ -112,6 +119,7 @@ export function Stage() {
         <SlipNote />
         <Rate />
       </Box>
+      <ZoomCorner />
     </Box>
   );
 }

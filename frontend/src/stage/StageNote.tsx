@@ -25,7 +25,7 @@ export function StageNote({ testId, side, icon: Icon, children }: Props) {
       bg="paper"
       borderWidth="1px"
       borderColor="act"
-      fontSize="12px"
+      fontSize="row"
       fontWeight={600}
       onPointerDown={(event) => event.stopPropagation()}
     >

@@ -5,7 +5,7 @@ import { setViewport, useViewport, viewport } from "../state/viewport";
 import { useViewSettings } from "../state/viewSettings";
 import { RULER } from "./hands/guide";
 
-const MARGIN = 22;
+const MARGIN = 12;
 
 /** How the scene lies in the stage, and how wheel and fingers change that. */
 export function useStageView(size: Point) {

@@ -37,6 +37,8 @@ interface Page {
   numbered: File[];
   said: Said | null;
   connected: boolean;
+  /** Whether the picture has the whole window. */
+  full: boolean;
 }
 
 export const usePage = create<Page>(() => ({
@@ -46,6 +48,7 @@ export const usePage = create<Page>(() => ({
   numbered: [],
   said: null,
   connected: true,
+  full: false,
 }));
 export const page = usePage.getState;
 export const setPage = usePage.setState;

@@ -106,15 +106,7 @@ function Both({ layer, name }: { layer: string; name: string }) {
           ] as const
         ).map(([ref, text, which]) => (
           <Box key={which} flex="1" minWidth="0">
-            <Text
-              fontWeight={700}
-              mb="1"
-              bg="paper"
-              display="inline-block"
-              px="2.5"
-              borderRadius="full"
-              fontSize="12px"
-            >
+            <Text fontWeight={700} mb="1" bg="paper" display="inline-block" px="2.5" borderRadius="full" fontSize="row">
               {text}
             </Text>
             <canvas
@@ -130,7 +122,7 @@ function Both({ layer, name }: { layer: string; name: string }) {
       <Box bg="paper" borderRadius="10px" px="3" py="1.5" maxHeight="92px" overflowY="auto" data-testid="differences">
         {!differences.length && <Text color="quiet">They do not differ yet.</Text>}
         {differences.map((sentence) => (
-          <Text key={sentence} fontSize="12.5px">
+          <Text key={sentence} fontSize="row">
             {sentence}
           </Text>
         ))}

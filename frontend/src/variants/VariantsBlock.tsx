@@ -23,7 +23,7 @@ export function VariantsBlock({ layer }: { layer: Layer }) {
             return (
               <Flex key={name} align="center" gap="0.5">
                 <Pill
-                  height="23px"
+                  height="control"
                   px="2.5"
                   look={used ? "on" : "plain"}
                   aria-pressed={used}
@@ -59,7 +59,7 @@ export function VariantsBlock({ layer }: { layer: Layer }) {
             );
           })}
           <Pill
-            height="23px"
+            height="control"
             px="1.5"
             label="Keep this motion, and go on with a copy"
             disabled={layer.locked}

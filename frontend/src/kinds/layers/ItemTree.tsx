@@ -161,7 +161,7 @@ function Row({ leaf: { layer, icon: Icon, depth }, first }: RowProps) {
       gap="1.5"
       pl={`${6 + depth * 14}px`}
       pr="1.5"
-      borderRadius="6px"
+      borderRadius="control"
       bg={on ? "actWash" : undefined}
       cursor="default"
       onClick={pick}
@@ -252,7 +252,7 @@ function Acts({ root }: { root: Layer }) {
       </IconButton>
       <AddShape into={one && holds(one) ? one : (beside ?? root)} />
       {chosen.length > 1 && (
-        <Text fontSize="11px" color="quiet">
+        <Text fontSize="caption" color="quiet">
           {chosen.length}
         </Text>
       )}

@@ -1,7 +1,8 @@
 import type { Edit, Layer } from "../../api/client";
+import { RowLabel } from "../../fields/RowLabel";
 import { Pill } from "../../parts/Pill";
 import { Select } from "../../parts/Select";
-import { Flex, Text } from "../../parts/styled";
+import { Flex } from "../../parts/styled";
 import { gradientOf, PAINTS } from "../../session/gradients";
 import { useSession } from "../../session/session";
 import { type Paint, setSelection, useSelection } from "../../state/selection";
@@ -32,12 +33,10 @@ export function PaintRow({ layer, paint }: { layer: Layer; paint: Paint }) {
   const base = { layer: layer.id!, paint };
   return (
     <Flex width="100%" gap="1.5" align="center" role="group" aria-label={`Paint of the ${paint}`}>
-      <Text width="44px" color="quiet" fontSize="12px">
-        {name}
-      </Text>
+      <RowLabel>{`${name} as`}</RowLabel>
       <Select
         label={`${name}: colour or gradient`}
-        width="78px"
+        width={gradient ? "72px" : "120px"}
         value={gradient?.gradient ?? "colour"}
         options={["colour", "linear", "radial", "conic"]}
         disabled={locked}
@@ -46,7 +45,7 @@ export function PaintRow({ layer, paint }: { layer: Layer; paint: Paint }) {
       {gradient && (
         <>
           <Pill
-            height="23px"
+            height="control"
             px="2"
             label={`Aim the gradient of the ${paint} on the stage`}
             look={aimed ? "on" : "plain"}
@@ -57,7 +56,7 @@ export function PaintRow({ layer, paint }: { layer: Layer; paint: Paint }) {
             Aim
           </Pill>
           <Pill
-            height="23px"
+            height="control"
             px="2"
             label={`Add a stop to the ${paint}`}
             disabled={locked}
@@ -66,7 +65,7 @@ export function PaintRow({ layer, paint }: { layer: Layer; paint: Paint }) {
             + stop
           </Pill>
           <Pill
-            height="23px"
+            height="control"
             px="2"
             label={`Remove the last stop of the ${paint}; any other by its name’s menu, or dragged off on the stage`}
             disabled={locked || gradient.stops.length <= 2}

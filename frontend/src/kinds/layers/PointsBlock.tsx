@@ -39,12 +39,12 @@ export function PointsBlock({ layer, path }: { layer: Layer; path: PathItem }) {
       beside={
         <Flex flex="1" align="center" gap="1.5">
           <Pebble layer={layer} name={NAME} label="Points" track={tracksOf(layer)[NAME]} tone="size" />
-          <Text flex="1" color="quiet" fontSize="12px" whiteSpace="nowrap">
+          <Text flex="1" color="quiet" fontSize="row" whiteSpace="nowrap">
             {one === null ? `${points?.length ? `${points.length} of ` : ""}${count}` : `${one + 1} of ${count}`}
           </Text>
           <KeySteps layer={layer} name={NAME} label="Points" track={tracksOf(layer)[NAME]} />
           <Pill
-            height="23px"
+            height="control"
             px="2.5"
             look={points ? "on" : "plain"}
             aria-pressed={points !== null}
@@ -59,22 +59,22 @@ export function PointsBlock({ layer, path }: { layer: Layer; path: PathItem }) {
       <Flex gap="1" mt="1" align="center">
         {points && (
           <>
-            <Pill height="23px" px="2" label="Previous point" onClick={() => step(-1)}>
+            <Pill height="control" px="2" label="Previous point" onClick={() => step(-1)}>
               ‹
             </Pill>
-            <Pill height="23px" px="2" label="Next point" onClick={() => step(1)}>
+            <Pill height="control" px="2" label="Next point" onClick={() => step(1)}>
               ›
             </Pill>
-            <Pill height="23px" px="2" disabled={locked || !points.length} onClick={() => shape("corner")}>
+            <Pill height="control" px="2" disabled={locked || !points.length} onClick={() => shape("corner")}>
               Corner
             </Pill>
-            <Pill height="23px" px="2" disabled={locked || !points.length} onClick={() => shape("smooth")}>
+            <Pill height="control" px="2" disabled={locked || !points.length} onClick={() => shape("smooth")}>
               Smooth
             </Pill>
           </>
         )}
         <Pill
-          height="23px"
+          height="control"
           px="2"
           look={closed ? "on" : "plain"}
           aria-pressed={closed}
@@ -85,7 +85,7 @@ export function PointsBlock({ layer, path }: { layer: Layer; path: PathItem }) {
         </Pill>
         {!closed && contour === path.contours.length - 1 && (
           <Pill
-            height="23px"
+            height="control"
             px="2"
             label="Go on drawing the path at its end"
             disabled={locked}
@@ -98,7 +98,7 @@ export function PointsBlock({ layer, path }: { layer: Layer; path: PathItem }) {
       {one !== null &&
         PARTS.map(([part, label, at]) => (
           <Flex key={part} align="center" gap="1.5" mt="1.5">
-            <Text width="64px" color="size" fontWeight={600} fontSize="12.5px">
+            <Text width="64px" color="size" fontWeight={600} fontSize="row">
               {label}
             </Text>
             {([0, 1] as const).map((axis) => {

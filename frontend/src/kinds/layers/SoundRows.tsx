@@ -26,7 +26,7 @@ export function SoundRows({ layer }: { layer: Layer }) {
   );
   return (
     <Flex align="center" gap="1.5" minHeight="28px">
-      <Text width="56px" flex="none" fontWeight={600} fontSize="12.5px" color="quiet">
+      <Text width="56px" flex="none" fontWeight={600} fontSize="row" color="quiet">
         Fades
       </Text>
       {fade("fade_in", "Fade in")}

@@ -92,7 +92,7 @@ export function SourceRows({ layer, what, rate, children }: Props) {
                 attempt={(value) => session.try([at(value)])}
                 keep={(value, run) => session.keep(run, at(value))}
               />
-              <Text color="quiet" fontSize="12px">
+              <Text color="quiet" fontSize="row">
                 of the {what}
               </Text>
             </Line>
@@ -132,7 +132,7 @@ export function SourceRows({ layer, what, rate, children }: Props) {
           disabled={layer.locked}
           onChange={(value) => void session.edit(set("time.before", value))}
         />
-        <Text color="quiet" fontSize="12px">
+        <Text color="quiet" fontSize="row">
           {what}
         </Text>
         <Select
@@ -163,7 +163,7 @@ export function SourceRows({ layer, what, rate, children }: Props) {
 function Line({ label, children }: { label: string; children: React.ReactNode }) {
   return (
     <Flex align="center" gap="1.5" minHeight="28px">
-      <Text width="56px" flex="none" fontWeight={600} fontSize="12.5px" color="quiet">
+      <Text width="56px" flex="none" fontWeight={600} fontSize="row" color="quiet">
         {label}
       </Text>
       {children}
@@ -191,7 +191,7 @@ export function ShownFrame({ layer, rate, what }: { layer: Layer; rate: number[]
     return frames.subscribeCalmly(say);
   }, [session, layer.id, rate, scene, what]);
   return (
-    <Text fontSize="12.5px" my="1" data-testid="source-frame">
+    <Text fontSize="row" my="1" data-testid="source-frame">
       {words}
     </Text>
   );

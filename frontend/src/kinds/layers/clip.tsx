@@ -39,14 +39,14 @@ function ClipBlock({ layer }: { layer: Layer }) {
       }
     >
       {shown && (
-        <Text color="quiet" fontSize="12px" mt="1">
+        <Text color="quiet" fontSize="row" mt="1">
           {!heard &&
             `${shown.width} × ${shown.height} px · ${shown.rate ? `${rateWords(shown.rate)} fps` : "own times"} · `}
           {shown.length.toFixed(2)} s
         </Text>
       )}
       {shown?.missing && (
-        <Text bg="finding" color="findingInk" borderRadius="8px" px="2" py="1" mt="1" fontSize="12.5px">
+        <Text bg="finding" color="findingInk" borderRadius="control" px="2" py="1" mt="1" fontSize="row">
           Its file is missing. Add the same file again, and it is found.
         </Text>
       )}
@@ -67,7 +67,6 @@ export const clip: LayerKind = {
   icon: Film,
   name: () => "clip",
   Block: ClipBlock,
-  first: true,
 };
 
 export const sound: LayerKind = {
@@ -75,5 +74,4 @@ export const sound: LayerKind = {
   icon: AudioLines,
   name: () => "sound",
   Block: ClipBlock,
-  first: true,
 };

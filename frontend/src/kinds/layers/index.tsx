@@ -21,6 +21,7 @@ export const kindOf = ({ content }: Layer): LayerKind =>
 
 /** A layer's kind by its icon. */
 export function KindIcon({ layer, size = 14 }: { layer: Layer; size?: number }) {
-  const { icon: Icon } = kindOf(layer);
+  const kind = kindOf(layer);
+  const Icon = kind.iconOf?.(layer) ?? kind.icon;
   return <Icon size={size} aria-hidden style={{ flex: "none" }} />;
 }

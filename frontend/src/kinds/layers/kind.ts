@@ -7,14 +7,14 @@ export interface LayerKind {
   /** The kind as the document has it. */
   kind: string;
   icon: LucideIcon;
+  /** That of a layer, where it tells more. */
+  iconOf?: (layer: Layer) => LucideIcon | undefined;
   /** What a layer of this kind is called. */
   name: (layer: Layer) => string;
   /** Its own part of the panel. */
   Block?: ComponentType<{ layer: Layer }>;
   /** What lies in it, right after the anchor. */
   Within?: ComponentType<{ layer: Layer }>;
-  /** Whether its own part stands right after the anchor, and not at the end. */
-  first?: boolean;
   /** Whether it is a place and nothing else: nothing of it is painted. */
   markOnly?: boolean;
   /** Properties of its content that need no row as it is now, by their paths in it. */

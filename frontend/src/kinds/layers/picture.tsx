@@ -36,7 +36,7 @@ function PictureBlock({ layer }: { layer: Layer }) {
       }
     >
       {shown && (
-        <Text color="quiet" fontSize="12px" mt="1">
+        <Text color="quiet" fontSize="row" mt="1">
           {shown.width} × {shown.height} px
         </Text>
       )}

@@ -47,16 +47,16 @@ function SceneBlock({ layer }: { layer: Layer }) {
       }
     >
       {shown && (
-        <Text color="quiet" fontSize="12px" mt="1">
+        <Text color="quiet" fontSize="row" mt="1">
           {`${shown.width} × ${shown.height} px · ${rateWords(shown.frame_rate)} fps · ${timecode(shown.length, ratedBy(shown.frame_rate))}`}
         </Text>
       )}
       <ShownFrame layer={layer} rate={shown?.frame_rate ?? null} what="scene" />
       <Flex gap="1.5" my="1" align="center">
-        <Pill height="25px" px="3" look="act" onClick={() => goIntoScene(session, layer)}>
+        <Pill height="control" px="3" look="act" onClick={() => goIntoScene(session, layer)}>
           Go in
         </Pill>
-        <Pill height="25px" px="3" disabled={layer.locked} onClick={() => void takeApart(session, layer)}>
+        <Pill height="control" px="3" disabled={layer.locked} onClick={() => void takeApart(session, layer)}>
           Take apart
         </Pill>
       </Flex>
@@ -77,5 +77,4 @@ export const scene: LayerKind = {
   icon: Clapperboard,
   name: () => "scene",
   Block: SceneBlock,
-  first: true,
 };

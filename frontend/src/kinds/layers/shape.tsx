@@ -4,6 +4,7 @@ import { holds, isBare, isItem, isMask, itemsOf } from "../../document/items";
 import { tracksOf } from "../../document/tracks";
 import { Block } from "../../fields/Block";
 import { NumberField } from "../../fields/NumberField";
+import { RowLabel } from "../../fields/RowLabel";
 import { Pill } from "../../parts/Pill";
 import { Select } from "../../parts/Select";
 import { Flex, Text } from "../../parts/styled";
@@ -45,7 +46,7 @@ function PaintBlock({ layer, item }: { layer: Layer; item: ShapeItem }) {
   const toggle = (label: string, field: string, make: () => unknown) => (
     <Pill
       key={field}
-      height="23px"
+      height="control"
       px="2.5"
       look={fields[field] ? "on" : "plain"}
       aria-pressed={Boolean(fields[field])}
@@ -62,7 +63,7 @@ function PaintBlock({ layer, item }: { layer: Layer; item: ShapeItem }) {
         <Flex flex="1" justify="flex-end" gap="1.5">
           {item.shape !== "path" && (
             <Pill
-              height="23px"
+              height="control"
               px="2.5"
               label="Turn it into a path, which looks the same"
               disabled={layer.locked}
@@ -117,7 +118,7 @@ function PaintBlock({ layer, item }: { layer: Layer; item: ShapeItem }) {
         {item.shape === "path" && (item.fill || mask) && (
           <Select
             label="Inside"
-            width="92px"
+            width="120px"
             value={item.fill_rule ?? "nonzero"}
             options={[
               ["nonzero", "all inside"],
@@ -151,7 +152,7 @@ function StrokeRow({ layer, stroke }: StrokeProps) {
     });
   const part = (label: string, field: "dashes" | "part", made: unknown) => (
     <Pill
-      height="23px"
+      height="control"
       px="2.5"
       label={label}
       look={stroke[field] ? "on" : "plain"}
@@ -163,10 +164,11 @@ function StrokeRow({ layer, stroke }: StrokeProps) {
     </Pill>
   );
   return (
-    <Flex width="100%" gap="1.5" align="center">
+    <Flex width="100%" gap="1.5" align="center" wrap="wrap">
+      <RowLabel>Ends, corners</RowLabel>
       <Select
         label="Ends of the stroke"
-        width="67px"
+        width="57px"
         value={stroke.cap ?? "butt"}
         options={[
           ["butt", "flat"],
@@ -178,7 +180,7 @@ function StrokeRow({ layer, stroke }: StrokeProps) {
       />
       <Select
         label="Corners of the stroke"
-        width="70px"
+        width="57px"
         value={stroke.join ?? "miter"}
         options={[
           ["miter", "mitre"],
@@ -188,8 +190,10 @@ function StrokeRow({ layer, stroke }: StrokeProps) {
         disabled={layer.locked}
         onChange={(value) => set("join", value)}
       />
-      {part("Dashes", "dashes", {})}
-      {part("In part", "part", {})}
+      <Flex gap="1.5" width="100%" pl="82px">
+        {part("Dashes", "dashes", {})}
+        {part("In part", "part", {})}
+      </Flex>
     </Flex>
   );
 }
@@ -222,6 +226,10 @@ const inContent = (name: string) => (name.startsWith("content.") ? [name.slice("
 export const shape: LayerKind = {
   kind: "shape",
   icon: Shapes,
+  iconOf: (layer) => {
+    const [only, ...more] = itemsOf(layer);
+    return only && !more.length ? kindOfShape(only)?.icon : undefined;
+  },
   name: nameOf,
   Block: ShapeBlock,
   Within: WithinBlock,

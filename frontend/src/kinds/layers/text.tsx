@@ -41,10 +41,10 @@ function TextBlock({ layer }: { layer: Layer }) {
         <Flex ml="auto" align="center" gap="2.5">
           {!written && !open && (
             <Pill
-              height="22px"
+              height="control"
               px="2"
               fontFamily="mono"
-              fontSize="11px"
+              fontSize="caption"
               disabled={layer.locked}
               label="Write it by a formula…"
               title="Write it by a formula: a number that counts, a clock, letters that come one by one"
@@ -115,8 +115,8 @@ function Words({ layer, text, keep }: WordsProps) {
       width="100%"
       bg="well"
       borderWidth="1px"
-      borderColor="edge"
-      borderRadius="8px"
+      borderColor="field"
+      borderRadius="control"
       px="2"
       py="1"
       disabled={layer.locked}
@@ -132,7 +132,6 @@ export const text: LayerKind = {
   icon: Type,
   name: () => "text",
   Block: TextBlock,
-  first: true,
   added: {
     label: "Text",
     makes: ({ height }) => ({

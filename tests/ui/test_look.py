@@ -1,0 +1,128 @@
+"""The look, as far as it can be measured: the room of the picture, the panel's grid, sizes of type, contrasts."""
+
+from __future__ import annotations
+
+import re
+from typing import Any
+
+import pytest
+from playwright.sync_api import Page, expect
+
+from tests.conftest import Server, layer
+from tests.ui.studio import Studio
+
+SHARE = """() => {
+  const { width, height } = document.querySelector('[data-testid=picture]').getBoundingClientRect();
+  return width * height / innerWidth / innerHeight;
+}"""
+
+# What stands in the rows of properties, and whatever else is pressed or typed into in the panel.
+EDGES = """() => {
+  const panel = document.querySelector('[data-testid=panel]');
+  const box = one => { const { left, right, height } = one.getBoundingClientRect(); return [left, right, height]; };
+  const rows = [...panel.querySelectorAll('[role=group][data-reads]')];
+  return {
+    fields: rows.flatMap(row => [...row.querySelectorAll('label, input[type=color]')].map(box)),
+    controls: [...panel.querySelectorAll('label:has(> input[inputmode]), select, [data-pill]')].map(box),
+    ends: panel.scrollWidth - panel.clientWidth,
+  };
+}"""
+
+SIZES = """() => {
+  const found = new Set();
+  const walker = document.createTreeWalker(document.body, NodeFilter.SHOW_TEXT);
+  while (walker.nextNode()) {
+    const { parentElement: one, textContent } = walker.currentNode;
+    if (textContent.trim() && one.checkVisibility() && one.tagName !== 'SCRIPT' && one.tagName !== 'STYLE')
+      found.add(getComputedStyle(one).fontSize);
+  }
+  return [...found];
+}"""
+
+# A colour over another, both as the page computes them.
+CONTRASTS = """() => {
+  const light = text => {
+    const canvas = document.createElement('canvas').getContext('2d');
+    canvas.fillStyle = text;
+    canvas.fillRect(0, 0, 1, 1);
+    const [r, g, b] = [...canvas.getImageData(0, 0, 1, 1).data].slice(0, 3).map(n => n / 255)
+      .map(n => n <= 0.04045 ? n / 12.92 : ((n + 0.055) / 1.055) ** 2.4);
+    return 0.2126 * r + 0.7152 * g + 0.0722 * b + 0.05;
+  };
+  const role = name => light(getComputedStyle(document.documentElement).getPropertyValue(`--chakra-colors-${name}`));
+  const of = (a, b) => Math.max(role(a), role(b)) / Math.min(role(a), role(b));
+  return {
+    field: of('field', 'paper'), span: of('span-edge', 'paper'), chosen: of('act', 'chosen'),
+    quiet: of('quiet', 'paper'), lighter: role('well') - role('paper'),
+  };
+}"""
+
+
+@pytest.fixture
+def rows(server: Server, page: Page) -> Studio:
+    """Six layers of several kinds, one of them keyed."""
+    keys = [{"frame": at, "value": 100 * at / 50} for at in (0, 50)]
+    text: dict[str, Any] = {"content": {"kind": "text", "text": "Nine days", "size": 60}}
+    data = [
+        layer("Ground"), layer("Sign", opacity={"rest": 100, "keys": keys}), layer("Title", **text),
+        layer("Carrier", content={"kind": "carrier"}), layer("Plate"), layer("Flag", crop={"left": -90, "top": -40, "right": 90, "bottom": 40}),
+    ]  # fmt: skip
+    return Studio(page, server, server.keep("Look", data, width=1920, height=1080)).open("?frame=10")
+
+
+def test_the_picture_has_its_share_of_the_window_until_the_lanes_are_pulled(rows: Studio) -> None:
+    """At both sizes, before and after a layer is selected; by F the whole of it, and back by Esc."""
+    page = rows.page
+    for size, least in (((1280, 800), 0.38), ((1680, 1050), 0.44)):
+        page.set_viewport_size({"width": size[0], "height": size[1]})
+        page.wait_for_function(f"() => ({SHARE})() >= {least}")
+        whole = page.evaluate(SHARE)
+        rows.select("Sign")
+        expect(page.get_by_test_id("pose-strip")).to_have_attribute("data-room", "cards")
+        assert page.evaluate(SHARE) == whole, "the picture does not move"
+        rows.deselect()
+    page.keyboard.press("f")
+    page.wait_for_function(f"() => ({SHARE})() > 0.75")
+    page.keyboard.press("Escape")
+    page.wait_for_function(f"() => ({SHARE})() < 0.6")
+    grip = page.get_by_role("separator", name="Height of the lanes")
+    grip.focus()
+    for _ in range(3):
+        page.keyboard.press("ArrowUp")
+    page.wait_for_function(f"() => ({SHARE})() < {whole - 0.03}")
+    page.reload()
+    expect(rows.picture).to_have_attribute("data-ready", "yes")
+    page.wait_for_timeout(300)
+    assert page.evaluate(SHARE) < whole - 0.03, "what was pulled stays"
+    grip.dblclick()
+    page.wait_for_function(f"() => Math.abs(({SHARE})() - {whole}) < 0.01")
+
+
+def test_the_panel_stands_on_one_grid(rows: Studio) -> None:
+    """Of every kind: values at one place and in two halves, one height of all controls, nothing beyond the panel."""
+    page = rows.page
+    lefts: set[float] = set()
+    for name in ("Sign", "Title", "Carrier", "Flag", "all"):
+        if name == "all":
+            page.keyboard.press("Control+a")
+            expect(page.get_by_test_id("panel")).to_contain_text("6 layers")
+        else:
+            rows.select(name)
+        found = page.evaluate(EDGES)
+        lefts |= {round(left) for left, _, _ in found["fields"]}
+        assert len({round(right) for _, right, _ in found["fields"]}) <= 2, name
+        assert {round(height) for _, _, height in found["controls"]} == {24}, name
+        assert found["ends"] <= 0, name
+    assert len(lefts) == 2, lefts
+
+
+def test_four_sizes_of_type_and_edges_that_are_seen(rows: Studio) -> None:
+    page = rows.page
+    rows.select("Sign")
+    for theme in ("day", "night"):
+        contrasts = page.evaluate(CONTRASTS)
+        assert min(contrasts[one] for one in ("field", "span", "chosen")) >= 3, (theme, contrasts)
+        assert contrasts["quiet"] >= 4.5
+        assert contrasts["lighter"] > 0
+        assert set(page.evaluate(SIZES)) <= {"11px", "12.5px", "13px", "15px"}
+        page.get_by_role("button", name=re.compile("(Night|Day) theme")).click()
