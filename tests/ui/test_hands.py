@@ -216,7 +216,7 @@ def test_a_new_scene_by_purpose(server: Server, page: Page) -> None:
     page.goto(server.url)
     page.get_by_role("button", name="New scene").click()
     page.get_by_label("Width").fill("0")
-    page.get_by_role("button", name="Make it").click()
+    page.get_by_role("button", name="Create scene").click()
     expect(page.get_by_role("alert")).to_contain_text("Width and height are whole numbers from 1 to 16384")
     page.get_by_role("button", name=re.compile("^Strip")).click()
     expect(page.get_by_text("No layers yet. Add a shape, a text or a picture")).to_be_visible()

@@ -134,7 +134,7 @@ WAYS: dict[str, list[tuple[str, Check]]] = {
         ("w+ArrowRight", value("Anchor x", "94.5")), ("w+Shift+ArrowDown", value("Anchor y", "89")),
     ],
     "view": [
-        ("9", scale("^1$")), ("z", scale(r"^3.5$")), ("9", scale("^1$")),
+        ("9", scale("^1$")), ("z", scale(r"^4\.")), ("9", scale("^1$")),
         ("+", scale("^1.25$")), ("-", scale("^1$")), ("+", scale("^1.25$")), ("0", scale("^1$")),
         ("m", says("The magnet is off.")), ("m", says("The magnet is on.")), ("s", solo(True)), ("s", solo(False)),
     ],

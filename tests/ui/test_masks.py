@@ -253,7 +253,7 @@ def test_masks_are_ordered_named_and_duplicated(flag: Studio) -> None:
     assert names() == [first]
     expect(flag.row("Flag")).to_have_attribute("data-selected", "yes")
     page.get_by_role("list", name="Masks of Flag").get_by_role("button", name="Buoy", exact=True).click()
-    page.get_by_role("navigation", name="Lies in").get_by_role("button", name="Flag ›").click()
+    page.get_by_role("navigation", name="Lies in").get_by_role("button", name="‹ Flag").click()
     expect(flag.row("Flag")).to_have_attribute("data-selected", "yes")
     assert [words.split()[0] for words in flag.steps()] == [
         "Masked", "Renamed", "Duplicated", "Moved", "Deleted",

@@ -430,12 +430,12 @@ def test_all_of_it_without_a_mouse(studio: Studio) -> None:
     studio.type("Anchor y", "100")
     undo_says(studio, "Moved the anchor of Plate, picture stays put")
     assert studio.layer("Plate")["position"]["rest"] == [150, 100]
-    page.get_by_role("button", name="Put the anchor at the scene's centre").press("Enter")
+    page.get_by_role("button", name="Anchor to centre").press("Enter")
     expect(studio.field("Anchor x")).to_have_value("320")
     assert studio.layer("Plate")["position"]["rest"] == [320, 180]
     page.get_by_role("button", name="Reset anchor, position, scale, rotation and opacity").press("Enter")
     undo_says(studio, "Reset motion of Plate")
-    page.get_by_role("button", name="Bring the layer so that its anchor is at the scene's centre").press("Enter")
+    page.get_by_role("button", name="Layer to centre").press("Enter")
     assert studio.layer("Plate")["anchor"]["rest"] == [0.5, 0.5]
 
 

@@ -181,7 +181,7 @@ function Item({ finding, soon }: { finding: Finding; soon: () => void }) {
               </Pill>
             )}
             <Pill height="24px" px="2.5" fontSize="row" onClick={() => void leave(true)}>
-              Leave this one
+              Ignore
             </Pill>
           </>
         )}

@@ -153,7 +153,7 @@ function Chooser() {
             <FrameInput label="First frame" value={first} set={setFirst} />
             <Text>to</Text>
             <FrameInput label="Last frame" value={last} set={setLast} />
-            <Text color="quiet">of 0 to {scene.length - 1}</Text>
+            <Text color="quiet">of {scene.length} frames</Text>
           </>
         )}
         <Box flex="1" />

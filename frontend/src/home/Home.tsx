@@ -431,7 +431,7 @@ function NewScene({ project }: { project: string }) {
         <Field label="Seconds" value={seconds} set={setSeconds} />
         <Text>seconds</Text>
         <Pill type="submit" look="act">
-          Make it
+          Create scene
         </Pill>
       </Flex>
       {fault && (

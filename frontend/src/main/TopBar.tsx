@@ -1,7 +1,6 @@
 import {
   Ellipsis,
   History,
-  Keyboard,
   Pause,
   Play,
   Redo2,
@@ -55,14 +54,14 @@ export function TopBar({ project }: { project: string }) {
       borderColor="edge"
       bg="paper"
     >
-      <Flex align="center" gap="2" flex="1" minWidth="0">
+      <Flex align="center" gap="2" flex="1" minWidth={narrow || steps.length ? "0" : "max-content"}>
         <Link to="/">
           <Text as="span" fontWeight={700} fontSize="name" color="act" letterSpacing="-0.01em">
             mudskipper
           </Text>
         </Link>
         {!narrow && !steps.length && (
-          <Text color="quiet" truncate flexShrink={1} minWidth="20px">
+          <Text color="quiet" truncate flexShrink={1} minWidth="20px" maxWidth="160px" title={project}>
             <Link to="/">{project}</Link>
           </Text>
         )}
@@ -300,7 +299,9 @@ function PlayOver() {
 function KeysButton() {
   return (
     <Pill label="Keys and gestures (?)" look="bare" onClick={() => setPage({ dialog: "keys" })}>
-      <Keyboard size={15} />
+      <chakra.span fontSize="name" fontWeight={700} lineHeight="1">
+        ?
+      </chakra.span>
     </Pill>
   );
 }

@@ -14,7 +14,7 @@ import { cancelPress, pressing } from "../parts/press";
 import { keyPose } from "../poses/AddPose";
 import { endDrawing, startDrawing } from "../session/drawnPath";
 import type { Session } from "../session/session";
-import { page, say, setPage } from "../state/page";
+import { meantForDialog, page, say, setPage } from "../state/page";
 import { playback, setPlayback } from "../state/playback";
 import { sceneView, setSceneView } from "../state/sceneView";
 import { select, selection, setSelection } from "../state/selection";
@@ -135,7 +135,8 @@ export function useKeyboard(session: Session) {
   on("z", () => zoomToSelection(session));
   on("n", () => cycle(session, 1), { repeats: true });
   on("shift+n", () => cycle(session, -1), { repeats: true });
-  on("enter", () => {
+  on("enter", (event) => {
+    if (meantForDialog(event)) return;
     const { selected, drawing } = selection();
     if (drawing) {
       void endDrawing(session);

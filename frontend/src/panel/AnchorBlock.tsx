@@ -141,7 +141,7 @@ export function AnchorBlock({ layer }: { layer: Layer }) {
         <Pill
           fontSize="caption"
           px="1.5"
-          label="Put the anchor at the scene's centre"
+          title="Put the anchor at the scene's centre"
           disabled={layer.locked}
           onClick={() => void session.edit(moved({ scene: [scene.width / 2, scene.height / 2] }))}
         >
@@ -150,7 +150,7 @@ export function AnchorBlock({ layer }: { layer: Layer }) {
         <Pill
           fontSize="caption"
           px="1.5"
-          label="Bring the layer so that its anchor is at the scene's centre"
+          title="Bring the layer so that its anchor is at the scene's centre"
           disabled={layer.locked}
           onClick={() =>
             void session.edit({ edit: "bring_to", layers: [id], frame: session.frames.frame, to: "scene centre" })

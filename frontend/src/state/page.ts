@@ -51,6 +51,16 @@ export const usePage = create<Page>(() => ({
   full: false,
 }));
 export const page = usePage.getState;
+
+/** A second press of the key that closed a dialog comes within this time, in milliseconds. */
+const SECOND_PRESS = 600;
+let closed = Number.NEGATIVE_INFINITY;
+usePage.subscribe((now, before) => {
+  if (before.dialog && !now.dialog) closed = performance.now();
+});
+
+/** Whether a key was pressed for a dialog that has just closed, and for nothing that is there now. */
+export const meantForDialog = (event: KeyboardEvent) => event.timeStamp - closed < SECOND_PRESS;
 export const setPage = usePage.setState;
 
 export const say = (text: string, undo = false, offer?: Offer) =>

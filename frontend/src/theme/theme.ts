@@ -25,7 +25,7 @@ const colors = {
   surroundLight: role("#DAD9D5", "#777876"),
   surroundDark: role("#63635F", "#232423"),
   anchor: role("#D9482F", "#F0705A"),
-  anchorWash: role("#FBE3DD", "#4A2A23"),
+  anchorWash: role("#FCECE8", "#43261F"),
   anchorInk: role("#C23A22", "#F38A77"),
   position: role("#147482", "#5BC0CF"),
   scale: role("#9A6200", "#E3AE4B"),

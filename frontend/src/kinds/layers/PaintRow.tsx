@@ -58,7 +58,7 @@ export function PaintRow({ layer, paint }: { layer: Layer; paint: Paint }) {
           <Pill
             height="control"
             px="2"
-            label={`Add a stop to the ${paint}`}
+            label={`+ stop: add a stop to the ${paint}`}
             disabled={locked}
             onClick={() => void session.edit({ edit: "add_stop", ...base, frame: session.frames.frame })}
           >

@@ -3,6 +3,7 @@ import { useEffect, useState } from "react";
 import { row } from "../../api/arrays";
 import type { Edit, Layer } from "../../api/client";
 import { NumberField } from "../../fields/NumberField";
+import { RowLabel } from "../../fields/RowLabel";
 import { timecode } from "../../geometry/times";
 import { Pill } from "../../parts/Pill";
 import { Select } from "../../parts/Select";
@@ -52,7 +53,7 @@ export function SourceRows({ layer, what, rate, children }: Props) {
             <NumberField
               label="Source start"
               unit="s"
-              width="92px"
+              width="57px"
               disabled={layer.locked}
               read={() => Math.round((time.start ?? 0) * 1000) / 1000}
               attempt={(value) => session.try([set("time.start", value)])}
@@ -63,7 +64,7 @@ export function SourceRows({ layer, what, rate, children }: Props) {
             <NumberField
               label="Speed"
               unit="%"
-              width="92px"
+              width="57px"
               disabled={layer.locked}
               read={() => time.speed ?? 100}
               attempt={(value) => session.try([speed(value)])}
@@ -86,7 +87,7 @@ export function SourceRows({ layer, what, rate, children }: Props) {
               <NumberField
                 label="Frames a second"
                 unit="fps"
-                width="92px"
+                width="57px"
                 disabled={layer.locked}
                 read={() => Math.round(rate * Math.abs(time.speed ?? 100) * 10) / 1000}
                 attempt={(value) => session.try([at(value)])}
@@ -97,54 +98,55 @@ export function SourceRows({ layer, what, rate, children }: Props) {
               </Text>
             </Line>
           )}
-          <Line label="Freeze">
-            <Pill
-              px="2"
-              height="24px"
-              look={time.freeze === null || time.freeze === undefined ? "plain" : "on"}
-              aria-pressed={time.freeze !== null && time.freeze !== undefined}
-              disabled={layer.locked}
-              title="Stand still from the playhead on"
-              onClick={() =>
-                void session.edit({
-                  edit: "freeze_source",
-                  layer: layer.id!,
-                  frame: frame(),
-                  off: time.freeze !== null && time.freeze !== undefined,
-                })
-              }
-            >
-              <Snowflake size={13} />
-              {time.freeze === null || time.freeze === undefined
-                ? "Freeze from here"
-                : `Frozen from ${timecode(layer.span.start + time.freeze, scene)}`}
-            </Pill>
-          </Line>
         </>
       )}
       {children}
-      <Line label="Outside">
+      <Line label="Before">
         <Select
           label="Before its beginning"
-          width="86px"
+          width="120px"
           value={time.before ?? "hold"}
           options={OUTSIDE}
           disabled={layer.locked}
           onChange={(value) => void session.edit(set("time.before", value))}
         />
-        <Text color="quiet" fontSize="row">
-          {what}
-        </Text>
+      </Line>
+      <Line label="After">
         <Select
           label="After its end"
-          width="86px"
+          width="120px"
           value={time.after ?? "hold"}
           options={OUTSIDE}
           disabled={layer.locked}
           onChange={(value) => void session.edit(set("time.after", value))}
         />
       </Line>
-      <Line label="Time">
+      {!keyed && (
+        <Line label="Time">
+          <Pill
+            px="2"
+            height="24px"
+            look={time.freeze === null || time.freeze === undefined ? "plain" : "on"}
+            aria-pressed={time.freeze !== null && time.freeze !== undefined}
+            disabled={layer.locked}
+            title="Stand still from the playhead on"
+            onClick={() =>
+              void session.edit({
+                edit: "freeze_source",
+                layer: layer.id!,
+                frame: frame(),
+                off: time.freeze !== null && time.freeze !== undefined,
+              })
+            }
+          >
+            <Snowflake size={13} />
+            {time.freeze === null || time.freeze === undefined
+              ? "Freeze from here"
+              : `Frozen from ${timecode(layer.span.start + time.freeze, scene)}`}
+          </Pill>
+        </Line>
+      )}
+      <Line label={keyed ? "Time" : ""}>
         <Pill
           px="2"
           height="24px"
@@ -163,9 +165,7 @@ export function SourceRows({ layer, what, rate, children }: Props) {
 function Line({ label, children }: { label: string; children: React.ReactNode }) {
   return (
     <Flex align="center" gap="1.5" minHeight="28px">
-      <Text width="56px" flex="none" fontWeight={600} fontSize="row" color="quiet">
-        {label}
-      </Text>
+      <RowLabel>{label}</RowLabel>
       {children}
     </Flex>
   );

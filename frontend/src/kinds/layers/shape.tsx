@@ -65,7 +65,7 @@ function PaintBlock({ layer, item }: { layer: Layer; item: ShapeItem }) {
             <Pill
               height="control"
               px="2.5"
-              label="Turn it into a path, which looks the same"
+              label="To path: turn it into a path, which looks the same"
               disabled={layer.locked}
               onClick={() => void session.edit({ edit: "make_paths", layers: [layer.id!] })}
             >

@@ -46,7 +46,7 @@ function TextBlock({ layer }: { layer: Layer }) {
               fontFamily="mono"
               fontSize="caption"
               disabled={layer.locked}
-              label="Write it by a formula…"
+              label="f(t): write it by a formula…"
               title="Write it by a formula: a number that counts, a clock, letters that come one by one"
               onClick={() => setFormulaOpen(layer.id!, WRITTEN, true)}
             >
