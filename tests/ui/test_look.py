@@ -63,9 +63,10 @@ def rows(server: Server, page: Page) -> Studio:
     """Six layers of several kinds, one of them keyed."""
     keys = [{"frame": at, "value": 100 * at / 50} for at in (0, 50)]
     text: dict[str, Any] = {"content": {"kind": "text", "text": "Nine days", "size": 60}}
+    crop = {"left": -90, "top": -40, "right": 90, "bottom": 40}
     data = [
         layer("Ground"), layer("Sign", opacity={"rest": 100, "keys": keys}), layer("Title", **text),
-        layer("Carrier", content={"kind": "carrier"}), layer("Plate"), layer("Flag", crop={"left": -90, "top": -40, "right": 90, "bottom": 40}),
+        layer("Carrier", content={"kind": "carrier"}), layer("Plate"), layer("Flag", crop=crop),
     ]  # fmt: skip
     return Studio(page, server, server.keep("Look", data, width=1920, height=1080)).open("?frame=10")
 

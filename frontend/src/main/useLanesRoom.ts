@@ -6,7 +6,7 @@ import { useScene } from "../session/useScene";
 
 const BAR = 44;
 const RULER = 26;
-const LEAST_ROWS = 4;
+const LEAST_ROWS = 5;
 /** The picture does not move with every layer that is added, but with every third. */
 const ROWS_AT_ONCE = 3;
 /** What the pose strip takes of the lanes when it has cards is made up for by as much. */

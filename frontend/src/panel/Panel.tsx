@@ -57,7 +57,7 @@ export function Panel() {
         contain: "strict",
         "& > *, & [role=group]": { isolation: "isolate" },
         // One height and one radius for whatever stands in a row.
-        "& [data-pill]": { height: "{sizes.control}", borderRadius: "{radii.control}" },
+        "& [data-pill]": { height: "{sizes.control}", borderRadius: "{radii.control}", paddingInline: "6px" },
         "& > *:has([role=listbox]), & [role=group]:has([role=listbox])": { position: "relative", zIndex: 2 },
       }}
     >

@@ -165,7 +165,7 @@ function StrokeRow({ layer, stroke }: StrokeProps) {
   );
   return (
     <Flex width="100%" gap="1.5" align="center" wrap="wrap">
-      <RowLabel>Ends, corners</RowLabel>
+      <RowLabel title="Its ends and its corners">Line ends</RowLabel>
       <Select
         label="Ends of the stroke"
         width="57px"
