@@ -2,7 +2,7 @@ import { inOverlay } from "./focus";
 import { put } from "./typeAhead";
 
 /** How long keys and clicks wait at most, in milliseconds. */
-const LONGEST = 1_000;
+const LONGEST = 3_000;
 
 /** How long keys wait for a sheet or a menu, in milliseconds. */
 const OPENING = 3_000;
