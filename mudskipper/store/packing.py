@@ -5,6 +5,7 @@ from __future__ import annotations
 
 import zlib
 from collections.abc import Iterator
+from itertools import count
 
 from ..core.document.scene import BETWEEN, Layer, Scene
 
@@ -12,6 +13,7 @@ LONG = 256
 """Layers of a document from which on it is packed in groups, fast rather than small."""
 GROUP = 64
 """Layers that are packed together."""
+_numbers = count()
 
 
 def packed(scene: Scene) -> bytes:
@@ -36,11 +38,13 @@ def unpacked(body: bytes) -> bytes:
 
 
 def _groups(layers: tuple[Layer, ...]) -> Iterator[bytes]:
-    """The texts of layers, packed in groups. A group is known by its first layer as long as it holds the same ones."""
+    """The texts of layers, packed in groups. A group is known by its first layer as long as it holds the same ones,
+    told by numbers: a layer that knew the others would keep them, and they it, when the document goes."""
     for start in range(0, len(layers), GROUP):
         group, last = layers[start : start + GROUP], start + GROUP >= len(layers)
+        which = last, [layer.__dict__.setdefault("_number", next(_numbers)) for layer in group]
         known = group[0].__dict__.get("_packed")
-        if known is None or known[0] != last or list(map(id, known[1])) != list(map(id, group)):
+        if known is None or known[0] != which:
             text = BETWEEN.join(layer.json_text for layer in group) + ("" if last else BETWEEN)
-            known = group[0].__dict__["_packed"] = last, group, zlib.compress(text.encode(), 1)
-        yield known[2]
+            known = group[0].__dict__["_packed"] = which, zlib.compress(text.encode(), 1)
+        yield known[1]

@@ -18,7 +18,8 @@ from mudskipper.core.ground.errors import Refused
 from mudskipper.core.resolve.context import Context
 from mudskipper.core.resolve.drawing import draw_list
 from mudskipper.core.resolve.resolved import ResolveCache, resolve
-from tests.conftest import layer, scene
+from tests.conftest import EXAMPLES, layer, scene
+from tests.core.documents_at_random import Documents
 from tests.core.test_edits import done
 
 
@@ -122,3 +123,14 @@ def test_a_long_chain_and_a_circle() -> None:
 def test_a_layer_reads_none_that_it_does_not_name() -> None:
     with pytest.raises(LookupError, match="reads rests"):
         resolve(reading(ruler("r", "plate", asks="rests")), [0], NO_MEDIA)
+
+
+def test_what_formulas_read_of_a_place_is_what_is_painted() -> None:
+    """The matrix of every layer of documents that hold everything, by both ways."""
+    frames = np.array([3.0, 17.0, 40.0])
+    for seed in range(EXAMPLES * 2):
+        made = Documents(seed)
+        context = Context(made.scene(), made.media())
+        for one in context.resolve(context.scene.layers, frames):
+            read = context.formulas.matrix(one.layer, frames)
+            assert np.abs(np.broadcast_to(one.matrix, read.shape) - read).max() <= 1e-9, (seed, one.layer.name)

@@ -379,3 +379,20 @@ def test_what_a_property_is_called_is_what_the_page_is_told() -> None:
     assert labels["content.items.1.stroke.colour.stops.0.at"] == "Line place of stop 1"
     assert labels["content.items.2.size"] == "Size of shape 3"
     assert labels["effects.1.amount"] == "Amount of effect 2"
+
+
+def test_formulas_of_before_find_the_numbers_of_gradients() -> None:
+    """By the names that they had before stops, and the line's from the fill's, were told apart."""
+    shades = {
+        "gradient": "linear",
+        "start": [7, 8],
+        "stops": [{"at": 5, "colour": "#000000"}, {"at": 90, "colour": "#ffffff"}],
+    }
+    ring = {"shape": "ellipse", "size": [9, 9], "fill": None, "stroke": {"colour": shades}}
+    reads = {"stop": 5, "stop_of_part_2": 90, "line_place_of_stop_1": 5, "starts_at.x": 7, "line_starts_at.y": 8}
+    for name, value in reads.items():
+        formula = f'scene["Ring"].{name}'
+        reader = layer("Reader", rotation={"rest": 0, "formula": formula})
+        content = {"kind": "shape", "items": [ring]}
+        found = resolve(scene(layer("Ring", content=content), reader), FRAMES[:1], NO_MEDIA).layers["reader"]
+        assert found.values["rotation"][0, 0] == value, name

@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
+import gc
 import sqlite3
+import weakref
 import zlib
 from itertools import pairwise
 from pathlib import Path
@@ -12,6 +14,7 @@ import pytest
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
+from mudskipper.bench import storing
 from mudskipper.core.document.read import read_written
 from mudskipper.core.ground.errors import Refused
 from mudskipper.demo.low_tide_week import fill_store
@@ -166,3 +169,26 @@ def test_a_long_document_is_packed_in_groups_and_comes_back_as_it_was() -> None:
     assert texts[0] == texts[-1]
     with pytest.raises(zlib.error):
         unpacked(texts[0][:-9])
+
+
+def test_a_long_document_goes_when_nobody_needs_it() -> None:
+    """Its objects are left out of searches for garbage, so that no layers may keep each other in a ring."""
+    made = scene(*(layer(f"L{number}") for number in range(LONG)))
+    gone = [weakref.ref(one) for one in made.layers]
+    gc.disable()
+    try:
+        packed(made)
+        packed(made.with_layers((*made.layers[9:], *made.layers[:9])))
+        del made
+        assert not any(one() for one in gone)
+    finally:
+        gc.enable()
+
+
+def test_what_the_bench_stores_can_be_stored(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
+    monkeypatch.setattr(storing, "REVISIONS", 5)
+    monkeypatch.setattr(storing, "LAYERS", 3)
+    long = storing._long_history(tmp_path / "long")
+    assert len(Store(tmp_path / "long").history(long, 0, 9)[0]) == 6
+    large = storing._large_document(tmp_path / "large")
+    assert len(Store(tmp_path / "large").head(large).scene.layers) == 3

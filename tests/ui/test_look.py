@@ -86,7 +86,15 @@ def test_the_picture_has_its_share_of_the_window_until_the_lanes_are_pulled(rows
     page.wait_for_function(f"() => ({SHARE})() > 0.75")
     page.keyboard.press("Escape")
     page.wait_for_function(f"() => ({SHARE})() < 0.6")
+    # Who goes on by Tab sees where.
+    page.keyboard.press("f")
+    page.wait_for_function(f"() => ({SHARE})() > 0.75")
+    for _ in range(2):
+        page.keyboard.press("Tab")
+    page.wait_for_function(f"() => ({SHARE})() < 0.6")
     grip = page.get_by_role("separator", name="Height of the lanes")
+    grip.click()
+    assert page.evaluate("() => localStorage.getItem('mudskipper.lanes.pulled')") is None, "a press pulls nothing"
     grip.focus()
     for _ in range(3):
         page.keyboard.press("ArrowUp")

@@ -51,6 +51,7 @@ export const LayerRow = memo(({ layer, unseen, startReorder }: Props) => {
   return (
     <Box
       role="listitem"
+      className="layer-row"
       aria-label={layer.name}
       data-testid="layer-row"
       data-reads={`${id} position`}

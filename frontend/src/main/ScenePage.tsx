@@ -1,5 +1,5 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { useEffect, useState } from "react";
+import { useEffect, useRef, useState } from "react";
 import { Group, Panel as Part, Separator, useDefaultLayout } from "react-resizable-panels";
 import { useNavigate, useParams } from "react-router";
 import { api, type Layer, need, type RemovedItem } from "../api/client";
@@ -208,7 +208,14 @@ function Grip({ label, row, pulled, release }: GripProps) {
   return (
     <Box
       as={Separator}
-      onPointerDown={pulled}
+      // A press that moves nothing pulls nothing.
+      onPointerDown={() => {
+        if (!pulled) return;
+        const stop = () => removeEventListener("pointermove", pulled);
+        addEventListener("pointermove", pulled, { once: true });
+        addEventListener("pointerup", stop, { once: true });
+        addEventListener("pointercancel", stop, { once: true });
+      }}
       onKeyDown={({ key }: React.KeyboardEvent) => key.startsWith("Arrow") && pulled?.()}
       onDoubleClick={release}
       title={release && "Double click: their own height again"}
@@ -227,8 +234,18 @@ function DropStage() {
   const addFiles = useAddFiles();
   const [over, setOver] = useState(false);
   const full = usePage((state) => state.full);
+  const all = useRef<HTMLDivElement>(null);
+  useEffect(() => {
+    if (!full) return;
+    // Who goes on to what lies under it by Tab, or opens something else, sees it.
+    const leave = ({ target }: FocusEvent) => all.current?.contains(target as Node) || setPage({ full: false });
+    addEventListener("focusin", leave);
+    return () => removeEventListener("focusin", leave);
+  }, [full]);
+  useEffect(() => () => setPage({ full: false }), []);
   return (
     <Box
+      ref={all}
       height="100%"
       position={full ? "fixed" : "relative"}
       inset="0"

@@ -82,7 +82,10 @@ export function AnchorBlock({ layer }: { layer: Layer }) {
         </Box>
         <Box flex="1" minWidth="0">
           {heading}
-          <Flex gap="1" align="center" mt="3">
+          <Text height="14px" lineHeight="14px" fontSize="caption" color="quiet">
+            {layer.anchor!.pinned ? "pinned to the box" : "fixed in the layer"}
+          </Text>
+          <Flex gap="1" align="center">
             {(["x", "y"] as const).map((part, index) => (
               <NumberField
                 key={part}

@@ -149,7 +149,7 @@ function LayerPanel({ layer }: { layer: Layer }) {
       {!item && seen && (
         <Part>
           <CarrierRow layer={layer} />
-          <MatteRow layer={layer} />
+          {!markOnly && <MatteRow layer={layer} />}
           {!markOnly && <BlendRow layer={layer} blends={facts.blends} />}
         </Part>
       )}

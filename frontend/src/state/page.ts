@@ -55,11 +55,16 @@ export const page = usePage.getState;
 /** A second press of the key that closed a dialog comes within this time, in milliseconds. */
 const SECOND_PRESS = 600;
 let closed = Number.NEGATIVE_INFINITY;
+let pressed = "";
+const hear = ({ key }: KeyboardEvent) => {
+  pressed = key;
+};
+window.addEventListener("keydown", hear, true);
 usePage.subscribe((now, before) => {
-  if (before.dialog && !now.dialog) closed = performance.now();
+  if (before.dialog && !now.dialog && pressed === "Enter") closed = performance.now();
 });
 
-/** Whether a key was pressed for a dialog that has just closed, and for nothing that is there now. */
+/** Whether Enter was pressed for a dialog that the same key has just closed, and for nothing that is there now. */
 export const meantForDialog = (event: KeyboardEvent) => event.timeStamp - closed < SECOND_PRESS;
 export const setPage = usePage.setState;
 

@@ -36,6 +36,8 @@ def split_address(address: str) -> tuple[str, str]:
     return parent, key
 
 
+_SAID = {"locked": "lock", "unchecked": "findings that are left", "variant": "variants"}
+"""What is said of fields that layers alone have, where it is not their name."""
 Hold = Callable[["Scene", "Layer", "Layer"], "Layer"]
 """A scene, one of its layers before and after a change within: the layer to keep."""
 
@@ -91,7 +93,7 @@ class Inside:
         for name in sorted(of_layers - {"content"}):
             if getattr(layer, name) != getattr(model, name):
                 raise Refused(
-                    f"'{layer.name}' is a shape within a layer: its {name} is that of the layer.",
+                    f"'{layer.name}' is a shape within a layer, and has no {_SAID.get(name, name)} of its own.",
                     mend="Change the layer that it lies in.",
                 )
         own = {
