@@ -10,7 +10,7 @@ CORE := $(shell find mudskipper -name '*.py')
 # Bytecode is kept wherever this runs: without it every process compiles all of Mudskipper again when it starts.
 unexport PYTHONDONTWRITEBYTECODE
 
-.PHONY: demo serve test test-all search bench lint format types wheel build chromium clean
+.PHONY: demo serve test test-all search bench lint lint-python lint-page format types wheel build chromium clean
 
 demo: build
 	$(BIN)/mudskipper serve --demo --data $(DATA) --port $(PORT)
@@ -32,11 +32,16 @@ search: build .venv/.tested chromium
 bench: build .venv/.tested chromium
 	$(BIN)/mudskipper bench
 
-lint: build .venv/.tested
+lint: lint-python lint-page
+
+lint-python: .venv/.tested
 	$(BIN)/ruff check .
 	$(BIN)/ruff format --check .
 	$(BIN)/mypy
-	cd frontend && npx tsc --noEmit && npx biome check src
+
+# The build has checked the types of the page.
+lint-page: build
+	cd frontend && npx biome check src
 
 format: build .venv/.tested
 	$(BIN)/ruff check --fix .

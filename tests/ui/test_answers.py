@@ -41,6 +41,7 @@ def undo_says(studio: Studio, words: str) -> None:
     expect(studio.page.get_by_test_id("undo")).to_have_attribute("aria-label", re.compile(f"^Undo: {words}"))
 
 
+@pytest.mark.thorough
 def test_two_windows_at_once_with_late_answers(studio: Studio, server: Server, page: Page) -> None:
     """Each changes another layer while the other's answers are on their way: both end with both, to the byte."""
     other = Studio(page.context.new_page(), server, studio.name)

@@ -20,6 +20,7 @@ def undo_says(studio: Studio, words: str) -> None:
     expect(studio.page.get_by_test_id("undo")).to_have_attribute("aria-label", f"Undo: {words}")
 
 
+@pytest.mark.thorough
 def test_the_picture_stays_put_throughout(studio: Studio) -> None:
     """On a layer in motion the choice is offered, and every frame of the span stays as it was, to the byte."""
     studio.select("Speaker name")
@@ -126,6 +127,7 @@ def test_keys_are_stepped_through_and_keying_stops_in_words(studio: Studio) -> N
     expect(page.get_by_test_id("pebble-scale")).to_have_attribute("data-state", "here")
 
 
+@pytest.mark.thorough
 def test_the_window_remembers_frame_layer_and_theme(studio: Studio) -> None:
     """A reload comes back to them; the night theme keeps the picture as it is."""
     page = studio.page

@@ -251,6 +251,7 @@ def test_a_file_that_is_no_film_and_a_server_that_is_away(
     assert clip["id"] in str(surf.stored())
 
 
+@pytest.mark.thorough
 def test_numbered_pictures_come_in_as_one_clip_or_as_layers(surf: Studio, tmp_path: Path) -> None:
     """It is asked, by mouse and by Enter; Esc adds nothing."""
     page = surf.page

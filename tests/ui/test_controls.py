@@ -89,6 +89,7 @@ def test_zoom_keeps_the_middle_of_the_view(server: Server, page: Page) -> None:
     expect(page.get_by_test_id("stage")).to_have_attribute("data-scale", "1")
 
 
+@pytest.mark.thorough
 def test_a_tiny_layer_is_moved_and_sized_before_its_anchor(server: Server, page: Page) -> None:
     studio = made(server, page, layer("Plate", position=[200, 200]), small("Buoy", 14, position=[200, 200])).open()
     studio.select("Buoy")
@@ -319,6 +320,7 @@ def test_layers_are_carried_with_the_scenes_size(server: Server, page: Page) -> 
     assert studio.layer("Plate")["scale"]["rest"] == [100, 100]
 
 
+@pytest.mark.thorough
 def test_each_scene_keeps_its_own_choices(server: Server, page: Page) -> None:
     """Solo, range, lanes and comparison of one scene are not the next one's, and are there when it is opened again."""
     first = made(server, page, layer("Plate"), layer("Sign", position=[100, 100]))

@@ -135,6 +135,7 @@ def test_lanes_move_trim_and_key(studio: Studio) -> None:
     expect(bar).to_have_attribute("data-start", "26")
 
 
+@pytest.mark.thorough
 def test_two_windows_and_a_deleted_layer(studio: Studio, server: Server, page: Page) -> None:
     """Each window hears of the other; an edit of a layer deleted elsewhere is refused in words, in mid-drag too."""
     other = Studio(page.context.new_page(), server, "Opener").open("?frame=60")

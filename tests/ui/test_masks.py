@@ -48,6 +48,7 @@ def add(studio: Studio, shape: str) -> None:
     studio.page.get_by_role("menuitem", name=shape).click()
 
 
+@pytest.mark.thorough
 def test_content_moves_behind_a_mask_whose_pixels_stay(flag: Studio) -> None:
     """A mask from the menu, sized by its handle and feathered; then A and a drag, A and arrows, and the pad."""
     page = flag.page

@@ -256,6 +256,7 @@ GRIPS: dict[str, tuple[Grip, tuple[float, float], str]] = {
 }
 
 
+@pytest.mark.thorough
 def test_a_press_is_given_back(studio: Studio) -> None:
     """With Esc, and where the pointer is lost: the number is as before, nothing is stored, and the next press works."""
     for name in GRIPS:

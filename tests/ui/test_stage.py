@@ -333,6 +333,7 @@ def shown(page: Page, clip: Any) -> np.ndarray:
 GROUNDS = ["#000000", "#ffffff", "#d9482f", "picture"]
 
 
+@pytest.mark.thorough
 def test_the_mark_is_legible_and_of_one_size(server: Server, page: Page) -> None:
     """On black, white, coral and a picture: light, dark and coral lines around it, and as large at any zoom."""
     studio = Studio(page, server, "Opener").open("?frame=60")

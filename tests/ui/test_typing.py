@@ -176,6 +176,7 @@ def walk(page: Page, key: str) -> list[str]:
     return seen
 
 
+@pytest.mark.thorough
 def test_tab_walks_the_whole_page_and_back(studio: Studio) -> None:
     """Stage, panel, cards and lanes are reached and left again; the way back is the same, in reverse."""
     page = studio.page

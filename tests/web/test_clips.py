@@ -113,7 +113,13 @@ def test_a_clip_comes_in_once_and_is_found_again(app: TestClient, store: Store, 
 
 
 @pytest.mark.parametrize(
-    "time", [{}, {"speed": -60.0, "start": 2.5}, {"freeze": 20.0}, {"after": "nothing", "start": 3.0}]
+    "time",
+    [
+        {},
+        {"speed": -60.0, "start": 2.5},
+        pytest.param({"freeze": 20.0}, marks=pytest.mark.thorough),
+        pytest.param({"after": "nothing", "start": 3.0}, marks=pytest.mark.thorough),
+    ],
 )
 def test_stills_and_films_show_the_frame_that_the_core_says(
     app: TestClient, store: Store, film: Path, tmp_path: Path, time: dict[str, Any], capsys: pytest.CaptureFixture[str]

@@ -13,11 +13,12 @@ from pathlib import Path
 
 import httpx
 import numpy as np
+import pytest
 from PIL import Image
 
 from tests.conftest import TRIALS, Server, layer
 
-KILLS = 3 * TRIALS
+KILLS = 2 * TRIALS
 
 
 def edit_until_gone(url: str, name: str, pending: list[str], begun: threading.Event) -> int:
@@ -72,6 +73,7 @@ def test_a_killed_server_loses_no_acknowledged_edit(tmp_path: Path) -> None:
         server.kill()
 
 
+@pytest.mark.thorough
 def test_a_server_killed_while_a_film_comes_in_leaves_nothing_behind(tmp_path: Path) -> None:
     """The process that reads the film ends with the server, and what it wrote goes with the next start."""
     noise = np.random.default_rng(1).integers(0, 255, (24, 48, 48), dtype=np.uint8)
