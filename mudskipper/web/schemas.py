@@ -357,9 +357,10 @@ class FormatFacts(BaseModel):
 
 
 class RecipeFacts(BaseModel):
-    """A recipe: what it does, the few numbers that it takes, and those of them that make up its length."""
+    """A recipe: what it is for and does, the few numbers that it takes, and those of them that make up its length."""
 
     name: str
+    phase: Literal["in", "emphasis", "out"]
     sentence: str
     lasts: tuple[str, ...]
     fields: list[RecipeField]
@@ -368,9 +369,8 @@ class RecipeFacts(BaseModel):
     def of(cls, kind: type[Recipe]) -> RecipeFacts:
         """The facts of a kind of recipe."""
         sentence = (kind.__doc__ or "").strip()
-        return cls(
-            name=kind.model_fields["recipe"].default, sentence=sentence, lasts=kind.lasts, fields=fields_of(kind)
-        )
+        name = kind.model_fields["recipe"].default
+        return cls(name=name, phase=kind.phase, sentence=sentence, lasts=kind.lasts, fields=fields_of(kind))
 
 
 class ContentFacts(BaseModel):

@@ -4777,11 +4777,16 @@ export interface components {
         };
         /**
          * RecipeFacts
-         * @description A recipe: what it does, the few numbers that it takes, and those of them that make up its length.
+         * @description A recipe: what it is for and does, the few numbers that it takes, and those of them that make up its length.
          */
         RecipeFacts: {
             /** Name */
             name: string;
+            /**
+             * Phase
+             * @enum {string}
+             */
+            phase: "in" | "emphasis" | "out";
             /** Sentence */
             sentence: string;
             /** Lasts */

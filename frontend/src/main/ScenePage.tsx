@@ -27,7 +27,7 @@ import { ArtDialog } from "../shelf/ArtDialog";
 import { NumberedDialog } from "../shelf/NumberedDialog";
 import { PutIntoDialog } from "../shelf/PutIntoDialog";
 import { useAddFiles } from "../shelf/pictures";
-import { Shelf } from "../shelf/Shelf";
+import { Shelf, useShelfRoom } from "../shelf/Shelf";
 import { Stage } from "../stage/Stage";
 import { say, setPage, usePage } from "../state/page";
 import { setPlayback, usePlayback } from "../state/playback";
@@ -125,6 +125,7 @@ function MainView() {
     document.title = `${scene.name} · ${name} · Mudskipper`;
   }, [scene.name, name]);
   const strip = useStripRoom();
+  const shelf = useShelfRoom();
   const { lanes, room, pulled, release } = useLanesRoom(strip);
   const rows = useDefaultLayout({ id: "mudskipper.rows.5", storage: localStorage });
   // In pixels: a larger window gives the picture more room, and the panel no more than it had.
@@ -133,11 +134,12 @@ function MainView() {
     <Flex direction="column" height="100vh" overflow="hidden">
       <TopBar project={name} />
       <Group orientation="horizontal" style={{ flex: 1, minHeight: 0 }}>
-        <Part id="work-part" minSize={400}>
-          <Group orientation="vertical" style={{ height: "100%" }} {...rows}>
+        <Part id="work-part" minSize={400} style={{ position: "relative" }}>
+          <Shelf />
+          <Group orientation="vertical" style={{ height: "100%", marginLeft: shelf.all }} {...rows}>
             <Part id="upper-part" minSize={180}>
               <Flex height="100%">
-                <Shelf />
+                <Box width={shelf.beside} flex="none" bg="paper" />
                 <Box flex="1" minWidth="0">
                   <DropStage />
                 </Box>

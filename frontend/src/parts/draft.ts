@@ -25,6 +25,9 @@ interface Options {
   brief?: boolean;
 }
 
+/** Milliseconds: what was taken is shown by then, or shows the same as before. */
+const LATE = 3000;
+
 const isTyping = (field: Field | null) => field?.dataset.typing === "yes";
 
 function mark(field: Field | null, on: boolean) {
@@ -47,11 +50,14 @@ export function useDraft<F extends Field>(options: Options) {
   const asked = useRef<string | null>(null);
   /** A draft that Enter handed over, the keyboard given to the stage meanwhile. */
   const entered = useRef<string | null>(null);
+  /** What was shown as a draft was handed over, until something else is: whatever is typed meanwhile is a draft. */
+  const before = useRef<string | null>(null);
 
   const paint = useCallback(() => {
     const field = ref.current;
-    if (!field || isTyping(field)) return;
     const text = latest.current.shown();
+    if (before.current !== text) before.current = null;
+    if (!field || isTyping(field)) return;
     if (field.value !== text) field.value = text;
   }, []);
 
@@ -84,6 +90,11 @@ export function useDraft<F extends Field>(options: Options) {
     const field = ref.current!;
     const text = field.value;
     if (!isTyping(field) || asked.current === text) return true;
+    const shown = latest.current.shown();
+    before.current = shown;
+    window.setTimeout(() => {
+      if (before.current === shown) before.current = null;
+    }, LATE);
     const taken = latest.current.take(text);
     if (typeof taken === "boolean") {
       settle(text, taken);
@@ -114,7 +125,7 @@ export function useDraft<F extends Field>(options: Options) {
     ref,
     onInput: () => {
       const field = ref.current!;
-      mark(field, field.value !== latest.current.shown());
+      mark(field, before.current !== null || field.value !== latest.current.shown());
       if (isTyping(field)) latest.current.tried?.(field.value);
       else latest.current.dropped?.();
     },

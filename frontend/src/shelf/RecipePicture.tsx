@@ -6,8 +6,8 @@ import { Painter } from "../paint/painter";
 import { useSession } from "../session/session";
 import { useScene } from "../session/useScene";
 
-const WIDE = 137;
-const TALL = 80;
+const WIDE = 133;
+const TALL = 78;
 
 /** One clock for all of the small pictures: it calls them for each display frame while any is shown. */
 export class Clock {

@@ -34,6 +34,13 @@ export function RecipesDrawer() {
   return <Gallery layer={layers[0]} choose={setChosen} />;
 }
 
+/** What recipes are for, in the order of a layer's life. */
+const PHASES = [
+  ["in", "Coming in"],
+  ["emphasis", "Emphasis"],
+  ["out", "Through and out"],
+] as const;
+
 function Gallery({ layer, choose }: { layer: Layer; choose: (name: string) => void }) {
   const session = useSession();
   const { revision } = useScene();
@@ -59,33 +66,42 @@ function Gallery({ layer, choose }: { layer: Layer; choose: (name: string) => vo
       <Text color="quiet" fontSize="row" mb="1.5">
         Ready-made motion of <b>{layer.name}</b>, from the playhead on
       </Text>
-      <Flex wrap="wrap" gap="2">
-        {recipes.map(({ name, sentence }) => {
-          const why = data?.refused.get(name);
-          return (
-            <chakra.button
-              key={name}
-              type="button"
-              aria-label={name}
-              title={why ?? sentence}
-              disabled={why !== undefined || layer.locked}
-              width="137px"
-              textAlign="left"
-              cursor="pointer"
-              borderRadius="9px"
-              _hover={{ color: "act" }}
-              _disabled={{ opacity: 0.5, cursor: "default" }}
-              _focusVisible={{ outline: "2px solid", outlineColor: "act" }}
-              onClick={() => choose(name)}
-            >
-              <RecipePicture layer={layer.id!} message={data?.items.get(name)} clock={clock} />
-              <Text fontSize="row" px="0.5">
-                {name}
-              </Text>
-            </chakra.button>
-          );
-        })}
-      </Flex>
+      {PHASES.map(([phase, title]) => (
+        <Box key={phase} role="group" aria-label={title} mt="3">
+          <Text fontWeight={600} fontSize="title" mb="1">
+            {title}
+          </Text>
+          <Flex wrap="wrap" gap="2">
+            {recipes
+              .filter((recipe) => recipe.phase === phase)
+              .map(({ name, sentence }) => {
+                const why = data?.refused.get(name);
+                return (
+                  <chakra.button
+                    key={name}
+                    type="button"
+                    aria-label={name}
+                    title={why ?? sentence}
+                    disabled={why !== undefined || layer.locked}
+                    width="133px"
+                    textAlign="left"
+                    cursor="pointer"
+                    borderRadius="9px"
+                    _hover={{ color: "act" }}
+                    _disabled={{ opacity: 0.5, cursor: "default" }}
+                    _focusVisible={{ outline: "2px solid", outlineColor: "act" }}
+                    onClick={() => choose(name)}
+                  >
+                    <RecipePicture layer={layer.id!} message={data?.items.get(name)} clock={clock} />
+                    <Text fontSize="row" px="0.5">
+                      {name}
+                    </Text>
+                  </chakra.button>
+                );
+              })}
+          </Flex>
+        </Box>
+      ))}
       {layer.locked && (
         <Text bg="finding" color="findingInk" borderRadius="8px" px="2" py="1" mt="2">
           This layer is locked. Unlock it in the lanes to change it.

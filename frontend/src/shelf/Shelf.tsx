@@ -1,10 +1,11 @@
-import { Clapperboard, ImagePlus, Images, Plus, Route, Spline } from "lucide-react";
+import { Clapperboard, ImagePlus, Images, Plus, Route, Spline, X } from "lucide-react";
 import { useRef } from "react";
 import type { Edit } from "../api/client";
 import { LAYER_KINDS } from "../kinds/layers";
 import { SHAPES } from "../kinds/shapes";
 import { walkByArrows } from "../parts/arrowWalk";
-import { focusByKeys } from "../parts/focus";
+import { focusByKeys, toStage } from "../parts/focus";
+import { IconButton } from "../parts/IconButton";
 import { Pill } from "../parts/Pill";
 import { Box, chakra, Flex, Grid, Text } from "../parts/styled";
 import { startDrawing } from "../session/drawnPath";
@@ -17,7 +18,17 @@ import { useAdd } from "./useAdd";
 
 type Content = Extract<Edit, { edit?: "add_layer" }>["content"];
 
-/** The shelf: what can be added, and the project's media. */
+const TITLES = { add: "Add", recipes: "Recipes", media: "Media" } satisfies Record<Drawer, string>;
+const WIDE = "52px";
+const DRAWER = "min(300px, 30vw)";
+
+/** How much an open drawer takes from the stage, the poses and the lanes; the shelf alone stands beside the stage. */
+export const useShelfRoom = () => {
+  const drawer = usePage((state) => state.drawer);
+  return drawer ? { beside: "0px", all: `calc(${WIDE} + ${DRAWER})` } : { beside: WIDE, all: "0px" };
+};
+
+/** The shelf: what can be added, and the project's media, in a drawer that pushes the rest aside. */
 export function Shelf() {
   const drawer = usePage((state) => state.drawer);
   const byKey = useRef(false);
@@ -26,19 +37,18 @@ export function Shelf() {
     setPage({ drawer: drawer === name ? null : name });
   };
   return (
-    <Box position="relative" flex="none" zIndex="2">
+    <Flex position="absolute" left="0" top="0" bottom={drawer ? "0" : undefined} zIndex="2">
       <Flex
         as="nav"
         aria-label="Shelf"
         direction="column"
-        width="52px"
-        height="100%"
-        bg="paper"
-        borderRightWidth="1px"
-        borderColor="edge"
+        width={WIDE}
         pt="2"
         gap="1"
         align="center"
+        bg="paper"
+        borderRightWidth="1px"
+        borderColor="edge"
       >
         <Tab label="Add" on={drawer === "add"} onClick={(key) => toggle("add", key)}>
           <Plus size={17} />
@@ -51,37 +61,54 @@ export function Shelf() {
         </Tab>
       </Flex>
       {drawer && (
-        <Box
-          position="absolute"
-          left="52px"
-          top="0"
-          width={{ recipes: "310px", add: "284px", media: "236px" }[drawer]}
-          maxHeight="100%"
-          overflowY="auto"
+        <Flex
+          as="section"
+          aria-label={TITLES[drawer]}
+          direction="column"
+          width={DRAWER}
           bg="paper"
-          borderWidth="1px"
+          borderRightWidth="1px"
           borderColor="edge"
-          borderRadius="0 12px 12px 0"
-          boxShadow="lg"
-          p="3"
           data-testid="drawer"
-          data-arrows
-          ref={(home: HTMLDivElement | null) => {
-            // Opened by a key, it has the keyboard, and the arrows go through it.
-            if (home && byKey.current) {
-              byKey.current = false;
-              const first = home.querySelector<HTMLElement>("button:not(:disabled)");
-              if (first) focusByKeys(first);
-            }
-          }}
-          onKeyDown={(event: React.KeyboardEvent<HTMLElement>) => walkByArrows(event)}
         >
-          {drawer === "add" && <AddDrawer />}
-          {drawer === "recipes" && <RecipesDrawer />}
-          {drawer === "media" && <MediaDrawer />}
-        </Box>
+          <Flex align="center" height="38px" flex="none" pl="3" pr="2">
+            <Text as="h2" fontWeight={600} fontSize="title" flex="1">
+              {TITLES[drawer]}
+            </Text>
+            <IconButton
+              label={`Close ${TITLES[drawer]}`}
+              onClick={() => {
+                setPage({ drawer: null });
+                toStage(null);
+              }}
+            >
+              <X size={15} />
+            </IconButton>
+          </Flex>
+          <Box
+            flex="1"
+            minHeight="0"
+            overflowY="auto"
+            px="3"
+            pb="3"
+            data-arrows
+            ref={(home: HTMLDivElement | null) => {
+              // Opened by a key, it has the keyboard, and the arrows go through it.
+              if (home && byKey.current) {
+                byKey.current = false;
+                const first = home.querySelector<HTMLElement>("button:not(:disabled)");
+                if (first) focusByKeys(first);
+              }
+            }}
+            onKeyDown={(event: React.KeyboardEvent<HTMLElement>) => walkByArrows(event)}
+          >
+            {drawer === "add" && <AddDrawer />}
+            {drawer === "recipes" && <RecipesDrawer />}
+            {drawer === "media" && <MediaDrawer />}
+          </Box>
+        </Flex>
       )}
-    </Box>
+    </Flex>
   );
 }
 

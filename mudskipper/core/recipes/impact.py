@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import Annotated, Literal
+from typing import Annotated, ClassVar, Literal
 
 from pydantic import Field
 
@@ -17,6 +17,7 @@ from .base import Angle, Percent, Recipe, keyed, value_now
 class Impact(Recipe):
     """A blow on a cut: a small counter-turn, a strong turn with enlargement, a weaker rebound, rest."""
 
+    phase: ClassVar[Literal["in", "emphasis", "out"]] = "emphasis"
     recipe: Literal["impact"] = "impact"
     angle: Angle = 8.0
     enlarge: Annotated[Percent, Shown("Enlarge", "%")] = 12.0

@@ -22,6 +22,7 @@ class Orbit(Recipe):
 
     of_scene: ClassVar[bool] = True
 
+    phase: ClassVar[Literal["in", "emphasis", "out"]] = "emphasis"
     recipe: Literal["orbit"] = "orbit"
     centre: Annotated[Pair | None, Shown("About", "px", ("x", "y"))] = None
     turns: Annotated[float, Field(strict=True, ge=-100, le=100), Shown("Turns", step=0.25)] = 1.0

@@ -18,6 +18,7 @@ class PushIn(Recipe):
 
     of_scene: ClassVar[bool] = True
 
+    phase: ClassVar[Literal["in", "emphasis", "out"]] = "emphasis"
     recipe: Literal["push in on a point"] = "push in on a point"
     point: Annotated[
         tuple[Annotated[float, Field(strict=True)], Annotated[float, Field(strict=True)]],

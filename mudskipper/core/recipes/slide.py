@@ -16,6 +16,7 @@ class SlideByAnchor(Recipe):
 
     of_scene: ClassVar[bool] = True
 
+    phase: ClassVar[Literal["in", "emphasis", "out"]] = "out"
     recipe: Literal["slide through by anchor"] = "slide through by anchor"
     start: Annotated[Station, Shown("From station")] = "right"
     end: Annotated[Station, Shown("To station")] = "left"

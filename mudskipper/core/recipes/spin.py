@@ -30,6 +30,7 @@ class EndlessSpin(Recipe):
 
     of_scene: ClassVar[bool] = True
 
+    phase: ClassVar[Literal["in", "emphasis", "out"]] = "emphasis"
     recipe: Literal["endless spin that always covers"] = "endless spin that always covers"
     speed: Annotated[float, Field(strict=True, ge=-3600, le=3600), Shown("Speed", "°/s")] = 30.0
 

@@ -20,6 +20,7 @@ class Wipe(Recipe):
 
     of_scene: ClassVar[bool] = True
 
+    phase: ClassVar[Literal["in", "emphasis", "out"]] = "out"
     recipe: Literal["wipe across the frame"] = "wipe across the frame"
     side: Side = "left"
     length: Length = 14
