@@ -136,39 +136,41 @@ function MainView() {
       <Group orientation="horizontal" style={{ flex: 1, minHeight: 0 }}>
         <Part id="work-part" minSize={400} style={{ position: "relative" }}>
           <Shelf />
-          <Group orientation="vertical" style={{ height: "100%", marginLeft: shelf.all }} {...rows}>
-            <Part id="upper-part" minSize={180}>
-              <Flex height="100%">
-                <Box width={shelf.beside} flex="none" bg="paper" />
-                <Box flex="1" minWidth="0">
-                  <DropStage />
-                </Box>
-              </Flex>
-            </Part>
-            <Grip label="Height of the pose strip" row pulled={pulled} release={release} />
-            <Part
-              id="poses-part"
-              panelRef={strip}
-              collapsible
-              groupResizeBehavior="preserve-pixel-size"
-              collapsedSize={ONE_LINE}
-              minSize={LEAST}
-              maxSize={150}
-              defaultSize={ONE_LINE}
-            >
-              <PoseStrip />
-            </Part>
-            <Grip label="Height of the lanes" row pulled={pulled} release={release} />
-            <Part
-              id="lanes-part"
-              panelRef={lanes}
-              minSize={90}
-              defaultSize={room}
-              groupResizeBehavior="preserve-pixel-size"
-            >
-              <Lanes />
-            </Part>
-          </Group>
+          <Box height="100%" pl={shelf.all}>
+            <Group orientation="vertical" style={{ height: "100%" }} {...rows}>
+              <Part id="upper-part" minSize={180}>
+                <Flex height="100%">
+                  <Box width={shelf.beside} flex="none" bg="paper" borderRightWidth="1px" borderColor="edge" />
+                  <Box flex="1" minWidth="0">
+                    <DropStage />
+                  </Box>
+                </Flex>
+              </Part>
+              <Grip label="Height of the pose strip" row pulled={pulled} release={release} />
+              <Part
+                id="poses-part"
+                panelRef={strip}
+                collapsible
+                groupResizeBehavior="preserve-pixel-size"
+                collapsedSize={ONE_LINE}
+                minSize={LEAST}
+                maxSize={150}
+                defaultSize={ONE_LINE}
+              >
+                <PoseStrip />
+              </Part>
+              <Grip label="Height of the lanes" row pulled={pulled} release={release} />
+              <Part
+                id="lanes-part"
+                panelRef={lanes}
+                minSize={90}
+                defaultSize={room}
+                groupResizeBehavior="preserve-pixel-size"
+              >
+                <Lanes />
+              </Part>
+            </Group>
+          </Box>
         </Part>
         <Grip label="Width of the panel" />
         <Part

@@ -10,6 +10,9 @@ import { type Session, useSession } from "../session/session";
 import { useScene } from "../session/useScene";
 import type { Pose } from "./poses";
 
+/** Pixels that a move takes between two cards. */
+export const MOVE = 76;
+
 /** Whether a property has a further key, so that an easing rules the way to it. */
 function goesOn(session: Session, ref: KeyRef): boolean {
   const layer = session.layer(ref.layer);
@@ -32,7 +35,7 @@ export function Move({ from, to, setLength }: { from: Pose; to: Pose; setLength:
     <Flex
       direction="column"
       align="center"
-      width="76px"
+      width={`${MOVE}px`}
       flex="none"
       gap="0.5"
       data-testid="move"

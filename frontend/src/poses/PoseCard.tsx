@@ -15,12 +15,19 @@ import { useScene } from "../session/useScene";
 import { useSelection } from "../state/selection";
 import type { Pose } from "./poses";
 
-const WIDE = 108;
-const TALL = 44;
+/** The size of a card's picture in pixels. */
+export interface CardSize {
+  wide: number;
+  tall: number;
+}
+
+/** What a card has around its picture, in pixels. */
+export const AROUND = { wide: 11, tall: 72 };
 
 interface Props {
   pose: Pose;
   layers: Layer[];
+  size: CardSize;
   by: number;
   pick: (event: React.MouseEvent) => void;
   start: (event: React.PointerEvent) => void;
@@ -30,7 +37,7 @@ interface Props {
 }
 
 /** A moment of the selected layers: what they look like, when, and what changes. */
-export function PoseCard({ pose, layers, by, pick, start, move, duplicate }: Props) {
+export function PoseCard({ pose, layers, size, by, pick, start, move, duplicate }: Props) {
   const session = useSession();
   const { scene } = useScene();
   const selected = useSelection((state) => pose.keys.every((key) => state.keys.some((one) => sameKey(one, key))));
@@ -43,20 +50,28 @@ export function PoseCard({ pose, layers, by, pick, start, move, duplicate }: Pro
     paint();
     return session.frames.subscribeCalmly(paint);
   }, [session, pose.frame]);
-  const label = `Pose at ${timecode(pose.frame, scene)}: ${pose.words}`;
+  const beyond = pose.frame < 0 || pose.frame >= scene.length;
+  const words = beyond ? `beyond the scene · ${pose.words}` : pose.words;
+  const label = `Pose at ${timecode(pose.frame, scene)}: ${words}`;
   return (
     <Box
       ref={card}
       data-testid="pose-card"
       data-frame={pose.frame}
-      width={`${WIDE + 10}px`}
+      width={`${size.wide + AROUND.wide}px`}
       flex="none"
       bg="well"
       borderWidth="1.5px"
-      borderColor={selected ? "act" : "edge"}
+      borderColor={selected ? "act" : beyond ? "findingInk" : "edge"}
+      borderStyle={beyond ? "dashed" : undefined}
       borderRadius="11px"
       p="1"
-      css={{ "&[data-here=yes]": { boxShadow: "0 0 0 2px {colors.act}" } }}
+      css={{
+        "&[data-here=yes]": { boxShadow: "0 0 0 2px {colors.act}" },
+        // Tools are there for the pointer and for the keyboard.
+        "& [data-tools]": { opacity: 0 },
+        "&:hover [data-tools], &:focus-within [data-tools]": { opacity: 1 },
+      }}
       transform={by ? `translateX(${by * 4}px)` : undefined}
       zIndex={by ? 1 : undefined}
     >
@@ -83,7 +98,7 @@ export function PoseCard({ pose, layers, by, pick, start, move, duplicate }: Pro
           event.stopPropagation();
         }}
       >
-        <Thumbnail layers={layers} frame={Math.round(pose.frame)} />
+        <Thumbnail layers={layers} frame={Math.round(pose.frame)} size={size} />
       </chakra.button>
       <Flex align="center" gap="1" mt="0.5">
         {by ? (
@@ -100,25 +115,36 @@ export function PoseCard({ pose, layers, by, pick, start, move, duplicate }: Pro
           />
         )}
         <Box flex="1" />
-        <IconButton label={`Copy the pose at ${timecode(pose.frame, scene)} to the playhead`} onClick={duplicate}>
-          <Copy size={11} />
-        </IconButton>
-        <IconButton
-          label={`Delete the pose at ${timecode(pose.frame, scene)}`}
-          onClick={() => deleteKeys(session, pose.keys)}
-        >
-          <Trash2 size={11} />
-        </IconButton>
+        <Flex data-tools gap="1">
+          <IconButton label={`Copy the pose at ${timecode(pose.frame, scene)} to the playhead`} onClick={duplicate}>
+            <Copy size={11} />
+          </IconButton>
+          <IconButton
+            label={`Delete the pose at ${timecode(pose.frame, scene)}`}
+            onClick={() => deleteKeys(session, pose.keys)}
+          >
+            <Trash2 size={11} />
+          </IconButton>
+        </Flex>
       </Flex>
-      <Text fontSize="caption" color="quiet" truncate title={pose.words}>
-        {pose.words}
+      <Text
+        fontSize="caption"
+        lineHeight="13px"
+        height="26px"
+        mt="0.5"
+        color={beyond ? "findingInk" : "quiet"}
+        lineClamp={2}
+        title={words}
+      >
+        {words}
       </Text>
     </Box>
   );
 }
 
-/** The layers alone at a frame, on the part of the scene that they move in. */
-function Thumbnail({ layers, frame }: { layers: Layer[]; frame: number }) {
+/** The layers alone at a frame, over the scene's ground, on the part of the scene that they move in. */
+function Thumbnail({ layers, frame, size }: { layers: Layer[]; frame: number; size: CardSize }) {
+  const { wide, tall } = size;
   const session = useSession();
   const { scene } = useScene();
   const canvas = useRef<HTMLCanvasElement>(null);
@@ -155,9 +181,13 @@ function Thumbnail({ layers, frame }: { layers: Layer[]; frame: number }) {
       painter.clear(context);
       if (!there.length) return;
       const [left, top, right, bottom] = home(there, scene.width, scene.height);
-      const k = Math.min(WIDE / (right - left), TALL / (bottom - top)) * ratio;
-      const x = (WIDE * ratio - (right - left) * k) / 2 - left * k;
-      const y = (TALL * ratio - (bottom - top) * k) / 2 - top * k;
+      const k = Math.min(wide / (right - left), tall / (bottom - top)) * ratio;
+      const x = (wide * ratio - (right - left) * k) / 2 - left * k;
+      const y = (tall * ratio - (bottom - top) * k) / 2 - top * k;
+      if (scene.background) {
+        context.fillStyle = scene.background;
+        context.fillRect(x, y, scene.width * k, scene.height * k);
+      }
       for (const one of inside ? there.slice(0, 1) : there) painter.ghost(context, one, frame, [k, 0, 0, k, x, y]);
     };
     paint();
@@ -167,16 +197,16 @@ function Thumbnail({ layers, frame }: { layers: Layer[]; frame: number }) {
       seen.disconnect();
       stop();
     };
-  }, [session, ids, frame, scene.width, scene.height]);
+  }, [session, ids, frame, scene.width, scene.height, scene.background, wide, tall]);
   return (
     <canvas
       ref={canvas}
-      width={WIDE * devicePixelRatio}
-      height={TALL * devicePixelRatio}
+      width={wide * devicePixelRatio}
+      height={tall * devicePixelRatio}
       data-testid="thumbnail"
       style={{
         width: "100%",
-        height: TALL,
+        height: tall,
         display: "block",
         borderRadius: 7,
         background: "var(--chakra-colors-surround)",
@@ -196,7 +226,7 @@ function home(layers: Parameters<typeof commonBox>[0], width: number, height: nu
     return found;
   });
   if (!boxes.length) return [0, 0, width, height];
-  const edge = 0.06 * width;
+  const edge = 0.02 * width;
   const low = (i: 0 | 1, most: number) => Math.max(Math.min(...boxes.map((box) => box[i])) - edge, -most * 0.2);
   const high = (i: 2 | 3, most: number) => Math.min(Math.max(...boxes.map((box) => box[i])) + edge, most * 1.2);
   const [left, top, right, bottom] = [low(0, width), low(1, height), high(2, width), high(3, height)];

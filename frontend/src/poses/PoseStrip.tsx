@@ -1,4 +1,4 @@
-import { useMemo, useState } from "react";
+import { useEffect, useMemo, useRef, useState } from "react";
 import type { Edit, KeyRef, Layer } from "../api/client";
 import { layerAt } from "../document/items";
 import { pickKeys, retimeKeys, sameKey, selectKeys } from "../keys/keys";
@@ -13,8 +13,8 @@ import { selection, useSelection } from "../state/selection";
 import { tools } from "../state/tools";
 import { AddPose } from "./AddPose";
 import { EntranceButton } from "./Entrance";
-import { Move } from "./Move";
-import { PoseCard } from "./PoseCard";
+import { MOVE, Move } from "./Move";
+import { AROUND, type CardSize, PoseCard } from "./PoseCard";
 import { type Pose, posesOf } from "./poses";
 
 /** Under the stage: a card for each moment of the selected layers that has keys, and between cards the move. */
@@ -73,6 +73,7 @@ function Cards({ poses, layers }: { poses: Pose[]; layers: Layer[] }) {
   const [dragged, setDragged] = useState<{ frame: number; by: number } | null>(null);
   const { start } = usePoseDrag(setDragged);
   const ids = layers.map((layer) => layer.id!);
+  const { strip, size } = useCardSize(poses.length);
 
   const setLength = (index: number, length: number) => {
     const by = poses[index].frame + length - poses[index + 1].frame;
@@ -86,12 +87,13 @@ function Cards({ poses, layers }: { poses: Pose[]; layers: Layer[] }) {
   };
 
   return (
-    <Flex flex="1" minWidth="0" overflowX="auto" align="center" py="1" height="100%">
+    <Flex ref={strip} flex="1" minWidth="0" overflowX="auto" align="center" py="1" height="100%">
       {poses.map((pose, i) => (
         <Flex key={pose.frame} align="center" flex="none">
           <PoseCard
             pose={pose}
             layers={layers}
+            size={size}
             by={dragged?.frame === pose.frame ? dragged.by : 0}
             pick={(event) => {
               selectKeys(pickKeys(pose.keys, event.shiftKey));
@@ -107,6 +109,30 @@ function Cards({ poses, layers }: { poses: Pose[]; layers: Layer[] }) {
       <Box width="4px" flex="none" />
     </Flex>
   );
+}
+
+const LEAST: CardSize = { wide: 108, tall: 44 };
+const MOST: CardSize = { wide: 150, tall: 80 };
+
+/** Pictures as large as the strip has room for, so that all cards are seen at once where they can be. */
+function useCardSize(count: number) {
+  const strip = useRef<HTMLDivElement>(null);
+  const [room, setRoom] = useState({ width: 0, height: 0 });
+  useEffect(() => {
+    const seen = new ResizeObserver(([{ contentRect }]) => {
+      const { width, height } = contentRect;
+      setRoom((before) => (before.width === width && before.height === height ? before : { width, height }));
+    });
+    seen.observe(strip.current!);
+    return () => seen.disconnect();
+  }, []);
+  const fitted = (part: keyof CardSize, given: number) =>
+    Math.round(Math.min(Math.max(given, LEAST[part]), MOST[part]));
+  const size = {
+    wide: fitted("wide", (room.width - 4 - MOVE * (count - 1)) / count - AROUND.wide),
+    tall: fitted("tall", room.height - AROUND.tall),
+  };
+  return { strip, size };
 }
 
 /** What goes along with a pose: its keys, those selected with it, or every later one of its layers. */

@@ -1,38 +1,41 @@
 import type { Facts, KeyRef, Layer } from "../api/client";
 import { labelOf } from "../document/properties";
-import { isPlain, keyFrames, tracksOf } from "../document/tracks";
+import { keyFrames, tracksOf } from "../document/tracks";
+import { wordsOf } from "./poseWords";
 
 /** All keys of the selected layers at one moment. */
 export interface Pose {
   frame: number;
   keys: KeyRef[];
-  /** What it sets, in a few words. */
+  /** What changes there, in a few words; of several layers each by its name. */
   words: string;
 }
 
-const inWords = (layer: Layer, name: string, value: unknown, facts: Facts): string => {
-  const label = labelOf(layer, name, facts).toLowerCase();
-  if (isPlain(value)) return label;
-  const numbers = (Array.isArray(value) ? value : [value]).map((n) => Math.round((n as number) * 10) / 10);
-  if (name === "anchor") return `anchor ${numbers.map((n) => n * 100).join(" ")}`;
-  const same = numbers.length === 2 && numbers[0] === numbers[1];
-  return `${label} ${same ? numbers[0] : numbers.join(", ")}`;
-};
-
 /** The poses of layers, in order of time. */
 export function posesOf(layers: Layer[], facts: Facts): Pose[] {
-  const found = new Map<number, Pose & { parts: string[] }>();
+  const found = new Map<number, { keys: KeyRef[]; parts: Map<string, string[]> }>();
   for (const layer of layers)
     for (const [name, track] of Object.entries(tracksOf(layer)))
       keyFrames(layer, track).forEach((frame, i) => {
-        const pose = found.get(frame) ?? { frame, keys: [], words: "", parts: [] };
+        const pose = found.get(frame) ?? { keys: [], parts: new Map<string, string[]>() };
         pose.keys.push({ layer: layer.id!, property: name, frame });
-        const before = track.keys![i - 1];
-        const still = before && JSON.stringify(before.value) === JSON.stringify(track.keys![i].value);
-        if (!still) pose.parts.push(inWords(layer, name, track.keys![i].value, facts));
+        const parts = pose.parts.get(layer.name!) ?? [];
+        const before = track.keys![i - 1]?.value;
+        const { value } = track.keys![i];
+        if (JSON.stringify(before) !== JSON.stringify(value))
+          parts.push(wordsOf(name, labelOf(layer, name, facts), before, value));
+        pose.parts.set(layer.name!, parts);
         found.set(frame, pose);
       });
-  return [...found.values()]
-    .sort((a, b) => a.frame - b.frame)
-    .map(({ frame, keys, parts }) => ({ frame, keys, words: [...new Set(parts)].join(" · ") || "as before" }));
+  return [...found.entries()]
+    .sort(([a], [b]) => a - b)
+    .map(([frame, { keys, parts }]) => ({ frame, keys, words: together(parts, layers.length > 1) }));
+}
+
+function together(parts: Map<string, string[]>, several: boolean): string {
+  const told = [...parts].map(([name, words]) => {
+    const what = [...new Set(words)].join(" · ") || "as before";
+    return several ? `${name}: ${what}` : what;
+  });
+  return told.join(" · ");
 }

@@ -7,7 +7,7 @@ import { useScene } from "../session/useScene";
 import { useSelection } from "../state/selection";
 
 export const ONE_LINE = 30;
-export const LEAST = 104;
+export const LEAST = 120;
 
 /** A second click in the lanes comes within this time, unless the pointer leaves them: until then they do not move. In
  * milliseconds. */

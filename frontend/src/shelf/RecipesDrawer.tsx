@@ -71,7 +71,7 @@ function Gallery({ layer, choose }: { layer: Layer; choose: (name: string) => vo
           <Text fontWeight={600} fontSize="title" mb="1">
             {title}
           </Text>
-          <Flex wrap="wrap" gap="2">
+          <Flex wrap="wrap" gap="2" align="flex-start">
             {recipes
               .filter((recipe) => recipe.phase === phase)
               .map(({ name, sentence }) => {

@@ -47,7 +47,7 @@ export function Shelf() {
         gap="1"
         align="center"
         bg="paper"
-        borderRightWidth="1px"
+        borderRightWidth={drawer ? "1px" : undefined}
         borderColor="edge"
       >
         <Tab label="Add" on={drawer === "add"} onClick={(key) => toggle("add", key)}>
