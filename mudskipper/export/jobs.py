@@ -104,14 +104,14 @@ class Exports:
         self._queue(job_id)
         return self._store.jobs.one(job_id)
 
-    def start(self, scene_id: str, kind: str, first: int, stop: int) -> JobRow:
-        """Queue an export of the scene as it stands now."""
+    def start(self, scene_id: str, kind: str, first: int, stop: int, name: str = "") -> JobRow:
+        """Queue an export of the scene as it stands now; its file is called after the scene unless it has a name."""
         head = self._store.head(scene_id)
         assets = self._store.assets(head.project_id)
         inner = packed_scenes(inner_scenes(head.scene, assets))
         self._order(scene_id, head.revision, kind, first, stop, inner)
         row = self._store.jobs.make(
-            scene_id=scene_id, revision=head.revision, kind=kind, first=first, stop=stop, inner=inner
+            scene_id=scene_id, revision=head.revision, kind=kind, first=first, stop=stop, inner=inner, name=name.strip()
         )
         self._queue(row.id)
         return row
@@ -207,6 +207,15 @@ def packed_scenes(scenes: list[Scene]) -> bytes:
 def unpacked_scenes(packed: bytes) -> list[Scene]:
     """The documents that were packed."""
     return [read_scene(text) for text in json.loads(zlib.decompress(packed))] if packed else []
+
+
+def called(row: JobRow) -> str:
+    """What a job's finished file is called where it is taken; nothing while there is none."""
+    if not row.file or not row.name:
+        return str(row.file)
+    suffix = FORMATS[row.kind].suffix
+    name = re.sub(r'[\x00-\x1f\x7f\\/:*?"<>|]+', "-", str(row.name).removesuffix(suffix)).strip(" .-")
+    return f"{name[:100] or 'scene'}{suffix}"
 
 
 def safe_name(name: str) -> str:

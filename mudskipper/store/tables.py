@@ -104,6 +104,10 @@ MIGRATIONS: list[list[str]] = [
         # What a file could not keep of its scene, in words.
         "ALTER TABLE job ADD COLUMN notes TEXT NOT NULL DEFAULT ''",
     ],
+    [
+        # What the file is called where it is taken.
+        "ALTER TABLE job ADD COLUMN name TEXT NOT NULL DEFAULT ''",
+    ],
 ]
 
 
@@ -211,7 +215,7 @@ class PresetRow(Table):
 
 class Job(Table):
     """An export: frames `first` to `stop` (not included) of one revision; `inner` are the documents of the scenes in it
-    as they stood, as compressed JSON; `notes` is what the file could not keep, in words."""
+    as they stood, as compressed JSON; `notes` is what the file could not keep, in words, `name` what it is called."""
 
     id = TextField(primary_key=True)
     scene_id = TextField()
@@ -224,6 +228,7 @@ class Job(Table):
     failure = TextField(default="")
     file = TextField(default="")
     notes = TextField(default="")
+    name = TextField(default="")
     inner = BlobField(default=b"")
     made_at = DateTimeField(default=now)
 

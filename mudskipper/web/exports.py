@@ -7,7 +7,7 @@ from typing import Annotated, Any
 from fastapi import APIRouter, Depends
 from fastapi.responses import FileResponse
 
-from ..export.jobs import Exports
+from ..export.jobs import Exports, called
 from ..export.writers import FORMATS
 from ..store.store import Store
 from .schemas import ExportAnswer, ExportRequest, export_answer, exports_of, store_of
@@ -30,7 +30,7 @@ def exports(scene_id: str, running: Running) -> list[ExportAnswer]:
 @router.post("/scenes/{scene_id}/exports", status_code=202)
 def start(scene_id: str, request: ExportRequest, running: Running) -> ExportAnswer:
     """Start an export of the scene as it stands."""
-    return export_answer(running.start(scene_id, request.kind, request.first, request.stop))
+    return export_answer(running.start(scene_id, request.kind, request.first, request.stop, request.name))
 
 
 @router.get("/exports/{job_id}")
@@ -55,5 +55,5 @@ def again(job_id: str, running: Running) -> ExportAnswer:
 def file(job_id: str, store: Kept, running: Running) -> FileResponse:
     """The finished file."""
     path = running.file(job_id)
-    form = FORMATS[store.jobs.one(job_id).kind]
-    return FileResponse(path, media_type=form.media_type, filename=path.name)
+    row = store.jobs.one(job_id)
+    return FileResponse(path, media_type=FORMATS[row.kind].media_type, filename=called(row))

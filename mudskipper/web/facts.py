@@ -30,7 +30,8 @@ def facts_in_json(password: bool) -> str:
     ]
     formats = {
         name: FormatFacts(
-            label=form.label, still=form.still, note=form.note(transparent=False),
+            label=form.label, suffix=form.suffix, group=form.group, still=form.still, alpha=form.alpha,
+            sound=form.sound, note=form.note(transparent=False),
             transparent_note=form.note(transparent=True),
         )
         for name, form in FORMATS.items()

@@ -19,7 +19,7 @@ from ..core.ground.time import FrameRate
 from ..core.recipes import Recipe
 from ..core.recipes.fields import RecipeField, fields_of
 from ..core.tracks.colour import Colour
-from ..export.jobs import Exports
+from ..export.jobs import Exports, called
 from ..media.clips import ClipFile, ClipFrames
 from ..media.sounds import Sounds
 from ..store.store import Head, Store
@@ -293,11 +293,12 @@ class SourceAnswer(BaseModel):
 
 
 class ExportRequest(BaseModel):
-    """Frames first…stop (not included) to be exported."""
+    """Frames first…stop (not included) to be exported; the file is called `name`, or after the scene."""
 
     kind: Annotated[str, Field(max_length=40)]
     first: int
     stop: int
+    name: Annotated[str, Field(max_length=120)] = ""
 
 
 class ExportAnswer(BaseModel):
@@ -311,6 +312,7 @@ class ExportAnswer(BaseModel):
     total: int
     failure: str
     file: str
+    """What the finished file is called."""
     notes: str
     """What the file could not keep, in words."""
 
@@ -348,10 +350,15 @@ class PropertyFacts(BaseModel):
 
 
 class FormatFacts(BaseModel):
-    """A format of files: its name, whether it holds a single frame, and what it is good for, by the scene's ground."""
+    """A format of files: its name and suffix, among which it is offered, what it holds, and what it is good for, by the
+    scene's ground."""
 
     label: str
+    suffix: str
+    group: Literal["film", "moving picture", "still"]
     still: bool
+    alpha: bool
+    sound: bool
     note: str
     transparent_note: str
 
@@ -444,7 +451,7 @@ def export_answer(row: Job) -> ExportAnswer:
     """A job's answer."""
     return ExportAnswer(
         id=row.id, scene=row.scene_id, kind=row.kind, state=row.state, done=row.done,
-        total=row.stop - row.first, failure=row.failure, file=row.file, notes=row.notes,
+        total=row.stop - row.first, failure=row.failure, file=called(row), notes=row.notes,
     )  # fmt: skip
 
 

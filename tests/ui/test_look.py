@@ -122,6 +122,10 @@ def test_the_panel_stands_on_one_grid(rows: Studio) -> None:
         assert len({round(right) for _, right, _ in found["fields"]}) <= 2, name
         assert {round(height) for _, _, height in found["controls"]} == {24}, name
         assert found["ends"] <= 0, name
+        if name in ("Sign", "Title"):
+            block = page.get_by_test_id("panel").get_by_role("group", name="Anchor", exact=True).first.bounding_box()
+            assert block
+            assert block["height"] <= 120, name
     assert len(lefts) == 2, lefts
 
 

@@ -2614,7 +2614,7 @@ export interface components {
         };
         /**
          * ExportRequest
-         * @description Frames first…stop (not included) to be exported.
+         * @description Frames first…stop (not included) to be exported; the file is called `name`, or after the scene.
          */
         ExportRequest: {
             /** Kind */
@@ -2623,6 +2623,11 @@ export interface components {
             first: number;
             /** Stop */
             stop: number;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
         };
         /**
          * ExtendPath
@@ -2777,13 +2782,25 @@ export interface components {
         };
         /**
          * FormatFacts
-         * @description A format of files: its name, whether it holds a single frame, and what it is good for, by the scene's ground.
+         * @description A format of files: its name and suffix, among which it is offered, what it holds, and what it is good for, by the
+         *     scene's ground.
          */
         FormatFacts: {
             /** Label */
             label: string;
+            /** Suffix */
+            suffix: string;
+            /**
+             * Group
+             * @enum {string}
+             */
+            group: "film" | "moving picture" | "still";
             /** Still */
             still: boolean;
+            /** Alpha */
+            alpha: boolean;
+            /** Sound */
+            sound: boolean;
             /** Note */
             note: string;
             /** Transparent Note */

@@ -1,4 +1,17 @@
-import { CircleCheck, CircleDashed, TriangleAlert } from "lucide-react";
+import {
+  ChevronRight,
+  CircleCheck,
+  CircleDashed,
+  EyeOff,
+  type LucideIcon,
+  Scan,
+  SquareDashed,
+  SquareFunction,
+  Timer,
+  TriangleAlert,
+  Zap,
+  ZoomIn,
+} from "lucide-react";
 import { useEffect } from "react";
 import type { Edit, Finding } from "../api/client";
 import { timecode } from "../geometry/times";
@@ -15,6 +28,17 @@ import { useFindings } from "./useFindings";
 const FAILED = "The checks could not be made. They are made again after the next change.";
 
 const same = (a: Finding, b: Finding | null) => a.layer === b?.layer && a.check === b.check;
+
+/** What is looked at by each check; those that other packages bring are told by the general sign. */
+const ICONS: Record<string, LucideIcon> = {
+  coverage: Scan,
+  sharpness: ZoomIn,
+  "safe area": SquareDashed,
+  "reading time": Timer,
+  jump: Zap,
+  formula: SquareFunction,
+  "not showing": EyeOff,
+};
 
 /** What the checks find: a count, and a list that goes there, mends, or leaves it as it is. */
 export function ChecksMenu() {
@@ -102,6 +126,7 @@ function Item({ finding, soon }: { finding: Finding; soon: () => void }) {
   const shown = useSelection((state) => same(finding, state.finding));
   const name = scene.layers?.find((layer) => layer.id === finding.layer)?.name ?? "";
   const about = `${finding.check} of ${name}`;
+  const Icon = ICONS[finding.check] ?? TriangleAlert;
   const go = () => {
     if (selection().selected.join() !== finding.layer) select(finding.layer);
     session.frames.seek(finding.frame);
@@ -145,11 +170,19 @@ function Item({ finding, soon }: { finding: Finding; soon: () => void }) {
         _focusVisible={{ outline: "2px solid", outlineColor: "act" }}
         onClick={go}
       >
-        <chakra.span fontWeight={600}>{finding.check}</chakra.span>
-        <chakra.span color={shown ? undefined : "quiet"}> · {timecode(finding.frame, scene)}</chakra.span>
-        <Text>{finding.sentence}</Text>
+        <Flex gap="2" align="center">
+          <Icon size={15} aria-hidden style={{ flex: "none" }} />
+          <Text fontWeight={600} truncate>
+            {name}
+          </Text>
+          <Text whiteSpace="nowrap">{finding.check}</Text>
+          <Box flex="1" />
+          <Text color={shown ? undefined : "quiet"}>{timecode(finding.frame, scene)}</Text>
+          <ChevronRight size={14} aria-hidden style={{ flex: "none" }} />
+        </Flex>
+        <Text pl="23px">{finding.sentence}</Text>
       </chakra.button>
-      <Flex gap="1.5" mt="1" px="1.5">
+      <Flex gap="1.5" mt="1" pl="29px">
         {finding.left ? (
           <Pill height="24px" px="2.5" fontSize="row" onClick={() => void leave(false)}>
             Check it again

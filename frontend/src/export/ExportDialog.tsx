@@ -23,10 +23,16 @@ const OVERS: Record<Over, string> = {
   keys: "selected keys",
 };
 
+const GROUPS = [
+  ["film", "Films"],
+  ["moving picture", "Moving pictures"],
+  ["still", "Stills"],
+] as const;
+
 /** Choose a format and frames, watch the exports of this scene, stop them, take the files. */
 export function ExportDialog() {
   return (
-    <Window name="export" title="Export" width="620px">
+    <Window name="export" title="Export" width="760px">
       <Chooser />
       <Jobs />
     </Window>
@@ -39,19 +45,21 @@ function Chooser() {
   const facts = useFacts();
   const { scene } = useScene();
   const [kind, setKind] = useState("webm");
-  const [first, setFirst] = useState("0");
-  const [last, setLast] = useState(String(scene.length - 1));
+  const [first, setFirst] = useState(timecode(0, scene));
+  const [last, setLast] = useState(timecode(scene.length - 1, scene));
+  const [name, setName] = useState(scene.name);
   const [fault, setFault] = useState("");
   const [over, setOver] = useState<Over>("all");
   const overs = (["all", "span", "range", "keys"] as const).filter((which) => framesOver(session, which));
   const transparent = !scene.background!.endsWith("ff");
-  const still = facts.formats[kind]?.still ?? false;
+  const format = facts.formats[kind];
+  const still = format?.still ?? false;
   const frame = session.frames.frame;
 
   const choose = (which: Over) => {
     const [from, to] = framesOver(session, which) ?? [0, scene.length - 1];
-    setFirst(String(from));
-    setLast(String(to));
+    setFirst(timecode(from, scene));
+    setLast(timecode(to, scene));
     setOver(which);
   };
 
@@ -72,7 +80,7 @@ function Chooser() {
       for (const [name, text] of [["First", first] as const, ["Last", last] as const]) {
         try {
           const end = await session.readTime(text);
-          if (!Number.isInteger(end)) throw new Error(`“${text}” is no whole frame.`);
+          if (!Number.isInteger(end)) throw new Error(`“${text}” lies between two frames.`);
           ends.push(end);
         } catch (error) {
           setFault(`${name} frame: ${(error as Error).message}`);
@@ -82,14 +90,15 @@ function Chooser() {
       [from, to] = ends;
     }
     if (from < 0 || to >= scene.length || from > to) {
-      setFault(`Frames run from 0 to ${scene.length - 1}, the first not after the last.`);
+      const ends = [0, scene.length - 1].map((end) => timecode(end, scene)).join(" to ");
+      setFault(`Frames run from ${ends}, the first not after the last.`);
       return;
     }
     try {
       await need(
         api.POST("/api/scenes/{scene_id}/exports", {
           params: { path: { scene_id: session.sceneId } },
-          body: { kind, first: from, stop: to + 1 },
+          body: { kind, first: from, stop: to + 1, name: name.trim() },
         }),
       );
       setFault("");
@@ -101,46 +110,58 @@ function Chooser() {
 
   return (
     <Box>
-      <Grid
+      <Box
         role="radiogroup"
         aria-label="Format"
-        gap="2"
-        templateColumns="1fr 1fr"
         onKeyDown={(event: React.KeyboardEvent<HTMLElement>) => walkByArrows(event, (format) => format.click())}
       >
-        {Object.entries(facts.formats).map(([name, { label, note, transparent_note }]) => (
-          <chakra.button
-            key={name}
-            type="button"
-            role="radio"
-            aria-checked={kind === name}
-            tabIndex={kind === name ? 0 : -1}
-            flex="1"
-            display="flex"
-            flexDirection="column"
-            alignItems="flex-start"
-            textAlign="left"
-            p="2.5"
-            borderRadius="12px"
-            borderWidth="1.5px"
-            borderColor={kind === name ? "act" : "edge"}
-            bg={kind === name ? "actWash" : "well"}
-            cursor="pointer"
-            onClick={() => setKind(name)}
-            _focusVisible={{ outline: "2px solid", outlineColor: "act" }}
-          >
-            <Text fontWeight={700}>{label}</Text>
-            <Text color="quiet" fontSize="row">
-              {transparent ? transparent_note : note}
+        {GROUPS.map(([group, title]) => (
+          <Box key={group} role="group" aria-label={title} mb="2.5">
+            <Text fontSize="title" fontWeight={600} mb="1">
+              {title}
             </Text>
-          </chakra.button>
+            <Grid gap="2" templateColumns="repeat(auto-fill, minmax(164px, 1fr))">
+              {Object.entries(facts.formats)
+                .filter(([, format]) => format.group === group)
+                .map(([name, { label, alpha, sound }]) => (
+                  <chakra.button
+                    key={name}
+                    type="button"
+                    role="radio"
+                    aria-checked={kind === name}
+                    tabIndex={kind === name ? 0 : -1}
+                    textAlign="left"
+                    px="2.5"
+                    py="1.5"
+                    borderRadius="control"
+                    borderWidth="1px"
+                    borderColor={kind === name ? "act" : "field"}
+                    bg={kind === name ? "actWash" : "well"}
+                    cursor="pointer"
+                    onClick={() => setKind(name)}
+                    _focusVisible={{ outline: "2px solid", outlineColor: "act" }}
+                  >
+                    <Text fontWeight={600} truncate>
+                      {label}
+                    </Text>
+                    <Text color="quiet" fontSize="caption">
+                      {`${scene.width} × ${scene.height}`}
+                      <br />
+                      {group !== "still" && (sound ? "sound · " : "silent · ")}
+                      {alpha ? "transparent" : "opaque"}
+                    </Text>
+                  </chakra.button>
+                ))}
+            </Grid>
+          </Box>
         ))}
-      </Grid>
-      <Flex align="center" gap="2" mt="3" flexWrap="wrap">
+      </Box>
+      <Text color="quiet" minHeight="36px" aria-live="polite">
+        {transparent ? format?.transparent_note : format?.note}
+      </Text>
+      <Flex align="center" gap="2" mt="2" flexWrap="wrap">
         {still ? (
-          <Text>
-            Frame {frame} ({timecode(frame, scene)})
-          </Text>
+          <Text>The frame at {timecode(frame, scene)}</Text>
         ) : (
           <>
             <Select
@@ -153,12 +174,27 @@ function Chooser() {
             <FrameInput label="First frame" value={first} set={setFirst} />
             <Text>to</Text>
             <FrameInput label="Last frame" value={last} set={setLast} />
-            <Text color="quiet">of {scene.length} frames</Text>
+            <Text color="quiet">
+              of {timecode(scene.length, scene)} · {scene.length} frames
+            </Text>
           </>
         )}
         <Box flex="1" />
-        <Text color="quiet">
-          {scene.width} × {scene.height}
+      </Flex>
+      <Flex align="center" gap="2" mt="2">
+        <Text width="62px">File name</Text>
+        <TextInput
+          aria-label="File name"
+          value={name}
+          maxLength={100}
+          autoComplete="off"
+          spellCheck={false}
+          onChange={(event) => setName(event.target.value)}
+          onKeyDown={(event) => event.key === "Enter" && !event.repeat && void start()}
+          flex="1"
+        />
+        <Text color="quiet" width="48px">
+          {format?.suffix}
         </Text>
         <Pill look="act" onClick={() => void start()}>
           Start export

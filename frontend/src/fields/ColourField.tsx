@@ -12,10 +12,12 @@ interface Props {
   numbers: () => number[] | null;
   set: (value: string, keep: boolean) => unknown;
   disabled?: boolean;
+  /** What else its chevron offers. */
+  more?: React.ReactNode;
 }
 
 /** A colour with its alpha, the recent ones, and those of the scene. */
-export function ColourField({ label, numbers, set, disabled }: Props) {
+export function ColourField({ label, numbers, set, disabled, more }: Props) {
   const session = useSession();
   const swatch = useRef<HTMLInputElement>(null);
   const take = (colour: string) => {
@@ -78,6 +80,7 @@ export function ColourField({ label, numbers, set, disabled }: Props) {
           return `${rgb(now)}${two(now[3])}`;
         }}
         set={take}
+        more={more}
       />
     </>
   );

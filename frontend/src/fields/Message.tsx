@@ -9,10 +9,12 @@ interface Props {
   undo?: () => void;
   /** Make the edits that a message offers. */
   make?: (edits: Edit[]) => void;
+  /** Over the lower edge of what it lies in; else of the window. */
+  within?: boolean;
 }
 
 /** What was done, or what was wrong, said in a line; from there it can be undone. */
-export function Message({ undo, make }: Props) {
+export function Message({ undo, make, within }: Props) {
   const said = usePage((state) => state.said);
   useEffect(() => {
     if (!said || said.stop) return;
@@ -24,12 +26,13 @@ export function Message({ undo, make }: Props) {
       role="status"
       aria-live="polite"
       data-testid="said"
-      position="fixed"
+      position={within ? "absolute" : "fixed"}
       bottom="14px"
       left="50%"
       transform="translateX(-50%)"
       zIndex="toast"
-      maxWidth="min(820px, 92vw)"
+      width="max-content"
+      maxWidth="min(820px, 92%)"
     >
       {said && (
         <Flex

@@ -37,10 +37,12 @@ interface Props {
   value: () => string;
   set: (colour: string) => void;
   disabled?: boolean;
+  /** What else there is to choose, above the colours. */
+  more?: React.ReactNode;
 }
 
 /** Recent colours, the scene's own, and a field for one as #rrggbbaa. */
-export function Swatches({ label, value, set, disabled }: Props) {
+export function Swatches({ label, value, set, disabled, more }: Props) {
   return (
     <Popover
       width="206px"
@@ -61,14 +63,17 @@ export function Swatches({ label, value, set, disabled }: Props) {
       }
     >
       {(close) => (
-        <Choices
-          label={label}
-          value={value}
-          set={(colour) => {
-            set(colour);
-            close();
-          }}
-        />
+        <>
+          {more}
+          <Choices
+            label={label}
+            value={value}
+            set={(colour) => {
+              set(colour);
+              close();
+            }}
+          />
+        </>
       )}
     </Popover>
   );

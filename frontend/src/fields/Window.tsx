@@ -37,15 +37,19 @@ export function Window({ name, title, width, children, first }: Props) {
         <Dialog.Backdrop />
         <Dialog.Positioner>
           <Dialog.Content bg="paper" color="ink" maxWidth={width} borderRadius="16px" data-testid={`${name}-dialog`}>
-            <Dialog.Header pb="1">
-              <Dialog.Title fontSize="name">{title}</Dialog.Title>
+            <Dialog.Header pt="4" pb="2" display="flex" alignItems="center" justifyContent="space-between">
+              <Dialog.Title fontSize="name" fontWeight={700} lineHeight="28px">
+                {title}
+              </Dialog.Title>
+              <Dialog.CloseTrigger asChild position="static">
+                <Pill look="bare" label="Close" mr="-1.5">
+                  <X size={16} />
+                </Pill>
+              </Dialog.CloseTrigger>
             </Dialog.Header>
-            <Dialog.Body pb="5">{children}</Dialog.Body>
-            <Dialog.CloseTrigger asChild>
-              <Pill look="bare" label="Close" position="absolute" top="3" right="3">
-                <X size={16} />
-              </Pill>
-            </Dialog.CloseTrigger>
+            <Dialog.Body pb="5" fontSize="row">
+              {children}
+            </Dialog.Body>
           </Dialog.Content>
         </Dialog.Positioner>
       </Portal>

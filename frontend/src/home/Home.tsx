@@ -30,6 +30,9 @@ async function logOut() {
   }
 }
 
+/** How wide all of the page is, at most. */
+const PAGE = "1244px";
+
 /** The projects with pictures of their scenes, and the ways to begin. */
 export function Home() {
   const cache = useQueryClient();
@@ -95,18 +98,20 @@ export function Home() {
 
   return (
     <Box minHeight="100vh" bg="paper">
-      <Flex as="header" height="52px" align="center" px="8" borderBottomWidth="1px" borderColor="edge">
-        <Text fontWeight={700} fontSize="page" color="act">
-          mudskipper
-        </Text>
-        <Box flex="1" />
-        {facts?.password && <Pill onClick={() => void logOut()}>Log out</Pill>}
-        <NightSwitch />
-        <Pill onClick={() => void makeProject()}>
-          <Plus size={14} /> New project
-        </Pill>
-      </Flex>
-      <Box as="main" maxWidth="1180px" mx="auto" px="8" py="7">
+      <Box as="header" borderBottomWidth="1px" borderColor="edge">
+        <Flex height="52px" align="center" maxWidth={PAGE} mx="auto" px="8" gap="1.5">
+          <Text fontWeight={700} fontSize="page" color="act">
+            mudskipper
+          </Text>
+          <Box flex="1" />
+          {facts?.password && <Pill onClick={() => void logOut()}>Log out</Pill>}
+          <NightSwitch />
+          <Pill onClick={() => void makeProject()}>
+            <Plus size={14} /> New project
+          </Pill>
+        </Flex>
+      </Box>
+      <Box as="main" maxWidth={PAGE} mx="auto" px="8" py="7">
         {error && <Text>{error.message}</Text>}
         {projects?.length === 0 && (
           <Text fontSize="name">No projects yet. Make one with New project, then begin a scene in it.</Text>
@@ -220,10 +225,6 @@ function Project({ project, rename, remove, recover }: ProjectProps) {
         <Text color="quiet">
           {project.scenes.length} {project.scenes.length === 1 ? "scene" : "scenes"}
         </Text>
-        <Box flex="1" />
-        <Pill look={making ? "on" : "act"} aria-expanded={making} onClick={() => setMaking(!making)}>
-          <Plus size={14} /> New scene
-        </Pill>
       </Flex>
       {making && <NewScene project={project.id} />}
       <Grid templateColumns="repeat(auto-fill, minmax(264px, 1fr))" gap="5">
@@ -235,8 +236,37 @@ function Project({ project, rename, remove, recover }: ProjectProps) {
             recover={() => recover(scene)}
           />
         ))}
+        <NewSceneTile open={making} toggle={() => setMaking(!making)} />
       </Grid>
     </Box>
+  );
+}
+
+/** Stands after the last scene, as large as one. */
+function NewSceneTile({ open, toggle }: { open: boolean; toggle: () => void }) {
+  return (
+    <chakra.button
+      type="button"
+      aria-expanded={open}
+      display="flex"
+      alignItems="center"
+      justifyContent="center"
+      gap="1.5"
+      minHeight="120px"
+      fontWeight={600}
+      color="act"
+      cursor="pointer"
+      borderWidth="1px"
+      borderStyle="dashed"
+      borderColor={open ? "act" : "field"}
+      borderRadius="14px"
+      bg={open ? "actWash" : undefined}
+      _hover={{ borderColor: "act", bg: "actWash" }}
+      _focusVisible={{ outline: "2px solid", outlineColor: "act", outlineOffset: "1px" }}
+      onClick={toggle}
+    >
+      <Plus size={15} aria-hidden /> New scene
+    </chakra.button>
   );
 }
 
@@ -306,6 +336,8 @@ function Card({ scene, remove, recover }: { scene: SceneCard; remove: () => void
       bg="well"
       _hover={{ borderColor: "act" }}
       _focusWithin={{ borderColor: "act" }}
+      // Its tools are there for the pointer and for the keyboard.
+      css={{ "& > [data-pill]": { opacity: 0 }, "&:hover > [data-pill], &:focus-within > [data-pill]": { opacity: 1 } }}
     >
       {scene.fault ? (
         <Box data-testid="unreadable-scene">{seen}</Box>

@@ -194,7 +194,6 @@ function MainView() {
       <ArtDialog />
       <PutIntoDialog />
       <FloatMenu />
-      <Message undo={() => void session.undo()} make={(edits) => void session.edit(...edits)} />
     </Flex>
   );
 }
@@ -235,6 +234,7 @@ function Grip({ label, row, pulled, release }: GripProps) {
 
 /** The stage takes files that are dropped on it. */
 function DropStage() {
+  const session = useSession();
   const addFiles = useAddFiles();
   const [over, setOver] = useState(false);
   const full = usePage((state) => state.full);
@@ -268,6 +268,7 @@ function DropStage() {
     >
       <Stage />
       <Compare />
+      <Message within undo={() => void session.undo()} make={(edits) => void session.edit(...edits)} />
       {over && (
         <Flex
           position="absolute"

@@ -1,7 +1,6 @@
 import { CircleHelp } from "lucide-react";
 import { row } from "../api/arrays";
 import type { Edit, Layer } from "../api/client";
-import { isKeyed } from "../document/tracks";
 import { FoldButton, useIsFolded } from "../fields/Block";
 import { NumberField } from "../fields/NumberField";
 import { anchorAt } from "../geometry/layerGeometry";
@@ -13,16 +12,16 @@ import { Select } from "../parts/Select";
 import { Box, Flex, Text } from "../parts/styled";
 import { useSession } from "../session/session";
 import { useScene } from "../session/useScene";
-import { SCOPES } from "../state/anchorScopes";
 import { setPage } from "../state/page";
-import { type Scope, setTools, tools, useTools } from "../state/tools";
+import { setTools, tools, useTools } from "../state/tools";
 import { AnchorPad } from "./AnchorPad";
+import { Row } from "./Row";
 import { RowMenu } from "./RowMenu";
 
 const UNITS: [string, string][] = [
-  ["%", "% of box"],
-  ["px", "px in layer"],
-  ["scene", "px in scene"],
+  ["%", "box %"],
+  ["px", "layer px"],
+  ["scene", "scene px"],
 ];
 
 /** The anchor, first in the panel: the box with its nine stations, the numbers, and what stays put. */
@@ -31,7 +30,6 @@ export function AnchorBlock({ layer }: { layer: Layer }) {
   const { scene } = useScene();
   const keep = useTools((state) => state.keep);
   const unit = useTools((state) => state.anchorUnit);
-  const scope = useTools((state) => state.scope);
   const folded = useIsFolded("Anchor");
   const id = layer.id!;
 
@@ -56,50 +54,75 @@ export function AnchorBlock({ layer }: { layer: Layer }) {
     return moved(unit === "%" ? { fraction: pair } : unit === "px" ? { content: pair } : { scene: pair });
   };
 
-  const heading = (
-    <Flex align="center" gap="1.5" height="control" flex="1">
+  const places: [words: string, title: string, edit: () => Edit][] = [
+    [
+      "Anchor to centre",
+      "Put the anchor at the scene's centre",
+      () => moved({ scene: [scene.width / 2, scene.height / 2] }),
+    ],
+    [
+      "Layer to centre",
+      "Bring the layer so that its anchor is at the scene's centre",
+      () => ({ edit: "bring_to", layers: [id], frame: session.frames.frame, to: "scene centre" }),
+    ],
+  ];
+  const numbers = (
+    <Row label="Anchor" reads={`${id} anchor`}>
       <Pebble layer={layer} name="anchor" label="Anchor" track={layer.anchor!} tone="anchor" />
       <RowMenu layer={layer} name="anchor" label="Anchor" tone="anchorInk" />
-      <Box flex="1" />
-      <KeySteps layer={layer} name="anchor" label="Anchor" track={layer.anchor!} />
-    </Flex>
+      {(["x", "y"] as const).map((part, index) => (
+        <NumberField
+          key={part}
+          label={`Anchor ${part}`}
+          unit={part}
+          width="57px"
+          step={1}
+          disabled={layer.locked}
+          read={read(index as 0 | 1)}
+          attempt={(value) => session.try([change(index as 0 | 1, value)])}
+          keep={(value, run) => session.keep(run, change(index as 0 | 1, value))}
+        />
+      ))}
+      <Select
+        label="Anchor in"
+        value={unit}
+        options={UNITS}
+        width="70px"
+        onChange={(value) => setTools({ anchorUnit: value as typeof unit })}
+      />
+    </Row>
   );
   if (folded)
     return (
-      <Flex role="group" aria-label="Anchor" align="baseline" gap="0.5">
+      <Flex role="group" aria-label="Anchor" align="center" gap="0.5">
         <FoldButton name="Anchor" title="Anchor" />
-        {heading}
+        <Box flex="1" minWidth="0">
+          {numbers}
+        </Box>
       </Flex>
     );
   return (
     <Box role="group" aria-label="Anchor">
       <Flex gap="2.5">
-        <Box position="relative">
+        <Box position="relative" flex="none">
           <AnchorPad layer={layer} />
           <Box position="absolute" top="4px" left="6px" color="quiet">
             <FoldButton name="Anchor" title="Anchor" />
           </Box>
         </Box>
-        <Box flex="1" minWidth="0">
-          {heading}
-          <Text height="14px" lineHeight="14px" fontSize="caption" color="quiet">
-            {layer.anchor!.pinned ? "pinned to the box" : "fixed in the layer"}
-          </Text>
-          <Flex gap="1" align="center">
-            {(["x", "y"] as const).map((part, index) => (
-              <NumberField
-                key={part}
-                label={`Anchor ${part}`}
-                unit={part}
-                width="57px"
-                step={1}
-                disabled={layer.locked}
-                read={read(index as 0 | 1)}
-                attempt={(value) => session.try([change(index as 0 | 1, value)])}
-                keep={(value, run) => session.keep(run, change(index as 0 | 1, value))}
-              />
-            ))}
-            <Box flex="1" />
+        <Flex flex="1" minWidth="0" direction="column" gap="0.5" justify="space-between">
+          {places.map(([words, title, edit]) => (
+            <Pill key={words} title={title} disabled={layer.locked} onClick={() => void session.edit(edit())}>
+              {words}
+            </Pill>
+          ))}
+          <Flex height="12px" align="center" color="quiet">
+            <Text flex="1" fontSize="caption" lineHeight="12px" truncate>
+              {layer.anchor!.pinned ? "pinned to the box" : "fixed in the layer"}
+            </Text>
+            {(layer.anchor!.keys?.length ?? 0) > 0 && (
+              <KeySteps layer={layer} name="anchor" label="Anchor" track={layer.anchor!} />
+            )}
             <IconButton
               label="Explain the anchor: both spaces and the calculation"
               onClick={() => setPage({ dialog: "explain" })}
@@ -107,9 +130,9 @@ export function AnchorBlock({ layer }: { layer: Layer }) {
               <CircleHelp size={14} />
             </IconButton>
           </Flex>
-        </Box>
+        </Flex>
       </Flex>
-      <Flex mt="1.5">
+      <Flex mt="1">
         <Choice
           label="What stays put while the anchor moves"
           tone="anchor"
@@ -121,47 +144,7 @@ export function AnchorBlock({ layer }: { layer: Layer }) {
           onChange={(value) => setTools({ keep: value })}
         />
       </Flex>
-      {isKeyed(layer) && keep === "picture" && (
-        <Flex mt="1.5" align="center" gap="2">
-          <Text color="quiet" fontSize="row" whiteSpace="nowrap">
-            Stays put at
-          </Text>
-          <Select
-            label="The picture stays put at"
-            value={scope}
-            options={SCOPES.map(([value, text]) => [value, text])}
-            onChange={(value) => setTools({ scope: value as Scope })}
-          />
-        </Flex>
-      )}
-      <Flex mt="1.5" gap="1" align="center">
-        <Select
-          label="Anchor in"
-          value={unit}
-          options={UNITS}
-          onChange={(value) => setTools({ anchorUnit: value as typeof unit })}
-        />
-        <Pill
-          fontSize="caption"
-          px="1.5"
-          title="Put the anchor at the scene's centre"
-          disabled={layer.locked}
-          onClick={() => void session.edit(moved({ scene: [scene.width / 2, scene.height / 2] }))}
-        >
-          Anchor to centre
-        </Pill>
-        <Pill
-          fontSize="caption"
-          px="1.5"
-          title="Bring the layer so that its anchor is at the scene's centre"
-          disabled={layer.locked}
-          onClick={() =>
-            void session.edit({ edit: "bring_to", layers: [id], frame: session.frames.frame, to: "scene centre" })
-          }
-        >
-          Layer to centre
-        </Pill>
-      </Flex>
+      <Box mt="-1px">{numbers}</Box>
     </Box>
   );
 }

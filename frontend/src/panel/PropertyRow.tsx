@@ -5,7 +5,9 @@ import { ColourField } from "../fields/ColourField";
 import { NumberField } from "../fields/NumberField";
 import { FormulaRow } from "../formula";
 import { KeySteps, Pebble } from "../keys/Pebble";
+import { PaintKinds } from "../kinds/layers/PaintRow";
 import { Box, chakra } from "../parts/styled";
+import { paintAt } from "../session/gradients";
 import { useSession } from "../session/session";
 import { useFormulasOpen } from "../state/formulas";
 import { setTools, useTools } from "../state/tools";
@@ -44,6 +46,7 @@ export function PropertyRow({ layer, name, label, facts, track }: Props) {
 
   // The coral of the anchor is for marks; words take its ink.
   const tone = facts.role === "anchor" ? "anchorInk" : facts.role;
+  const paint = paintAt(layer, name);
   const colour = typeof track.rest === "string";
   const disabled = layer.locked;
   const open = useFormulasOpen((state) => state[`${layer.id}.${name}`] ?? false);
@@ -63,6 +66,7 @@ export function PropertyRow({ layer, name, label, facts, track }: Props) {
               else session.try([edit]);
             }}
             disabled={disabled}
+            more={paint && <PaintKinds layer={layer} paint={paint} />}
           />
         ) : (
           facts.parts.map((part, index) => (

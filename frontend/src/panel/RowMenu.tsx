@@ -1,9 +1,11 @@
 import type { Edit, Layer } from "../api/client";
-import { OWN } from "../document/tracks";
-import { openMenuBelow } from "../parts/FloatMenu";
+import { isKeyed, OWN } from "../document/tracks";
+import { type Act, openMenuBelow } from "../parts/FloatMenu";
 import { chakra } from "../parts/styled";
 import { useSession } from "../session/session";
+import { SCOPES } from "../state/anchorScopes";
 import { setFormulaOpen, useCopied } from "../state/formulas";
+import { setTools, tools } from "../state/tools";
 
 interface Props {
   layer: Layer;
@@ -11,6 +13,14 @@ interface Props {
   label: string;
   tone: string;
 }
+
+/** When the picture stays put as the anchor moves: of a layer in motion, as it stands beside the mark on the stage. */
+const scopes = (): Act[] =>
+  SCOPES.map(([scope, words]) => [
+    `Picture stays put: ${words}`,
+    () => setTools({ scope }),
+    tools().scope === scope ? "✓" : "",
+  ]);
 
 /** A property's name: pressed, it offers what can be done with the property as a whole. */
 export function RowMenu({ layer, name, label, tone }: Props) {
@@ -66,7 +76,10 @@ export function RowMenu({ layer, name, label, tone }: Props) {
       onClick={(event) =>
         openMenuBelow(
           label,
-          acts.map(([words, act]) => [words, typeof act === "function" ? act : () => void session.edit(act)]),
+          [
+            acts.map(([words, act]): Act => [words, typeof act === "function" ? act : () => void session.edit(act)]),
+            ...(name === "anchor" && isKeyed(layer) ? [scopes()] : []),
+          ],
           event.currentTarget,
         )
       }

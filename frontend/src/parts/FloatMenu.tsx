@@ -1,15 +1,19 @@
 import { Menu, Portal } from "@chakra-ui/react";
+import { Fragment } from "react";
 import { create } from "zustand";
 import { reachedByKeys, toStage } from "./focus";
 import { keysGoTo } from "./heldInput";
+import { chakra } from "./styled";
 
-export type Act = [string, () => void];
+/** What a menu offers: its words, what it does, and the keys that do it, too. */
+export type Act = [words: string, act: () => void, keys?: string];
 
 interface Opened {
   /** Counts the openings: each is a menu of its own. */
   turn: number;
   label: string;
-  acts: Act[];
+  /** In groups that a line parts. */
+  groups: Act[][];
   at: { x: number; y: number };
   /** What had the focus, which gets it back. */
   from: Element | null;
@@ -19,13 +23,14 @@ const useMenu = create<{ opened: Opened | null }>(() => ({ opened: null }));
 let turn = 0;
 
 /** Open the one menu of the window at a place of it. */
-export function openMenu(label: string, acts: Act[], [x, y]: [number, number]) {
-  useMenu.setState({ opened: { turn: ++turn, label, acts, at: { x, y }, from: document.activeElement } });
+export function openMenu(label: string, acts: Act[] | Act[][], [x, y]: [number, number]) {
+  const groups = (Array.isArray(acts[0]?.[0]) ? acts : [acts]) as Act[][];
+  useMenu.setState({ opened: { turn: ++turn, label, groups, at: { x, y }, from: document.activeElement } });
   keysGoTo("[data-scope=menu][data-part=content]");
 }
 
 /** Open it under a button. */
-export function openMenuBelow(label: string, acts: Act[], button: Element) {
+export function openMenuBelow(label: string, acts: Act[] | Act[][], button: Element) {
   const box = button.getBoundingClientRect();
   openMenu(label, acts, [box.left, box.bottom + 2]);
 }
@@ -43,27 +48,39 @@ function close(opened: Opened) {
 export function FloatMenu() {
   const opened = useMenu((state) => state.opened);
   if (!opened) return null;
-  const { label, acts, at } = opened;
+  const { label, groups, at } = opened;
   return (
     <Menu.Root
       key={opened.turn}
       open
       positioning={{ placement: "bottom-start", gutter: 0, getAnchorRect: () => ({ ...at, width: 0, height: 0 }) }}
-      defaultHighlightedValue={acts[0][0]}
+      defaultHighlightedValue={groups[0][0][0]}
       onOpenChange={({ open }) => open || close(opened)}
       onSelect={({ value }) => {
         close(opened);
-        acts.find(([text]) => text === value)?.[1]();
+        groups
+          .flat()
+          .find(([text]) => text === value)?.[1]();
       }}
       loopFocus
     >
       <Portal>
         <Menu.Positioner>
           <Menu.Content aria-label={label}>
-            {acts.map(([text]) => (
-              <Menu.Item key={text} value={text}>
-                {text}
-              </Menu.Item>
+            {groups.map((acts, i) => (
+              <Fragment key={acts[0][0]}>
+                {i > 0 && <Menu.Separator borderColor="edge" my="1" />}
+                {acts.map(([text, , keys]) => (
+                  <Menu.Item key={text} value={text} gap="4">
+                    {text}
+                    {keys && (
+                      <chakra.span ml="auto" color="quiet" fontSize="caption" aria-hidden>
+                        {keys}
+                      </chakra.span>
+                    )}
+                  </Menu.Item>
+                ))}
+              </Fragment>
             ))}
           </Menu.Content>
         </Menu.Positioner>

@@ -1,6 +1,6 @@
 import { row } from "../api/arrays";
 import type { Layer } from "../api/client";
-import { isBare, itemsOf, type ShapeItem } from "../document/items";
+import { isBare, isMask, itemsOf, type ShapeItem } from "../document/items";
 import { type Point, throughMatrix } from "../geometry/layerGeometry";
 import { type Paint, selection } from "../state/selection";
 import type { Session } from "./session";
@@ -20,6 +20,12 @@ const TURNS = 1.4;
 
 /** Where the paints of a single shape stand among its properties. */
 export const PAINTS: Record<Paint, string> = { fill: "content.items.0.fill", stroke: "content.items.0.stroke.colour" };
+
+/** Which paint of a layer that is a single shape, and no mask, a property is. */
+export const paintAt = (layer: Layer, name: string): Paint | undefined =>
+  isBare(layer) && !isMask(layer.id!)
+    ? (["fill", "stroke"] as const).find((paint) => PAINTS[paint] === name)
+    : undefined;
 
 /** What a layer that is a single shape is filled or stroked with. */
 export function paintOf(layer: Layer | undefined, paint: Paint): Fill | null | undefined {

@@ -46,7 +46,7 @@ export function Shelf() {
         pt="2"
         gap="1"
         align="center"
-        bg="paper"
+        bg={drawer ? "paper" : undefined}
         borderRightWidth={drawer ? "1px" : undefined}
         borderColor="edge"
       >

@@ -5,7 +5,7 @@ import { useScene } from "../session/useScene";
 import { useSelection } from "../state/selection";
 import { useTools } from "../state/tools";
 import { useViewSettings } from "../state/viewSettings";
-import { CHEQUER } from "../theme/theme";
+import { CHEQUER, roleColour } from "../theme/theme";
 import { InnerNote } from "./InnerNote";
 import { InsideNote } from "./InsideNote";
 import { Overlay } from "./Overlay";
@@ -22,6 +22,12 @@ import { usePointedAt } from "./usePointedAt";
 import { usePress } from "./usePress";
 import { useStageView } from "./useStageView";
 import { ZoomCorner } from "./ZoomCorner";
+
+/** A tick in each corner of the stage that has the keyboard. */
+const TICKS = ["0 0", "100% 0", "0 100%", "100% 100%"]
+  .flatMap((corner) => ["26px 2px", "2px 26px"].map((size) => [corner, size]))
+  .map(([corner, size]) => `linear-gradient(${roleColour("act")} 0 0) ${corner} / ${size} no-repeat`)
+  .join(", ");
 
 /** The stage: the picture at the scene's own size, painted from resolved arrays, and the hands on it. */
 export function Stage() {
@@ -50,14 +56,14 @@ export function Stage() {
   };
   const ground = { light: "surroundLight", mid: "surround", dark: "surroundDark" }[surround];
   const over = { ...whole, position: "absolute", inset: 0, display: "none", pointerEvents: "none" };
-  // The line of the focus is drawn around the stage, not on it: an outline would be repainted at every move within.
+  // The ticks of the focus are drawn around the stage, not on it: an outline would be repainted at every move within.
   return (
     <Box
       position="relative"
       height="100%"
       padding="2px"
       bg={ground}
-      css={{ "&:has(> :focus-visible)": { background: "{colors.act}" } }}
+      css={{ "&:has(> :focus-visible)": { background: `${TICKS}, ${roleColour(ground)}` } }}
     >
       <Box
         ref={area}

@@ -8,7 +8,7 @@ from concurrent.futures import Executor
 from contextlib import contextmanager
 from dataclasses import dataclass
 from pathlib import Path
-from typing import TYPE_CHECKING, ClassVar
+from typing import TYPE_CHECKING, ClassVar, Literal
 
 from ..film import Film
 
@@ -48,6 +48,8 @@ class Format(ABC):
     """Whether it can be heard."""
     still: ClassVar[bool] = False
     """Whether it holds a single frame."""
+    group: ClassVar[Literal["film", "moving picture", "still"]] = "moving picture"
+    """Among which it is offered."""
 
     def check(self, film: Film) -> None:  # noqa: B027, most formats hold anything
         """Refuse, in words, what the format cannot hold."""

@@ -22,6 +22,7 @@ class PNG(PixelFormat):
     media_type = "image/png"
     alpha = True
     still = True
+    group = "still"
 
     def note(self, transparent: bool) -> str:
         return "The frame at the playhead, every pixel as on the stage."

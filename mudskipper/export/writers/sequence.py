@@ -19,7 +19,7 @@ class PictureSequence(PixelFormat):
     """A PNG file for each frame, named by its number, in one ZIP file."""
 
     kind = "sequence"
-    label = "Picture sequence (PNG)"
+    label = "PNG sequence"
     suffix = ".zip"
     media_type = "application/zip"
     alpha = True

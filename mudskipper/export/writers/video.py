@@ -26,6 +26,7 @@ class VideoFormat(PixelFormat):
     chunk: ClassVar[str] = "matroska"
     reorder: ClassVar[int] = 0
     sound: ClassVar[bool] = True
+    group = "film"
     sound_codec: ClassVar[str]
     sound_bits: ClassVar[int] = 192_000
 

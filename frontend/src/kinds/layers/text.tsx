@@ -3,7 +3,9 @@ import type { Layer } from "../../api/client";
 import { writtenBy } from "../../document/contents";
 import { WRITTEN } from "../../document/tracks";
 import { Block } from "../../fields/Block";
+import { RowLabel } from "../../fields/RowLabel";
 import { FormulaRow } from "../../formula";
+import { Row } from "../../panel/Row";
 import { useDraft } from "../../parts/draft";
 import { Pill } from "../../parts/Pill";
 import { Select } from "../../parts/Select";
@@ -68,23 +70,26 @@ function TextBlock({ layer }: { layer: Layer }) {
     >
       <Words layer={layer} text={content.text} keep={(text) => set("text", text)} />
       {(written || open) && <FormulaRow layer={layer} name={WRITTEN} label="Text" facts={WORDS} stored={written} />}
-      <Flex gap="1.5" mt="1.5">
+      <Row label="Font">
+        <RowLabel>Font</RowLabel>
         <Select label="Font" value={font.family} onChange={choose} options={facts.fonts.map((font) => font.name)} />
+      </Row>
+      <Row label="Weight and alignment">
+        <RowLabel>Weight</RowLabel>
         <Select
           label="Weight"
           value={String(font.weight)}
           onChange={(value) => void set("font", { ...font, weight: Number(value) })}
           options={[...new Set([...weights, font.weight])].sort((a, b) => a - b).map(String)}
-          width="74px"
+          width="57px"
         />
         <Select
           label="Alignment"
           value={content.align ?? "left"}
           onChange={(value) => void set("align", value)}
           options={["left", "centre", "right"]}
-          width="78px"
         />
-      </Flex>
+      </Row>
     </Block>
   );
 }
