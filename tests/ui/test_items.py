@@ -380,7 +380,7 @@ def test_a_gradient_is_aimed_on_the_stage(server: Server, page: Page) -> None:
 def aimed(studio: Studio, kind: str) -> None:
     page = studio.page
     page.get_by_role("button", name="More colours for Fill").click()
-    page.get_by_role("radiogroup", name="Fill: colour or gradient").get_by_text(kind).click()
+    page.get_by_role("radiogroup", name="Fill: colour or gradient").get_by_role("radio", name=kind).click()
     page.get_by_role("button", name="Add a stop to the fill").click()
     page.get_by_role("button", name="Aim the gradient of the fill on the stage").click()
     expect(studio.marks).to_have_attribute("data-gradient", kind)

@@ -287,7 +287,7 @@ def test_a_dragged_easing_equals_the_typed_one(studio: Studio) -> None:
     editor = page.get_by_test_id("easing-editor")
     editor.get_by_role("slider", name="Handle at the start").hover()
     handle = middle(editor.get_by_role("slider", name="Handle at the start"))
-    scale = 236 / 1.16, 132 / 1.7
+    scale = 272 / 1.16, 132 / 1.7
     pull(studio, handle, ((0.6 - 1 / 3) * scale[0], (1 / 3 - 0.02) * scale[1]))
     undo_says(studio, re.compile("Undo: Eased 2 keys of Plate: cubic-bezier"))
     dragged = studio.layer("Plate")["rotation"]["keys"][0]["ease"]["bezier"]
@@ -537,8 +537,9 @@ def test_time_without_a_mouse(studio: Studio) -> None:
     page.keyboard.press("Shift+F10")
     menu = page.get_by_role("menu", name="Selected keys")
     expect(menu.get_by_role("menuitem", name="Edit values…")).to_have_attribute("data-highlighted", "")
-    for _ in range(5):
+    for _ in range(8):
         page.keyboard.press("ArrowDown")
+    expect(menu.get_by_role("menuitem", name="All of this property")).to_have_attribute("data-highlighted", "")
     page.keyboard.press("Enter")
     page.keyboard.press("Delete")
     undo_says(studio, "Deleted 2 keys of Plate")

@@ -5,13 +5,14 @@ import { EasingEditor } from "./EasingEditor";
 interface Props {
   keys: KeyRef[];
   ease: Ease;
+  placement?: "top" | "bottom-end";
   children: React.ReactElement;
 }
 
 /** The easing editor over what opens it. */
-export function EasePopover({ keys, ease, children }: Props) {
+export function EasePopover({ keys, ease, placement, children }: Props) {
   return (
-    <Popover width="264px" trigger={children}>
+    <Popover width="300px" placement={placement} trigger={children}>
       {() => <EasingEditor keys={keys} ease={ease} />}
     </Popover>
   );

@@ -9,7 +9,7 @@ import { EasingEditor } from "./EasingEditor";
 /** The easing editor for the selected keys. */
 export function EasingDialog() {
   return (
-    <Window name="easing" title="Easing of the selected keys" width="300px">
+    <Window name="easing" title="Easing of the selected keys" width="324px">
       <Chosen />
     </Window>
   );

@@ -1,11 +1,14 @@
 import { ClipboardPaste, Copy, X } from "lucide-react";
 import { useEffect, useRef, useState } from "react";
 import type { Ease, KeyRef } from "../api/client";
+import { labelOf } from "../document/properties";
 import { NumberField } from "../fields/NumberField";
+import { timecode } from "../geometry/times";
 import { Pill } from "../parts/Pill";
 import { Box, chakra, Flex, Text } from "../parts/styled";
 import { TextInput } from "../parts/TextInput";
 import { useSession } from "../session/session";
+import { useFacts, useScene } from "../session/useScene";
 import { say, sayProblem } from "../state/page";
 import { setTools, useTools } from "../state/tools";
 import { roleColour } from "../theme/theme";
@@ -14,13 +17,29 @@ import { EaseCurve } from "./EaseCurve";
 import { EaseText } from "./EaseText";
 import { useEase, useEaseFacts, usePresets } from "./easeNames";
 
+/** Which keys an easing bends: their properties, the time of the first, and their layers. */
+function useBent(keys: KeyRef[]): string {
+  const session = useSession();
+  const facts = useFacts();
+  const { scene } = useScene();
+  const layers = [...new Set(keys.map((key) => key.layer))].flatMap((id) => session.layer(id) ?? []);
+  const properties = keys.flatMap((key) => {
+    const layer = layers.find((one) => one.id === key.layer);
+    return layer ? labelOf(layer, key.property, facts) : [];
+  });
+  const what = [...new Set(properties)].join(", ");
+  const whose = layers.length > 2 ? `${layers.length} layers` : layers.map((layer) => layer.name).join(" and ");
+  const times = [...new Set(keys.map((key) => timecode(key.frame, scene)))];
+  return `${what} of ${whose} from ${times.slice(0, 3).join(", ")}${times.length > 3 ? ", …" : ""}`;
+}
+
 interface Props {
   /** The keys whose stretches are eased. */
   keys: KeyRef[];
   ease: Ease;
 }
 
-const WIDE = 236;
+const WIDE = 272;
 const TALL = 132;
 
 /** An easing: its curve with handles, played beside a straight one, presets, numbers and text; for one move or many. */
@@ -33,6 +52,9 @@ export function EasingEditor({ keys, ease }: Props) {
   const attempt = (value: Ease) => session.try([{ edit: "set_easing", keys, ease: value }]);
   return (
     <Box data-testid="easing-editor">
+      <Text fontSize="row" color="quiet" mb="1.5" lineClamp={2}>
+        Bends <b>{useBent(keys)}</b>
+      </Text>
       <BigCurve ease={ease} curve={facts?.curve} attempt={attempt} keep={keep} />
       <Played curve={facts?.curve} />
       <Flex gap="1.5" mt="2" align="center">
@@ -269,7 +291,7 @@ function Presets({ ease, set }: { ease: Ease; set: (ease: Ease) => unknown }) {
     <>
       <Box
         display="grid"
-        gridTemplateColumns="repeat(5, minmax(0, 1fr))"
+        gridTemplateColumns="repeat(4, minmax(0, 1fr))"
         gap="1"
         mt="2"
         role="group"
@@ -295,8 +317,8 @@ function Presets({ ease, set }: { ease: Ease; set: (ease: Ease) => unknown }) {
                 _focusVisible={{ outline: "2px solid", outlineColor: "act" }}
                 onClick={() => set(preset.ease as Ease)}
               >
-                <EaseCurve curve={facts.get(easeText)?.curve} width={44} height={32} plain />
-                <Text fontSize="caption" lineHeight="1.15" px="0.5" css={{ overflowWrap: "anywhere" }}>
+                <EaseCurve curve={facts.get(easeText)?.curve} width={58} height={32} plain />
+                <Text fontSize="caption" lineHeight="1.15" px="0.5" css={{ overflowWrap: "break-word" }}>
                   {preset.name}
                 </Text>
               </chakra.button>

@@ -107,6 +107,9 @@ export function FormulaEditor(props: Props) {
             interactionDelay: 0,
             activateOnTypingDelay: 0,
             maxRenderedOptions: 40,
+            // What is wrong, and what it is worth, stand below.
+            aboveCursor: true,
+            filterStrict: true,
           }),
           telling(here),
           // The panel is narrower than what is told of a name.

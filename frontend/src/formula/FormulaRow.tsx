@@ -1,10 +1,12 @@
 import type { EditorView } from "@codemirror/view";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { X } from "lucide-react";
 import { useCallback, useEffect, useMemo, useRef, useState } from "react";
 import { api, type Edit, type Layer, need, type PropertyFacts } from "../api/client";
 import { heardOnly } from "../document/contents";
 import { WRITTEN } from "../document/tracks";
 import { type Field, useDraft } from "../parts/draft";
+import { IconButton } from "../parts/IconButton";
 import { Pill } from "../parts/Pill";
 import { Box, Flex, Text } from "../parts/styled";
 import { useSession } from "../session/session";
@@ -135,19 +137,28 @@ export function FormulaRow({ layer, name, label, facts, stored }: Props) {
         if (!readying.current && !row.current?.contains(event.relatedTarget)) draft.props.onBlur();
       }}
     >
-      <FormulaEditor
-        layer={id}
-        name={name}
-        unit={unit}
-        version={version}
-        label={`Formula of ${label}`}
-        disabled={layer.locked ?? false}
-        draft={draft}
-        wrong={wrong}
-        describedBy={problem ? `${id}.${name}.wrong` : undefined}
-        onNumber={setNumber}
-        view={editor}
-      />
+      <Box position="relative" css={stored ? undefined : { "& .cm-content": { paddingRight: "22px" } }}>
+        <FormulaEditor
+          layer={id}
+          name={name}
+          unit={unit}
+          version={version}
+          label={`Formula of ${label}`}
+          disabled={layer.locked ?? false}
+          draft={draft}
+          wrong={wrong}
+          describedBy={problem ? `${id}.${name}.wrong` : undefined}
+          onNumber={setNumber}
+          view={editor}
+        />
+        {!stored && (
+          <Box position="absolute" top="5px" right="4px">
+            <IconButton label="Close the formula" onClick={() => setFormulaOpen(id, name, false)}>
+              <X size={13} />
+            </IconButton>
+          </Box>
+        )}
+      </Box>
       {number && editor.current && !layer.locked && (
         <NumberSlider key={number.from} editor={editor.current} from={number.from} take={() => void draft.take()} />
       )}
@@ -218,11 +229,6 @@ export function FormulaRow({ layer, name, label, facts, stored }: Props) {
               Take it off
             </Pill>
           </>
-        )}
-        {!stored && (
-          <Pill height="24px" px="2" onClick={() => setFormulaOpen(id, name, false)}>
-            Close
-          </Pill>
         )}
       </Flex>
     </Box>

@@ -161,10 +161,15 @@ function named(place: Place, context: CompletionContext, from: number): Completi
     });
     startCompletion(view);
   };
+  const typed = context.state.sliceDoc(from, context.pos).toLowerCase();
+  // By the beginning of any word of a name.
+  const fits = (name: string) => ` ${name.toLowerCase()}`.includes(` ${typed}`);
   return {
     from,
-    options: layers.map(({ name }) => ({ label: name, apply: (view, _, __, to) => put(view, name, to) })),
-    validFor: /^[^"\n]*$/,
+    filter: false,
+    options: layers
+      .filter(({ name }) => fits(name))
+      .map(({ name }) => ({ label: name, apply: (view, _, __, to) => put(view, name, to) })),
   };
 }
 

@@ -106,6 +106,9 @@ export function LaneCurve({ layer, name, track, height, tone }: Props) {
       {tall && samples && show === "value" && (
         <Handles layer={layer} name={name} track={track} samples={samples} height={height} tone={tone} />
       )}
+      {tall && samples && samples.axes.length > 1 && (
+        <Ends samples={samples} height={height} parts={factsOf(layer, name, facts).parts} tone={tone} />
+      )}
       {tall && samples && (
         <g style={{ fontSize: 11 }} fill={roleColour("quiet")}>
           {[1, 0].map((end) => (
@@ -220,6 +223,37 @@ function Handles({ layer, name, track, samples, height, tone }: HandleProps) {
         );
       })}
     </>
+  );
+}
+
+interface EndsProps {
+  samples: Samples;
+  height: number;
+  parts: string[];
+  tone: string;
+}
+
+/** Which curve is x and which is y, at their ends; where both end alike, one beside the other. */
+function Ends({ samples, height, parts, tone }: EndsProps) {
+  const scale = useScale();
+  const ends = samples.axes.map((axis, i) => {
+    const value = axis.at(-1);
+    return value == null ? null : fitted(samples.ranges[i], height).place(value);
+  });
+  const near = ends.every((y) => y !== null && Math.abs(y - ends[0]!) < 11);
+  const right = toX(scale, samples.first + samples.axes[0].length) + 4;
+  const x = Math.min(right, scale.width - 11 * (near ? ends.length : 1));
+  return (
+    <g style={{ fontSize: 11, fontWeight: 600 }} fill={roleColour(tone)} data-testid="curve-ends">
+      {ends.map(
+        (y, i) =>
+          y !== null && (
+            <text key={parts[i]} x={x + (near ? 11 * i : 0)} y={Math.min(Math.max(y + 4, 12), height - 4)}>
+              {parts[i]}
+            </text>
+          ),
+      )}
+    </g>
   );
 }
 

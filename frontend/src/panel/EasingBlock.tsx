@@ -70,7 +70,7 @@ function Eased({ keys, ease }: { keys: KeyRef[]; ease: Ease }) {
               if (preset) void set(preset.ease as Ease);
             }}
           />
-          <EasePopover keys={keys} ease={ease}>
+          <EasePopover keys={keys} ease={ease} placement="bottom-end">
             <Pill height="control" px="2.5">
               Edit…
             </Pill>

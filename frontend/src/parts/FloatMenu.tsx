@@ -69,12 +69,12 @@ export function FloatMenu() {
           <Menu.Content aria-label={label}>
             {groups.map((acts, i) => (
               <Fragment key={acts[0][0]}>
-                {i > 0 && <Menu.Separator borderColor="edge" my="1" />}
+                {i > 0 && <Menu.Separator borderTopWidth="1px" borderColor="edge" my="1" mx="2" />}
                 {acts.map(([text, , keys]) => (
-                  <Menu.Item key={text} value={text} gap="4">
+                  <Menu.Item key={text} value={text}>
                     {text}
                     {keys && (
-                      <chakra.span ml="auto" color="quiet" fontSize="caption" aria-hidden>
+                      <chakra.span ml="auto" pl="4" color="quiet" fontSize="caption" aria-hidden>
                         {keys}
                       </chakra.span>
                     )}

@@ -79,7 +79,7 @@ const menu = defineSlotRecipe({
   base: {
     content: {
       zIndex: "popover",
-      width: "200px",
+      minWidth: "200px",
       p: "1",
       bg: "paper",
       color: "ink",
@@ -90,6 +90,8 @@ const menu = defineSlotRecipe({
       outline: "none",
     },
     item: {
+      display: "flex",
+      alignItems: "center",
       px: "2.5",
       py: "0.5",
       lineHeight: "22px",
