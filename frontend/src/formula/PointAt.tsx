@@ -1,5 +1,5 @@
 import { Crosshair } from "lucide-react";
-import { useEffect } from "react";
+import { useEffect, useLayoutEffect, useRef } from "react";
 import type { LayerNames } from "../api/client";
 import { Pill } from "../parts/Pill";
 import { usePointing } from "../state/formulas";
@@ -17,7 +17,10 @@ interface Props {
  * is called into the formula. */
 export function PointAt({ layer, property, disabled, layers, put }: Props) {
   const on = usePointing((state) => state.owner === `${layer}.${property}`);
-  useEffect(() => {
+  // A press is listened to from the moment on at which pointing is on, and through whatever is shown anew meanwhile.
+  const latest = useRef({ layers, put });
+  latest.current = { layers, put };
+  useLayoutEffect(() => {
     if (!on) return;
     const listening = new AbortController();
     const options = { capture: true, signal: listening.signal };
@@ -39,11 +42,11 @@ export function PointAt({ layer, property, disabled, layers, put }: Props) {
       [asking, released] = [true, false];
       try {
         const own = target.layer === layer && target.property === property;
-        const text = own ? "base" : called(await layers(), layer, target);
+        const text = own ? "base" : called(await latest.current.layers(), layer, target);
         if (listening.signal.aborted) return;
         if (!text) return say("A formula cannot read that. Point at a number of a layer.");
         found = true;
-        put(text);
+        latest.current.put(text);
         if (released) stop();
       } catch (error) {
         sayProblem(error);
@@ -80,7 +83,7 @@ export function PointAt({ layer, property, disabled, layers, put }: Props) {
       listening.abort();
       delete document.documentElement.dataset.pointing;
     };
-  }, [on, layer, property, layers, put]);
+  }, [on, layer, property]);
   useEffect(
     () => () => {
       if (usePointing.getState().owner === `${layer}.${property}`) usePointing.setState({ owner: null });
