@@ -17,8 +17,18 @@ from tests.conftest import SEARCHING, Server
 from tests.ui.studio import Studio
 
 
+RARER = ["Opener", "Tide gauge", "Bird race", "Lower third"]
+"""Scenes of the demo that hold nothing that the others do not."""
+
+
 @pytest.mark.parametrize(
-    "name", ["Opener", "Tide gauge", "Bird race", "Shore crab", "Harbour window", "Lower third", "Harbour at dusk"]
+    "name",
+    [
+        "Shore crab",
+        "Harbour window",
+        "Harbour at dusk",
+        *(pytest.param(one, marks=pytest.mark.thorough) for one in RARER),
+    ],
 )
 def test_stage_and_still_are_the_same_picture(server: Server, page: Page, name: str) -> None:
     """Two frames and more of each demo scene, when searching every twentieth: no channel of any pixel differs by more
@@ -357,6 +367,7 @@ def nested(seed: int, scenes: list[str]) -> dict[str, Any]:
     return {"schema": SCHEMA, "name": f"Nested {seed}", **size, "background": "#f6f1e7ff", "layers": layers}
 
 
+@pytest.mark.thorough
 def test_scenes_in_scenes_are_the_same_picture(server: Server, page: Page) -> None:
     """Generated scenes within generated scenes within another, as the page and as the exporter paint them."""
     project = server.get("api/projects")[0]["id"]

@@ -239,9 +239,9 @@ def test_a_killed_server_finishes_its_export_later(tmp_path: Path) -> None:
     server.start()
     base = server.url.rstrip("/")
     scene = server.scene_id("Opener")
-    smaller = {"edits": [{"edit": "set_scene", "width": 640, "height": 360}]}
+    smaller = {"edits": [{"edit": "set_scene", "width": 320, "height": 180}]}
     assert httpx.post(f"{base}/api/scenes/{scene}/edits", json=smaller).status_code == 200
-    asked = {"kind": "mp4", "first": 0, "stop": 96}
+    asked = {"kind": "mp4", "first": 0, "stop": 60}
     job = httpx.post(f"{base}/api/scenes/{scene}/exports", json=asked).json()["id"]
     while httpx.get(f"{base}/api/exports/{job}").json()["done"] < 24:
         time.sleep(0.05)
@@ -252,15 +252,15 @@ def test_a_killed_server_finishes_its_export_later(tmp_path: Path) -> None:
     server.start()
     try:
         base = server.url.rstrip("/")
-        assert httpx.get(f"{base}/api/scenes/{scene}").json()["scene"]["width"] == 640
+        assert httpx.get(f"{base}/api/scenes/{scene}").json()["scene"]["width"] == 320
         told = ended(httpx, job, base)
         assert told["state"] == "failed"
         assert "Finished parts are kept" in told["failure"]
         assert httpx.post(f"{base}/api/exports/{job}/again").status_code == 202
-        assert ended(httpx, job, base)["done"] == 96
+        assert ended(httpx, job, base)["done"] == 60
         assert list((tmp_path / "exports").glob("parts-*")) == []
         with av.open(io.BytesIO(httpx.get(f"{base}/api/exports/{job}/file").content)) as film:
-            assert sum(1 for _ in film.decode(video=0)) == 96
+            assert sum(1 for _ in film.decode(video=0)) == 60
     finally:
         server.kill()
 

@@ -147,7 +147,9 @@ def test_a_password_is_changed_while_the_server_runs(tmp_path: Path) -> None:
             write_password(tmp_path, text)
 
 
-@pytest.mark.parametrize(("scheme", "host"), [pytest.param("https", "localhost", marks=pytest.mark.thorough), ("http", NAME)])
+@pytest.mark.parametrize(
+    ("scheme", "host"), [pytest.param("https", "localhost", marks=pytest.mark.thorough), ("http", NAME)]
+)
 def test_a_browser_logs_in_works_and_logs_out(browser: Browser, tmp_path: Path, scheme: str, host: str) -> None:
     """By the names of this machine, and by one that others know it by, in a network of its own: back to the page that
     was asked for; an edit is seen in a second window, a picture comes in, and after logging out nothing is told any

@@ -145,7 +145,7 @@ export function NumberField({ label, unit, read, keep, attempt, many, step = 1, 
       _focusWithin={{ borderColor: "act", outline: "1px solid", outlineColor: "act" }}
       css={{
         "&:has(input[aria-invalid])": { borderColor: "{colors.anchorInk}", outlineColor: "{colors.anchorInk}" },
-        // Beside “mixed” there is no room for a unit.
+        // Beside “several” there is no room for a unit.
         "& input:placeholder-shown + span": { display: "none" },
       }}
       opacity={disabled ? 0.5 : 1}
@@ -154,7 +154,7 @@ export function NumberField({ label, unit, read, keep, attempt, many, step = 1, 
       <chakra.input
         {...draft.props}
         aria-label={label}
-        placeholder={many ? "mixed" : undefined}
+        placeholder={many ? "several" : undefined}
         disabled={disabled}
         inputMode="decimal"
         autoComplete="off"

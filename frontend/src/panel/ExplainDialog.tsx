@@ -12,7 +12,7 @@ import { roleColour } from "../theme/theme";
 /** The anchor explained: both coordinate spaces drawn, and the calculation behind them with the numbers of this frame. */
 export function ExplainDialog() {
   return (
-    <Window name="explain" title="Anchor and position: two spaces, one calculation" width="760px">
+    <Window name="explain" title="Anchor and position: two spaces, one calculation" width="1000px">
       <Explanation />
     </Window>
   );
@@ -147,7 +147,7 @@ function Space({ title, note, children }: { title: string; note: string; childre
   );
 }
 
-const ROOM: Point = [330, 190];
+const ROOM: Point = [450, 250];
 
 /** A drawing fitted into its room: `place` takes numbers of the space to it. */
 function fitted(low: Point, high: Point) {

@@ -111,7 +111,15 @@ function ManyName({ layers, name, label, tone }: { layers: Layer[]; name: string
     void session.edit(...to.map(({ id }): Edit => ({ edit: "set_formula", layer: id!, property: name, text })));
   if (copied) acts.push(["Paste the formula onto all", all(layers, copied)]);
   if (having.length) acts.push([having.length > 1 ? "Take the formulas off" : "Take the formula off", all(having, "")]);
-  const words = { width: "76px", flex: "none", fontWeight: 600, color: tone, fontSize: "row", truncate: true };
+  const words = {
+    width: "76px",
+    pl: "16px",
+    flex: "none",
+    fontWeight: 600,
+    color: tone,
+    fontSize: "row",
+    truncate: true,
+  };
   if (!acts.length || layers.some((layer) => layer.locked))
     return (
       <Text {...words} title={label}>

@@ -67,7 +67,7 @@ export function WindowBlock({ layer }: { layer: Layer }) {
 
 /** A label without the word that the block has said already. */
 function shortly(label: string): string {
-  const [, rest = label] = /^(?:Content|Crop) (.+)$/.exec(label) ?? [];
+  const [, rest = label] = /^(?:Framing|Crop) (.+)$/.exec(label) ?? [];
   return rest[0].toUpperCase() + rest.slice(1);
 }
 

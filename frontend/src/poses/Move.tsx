@@ -64,7 +64,7 @@ export function Move({ from, to, setLength }: { from: Pose; to: Pose; setLength:
         keep={setLength}
       />
       <Text fontSize="caption" color="quiet" truncate maxWidth="100%">
-        {!keys.length ? "rest" : same ? facts?.name : "mixed"}
+        {!keys.length ? "at rest" : same ? facts?.name : "several"}
       </Text>
     </Flex>
   );

@@ -135,7 +135,7 @@ const segmentGroup = defineSlotRecipe({
 const config = defineConfig({
   globalCss: {
     "html, body, #root": { height: "100%", bg: "paper", color: "ink" },
-    body: { fontFamily: "body", fontSize: "row", overscrollBehavior: "none" },
+    body: { fontFamily: "body", fontSize: "row", fontVariantNumeric: "tabular-nums", overscrollBehavior: "none" },
     // A text marked by a hand that drags would be dragged itself the next time.
     "#root": { userSelect: "none" },
     "input, textarea": { userSelect: "text" },

@@ -25,13 +25,13 @@ class Framing(Model):
     The window is what masks and crop leave; without any, the box of the content where it is not moved.
     """
 
-    offset: Annotated[PairTrack, Shown("Content offset", "px", ("x", "y"), "position")] = PairTrack(rest=(0.0, 0.0))
+    offset: Annotated[PairTrack, Shown("Framing offset", "px", ("x", "y"), "position")] = PairTrack(rest=(0.0, 0.0))
     zoom: Annotated[
         NumberTrack,
-        Shown("Content zoom", "%", role="scale", low=0, high=100_000, what="a zoom of the content in percent"),
+        Shown("Framing zoom", "%", role="scale", low=0, high=100_000, what="a zoom of the content in percent"),
     ] = NumberTrack(rest=100.0)
-    turn: Annotated[NumberTrack, Shown("Content turn", "°", role="rotation")] = NumberTrack(rest=0.0)
-    about: Annotated[PairTrack, Shown("Content anchor", "%", ("x", "y"), "anchor")] = PairTrack(rest=(50.0, 50.0))
+    turn: Annotated[NumberTrack, Shown("Framing turn", "°", role="rotation")] = NumberTrack(rest=0.0)
+    about: Annotated[PairTrack, Shown("Framing anchor", "%", ("x", "y"), "anchor")] = PairTrack(rest=(50.0, 50.0))
 
 
 class Crop(Model):

@@ -122,13 +122,18 @@ export function SourceRows({ layer, what, rate, children }: Props) {
         />
       </Line>
       {!keyed && (
-        <Line label="Time">
+        <Line label="Freeze">
           <Pill
             px="2"
             height="24px"
             look={time.freeze === null || time.freeze === undefined ? "plain" : "on"}
             aria-pressed={time.freeze !== null && time.freeze !== undefined}
             disabled={layer.locked}
+            label={
+              time.freeze === null || time.freeze === undefined
+                ? "Freeze from here"
+                : `Frozen from ${timecode(layer.span.start + time.freeze, scene)}`
+            }
             title="Stand still from the playhead on"
             onClick={() =>
               void session.edit({
@@ -141,13 +146,14 @@ export function SourceRows({ layer, what, rate, children }: Props) {
           >
             <Snowflake size={13} />
             {time.freeze === null || time.freeze === undefined
-              ? "Freeze from here"
-              : `Frozen from ${timecode(layer.span.start + time.freeze, scene)}`}
+              ? "from here"
+              : `from ${timecode(layer.span.start + time.freeze, scene)}`}
           </Pill>
         </Line>
       )}
-      <Line label={keyed ? "Time" : ""}>
+      <Line label="Time">
         <Pill
+          label={keyed ? "Let go of its keys" : "Key its time"}
           px="2"
           height="24px"
           look={keyed ? "on" : "plain"}
@@ -155,7 +161,7 @@ export function SourceRows({ layer, what, rate, children }: Props) {
           disabled={layer.locked}
           onClick={() => void session.edit({ edit: "key_source_time", layer: layer.id!, on: !keyed })}
         >
-          {keyed ? "Let go of its keys" : "Key its time"}
+          {keyed ? "Let go of its keys" : "Key it"}
         </Pill>
       </Line>
     </>

@@ -322,12 +322,14 @@ def slugs(layer: Layer) -> dict[str, str]:
 
 
 def earlier_slugs(layer: Layer) -> dict[str, str]:
-    """The names that numbers of gradients had before stops, and those of lines, were told apart; formulas of then use
-    them."""
+    """The names that numbers of gradients had before stops, and those of lines, were told apart, and those of the framing
+    before it said so; formulas of then use them."""
     found: dict[str, str] = {}
     named = {path: name for name, path in slugs(layer).items()}
     for path in layer.tracks:
         *_, stops, number, name = ("", "", *path.split("."))
+        if path.startswith("framing.") and path in named:
+            found.setdefault(named[path].replace("framing_", "content_"), path)
         if ".stroke.colour." in path and stops != "stops" and path in named:
             found.setdefault(named[path].removeprefix("line_"), path)
         if stops == "stops" and MASKS not in path:
