@@ -139,3 +139,63 @@ def test_four_sizes_of_type_and_edges_that_are_seen(rows: Studio) -> None:
         assert contrasts["lighter"] > 0
         assert set(page.evaluate(SIZES)) <= {"11px", "12.5px", "13px", "15px"}
         page.get_by_role("button", name=re.compile("(Night|Day) theme")).click()
+
+
+def test_drawers_push_and_messages_keep_to_the_stage(rows: Studio) -> None:
+    """At every size a drawer stands beside stage, poses and lanes, down to the bottom, and closes by its cross."""
+    page = rows.page
+
+    def box(name: str) -> dict[str, float]:
+        found = page.get_by_test_id(name).bounding_box()
+        assert found, name
+        return dict(found)
+
+    rows.select("Sign")
+    for width, height in ((1280, 800), (1024, 700), (853, 533)):
+        page.set_viewport_size({"width": width, "height": height})
+        for drawer in ("Add", "Recipes", "Media"):
+            page.get_by_role("navigation", name="Shelf").get_by_role("button", name=drawer).click()
+            place = box("drawer")
+            right = place["x"] + place["width"]
+            assert place["y"] + place["height"] == height
+            assert place["width"] == (300 if width > 1000 else pytest.approx(width * 0.3, abs=0.1))
+            for part in ("stage", "pose-strip", "layer-list"):
+                assert right <= box(part)["x"] + 0.5, (width, drawer, part)
+                assert box(part)["x"] + box(part)["width"] <= box("panel")["x"], (width, drawer, part)
+        page.get_by_role("button", name="Close Media").click()
+        expect(page.get_by_test_id("drawer")).to_have_count(0)
+        expect(page.get_by_test_id("stage")).to_be_focused()
+        page.keyboard.press("m")
+        said, stage = box("said"), box("stage")
+        assert said["y"] + said["height"] <= stage["y"] + stage["height"], "it lies over no lane"
+        assert said["x"] >= stage["x"]
+
+
+def test_keys_are_found_by_words_and_a_file_is_called_as_asked(rows: Studio) -> None:
+    """The list behind ? by sections, searched; an export under a name of its own, started by Enter, once."""
+    page = rows.page
+    page.get_by_test_id("stage").focus()
+    page.keyboard.press("?")
+    dialog = page.get_by_role("dialog", name="Keys and gestures")
+    expect(dialog.get_by_role("region", name="Time")).to_be_visible()
+    page.keyboard.type("anchor nudge")
+    expect(dialog.get_by_role("region")).to_have_count(1)
+    expect(dialog.get_by_role("region", name="Anchor")).to_contain_text("Nudge the anchor")
+    page.keyboard.type("zzz")
+    expect(dialog).to_contain_text("No key or gesture is told with “anchor nudgezzz”")
+    page.keyboard.press("Escape")
+    expect(dialog).to_have_count(0)
+    page.get_by_role("button", name="Export", exact=True).click()
+    dialog = page.get_by_role("dialog", name="Export")
+    dialog.get_by_role("group", name="Stills").get_by_role("radio").click()
+    name = dialog.get_by_label("File name")
+    expect(name).to_have_value("Look")
+    name.fill("Sign: at / rest")
+    for _ in range(2):
+        page.keyboard.press("Enter")
+    job = dialog.get_by_test_id("export-job")
+    expect(job).to_have_attribute("data-state", "done", timeout=60_000)
+    expect(job).to_have_count(1)
+    with page.expect_download() as taken:
+        job.get_by_role("link").click()
+    assert taken.value.suggested_filename == "Sign- at - rest.png"

@@ -16,7 +16,6 @@ from mudskipper.core.document.scene import SCHEMA
 from tests.conftest import SEARCHING, Server
 from tests.ui.studio import Studio
 
-
 RARER = ["Opener", "Tide gauge", "Bird race", "Lower third"]
 """Scenes of the demo that hold nothing that the others do not."""
 

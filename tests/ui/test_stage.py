@@ -188,8 +188,8 @@ def test_several_layers_by_a_frame_and_their_common_box(studio: Studio) -> None:
     assert studio.layer("Ghost")["position"]["rest"] == [560, 60]
     assert studio.layer("Ghost")["scale"]["rest"] == [150, 100]
     page.keyboard.press("Control+z")
-    # Numbers of several: mixed where they differ; a sum steps each from its own.
-    expect(studio.field("Position x")).to_have_attribute("placeholder", "mixed")
+    # Numbers of several: several where they differ; a sum steps each from its own.
+    expect(studio.field("Position x")).to_have_attribute("placeholder", "several")
     expect(studio.field("Position x")).to_have_value("")
     studio.type("Position x", "+10")
     undo_says(studio, "Added to position of 2 layers")

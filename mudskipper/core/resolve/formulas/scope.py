@@ -322,8 +322,8 @@ def slugs(layer: Layer) -> dict[str, str]:
 
 
 def earlier_slugs(layer: Layer) -> dict[str, str]:
-    """The names that numbers of gradients had before stops, and those of lines, were told apart, and those of the framing
-    before it said so; formulas of then use them."""
+    """The names that numbers of gradients had before stops and lines were told apart, and those of the framing had
+    before it was called so; formulas of then use them."""
     found: dict[str, str] = {}
     named = {path: name for name, path in slugs(layer).items()}
     for path in layer.tracks:
