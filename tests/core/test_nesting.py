@@ -180,7 +180,7 @@ def test_put_into_a_scene_and_taken_apart_nothing_is_seen_to_change(seed: int, t
         done(before, assets, edit)
 
 
-@cases(25)
+@cases(12)
 @given(seed=st.integers(0, 2**32))
 def test_nested_and_flat_are_the_same_picture(seed: int) -> None:
     """Scenes three deep, turned, grown, faster and slower, against the same layers carried by empty ones."""

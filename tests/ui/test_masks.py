@@ -63,7 +63,6 @@ def test_content_moves_behind_a_mask_whose_pixels_stay(flag: Studio) -> None:
     assert masked(flag)["feather"]["rest"] == 4
     page.keyboard.press("Escape")
     expect(flag.row("Flag")).to_have_attribute("data-selected", "yes")
-    page.get_by_role("button", name="Open the lanes of Flag", exact=True).click()
     expect(page.get_by_test_id("item-row").and_(page.get_by_role("group", name="Ellipse", exact=True))).to_be_visible()
     page.get_by_role("button", name="Close the lanes of Flag", exact=True).click()
     page.get_by_role("button", name="Hide Star").click()

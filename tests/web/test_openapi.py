@@ -23,7 +23,7 @@ from tests.conftest import TRIALS
 CHECKS = [not_a_server_error, status_code_conformance, content_type_conformance, response_schema_conformance]
 LOCAL = {"host": "127.0.0.1"}
 every_kind_of_request = settings(
-    max_examples=4 * TRIALS, deadline=None, derandomize=True, database=None, suppress_health_check=list(HealthCheck)
+    max_examples=2 * TRIALS, deadline=None, derandomize=True, database=None, suppress_health_check=list(HealthCheck)
 )
 
 

@@ -10,12 +10,14 @@ import tomllib
 from pathlib import Path
 
 import httpx
+import pytest
 
 import mudskipper
 
 ROOT = Path(mudskipper.__file__).parents[1]
 
 
+@pytest.mark.thorough
 def test_an_installed_wheel_serves_the_page_without_node(tmp_path: Path) -> None:
     pip = [sys.executable, "-m", "pip", "--quiet", "--disable-pip-version-check"]
     source = tmp_path / "source"

@@ -23,6 +23,14 @@ export const holdsMasks = (id: string) => id.endsWith(`/${MASKS}`);
 /** Whether an address is that of a mask. */
 export const isMask = (id: string) => holdsMasks(parentOf(id));
 
+/** What an item or a mask lies in, from its layer inwards. */
+export const outerOf = (id: string): string[] =>
+  id
+    .split("/")
+    .slice(0, -1)
+    .map((_, i, all) => all.slice(0, i + 1).join("/"))
+    .filter((address) => !holdsMasks(address));
+
 /** What is gone out to from a shape or a mask: what it lies in, or what it masks. */
 export function outOf(id: string): string {
   const parent = parentOf(id);

@@ -1,10 +1,11 @@
 import { useVirtualizer } from "@tanstack/react-virtual";
 import { useEffect, useLayoutEffect, useMemo, useRef, useState } from "react";
+import { outerOf } from "../document/items";
 import { useUnseen } from "../fields/UnseenNote";
 import { Box, Flex, Text } from "../parts/styled";
 import { useScene } from "../session/useScene";
 import { useLanesView } from "../state/lanesView";
-import { useSceneView } from "../state/sceneView";
+import { setSceneView, useSceneView } from "../state/sceneView";
 import { useSelection } from "../state/selection";
 import { Bracket } from "./Bracket";
 import { KeyMarquee } from "./KeyMarquee";
@@ -71,6 +72,14 @@ export function Lanes() {
     const seen = Math.min(top + heights[chosen], box.scrollTop + box.clientHeight) - Math.max(top, box.scrollTop);
     if (chosen >= 0 && seen < ROW - 3) rows.scrollToIndex(chosen, { align: "auto" });
   }, [selected, room]);
+  // Who goes into a layer sees where: its rows open, unless they were closed by hand.
+  useEffect(() => {
+    const around = selected.flatMap(outerOf);
+    setSceneView((state) => {
+      const fresh = around.filter((id) => state.opened[id] === undefined);
+      return fresh.length ? { opened: { ...state.opened, ...Object.fromEntries(fresh.map((id) => [id, true])) } } : {};
+    });
+  }, [selected]);
   const { startReorder, line } = useReorder(list, layers, heights);
 
   return (

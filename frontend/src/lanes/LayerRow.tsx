@@ -32,6 +32,7 @@ export const LayerRow = memo(({ layer, unseen, startReorder }: Props) => {
   const session = useSession();
   const id = layer.id!;
   const selected = useSelection((state) => state.selected.includes(id));
+  const inside = useSelection((state) => state.selected.some((one) => one.startsWith(`${id}/`)));
   const opened = useSceneView((state) => state.opened[id] ?? false);
   const mode = useLanesView((state) => state.laneMode);
   const solo = useSceneView((state) => state.solo.includes(id));
@@ -56,9 +57,15 @@ export const LayerRow = memo(({ layer, unseen, startReorder }: Props) => {
       data-testid="layer-row"
       data-reads={`${id} position`}
       data-selected={selected ? "yes" : ""}
+      data-inside={inside ? "yes" : undefined}
       data-unseen={unseen ? "yes" : ""}
     >
-      <Flex height={`${ROW}px`} borderBottomWidth="1px" borderColor="edge" bg={selected ? "chosen" : undefined}>
+      <Flex
+        height={`${ROW}px`}
+        borderBottomWidth="1px"
+        borderColor="edge"
+        bg={selected || inside ? "chosen" : undefined}
+      >
         <Flex
           width={`${NAMES}px`}
           flex="none"

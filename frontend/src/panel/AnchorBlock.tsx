@@ -3,6 +3,7 @@ import { row } from "../api/arrays";
 import type { Edit, Layer } from "../api/client";
 import { FoldButton, useIsFolded } from "../fields/Block";
 import { NumberField } from "../fields/NumberField";
+import { Row } from "../fields/Row";
 import { anchorAt } from "../geometry/layerGeometry";
 import { KeySteps, Pebble } from "../keys/Pebble";
 import { Choice } from "../parts/Choice";
@@ -15,7 +16,6 @@ import { useScene } from "../session/useScene";
 import { setPage } from "../state/page";
 import { setTools, tools, useTools } from "../state/tools";
 import { AnchorPad } from "./AnchorPad";
-import { Row } from "./Row";
 import { RowMenu } from "./RowMenu";
 
 const UNITS: [string, string][] = [

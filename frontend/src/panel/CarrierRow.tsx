@@ -1,11 +1,11 @@
 import { useState } from "react";
 import type { Layer } from "../api/client";
 import { heardOnly } from "../document/contents";
+import { Row } from "../fields/Row";
 import { RowLabel } from "../fields/RowLabel";
 import { Select } from "../parts/Select";
 import { useSession } from "../session/session";
 import { useScene } from "../session/useScene";
-import { Row } from "./Row";
 
 type Keep = "frame" | "throughout";
 

@@ -3,7 +3,8 @@ import { useEffect, useState } from "react";
 import { api, type Explanation as Numbers, need } from "../api/client";
 import { Window } from "../fields/Window";
 import type { Point } from "../geometry/layerGeometry";
-import { Box, chakra, Flex, Text } from "../parts/styled";
+import { Select } from "../parts/Select";
+import { Box, Flex, Text } from "../parts/styled";
 import { useSession } from "../session/session";
 import { useScene } from "../session/useScene";
 import { useSelection } from "../state/selection";
@@ -82,21 +83,14 @@ function Explanation() {
       </Flex>
       <Flex align="center" gap="2" mt="3" mb="2">
         <Text>Follow the point</Text>
-        <chakra.select
-          aria-label="Follow the point"
+        <Select
+          label="Follow the point"
+          width="130px"
+          stays
           value={point.station}
-          onChange={(event) => setStation(event.target.value)}
-          bg="well"
-          borderWidth="1px"
-          borderColor="edge"
-          borderRadius="control"
-          height="control"
-          px="1"
-        >
-          {numbers.points.map((point) => (
-            <option key={point.station}>{point.station}</option>
-          ))}
-        </chakra.select>
+          options={numbers.points.map((one) => one.station)}
+          onChange={setStation}
+        />
         <Text color="quiet">from the layer into the scene:</Text>
       </Flex>
       <Box bg="panel" borderRadius="10px" p="3" fontVariantNumeric="tabular-nums" data-testid="sum">

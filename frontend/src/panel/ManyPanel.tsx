@@ -6,6 +6,7 @@ import { factsOf, labelOf, placeOf } from "../document/properties";
 import { tracksOf } from "../document/tracks";
 import { ColourField } from "../fields/ColourField";
 import { NumberField } from "../fields/NumberField";
+import { Row } from "../fields/Row";
 import { KindIcon } from "../kinds/layers";
 import { ItemTree } from "../kinds/layers/ItemTree";
 import type { Typed } from "../parts/arithmetic";
@@ -19,7 +20,6 @@ import { setPage } from "../state/page";
 import { select } from "../state/selection";
 import { ArrangeBlock } from "./ArrangeBlock";
 import { KeysBlock } from "./KeysBlock";
-import { Row } from "./Row";
 
 /** Several layers: what they have in common, mixed where they differ; calculations such as +10 step each from its own. */
 export function ManyPanel({ layers, facts }: { layers: Layer[]; facts: Facts }) {

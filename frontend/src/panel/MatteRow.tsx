@@ -1,11 +1,11 @@
 import type { Edit, Layer } from "../api/client";
+import { Row } from "../fields/Row";
 import { RowLabel } from "../fields/RowLabel";
 import { Pill } from "../parts/Pill";
 import { Select } from "../parts/Select";
 import { useSession } from "../session/session";
 import { useScene } from "../session/useScene";
 import { say } from "../state/page";
-import { Row } from "./Row";
 
 type SetMatte = Extract<Edit, { edit?: "set_matte" }>;
 

@@ -3,9 +3,10 @@ import { useEffect, useRef } from "react";
 import { useHasSound } from "../acts/clips";
 import type { Edit, Layer } from "../api/client";
 import { heardOnly } from "../document/contents";
-import { holdsMasks, isItem, isMask, layerAt, outOf } from "../document/items";
+import { isItem, isMask, layerAt, outerOf, outOf } from "../document/items";
 import { factsOf, labelOf, placeOf } from "../document/properties";
 import { tracksOf } from "../document/tracks";
+import { Row } from "../fields/Row";
 import { RowLabel } from "../fields/RowLabel";
 import { TimeField } from "../fields/TimeField";
 import { UnseenNote } from "../fields/UnseenNote";
@@ -31,7 +32,6 @@ import { MatteRow } from "./MatteRow";
 import { PathBlock } from "./PathBlock";
 import { PatternBlock } from "./PatternBlock";
 import { PropertyRow } from "./PropertyRow";
-import { Row } from "./Row";
 import { SceneBlock } from "./SceneBlock";
 import { WindowBlock } from "./WindowBlock";
 
@@ -173,11 +173,7 @@ function Part({ bare, children }: { bare?: boolean; children: React.ReactNode })
 /** What a shape lies in, from its layer inwards; a click goes out to it. */
 function Trail({ id }: { id: string }) {
   const { scene } = useScene();
-  const outer = id
-    .split("/")
-    .slice(0, -1)
-    .map((_, i, all) => all.slice(0, i + 1).join("/"))
-    .filter((address) => !holdsMasks(address));
+  const outer = outerOf(id);
   return (
     <Flex as="nav" aria-label="Lies in" align="center" gap="1" mb="1" color="quiet" fontSize="row">
       {outer.map((address) => (

@@ -3,6 +3,7 @@ import { row } from "../api/arrays";
 import type { Edit, Layer, PropertyFacts, Track } from "../api/client";
 import { ColourField } from "../fields/ColourField";
 import { NumberField } from "../fields/NumberField";
+import { Row } from "../fields/Row";
 import { FormulaRow } from "../formula";
 import { KeySteps, Pebble } from "../keys/Pebble";
 import { PaintKinds } from "../kinds/layers/PaintRow";
@@ -11,7 +12,6 @@ import { paintAt } from "../session/gradients";
 import { useSession } from "../session/session";
 import { useFormulasOpen } from "../state/formulas";
 import { setTools, useTools } from "../state/tools";
-import { Row } from "./Row";
 import { RowMenu } from "./RowMenu";
 
 interface Props {
