@@ -3,12 +3,13 @@
 from __future__ import annotations
 
 import threading
-from collections import OrderedDict
+from contextlib import suppress
 from functools import cache
 from pathlib import Path
 
 import numpy as np
 import skia
+from cachetools import LRUCache
 
 from ..core.ground.errors import Refused
 from ..media.clips import ClipFrames
@@ -20,14 +21,13 @@ class PictureCache:
     """Decoded pictures by their files, as many as fit in a number of bytes; those used last stay."""
 
     def __init__(self, most: int) -> None:
-        self._most = most
-        self._kept: OrderedDict[str, skia.Image] = OrderedDict()
+        self._kept: LRUCache[str, skia.Image] = LRUCache(most, lambda image: image.width() * image.height() * 4)
         self._lock = threading.Lock()
 
     def get(self, path: str) -> skia.Image:
         """A picture, decoded."""
         with self._lock:
-            found = self._kept.pop(path, None)
+            found = self._kept.get(path)
             if found is None:
                 data = skia.Data.MakeFromFileName(path) if Path(path).is_file() else None
                 image = None if data is None else skia.Image.MakeFromEncoded(data)
@@ -36,11 +36,8 @@ class PictureCache:
                         "The file of a picture is missing or damaged.", where="picture", mend="Add the picture again."
                     )
                 found = image.makeRasterImage()
-            self._kept[path] = found
-            size = sum(image.width() * image.height() * 4 for image in self._kept.values())
-            while size > self._most and len(self._kept) > 1:
-                _, gone = self._kept.popitem(last=False)
-                size -= gone.width() * gone.height() * 4
+                with suppress(ValueError):  # larger than all that is kept
+                    self._kept[path] = found
             return found
 
 

@@ -18,6 +18,7 @@ from pathlib import Path
 from typing import Any
 
 import numpy as np
+from cachetools import LRUCache
 from diskcache import Cache
 from PIL import Image
 
@@ -210,7 +211,7 @@ class ClipFrames:
 
     def __init__(self, folder: Path | None = None) -> None:
         self._decoders: OrderedDict[str, Decoder] = OrderedDict()
-        self._exact: OrderedDict[tuple[str, int], bytes] = OrderedDict()
+        self._exact: LRUCache[tuple[str, int], bytes] = LRUCache(EXACT_IN_MEMORY, len)
         self._lock = threading.Lock()
         self._ahead = ReadAhead(self) if folder else None
         self._small = Cache(str(folder), size_limit=ON_DISK, eviction_policy="least-recently-used") if folder else None
@@ -230,15 +231,12 @@ class ClipFrames:
         with self._lock:
             found = self._exact.get(key)
             if found is not None:
-                self._exact.move_to_end(key)
                 return found
         (found,) = self._decoder(clip).frames([index], None)
         if not found:
             raise Refused(f"Frame {index} of the clip cannot be decoded.", where="frame")
-        with self._lock:
+        with self._lock, suppress(ValueError):  # larger than all that is kept
             self._exact[key] = found
-            while len(self._exact) > max(EXACT_IN_MEMORY // len(found), 1):
-                self._exact.popitem(last=False)
         return found
 
     def small(self, clip: ClipFile, indices: list[int], width: int, ahead: bool = True) -> list[bytes]:

@@ -3,13 +3,16 @@
 from __future__ import annotations
 
 import threading
-from collections import OrderedDict
+from contextlib import suppress
+
+from cachetools import LRUCache
 
 from ..core.document.scene import Scene
 
-MOST = 64
 MOST_TEXT = 60_000_000
 """Characters of JSON that all of them have."""
+LEAST_EACH = MOST_TEXT // 64
+"""What a document counts at least, so that there are never too many of them."""
 
 
 class KeptScenes:
@@ -17,25 +20,24 @@ class KeptScenes:
     nothing; how many stay is bounded as if they shared none."""
 
     def __init__(self) -> None:
-        self._scenes: OrderedDict[int, tuple[Scene, int]] = OrderedDict()
+        self._scenes: LRUCache[int, Scene] = LRUCache(MOST_TEXT, _counts)
         self._lock = threading.Lock()
-        self._text = 0
+        self._last: tuple[int, Scene] | None = None
 
     def get(self, revision: int) -> Scene | None:
         """The document of a revision, where it is still at hand."""
         with self._lock:
-            found = self._scenes.get(revision)
-            if found is None:
-                return None
-            self._scenes.move_to_end(revision)
-            return found[0]
+            if self._last is not None and self._last[0] == revision:
+                return self._last[1]
+            return self._scenes.get(revision)
 
     def keep(self, revision: int, scene: Scene) -> None:
-        """Have a document at hand; the ones used longest ago go, but for this one."""
-        text = sum(len(layer.json_text) for layer in scene.layers)
+        """Have a document at hand, whatever its size, until the next; those used longest ago go."""
         with self._lock:
-            self._text += text - self._scenes.pop(revision, (scene, 0))[1]
-            self._scenes[revision] = (scene, text)
-            while len(self._scenes) > 1 and (len(self._scenes) > MOST or self._text > MOST_TEXT):
-                _, (_, fewer) = self._scenes.popitem(last=False)
-                self._text -= fewer
+            self._last = revision, scene
+            with suppress(ValueError):  # larger than all that is kept
+                self._scenes[revision] = scene
+
+
+def _counts(scene: Scene) -> int:
+    return max(sum(len(layer.json_text) for layer in scene.layers), LEAST_EACH)

@@ -2,9 +2,11 @@
 
 from __future__ import annotations
 
-from collections import OrderedDict
+import threading
 from collections.abc import Callable, Hashable
 from typing import Generic, TypeVar
+
+from cachetools import LRUCache
 
 T = TypeVar("T")
 
@@ -14,14 +16,13 @@ class Recent(Generic[T]):
 
     def __init__(self, made: Callable[[], T], most: int = 16) -> None:
         self._made = made
-        self._most = most
-        self._kept: OrderedDict[Hashable, T] = OrderedDict()
+        self._kept: LRUCache[Hashable, T] = LRUCache(most)
+        self._lock = threading.Lock()
 
     def of(self, *key: Hashable) -> T:
         """The thing of a key."""
-        found = self._kept.pop(key, None)
-        found = self._made() if found is None else found
-        self._kept[key] = found
-        while len(self._kept) > self._most:
-            self._kept.popitem(last=False)
-        return found
+        with self._lock:
+            found = self._kept.get(key)
+            if found is None:
+                found = self._kept[key] = self._made()
+            return found
