@@ -22,7 +22,8 @@ from ..core.geometry.transform import apply, linear_part, matrices
 from ..core.ground.errors import Refused, refusal_of
 from ..core.resolve.context import Context
 from ..core.shapes import Group, Item, ItemTransform
-from ..core.text.fonts import FAMILIES, Font
+from ..core.text.families import PLAIN, families, family_of
+from ..core.text.fonts import Font
 from ..core.tracks.kinds import NumberTrack, PathTrack
 from ..core.tracks.motion import AnchorTrack
 from ..core.tracks.walk import evaluated, tracks_in
@@ -32,7 +33,6 @@ SECONDS = 30
 SPECK = 0.5
 """Pixels by which art may reach past its frame before it is cropped to that."""
 GENERIC = {"serif": "Source Serif 4", "cursive": "Caveat", "fantasy": "Bricolage Grotesque"}
-PLAIN = "Figtree"
 
 
 @dataclass(frozen=True)
@@ -227,26 +227,26 @@ def _centred(item: Item) -> Item:
 
 
 def _font(run: dict[str, Any]) -> Font:
-    """The shipped font that is nearest to what a text names."""
-    family = _family(run["family"])[0]
-    ship = FAMILIES[family]
-    weight = min(max(int(run["weight"]), ship.lightest), ship.heaviest)
-    return Font(family=family, weight=weight, italic=run["italic"] and ship.italic)
+    """The installed font that is nearest to what a text names."""
+    family = families()[_family(run["family"])[0]]
+    weight = min(max(int(run["weight"]), family.lightest), family.heaviest)
+    return Font(family=family.name, weight=weight, italic=run["italic"] and family.italic)
 
 
 def _family(text: str) -> tuple[str, bool]:
-    """The shipped family that fits a list of names best, and whether it is in that list."""
+    """The installed family that fits a list of names best, and whether it is in that list."""
     names = [name.strip().strip("'\"") for name in text.split(",") if name.strip()]
     for name in names:
-        shipped = next((one for one in FAMILIES if one.lower() == name.lower()), None)
-        if shipped:
-            return shipped, True
+        there = next((one for one in families() if one.lower() == name.lower()), None)
+        if there:
+            return there, True
     generic = next((GENERIC[name.lower()] for name in names if name.lower() in GENERIC), PLAIN)
+    generic = family_of(generic).name
     return generic, not names or names[0].lower() in (*GENERIC, "sans-serif", "system-ui")
 
 
 def _missing_fonts(parts: list[dict[str, Any]]) -> list[str]:
-    """The fonts that are not shipped, in words."""
+    """The fonts that are not installed, in words."""
     found: dict[str, str] = {}
     for part in parts:
         for run in part["texts"]:

@@ -12,22 +12,16 @@ from ..core.easings.batch import NAMED
 from ..core.effects import EFFECTS, Effect
 from ..core.recipes import RECIPES
 from ..core.shapes import ShapeItem
-from ..core.text.fonts import FAMILIES
+from ..core.text.families import PLAIN, families, in_turn
 from ..core.tracks.walk import shown_kinds
 from ..export.writers import FORMATS
 from . import fonts
-from .schemas import ContentFacts, Facts, FamilyAnswer, FormatFacts, PropertyFacts, RecipeFacts
-
-WEIGHTS = ("lightest", "heaviest", "italic")
+from .schemas import ContentFacts, Facts, FormatFacts, PropertyFacts, RecipeFacts
 
 
 @lru_cache(maxsize=2)
 def facts_in_json(password: bool) -> str:
     """`Facts` of a server with or without a password."""
-    families = [
-        FamilyAnswer(name=name, **{part: getattr(f, part) for part in WEIGHTS}, files=fonts.files_of(f))
-        for name, f in FAMILIES.items()
-    ]
     formats = {
         name: FormatFacts(
             label=form.label, suffix=form.suffix, group=form.group, still=form.still, alpha=form.alpha,
@@ -37,7 +31,8 @@ def facts_in_json(password: bool) -> str:
         for name, form in FORMATS.items()
     }  # fmt: skip
     return Facts(
-        fonts=families,
+        fonts=[fonts.family_answer(one) for one in families().values()],
+        fallbacks=[one.name for one in in_turn(PLAIN)],
         properties={pattern: PropertyFacts.of(about) for pattern, about in shown_kinds(Layer).items()},
         tags=[Content.told_by, ShapeItem.told_by, Effect.told_by],
         formats=formats,

@@ -1,28 +1,48 @@
-"""The font files that ship, for a text that is edited where it stands."""
+"""The installed font files, for a text that is edited where it stands."""
 
 from __future__ import annotations
+
+from functools import cache
 
 from fastapi import APIRouter, HTTPException
 from fastapi.responses import FileResponse
 
-from ..core.text.fonts import FAMILIES, FOLDER, SUBSETS, Family
+from ..core.text.families import Family, FontFile, families
 from .problem_details import binary
+from .schemas import FamilyAnswer, FontFileAnswer
 
 router = APIRouter(prefix="/api/fonts", tags=["fonts"])
 
 
-def files_of(family: Family) -> dict[str, list[str]]:
-    """The addresses of a family's files by style, in the order in which a letter is looked for."""
-    styles = ("normal", "italic") if family.italic else ("normal",)
-    return {style: [f"/api/fonts/{family.stem}-{style}-{subset}.ttf" for subset in SUBSETS] for style in styles}
+@cache
+def _files() -> dict[str, FontFile]:
+    """The files by the last part of their addresses."""
+    return {
+        f"{family.slug}-{number}.ttf": file
+        for family in families().values()
+        for number, file in enumerate(family.files)
+    }
 
 
-KNOWN = {address for family in FAMILIES.values() for addresses in files_of(family).values() for address in addresses}
+def family_answer(family: Family) -> FamilyAnswer:
+    """A family as the page is told of it."""
+    files = [
+        FontFileAnswer(
+            address=f"/api/fonts/{family.slug}-{number}.ttf",
+            italic=file.italic,
+            weights=(family.lightest, family.heaviest) if file.weight is None else (file.weight, file.weight),
+        )
+        for number, file in enumerate(family.files)
+    ]
+    return FamilyAnswer(
+        name=family.name, weights=list(family.weights), italic=family.italic, kinds=list(family.kinds), files=files
+    )
 
 
 @router.get("/{file}", response_class=FileResponse, responses=binary("font/ttf"))
 def font_file(file: str) -> FileResponse:
     """A font file."""
-    if f"/api/fonts/{file}" not in KNOWN:
+    known = _files().get(file)
+    if known is None:
         raise HTTPException(404, f"There is no font file {file[:80]!r}.")
-    return FileResponse(FOLDER / file, media_type="font/ttf", headers={"Cache-Control": "max-age=86400"})
+    return FileResponse(known.path, media_type="font/ttf", headers={"Cache-Control": "max-age=86400"})

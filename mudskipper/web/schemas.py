@@ -317,14 +317,22 @@ class ExportAnswer(BaseModel):
     """What the file could not keep, in words."""
 
 
+class FontFileAnswer(BaseModel):
+    """A file of a family: its address, its slant, and from which weight to which it goes."""
+
+    address: str
+    italic: bool
+    weights: tuple[int, int]
+
+
 class FamilyAnswer(BaseModel):
-    """A font family that ships, and the addresses of its files by style."""
+    """A font family that is installed: its weights, what it is counted among, such as serif, and its files."""
 
     name: str
-    lightest: int
-    heaviest: int
+    weights: list[int]
     italic: bool
-    files: dict[str, list[str]]
+    kinds: list[str]
+    files: list[FontFileAnswer]
 
 
 class PropertyFacts(BaseModel):
@@ -400,6 +408,8 @@ class Facts(BaseModel):
     tags: list[str]
 
     fonts: list[FamilyAnswer]
+    fallbacks: list[str]
+    """Families in the order in which they are looked through for a letter that a text's own has not."""
     formats: dict[str, FormatFacts]
     blends: list[str]
     contents: dict[str, ContentFacts]

@@ -51,8 +51,8 @@ def keyed(*keys: dict[str, Any]) -> dict[str, Any]:
         ({"layers": [layer(), layer()]}, "two layers have the id 'plate'"),
         ({"layers": [layer(span={"start": 0, "length": 0})]}, "layers[0].span.length"),
         (
-            {"layers": [layer(content={**TEXT, "font": {"family": "Zog"}})]},
-            "content.font.family the font 'Zog' is not here",
+            {"layers": [layer(content={**TEXT, "font": {"family": ""}})]},
+            "content.font.family",
         ),
         ({"layers": [layer(content={**TEXT, "text": " \n"})]}, "content.text a text needs at least one character"),
         ({"layers": [layer(opacity=130)]}, "opacity an opacity in percent must lie between 0 and 100, but rest is 130"),
@@ -207,7 +207,17 @@ def test_imports_point_one_way() -> None:
         "bench": 4,
         "cli": 5,
     }
-    allowed = {"pydantic_core", "tinycss2", "numpy", "pydantic", "uharfbuzz", "fontTools", "mudskipper"}
+    allowed = {"pydantic_core", "tinycss2", "numpy", "pydantic", "uharfbuzz", "fontTools", "regex", "bidi"} | {"mudskipper"}
+        "pydantic_core",
+        "tinycss2",
+        "numpy",
+        "pydantic",
+        "uharfbuzz",
+        "fontTools",
+        "regex",
+        "bidi",
+        "mudskipper",
+    }
     import sys
 
     for path in ROOT.rglob("*.py"):

@@ -298,19 +298,19 @@ def given_back(studio: Studio, name: str) -> None:
 
 
 @pytest.mark.thorough
-def test_the_line_of_the_focus_is_drawn_for_keys_alone(studio: Studio) -> None:
-    """Around the stage for who came by the keyboard; a click of the mouse draws none."""
+def test_the_ticks_of_the_focus_are_drawn_for_keys_alone(studio: Studio) -> None:
+    """In the corners of the stage for who came by the keyboard; a click of the mouse draws none."""
     page = studio.page
     box = page.get_by_test_id("stage").bounding_box()
     assert box
-    clip = {"x": box["x"] + 200, "y": box["y"] - 2, "width": 40, "height": 4}
+    clip = {"x": box["x"] - 2, "y": box["y"] - 2, "width": 24, "height": 4}
     page.mouse.click(box["x"] + 4, box["y"] + 200)
     plain = decoded(page.screenshot(clip=clip))
     page.keyboard.press("Shift+Period")
     expect(studio.picture).to_have_attribute("data-painted", "70")
     lit = decoded(page.screenshot(clip=clip))
     assert np.abs(lit - plain).max(axis=(1, 2))[:2].min() > 40
-    assert (lit[2:] == plain[2:]).all()
+    assert (lit[2:, 2:] == plain[2:, 2:]).all()
 
 
 def test_a_lost_line_keeps_the_gesture(server: Server, page: Page) -> None:

@@ -2672,6 +2672,8 @@ export interface components {
             tags: string[];
             /** Fonts */
             fonts: components["schemas"]["FamilyAnswer"][];
+            /** Fallbacks */
+            fallbacks: string[];
             /** Formats */
             formats: {
                 [key: string]: components["schemas"]["FormatFacts"];
@@ -2706,21 +2708,19 @@ export interface components {
         };
         /**
          * FamilyAnswer
-         * @description A font family that ships, and the addresses of its files by style.
+         * @description A font family that is installed: its weights, what it is counted among, such as serif, and its files.
          */
         FamilyAnswer: {
             /** Name */
             name: string;
-            /** Lightest */
-            lightest: number;
-            /** Heaviest */
-            heaviest: number;
+            /** Weights */
+            weights: number[];
             /** Italic */
             italic: boolean;
+            /** Kinds */
+            kinds: string[];
             /** Files */
-            files: {
-                [key: string]: string[];
-            };
+            files: components["schemas"]["FontFileAnswer"][];
         };
         /**
          * FindingAnswer
@@ -2761,7 +2761,8 @@ export interface components {
         };
         /**
          * Font
-         * @description A shipped font: family, weight (CSS numbers) and slant.
+         * @description A font by the name of its family, its weight (CSS numbers) and slant. A family that is not installed keeps its
+         *     name, and another stands in for it; of a weight or slant that a family has not the nearest is taken.
          */
         Font: {
             /**
@@ -2779,6 +2780,21 @@ export interface components {
              * @default false
              */
             italic: boolean;
+        };
+        /**
+         * FontFileAnswer
+         * @description A file of a family: its address, its slant, and from which weight to which it goes.
+         */
+        FontFileAnswer: {
+            /** Address */
+            address: string;
+            /** Italic */
+            italic: boolean;
+            /** Weights */
+            weights: [
+                number,
+                number
+            ];
         };
         /**
          * FormatFacts

@@ -9,6 +9,7 @@ import {
   SquareFunction,
   Timer,
   TriangleAlert,
+  Type,
   Zap,
   ZoomIn,
 } from "lucide-react";
@@ -38,6 +39,7 @@ const ICONS: Record<string, LucideIcon> = {
   jump: Zap,
   formula: SquareFunction,
   "not showing": EyeOff,
+  font: Type,
 };
 
 /** What the checks find: a count, and a list that goes there, mends, or leaves it as it is. */

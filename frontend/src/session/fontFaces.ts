@@ -1,23 +1,29 @@
 import type { Facts } from "../api/client";
 
-const asked = new Map<string, Promise<unknown>>();
+const named = (family: string) => `Scene ${family}`;
+let known = false;
 
-/** The name by which the page knows a family that ships, loaded from the very files that the picture is shaped with. */
-export function faceOf(family: string, facts: Facts): string {
-  const name = `Scene ${family}`;
-  const known = facts.fonts.find((font) => font.name === family);
-  if (!known || asked.has(family)) return name;
-  const faces = Object.entries(known.files).flatMap(([style, addresses]) =>
-    addresses.map((address) => {
-      const weight = `${known.lightest} ${known.heaviest}`;
-      // Letters that the first file lacks are looked for in the next.
-      const unicodeRange = address.includes("latin-ext") ? "U+0100-2AF,U+1E00-1EFF,U+2C60-2C7F,U+A720-A7FF" : undefined;
-      return new FontFace(name, `url(${address})`, { style, weight, ...(unicodeRange ? { unicodeRange } : {}) });
-    }),
-  );
-  for (const face of faces) document.fonts.add(face);
-  // Where one cannot be had, the page writes with another font over the picture, and asks again the next time.
-  const loaded = Promise.all(faces.map((face) => face.load())).catch(() => asked.delete(family));
-  asked.set(family, loaded);
-  return name;
+/** Tell the page of all families; the browser has a file come when a letter of it is first written. */
+function tell(facts: Facts) {
+  if (known) return;
+  known = true;
+  for (const { name, files } of facts.fonts)
+    for (const { address, italic, weights } of files)
+      document.fonts.add(
+        new FontFace(named(name), `url(${address})`, {
+          style: italic ? "italic" : "normal",
+          weight: weights.join(" "),
+        }),
+      );
+}
+
+/** What a text is written with on the page: the very files that the picture is shaped with, in the order in which its
+ * letters are looked for. */
+export function facesOf(family: string, facts: Facts): string {
+  tell(facts);
+  const own = facts.fonts.find((font) => font.name === family);
+  const first = own?.kinds.includes("serif") ? ["Noto Serif"] : [];
+  return [...new Set([...(own ? [family] : []), ...first, ...facts.fallbacks])]
+    .map((name) => `"${named(name)}"`)
+    .join(", ");
 }

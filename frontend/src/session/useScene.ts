@@ -31,6 +31,7 @@ export function useFacts(): Facts {
   return (
     data ?? {
       fonts: [],
+      fallbacks: [],
       properties: {},
       tags: [],
       formats: {},

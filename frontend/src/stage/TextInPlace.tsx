@@ -5,7 +5,7 @@ import { hasWords } from "../document/contents";
 import type { View } from "../geometry/layerGeometry";
 import { useDraft } from "../parts/draft";
 import { chakra } from "../parts/styled";
-import { faceOf } from "../session/fontFaces";
+import { facesOf } from "../session/fontFaces";
 import { useSession } from "../session/session";
 import { useFacts, useScene } from "../session/useScene";
 import { selection, setSelection, useSelection } from "../state/selection";
@@ -115,11 +115,12 @@ function Words({ layer, content, view }: { layer: Layer; content: TextContent; v
         "&::selection": { background: "color-mix(in srgb, {colors.act} 45%, transparent)", color: "transparent" },
       }}
       style={{
-        fontFamily: `"${faceOf(font?.family ?? "Figtree", facts)}"`,
+        fontFamily: facesOf(font?.family ?? "Figtree", facts),
         fontWeight: font?.weight ?? 600,
         fontStyle: font?.italic ? "italic" : "normal",
         fontFeatureSettings: "normal",
         whiteSpace: "pre",
+        unicodeBidi: "plaintext",
         textAlign: ({ left: "left", centre: "center", right: "right" } as const)[content.align ?? "left"],
       }}
     />

@@ -18,6 +18,7 @@ from ..resolve.layers import ResolvedLayer
 from ..resolve.resolved import resolve
 from .base import Check, Finding, rescaled
 from .coverage import Coverage
+from .font import FontCheck
 from .formula import Formula
 from .jump import Jump
 from .reading_time import ReadingTime
@@ -25,7 +26,9 @@ from .safe_area import SAFE, SafeArea
 from .sharpness import Sharpness
 from .split_shots import parts_of_shot
 
-CHECKS: Kinds[Check] = Kinds("mudskipper.checks", Coverage(), Sharpness(), SafeArea(), ReadingTime(), Jump(), Formula())
+CHECKS: Kinds[Check] = Kinds(
+    "mudskipper.checks", Coverage(), Sharpness(), SafeArea(), ReadingTime(), Jump(), Formula(), FontCheck()
+)
 
 AT_ONCE = 200_000
 """Layers times frames that are resolved together: what is kept in memory of a large scene is bounded."""

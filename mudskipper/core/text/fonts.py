@@ -1,79 +1,57 @@
-"""The fonts that ship with Mudskipper, and the faces HarfBuzz shapes with."""
+"""A text's font, and the faces that HarfBuzz shapes with."""
 
 from __future__ import annotations
 
+import threading
+from collections.abc import Mapping
 from dataclasses import dataclass
 from functools import lru_cache
-from pathlib import Path
 from typing import Annotated, Any
 
 import uharfbuzz as hb
 from fontTools.pens.recordingPen import RecordingPen
-from pydantic import AfterValidator, Field, model_validator
+from pydantic import Field, StringConstraints
 
 from ..ground.base_model import Flag, Model, Whole
-
-FOLDER = Path(__file__).resolve().parents[2] / "fonts"
-
-
-@dataclass(frozen=True)
-class Family:
-    """A family: the stem of its files, its weights, and whether it has an italic."""
-
-    stem: str
-    lightest: int
-    heaviest: int
-    italic: bool
-
-
-FAMILIES = {
-    "Figtree": Family("figtree", 300, 900, True),
-    "Bricolage Grotesque": Family("bricolage-grotesque", 200, 800, False),
-    "Source Serif 4": Family("source-serif-4", 200, 900, False),
-    "Caveat": Family("caveat", 400, 700, False),
-}
-SUBSETS = ("latin", "latin-ext")
-
-
-def _shipped(family: str) -> str:
-    if family not in FAMILIES:
-        raise ValueError(f"the font {family!r} is not here; choose one of {', '.join(FAMILIES)}")
-    return family
+from .families import PLAIN, Family, families, family_of
 
 
 class Font(Model):
-    """A shipped font: family, weight (CSS numbers) and slant."""
+    """A font by the name of its family, its weight (CSS numbers) and slant. A family that is not installed keeps its
+    name, and another stands in for it; of a weight or slant that a family has not the nearest is taken."""
 
-    family: Annotated[str, Field(strict=True), AfterValidator(_shipped)] = "Figtree"
+    family: Annotated[str, StringConstraints(strict=True, strip_whitespace=True, min_length=1, max_length=100)] = PLAIN
     weight: Annotated[Whole, Field(ge=1, le=1000)] = 600
     italic: Flag = False
 
-    @model_validator(mode="after")
-    def _within(self) -> Font:
-        family = FAMILIES[self.family]
-        if not family.lightest <= self.weight <= family.heaviest:
-            raise ValueError(
-                f"{self.family} has weights from {family.lightest} to {family.heaviest}, and {self.weight} was asked"
-            )
-        if self.italic and not family.italic:
-            raise ValueError(f"{self.family} has no italic")
-        return self
+    @property
+    def missing(self) -> bool:
+        """Whether its family is not installed."""
+        return self.family not in families()
+
+
+FINE = 64
+"""Parts of a font's unit in which it is shaped: between two weights kerning is no whole number of units."""
 
 
 class Face:
-    """One font file at one weight, ready to shape and to draw."""
+    """One font file at one weight, ready to shape and to draw: `upem` of the units of outlines make an em, and `em` of
+    those of shaping."""
 
-    def __init__(self, key: str, path: Path, weight: int) -> None:
+    def __init__(self, key: str, family: Family, weight: int, italic: bool) -> None:
         self.key = key
-        blob = hb.Blob.from_file_path(str(path))
-        self.face = hb.Face(blob)
-        self.upem = int(self.face.upem)
-        self.hb = hb.Font(self.face)
-        self.hb.set_variations({"wght": float(weight)})
-        extents = self.hb.get_font_extents("ltr")
+        file = family.file(weight, italic)
+        self.letters = file.letters
+        self.upem = int(file.face.upem)
+        self.em = self.upem * FINE
+        self.hb, self._drawn = hb.Font(file.face), hb.Font(file.face)
+        self.hb.scale = self.em, self.em
+        if file.weight is None:
+            for font in (self.hb, self._drawn):
+                font.set_variations({"wght": float(weight)})
+        extents = self._drawn.get_font_extents("ltr")
         self.ascent = extents.ascender / self.upem
         self.descent = -extents.descender / self.upem
-        self.letters = frozenset(self.face.unicodes)
         self._outlines: dict[int, Outline] = {}
 
     def outline(self, glyph: int) -> Outline:
@@ -81,7 +59,7 @@ class Face:
         found = self._outlines.get(glyph)
         if found is None:
             pen = RecordingPen()
-            self.hb.draw_glyph_with_pen(glyph, pen)
+            self._drawn.draw_glyph_with_pen(glyph, pen)
             found = self._outlines[glyph] = outline_of(pen.value)
         return found
 
@@ -122,30 +100,37 @@ def outline_of(commands: list[Any]) -> Outline:
     return Outline("".join(verbs), tuple(numbers))
 
 
-@lru_cache(maxsize=256)
-def faces(family: str, weight: int, italic: bool) -> tuple[Face, ...]:
-    """The faces of a font in the order in which a letter is looked for."""
-    stem = FAMILIES[family].stem
-    style = "italic" if italic else "normal"
-    return tuple(
-        Face(f"{stem}-{style}-{subset}-{weight}", FOLDER / f"{stem}-{style}-{subset}.ttf", weight) for subset in SUBSETS
-    )
+_faces: dict[str, Face] = {}
+_lock = threading.Lock()
+
+
+def face_of(family: Family, weight: int, italic: bool) -> Face:
+    """The face of a family that is nearest to a weight and a slant."""
+    weight = min(max(weight, family.lightest), family.heaviest)
+    italic = italic and family.italic
+    key = f"{family.slug}-{'italic' if italic else 'normal'}-{weight}"
+    found = _faces.get(key)
+    if found is None:
+        with _lock:
+            found = _faces.get(key) or _faces.setdefault(key, Face(key, family, weight, italic))
+    return found
+
+
+def face_for(font: Font) -> Face:
+    """The face of a font, or what stands in for it."""
+    return face_of(family_of(font.family), font.weight, font.italic)
 
 
 @lru_cache(maxsize=16_384)
 def outline(key: str) -> Outline:
     """The outline behind a draw list's glyph name, `FACE:GLYPH`."""
-    face_key, _, glyph = key.rpartition(":")
-    stem, weight = face_key.rsplit("-", 1)
-    face = _face_by_stem(stem, int(weight))
+    name, _, glyph = key.rpartition(":")
+    face = _faces.get(name)
+    if face is None:
+        slug, style, weight = name.rsplit("-", 2)
+        face = face_of(_by_slug()[slug], int(weight), style == "italic")
     return face.outline(int(glyph))
 
 
-@lru_cache(maxsize=256)
-def _face_by_stem(stem: str, weight: int) -> Face:
-    for name, family in FAMILIES.items():
-        for italic in (False, True) if family.italic else (False,):
-            for face in faces(name, weight, italic):
-                if face.key == f"{stem}-{weight}":
-                    return face
-    raise KeyError(stem)
+def _by_slug() -> Mapping[str, Family]:
+    return {one.slug: one for one in families().values()}

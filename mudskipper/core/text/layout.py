@@ -12,15 +12,19 @@ import uharfbuzz as hb
 from numpy.typing import NDArray
 
 from ..geometry.bezier import Floats
-from .fonts import Face, Font, faces
+from .fonts import Font, face_for
+from .runs import runs_of
+
+AROUND = 8
+"""Letters before and after a run that HarfBuzz is told, since letters join across faces."""
 
 
 @dataclass(frozen=True)
 class Glyphs:
     """A shaped text at size 1 with no tracking, before alignment.
 
-    `names` (g) name outlines; `x` (g) pen positions; `order` (g) is each glyph's place in its line, which tracking
-    multiplies; `y` (g) offsets from the baseline; `line` (g) indices; `units` (g) the outlines' units an em;
+    `names` (g) name outlines; `x` (g) pen positions; `order` (g) is the place of each glyph's letter in its line, which
+    tracking multiplies; `y` (g) offsets from the baseline; `line` (g) indices; `units` (g) the outlines' units an em;
     `advance` and `gaps` (lines) are each line's width and number of gaps that tracking widens.
     """
 
@@ -39,7 +43,7 @@ class Glyphs:
 @lru_cache(maxsize=2_048)
 def shape(text: str, font: Font) -> Glyphs:
     """Shape a text line by line."""
-    chain = faces(font.family, font.weight, font.italic)
+    own = face_for(font)
     names: list[str] = []
     x: list[float] = []
     y: list[float] = []
@@ -49,42 +53,35 @@ def shape(text: str, font: Font) -> Glyphs:
     advances: list[float] = []
     gaps: list[int] = []
     for number, line in enumerate(text.split("\n")):
-        pen, count = 0.0, 0
-        for face, run in _runs(line, chain):
+        pen, count = 0.0, -1
+        codes = [ord(letter) for letter in line]
+        for run in runs_of(line, font):
+            face = run.face
             buffer = hb.Buffer()
-            buffer.add_str(run)
-            buffer.guess_segment_properties()
+            first = max(run.start - AROUND, 0)
+            buffer.add_codepoints(codes[first : run.stop + AROUND], run.start - first, run.stop - run.start)
+            buffer.direction, buffer.script, buffer.language = run.direction, run.script, run.language
             hb.shape(face.hb, buffer)
+            cluster = -1
             for info, place in zip(buffer.glyph_infos, buffer.glyph_positions, strict=True):
+                # A letter and its marks are widened as one.
+                count += info.cluster != cluster
+                cluster = info.cluster
                 if face.outline(info.codepoint).verbs:
                     names.append(f"{face.key}:{info.codepoint}")
-                    x.append(pen + place.x_offset / face.upem)
-                    y.append(-place.y_offset / face.upem)
+                    x.append(pen + place.x_offset / face.em)
+                    y.append(-place.y_offset / face.em)
                     order.append(count)
                     lines.append(number)
                     units.append(face.upem)
-                pen += place.x_advance / face.upem
-                count += 1
+                pen += place.x_advance / face.em
         advances.append(pen)
-        gaps.append(max(count - 1, 0))
+        gaps.append(max(count, 0))
     floats = [np.array(part, dtype=np.float64) for part in (x, y, order, units, advances, gaps)]
     return Glyphs(
         tuple(names), floats[0], floats[1], floats[2], np.array(lines, dtype=np.intp), floats[3], floats[4], floats[5],
-        chain[0].ascent, chain[0].descent,
+        own.ascent, own.descent,
     )  # fmt: skip
-
-
-def _runs(line: str, chain: tuple[Face, ...]) -> list[tuple[Face, str]]:
-    """The line cut where another face of the chain must step in for a missing letter."""
-    runs: list[tuple[Face, str]] = []
-    for letter in line:
-        last = runs[-1][0] if runs else None
-        face = next((face for face in chain if ord(letter) in face.letters), chain[0])
-        if last is not None and (face is last or (letter == " " and ord(" ") in last.letters)):
-            runs[-1] = (last, runs[-1][1] + letter)
-        else:
-            runs.append((face, letter))
-    return runs
 
 
 @dataclass(frozen=True)

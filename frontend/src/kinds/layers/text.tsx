@@ -30,10 +30,13 @@ function TextBlock({ layer }: { layer: Layer }) {
     session.edit({ edit: "set_content", layer: layer.id!, path, value: value as never });
   const font = content.font!;
   const family = facts.fonts.find((one) => one.name === font.family);
-  const weights = family ? range(family.lightest, family.heaviest) : [font.weight];
+  const weights = family?.weights ?? [];
+  // One that is not installed keeps its name.
+  const names = [...new Set([font.family, ...facts.fonts.map(({ name }) => name)])].sort();
   const choose = (name: string) => {
     const next = facts.fonts.find((font) => font.name === name)!;
-    const weight = Math.min(Math.max(font.weight, next.lightest), next.heaviest);
+    const near = (a: number, b: number) => Math.abs(a - font.weight) - Math.abs(b - font.weight);
+    const weight = [...next.weights].sort(near)[0];
     void set("font", { family: name, weight, italic: font.italic && next.italic });
   };
   return (
@@ -72,7 +75,7 @@ function TextBlock({ layer }: { layer: Layer }) {
       {(written || open) && <FormulaRow layer={layer} name={WRITTEN} label="Text" facts={WORDS} stored={written} />}
       <Row label="Font">
         <RowLabel>Font</RowLabel>
-        <Select label="Font" value={font.family} onChange={choose} options={facts.fonts.map((font) => font.name)} />
+        <Select label="Font" value={font.family} onChange={choose} options={names} />
       </Row>
       <Row label="Weight and alignment">
         <RowLabel>Weight</RowLabel>
@@ -116,6 +119,7 @@ function Words({ layer, text, keep }: WordsProps) {
     <chakra.textarea
       {...props}
       aria-label="Text"
+      dir="auto"
       rows={Math.min(text.split("\n").length, 6)}
       width="100%"
       bg="well"
@@ -129,8 +133,6 @@ function Words({ layer, text, keep }: WordsProps) {
     />
   );
 }
-
-const range = (from: number, to: number) => Array.from({ length: (to - from) / 100 + 1 }, (_, i) => from + i * 100);
 
 export const text: LayerKind = {
   kind: "text",

@@ -1,0 +1,169 @@
+"""A line of text cut into what is shaped as one: letters of one direction, one script and one face, in the order in
+which they stand on the line (UAX 9, UAX 24, UAX 29)."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from functools import lru_cache
+from itertools import groupby
+
+import regex
+from bidi import algorithm as bidi
+from fontTools import unicodedata
+
+from .families import family_of, in_turn
+from .fonts import Face, Font, face_of
+
+CLUSTER = regex.compile(r"\X")
+# Strong letters from right to left, numbers of such scripts, and what sets directions by hand.
+TURNED = regex.compile(r"[\p{Bidi_Class=R}\p{Bidi_Class=AL}\p{Bidi_Class=AN}\u202a-\u202e\u2066-\u2069\u200f\u061c]")
+PLAIN = regex.compile(r"[\u0020-\u007e\u00a0-\u02af\u1e00-\u1eff\u2010-\u2027\u2030-\u205e\u20a0-\u20bf]*")
+ISOLATES = "\u2066\u2067\u2068"
+UNSEEN = frozenset({0x200B, 0x200C, 0x200D, 0x2060, 0xFE0E, 0xFE0F, 0xFEFF, 0xAD, *range(0x2066, 0x206A)})
+"""Code points that ask for no letter of their own."""
+LANGUAGES = {
+    "Arab": "ar", "Hebr": "he", "Deva": "hi", "Thai": "th", "Taml": "ta", "Telu": "te", "Khmr": "km", "Grek": "el",
+    "Cyrl": "ru", "Hira": "ja", "Kana": "ja", "Hani": "ja", "Hang": "ko", "Beng": "bn", "Geor": "ka", "Armn": "hy",
+}  # fmt: skip
+
+
+@dataclass(frozen=True)
+class TextRun:
+    """Letters `start`…`stop` (not included) of a line, in the order in which they are read, shaped by one face."""
+
+    face: Face
+    start: int
+    stop: int
+    script: str
+    level: int
+
+    @property
+    def direction(self) -> str:
+        """`ltr` or `rtl`."""
+        return "rtl" if self.level % 2 else "ltr"
+
+    @property
+    def language(self) -> str:
+        """The language that is written most in its script; English in what has several."""
+        return LANGUAGES.get(self.script, "en")
+
+
+def runs_of(line: str, font: Font) -> list[TextRun]:
+    """The runs of a line from left to right."""
+    own = face_of(family_of(font.family), font.weight, font.italic)
+    if PLAIN.fullmatch(line) and all(ord(letter) in own.letters for letter in set(line)):
+        return [TextRun(own, 0, len(line), "Latn", 0)] if line else []
+    levels, scripts, faces = levels_of(line), scripts_of(line), _faces_of(line, font)
+    cut = []
+    for _, places in groupby(range(len(line)), key=lambda at: (levels[at], scripts[at], faces[at].key)):
+        at = list(places)
+        cut.append(TextRun(faces[at[0]], at[0], at[-1] + 1, scripts[at[0]], levels[at[0]]))
+    return _turned(cut)
+
+
+def levels_of(line: str) -> list[int]:
+    """The embedding level of each letter, the paragraph's own direction going by its first strong letter (UAX 9).
+
+    Isolates are taken as embeddings, which differ from them in how a neutral beside them is turned.
+    """
+    if not TURNED.search(line):
+        return [0] * len(line)
+    line = _embedded(line)
+    storage = bidi.get_empty_storage()
+    base = bidi.get_base_level(line)
+    storage["base_level"], storage["base_dir"] = base, "LR"[base]
+    bidi.get_embedding_levels(line, storage, False, False)
+    for at, letter in enumerate(storage["chars"]):
+        letter["at"] = at
+    bidi.explicit_embed_and_overrides(storage, False)
+    bidi.resolve_weak_types(storage, False)
+    bidi.resolve_neutral_types(storage, False)
+    bidi.resolve_implicit_levels(storage, False)
+    levels = [base] * len(line)
+    for letter in storage["chars"]:
+        levels[letter["at"]] = letter["level"]
+    # White space at the end of a line stands at its end (L1).
+    for at in range(len(line.rstrip()), len(line)):
+        levels[at] = base
+    return levels
+
+
+def _embedded(line: str) -> str:
+    """A line whose isolates are embeddings; one that is not opened or not closed is left out."""
+    letters, open_ = list(line), []
+    for at, letter in enumerate(line):
+        if letter in ISOLATES:
+            open_.append(at)
+        elif letter == "\u2069":
+            if open_:
+                start = open_.pop()
+                inner = (
+                    bidi.get_base_level(line[start + 1 : at]) if line[start] == "\u2068" else line[start] == "\u2067"
+                )
+                letters[start], letters[at] = "\u202b" if inner else "\u202a", "\u202c"
+            else:
+                letters[at] = "\u200b"
+    for at in open_:
+        letters[at] = "\u200b"
+    return "".join(letters)
+
+
+def scripts_of(line: str) -> list[str]:
+    """The script of each letter; what belongs to several goes with what stands before it, at the start with what comes
+    after (UAX 24)."""
+    own = [_script(letter) for letter in line]
+    first = next((script for script in own if script), "Latn")
+    found: list[str] = []
+    for script in own:
+        found.append(script or (found[-1] if found else first))
+    return found
+
+
+@lru_cache(maxsize=8_192)
+def _script(letter: str) -> str:
+    script = unicodedata.script(letter)
+    return "" if script in ("Zyyy", "Zinh", "Zzzz") else script
+
+
+def _faces_of(line: str, font: Font) -> list[Face]:
+    """The face of each letter: of each cluster the first that has all of it; what none has stays with the first."""
+    found: list[Face] = []
+    for match in CLUSTER.finditer(line):
+        cluster = match.group()
+        found += [_face(cluster, font)] * len(cluster)
+    return found
+
+
+@lru_cache(maxsize=16_384)
+def _face(cluster: str, font: Font) -> Face:
+    wanted = [ord(letter) for letter in cluster if ord(letter) not in UNSEEN]
+    turn = in_turn(font.family)
+    for family in turn:
+        face = face_of(family, font.weight, font.italic)
+        if all(code in face.letters for code in wanted):
+            return face
+    return face_of(turn[0], font.weight, font.italic)
+
+
+def missing_in(text: str, font: Font) -> list[str]:
+    """The letters, as clusters, that no installed family has."""
+    found = dict.fromkeys(match.group() for match in CLUSTER.finditer(text) if not match.group().isspace())
+    return [one for one in found if not _has(_face(one, font), one)]
+
+
+def _has(face: Face, cluster: str) -> bool:
+    return all(ord(letter) in face.letters or ord(letter) in UNSEEN for letter in cluster)
+
+
+def _turned(cut: list[TextRun]) -> list[TextRun]:
+    """Runs as they stand from left to right: from the highest level down, what lies side by side at a level or above is
+    turned round (L2)."""
+    levels = [run.level for run in cut]
+    odd = [level for level in levels if level % 2]
+    for level in range(max(levels, default=0), min(odd, default=1) - 1, -1):
+        turned: list[TextRun] = []
+        for high, part in groupby(cut, key=lambda run, level=level: run.level >= level):  # type: ignore[misc]
+            side = list(part)
+            turned += reversed(side) if high else side
+        cut = turned
+    return cut

@@ -1,0 +1,220 @@
+"""Text in every script: directions against another implementation, advances against Chromium's own text engine."""
+
+from __future__ import annotations
+
+import base64
+import random
+from typing import Any
+
+import numpy as np
+import pytest
+from bidi import get_display
+from hypothesis import given
+from hypothesis import strategies as st
+from playwright.sync_api import Browser
+
+from mudskipper.core.checks import check_scene
+from mudskipper.core.contents.assets import NO_MEDIA
+from mudskipper.core.document.read import scene_of
+from mudskipper.core.edits import apply_edits
+from mudskipper.core.geometry.bezier import Floats
+from mudskipper.core.text.families import Family, families, in_turn
+from mudskipper.core.text.fonts import Font, outline
+from mudskipper.core.text.layout import shape
+from mudskipper.core.text.runs import CLUSTER, levels_of, missing_in, runs_of
+from tests.conftest import cases, layer, scene
+
+# Letters of which each stands once in a text, so that the order in which they are seen tells where each comes from.
+LATIN, HEBREW, ARABIC = "abcdefgh", "אבגדהוזח", "بتثجحخدذ"
+NUMBERS, SIGNS = "0123456789٠١٢٣", " .,:-+/!"
+
+
+@cases(250)
+@given(st.permutations([*LATIN, *HEBREW, *ARABIC, *NUMBERS, *SIGNS]), st.integers(1, 30))
+def test_letters_stand_in_the_order_of_another_implementation(letters: list[str], count: int) -> None:
+    """The display order of the crate `unicode-bidi`, which shares no line with what sets directions here."""
+    line = "".join(letters[:count]).strip()
+    if not line:
+        return
+    levels = levels_of(line)
+    order = list(range(len(line)))
+    for level in range(max(levels), 0, -1):
+        at = 0
+        while at < len(order):
+            stop = at
+            while stop < len(order) and levels[order[stop]] >= level:
+                stop += 1
+            order[at:stop] = reversed(order[at:stop])
+            at = max(stop, at + 1)
+    assert "".join(line[at] for at in order) == get_display(line)
+    seen = [place for run in runs_of(line, Font()) for place in _places(run.start, run.stop, run.level)]
+    assert seen == order, "the runs stand in that order, too"
+
+
+def _places(start: int, stop: int, level: int) -> list[int]:
+    places = list(range(start, stop))
+    return places[::-1] if level % 2 else places
+
+
+WORDS = {
+    "Figtree": [
+        "Low",
+        "Tide",
+        "Week",
+        "AVATAR",
+        "Tofu",
+        "fjord",
+        "Ünïcödé",
+        "Łódź",
+        "Ōsaka",
+        "3.4",
+        "“To”",
+        "Ångström",
+    ],
+    "Source Serif 4": ["office", "affluent", "Type", "Voilà", "Καλημέρα", "Привет", "мир", "Wörter", "Æsop"],
+    "Caveat": ["mudflats", "jetty", "Привет", "waves"],
+    "Noto Sans": ["Tây", "Nguyễn", "Ελλάδα", "Київ", "नमस्ते", "क्षत्रिय", "दुनिया"],
+    "Noto Sans Arabic": ["مرحبا", "بالعالم", "الميناء", "لا", "إلى", "سلام"],
+    "Amiri": ["مرحبا", "بِسْمِ", "اللّٰه"],
+    "Heebo": ["שלום", "עולם", "ים", "tide"],
+    "Noto Sans Devanagari": ["ज्वार", "समुद्र", "हिन्दी", "श्री", "र्क"],
+    "Noto Sans Thai": ["สวัสดี", "น้ำลง", "ที่นี่"],
+    "Noto Sans Tamil": ["வணக்கம்", "கடல்", "நெய்தல்"],
+    "Noto Sans Telugu": ["తెలుగు", "సముద్రం", "శ్రీ"],
+    "Noto Sans Khmer": ["សួស្តី", "សមុទ្រ", "ខ្មែរ"],
+    "Kanit": ["สวัสดี", "Tide"],
+    "Anton": ["LOW", "TIDE", "WAVE"],
+}
+MEASURE = """async ([faces, texts]) => {
+  for (const [name, data, italic] of faces)
+    if (![...document.fonts].some(face => face.family.replaceAll('"', '') === name)) {
+      const face = new FontFace(name, `url(data:font/ttf;base64,${data})`, {weight: '1 1000'});
+      document.fonts.add(face);
+      await face.load();
+    }
+  const line = document.createElement('span');
+  Object.assign(line.style, {fontSize: '100px', whiteSpace: 'pre', fontOpticalSizing: 'none',
+    textRendering: 'geometricPrecision'});
+  document.body.append(line);
+  return texts.map(([names, weight, text, direction]) => {
+    Object.assign(line.style, {fontFamily: names.map(name => `"${name}"`).join(', '), fontWeight: weight, direction});
+    line.textContent = text;
+    return line.getBoundingClientRect().width;
+  });
+}"""
+
+
+def _strings() -> list[tuple[str, str]]:
+    """Families and what is written in them: words, several of them, and those of other scripts among them."""
+    dice = random.Random(8)
+    found = [(family, word) for family, words in WORDS.items() for word in words]
+    for family, words in WORDS.items():
+        found += [(family, " ".join(dice.choices(words, k=dice.randint(2, 4)))) for _ in range(13)]
+        for _ in range(4):
+            other = WORDS[dice.choice(list(WORDS))]
+            found.append((family, f"{dice.choice(words)} {dice.choice(other)} {dice.choice(words)}"))
+    return found
+
+
+def test_advances_are_those_of_chromium(browser: Browser) -> None:
+    """The same files, over 300 strings in ten scripts, also mixed ones: each line as wide as Chromium sets it, within
+    0.02 px at 100 px for each stretch of one direction, which Chromium rounds to 1/64 px."""
+    texts = _strings()
+    assert len(texts) >= 300
+    used = dict.fromkeys(one for family, _ in texts for one in in_turn(family)[:9])
+
+    def data(family: Family) -> str:
+        return base64.b64encode(family.file(400, False).path.read_bytes()).decode()
+
+    page = browser.new_page()
+    page.goto("about:blank")
+    asked = [
+        [[one.name for one in in_turn(family) if one in used], 400, text, "rtl" if levels_of(text)[0] else "ltr"]
+        for family, text in texts
+    ]
+    widths = page.evaluate(MEASURE, [[[one.name, data(one), False] for one in used], asked])
+    page.close()
+    wrong = []
+    for (family, text), width in zip(texts, widths, strict=True):
+        mine = float(shape(text, Font(family=family, weight=400)).advance[0]) * 100
+        stretches = 1 + int(np.count_nonzero(np.diff(levels_of(text))))
+        if abs(mine - width) > 0.02 * stretches:
+            wrong.append((family, text, round(mine, 3), round(width, 3)))
+    assert not wrong, f"{len(wrong)} of {len(texts)}: {wrong[:12]}"
+
+
+@pytest.mark.parametrize(
+    ("text", "clusters"),
+    [
+        ("e\u0301a", ["e\u0301", "a"]), ("नमस्ते", ["न", "म", "स्ते"]),
+        ("👩‍🚀!", ["👩‍🚀", "!"]), ("สวัสดี", ["ส", "วั", "ส", "ดี"]),
+        ("🇯🇵🇫🇷", ["🇯🇵", "🇫🇷"]), ("각가", ["각", "가"]),
+    ],
+)  # fmt: skip
+def test_letters_are_grapheme_clusters(text: str, clusters: list[str]) -> None:
+    """By the examples of UAX 29 and its rules for Indic conjuncts; tracking widens between them, and within none."""
+    assert [match.group() for match in CLUSTER.finditer(text)] == clusters
+
+
+def test_marks_and_joined_letters_keep_together_when_lines_are_widened() -> None:
+    plain, marked = shape("ab", Font()), shape("a\u0301b", Font())
+    assert plain.gaps[0] == marked.gaps[0] == 1
+    assert marked.order[-1] == 1
+    hebrew = shape("שלום", Font())
+    assert hebrew.gaps[0] == 3
+    xs = hebrew.x[np.argsort(hebrew.order)]
+    assert (np.diff(xs) > 0).all(), "widened from left to right, whatever is read first"
+
+
+@cases(120)
+@given(
+    st.text(st.sampled_from([*"aZé ﬁ٣", *"بلاأ", *"שׁ", *"क्षि", "\u200d", "\u202e", "\u2067", "🙂", "日"]), max_size=30)
+)
+def test_any_text_is_set(text: str) -> None:
+    """In all of it each letter is in one run, every number is finite, and every outline is there."""
+    runs = runs_of(text, Font())
+    assert sorted(place for run in runs for place in range(run.start, run.stop)) == list(range(len(text)))
+    glyphs = shape(text, Font())
+    assert all(np.isfinite(part).all() for part in (glyphs.x, glyphs.y, glyphs.advance))
+    assert all(outline(name).verbs for name in glyphs.names)
+
+
+def text_scene(words: str, **font: Any) -> Any:
+    content = {"kind": "text", "text": words, "size": 40, "font": {"family": "Figtree", "weight": 600, **font}}
+    return scene(layer("Sign", content=content))
+
+
+def test_what_no_font_has_is_found_and_a_font_that_is_missing_keeps_its_name() -> None:
+    """Both are findings; the second is mended by what stands in for it, and nothing is seen to change."""
+    assert missing_in("Tide مرحبا 日", Font()) == ["日"]
+    (found,) = check_scene(text_scene("日本 Tide"), NO_MEDIA)
+    assert found.check == "font"
+    assert found.sentence.startswith("No installed font has “日”, “本” of 'Sign'")
+    assert check_scene(text_scene("مرحبا שלום नमस्ते"), NO_MEDIA) == []
+    lost = text_scene("Tide", family="Nowhere Sans", weight=950)
+    again = scene_of(lost.model_dump(mode="json", by_alias=True))
+    assert again.layers[0].content.font.family == "Nowhere Sans"
+    (found,) = check_scene(again, NO_MEDIA)
+    assert "is set in Nowhere Sans, which is not installed; Figtree stands in for it" in found.sentence
+    mended = apply_edits(again, list(found.edits), NO_MEDIA).scene
+    assert check_scene(mended, NO_MEDIA) == []
+
+    def outlines(font: Font) -> tuple[tuple[str, ...], Floats]:
+        glyphs = shape("Tide", font)
+        return glyphs.names, glyphs.x
+
+    before, after = (outlines(one.layers[0].content.font) for one in (again, mended))
+    assert before[0] == after[0]
+    assert (before[1] == after[1]).all()
+
+
+def test_any_package_of_fonts_that_is_installed_is_known() -> None:
+    """Whole files: a family has its weights, its italic, and letters beyond the Latin ones where it has them."""
+    known = families()
+    assert len(known) >= 30
+    assert {"Figtree", "Noto Sans Arabic", "Heebo", "Noto Sans Devanagari", "Kanit"} <= known.keys()
+    assert known["Kanit"].weights == (100, 200, 300, 400, 500, 600, 700, 800, 900)
+    assert known["Kanit"].file(700, False).weight == 700
+    assert known["Source Serif 4"].italic
+    assert not known["Heebo"].italic
+    assert ord("ξ") in known["Source Serif 4"].letters
