@@ -207,17 +207,8 @@ def test_imports_point_one_way() -> None:
         "bench": 4,
         "cli": 5,
     }
-    allowed = {"pydantic_core", "tinycss2", "numpy", "pydantic", "uharfbuzz", "fontTools", "regex", "bidi"} | {"mudskipper"}
-        "pydantic_core",
-        "tinycss2",
-        "numpy",
-        "pydantic",
-        "uharfbuzz",
-        "fontTools",
-        "regex",
-        "bidi",
-        "mudskipper",
-    }
+    parsers = {"tinycss2", "uharfbuzz", "fontTools", "regex", "bidi"}
+    allowed = {"pydantic_core", "numpy", "pydantic", "mudskipper", *parsers}
     import sys
 
     for path in ROOT.rglob("*.py"):

@@ -219,6 +219,17 @@ def test_a_text_is_edited_where_it_stands(studio: Studio) -> None:
     studio.settle()
     assert studio.layer("High")["content"]["text"] == "High"
     assert len(studio.steps()) == 2
+    # In any script, in the order in which it is read.
+    studio.select("High")
+    page.get_by_test_id("stage").focus()
+    page.keyboard.press("Enter")
+    expect(field).to_be_focused()
+    page.keyboard.type("مد 2:30 גאות")
+    page.keyboard.press("Control+Enter")
+    expect(field).to_have_count(0)
+    studio.settle()
+    assert studio.layer("مد 2:30 גאות")["content"]["text"] == "مد 2:30 גאות"
+    assert (studio.pixels() == studio.still(0)).all()
 
 
 @pytest.mark.thorough
