@@ -35,8 +35,9 @@ def family_answer(family: Family) -> FamilyAnswer:
         for number, file in enumerate(family.files)
     ]
     return FamilyAnswer(
-        name=family.name, weights=list(family.weights), italic=family.italic, kinds=list(family.kinds), files=files
-    )
+        name=family.name, weights=list(family.weights), italic=family.italic, kinds=list(family.kinds),
+        scripts=list(family.scripts), files=files,
+    )  # fmt: skip
 
 
 @router.get("/{file}", response_class=FileResponse, responses=binary("font/ttf"))

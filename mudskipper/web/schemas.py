@@ -326,12 +326,14 @@ class FontFileAnswer(BaseModel):
 
 
 class FamilyAnswer(BaseModel):
-    """A font family that is installed: its weights, what it is counted among, such as serif, and its files."""
+    """A font family that is installed: its weights, what it is counted among, such as serif, the scripts that it has
+    letters for, such as arabic, and its files."""
 
     name: str
     weights: list[int]
     italic: bool
     kinds: list[str]
+    scripts: list[str]
     files: list[FontFileAnswer]
 
 

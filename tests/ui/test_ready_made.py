@@ -334,3 +334,40 @@ def test_nothing_in_the_top_bar_overlaps(studio: Studio) -> None:
             page.get_by_role("combobox", name="Speed").select_option("0.5")
             page.get_by_role("combobox", name="Zoom").select_option("1")
             expect(page.get_by_test_id("stage")).to_have_attribute("data-scale", "1")
+
+
+def test_a_font_is_searched_tried_by_arrows_given_back_and_taken(studio: Studio) -> None:
+    """In their own shapes, what is used first; Esc and a click elsewhere change nothing, Enter is one step."""
+    page = studio.page
+    studio.select("Tide")
+    studio.settle()
+    before = studio.pixels()
+    page.get_by_role("button", name="Font: Figtree").click()
+    sheet = page.get_by_test_id("fonts")
+    expect(sheet.get_by_role("combobox", name="Search fonts")).to_be_focused()
+    listed = sheet.get_by_role("listbox", name="Fonts").get_by_role("option")
+    first = listed.first
+    expect(first).to_have_accessible_name("Figtree")
+    expect(first).to_contain_text("in this scene")
+    page.keyboard.press("ArrowDown")
+    page.keyboard.press("ArrowDown")
+    page.wait_for_function("() => document.documentElement.dataset.underWay !== '1'")
+    studio.settle()
+    assert (studio.pixels() != before).any()
+    page.keyboard.press("Escape")
+    expect(sheet).to_have_count(0)
+    studio.settle()
+    assert (studio.pixels() == before).all()
+    assert not studio.steps()
+    page.get_by_role("button", name="Font: Figtree").click()
+    sheet.get_by_label("Has letters of").select_option("arabic")
+    expect(listed).to_have_count(4)
+    sheet.get_by_role("combobox", name="Search fonts").fill("cai")
+    expect(listed).to_have_count(1)
+    for _ in range(2):
+        page.keyboard.press("Enter")
+    expect(sheet).to_have_count(0)
+    expect(page.get_by_test_id("undo")).to_have_attribute("aria-label", "Undo: Set font of Tide")
+    assert studio.layer("Tide")["content"]["font"]["family"] == "Cairo"
+    assert len(studio.steps()) == 1
+    assert (studio.pixels() == studio.still(0)).all()

@@ -2708,7 +2708,8 @@ export interface components {
         };
         /**
          * FamilyAnswer
-         * @description A font family that is installed: its weights, what it is counted among, such as serif, and its files.
+         * @description A font family that is installed: its weights, what it is counted among, such as serif, which scripts it has letters
+         *     for, such as arabic, and its files.
          */
         FamilyAnswer: {
             /** Name */
@@ -2719,6 +2720,8 @@ export interface components {
             italic: boolean;
             /** Kinds */
             kinds: string[];
+            /** Scripts */
+            scripts: string[];
             /** Files */
             files: components["schemas"]["FontFileAnswer"][];
         };

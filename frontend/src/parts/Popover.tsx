@@ -1,5 +1,5 @@
 import { Popover as Chakra, Portal } from "@chakra-ui/react";
-import type { ComponentProps } from "react";
+import { type ComponentProps, useRef, useState } from "react";
 import { reachedByKeys, toStage } from "./focus";
 import { keysGoTo } from "./heldInput";
 
@@ -12,14 +12,34 @@ interface Props {
   children: (close: () => void) => React.ReactNode;
 }
 
+/** Milliseconds: a second press of Enter that comes within them was meant for the sheet that the first one closed. */
+const SECOND_PRESS = 600;
+let entered = Number.NEGATIVE_INFINITY;
+const hear = ({ key }: KeyboardEvent) => {
+  if (key === "Enter") entered = performance.now();
+};
+window.addEventListener("keydown", hear, true);
+const byEnter = () => performance.now() - entered < 100;
+
 /** A small sheet over the main view, by what opens it. */
 export function Popover({ trigger, width, placement = "top", testId, children }: Props) {
+  const [open, setOpen] = useState(false);
+  const closed = useRef(Number.NEGATIVE_INFINITY);
+  const close = () => {
+    if (byEnter()) closed.current = performance.now();
+    setOpen(false);
+  };
   return (
     <Chakra.Root
+      open={open}
       lazyMount
       unmountOnExit
       positioning={{ placement }}
-      onOpenChange={({ open }) => open && keysGoTo("[data-scope=popover][data-part=content]")}
+      onOpenChange={({ open: next }) => {
+        if (next && byEnter() && performance.now() - closed.current < SECOND_PRESS) return;
+        setOpen(next);
+        if (next) keysGoTo("[data-scope=popover][data-part=content]");
+      }}
       onExitComplete={() => {
         const opener = document.activeElement;
         if (opener?.matches("[aria-haspopup]") && !reachedByKeys(opener)) toStage(opener);
@@ -38,7 +58,7 @@ export function Popover({ trigger, width, placement = "top", testId, children }:
             p="3.5"
             data-testid={testId}
           >
-            <Chakra.Context>{(popover) => children(() => popover.setOpen(false))}</Chakra.Context>
+            {children(close)}
           </Chakra.Content>
         </Chakra.Positioner>
       </Portal>

@@ -50,14 +50,15 @@ class FontFile:
 
 @dataclass(frozen=True, eq=False)
 class Family:
-    """A family by its name: `slug` is that of its package, `axes` the least and the largest value of each axis, and
-    `kinds` what it is counted among, such as serif or display."""
+    """A family by its name: `slug` is that of its package, `axes` the least and the largest value of each axis, `kinds`
+    what it is counted among, such as serif or display, and `scripts` those it has letters for, such as arabic."""
 
     name: str
     slug: str
     files: tuple[FontFile, ...]
     axes: Mapping[str, tuple[float, float]]
     kinds: tuple[str, ...]
+    scripts: tuple[str, ...]
 
     @property
     def italic(self) -> bool:
@@ -123,7 +124,8 @@ def _family(package: str, slug: str) -> Family:
         for file in about["files"]
     )
     kinds = tuple(kind.lower().replace("_", " ") for kind in about.get("category") or ())
-    return Family(about["family"], slug, files, MappingProxyType(axes), kinds)
+    scripts = tuple(one for one in about.get("subsets") or () if one != "menu" and not one.endswith("-ext"))
+    return Family(about["family"], slug, files, MappingProxyType(axes), kinds, scripts)
 
 
 def family_of(name: str) -> Family:

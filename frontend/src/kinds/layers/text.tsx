@@ -13,6 +13,7 @@ import { chakra, Flex } from "../../parts/styled";
 import { useSession } from "../../session/session";
 import { useFacts } from "../../session/useScene";
 import { setFormulaOpen, useFormulasOpen } from "../../state/formulas";
+import { type Font, FontChooser } from "./FontChooser";
 import type { LayerKind } from "./kind";
 
 type TextContent = Extract<Layer["content"], { kind?: "text" }>;
@@ -31,14 +32,6 @@ function TextBlock({ layer }: { layer: Layer }) {
   const font = content.font!;
   const family = facts.fonts.find((one) => one.name === font.family);
   const weights = family?.weights ?? [];
-  // One that is not installed keeps its name.
-  const names = [...new Set([font.family, ...facts.fonts.map(({ name }) => name)])].sort();
-  const choose = (name: string) => {
-    const next = facts.fonts.find((font) => font.name === name)!;
-    const near = (a: number, b: number) => Math.abs(a - font.weight) - Math.abs(b - font.weight);
-    const weight = [...next.weights].sort(near)[0];
-    void set("font", { family: name, weight, italic: font.italic && next.italic });
-  };
   return (
     <Block
       name="Text"
@@ -75,7 +68,7 @@ function TextBlock({ layer }: { layer: Layer }) {
       {(written || open) && <FormulaRow layer={layer} name={WRITTEN} label="Text" facts={WORDS} stored={written} />}
       <Row label="Font">
         <RowLabel>Font</RowLabel>
-        <Select label="Font" value={font.family} onChange={choose} options={names} />
+        <FontChooser layer={layer} font={font as Font} text={content.text} />
       </Row>
       <Row label="Weight and alignment">
         <RowLabel>Weight</RowLabel>
