@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from decimal import ROUND_HALF_UP, Decimal
+from decimal import ROUND_HALF_UP, Decimal, localcontext
 from typing import Any
 
 import numpy as np
@@ -12,6 +12,7 @@ from hypothesis import strategies as st
 
 from mudskipper.core.contents.assets import NO_MEDIA
 from mudskipper.core.document.read import scene_of
+from mudskipper.core.formulas.problem import Faulty
 from mudskipper.core.formulas.texts import Texts, formatted, texts_of
 from mudskipper.core.ground.errors import Refused
 from mudskipper.core.resolve.drawing import draw_list
@@ -54,7 +55,8 @@ def test_a_number_is_written_as_its_decimal_is(number: float, places: int, wide:
     [
         (75, "0:00", "1:15"), (75.96, "0:00.0", "1:15.9"), (59.99, "00:00", "00:59"), (3_661, "0:00:00", "1:01:01"),
         (-5, "0:00", "-0:05"), (12_345.6, "0,000", "12,346"), (999.5, "0,000.0", "999.5"), (3, "+0", "+3"),
-        (-3, "+0", "-3"), (0, "+0.0", "+0.0"), (7, "000", "007"), (1e20, "0", "1e+20"), (float("nan"), "0", "–"),
+        (-3, "+0", "-3"), (0, "+0.0", "+0.0"), (7, "000", "007"), (1e20, "0", "100000000000000000000"),
+        (float("nan"), "0", "–"),
     ],
 )  # fmt: skip
 def test_clocks_thousands_and_signs(number: float, pattern: str, text: str) -> None:
@@ -91,6 +93,7 @@ def test_it_is_set_and_drawn_as_the_same_text_typed(align: str, size: Any) -> No
         ('if_before(30, base, "High tide")', "Low tide", "High tide"),
         ('stepped(format(t, "0.00"), 1)', "0.00", "1.00"),
         ('a = format(floor(t), "0")\n"Day " + a if t < 1 else "Next " + a', "Day 0", "Next 1"),
+        ('upper(letters(base, frame)) + lower(" M")', " m", "LOW TIDE m"),
         ('scene["Gauge"].text', None, None),
     ],
 )
@@ -116,6 +119,7 @@ def test_what_texts_are_made_of(formula: str, first: str | None, last: str) -> N
         ("format(t, 2)", "takes its pattern in quotes", None),
         ('"a" * 3', "A text is no number", None),
         ("letters(t, 3)", "takes a text in quotes", None),
+        ("upper(t)", 'upper("text") takes a text in quotes', None),
         ('scene["Sign"].text', "has no 'text'", None),
     ],
 )
@@ -194,3 +198,47 @@ def test_a_text_that_doubles_itself_is_bounded_before_it_is_made(doubled: int) -
     made = scene(layer("Words", content={"kind": "text", "text": "Low tide", "written": {"formula": formula}}))
     one = resolve(made, range(60), NO_MEDIA).layers["words"]
     assert "a text that is made on the way has at most 20,000" in one.problems["content.written"].sentence
+
+
+@pytest.mark.parametrize(
+    ("pattern", "number", "text"),
+    [
+        ("0,000", 1234567.8, "1,234,568"), ("0,000.00", -1234.5, "-1,234.50"), ("0.000,00 €", 1234.5, "1.234,50 €"),
+        ("0 000", 1234567, "1 234 567"), ("0.000.000", 1234567, "1.234.567"), ("0,000,000", 12, "12"),
+        ("0.000", 1.5, "1.500"), ("0,0", 3.14, "3,1"), ("0,0000", 0.5, "0,5000"), ("0 %", 47.6, "48 %"),
+        ("$0,000", -5, "$-5"), ("+0.0 m", 2, "+2.0 m"), ("Day 00", 7, "Day 07"), ("0:00:00", 3725.9, "1:02:05"),
+        ("0", 1e15, "1000000000000000"), ("0,000", 1e21, "1,000,000,000,000,000,000,000"), 
+        ("0.00", 1e16, "10000000000000000.00"), ("0'000", 5000, "5'000"), ("0.", 5, "5."), ("(0)", -0.2, "(0)"),
+    ],
+)  # fmt: skip
+def test_numbers_are_written_as_their_pattern_is(pattern: str, number: float, text: str) -> None:
+    assert formatted(np.array([[number]]), Texts((pattern,))).rows == (text,)
+
+
+@pytest.mark.parametrize("pattern", ["", "m", "0,000,00", "0.0.0", "10", "0 0", "0:0", "#.#"])
+def test_what_is_no_pattern_is_said(pattern: str) -> None:
+    with pytest.raises(Faulty, match="is no pattern of a number"):
+        formatted(np.array([[1.0]]), Texts((pattern,)))
+
+
+@cases(300)
+@given(
+    st.floats(-1e18, 1e18) | st.floats(-1e4, 1e4) | st.integers(-10**6, 10**6).map(lambda n: n / 8),
+    st.sampled_from(["", ",", ".", " "]), st.integers(0, 6),
+)  # fmt: skip
+def test_numbers_are_those_of_decimal_arithmetic(number: float, part: str, places: int) -> None:
+    """Against Python's decimals, rounded half away from 0, but where a float lies within 1e-9 of such a half."""
+    point = "," if part == "." else "."
+    spread = f"0{part}000" if part else "0"
+    pattern = spread + (f"{point}{'0' * places}" if places else (".000" if part == "." else ""))
+    exact = Decimal(number)
+    step = Decimal(1).scaleb(-places)
+    with localcontext() as exactly:
+        exactly.prec = 60
+        wanted = exact.quantize(step, ROUND_HALF_UP)
+        near = abs(abs(exact / step) % 1 - Decimal("0.5")) < Decimal("2e-9") * max(1, abs(int(exact / step)) // 10**6)
+    written_ = formatted(np.array([[number]]), Texts((pattern,))).rows[0]
+    plain = written_.replace(part, "") if part else written_
+    got = Decimal(plain.replace(point, "."))
+    assert got == wanted or (near and abs(got - exact) <= step)
+    assert part == "" or all(len(one.split(point)[0]) == 3 for one in written_.split(part)[1:])

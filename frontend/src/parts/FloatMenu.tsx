@@ -66,7 +66,13 @@ export function FloatMenu() {
     >
       <Portal>
         <Menu.Positioner>
-          <Menu.Content aria-label={label}>
+          <Menu.Content
+            aria-label={label}
+            // A pointer that rests where the menu opens chooses nothing: the arrows do.
+            onPointerMoveCapture={(event) => {
+              if (!event.movementX && !event.movementY) event.stopPropagation();
+            }}
+          >
             {groups.map((acts, i) => (
               <Fragment key={acts[0][0]}>
                 {i > 0 && <Menu.Separator borderTopWidth="1px" borderColor="edge" my="1" mx="2" />}

@@ -6,6 +6,7 @@ import math
 import re
 from collections.abc import Callable, Iterable
 from dataclasses import dataclass
+from fractions import Fraction
 from typing import TypeVar
 
 import numpy as np
@@ -48,14 +49,15 @@ def chosen(choice: Floats, yes: Texts, no: Texts) -> Texts:
 
 
 def formatted(value: Floats, pattern: Texts) -> Texts:
-    """Numbers (1 | n, 1) written by a pattern: `0` a whole number, `0.00` two places behind the point, `000` three in
-    front of it, `0,000` with commas between thousands, `0:00` minutes and seconds, `0:00:00` hours too; a `+` in front
-    writes the sign of what is not negative. Halves are rounded away from 0.
+    """Numbers (1 | n, 1) written by a pattern: `0` a whole number, `0.00` or `0,00` two places behind a point or a
+    comma, `000` three in front of it; `0,000`, `0 000` and `0.000.000` with a comma, a space or a point between
+    thousands; `0:00` minutes and seconds, `0:00:00` hours too. A `+` in front writes the sign of what is not negative;
+    whatever else stands around is written around it. Halves are rounded away from 0.
 
     >>> formatted(np.array([[3.14159], [-2.5]]), Texts(("0.0",))).rows
     ('3.1', '-2.5')
-    >>> formatted(np.array([[75.0]]), Texts(("0:00",))).rows, formatted(np.array([[12345.6]]), Texts(("0,000",))).rows
-    (('1:15',), ('12,346',))
+    >>> formatted(np.array([[75.0]]), Texts(("0:00", "0.000,00"))).rows
+    ('1:15', '75,00')
     """
     if value.shape[1] != 1:
         raise Faulty(FormulaProblem(sentence='format(value, "0.0") takes one number, and this is a pair.'))
@@ -63,38 +65,55 @@ def formatted(value: Floats, pattern: Texts) -> Texts:
     return Texts(tuple(writers[how](number) for number, how in _alike(value[:, 0].tolist(), pattern.rows)))
 
 
+PATTERN = re.compile(
+    r"(?P<sign>\+?)"
+    r"(?:(?P<clock>0{1,2}(?::00){1,2})"
+    r"|0(?P<thousands>(?P<part>[,. '\u00a0\u202f])000(?!0)(?:(?P=part)000(?!0))*)"
+    r"|(?P<figures>0{1,12}))"
+    r"(?:(?P<point>[.,])(?P<places>0{1,9}))?"
+)
+
+
 def _writer(pattern: str) -> Callable[[float], str]:
-    found = re.fullmatch(r"(\+?)(0{1,12}|0,000|0{1,2}(?::00){1,2})(?:\.(0{1,9}))?", pattern)
-    if found is None:
+    found = PATTERN.search(pattern)
+    before, behind = (pattern[: found.start()], pattern[found.end() :]) if found else ("", "0")
+    part, point, places = "", ".", 0
+    if found:
+        part, point, places = found["part"] or "", found["point"] or ".", len(found["places"] or "")
+        if found["thousands"] == ".000" and not places:
+            # As everywhere a point alone stands before places; thousands are parted by one from the second on.
+            part, places = "", 3
+    if re.search(r"\d", before + behind) or (part and places and part == point):
         raise Faulty(
             FormulaProblem(
-                sentence=f"'{pattern}' is no pattern of a number: 0, 0.0, 00.00, 0,000 and 0:00 are, with + in front "
-                "for its sign."
+                sentence=f"'{pattern}' is no pattern of a number: 0, 0.0, 00.00, 0,000, 0.000,00 and 0:00 are, with + "
+                "in front for its sign, and with words, units and currencies around."
             )
         )
-    sign, whole, places = found[1], found[2], len(found[3] or "")
-    parts = whole.split(":")
+    assert found
+    sign, clock, width = found["sign"], (found["clock"] or "").split(":"), len(found["figures"] or "0")
 
     def written(number: float) -> str:
         if not math.isfinite(number):
             return "–"
         # Halves are rounded away from 0, as everybody does by hand; nearly halves that floats have lost too. A clock
         # cuts off: at 59.99 s it has not struck the minute.
-        half = 0.5 if len(parts) == 1 else 0.0
-        scaled = math.floor(abs(number) * 10**places + half + 1e-9) if abs(number) < 1e15 / 10**places else None
-        if scaled is None:
-            return f"{number:.0e}"
-        minus = "-" if number < 0 and scaled else sign
-        front, behind = divmod(scaled, 10**places)
-        if len(parts) > 1:
-            units = []
-            for part in reversed(parts[1:]):
-                front, unit = divmod(front, 60)
-                units.append(str(unit).zfill(len(part)))
-            text = ":".join([str(front).zfill(len(parts[0])), *reversed(units)])
+        half = 0.5 if len(clock) == 1 else 0.0
+        if abs(number) < 1e15 / 10**places:
+            scaled = math.floor(abs(number) * 10**places + half + 1e-9)
         else:
-            text = f"{front:,}" if "," in whole else str(front).zfill(len(whole))
-        return f"{minus}{text}" + (f".{str(behind).zfill(places)}" if places else "")
+            scaled = math.floor(Fraction(abs(number)) * 10**places + Fraction(half))
+        minus = "-" if number < 0 and scaled else sign
+        front, rest = divmod(scaled, 10**places)
+        if len(clock) > 1:
+            units = []
+            for one in reversed(clock[1:]):
+                front, unit = divmod(front, 60)
+                units.append(str(unit).zfill(len(one)))
+            text = ":".join([str(front).zfill(len(clock[0])), *reversed(units)])
+        else:
+            text = f"{front:,}".replace(",", part) if part else str(front).zfill(width)
+        return f"{before}{minus}{text}{f'{point}{str(rest).zfill(places)}' if places else ''}{behind}"
 
     return written
 

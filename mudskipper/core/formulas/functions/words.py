@@ -2,6 +2,9 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
+from functools import partial
+
 from ..problem import Faulty, FormulaProblem
 from ..texts import Texts, cut, formatted
 from ..values import numbers, texts
@@ -23,14 +26,29 @@ def _letters(call: Call) -> Texts:
     return cut(words, numbers(count))
 
 
+def _cased(name: str, change: Callable[[str], str], call: Call) -> Texts:
+    words = texts(call.value(0))
+    if words is None:
+        raise Faulty(FormulaProblem(sentence=f'{name}("text") takes a text in quotes.'))
+    return Texts(tuple(change(row) for row in words.rows))
+
+
 WORDS = [
     Function(
         name="format", written='format(value, "0.0")', run=_format, least=2, most=2,
-        sentence='A number as a text: "0.0" with one place behind the point, "0:00" as a clock.',
+        sentence='A number as a text: "0.0" with one place, "0,000" with thousands, "0.000,00 €", "0:00" a clock.',
         example='format(t * 25, "0.0")',
     ),
     Function(
         name="letters", written="letters(text, count)", run=_letters, least=2, most=2,
         sentence="The first letters of a text, so many as the count.", example='letters("Low tide", t * 8)',
+    ),
+    Function(
+        name="upper", written="upper(text)", run=partial(_cased, "upper", str.upper), least=1, most=1,
+        sentence="A text in capital letters.", example='upper("Low tide")',
+    ),
+    Function(
+        name="lower", written="lower(text)", run=partial(_cased, "lower", str.lower), least=1, most=1,
+        sentence="A text in small letters.", example='lower("Low tide")',
     ),
 ]  # fmt: skip
