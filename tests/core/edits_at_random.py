@@ -113,6 +113,7 @@ class Dice:
             "carrier": dice.choice([None, dice.choice(ids).split("/")[0]]), "scene": f"made{dice.randint(0, 99)}",
             "text": dice.choice(FORMULAS),
             "near": dice.choice([0.05, 3.0]),
+            "padding": dice.choice([None, [40, 24.5, 8, 0], [-900, 0, 0, 0]]),
             "margin": dice.choice([0, 7, 5_000]), "anyway": dice.random() < 0.8,
             "points": [dice.randint(0, 5) for _ in range(dice.randint(1, 3))], "point": dice.randint(0, 5),
             "at": [dice.uniform(0, 600), 100], "closed": dice.random() < 0.5, "contour": dice.choice([None, 0, 0, 1]),

@@ -18,11 +18,15 @@ from mudskipper.core.contents.assets import NO_MEDIA
 from mudskipper.core.document.read import scene_of
 from mudskipper.core.edits import apply_edits
 from mudskipper.core.geometry.bezier import Floats
+from mudskipper.core.geometry.transform import apply
+from mudskipper.core.ground.errors import Refused
+from mudskipper.core.resolve.context import Context
 from mudskipper.core.text.families import Family, families, in_turn
 from mudskipper.core.text.fonts import Font, outline
 from mudskipper.core.text.layout import shape
 from mudskipper.core.text.runs import CLUSTER, levels_of, missing_in, runs_of
 from tests.conftest import cases, layer, scene
+from tests.core.test_formulas import made
 
 # Letters of which each stands once in a text, so that the order in which they are seen tells where each comes from.
 LATIN, HEBREW, ARABIC = "abcdefgh", "אבגדהוזח", "بتثجحخدذ"
@@ -218,3 +222,47 @@ def test_any_package_of_fonts_that_is_installed_is_known() -> None:
     assert known["Source Serif 4"].italic
     assert not known["Heebo"].italic
     assert ord("ξ") in known["Source Serif 4"].letters
+
+
+def keyed_text(words: str, name: str = "Sign") -> dict[str, Any]:
+    """A text that turns, grows and moves."""
+    content = {"kind": "text", "text": words, "size": 40, "fill": "#fff8ea"}
+    turn = {"rest": 0, "keys": [{"frame": 0, "value": 0}, {"frame": 40, "value": 70}]}
+    grow = {"rest": [100, 100], "keys": [{"frame": 0, "value": [60, 60]}, {"frame": 40, "value": [140, 90]}]}
+    fade = {"rest": 100, "keys": [{"frame": 0, "value": 0}, {"frame": 20, "value": 80}]}
+    return layer(name, content=content, rotation=turn, scale=grow, opacity=fade, anchor=[0.2, 1])
+
+
+@pytest.mark.parametrize("words", ["Ines Okafor-Lind\nEcologist", "مرحبا بالعالم", "ज्वार"])
+@pytest.mark.parametrize("padding", [None, [40, 10, 8, 24]])
+def test_a_plate_fits_whatever_is_said(words: str, padding: list[float] | None) -> None:
+    """Its corners are those of the text's box, moved out by the padding, at every frame, in every script; it lies
+    behind the text, fades with it, and goes on to fit when the words change, which rename the text."""
+    before = scene(layer("Ground"), keyed_text("Tide", "Tide"), layer("Front"))
+    put = {"edit": "put_plate", "layer": "tide", "frame": 10} | ({"padding": padding} if padding else {})
+    said = {"edit": "set_content", "layer": "tide", "path": "text", "value": words}
+    plated = made(before, put)
+    assert [one.name for one in plated.layers] == ["Ground", "Plate of Tide", "Tide", "Front"]
+    for now in (plated, made(plated, said), scene_of(made(plated, said).model_dump(mode="json", by_alias=True))):
+        text, plate = now.layer("tide"), now.layers[1]
+        context = Context(now, NO_MEDIA)
+        for frame in (0, 10, 33, 59):
+            one, behind = (context.one(each, frame) for each in (text, plate))
+            left, top, right, bottom = padding or (20, 12, 20, 12)
+            x, y, w, h = one.box[0]
+            corners = np.array([[x - left, y - top], [x + w + right, y + h + bottom]])
+            wanted = [apply(one.matrix[0], corner) for corner in corners]
+            got = [apply(behind.matrix[0], behind.box[0, :2] + share * behind.box[0, 2:]) for share in (0, 1)]
+            assert np.allclose(got, wanted, atol=1e-6), frame
+            assert behind.opacity[0] == pytest.approx(one.opacity[0])
+
+
+def test_a_plate_is_refused_where_it_would_follow_another_or_nothing() -> None:
+    put = {"edit": "put_plate", "layer": "sign", "frame": 0}
+    for others, why in (
+        ([layer("Sign", content={"kind": "carrier"})], "is not seen"),
+        ([layer("Sign"), {**layer("Sign"), "id": "other"}], "Several layers are called 'Sign'"),
+        ([layer("Sign", locked=True)], "locked"),
+    ):
+        with pytest.raises(Refused, match=why):
+            made(scene(*others), put)

@@ -56,6 +56,7 @@ from .path_points import (
     ShapePoints,
 )
 from .patterns import SetRepeat
+from .plates import PutPlate
 from .put_into_scene import PutIntoScene
 from .recipes import ApplyRecipe
 from .scenes import SetScene
@@ -164,6 +165,7 @@ EDITS: Kinds[type[Edit]] = Kinds(
     SetRepeat,
     AddLayers,
     CarryLayers,
+    PutPlate,
     PutIntoScene,
     TakeApart,
     SetFormula,

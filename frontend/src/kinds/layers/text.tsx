@@ -13,6 +13,7 @@ import { chakra, Flex } from "../../parts/styled";
 import { useSession } from "../../session/session";
 import { useFacts } from "../../session/useScene";
 import { setFormulaOpen, useFormulasOpen } from "../../state/formulas";
+import { say } from "../../state/page";
 import { type Font, FontChooser } from "./FontChooser";
 import type { LayerKind } from "./kind";
 
@@ -37,6 +38,19 @@ function TextBlock({ layer }: { layer: Layer }) {
       name="Text"
       beside={
         <Flex ml="auto" align="center" gap="2.5">
+          <Pill
+            px="2"
+            disabled={layer.locked}
+            label="Plate behind it"
+            title="A rounded box behind it, carried by it, as large as it is whatever it says"
+            onClick={() =>
+              void session
+                .edit({ edit: "put_plate", layer: layer.id!, frame: session.frames.frame })
+                .then((kept) => kept && say(`Put a plate behind ${layer.name}: its size follows the words.`, true))
+            }
+          >
+            Plate
+          </Pill>
           {!written && !open && (
             <Pill
               height="control"
