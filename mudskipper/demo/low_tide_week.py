@@ -1,4 +1,4 @@
-"""Low Tide Week: a coast town's nine-day festival of the mudflats, as a project of seven scenes."""
+"""Low Tide Week: a coast town's nine-day festival of the mudflats, as a project of eight scenes."""
 
 from __future__ import annotations
 
@@ -12,6 +12,7 @@ from .harbour import harbour
 from .harbour_at_dusk import FILM, harbour_at_dusk, lower_third
 from .harbour_window import harbour_window
 from .shore_crab import shore_crab
+from .welcome_board import welcome_board
 
 LANDING = {"bezier": [0.1, 0.8, 0.3, 1]}
 
@@ -29,6 +30,7 @@ def fill_store(store: Store) -> None:
         store.make_scene(project, made)
     strip = store.make_scene(project, lower_third())
     store.make_scene(project, harbour_at_dusk(clip.id, strip.scene.id))
+    store.make_scene(project, welcome_board())
 
 
 def opener(picture: str) -> Scene:

@@ -141,9 +141,11 @@ def value(track: dict[str, Any], frame: float, rate: float) -> tuple[float, ...]
         elif outside and way == "carry on":
             # A carried-on motion runs straight at the speed of the last, or first, moment between the keys.
             step = 1e-8 * (keys[1]["frame"] - first if frame < first else last - keys[-2]["frame"])
-            ends = (first + step, first + 2 * step) if frame < first else (last - 2 * step, last - step)
+            end, way_in = (first, step) if frame < first else (last, -step)
             near = keys[0]["value"] if frame < first else keys[-1]["value"]
-            speed = [(b - a) / step for a, b in zip(*(between(keys, at) for at in ends), strict=True)]
+            # Speeds one and a half and three steps within; what bends there is taken out by both.
+            one, two, four = (between(keys, end + steps * way_in) for steps in (1, 2, 4))
+            speed = [2 * (b - a) / way_in - (c - b) / (2 * way_in) for a, b, c in zip(one, two, four, strict=True)]
             return tuple(n + s * (frame - (first if frame < first else last)) for n, s in zip(near, speed, strict=True))
     if frame < first:
         return keys[0]["value"]

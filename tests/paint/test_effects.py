@@ -104,20 +104,21 @@ AMOUNT = st.tuples(st.floats(0, 60), st.sampled_from([0.0, 1.5, 7.0, 40.0]))
     at=st.tuples(st.floats(-60, 700), st.floats(-60, 420)), masked=st.booleans(),
 )  # fmt: skip
 @example(amount=(30.0, 0.0), second=(0.0, 40.0), turn=33.0, scale=(100.0, 180.0), at=(0.0, 0.0), masked=False)
+@example(amount=(0.0, 0.0), second=(0.0, 0.0), turn=0.0, scale=(20.0, -100.0), at=(1.0, 0.0), masked=False)
 @example(amount=(60.0, 1.5), second=(60.0, 40.0), turn=0.0, scale=(250.0, 180.0), at=(0.0, 0.0), masked=True)
 @cases(12)
 def test_nothing_is_cut_off_and_all_lies_within_the_bounds(
     amount: tuple[float, float], second: tuple[float, float], turn: float, scale: tuple[float, float],
     at: tuple[float, float], masked: bool,
 ) -> None:  # fmt: skip
-    """The same as on a larger ground, but for what bilinear drawing makes of another grid; and nothing is painted
-    outside of the box that the layer is said to paint."""
+    """The same as on a larger ground, but for what bilinear drawing makes of another grid and what the ground's edge
+    makes of an outline that it cuts; and nothing is painted outside of the box that the layer is said to paint."""
     masks = [{"shape": {"shape": "ellipse", "size": [90, 90]}, "feather": 6}] if masked else []
     made = star(blur(*amount), blur(*second), position=at, rotation=turn, scale=scale, masks=masks)
     seen, whole = alpha(scene(made)), on_larger(made)
     off = np.abs(seen - whole)
     straight = turn % 90 == 0 and max(amount + second) * max(map(abs, scale)) / 100 <= 64
-    assert off.max() <= (4 if straight else 64)
+    assert off.max() <= (12 if straight else 64)
     assert np.percentile(off, 99.5) <= 4
     of = scene(made)
     left, top, right, bottom = painted_bounds(Context(of, NO_MEDIA).one(of.layers[0], 0), Context(of, NO_MEDIA))[0]

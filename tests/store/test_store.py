@@ -85,7 +85,16 @@ def test_the_demo_is_put_in_once(tmp_path: Path) -> None:
     ((project, scenes),) = store.projects()
     assert (project.name, [one.name for one in scenes]) == (
         "Low Tide Week",
-        ["Opener", "Tide gauge", "Bird race", "Shore crab", "Harbour window", "Lower third", "Harbour at dusk"],
+        [
+            "Opener",
+            "Tide gauge",
+            "Bird race",
+            "Shore crab",
+            "Harbour window",
+            "Lower third",
+            "Harbour at dusk",
+            "Welcome board",
+        ],
     )
     with pytest.raises(Gone, match="This scene is not there"):
         store.head("ghost")
