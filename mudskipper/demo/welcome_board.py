@@ -5,6 +5,7 @@ from __future__ import annotations
 from ..core.contents.assets import NO_MEDIA
 from ..core.document.scene import Scene
 from ..core.edits import apply_edits
+from ..core.edits.findings import LeaveFinding
 from ..core.edits.plates import PutPlate
 from .data import fade, key, layer, scene, text
 
@@ -32,4 +33,7 @@ def welcome_board() -> Scene:
     ]  # fmt: skip
     board = scene("Welcome board", 1920, 1080, [30, 1], length, "#f7d09aff", layers, [])
     (title,) = [one for one in board.layers if one.name == "Welcome"]
-    return apply_edits(board, [PutPlate(layer=title.id, padding=(90, 40, 90, 40))], NO_MEDIA).scene
+    plated = apply_edits(board, [PutPlate(layer=title.id, padding=(90, 40, 90, 40))], NO_MEDIA).scene
+    (plate,) = [one for one in plated.layers if one.carrier == title.id]
+    # It changes its width at once, as the words do.
+    return apply_edits(plated, [LeaveFinding(layer=plate.id, check="jump", leave=True)], NO_MEDIA).scene
