@@ -59,22 +59,18 @@ def motion(page: Page, shot: Callable[[str], None]) -> None:
     page.keyboard.press("Escape")
 
 
-def bring_in(page: Page) -> None:
-    """The plate has landed, and is let in from its left edge, turned."""
-    select(page, "Name plate")
+def fonts(page: Page, shot: Callable[[str], None]) -> None:
+    """The families in their own shapes, one of them tried on a title in eight scripts and its plate."""
     field = page.get_by_label("Playhead", exact=True)
     field.fill("60")
     field.press("Enter")
-    page.get_by_role("button", name="In…").click()
-    sheet = page.get_by_test_id("bring-in")
-    sheet.get_by_role("radio", name="left").click()
-    sheet.get_by_label("Turned by").fill("-20")
-    page.keyboard.press("Enter")
-    sheet.get_by_label("Length of the move").fill("40")
-    page.keyboard.press("Enter")
-    page.wait_for_timeout(600)
-    page.wait_for_function("() => document.querySelector('[data-testid=playhead]').dataset.frame === '22'")
-    page.screenshot(path=str(TARGET / "bring-in.png"))
+    select(page, "Welcome")
+    page.get_by_role("button", name="Font: Figtree").click()
+    page.get_by_label("Has letters of").select_option("arabic")
+    page.get_by_label("Search fonts").focus()
+    for _ in range(2):
+        page.keyboard.press("ArrowDown")
+    shot("fonts")
     page.keyboard.press("Escape")
 
 
@@ -93,11 +89,11 @@ def variants(page: Page, shot: Callable[[str], None]) -> None:
 
 def recipes(page: Page, shot: Callable[[str], None]) -> None:
     """The recipes as moving pictures of the plate."""
-    page.get_by_role("button", name="Recipes").click()
+    page.get_by_role("button", name="Recipes", exact=True).click()
     page.wait_for_selector("[data-testid=drawer] canvas[data-frame]")
     page.wait_for_timeout(1_200)
     shot("recipes")
-    page.get_by_role("button", name="Recipes").click()
+    page.get_by_role("button", name="Recipes", exact=True).click()
 
 
 def checks(page: Page, shot: Callable[[str], None]) -> None:
@@ -245,9 +241,12 @@ def main(url: str) -> None:
         shot("anchor-drag")
         page.keyboard.press("Escape")
         page.mouse.up()
-        bring_in(page)
         variants(page, shot)
         motion(page, shot)
+        page.goto(url)
+        page.get_by_test_id("scene-card").filter(has_text="Welcome board").click()
+        page.wait_for_selector("[data-ready=yes]")
+        fonts(page, shot)
         page.goto(url)
         page.get_by_test_id("scene-card").filter(has_text="Tide gauge").click()
         page.wait_for_selector("[data-ready=yes]")
