@@ -77,14 +77,17 @@ test("a piece that was asked for before a refresh is not kept after it", async (
   expect(store.layer("a", 300)).toBeUndefined();
 });
 
-test("a piece that failed is asked for again when it is wanted, not at once", async () => {
+test("a piece that failed is told, and asked for again when it is wanted, not at once", async () => {
   vi.useFakeTimers({ toFake: ["setTimeout"] });
   const store = new FrameStore("s");
   store.length = 600;
+  const told: number[][] = [];
+  store.lost = (...lost) => told.push(lost);
   void store.ensure(10);
   const answered = asked[0].answer({}, [], false);
   await vi.advanceTimersByTimeAsync(500);
   await answered;
+  expect(told).toEqual([[0, 240, 503]]);
   void store.ensure(10);
   expect(asked).toHaveLength(1);
   await vi.advanceTimersByTimeAsync(1_000);

@@ -20,6 +20,13 @@ interface Piece {
   layers: Map<string, LayerArrays>;
 }
 
+/** The server answered, but not with frames. */
+class Unanswered extends Error {
+  constructor(readonly status: number) {
+    super(`resolved: ${status}`);
+  }
+}
+
 /**
  * What changes every frame: the playhead and the resolved arrays around it. Stage, panel and lanes subscribe to it and
  * paint by themselves, so that React renders nothing while the scene plays or a pointer drags.
@@ -43,6 +50,8 @@ export class FrameStore {
   speeds = false;
   /** Counts what changes the picture: frame, arrays, outlines, pictures. */
   version = 0;
+  /** Told of frames, the last not included, that the server could not give. */
+  lost: (from: number, to: number, status: number) => void = () => {};
 
   constructor(readonly sceneId: string) {}
 
@@ -164,7 +173,12 @@ export class FrameStore {
       .then((message) => {
         if (epoch === this.epoch) this.keep(index, message);
       })
-      .catch(() => new Promise<void>((go) => setTimeout(go, RETRY)))
+      .catch((error) => {
+        // A line that is away is told of by itself.
+        if (error instanceof Unanswered && epoch === this.epoch)
+          this.lost(index * PIECE, Math.min((index + 1) * PIECE, this.length), error.status);
+        return new Promise<void>((go) => setTimeout(go, RETRY));
+      })
       .finally(() => {
         if (this.asked.get(index) === asking) this.asked.delete(index);
       });
@@ -206,7 +220,7 @@ export class FrameStore {
     if (layers) query.set("layers", layers.join(","));
     if (this.speeds) query.set("speeds", "true");
     const response = await fetch(`/api/scenes/${this.sceneId}/resolved?${query}`);
-    if (!response.ok) throw new Error(`resolved: ${response.status}`);
+    if (!response.ok) throw new Unanswered(response.status);
     const message = unpack(await response.arrayBuffer()) as ResolvedMessage;
     this.learn(message);
     return message;

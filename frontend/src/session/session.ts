@@ -75,6 +75,12 @@ export class Session {
   ) {
     this.hash = hashKey(this.key);
     this.frames = new FrameStore(sceneId);
+    this.frames.lost = (from, to, status) =>
+      sayProblem(
+        new Error(
+          `The server could not give frames ${from} to ${to - 1} (${status}): they stay empty, and are asked for again when they are next wanted.`,
+        ),
+      );
     this.pictures = new Pictures(() => this.frames.notify());
     this.live = new Live(sceneId, {
       learned: (message) => this.frames.learn(message),
