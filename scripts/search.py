@@ -8,8 +8,10 @@ The smallest case that fails is printed with its seed; it becomes an example of 
 from __future__ import annotations
 
 import os
+import signal
 import subprocess
 import sys
+import threading
 import time
 
 SEARCHES = [
@@ -21,26 +23,49 @@ SEARCHES = [
 """Files whose tests draw their cases."""
 
 
+INTERRUPTED = 180
+"""Seconds that tests have to end and to tell what failed, once the time is over."""
+
+
 def main() -> int:
     minutes = float(sys.argv[1]) if len(sys.argv) > 1 else 30.0
     end = time.monotonic() + 60 * minutes
     number = 0
     while time.monotonic() < end:
         number += 1
-        seed = int.from_bytes(os.urandom(4))
+        given = os.environ.get("MUDSKIPPER_SEED")
+        seed = int(given) if given else int.from_bytes(os.urandom(4))
         print(f"Round {number}, seed {seed}.", flush=True)
         environment = {**os.environ, "MUDSKIPPER_SEARCH": "yes", "MUDSKIPPER_SEED": str(seed)}
-        left = max(end - time.monotonic(), 1.0)
         command = [sys.executable, "-m", "pytest", "-x", "-n", "2", f"--hypothesis-seed={seed}", *SEARCHES]
-        try:
-            done = subprocess.run(command, env=environment, timeout=left + 60)
-        except subprocess.TimeoutExpired:
-            break
-        if done.returncode:
+        if failed(command, environment, end):
             print(f"Found by: MUDSKIPPER_SEARCH=yes MUDSKIPPER_SEED={seed} pytest --hypothesis-seed={seed}", flush=True)
             return 1
     print("Nothing was found.")
     return 0
+
+
+def failed(command: list[str], environment: dict[str, str], end: float) -> bool:
+    """Whether a round found something; one that lasts beyond the end is interrupted, and tells what it has found."""
+    running = subprocess.Popen(
+        command, env=environment, stdout=subprocess.PIPE, text=True,
+        preexec_fn=lambda: signal.signal(signal.SIGINT, signal.default_int_handler),
+    )  # fmt: skip
+    at_end = [
+        threading.Timer(max(end - time.monotonic(), 1.0), running.send_signal, [signal.SIGINT]),
+        threading.Timer(max(end - time.monotonic(), 1.0) + INTERRUPTED, running.kill),
+    ]
+    for timer in at_end:
+        timer.start()
+    found = False
+    assert running.stdout
+    for line in running.stdout:
+        print(line, end="", flush=True)
+        found |= line.startswith("FAILED")
+    for timer in at_end:
+        timer.cancel()
+    running.wait()
+    return found
 
 
 if __name__ == "__main__":
