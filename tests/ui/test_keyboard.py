@@ -209,6 +209,12 @@ def test_keys_right_after_a_menu_or_a_sheet_opens_are_its_own(studio: Studio) ->
         page.keyboard.press(name)
     expect(page.locator("[role=dialog][data-state=open]")).to_have_count(0)
     expect(page.get_by_test_id("stage")).to_be_focused()
+    # Enter presses what has the keyboard there, here what closes it.
+    page.get_by_role("button", name="Explain the anchor: both spaces and the calculation").focus()
+    for _ in range(2):
+        page.keyboard.press("Enter")
+    expect(page.locator("[role=dialog][data-state=open]")).to_have_count(0)
+    page.get_by_test_id("stage").focus()
     page.evaluate("() => { window.late = 0 }")
     page.keyboard.press("ArrowDown")
     expect(page.get_by_test_id("undo")).to_have_attribute("aria-label", re.compile("^Undo: Moved Sign by 0, 1 px"))

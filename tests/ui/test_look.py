@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import re
+from pathlib import Path
 from typing import Any
 
 import pytest
@@ -11,6 +12,7 @@ from playwright.sync_api import Page, expect
 from tests.conftest import Server, layer
 from tests.ui.studio import Studio
 
+AXE = Path(__file__).resolve().parents[2] / "frontend" / "node_modules" / "axe-core" / "axe.min.js"
 SHARE = """() => {
   const { width, height } = document.querySelector('[data-testid=picture]').getBoundingClientRect();
   return width * height / innerWidth / innerHeight;
@@ -199,3 +201,34 @@ def test_keys_are_found_by_words_and_a_file_is_called_as_asked(rows: Studio) -> 
     with page.expect_download() as taken:
         job.get_by_role("link").click()
     assert taken.value.suggested_filename == "Sign- at - rest.png"
+
+
+@pytest.mark.thorough
+def test_axe_finds_nothing_serious_in_what_opens_over_the_page(rows: Studio) -> None:
+    """Drawers, sheets, menus and dialogs, by day and by night."""
+    page = rows.page
+    rows.select("Title")
+    page.evaluate(AXE.read_text())
+    opens = {
+        "fonts": page.get_by_role("button", name="Font: Figtree"),
+        "colours": page.get_by_role("button", name="More colours for Fill"),
+        "guides": page.get_by_role("button", name="Guides"),
+        "checks": page.get_by_test_id("checks-count"),
+        "menu": page.get_by_role("button", name="More for Title"),
+        "export": page.get_by_role("button", name="Export", exact=True),
+        "explanation": page.get_by_role("button", name="Explain the anchor: both spaces and the calculation"),
+        "keys": page.get_by_role("button", name="Keys and gestures"),
+        **{
+            name: page.get_by_role("navigation", name="Shelf").get_by_role("button", name=name)
+            for name in ("Add", "Recipes", "Media")
+        },
+    }
+    for theme in ("day", "night"):
+        for name, button in opens.items():
+            button.click()
+            page.wait_for_timeout(300)
+            found = page.evaluate("() => axe.run(document, {resultTypes: ['violations']})")["violations"]
+            grave = [one["nodes"][0] for one in found if one["impact"] in ("serious", "critical")]
+            assert [(node["html"][:160], node["failureSummary"]) for node in grave] == [], (theme, name)
+            page.keyboard.press("Escape")
+        page.get_by_role("button", name=re.compile("(Night|Day) theme")).click()

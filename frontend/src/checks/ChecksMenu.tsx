@@ -57,6 +57,7 @@ export function ChecksMenu() {
   const words = failed ? "could not be made" : !findings ? "being made" : open.length ? count : "nothing found";
   return (
     <Popover
+      label="Checks"
       width="372px"
       placement="bottom-end"
       testId="checks"

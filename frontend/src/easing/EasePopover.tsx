@@ -12,7 +12,7 @@ interface Props {
 /** The easing editor over what opens it. */
 export function EasePopover({ keys, ease, placement, children }: Props) {
   return (
-    <Popover width="300px" placement={placement} trigger={children}>
+    <Popover label="Easing" width="300px" placement={placement} trigger={children}>
       {() => <EasingEditor keys={keys} ease={ease} />}
     </Popover>
   );

@@ -144,7 +144,7 @@ function Chooser() {
                     <Text fontWeight={600} truncate>
                       {label}
                     </Text>
-                    <Text color="quiet" fontSize="caption">
+                    <Text color={kind === name ? "ink" : "quiet"} fontSize="caption">
                       {`${scene.width} × ${scene.height}`}
                       <br />
                       {group !== "still" && (sound ? "sound · " : "silent · ")}

@@ -45,6 +45,7 @@ interface Props {
 export function Swatches({ label, value, set, disabled, more }: Props) {
   return (
     <Popover
+      label={`Colours for ${label}`}
       width="206px"
       placement="bottom"
       testId="swatches"

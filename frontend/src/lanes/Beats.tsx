@@ -45,6 +45,7 @@ function BeatMark({ frame, label }: { frame: number; label: string }) {
     );
   return (
     <Popover
+      label="Beat"
       width="230px"
       trigger={
         <chakra.button

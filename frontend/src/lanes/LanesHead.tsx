@@ -28,6 +28,7 @@ export function LanesHead() {
       <Flex align="center" gap="2">
         <Text>{Math.round(fps(scene) * 1000) / 1000} fps</Text>
         <Popover
+          label="What the lanes show"
           width="260px"
           placement="top-start"
           testId="lanes-menu"

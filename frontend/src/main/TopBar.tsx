@@ -191,6 +191,7 @@ function SoundButton() {
   if (!(scene.layers ?? []).some(({ content }) => runs(content)) && !heard.length) return null;
   return (
     <Popover
+      label="Sound"
       width="230px"
       placement="bottom"
       testId="sound-menu"
@@ -228,6 +229,7 @@ function useNarrow(): boolean {
 function More() {
   return (
     <Popover
+      label="More"
       width="250px"
       placement="bottom-end"
       testId="more"

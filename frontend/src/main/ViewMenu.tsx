@@ -27,6 +27,7 @@ const SWITCHES: [keyof ViewSettings, string][] = [
 export function ViewMenu() {
   return (
     <Popover
+      label="Guides"
       width="270px"
       placement="bottom-end"
       testId="view-menu"

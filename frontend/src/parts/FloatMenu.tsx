@@ -80,7 +80,7 @@ export function FloatMenu() {
                   <Menu.Item key={text} value={text}>
                     {text}
                     {keys && (
-                      <chakra.span ml="auto" pl="4" color="quiet" fontSize="caption" aria-hidden>
+                      <chakra.span ml="auto" pl="4" fontSize="caption" aria-hidden>
                         {keys}
                       </chakra.span>
                     )}

@@ -5,6 +5,8 @@ import { keysGoTo } from "./heldInput";
 
 interface Props {
   trigger: React.ReactElement;
+  /** What the sheet is called. */
+  label: string;
   width: string;
   placement?: NonNullable<ComponentProps<typeof Chakra.Root>["positioning"]>["placement"];
   testId?: string;
@@ -22,7 +24,7 @@ window.addEventListener("keydown", hear, true);
 const byEnter = () => performance.now() - entered < 100;
 
 /** A small sheet over the main view, by what opens it. */
-export function Popover({ trigger, width, placement = "top", testId, children }: Props) {
+export function Popover({ trigger, label, width, placement = "top", testId, children }: Props) {
   const [open, setOpen] = useState(false);
   const closed = useRef(Number.NEGATIVE_INFINITY);
   const close = () => {
@@ -49,6 +51,7 @@ export function Popover({ trigger, width, placement = "top", testId, children }:
       <Portal>
         <Chakra.Positioner>
           <Chakra.Content
+            aria-label={label}
             bg="paper"
             color="ink"
             width={width}

@@ -58,8 +58,14 @@ function again(event: KeyboardEvent) {
   const control = document.activeElement;
   if (control instanceof HTMLElement && event.type === "keydown" && control.matches("input, textarea"))
     put(control, event);
-  else control?.dispatchEvent(new KeyboardEvent(event.type, event));
+  else if (control?.dispatchEvent(new KeyboardEvent(event.type, event)) && presses(event, control))
+    (control as HTMLElement).click();
 }
+
+/** Whether a key presses a control: the browser itself does so for the keys alone that it has from the keyboard. */
+const presses = ({ type, key }: KeyboardEvent, control: Element) =>
+  control.matches("button, a[href], summary") &&
+  ((type === "keydown" && key === "Enter") || (type === "keyup" && key === " "));
 
 let first: EventTarget | null = null;
 

@@ -60,6 +60,7 @@ export function AddPose({ layers }: { layers: Layer[] }) {
         <Plus size={13} /> Pose
       </Pill>
       <Popover
+        label="What a pose keys"
         width="220px"
         placement="top-end"
         testId="pose-properties"

@@ -28,7 +28,13 @@ export function EntranceButton({ layers, way }: Props) {
     </Pill>
   );
   return (
-    <Popover width="290px" placement="top-end" testId={way === "in" ? "bring-in" : "take-out"} trigger={button}>
+    <Popover
+      label={way === "in" ? "Bring in" : "Take out"}
+      width="290px"
+      placement="top-end"
+      testId={way === "in" ? "bring-in" : "take-out"}
+      trigger={button}
+    >
       {(close) => <Form layers={layers} way={way} done={close} />}
     </Popover>
   );

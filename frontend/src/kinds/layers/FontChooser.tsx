@@ -37,6 +37,7 @@ interface Props {
 export function FontChooser({ layer, font, text }: Props) {
   return (
     <Popover
+      label="Fonts"
       width="300px"
       placement="bottom-end"
       testId="fonts"
@@ -215,7 +216,6 @@ function Families({ layer, font, text, close }: Props & { close: () => void }) {
                 type="button"
                 id={`font-${index}`}
                 role="option"
-                aria-label={family.name}
                 aria-selected={family.name === began.family}
                 tabIndex={-1}
                 position="absolute"
