@@ -17,6 +17,7 @@ from mudskipper.core.resolve.resolved import resolve
 from tests.conftest import layer, scene
 from tests.core.edits_at_random import EASES
 
+WORDS = ["Low tide", "مد 2:30 גאות", "ज्वार ते"]
 NAMES = ["Plate", "Sign", "Mast", "Crab", "Flag", "Strip", "Gull"]
 Quads = dict[str, NDArray[np.float64]]
 
@@ -131,7 +132,7 @@ class Documents:
         contents: list[dict[str, Any]] = [
             {"kind": "shape", "items": [self.item() for _ in range(dice.randint(1, 4))]},
             {"kind": "shape", "items": [self.item() for _ in range(dice.randint(1, 3))]},
-            {"kind": "text", "text": "Low tide", "size": self.track(40.0, 20, 60, ["base + t"])},
+            {"kind": "text", "text": WORDS[len(others) % 3], "size": self.track(40.0, 20, 60, ["base + t"])},
             {"kind": "scene", "asset": "strip"}, {"kind": "carrier"}, {"kind": "clip", "asset": "surf"},
         ]  # fmt: skip
         content = dice.choice(contents)

@@ -94,6 +94,7 @@ def test_it_is_set_and_drawn_as_the_same_text_typed(align: str, size: Any) -> No
         ('stepped(format(t, "0.00"), 1)', "0.00", "1.00"),
         ('a = format(floor(t), "0")\n"Day " + a if t < 1 else "Next " + a', "Day 0", "Next 1"),
         ('upper(letters(base, frame)) + lower(" M")', " m", "LOW TIDE m"),
+        ('letters("क्षिस्ते" + "a\u0301b", 2 + floor(t) * 2)', "क्षिस्ते", "क्षिस्तेa\u0301b"),
         ('scene["Gauge"].text', None, None),
     ],
 )
@@ -209,13 +210,16 @@ def test_a_text_that_doubles_itself_is_bounded_before_it_is_made(doubled: int) -
         ("$0,000", -5, "$-5"), ("+0.0 m", 2, "+2.0 m"), ("Day 00", 7, "Day 07"), ("0:00:00", 3725.9, "1:02:05"),
         ("0", 1e15, "1000000000000000"), ("0,000", 1e21, "1,000,000,000,000,000,000,000"), 
         ("0.00", 1e16, "10000000000000000.00"), ("0'000", 5000, "5'000"), ("0.", 5, "5."), ("(0)", -0.2, "(0)"),
+        ("0.0 m2", 3, "3.0 m2"), ("CO2: 0 %", 4, "CO2: 4 %"),
     ],
 )  # fmt: skip
 def test_numbers_are_written_as_their_pattern_is(pattern: str, number: float, text: str) -> None:
     assert formatted(np.array([[number]]), Texts((pattern,))).rows == (text,)
 
 
-@pytest.mark.parametrize("pattern", ["", "m", "0,000,00", "0.0.0", "10", "0 0", "0:0", "#.#"])
+@pytest.mark.parametrize(
+    "pattern", ["", "m", "0,000,00", "0.0.0", "10", "0 0", "0 of 10", "0.5", "0,7 m", "0:0", "#.#"]
+)
 def test_what_is_no_pattern_is_said(pattern: str) -> None:
     with pytest.raises(Faulty, match="is no pattern of a number"):
         formatted(np.array([[1.0]]), Texts((pattern,)))

@@ -763,6 +763,15 @@ def test_every_ready_formula_gives_what_its_property_takes(ready: Ready) -> None
             assert name == "scale" or len(np.unique(trial.values, axis=0)) > 1 or "look" in ready.need
 
 
+@pytest.mark.parametrize(
+    ("text", "value"), [("lower = 20\nclamp(base, lower, 90)", 20), ("upper = 2\nbase * upper", 14)]
+)
+def test_names_that_came_later_yield_to_those_that_a_formula_gives(text: str, value: float) -> None:
+    found, problem = one(text)
+    assert problem is None
+    assert (found == value).all()
+
+
 WRITTEN_AS_KEYS = [
     # property, rest, formula, the most keys that are right
     ("rotation", 0, "40 * sin(t * tau)", 12),

@@ -9,7 +9,7 @@ from typing import Any
 import numpy as np
 import pytest
 from bidi import get_display
-from hypothesis import given
+from hypothesis import example, given
 from hypothesis import strategies as st
 from playwright.sync_api import Browser
 
@@ -170,10 +170,13 @@ def test_marks_and_joined_letters_keep_together_when_lines_are_widened() -> None
     assert (np.diff(xs) > 0).all(), "widened from left to right, whatever is read first"
 
 
+ANY = [*"aZé ﬁ٣", *"بلاأ", *"שׁ", *"क्षि", "\u200d", "\u202e", "\u202c", "\u2067", "\u2068", "\u2069", "🙂", "日"]
+
+
 @cases(120)
-@given(
-    st.text(st.sampled_from([*"aZé ﬁ٣", *"بلاأ", *"שׁ", *"क्षि", "\u200d", "\u202e", "\u2067", "🙂", "日"]), max_size=30)
-)
+@given(st.text(st.sampled_from(ANY), max_size=30) | st.text(max_size=20))
+@example("\U00010218,\U0001084c")  # from right to left, and not in all tables yet
+@example("a\u2029ب\u0085א")
 def test_any_text_is_set(text: str) -> None:
     """In all of it each letter is in one run, every number is finite, and every outline is there."""
     runs = runs_of(text, Font())
@@ -190,7 +193,8 @@ def text_scene(words: str, **font: Any) -> Any:
 
 def test_what_no_font_has_is_found_and_a_font_that_is_missing_keeps_its_name() -> None:
     """Both are findings; the second is mended by what stands in for it, and nothing is seen to change."""
-    assert missing_in("Tide مرحبا 日", Font()) == ["日"]
+    assert missing_in("Tide مرحبا 日\u200e\u202e\u034f", Font()) == ["日"]
+    assert len(runs_of("AV\u200eAV\u00adAV", Font())) == 1, "what is not seen parts no run"
     (found,) = check_scene(text_scene("日本 Tide"), NO_MEDIA)
     assert found.check == "font"
     assert found.sentence.startswith("No installed font has “日”, “本” of 'Sign'")
@@ -255,6 +259,26 @@ def test_a_plate_fits_whatever_is_said(words: str, padding: list[float] | None) 
             got = [apply(behind.matrix[0], behind.box[0, :2] + share * behind.box[0, 2:]) for share in (0, 1)]
             assert np.allclose(got, wanted, atol=1e-6), frame
             assert behind.opacity[0] == pytest.approx(one.opacity[0])
+
+
+def test_a_plate_reads_a_layer_of_any_name_and_keeps_to_it() -> None:
+    """Quotes, signs and letters of any script in its name; renamed, trimmed, at another rate and read again it fits."""
+    name = 'Say "tide\\n" {مد}'
+    now = made(scene(keyed_text("Tide", name) | {"id": "sign"}), {"edit": "put_plate", "layer": "sign", "frame": 0})
+    edits: list[dict[str, Any]] = [
+        {"edit": "rename_layer", "layer": "sign", "name": "Other 'name'"},
+        {"edit": "set_scene", "frame_rate": [24, 1]},
+        {"edit": "trim_span", "layer": "sign", "start": 5, "length": 40},
+        {"edit": "duplicate_layers", "layers": ["sign"], "ids": ["twin"]},
+        {"edit": "split_layer", "layer": "sign", "frame": 30, "id": "rest"},
+    ]
+    for edit in [None, *edits]:
+        now = scene_of((made(now, edit) if edit else now).model_dump(mode="json", by_alias=True))
+        context = Context(now, NO_MEDIA)
+        text, plate = context.one(now.layer("sign"), 20), context.one(now.layers[0], 20)
+        assert not context.formulas.problems, edit
+        assert plate.box[0, 2:] == pytest.approx(text.box[0, 2:] + [40, 24]), edit
+        assert plate.opacity[0] == pytest.approx(text.opacity[0])
 
 
 def test_a_plate_is_refused_where_it_would_follow_another_or_nothing() -> None:

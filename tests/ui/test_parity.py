@@ -140,7 +140,7 @@ def anything(seed: int, picture: str) -> dict[str, Any]:
             return {"kind": "picture", "asset": picture}
         if kind == "shape":
             return {"kind": "shape", "items": several()}
-        words = dice.choice(["Low Tide", "Żabka\nĄęł", "fjord & flats", "Österhav 42"])
+        words = dice.choice(["Low Tide", "Żabka\nĄęł", "fjord & flats", "Österhav 42", "مد 2:30 גאות", "ज्वार · น้ำลง"])
         font = {"family": dice.choice(["Figtree", "Source Serif 4", "Caveat"]), "weight": dice.choice([400, 550, 700])}
         return {
             "kind": "text",

@@ -23,6 +23,9 @@ const OVERS: Record<Over, string> = {
   keys: "selected keys",
 };
 
+/** Letters of a file's name, without its suffix. */
+const LONGEST_NAME = 100;
+
 const GROUPS = [
   ["film", "Films"],
   ["moving picture", "Moving pictures"],
@@ -47,7 +50,7 @@ function Chooser() {
   const [kind, setKind] = useState("webm");
   const [first, setFirst] = useState(timecode(0, scene));
   const [last, setLast] = useState(timecode(scene.length - 1, scene));
-  const [name, setName] = useState(scene.name);
+  const [name, setName] = useState(scene.name.slice(0, LONGEST_NAME));
   const [fault, setFault] = useState("");
   const [over, setOver] = useState<Over>("all");
   const overs = (["all", "span", "range", "keys"] as const).filter((which) => framesOver(session, which));
@@ -186,7 +189,7 @@ function Chooser() {
         <TextInput
           aria-label="File name"
           value={name}
-          maxLength={100}
+          maxLength={LONGEST_NAME}
           autoComplete="off"
           spellCheck={false}
           onChange={(event) => setName(event.target.value)}

@@ -17,7 +17,7 @@ interface Props {
  * is called into the formula. */
 export function PointAt({ layer, property, disabled, layers, put }: Props) {
   const on = usePointing((state) => state.owner === `${layer}.${property}`);
-  // A press is listened to from the moment on at which pointing is on, and through whatever is shown anew meanwhile.
+  // A press is heard as soon as pointing is on, and while what stands around is rendered again.
   const latest = useRef({ layers, put });
   latest.current = { layers, put };
   useLayoutEffect(() => {

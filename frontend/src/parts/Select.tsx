@@ -2,6 +2,18 @@ import { ChevronDown } from "lucide-react";
 import { toStage } from "./focus";
 import { Box, chakra } from "./styled";
 
+/** What a field that is chosen from looks like. */
+export const CHOSEN_FROM = {
+  height: "control",
+  bg: "well",
+  borderWidth: "1px",
+  borderColor: "field",
+  borderRadius: "control",
+  pl: "1.5",
+  _disabled: { opacity: 0.5 },
+  _focusVisible: { outline: "2px solid", outlineColor: "act" },
+} as const;
+
 interface Props {
   label: string;
   value: string;
@@ -27,17 +39,10 @@ export function Select({ label, value, options, onChange, width, disabled, stays
         }}
         display="block"
         width="100%"
-        height="control"
         appearance="none"
         truncate
-        bg="well"
-        borderWidth="1px"
-        borderColor="field"
-        borderRadius="control"
-        pl="1.5"
         pr="18px"
-        _disabled={{ opacity: 0.5 }}
-        _focusVisible={{ outline: "2px solid", outlineColor: "act" }}
+        {...CHOSEN_FROM}
       >
         {options.map((option) => {
           const [key, text] = typeof option === "string" ? [option, option] : option;

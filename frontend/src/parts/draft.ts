@@ -77,6 +77,7 @@ export function useDraft<F extends Field>(options: Options) {
         mark(ref.current, false);
         paint();
       } else {
+        before.current = null;
         if (entered.current === text) field.focus();
         if (document.activeElement === field) field.setAttribute("aria-invalid", "true");
         else discard();

@@ -78,7 +78,7 @@ export class Session {
     this.frames.lost = (from, to, status) =>
       sayProblem(
         new Error(
-          `The server could not give frames ${from} to ${to - 1} (${status}): they stay empty, and are asked for again when they are next wanted.`,
+          `Frames ${from} to ${to - 1} could not be loaded (the server answered ${status}). They are loaded again when they are next shown.`,
         ),
       );
     this.pictures = new Pictures(() => this.frames.notify());

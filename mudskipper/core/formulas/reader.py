@@ -175,7 +175,7 @@ class _Reader:
         (target,) = statement.targets if len(statement.targets) == 1 else (None,)
         if not isinstance(target, ast.Name):
             self._fault(statement, "One name stands before each =.")
-        if target.id in TABLE:
+        if target.id in TABLE and not TABLE[target.id].yields:
             self._fault(target, f"'{target.id}' means something already. Choose another name.")
         run = self._node(statement.value, 0)
         self._names.add(target.id)

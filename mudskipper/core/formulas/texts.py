@@ -7,11 +7,13 @@ import re
 from collections.abc import Callable, Iterable
 from dataclasses import dataclass
 from fractions import Fraction
+from functools import lru_cache
 from typing import TypeVar
 
 import numpy as np
 
 from ..geometry.bezier import Floats
+from ..text.runs import CLUSTER
 from .problem import Faulty, FormulaProblem
 
 MOST_LETTERS = 5_000
@@ -83,7 +85,8 @@ def _writer(pattern: str) -> Callable[[float], str]:
         if found["thousands"] == ".000" and not places:
             # As everywhere a point alone stands before places; thousands are parted by one from the second on.
             part, places = "", 3
-    if re.search(r"\d", before + behind) or (part and places and part == point):
+    unclear = "0" in before + behind or before[-1:].isdigit() or re.match(r"[.,: ]?\d", behind)
+    if unclear or (part and places and part == point):
         raise Faulty(
             FormulaProblem(
                 sentence=f"'{pattern}' is no pattern of a number: 0, 0.0, 00.00, 0,000, 0.000,00 and 0:00 are, with + "
@@ -119,13 +122,21 @@ def _writer(pattern: str) -> Callable[[float], str]:
 
 
 def cut(text: Texts, count: Floats) -> Texts:
-    """The first letters of a text, so many as `count` (1 | n, 1) says.
+    """The first letters of a text, so many as `count` (1 | n, 1) says; what is written of several code points is one
+    letter (UAX 29).
 
     >>> cut(Texts(("Tide",)), np.array([[-1.0], [2.9], [9.0]])).rows
     ('', 'Ti', 'Tide')
     """
     whole = np.clip(np.nan_to_num(np.floor(count[:, 0] + 1e-9)), 0, 10_000).astype(int).tolist()
-    return Texts(tuple(row[:most] for row, most in _alike(text.rows, whole)))
+    ends = {row: _ends(row) for row in set(text.rows)}
+    return Texts(tuple(row[: ends[row][min(most, len(ends[row]) - 1)]] for row, most in _alike(text.rows, whole)))
+
+
+@lru_cache(maxsize=256)
+def _ends(row: str) -> tuple[int, ...]:
+    """Where the first letters of a text end, from none of them to all."""
+    return (0, *(match.end() for match in CLUSTER.finditer(row)))
 
 
 A = TypeVar("A")

@@ -6,6 +6,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from functools import lru_cache
 from itertools import groupby
+from unicodedata import bidirectional
 
 import regex
 from bidi import algorithm as bidi
@@ -19,8 +20,8 @@ CLUSTER = regex.compile(r"\X")
 TURNED = regex.compile(r"[\p{Bidi_Class=R}\p{Bidi_Class=AL}\p{Bidi_Class=AN}\u202a-\u202e\u2066-\u2069\u200f\u061c]")
 PLAIN = regex.compile(r"[\u0020-\u007e\u00a0-\u02af\u1e00-\u1eff\u2010-\u2027\u2030-\u205e\u20a0-\u20bf]*")
 ISOLATES = "\u2066\u2067\u2068"
-UNSEEN = frozenset({0x200B, 0x200C, 0x200D, 0x2060, 0xFE0E, 0xFE0F, 0xFEFF, 0xAD, *range(0x2066, 0x206A)})
-"""Code points that ask for no letter of their own."""
+UNSEEN = regex.compile(r"\p{Default_Ignorable_Code_Point}")
+"""Code points that ask for no letter of their own (UAX 44)."""
 LANGUAGES = {
     "Arab": "ar", "Hebr": "he", "Deva": "hi", "Thai": "th", "Taml": "ta", "Telu": "te", "Khmr": "km", "Grek": "el",
     "Cyrl": "ru", "Hira": "ja", "Kana": "ja", "Hani": "ja", "Hang": "ko", "Beng": "bn", "Geor": "ka", "Armn": "hy",
@@ -68,7 +69,7 @@ def levels_of(line: str) -> list[int]:
     """
     if not TURNED.search(line):
         return [0] * len(line)
-    line = _embedded(line)
+    line = "".join(map(_known, _embedded(line)))
     storage = bidi.get_empty_storage()
     base = bidi.get_base_level(line)
     storage["base_level"], storage["base_dir"] = base, "LR"[base]
@@ -86,6 +87,14 @@ def levels_of(line: str) -> list[int]:
     for at in range(len(line.rstrip()), len(line)):
         levels[at] = base
     return levels
+
+
+@lru_cache(maxsize=8_192)
+def _known(letter: str) -> str:
+    """A letter that has a direction: one that is newer than the tables of directions is taken as one of its script."""
+    if bidirectional(letter):
+        return letter
+    return "\u05d0" if TURNED.match(letter) else "a"
 
 
 def _embedded(line: str) -> str:
@@ -136,7 +145,7 @@ def _faces_of(line: str, font: Font) -> list[Face]:
 
 @lru_cache(maxsize=16_384)
 def _face(cluster: str, font: Font) -> Face:
-    wanted = [ord(letter) for letter in cluster if ord(letter) not in UNSEEN]
+    wanted = [ord(letter) for letter in UNSEEN.sub("", cluster)]
     turn = in_turn(font.family)
     for family in turn:
         face = face_of(family, font.weight, font.italic)
@@ -152,7 +161,7 @@ def missing_in(text: str, font: Font) -> list[str]:
 
 
 def _has(face: Face, cluster: str) -> bool:
-    return all(ord(letter) in face.letters or ord(letter) in UNSEEN for letter in cluster)
+    return all(ord(letter) in face.letters for letter in UNSEEN.sub("", cluster))
 
 
 def _turned(cut: list[TextRun]) -> list[TextRun]:

@@ -4,7 +4,7 @@ import { useEffect, useMemo, useRef, useState } from "react";
 import type { Edit, Facts, Layer } from "../../api/client";
 import { hasWords } from "../../document/contents";
 import { Popover } from "../../parts/Popover";
-import { Select } from "../../parts/Select";
+import { CHOSEN_FROM, Select } from "../../parts/Select";
 import { Box, chakra, Flex, Text } from "../../parts/styled";
 import { TextInput } from "../../parts/TextInput";
 import { facesOf } from "../../session/fontFaces";
@@ -50,16 +50,9 @@ export function FontChooser({ layer, font, text }: Props) {
           alignItems="center"
           flex="1"
           minWidth="0"
-          height="control"
-          pl="1.5"
           pr="1"
-          bg="well"
-          borderWidth="1px"
-          borderColor="field"
-          borderRadius="control"
           cursor="pointer"
-          _disabled={{ opacity: 0.5 }}
-          _focusVisible={{ outline: "2px solid", outlineColor: "act" }}
+          {...CHOSEN_FROM}
         >
           <chakra.span flex="1" textAlign="left" truncate>
             {font.family}

@@ -44,11 +44,11 @@ WORDS = [
         sentence="The first letters of a text, so many as the count.", example='letters("Low tide", t * 8)',
     ),
     Function(
-        name="upper", written="upper(text)", run=partial(_cased, "upper", str.upper), least=1, most=1,
+        name="upper", written="upper(text)", run=partial(_cased, "upper", str.upper), yields=True,
         sentence="A text in capital letters.", example='upper("Low tide")',
     ),
     Function(
-        name="lower", written="lower(text)", run=partial(_cased, "lower", str.lower), least=1, most=1,
+        name="lower", written="lower(text)", run=partial(_cased, "lower", str.lower), yields=True,
         sentence="A text in small letters.", example='lower("Low tide")',
     ),
 ]  # fmt: skip
