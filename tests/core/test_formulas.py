@@ -832,3 +832,11 @@ def test_it_starts_and_lands_on_the_keys_and_wanders_between(
     assert np.abs(new[between] - base[between]).max() > 1
     twice = made(after, edit)
     assert isinstance(read(twice.layers[0].formulas["rotation"]), Program)
+
+
+def test_the_framing_is_found_by_its_names_of_before() -> None:
+    text = 'scene["Sign"].content_zoom + scene["Sign"].framing_zoom + scene["Sign"].content_anchor.x'
+    framed = layer("Sign", framing={"zoom": 137, "about": [20, 30]})
+    plate = resolve(scene(framed, layer("Plate", rotation={"rest": 0, "formula": text})), [3], NO_MEDIA).layers["plate"]
+    assert not plate.problems
+    assert plate.values["rotation"][0, 0] == 137 + 137 + 20

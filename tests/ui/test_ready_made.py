@@ -229,6 +229,9 @@ def test_a_text_is_edited_where_it_stands(studio: Studio) -> None:
     expect(field).to_have_count(0)
     studio.settle()
     assert studio.layer("مد 2:30 גאות")["content"]["text"] == "مد 2:30 גאות"
+    # Names and fields have the letters, too.
+    page.wait_for_function("""() => ['Script Heebo', 'Script Noto Sans Arabic'].every(name =>
+      [...document.fonts].some(face => face.family.includes(name) && face.status === 'loaded'))""")
     assert (studio.pixels() == studio.still(0)).all()
 
 

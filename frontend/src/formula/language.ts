@@ -29,7 +29,11 @@ export const looks = EditorView.theme({
   },
   "&.cm-focused": { outline: `1px solid ${colour("act")}`, borderColor: colour("act") },
   '&[data-wrong="yes"]': { borderColor: colour("finding-ink") },
-  ".cm-scroller": { fontFamily: "var(--chakra-fonts-mono, monospace)", lineHeight: "1.45", overflow: "auto" },
+  ".cm-scroller": {
+    fontFamily: "var(--chakra-fonts-mono, monospace), var(--scripts, monospace)",
+    lineHeight: "1.45",
+    overflow: "auto",
+  },
   ".cm-content": { padding: "4px 0", caretColor: colour("act") },
   ".cm-line": { padding: "0 8px" },
   ".cm-placeholder": { color: colour("quiet") },

@@ -1,6 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { api, type Facts, need, type SceneAnswer } from "../api/client";
 import { learnContents } from "../document/contents";
+import { tellFonts } from "./fontFaces";
 import { useSession } from "./session";
 
 /** The scene's document and where its history stands; the session's edits keep it fresh. */
@@ -21,6 +22,7 @@ export const FACTS = {
   queryFn: async () => {
     const facts = (await need(api.GET("/api/facts"))) as Facts;
     learnContents(facts.contents);
+    tellFonts(facts);
     return facts;
   },
   staleTime: Number.POSITIVE_INFINITY,

@@ -144,8 +144,8 @@ const config = defineConfig({
   theme: {
     tokens: {
       fonts: {
-        body: { value: "'Figtree Variable', sans-serif" },
-        heading: { value: "'Figtree Variable', sans-serif" },
+        body: { value: "'Figtree Variable', var(--scripts, sans-serif), sans-serif" },
+        heading: { value: "'Figtree Variable', var(--scripts, sans-serif), sans-serif" },
       },
       // Captions; rows of the panel, the lanes and menus; titles of blocks; names. `page` heads a page of its own.
       fontSizes: {
