@@ -142,6 +142,7 @@ def test_what_a_file_cannot_keep_is_said(tmp_path: Path) -> None:
     assert one.render(tmp_path / "a.webm", workers=1) == ()
 
 
+@pytest.mark.thorough
 def test_a_plain_script_writes_a_film(tmp_path: Path) -> None:
     """The processes that encode do not run it once more."""
     one = LoneScene(scene(layer(), width=64, height=36, length=40))

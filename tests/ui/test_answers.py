@@ -137,6 +137,7 @@ def test_the_playhead_may_leave_while_an_answer_is_on_its_way(server: Server, pa
     assert np.abs(studio.pixels() - studio.still(599)).max() <= 2
 
 
+@pytest.mark.thorough
 def test_keys_and_clicks_wait_for_a_typed_time(studio: Studio, page: Page) -> None:
     """The core reads it: what is pressed before its answer meets what it brought about, whether taken or refused."""
     page.evaluate("() => { window.lag = {'time?': 400} }")

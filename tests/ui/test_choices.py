@@ -47,6 +47,7 @@ def test_the_picture_stays_put_throughout(studio: Studio) -> None:
         assert (np.abs(studio.pixels() - before) > 2).any(axis=2).mean() < 1e-4
 
 
+@pytest.mark.thorough
 def test_a_locked_or_hidden_layer_says_so(studio: Studio) -> None:
     """Locked, its numbers rest and a click goes through to what is below; hidden, it is gone from the picture."""
     row = studio.row("Name plate")

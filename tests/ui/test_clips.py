@@ -72,6 +72,7 @@ def test_nothing_is_painted_before_it_is_known_what_a_film_is(surf: Studio) -> N
     assert lost == []
 
 
+@pytest.mark.thorough
 def test_it_is_trimmed_slowed_turned_frozen_and_keyed(surf: Studio) -> None:
     page = surf.page
     surf.go(30)

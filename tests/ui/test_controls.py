@@ -140,6 +140,7 @@ def test_bringing_in_near_the_start_and_with_motion_after_it(server: Server, pag
     expect(studio.said()).to_contain_text("begins at this very frame")
 
 
+@pytest.mark.thorough
 def test_every_key_and_throughout_say_what_they_add(server: Server, page: Page) -> None:
     """The choice is there as soon as anything is keyed; the picture stays at every key; the count is told."""
     studio = made(server, page, layer("Plate", rotation=keyed(key(5, 0), key(30, 90), key(45, 40)))).open("?frame=12")

@@ -204,6 +204,7 @@ def test_tab_takes_a_name_while_names_are_looked_up_again(studio: Studio) -> Non
     expect(field).to_have_js_property("value", 'scene["Sign"].')
 
 
+@pytest.mark.thorough
 def test_numbers_slide_names_tell_their_values_and_what_is_pointed_at_is_put_in(studio: Studio) -> None:
     page = studio.page
     opened(studio)

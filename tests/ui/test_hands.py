@@ -187,6 +187,7 @@ def test_shapes_texts_and_pictures_are_added(studio: Studio, tmp_path: Path) -> 
     assert len(studio.stored()["layers"]) == count
 
 
+@pytest.mark.thorough
 def test_a_server_that_goes_away_and_comes_back(studio: Studio, server: Server) -> None:
     """It is said; the window reconnects by itself; what was changed meanwhile is kept here, and lands once."""
     studio.select("Name plate")

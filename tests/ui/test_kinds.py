@@ -43,6 +43,7 @@ def test_groups_within_groups_are_the_same_picture(server: Server, page: Page) -
     assert len(np.unique(still.reshape(-1, 4), axis=0)) > 40
 
 
+@pytest.mark.thorough
 def test_kinds_from_outside_work_everywhere(server: Server, page: Page) -> None:
     """A shape and its property in the panel, an easing typed, a formula's function; an edit, a check and a format over
     HTTP."""

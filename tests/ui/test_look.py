@@ -143,6 +143,7 @@ def test_four_sizes_of_type_and_edges_that_are_seen(rows: Studio) -> None:
         page.get_by_role("button", name=re.compile("(Night|Day) theme")).click()
 
 
+@pytest.mark.thorough
 def test_drawers_push_and_messages_keep_to_the_stage(rows: Studio) -> None:
     """At every size a drawer stands beside stage, poses and lanes, down to the bottom, and closes by its cross."""
     page = rows.page

@@ -99,6 +99,7 @@ def test_content_moves_behind_a_mask_whose_pixels_stay(flag: Studio) -> None:
     assert (flag.pixels()[..., 3] == before[..., 3]).all()
 
 
+@pytest.mark.thorough
 def test_a_mask_is_drawn_as_a_path_and_its_points_are_dragged(flag: Studio) -> None:
     """The picture stays whole until the path is closed; then the mask is what was drawn, and a point of it moves."""
     page = flag.page

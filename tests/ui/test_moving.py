@@ -156,6 +156,7 @@ def test_playing_is_shown_at_the_size_seen_and_the_frame_it_stops_at_is_exact(st
     assert (shown == studio.still(int(studio.picture.get_attribute("data-painted") or -1))).all()
 
 
+@pytest.mark.thorough
 def test_only_the_newest_trial_waits_and_its_answer_is_shown(server: Server, page: Page) -> None:
     """On a slow line one trial is under way at a time; of those made meanwhile only the last goes out; Esc forgets."""
     sent: list[dict[str, Any]] = []

@@ -290,6 +290,7 @@ def at_the_edges(seed: int) -> dict[str, Any]:
     return {"schema": SCHEMA, "name": f"Edges {seed}", **size, "background": "#ffffffff", "layers": layers}
 
 
+@pytest.mark.thorough
 def test_what_the_frame_cuts_is_the_same_picture(server: Server, page: Page) -> None:
     """Equal to the byte: rasterisers have short cuts for lines and convex outlines, which no painter may take alone."""
     project = server.get("api/projects")[0]["id"]

@@ -26,6 +26,7 @@ def studio(server: Server, page: Page, request: pytest.FixtureRequest) -> Studio
     return Studio(page, server, name).open()
 
 
+@pytest.mark.thorough
 def test_checks_are_counted_shown_mended_and_left(studio: Studio) -> None:
     """From the bar to the layer, its frame and a figure on the stage; mended in one step; what is left stays left."""
     page = studio.page

@@ -120,6 +120,7 @@ def heard(page: Page) -> tuple[np.ndarray, list[float]]:
     return np.array(found["frames"]), found["tones"]
 
 
+@pytest.mark.thorough
 def test_the_picture_keeps_to_the_sound(bells: Studio) -> None:
     """Whatever is painted is the frame that is heard, also after a loop; nothing is heard where sound is off."""
     page = bells.page

@@ -108,6 +108,7 @@ def test_how_near_a_station_draws(studio: Studio) -> None:
     assert studio.layer("Plate")["position"]["rest"] == [320, 66]
 
 
+@pytest.mark.thorough
 def test_handles_scale_about_the_anchor_flip_and_size(studio: Studio) -> None:
     """An edge draws one axis, Shift keeps proportion, through zero it flips; size grows from the anchor."""
     studio.select("Plate")

@@ -202,6 +202,7 @@ def test_the_ghost_pebble_shows_before_a_change_is_made(studio: Studio) -> None:
     expect(lane.get_by_role("button", name="Key of Rotation at frame 33")).to_be_visible()
 
 
+@pytest.mark.thorough
 def test_keys_are_framed_stretched_snapped_and_copied(studio: Studio) -> None:
     """A frame selects them; the bracket's end stretches them about the other; they snap to beats and keys."""
     page = studio.page
@@ -279,6 +280,7 @@ def test_one_axis_of_many_keys_is_set_and_the_other_left_bit_for_bit(studio: Stu
     assert studio.layer("Plate")["position"]["keys"] == after
 
 
+@pytest.mark.thorough
 def test_a_dragged_easing_equals_the_typed_one(studio: Studio) -> None:
     """In the editor and in the lane: handles snap to flat; presets are kept in the project; text is read or refused."""
     page = studio.page

@@ -233,6 +233,7 @@ def test_exports_are_refused_stopped_and_made(client: TestClient) -> None:
     assert np.abs(shown - want)[want[..., 3] == 255].mean() < 3
 
 
+@pytest.mark.thorough
 def test_a_killed_server_finishes_its_export_later(tmp_path: Path) -> None:
     """Killed in mid-export and started again: what was acknowledged is there, finished chunks are not made again."""
     server = Server(tmp_path)

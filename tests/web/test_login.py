@@ -212,6 +212,7 @@ def _logs_in_works_and_logs_out(browser: Browser, tmp_path: Path, scheme: str, h
         server.kill()
 
 
+@pytest.mark.thorough
 def test_what_was_edited_when_the_session_ended_is_sent_after_the_next_login(browser: Browser, tmp_path: Path) -> None:
     (tmp_path / "password").write_text("mud\n")
     server = Server(tmp_path / "data", options=["--password-file", str(tmp_path / "password")])

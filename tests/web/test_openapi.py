@@ -40,6 +40,7 @@ def described(store: Store) -> schemathesis.BaseSchema:
     return schemathesis.openapi.from_asgi("/openapi.json", create_app(store), headers=LOCAL)
 
 
+@pytest.mark.thorough
 def test_no_answer_is_outside_the_document(described: schemathesis.BaseSchema, store: Store) -> None:
     project, scenes = store.projects()[0]
     real = {"project_id": project.id, "scene_id": scenes[0].id}
