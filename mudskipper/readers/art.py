@@ -22,7 +22,7 @@ from ..core.geometry.transform import apply, linear_part, matrices
 from ..core.ground.errors import Refused, refusal_of
 from ..core.resolve.context import Context
 from ..core.shapes import Group, Item, ItemTransform
-from ..core.text.families import PLAIN, families, family_of
+from ..core.text.families import INSTALLED, PLAIN, installed
 from ..core.text.fonts import Font
 from ..core.tracks.kinds import NumberTrack, PathTrack
 from ..core.tracks.motion import AnchorTrack
@@ -120,7 +120,7 @@ class Art:
         scene = Scene(name="Art", width=1, height=1, length=1, layers=tuple(layers))
         placed = []
         for run, one in zip(runs, Context(scene, NO_MEDIA).resolve(layers, [span.start]), strict=True):
-            baseline = float(one.layer.content.baselines(one.inner)[0, 0])
+            baseline = float(one.baselines[0, 0])
             step: Floats = linear_part(one.values["scale"], one.values["rotation"][:, 0])[0]
             x, y = np.array([run["x"], run["y"]]) + np.array(at) + step @ (one.anchor[0] - np.array([0.0, baseline]))
             place = PathTrack(rest=(round(float(x), 4), round(float(y), 4)))
@@ -228,7 +228,7 @@ def _centred(item: Item) -> Item:
 
 def _font(run: dict[str, Any]) -> Font:
     """The installed font that is nearest to what a text names."""
-    family = families()[_family(run["family"])[0]]
+    family = installed()[_family(run["family"])[0]]
     weight = min(max(int(run["weight"]), family.lightest), family.heaviest)
     return Font(family=family.name, weight=weight, italic=run["italic"] and family.italic)
 
@@ -237,11 +237,11 @@ def _family(text: str) -> tuple[str, bool]:
     """The installed family that fits a list of names best, and whether it is in that list."""
     names = [name.strip().strip("'\"") for name in text.split(",") if name.strip()]
     for name in names:
-        there = next((one for one in families() if one.lower() == name.lower()), None)
+        there = next((one for one in installed() if one.lower() == name.lower()), None)
         if there:
             return there, True
     generic = next((GENERIC[name.lower()] for name in names if name.lower() in GENERIC), PLAIN)
-    generic = family_of(generic).name
+    generic = INSTALLED.family_of(generic).name
     return generic, not names or names[0].lower() in (*GENERIC, "sans-serif", "system-ui")
 
 

@@ -12,7 +12,7 @@ from ..core.easings.batch import NAMED
 from ..core.effects import EFFECTS, Effect
 from ..core.recipes import RECIPES
 from ..core.shapes import ShapeItem
-from ..core.text.families import PLAIN, families, in_turn
+from ..core.text.families import INSTALLED, PLAIN, installed
 from ..core.tracks.walk import shown_kinds
 from ..export.writers import FORMATS
 from . import fonts
@@ -31,8 +31,8 @@ def facts_in_json(password: bool) -> str:
         for name, form in FORMATS.items()
     }  # fmt: skip
     return Facts(
-        fonts=[fonts.family_answer(one) for one in families().values()],
-        fallbacks=[one.name for one in in_turn(PLAIN)],
+        fonts=[fonts.family_answer(one) for one in installed().values()],
+        fallbacks=[one.name for one in INSTALLED.in_turn(PLAIN)],
         properties={pattern: PropertyFacts.of(about) for pattern, about in shown_kinds(Layer).items()},
         tags=[Content.told_by, ShapeItem.told_by, Effect.told_by],
         formats=formats,

@@ -7,9 +7,9 @@ from functools import cache
 from fastapi import APIRouter, HTTPException
 from fastapi.responses import FileResponse
 
-from ..core.text.families import Family, FontFile, families
+from ..core.text.families import Family, FontFile, installed
 from .problem_details import binary
-from .schemas import FamilyAnswer, FontFileAnswer
+from .schemas import AxisAnswer, FamilyAnswer, FontFileAnswer, InstanceAnswer
 
 router = APIRouter(prefix="/api/fonts", tags=["fonts"])
 
@@ -17,26 +17,25 @@ router = APIRouter(prefix="/api/fonts", tags=["fonts"])
 @cache
 def _files() -> dict[str, FontFile]:
     """The files by the last part of their addresses."""
-    return {
-        f"{family.slug}-{number}.ttf": file
-        for family in families().values()
-        for number, file in enumerate(family.files)
-    }
+    return {f"{file.key}.ttf": file for family in installed().values() for file in family.files}
 
 
-def family_answer(family: Family) -> FamilyAnswer:
-    """A family as the page is told of it."""
+def family_answer(family: Family, folder: str = "/api/fonts") -> FamilyAnswer:
+    """A family as the page is told of it, its files in a folder of the server."""
     files = [
         FontFileAnswer(
-            address=f"/api/fonts/{family.slug}-{number}.ttf",
+            address=f"{folder}/{file.key}.ttf",
             italic=file.italic,
             weights=(family.lightest, family.heaviest) if file.weight is None else (file.weight, file.weight),
         )
-        for number, file in enumerate(family.files)
+        for file in family.files
     ]
+    plain = family.file(400, False)
     return FamilyAnswer(
         name=family.name, weights=list(family.weights), italic=family.italic, kinds=list(family.kinds),
         scripts=list(family.scripts), files=files,
+        axes=[AxisAnswer(tag=one.tag, name=one.name, low=one.low, rest=one.rest, high=one.high) for one in plain.axes],
+        instances=[InstanceAnswer(name=one.name, values=dict(one.values)) for one in plain.instances],
     )  # fmt: skip
 
 

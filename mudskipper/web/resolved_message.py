@@ -92,7 +92,7 @@ def _layer(
             "content": put(item.content_box),
             "anchor": put(item.anchor),
             "fraction": put(item.fraction),
-            "baselines": put(item.layer.content.baselines(item.inner)),
+            "baselines": put(item.baselines),
         }
 
     around = context.around(resolved.layer, resolved.frames)
@@ -114,7 +114,7 @@ def _layer(
         "content": put(resolved.content_box),
         "anchor": put(resolved.anchor),
         "fraction": put(resolved.fraction),
-        "baselines": put(resolved.layer.content.baselines(resolved.inner)),
+        "baselines": put(resolved.baselines),
         "bases": {name: put(array) for name, array in resolved.bases.items()},
         "problems": {path: problem.sentence for path, problem in resolved.problems.items()},
         "carrier": resolved.layer.carrier,

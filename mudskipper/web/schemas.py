@@ -325,9 +325,26 @@ class FontFileAnswer(BaseModel):
     weights: tuple[int, int]
 
 
+class AxisAnswer(BaseModel):
+    """An axis of a variable font, with its least, its own and its largest value."""
+
+    tag: str
+    name: str
+    low: float
+    rest: float
+    high: float
+
+
+class InstanceAnswer(BaseModel):
+    """A named style of a variable font: the values of its axes by their tags."""
+
+    name: str
+    values: dict[str, float]
+
+
 class FamilyAnswer(BaseModel):
-    """A font family that is installed: its weights, what it is counted among, such as serif, the scripts that it has
-    letters for, such as arabic, and its files."""
+    """A font family: its weights, what it is counted among, such as serif, the scripts that it has letters for, such as
+    arabic, its files, its axes and named styles."""
 
     name: str
     weights: list[int]
@@ -335,6 +352,8 @@ class FamilyAnswer(BaseModel):
     kinds: list[str]
     scripts: list[str]
     files: list[FontFileAnswer]
+    axes: list[AxisAnswer]
+    instances: list[InstanceAnswer]
 
 
 class PropertyFacts(BaseModel):

@@ -207,7 +207,7 @@ def test_imports_point_one_way() -> None:
         "bench": 4,
         "cli": 5,
     }
-    parsers = {"tinycss2", "uharfbuzz", "fontTools", "regex", "bidi"}
+    parsers = {"tinycss2", "uharfbuzz", "fontTools", "regex", "bidi", "unicode_segmentation_rs", "pathops"}
     allowed = {"pydantic_core", "numpy", "pydantic", "mudskipper", *parsers}
     import sys
 

@@ -21,10 +21,10 @@ from mudskipper.core.geometry.bezier import Floats
 from mudskipper.core.geometry.transform import apply
 from mudskipper.core.ground.errors import Refused
 from mudskipper.core.resolve.context import Context
-from mudskipper.core.text.families import Family, families, in_turn
-from mudskipper.core.text.fonts import Font, outline
-from mudskipper.core.text.layout import shape
-from mudskipper.core.text.runs import CLUSTER, levels_of, missing_in, runs_of
+from mudskipper.core.text.families import INSTALLED, Family, installed
+from mudskipper.core.text.fonts import Font, Style, outline
+from mudskipper.core.text.layout import plain
+from mudskipper.core.text.runs import CLUSTER, TextRun, levels_of, missing_in, runs_of
 from tests.conftest import cases, layer, scene
 from tests.core.test_formulas import made
 
@@ -51,8 +51,17 @@ def test_letters_stand_in_the_order_of_another_implementation(letters: list[str]
             order[at:stop] = reversed(order[at:stop])
             at = max(stop, at + 1)
     assert "".join(line[at] for at in order) == get_display(line)
-    seen = [place for run in runs_of(line, Font()) for place in _places(run.start, run.stop, run.level)]
+    seen = [place for run in runs(line) for place in _places(run.start, run.stop, run.level)]
     assert seen == order, "the runs stand in that order, too"
+
+
+def runs(line: str) -> list[TextRun]:
+    return runs_of(line, (), (Style(),))
+
+
+def widths(text: str, style: Style) -> float:
+    """The width of a line in ems."""
+    return float(plain(text, style).advance.sum())
 
 
 def _places(start: int, stop: int, level: int) -> list[int]:
@@ -125,7 +134,7 @@ def test_advances_are_those_of_chromium(browser: Browser) -> None:
     0.02 px at 100 px for each stretch of one direction, which Chromium rounds to 1/64 px."""
     texts = _strings()
     assert len(texts) >= 300
-    used = dict.fromkeys(one for family, _ in texts for one in in_turn(family)[:9])
+    used = dict.fromkeys(one for family, _ in texts for one in INSTALLED.in_turn(family)[:9])
 
     def data(family: Family) -> str:
         return base64.b64encode(family.file(400, False).path.read_bytes()).decode()
@@ -133,14 +142,19 @@ def test_advances_are_those_of_chromium(browser: Browser) -> None:
     page = browser.new_page()
     page.goto("about:blank")
     asked = [
-        [[one.name for one in in_turn(family) if one in used], 400, text, "rtl" if levels_of(text)[0] else "ltr"]
+        [
+            [one.name for one in INSTALLED.in_turn(family) if one in used],
+            400,
+            text,
+            "rtl" if levels_of(text)[0] else "ltr",
+        ]
         for family, text in texts
     ]
-    widths = page.evaluate(MEASURE, [[[one.name, data(one), False] for one in used], asked])
+    told = page.evaluate(MEASURE, [[[one.name, data(one), False] for one in used], asked])
     page.close()
     wrong = []
-    for (family, text), width in zip(texts, widths, strict=True):
-        mine = float(shape(text, Font(family=family, weight=400)).advance[0]) * 100
+    for (family, text), width in zip(texts, told, strict=True):
+        mine = widths(text, Style(Font(family=family, weight=400))) * 100
         stretches = 1 + int(np.count_nonzero(np.diff(levels_of(text))))
         if abs(mine - width) > 0.02 * stretches:
             wrong.append((family, text, round(mine, 3), round(width, 3)))
@@ -161,13 +175,11 @@ def test_letters_are_grapheme_clusters(text: str, clusters: list[str]) -> None:
 
 
 def test_marks_and_joined_letters_keep_together_when_lines_are_widened() -> None:
-    plain, marked = shape("ab", Font()), shape("a\u0301b", Font())
-    assert plain.gaps[0] == marked.gaps[0] == 1
-    assert marked.order[-1] == 1
-    hebrew = shape("שלום", Font())
-    assert hebrew.gaps[0] == 3
-    xs = hebrew.x[np.argsort(hebrew.order)]
-    assert (np.diff(xs) > 0).all(), "widened from left to right, whatever is read first"
+    one, marked = plain("ab", Style()), plain("a\u0301b", Style())
+    assert one.fresh.sum() == marked.fresh.sum() == 1
+    assert marked.fresh[-1] == 1
+    hebrew = plain("שלום", Style())
+    assert hebrew.fresh.tolist() == [0, 1, 1, 1], "widened from left to right, whatever is read first"
 
 
 ANY = [*"aZé ﬁ٣", *"بلاأ", *"שׁ", *"क्षि", "\u200d", "\u202e", "\u202c", "\u2067", "\u2068", "\u2069", "🙂", "日"]
@@ -179,10 +191,10 @@ ANY = [*"aZé ﬁ٣", *"بلاأ", *"שׁ", *"क्षि", "\u200d", "\u202e",
 @example("a\u2029ب\u0085א")
 def test_any_text_is_set(text: str) -> None:
     """In all of it each letter is in one run, every number is finite, and every outline is there."""
-    runs = runs_of(text, Font())
-    assert sorted(place for run in runs for place in range(run.start, run.stop)) == list(range(len(text)))
-    glyphs = shape(text, Font())
-    assert all(np.isfinite(part).all() for part in (glyphs.x, glyphs.y, glyphs.advance))
+    assert sorted(place for run in runs(text) for place in range(run.start, run.stop)) == list(range(len(text)))
+    glyphs = plain(text, Style())
+    assert all(np.isfinite(part).all() for part in (glyphs.dx, glyphs.dy, glyphs.advance, glyphs.letters))
+    assert glyphs.letters.sum() == pytest.approx(glyphs.advance.sum())
     assert all(outline(name).verbs for name in glyphs.names)
 
 
@@ -193,23 +205,23 @@ def text_scene(words: str, **font: Any) -> Any:
 
 def test_what_no_font_has_is_found_and_a_font_that_is_missing_keeps_its_name() -> None:
     """Both are findings; the second is mended by what stands in for it, and nothing is seen to change."""
-    assert missing_in("Tide مرحبا 日\u200e\u202e\u034f", Font()) == ["日"]
-    assert len(runs_of("AV\u200eAV\u00adAV", Font())) == 1, "what is not seen parts no run"
+    assert missing_in("Tide مرحبا 日\u200e\u202e\u034f", Style()) == ["日"]
+    assert len(runs("AV\u200eAV\u00adAV")) == 1, "what is not seen parts no run"
     (found,) = check_scene(text_scene("日本 Tide"), NO_MEDIA)
     assert found.check == "font"
-    assert found.sentence.startswith("No installed font has “日”, “本” of 'Sign'")
+    assert found.sentence.startswith("No font here has “日”, “本” of 'Sign'")
     assert check_scene(text_scene("مرحبا שלום नमस्ते"), NO_MEDIA) == []
     lost = text_scene("Tide", family="Nowhere Sans", weight=950)
     again = scene_of(lost.model_dump(mode="json", by_alias=True))
     assert again.layers[0].content.font.family == "Nowhere Sans"
     (found,) = check_scene(again, NO_MEDIA)
-    assert "is set in Nowhere Sans, which is not installed; Figtree stands in for it" in found.sentence
+    assert "is set in Nowhere Sans, which is not here; Figtree stands in for it" in found.sentence
     mended = apply_edits(again, list(found.edits), NO_MEDIA).scene
     assert check_scene(mended, NO_MEDIA) == []
 
     def outlines(font: Font) -> tuple[tuple[str, ...], Floats]:
-        glyphs = shape("Tide", font)
-        return glyphs.names, glyphs.x
+        glyphs = plain("Tide", Style(font))
+        return glyphs.names, glyphs.advance
 
     before, after = (outlines(one.layers[0].content.font) for one in (again, mended))
     assert before[0] == after[0]
@@ -218,7 +230,7 @@ def test_what_no_font_has_is_found_and_a_font_that_is_missing_keeps_its_name() -
 
 def test_any_package_of_fonts_that_is_installed_is_known() -> None:
     """Whole files: a family has its weights, its italic, and letters beyond the Latin ones where it has them."""
-    known = families()
+    known = installed()
     assert len(known) >= 30
     assert {"Figtree", "Noto Sans Arabic", "Heebo", "Noto Sans Devanagari", "Kanit"} <= known.keys()
     assert known["Kanit"].weights == (100, 200, 300, 400, 500, 600, 700, 800, 900)

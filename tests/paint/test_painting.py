@@ -19,7 +19,7 @@ from mudskipper.core.contents.assets import NO_MEDIA, Assets, PictureInfo
 from mudskipper.core.document.scene import Scene
 from mudskipper.core.resolve.drawing import draw_list
 from mudskipper.core.resolve.resolved import resolve
-from mudskipper.core.text.families import families
+from mudskipper.core.text.families import installed
 from mudskipper.paint.painter import BLENDS, Painter
 from tests.conftest import cases, layer, scene
 
@@ -212,7 +212,7 @@ def test_a_picture_comes_pixel_for_pixel(scale: list[int]) -> None:
 
 def test_letters_cover_the_area_of_their_outlines() -> None:
     """Against the outlines' own areas as fontTools computes them, at two sizes."""
-    file = families()["Figtree"].file(500, False).path
+    file = installed()["Figtree"].file(500, False).path
     font = instantiateVariableFont(TTFont(file), {"wght": 500})
     glyphs, units = font.getGlyphSet(), font["head"].unitsPerEm
     for size in (60, 150):

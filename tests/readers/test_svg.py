@@ -175,7 +175,7 @@ def test_groups_names_texts_and_anchors() -> None:
         700,
     )
     line = resolve(scene, [0.0], NO_MEDIA).layers["n2"]
-    baseline = text.baselines(line.inner)[0, 0]
+    baseline = line.baselines[0, 0]
     assert np.allclose(line.matrix[0, 4:] + [0, baseline], [80, 110], atol=1e-3)
 
 

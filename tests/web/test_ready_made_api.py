@@ -10,7 +10,7 @@ import pytest
 from fastapi.testclient import TestClient
 
 from mudskipper.core.recipes import RECIPES
-from mudskipper.core.text.families import families
+from mudskipper.core.text.families import installed
 from tests.web.test_api import edit
 
 
@@ -81,10 +81,10 @@ def test_what_the_page_knows_of_recipes_makes_them(client: TestClient) -> None:
 
 def test_fonts_are_the_very_files(client: TestClient) -> None:
     fonts = {one["name"]: one for one in client.get("/api/facts").json()["fonts"]}
-    assert list(fonts) == list(families())
+    assert list(fonts) == list(installed())
     for name, one in fonts.items():
         assert any(file["italic"] for file in one["files"]) == one["italic"]
-        for there, file in zip(one["files"], families()[name].files, strict=True):
+        for there, file in zip(one["files"], installed()[name].files, strict=True):
             answer = client.get(there["address"])
             assert answer.headers["content-type"] == "font/ttf"
             assert answer.content == file.path.read_bytes()

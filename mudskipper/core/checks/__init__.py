@@ -17,6 +17,7 @@ from ..resolve.context import reads
 from ..resolve.layers import ResolvedLayer
 from ..resolve.resolved import resolve
 from .base import Check, Finding, rescaled
+from .block import BlockCheck
 from .coverage import Coverage
 from .font import FontCheck
 from .formula import Formula
@@ -27,7 +28,15 @@ from .sharpness import Sharpness
 from .split_shots import parts_of_shot
 
 CHECKS: Kinds[Check] = Kinds(
-    "mudskipper.checks", Coverage(), Sharpness(), SafeArea(), ReadingTime(), Jump(), Formula(), FontCheck()
+    "mudskipper.checks",
+    Coverage(),
+    Sharpness(),
+    SafeArea(),
+    ReadingTime(),
+    Jump(),
+    Formula(),
+    FontCheck(),
+    BlockCheck(),
 )
 
 AT_ONCE = 200_000

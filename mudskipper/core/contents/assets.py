@@ -13,6 +13,7 @@ from pydantic import Field
 from ..geometry.bezier import Floats
 from ..ground.base_model import Id, Model, Whole
 from ..ground.errors import Refused
+from ..text.families import INSTALLED, Fonts
 
 if TYPE_CHECKING:
     from ..document.scene import Scene
@@ -57,12 +58,14 @@ def silent(_: str) -> Floats:
 
 @dataclass(frozen=True)
 class Assets:
-    """What a project has by their ids: its media, and its scenes as they stand; `squares` tells how loud a clip is."""
+    """What a project has by their ids: its media, and its scenes as they stand; `squares` tells how loud a clip is.
+    And the fonts that its texts are set in."""
 
     pictures: Mapping[str, PictureInfo] = field(default_factory=dict)
     clips: Mapping[str, ClipInfo] = field(default_factory=dict)
     scenes: Mapping[str, Scene] = field(default_factory=dict)
     squares: Squares = silent
+    fonts: Fonts = INSTALLED
 
     def with_scenes(self, scenes: Iterable[Scene]) -> Assets:
         """With these scenes, each in place of one of its id."""

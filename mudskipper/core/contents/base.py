@@ -13,6 +13,7 @@ from numpy.typing import NDArray
 from ..draw.pen import Pen
 from ..geometry.bezier import Floats
 from ..ground.base_model import Model
+from ..text.families import Fonts
 from ..tracks.source_time import SourceTime
 from .assets import Assets, ClipInfo, PictureInfo
 from .audible import Sound
@@ -33,6 +34,10 @@ class Around(Protocol):
     there: NDArray[np.bool_]
     """Whether the layer is there at each of them (n,)."""
     fps: float
+    fonts: Fonts
+    """The fonts that are at hand."""
+    kept: dict[str, tuple[object, ...]]
+    """What a content keeps between its box and its baselines."""
 
     def picture(self, picture_id: str) -> PictureInfo:
         """A picture of the project; Refused in words where it is gone."""
@@ -127,7 +132,7 @@ class Content(Model):
     def box(self, values: Values, around: Around) -> Floats:
         """left, top, width, height: (1, 4), or (n, 4) where it changes."""
 
-    def baselines(self, values: Values) -> Floats:
+    def baselines(self, values: Values, around: Around) -> Floats:
         """The first and the last baseline (1 | n, 2), y in content pixels; (1, 0) where it has none."""
         return np.zeros((1, 0))
 

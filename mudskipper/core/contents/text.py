@@ -2,20 +2,37 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator
+from dataclasses import dataclass
 from typing import Annotated, ClassVar, Literal
 
 import numpy as np
 from pydantic import AfterValidator, Field
 
+from ..draw.inks import Ink
 from ..draw.pen import Pen
 from ..formulas.texts import texts_of
 from ..geometry.bezier import Floats
+from ..geometry.values import within
+from ..ground.base_model import Flag
 from ..ground.shown import Shown
-from ..text.fonts import Font
-from ..text.layout import Setting, set_text, set_texts, shape
+from ..shapes.gradient import Gradient, Paint
+from ..shapes.stroke import Stroke
+from ..text.families import Fonts
+from ..text.features import tags_of
+from ..text.fonts import Font, Style
+from ..text.layout import Looks, Places, Setting, set_texts
+from ..text.letters import Letters, ink_box, inks, letters_of
+from ..text.written import SMALL, Case, Written, written
 from ..tracks.colour import ColourTrack
 from ..tracks.kinds import NumberTrack, TextTrack
 from .base import Around, Content, Values
+from .font_axes import FontAxis
+from .text_block import TextBlock, set_in_block
+from .text_parts import MOST_PARTS, Axes, Features, TextPart
+
+PAINTS = ("fill", "stroke")
+"""How the paths of values begin that no place of a letter depends on."""
 
 
 def _readable(text: str) -> str:
@@ -28,13 +45,17 @@ def _readable(text: str) -> str:
 
 
 class TextContent(Content):
-    """Lines of text. The origin is the top of the first line's box, at the edge or middle that `align` names."""
+    """Lines of text. Without a block the origin is the top of the first line's box, at the edge or middle that `align`
+    names; with one it is so of the block."""
 
     longest_name: ClassVar[int] = 40
 
     kind: Literal["text"] = "text"
     text: Annotated[str, Field(strict=True, max_length=5_000), AfterValidator(_readable), Shown("Text")]
     font: Annotated[Font, Shown("Font")] = Font()
+    axes: Annotated[Axes, Shown("Axes")] = ()
+    features: Annotated[Features, Shown("Features")] = ()
+    case: Annotated[Case, Shown("Case")] = "typed"
     size: Annotated[NumberTrack, Shown("Text size", "px", low=0.1, high=10_000, what="a text size in pixels")] = (
         NumberTrack(rest=72.0)
     )
@@ -45,8 +66,19 @@ class TextContent(Content):
     line_height: Annotated[NumberTrack, Shown("Leading", "%", low=10, high=1_000, what="a line height in percent")] = (
         NumberTrack(rest=120.0)
     )
-    align: Annotated[Literal["left", "centre", "right"], Shown("Alignment")] = "left"
-    fill: Annotated[ColourTrack, Shown("Fill")] = ColourTrack(rest="#1b2628ff")
+    align: Annotated[Literal["left", "centre", "right", "justify"], Shown("Alignment")] = "left"
+    """`justify` widens the spaces of lines in a block, but of the last of each paragraph; without one it is `left`."""
+    block: Annotated[TextBlock | None, Shown("Block")] = None
+    measure: Annotated[Literal["lines", "ink", "capitals"], Shown("Box by")] = "lines"
+    """What its box is: the lines, or the block; what is seen of the letters; or from the top of capitals down to the
+    last baseline."""
+    fill: Annotated[Paint | None, Shown("Fill")] = ColourTrack(rest="#1b2628ff")
+    stroke: Annotated[Stroke | None, Shown("Stroke")] = None
+    stroke_behind: Annotated[Flag, Shown("Stroke behind")] = False
+    spread: Annotated[Literal["text", "line", "letter"], Shown("Gradient over")] = "text"
+    """What a gradient goes across."""
+    parts: Annotated[tuple[TextPart, ...], Field(max_length=MOST_PARTS), Shown("Parts")] = ()
+    """Letters of it that differ from the rest."""
     written: Annotated[TextTrack | None, Shown("Text")] = None
     """A formula that writes the text, frame by frame; `text` is `base` in it."""
 
@@ -58,29 +90,192 @@ class TextContent(Content):
     def words(self) -> str:
         return self.text
 
-    def setting(self, values: Values) -> Setting:
-        """The text set at its size, tracking and line height."""
-        numbers = values["size"], values["tracking"], values["line_height"]
+    def wholes(self, values: Values, fonts: Fonts) -> list[Written]:
+        """The text with the marks and styles of its parts: at each frame where it is written by a formula or axes of a
+        font move, else once."""
         codes = values.get("written")
-        if codes is None or not codes.shape[1]:
-            return set_text(shape(self.text, self.font), self.align, *numbers)
-        return set_texts(texts_of(codes), self.font, self.align, *numbers)
+        texts = [self.text] if codes is None or not codes.shape[1] else texts_of(codes)
+        stretches = tuple((part.start, part.stop) for part in self.parts)
+        cases = (self.case, *(part.case or self.case for part in self.parts))
+        styles = [self._styles(self.font, self.axes, self.features, "axes.", values, fonts)]
+        for index, part in enumerate(self.parts):
+            start = f"parts.{index}.axes." if part.axes is not None else "axes."
+            axes = self.axes if part.axes is None else part.axes
+            features = self.features if part.features is None else part.features
+            styles.append(self._styles(part.font or self.font, axes, features, start, values, fonts))
+        count = max(len(texts), *map(len, styles))
+        return [
+            written(
+                texts[row if len(texts) > 1 else 0], stretches, cases,
+                tuple(each[row if len(each) > 1 else 0] for each in styles),
+            )
+            for row in range(count)
+        ]  # fmt: skip
+
+    @staticmethod
+    def _styles(
+        font: Font, axes: tuple[FontAxis, ...], features: tuple[str, ...], start: str, values: Values, fonts: Fonts
+    ) -> list[Style]:
+        """How letters are shaped: at each frame where axes of the font move, else once."""
+        tags = tags_of(features)
+        if not axes:
+            return [Style(font, fonts, (), tags)]
+        known = {axis.tag: axis for axis in fonts.family_of(font.family).file(font.weight, font.italic).axes}
+        columns = [
+            (axis.tag, values[f"{start}{index}.value"][:, 0].tolist())
+            for index, axis in enumerate(axes)
+            if axis.tag in known
+        ]
+        count = max((len(column) for _, column in columns), default=1)
+        return [
+            Style(
+                font, fonts,
+                tuple((tag, known[tag].kept(column[row if len(column) > 1 else 0])) for tag, column in columns), tags,
+            )
+            for row in range(count)
+        ]  # fmt: skip
+
+    def looks(self, values: Values, count: int) -> Looks:
+        """How large its parts are: the rest, each part, and small capitals that are made of large ones."""
+        size, tracking = values["size"], values["tracking"]
+        sizes, trackings, raised = [size], [tracking], [np.zeros((1, 1))]
+        for index, part in enumerate(self.parts):
+            own = within(values, f"parts.{index}.")
+            sizes.append(size * own["size"] / 100.0 if part.size is not None else size)
+            trackings.append(own["tracking"] if part.tracking is not None else tracking)
+            raised.append(own["raised"] if part.raised is not None else np.zeros((1, 1)))
+        if count > len(sizes):
+            sizes, trackings, raised = [*sizes, *(one * SMALL for one in sizes)], trackings * 2, raised * 2
+        columns = [np.concatenate(np.broadcast_arrays(*part), axis=1) for part in (sizes, trackings, raised)]
+        return Looks(columns[0], columns[1], columns[2], values["line_height"])
+
+    def setting(self, values: Values, around: Around) -> Setting:
+        """The text set at its size, tracking and line height; once for what asks with the very same values."""
+        used = [values[name] for name in sorted(values) if not name.startswith(PAINTS)]
+        kept = around.kept.get("setting")
+        if kept and len(kept) == len(used) + 1 and all(a is b for a, b in zip(kept[1:], used, strict=True)):
+            assert isinstance(kept[0], Setting)
+            return kept[0]
+        made = self.set_with(values, around.fonts)
+        around.kept["setting"] = (made, *used)
+        return made
+
+    def set_with(self, values: Values, fonts: Fonts) -> Setting:
+        """The text set at its size, tracking and line height with the fonts that are at hand."""
+        wholes = self.wholes(values, fonts)
+        looks = self.looks(values, len(wholes[0].styles))
+        if self.block is None:
+            return set_texts(wholes, self.align, looks)
+        return set_in_block(self.block, within(values, "block."), wholes, self.align, looks)
 
     def box(self, values: Values, around: Around) -> Floats:
-        return self.setting(values).box
+        return self._box(self.setting(values, around), values, around)
 
-    def baselines(self, values: Values) -> Floats:
-        setting = self.setting(values)
+    def _box(self, setting: Setting, values: Values, around: Around) -> Floats:
+        if self.measure == "ink":
+            return ink_box(setting)
+        if self.measure == "capitals":
+            capitals = self.wholes(values, around.fonts)[0].styles[0].face.capitals
+            top = setting.box[:, 1:2] + setting.baselines[:, :1] - capitals * values["size"]
+            bottom = setting.box[:, 1:2] + setting.baselines[:, 1:]
+            wide = setting.box if self.block is None else setting.inside
+            return np.concatenate(np.broadcast_arrays(wide[:, :1], top, wide[:, 2:3], bottom - top), axis=1)
+        return setting.box
+
+    def baselines(self, values: Values, around: Around) -> Floats:
+        setting = self.setting(values, around)
         return np.asarray(setting.box[:, 1:2] + setting.baselines)
 
     def draw(self, pen: Pen, values: Values, around: Around) -> None:
-        setting = self.setting(values)
-        count = len(setting.names)
-        if not count:
+        setting = self.setting(values, around)
+        if not setting.names:
             return  # a formula may write a text of which nothing is seen
-        places = setting.places.reshape(-1, count, 2)
-        scale = values["size"] / setting.units * setting.seen
-        matrices = np.zeros((max(len(places), len(scale)), count, 6))
-        matrices[:, :, 0] = matrices[:, :, 3] = scale
-        matrices[:, :, 4:] = places
-        pen.glyphs(setting.names, matrices.reshape(len(matrices), -1), values["fill"])
+        of = setting.parts % (len(self.parts) + 1)
+        looks = [_Look(self.fill, self.stroke, "")]
+        for index, part in enumerate(self.parts):
+            start = f"parts.{index}."
+            fill, at = (part.fill, start) if part.fill is not None else (self.fill, "")
+            stroke, line_at = (part.stroke, start) if part.stroke is not None else (self.stroke, "")
+            looks.append(_Look(fill, None if part.bare else stroke, at, line_at))
+        drawn: Letters | None = None
+        # Parts that are painted alike are painted as one.
+        alike: dict[int, list[int]] = {}
+        for slot, part_of in enumerate(of.tolist()):
+            alike.setdefault(looks.index(looks[part_of]), []).append(slot)
+        for number, listed in alike.items():
+            look, slots = looks[number], np.array(listed, dtype=np.intp)
+            if look.stroke is None and not isinstance(look.fill, Gradient) and not setting.styled:
+                if look.fill is not None:
+                    _plain(pen, setting, slots, values[f"{look.start}fill"])
+                continue
+            if drawn is None:
+                drawn = letters_of(setting, any(one.stroke is not None for one in looks))
+            paints = [self._fill, self._stroke]
+            for paint in reversed(paints) if self.stroke_behind else paints:
+                paint(pen, setting, drawn, slots, look, values, around)
+
+    def _fill(
+        self, pen: Pen, setting: Setting, drawn: Letters, slots: Places, look: _Look, values: Values, around: Around
+    ) -> None:
+        if look.fill is None:
+            return
+        for some, box in self._spread(look.fill, setting, slots, values, around):
+            verbs, points = drawn.joined(some)
+            name = f"{look.start}fill"
+            ink: Ink = (
+                look.fill.ink(within(values, f"{name}."), box) if isinstance(look.fill, Gradient) else values[name]
+            )
+            pen.path(verbs, points, ink)
+
+    def _stroke(
+        self, pen: Pen, setting: Setting, drawn: Letters, slots: Places, look: _Look, values: Values, around: Around
+    ) -> None:
+        if look.stroke is None:
+            return
+        own = within(values, f"{look.line_start}stroke.")
+        own["width"] = own["width"] * (setting.seen[:, slots] > 0).any(axis=1, keepdims=True)
+        for some, box in self._spread(look.stroke.colour, setting, slots, values, around):
+            verbs, points = drawn.joined(some)
+            look.stroke.draw(pen, verbs, points, own, lambda box=box: box)  # type: ignore[misc]
+
+    def _spread(
+        self, paint: ColourTrack | Gradient, setting: Setting, slots: Places, values: Values, around: Around
+    ) -> Iterator[tuple[Places, Floats]]:
+        """What is painted in one go, by the numbers of its letters, and the box of each."""
+        if not isinstance(paint, Gradient) or self.spread == "text":
+            yield slots, self._box(setting, values, around)
+        elif self.spread == "letter":
+            each = inks(setting)
+            for slot in slots.tolist():
+                yield (
+                    np.array([slot]),
+                    np.concatenate([each[:, slot, :2], each[:, slot, 2:] - each[:, slot, :2]], axis=1),
+                )
+        else:
+            lines = setting.lines.reshape(len(setting.lines), len(setting.names), 4)
+            same: dict[bytes, list[int]] = {}
+            for slot in slots.tolist():
+                same.setdefault(np.ascontiguousarray(lines[:, slot]).tobytes(), []).append(slot)
+            for some in same.values():
+                yield np.array(some), lines[:, some[0]]
+
+
+@dataclass(frozen=True)
+class _Look:
+    """What letters are painted with, and how the paths of the values begin of their fill and of their stroke."""
+
+    fill: ColourTrack | Gradient | None
+    stroke: Stroke | None
+    start: str
+    line_start: str = ""
+
+
+def _plain(pen: Pen, setting: Setting, slots: Places, fill: Floats) -> None:
+    """Paint letters in one colour."""
+    count = len(setting.names)
+    places = setting.places.reshape(-1, count, 2)[:, slots]
+    scale = (setting.size / setting.units * setting.seen)[:, slots]
+    matrices = np.zeros((max(len(places), len(scale)), len(slots), 6))
+    matrices[:, :, 0] = matrices[:, :, 3] = scale
+    matrices[:, :, 4:] = places
+    pen.glyphs(tuple(setting.names[slot] for slot in slots), matrices.reshape(len(matrices), -1), fill)

@@ -74,14 +74,14 @@ def moment_of(resolved: ResolvedLayer) -> Moment:
 def station_point(now: Moment, station: str) -> Floats:
     """A station of the box in content pixels."""
     if station in BASELINES:
-        baselines = now.layer.content.baselines(now.inner)[0]
+        baselines = now.resolved.baselines[0]
         if not len(baselines):
             known = ", ".join(STATIONS)
             raise Refused(f"Only a text has a {station!r}.", where="to.station", mend=f"Stations: {known}.")
         share, which = BASELINES[station]
         return np.array([now.box[0] + share * now.box[2], baselines[which]])
     if station not in STATIONS:
-        known = ", ".join([*STATIONS, *(BASELINES if now.layer.content.baselines(now.inner).size else ())])
+        known = ", ".join([*STATIONS, *(BASELINES if now.resolved.baselines.size else ())])
         raise Refused(f"There is no station {station!r}.", where="to.station", mend=f"Stations: {known}.")
     return now.box[:2] + np.array(STATIONS[station]) * now.box[2:]
 
@@ -338,7 +338,7 @@ def explain(layer: Layer, frame: float, context: Context) -> dict[str, Any]:
     left, top, width, height = (float(n) for n in now.box)
     fraction = [float((a - o) / s) if s else 0.0 for a, o, s in zip(now.anchor, now.box[:2], now.box[2:], strict=True)]
     points = []
-    for name in (*STATIONS, *(BASELINES if now.layer.content.baselines(now.inner).size else ())):
+    for name in (*STATIONS, *(BASELINES if now.resolved.baselines.size else ())):
         content = station_point(now, name)
         arm = content - now.anchor
         turned = now.linear @ arm

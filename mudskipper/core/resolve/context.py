@@ -173,6 +173,8 @@ class LayerContext:
         self.local = frames - layer.span.start
         self.there = in_span(layer, frames)
         self.fps = context.scene.fps
+        self.fonts = context.assets.fonts
+        self.kept: dict[str, tuple[object, ...]] = {}
         self._context = context
         self._layer = layer
 

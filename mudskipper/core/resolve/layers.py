@@ -19,7 +19,8 @@ from ..formulas.problem import FormulaProblem
 from ..geometry.bezier import Floats
 from ..geometry.transform import apply, inverse, matrices, multiply
 from ..ground.errors import Refused
-from .place import Place, content_values, place
+from ..text.families import INSTALLED, Fonts
+from .place import NO_BASELINES, Place, content_values, place
 
 
 @dataclass(frozen=True)
@@ -30,7 +31,9 @@ class ResolvedLayer:
     `fraction` in fractions of the box; `matrix` (CSS order) takes content pixels to scene pixels; `opacity` is 0…1.
     `box` is what masks and crop leave of `content_box`; `framed` is the matrix of the content behind them, None where
     it is not moved, and `masks` and `effects` are they as they are drawn. `carrier` is the matrix (1 | n, 6)
-    that takes the space of its position to the scene: that of what carries it, None where nothing does.
+    that takes the space of its position to the scene: that of what carries it, None where nothing does. `baselines`
+    (1 | n, 2) are the first and the last, y in content pixels; (1, 0) where it has none. `fonts` are
+    those that were at hand.
     """
 
     layer: Layer
@@ -47,6 +50,8 @@ class ResolvedLayer:
     masks: Sequence[MaskInk] = ()
     effects: Sequence[EffectInk] = ()
     carrier: Floats | None = None
+    baselines: Floats = field(default_factory=lambda: NO_BASELINES)
+    fonts: Fonts = INSTALLED
     problems: Mapping[str, FormulaProblem] = field(default_factory=dict)
     """What is wrong with the formulas of its properties, by their paths."""
     bases: Mapping[str, Floats] = field(default_factory=dict)
@@ -122,8 +127,11 @@ def placed(
             matrix=matrix if carrier is None else multiply(carrier, matrix), opacity=one.values["opacity"] / 100.0,
             content_box=one.content_box, framed=one.window.framed, masks=one.window.masks,
             effects=effect_inks(layer.effects, one.values),
+            baselines=one.baselines, fonts=beside.fonts,
         )
-        for layer, one, matrix, carrier in zip(layers, places, _all_matrices(places), carriers, strict=True)
+        for layer, one, matrix, carrier, beside in zip(
+            layers, places, _all_matrices(places), carriers, around, strict=True
+        )
     ]  # fmt: skip
 
 

@@ -17,18 +17,20 @@ from .window import Window, window_on
 PLACED_BY = ("anchor", "position", "scale", "rotation", "content.", "masks.", "crop.", "framing.")
 """How the paths of the tracks begin that a place needs."""
 NOWHERE = np.zeros((1, 4))
+NO_BASELINES = np.zeros((1, 0))
 
 
 @dataclass(frozen=True)
 class Place:
     """A layer in its own space, before what carries it: its values within their bounds, its box, and where its anchor
-    is, in content pixels and as fractions of the box."""
+    is, in content pixels and as fractions of the box; `baselines` as `ResolvedLayer` has them."""
 
     values: dict[str, Floats]
     content_box: Floats
     window: Window
     anchor: Floats
     fraction: Floats
+    baselines: Floats
 
     @property
     def operands(self) -> tuple[Floats, Floats, Floats, Floats]:
@@ -47,10 +49,12 @@ def content_values(values: Mapping[str, Floats]) -> dict[str, Floats]:
     return {name.removeprefix("content."): array for name, array in values.items() if name.startswith("content.")}
 
 
-def windowed(layer: Layer, values: Mapping[str, Floats], around: Around) -> tuple[Floats, Window]:
-    """The box of a layer's content (1 | n, 4), and what is left of it, from values (1 | n, d) within their bounds."""
-    box = layer.content.box(content_values(values), around)
-    return box, window_on(layer, values, box)
+def windowed(layer: Layer, values: Mapping[str, Floats], around: Around) -> tuple[Floats, Window, Floats]:
+    """The box of a layer's content (1 | n, 4), what is left of it, and its baselines, from values (1 | n, d) within
+    their bounds."""
+    inner = content_values(values)
+    box = layer.content.box(inner, around)
+    return box, window_on(layer, values, box), layer.content.baselines(inner, around)
 
 
 def place(layer: Layer, values: dict[str, Floats], around: Around | None) -> Place:
@@ -60,6 +64,7 @@ def place(layer: Layer, values: dict[str, Floats], around: Around | None) -> Pla
         if name in values:
             values[name] = np.minimum(np.maximum(values[name], low), high)
     values["position"] = position_values(values)
-    box, window = (NOWHERE, Window(NOWHERE)) if around is None else windowed(layer, values, around)
+    nothing = NOWHERE, Window(NOWHERE), NO_BASELINES
+    box, window, baselines = nothing if around is None else windowed(layer, values, around)
     anchor, fraction = anchor_points(layer.anchor.pinned, values["anchor"], window.box)
-    return Place(values, box, window, anchor, fraction)
+    return Place(values, box, window, anchor, fraction, baselines)

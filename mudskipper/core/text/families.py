@@ -1,14 +1,16 @@
-"""The font families that are installed: packages of open fonts, whole files each with its licence.
+"""Font families: those that are installed, packages of open fonts, whole files each with its licence; and with them
+those that a project has of its own.
 
 A package says by an entry point of the group `fontpkg.family` that it holds a family; its `metadata.json` names the
-files, their styles and the axes of those that are variable. Any package of that kind is found.
+files and their styles. Any package of that kind is found.
 """
 
 from __future__ import annotations
 
 import json
 import logging
-from collections.abc import Mapping
+import math
+from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
 from functools import cache, cached_property
 from importlib.metadata import entry_points
@@ -29,10 +31,50 @@ FALLBACKS = (
 log = logging.getLogger("mudskipper.core")
 
 
+AXES = {
+    "wght": "Weight", "wdth": "Width", "slnt": "Slant", "ital": "Italic", "opsz": "Optical size", "GRAD": "Grade",
+}  # fmt: skip
+"""What the axes are called that are registered by the standard (OpenType 1.9, fvar), or are in every other font."""
+
+
+NO_LANGUAGE = 0xFFFF
+"""A script's own features, whatever the language (`HB_OT_LAYOUT_DEFAULT_LANGUAGE_INDEX`)."""
+
+
+@dataclass(frozen=True)
+class Axis:
+    """An axis of a variable font: by its tag, its least, its own and its largest value."""
+
+    tag: str
+    name: str
+    low: float
+    rest: float
+    high: float
+
+    @property
+    def step(self) -> float:
+        """How finely its values are told apart: a power of two, 2,048 or more of them from end to end."""
+        return float(2.0 ** math.floor(math.log2(max(self.high - self.low, 1e-6) / 2048)))
+
+    def kept(self, value: float) -> float:
+        """A value brought within its ends, and as fine as they are told apart."""
+        return min(max(round(value / self.step) * self.step, self.low), self.high)
+
+
+@dataclass(frozen=True)
+class Instance:
+    """A style that the maker of a variable font gave a name to: its axes' values by their tags."""
+
+    name: str
+    values: Mapping[str, float]
+
+
 @dataclass(frozen=True, eq=False)
 class FontFile:
-    """A file of a family: `weight` is None where it has an axis of weights."""
+    """A file of a family. `key` tells it apart from all others on this machine; `weight` is None where it has an axis
+    of weights."""
 
+    key: str
     path: Path
     italic: bool
     weight: int | None
@@ -47,16 +89,49 @@ class FontFile:
         """The code points that it has letters for."""
         return frozenset(self.face.unicodes)
 
+    @cached_property
+    def axes(self) -> tuple[Axis, ...]:
+        """Its axes, but those that its maker wants hidden; none where it is not variable."""
+        shown = (one for one in self.face.axis_infos if not one.flags & 1)
+        return tuple(
+            Axis(one.tag, self._called(one.tag, one.name_id), one.min_value, one.default_value, one.max_value)
+            for one in shown
+        )
+
+    @cached_property
+    def features(self) -> frozenset[str]:
+        """The features of its letters and of how they stand, in any script."""
+        face = self.face
+        found: set[str] = set()
+        for table in ("GSUB", "GPOS"):
+            for index in range(len(face.get_table_script_tags(table))):
+                found.update(map(str, face.get_language_feature_tags(table, index, NO_LANGUAGE)))
+        return frozenset(found)
+
+    def _called(self, tag: str, name: int) -> str:
+        return AXES.get(tag) or str(self.face.get_name(name) or tag).strip()[:40] or tag
+
+    @cached_property
+    def instances(self) -> tuple[Instance, ...]:
+        """Its named styles."""
+        tags = [one.tag for one in self.face.axis_infos]
+        return tuple(
+            Instance(
+                str(self.face.get_name(one.subfamily_name_id) or "")[:80],
+                dict(zip(tags, one.design_coords, strict=False)),
+            )
+            for one in self.face.named_instances
+        )
+
 
 @dataclass(frozen=True, eq=False)
 class Family:
-    """A family by its name: `slug` is that of its package, `axes` the least and the largest value of each axis, `kinds`
-    what it is counted among, such as serif or display, and `scripts` those it has letters for, such as arabic."""
+    """A family by its name: `weights` are those that it has, of an axis each hundred and both ends, `kinds` what it is
+    counted among, such as serif or display, and `scripts` those it has letters for, such as arabic."""
 
     name: str
-    slug: str
     files: tuple[FontFile, ...]
-    axes: Mapping[str, tuple[float, float]]
+    weights: tuple[int, ...]
     kinds: tuple[str, ...]
     scripts: tuple[str, ...]
 
@@ -75,14 +150,6 @@ class Family:
         """Its largest weight."""
         return self.weights[-1]
 
-    @cached_property
-    def weights(self) -> tuple[int, ...]:
-        """Its weights; of an axis each hundred and both ends."""
-        if "wght" in self.axes:
-            low, high = (round(end) for end in self.axes["wght"])
-            return tuple(sorted({low, high, *range(-(-low // 100) * 100, high + 1, 100)}))
-        return tuple(sorted({file.weight or 400 for file in self.files}))
-
     def file(self, weight: float, italic: bool) -> FontFile:
         """The file that is nearest to a weight and a slant."""
         style = [file for file in self.files if file.italic == italic] or list(self.files)
@@ -94,8 +161,16 @@ class Family:
         return self.file(400, False).letters
 
 
+def weights_of(files: Iterable[FontFile], axis: tuple[float, float] | None) -> tuple[int, ...]:
+    """The weights of files, or along an axis from end to end."""
+    if axis is None:
+        return tuple(sorted({file.weight or 400 for file in files}))
+    low, high = (round(end) for end in axis)
+    return tuple(sorted({low, high, *range(-(-low // 100) * 100, high + 1, 100)}))
+
+
 @cache
-def families() -> Mapping[str, Family]:
+def installed() -> Mapping[str, Family]:
     """The installed families by their names, in alphabetical order."""
     found: dict[str, Family] = {}
     for point in entry_points(group=GROUP):
@@ -105,6 +180,7 @@ def families() -> Mapping[str, Family]:
             log.exception("the fonts of %s could not be read, and are not known", point.value)
         else:
             found.setdefault(one.name, one)
+    _FILES.update({file.key: file for family in found.values() for file in family.files})
     return MappingProxyType(dict(sorted(found.items())))
 
 
@@ -114,31 +190,62 @@ def _family(package: str, slug: str) -> Family:
         raise FileNotFoundError(package)
     folder = Path(next(iter(spec.submodule_search_locations)))
     about = json.loads((folder / "metadata.json").read_text())
-    axes = {axis["tag"]: (float(axis["min"]), float(axis["max"])) for axis in about.get("axes") or ()}
+    axis = next(((one["min"], one["max"]) for one in about.get("axes") or () if one["tag"] == "wght"), None)
     files = tuple(
         FontFile(
-            folder / file["path"],
-            file["style"] != "normal",
-            None if file["variable"] and "wght" in axes else int(file["weight"] or 400),
+            f"{slug}-{number}", folder / file["path"], file["style"] != "normal",
+            None if file["variable"] and axis else int(file["weight"] or 400),
         )
-        for file in about["files"]
-    )
+        for number, file in enumerate(about["files"])
+    )  # fmt: skip
     kinds = tuple(kind.lower().replace("_", " ") for kind in about.get("category") or ())
     scripts = tuple(one for one in about.get("subsets") or () if one != "menu" and not one.endswith("-ext"))
-    return Family(about["family"], slug, files, MappingProxyType(axes), kinds, scripts)
+    return Family(about["family"], files, weights_of(files, axis), kinds, scripts)
 
 
-def family_of(name: str) -> Family:
-    """The family of a name, or what stands in for it."""
-    known = families()
-    return known.get(name) or known.get(PLAIN) or next(iter(known.values()))
+_FILES: dict[str, FontFile] = {}
 
 
-@cache
-def in_turn(name: str) -> tuple[Family, ...]:
-    """The families in which a letter is looked for, the text's own first."""
-    known = families()
-    own = family_of(name)
-    first = ["Noto Serif"] if "serif" in own.kinds else []
-    order = dict.fromkeys([own.name, *first, *FALLBACKS, *known])
-    return tuple(known[one] for one in order if one in known)
+def file_of(key: str) -> FontFile:
+    """A font file by its key; KeyError where it is neither installed nor any project's here."""
+    if key not in _FILES:
+        installed()
+    return _FILES[key]
+
+
+class Fonts:
+    """The families that the texts of a project are set in: its own, and those that are installed. One of its own stands
+    before one of the same name."""
+
+    def __init__(self, own: Iterable[Family] = ()) -> None:
+        self.own: Mapping[str, Family] = {one.name: one for one in own}
+        _FILES.update({file.key: file for one in self.own.values() for file in one.files})
+        self._turns: dict[str, tuple[Family, ...]] = {}
+
+    @property
+    def families(self) -> Mapping[str, Family]:
+        """All of them by their names."""
+        return {**installed(), **self.own}
+
+    def family(self, name: str) -> Family | None:
+        """The family of a name; None where it is not here."""
+        return self.own.get(name) or installed().get(name)
+
+    def family_of(self, name: str) -> Family:
+        """The family of a name, or what stands in for it."""
+        return self.family(name) or installed().get(PLAIN) or next(iter(installed().values()))
+
+    def in_turn(self, name: str) -> tuple[Family, ...]:
+        """The families in which a letter is looked for, the text's own first."""
+        found = self._turns.get(name)
+        if found is None:
+            own = self.family_of(name)
+            first = ["Noto Serif"] if "serif" in own.kinds else []
+            known = self.families
+            order = dict.fromkeys([own.name, *first, *FALLBACKS, *self.own, *known])
+            found = self._turns[name] = tuple(known[one] for one in order if one in known)
+        return found
+
+
+INSTALLED = Fonts()
+"""Those of a project that has none of its own."""

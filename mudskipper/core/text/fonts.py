@@ -1,11 +1,10 @@
-"""A text's font, and the faces that HarfBuzz shapes with."""
+"""A text's font, the style that its letters are shaped in, and the faces that HarfBuzz shapes with."""
 
 from __future__ import annotations
 
 import threading
-from collections.abc import Mapping
-from dataclasses import dataclass
-from functools import lru_cache
+from dataclasses import dataclass, field, replace
+from functools import cached_property, lru_cache
 from typing import Annotated, Any
 
 import uharfbuzz as hb
@@ -13,21 +12,42 @@ from fontTools.pens.recordingPen import RecordingPen
 from pydantic import Field, StringConstraints
 
 from ..ground.base_model import Flag, Model, Whole
-from .families import PLAIN, Family, families, family_of
+from .families import INSTALLED, PLAIN, Family, FontFile, Fonts, file_of
 
 
 class Font(Model):
-    """A font by the name of its family, its weight (CSS numbers) and slant. A family that is not installed keeps its
-    name, and another stands in for it; of a weight or slant that a family has not the nearest is taken."""
+    """A font by the name of its family, its weight (CSS numbers) and slant. A family that is not here keeps its name,
+    and another stands in for it; of a weight or slant that a family has not the nearest is taken."""
 
     family: Annotated[str, StringConstraints(strict=True, strip_whitespace=True, min_length=1, max_length=100)] = PLAIN
     weight: Annotated[Whole, Field(ge=1, le=1000)] = 600
     italic: Flag = False
 
+
+@dataclass(frozen=True)
+class Style:
+    """What letters are shaped in: a font among those at hand, with the values of some axes by their tags, and features
+    of it by theirs (OpenType 1.9), those switched off with a `-` in front."""
+
+    font: Font = field(default_factory=Font)
+    fonts: Fonts = INSTALLED
+    axes: tuple[tuple[str, float], ...] = ()
+    features: tuple[str, ...] = ()
+
+    def with_features(self, more: tuple[str, ...]) -> Style:
+        """With more features."""
+        return replace(self, features=(*self.features, *more))
+
     @property
-    def missing(self) -> bool:
-        """Whether its family is not installed."""
-        return self.family not in families()
+    def face(self) -> Face:
+        """The face of its own family, or of what stands in for that."""
+        return self.face_in(self.fonts.family_of(self.font.family))
+
+    def face_in(self, family: Family) -> Face:
+        """The face of a family that is nearest to it."""
+        weight = min(max(self.font.weight, family.lightest), family.heaviest)
+        file = family.file(weight, self.font.italic)
+        return face_of(file, {"wght": float(weight), **dict(self.axes)})
 
 
 FINE = 64
@@ -35,24 +55,30 @@ FINE = 64
 
 
 class Face:
-    """One font file at one weight, ready to shape and to draw: `upem` of the units of outlines make an em, and `em` of
-    those of shaping."""
+    """One font file at one place of its axes, ready to shape and to draw: `upem` of the units of outlines make an em,
+    and `em` of those of shaping."""
 
-    def __init__(self, key: str, family: Family, weight: int, italic: bool) -> None:
+    def __init__(self, key: str, file: FontFile, values: dict[str, float]) -> None:
         self.key = key
-        file = family.file(weight, italic)
-        self.letters = file.letters
+        self.letters, self.features = file.letters, file.features
         self.upem = int(file.face.upem)
         self.em = self.upem * FINE
         self.hb, self._drawn = hb.Font(file.face), hb.Font(file.face)
         self.hb.scale = self.em, self.em
-        if file.weight is None:
+        if values:
             for font in (self.hb, self._drawn):
-                font.set_variations({"wght": float(weight)})
+                font.set_variations(values)
         extents = self._drawn.get_font_extents("ltr")
         self.ascent = extents.ascender / self.upem
         self.descent = -extents.descender / self.upem
         self._outlines: dict[int, Outline] = {}
+
+    @cached_property
+    def capitals(self) -> float:
+        """The height of its capitals in ems, as an H is high."""
+        glyph = self._drawn.get_nominal_glyph(ord("H"))
+        numbers = self.outline(glyph).coordinates if glyph else ()
+        return -min(numbers[1::2], default=-0.7 * self.upem) / self.upem
 
     def outline(self, glyph: int) -> Outline:
         """The outline of a glyph, y down, in units of the em square."""
@@ -100,37 +126,29 @@ def outline_of(commands: list[Any]) -> Outline:
     return Outline("".join(verbs), tuple(numbers))
 
 
-_faces: dict[str, Face] = {}
 _lock = threading.Lock()
 
 
-def face_of(family: Family, weight: int, italic: bool) -> Face:
-    """The face of a family that is nearest to a weight and a slant."""
-    weight = min(max(weight, family.lightest), family.heaviest)
-    italic = italic and family.italic
-    key = f"{family.slug}-{'italic' if italic else 'normal'}-{weight}"
-    found = _faces.get(key)
-    if found is None:
-        with _lock:
-            found = _faces.get(key) or _faces.setdefault(key, Face(key, family, weight, italic))
-    return found
+def face_of(file: FontFile, values: dict[str, float]) -> Face:
+    """A file at values of its axes: brought within their ends, and as fine as they are told apart."""
+    places = ",".join(f"{axis.tag}={axis.kept(values[axis.tag]):g}" for axis in file.axes if axis.tag in values)
+    return _face(f"{file.key}@{places}")
 
 
-def face_for(font: Font) -> Face:
-    """The face of a font, or what stands in for it."""
-    return face_of(family_of(font.family), font.weight, font.italic)
+def _face(key: str) -> Face:
+    with _lock:
+        return _made(key)
 
 
-@lru_cache(maxsize=16_384)
+@lru_cache(maxsize=1_024)
+def _made(key: str) -> Face:
+    name, _, places = key.partition("@")
+    values = dict(place.split("=") for place in places.split(",")) if places else {}
+    return Face(key, file_of(name), {tag: float(value) for tag, value in values.items()})
+
+
+@lru_cache(maxsize=65_536)
 def outline(key: str) -> Outline:
-    """The outline behind a draw list's glyph name, `FACE:GLYPH`."""
+    """The outline behind a draw list's glyph name, `FILE@AXES:GLYPH`."""
     name, _, glyph = key.rpartition(":")
-    face = _faces.get(name)
-    if face is None:
-        slug, style, weight = name.rsplit("-", 2)
-        face = face_of(_by_slug()[slug], int(weight), style == "italic")
-    return face.outline(int(glyph))
-
-
-def _by_slug() -> Mapping[str, Family]:
-    return {one.slug: one for one in families().values()}
+    return _face(name).outline(int(glyph))

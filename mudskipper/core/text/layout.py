@@ -1,10 +1,11 @@
-"""Lines of text in units of the text size: shaped by HarfBuzz, aligned, boxed."""
+"""Lines of text: shaped by HarfBuzz, aligned, boxed; at each frame by itself where the text, its style or its lines
+change."""
 
 from __future__ import annotations
 
 from collections import Counter
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, field, replace
 from functools import lru_cache
 
 import numpy as np
@@ -12,145 +13,396 @@ import uharfbuzz as hb
 from numpy.typing import NDArray
 
 from ..geometry.bezier import Floats
-from .fonts import Font, face_for
-from .runs import runs_of
+from .breaking import Line, typed_lines
+from .fonts import Style
+from .runs import UNSPACED, Marks, runs_of
+from .written import Written, part_at
 
 AROUND = 8
 """Letters before and after a run that HarfBuzz is told, since letters join across faces."""
+SPACES = " \u00a0"
+"""What is made wider where lines are justified."""
+Places = NDArray[np.intp]
+
+
+@dataclass(frozen=True)
+class ShapedLine:
+    """A line from its left end to its right, in ems of the size of each part.
+
+    Of all its glyphs (g): how far they go on (`advance`), where their outlines stand from there (`dx`, and `dy` down),
+    their `part`, whether they begin a letter that tracking keeps from the one before (`fresh`), and how many gaps stand
+    before them that are made wider in a justified line (`wider`), which has `holes` of them. Of those that have an
+    outline (s): their number among all (`shown`), their `names`, and `units`, the outlines' an em. Of the code points
+    (c), as they are read: what each adds to the width (`letters`), and whether tracking follows it (`counts`).
+    """
+
+    names: tuple[str, ...]
+    shown: Places
+    units: Floats
+    advance: Floats
+    dx: Floats
+    dy: Floats
+    part: Places
+    fresh: Floats
+    wider: Floats
+    holes: int
+    letters: Floats
+    counts: Floats
+    letter_parts: Places
+
+
+@lru_cache(maxsize=8_192)
+def shape(line: str, marks: Marks, styles: tuple[Style, ...], turned: bool | None = None) -> ShapedLine:
+    """Shape a line of a paragraph that is read from the right, or from the left; None where it is all of it."""
+    names: list[str] = []
+    shown: list[int] = []
+    units: list[float] = []
+    glyphs: list[tuple[float, float, float, int, int, int]] = []
+    holes = 0
+    codes = [ord(letter) for letter in line]
+    letters, counts = np.zeros(len(line)), np.zeros(len(line))
+    parts = np.zeros(len(line), dtype=np.intp)
+    before = 0
+    for end, part in marks:
+        parts[before:end], before = part, end
+    # Where there are no spaces to widen, as in Japanese, all gaps are.
+    everywhere = UNSPACED.search(line) is not None and not any(letter in line.strip() for letter in SPACES)
+    for run in runs_of(line, marks, styles, None if turned is None else int(turned)):
+        face = run.face
+        buffer = hb.Buffer()
+        first = max(run.start - AROUND, 0)
+        buffer.add_codepoints(codes[first : run.stop + AROUND], run.start - first, run.stop - run.start)
+        buffer.direction, buffer.script, buffer.language = run.direction, run.script, run.language
+        hb.shape(face.hb, buffer, dict(run.features))
+        cluster = -1
+        for info, place in zip(buffer.glyph_infos, buffer.glyph_positions, strict=True):
+            at = first + info.cluster
+            fresh = info.cluster != cluster
+            if fresh:
+                # A letter and its marks are widened as one.
+                cluster = info.cluster
+                counts[at] = 1
+                holes += everywhere or line[at] in SPACES
+            if face.outline(info.codepoint).verbs:
+                names.append(f"{face.key}:{info.codepoint}")
+                shown.append(len(glyphs))
+                units.append(face.upem)
+            advance = place.x_advance / face.em
+            letters[at] += advance
+            glyphs.append((advance, place.x_offset / face.em, -place.y_offset / face.em, parts[at], fresh, holes))
+    advances, dx, dy, part_of, new, wider = np.array(glyphs, dtype=np.float64).reshape(-1, 6).T
+    if len(new):
+        new[0] = 0.0
+    if everywhere:
+        wider, holes = wider - 1, max(holes - 1, 0)
+    return ShapedLine(
+        tuple(names), np.array(shown, dtype=np.intp), np.array(units, dtype=np.float64), advances, dx, dy,
+        part_of.astype(np.intp), new, wider, holes, letters, counts, parts,
+    )  # fmt: skip
+
+
+def plain(line: str, style: Style, turned: bool | None = None) -> ShapedLine:
+    """Shape a line that is of one part."""
+    return shape(line, ((len(line), 0),) if line else (), (style,), turned)
 
 
 @dataclass(frozen=True)
 class Glyphs:
-    """A shaped text at size 1 with no tracking, before alignment.
-
-    `names` (g) name outlines; `x` (g) pen positions; `order` (g) is the place of each glyph's letter in its line, which
-    tracking multiplies; `y` (g) offsets from the baseline; `line` (g) indices; `units` (g) the outlines' units an em;
-    `advance` and `gaps` (lines) are each line's width and number of gaps that tracking widens.
-    """
+    """Shaped lines one below another: as `ShapedLine`, all of them one after another, with the `line` (g) of each
+    glyph; per line (l) the numbers of its first glyph and of the one behind its last, its `holes`, and which parts it
+    has (l, p)."""
 
     names: tuple[str, ...]
-    x: Floats
-    y: Floats
-    order: Floats
-    line: np.ndarray
+    shown: Places
     units: Floats
     advance: Floats
-    gaps: Floats
-    ascent: float
-    descent: float
+    dx: Floats
+    dy: Floats
+    part: Places
+    fresh: Floats
+    wider: Floats
+    line: Places
+    start: Places
+    stop: Places
+    holes: Floats
+    has: NDArray[np.bool_]
 
 
 @lru_cache(maxsize=2_048)
-def shape(text: str, font: Font) -> Glyphs:
-    """Shape a text line by line."""
-    own = face_for(font)
-    names: list[str] = []
-    x: list[float] = []
-    y: list[float] = []
-    order: list[int] = []
-    lines: list[int] = []
-    units: list[int] = []
-    advances: list[float] = []
-    gaps: list[int] = []
-    for number, line in enumerate(text.split("\n")):
-        pen, count = 0.0, -1
-        codes = [ord(letter) for letter in line]
-        for run in runs_of(line, font):
-            face = run.face
-            buffer = hb.Buffer()
-            first = max(run.start - AROUND, 0)
-            buffer.add_codepoints(codes[first : run.stop + AROUND], run.start - first, run.stop - run.start)
-            buffer.direction, buffer.script, buffer.language = run.direction, run.script, run.language
-            hb.shape(face.hb, buffer)
-            cluster = -1
-            for info, place in zip(buffer.glyph_infos, buffer.glyph_positions, strict=True):
-                # A letter and its marks are widened as one.
-                count += info.cluster != cluster
-                cluster = info.cluster
-                if face.outline(info.codepoint).verbs:
-                    names.append(f"{face.key}:{info.codepoint}")
-                    x.append(pen + place.x_offset / face.em)
-                    y.append(-place.y_offset / face.em)
-                    order.append(count)
-                    lines.append(number)
-                    units.append(face.upem)
-                pen += place.x_advance / face.em
-        advances.append(pen)
-        gaps.append(max(count, 0))
-    floats = [np.array(part, dtype=np.float64) for part in (x, y, order, units, advances, gaps)]
+def shaped(lines: tuple[Line, ...], styles: tuple[Style, ...]) -> Glyphs:
+    """Shape lines."""
+    each = [shape(line.text, line.marks, styles, line.turned) for line in lines]
+    advance, dx, dy, part, fresh, wider, units = (
+        np.concatenate([getattr(one, name) for one in each])
+        for name in ("advance", "dx", "dy", "part", "fresh", "wider", "units")
+    )
+    counts = np.array([len(one.advance) for one in each], dtype=np.intp)
+    stop = np.cumsum(counts)
+    has = np.zeros((len(each), len(styles)), dtype=bool)
+    has[:, 0] = True
+    for index, one in enumerate(each):
+        has[index, one.letter_parts] = True
     return Glyphs(
-        tuple(names), floats[0], floats[1], floats[2], np.array(lines, dtype=np.intp), floats[3], floats[4], floats[5],
-        own.ascent, own.descent,
+        tuple(name for one in each for name in one.names),
+        np.concatenate([one.shown + start for one, start in zip(each, stop - counts, strict=True)]), units, advance, dx,
+        dy, part, fresh, wider, np.repeat(np.arange(len(each)), counts), stop - counts, stop,
+        np.array([one.holes for one in each], dtype=np.float64), has,
     )  # fmt: skip
+
+
+SHARES = {"left": 0.0, "centre": 0.5, "right": 1.0, "justify": 0.0}
+"""Which share of what a line leaves of the width stands at its left."""
+
+
+@dataclass(frozen=True)
+class Looks:
+    """How large the parts of a text are, (1 | n, p) each: `size` in pixels, `tracking` in thousandths of it, `raised`
+    in pixels above the baseline; and the `line_height` (1 | n, 1) in percent of the size."""
+
+    size: Floats
+    tracking: Floats
+    raised: Floats
+    line_height: Floats
+
+    def rows(self, at: Places) -> Looks:
+        """At some frames."""
+        return Looks(*(rows(one, at) for one in (self.size, self.tracking, self.raised, self.line_height)))
+
+    @property
+    def gaps(self) -> Floats:
+        """The tracking in pixels."""
+        return self.size * self.tracking / 1000.0
+
+
+@dataclass(frozen=True)
+class Block:
+    """A box that a text is set in, in pixels (1 | n, 1): its `width`, its `height` or None where it is as high as its
+    lines, the `gap` between paragraphs and the `indent` of their first lines. `stands` (0…1) is the share of what the
+    lines leave of the height that stands above them; `hanging` lets marks at the ends of lines stand out."""
+
+    width: Floats
+    height: Floats | None
+    gap: Floats
+    indent: Floats
+    stands: float = 0.0
+    hanging: bool = False
+
+    def rows(self, at: Places) -> Block:
+        """At some frames."""
+        height = None if self.height is None else rows(self.height, at)
+        return replace(
+            self, width=rows(self.width, at), height=height, gap=rows(self.gap, at), indent=rows(self.indent, at)
+        )
+
+
+def rows(column: Floats, at: Places) -> Floats:
+    """An array (1 | n, k) at some frames."""
+    return column if len(column) == 1 else column[at]
 
 
 @dataclass(frozen=True)
 class Setting:
-    """A text set in pixels: `names` (g) of its outlines and their `units` an em, `places` (n, 2g) baseline origins of
-    the glyphs, the line box (n, 4), and the distance from its top to the first and the last baseline (n, 2). `seen`
-    (1 | n, g) is 0 where a glyph is not part of the text of a frame, else 1."""
+    """A text set in pixels: `names` (g) of its outlines, their `units` an em and their `parts`, `places` (n, 2g) the
+    origins of the glyphs, `size` (1 | n, g) theirs, the box (n, 4) and that of the lines themselves (n, 4), and the
+    distance from the top of the box to the first and the last baseline (n, 2). `lines` (1 | n, 4g) is for each glyph
+    the box of its line. `seen` (1 | n, g) is 0 where a glyph is not part of the text of a frame, else 1. Where the
+    style changes, `styled` holds the frames and the names of the glyphs in each style."""
 
     names: tuple[str, ...]
     units: Floats
+    parts: Places
     places: Floats
+    size: Floats
     box: Floats
+    inside: Floats
     baselines: Floats
+    lines: Floats
     seen: Floats
+    styled: tuple[tuple[Places, tuple[str, ...]], ...] = field(default=())
 
 
-def set_text(glyphs: Glyphs, align: str, size: Floats, tracking: Floats, line_height: Floats) -> Setting:
-    """Set a shaped text: size (n, 1) in px, tracking (n, 1) in thousandths of it, line height (n, 1) in percent.
+def widths_of(glyphs: Glyphs, looks: Looks) -> tuple[Floats, Floats]:
+    """Where glyphs stand from the left ends of their lines (1 | n, g), and how wide the lines are (1 | n, l)."""
+    if not len(glyphs.advance):
+        return np.zeros((1, 0)), np.zeros((1, len(glyphs.start)))
+    steps = glyphs.advance * looks.size[:, glyphs.part]
+    if looks.tracking.any():
+        # What follows a letter is its own.
+        steps = steps + glyphs.fresh * looks.gaps[:, np.concatenate([glyphs.part[:1], glyphs.part[:-1]])]
+        gaps = glyphs.fresh * looks.gaps[:, np.concatenate([glyphs.part[:1], glyphs.part[:-1]])]
+    else:
+        gaps = np.zeros((1, 1))
+    ends = np.cumsum(steps, axis=1)
+    pens = ends - steps + gaps
+    full = glyphs.stop > glyphs.start
+    first = np.where(full, pens[:, np.minimum(glyphs.start, len(glyphs.advance) - 1)], 0.0)
+    last = np.where(full, ends[:, np.maximum(glyphs.stop - 1, 0)], 0.0)
+    return pens - first[:, glyphs.line], last - first
 
-    Lines follow CSS: the font's ascent and descent are centred in each line's height.
-    """
-    gap = tracking / 1000.0
-    leading = line_height / 100.0
-    widths = glyphs.advance + glyphs.gaps * gap
-    share = {"left": 0.0, "centre": 0.5, "right": 1.0}[align]
-    line_left = -widths * share
-    first = (leading - (glyphs.ascent + glyphs.descent)) / 2 + glyphs.ascent
-    x = (glyphs.x + glyphs.order * gap + line_left[:, glyphs.line]) * size
-    y = (glyphs.y + first + glyphs.line * leading) * size
-    places = np.stack([x, np.broadcast_to(y, x.shape)], axis=-1).reshape(x.shape[0], 2 * x.shape[1])
-    width = widths.max(axis=1, keepdims=True)
-    box = np.concatenate([-width * share, 0 * width, width, leading * len(glyphs.gaps) + 0 * width], axis=1) * size
-    last = first + leading * (len(glyphs.gaps) - 1)
-    baselines = np.concatenate([first, last], axis=1) * size
-    return Setting(glyphs.names, glyphs.units, places, box, baselines, np.ones((1, len(glyphs.names))))
+
+def heights_of(glyphs: Glyphs, styles: tuple[Style, ...], looks: Looks) -> tuple[Floats, Floats]:
+    """How far lines (1 | n, l) reach above their baselines, and how high they are: in each the part that reaches
+    furthest. As in CSS a font's ascent and descent are centred in the line height."""
+    ascent, descent = (np.array([getattr(style.face, name) for style in styles]) for name in ("ascent", "descent"))
+    leading = looks.line_height / 100.0
+    above = ((leading - (ascent + descent)) / 2 + ascent) * looks.size
+    below = leading * looks.size - above - looks.raised
+    above = above + looks.raised
+    if len(styles) == 1:
+        count = len(glyphs.start)
+        return np.repeat(above, count, axis=1), np.repeat(above + below, count, axis=1)
+    most = np.where(glyphs.has, above[:, None], -np.inf).max(axis=2)
+    least = np.where(glyphs.has, below[:, None], -np.inf).max(axis=2)
+    return most, most + least
+
+
+def set_lines(
+    lines: tuple[Line, ...], styles: tuple[Style, ...], align: str, looks: Looks, block: Block | None = None
+) -> Setting:
+    """Set lines."""
+    glyphs = shaped(lines, styles)
+    pens, widths = widths_of(glyphs, looks)
+    above, heights = heights_of(glyphs, styles, looks)
+    share = SHARES[align]
+    down = np.cumsum(heights, axis=1) - heights
+    wide = 0.0 * widths
+    width: Floats = widths.max(axis=1, keepdims=True)
+    if block is None:
+        left = -widths * share
+    else:
+        width = block.width
+        into = block.indent * np.array([line.first for line in lines], dtype=np.float64)
+        shares = np.array([[_share(line, align) for line in lines]])
+        if align == "justify":
+            open_ = np.array([[not line.last for line in lines]]) & (glyphs.holes > 0)
+            wide = np.where(open_, np.maximum(width - into - widths, 0.0) / np.maximum(glyphs.holes, 1.0), 0.0)
+        left = (width - into - widths - wide * glyphs.holes) * shares - width * share + into * (shares < 1)
+        down = down + block.gap * np.array([[line.paragraph for line in lines]], dtype=np.float64)
+        if block.hanging:
+            left, wide = _hung(lines, styles, looks, left, wide, glyphs.holes, shares)
+    tall = down[:, -1:] + heights[:, -1:]
+    height = tall if block is None or block.height is None else block.height
+    top = 0.0 * tall if block is None else (height - tall) * block.stands
+    of, shown = glyphs.line[glyphs.shown], glyphs.shown
+    part = glyphs.part[shown]
+    size = looks.size[:, part]
+    x = pens[:, shown] + left[:, of] + wide[:, of] * glyphs.wider[shown] + glyphs.dx[shown] * size
+    y = (down + above + top)[:, of] - looks.raised[:, part] + glyphs.dy[shown] * size
+    count = max(len(x), len(y))
+    places = np.stack(np.broadcast_arrays(x, y), axis=-1).reshape(count, 2 * len(of))
+    ends = widths + wide * glyphs.holes
+    far = left.min(axis=1, keepdims=True)
+    each = np.stack(np.broadcast_arrays(left, down + top, ends, heights), axis=-1)[:, of]
+    return Setting(
+        glyphs.names, glyphs.units, part, places, size,
+        _joined(-width * share, 0 * width, width, height),
+        _joined(far, top, (left + ends).max(axis=1, keepdims=True) - far, tall),
+        _joined(above[:, :1] + top, down[:, -1:] + above[:, -1:] + top), each.reshape(len(each), -1),
+        np.ones((1, len(glyphs.names))),
+    )  # fmt: skip
+
+
+def _joined(*columns: Floats) -> Floats:
+    return np.concatenate(np.broadcast_arrays(*columns), axis=1)
+
+
+def _share(line: Line, align: str) -> float:
+    """Which share of what a line leaves stands at its left; a justified paragraph's last line begins where it is read
+    from."""
+    return 1.0 if align == "justify" and line.turned else SHARES[align]
+
+
+HANGS = {"left": "“‘\"'«‹(", "right": ".,;:!?-‐–—”’\"'»›)·…。、，．"}
+"""What hangs outside of a block at its left and its right."""
+
+
+def _hung(
+    lines: tuple[Line, ...], styles: tuple[Style, ...], looks: Looks, left: Floats, wide: Floats, holes: Floats,
+    shares: Floats,
+) -> tuple[Floats, Floats]:  # fmt: skip
+    """The left ends of lines, and what their gaps are widened by, with marks at their ends outside of the block."""
+    count = len(looks.size)
+    before, behind = np.zeros((count, len(lines))), np.zeros((count, len(lines)))
+    for index, line in enumerate(lines):
+        text = line.text.rstrip()
+        if line.turned or not text:
+            continue
+        letters = shape(line.text, line.marks, styles, line.turned).letters
+        for column, at, marks in ((before, 0, HANGS["left"]), (behind, len(text) - 1, HANGS["right"])):
+            if text[at] in marks:
+                column[:, index] = letters[at] * looks.size[:, part_at(line.marks, at)]
+    full = wide > 0
+    more = np.where(full, (before + behind) / np.maximum(holes, 1.0), 0.0)
+    return left - np.where(full, before, before * (1 - shares) - behind * shares), wide + more
 
 
 def set_texts(
-    texts: Sequence[str], font: Font, align: str, size: Floats, tracking: Floats, line_height: Floats
-) -> Setting:
-    """As `set_text`, of another text at each frame (n). A glyph of several texts is drawn by the same instance; one
-    that a frame has not stands where its first one does, so that it reaches no further."""
-    count = len(texts)
-    numbers = [np.broadcast_to(one, (count, 1)) for one in (size, tracking, line_height)]
-    parts: list[tuple[NDArray[np.intp], Setting]] = []
-    frames: dict[str, list[int]] = {}
-    for frame, text in enumerate(texts):
-        frames.setdefault(text, []).append(frame)
-    most: Counter[str] = Counter()
-    units: dict[str, float] = {}
-    for text, at in frames.items():
-        found = np.array(at, dtype=np.intp)
-        glyphs = shape(text or " ", font)
-        parts.append((found, set_text(glyphs, align, *(one[found] for one in numbers))))
-        most |= Counter(glyphs.names)
-        units.update(zip(glyphs.names, glyphs.units.tolist(), strict=True))
-    names = tuple(most.elements())
-    first = {name: names.index(name) for name in most}
-    places, seen = np.zeros((count, len(names), 2)), np.zeros((count, len(names)))
-    box, baselines = np.zeros((count, 4)), np.zeros((count, 2))
-    for rows, one in parts:
-        own = one.places.reshape(len(rows), len(one.names), 2)
-        box[rows], baselines[rows] = one.box, one.baselines
-        used: Counter[str] = Counter()
+    wholes: Sequence[Written], align: str, looks: Looks, block: Block | None = None,
+    lines: Sequence[tuple[Line, ...]] | None = None,
+) -> Setting:  # fmt: skip
+    """Set a text, or another one at each frame (1 | n); `lines` (1 | n) are they as they were broken. A glyph of
+    several texts is drawn by the same instance; one that a frame has not stands where its first one does, so that it
+    reaches no further."""
+    if lines is None:
+        lines = [typed_lines(one) for one in wholes]
+    if len(lines) == len(wholes) == 1:
+        return set_lines(lines[0], wholes[0].styles, align, looks, block)
+    count = max(len(lines), len(wholes))
+    frames: dict[tuple[tuple[Line, ...], tuple[Style, ...]], list[int]] = {}
+    for frame in range(count):
+        key = lines[frame if len(lines) > 1 else 0], wholes[frame if len(wholes) > 1 else 0].styles
+        frames.setdefault(key, []).append(frame)
+    parts = []
+    for (found, styles), listed in frames.items():
+        at = np.array(listed, dtype=np.intp)
+        parts.append((at, set_lines(found, styles, align, looks.rows(at), None if block is None else block.rows(at))))
+    return parts[0][1] if len(parts) == 1 else _united(parts, count)
+
+
+def bare(name: str) -> str:
+    """The name of a glyph without the place on the axes at which it is drawn."""
+    front, _, glyph = name.rpartition(":")
+    return f"{front.partition('@')[0]}:{glyph}"
+
+
+def _united(settings: list[tuple[Places, Setting]], count: int) -> Setting:
+    """Settings of some frames each as one of all."""
+    most: Counter[tuple[str, int]] = Counter()
+    units: dict[tuple[str, int], float] = {}
+    keys = [list(zip(map(bare, one.names), one.parts.tolist(), strict=True)) for _, one in settings]
+    for mine, (_, one) in zip(keys, settings, strict=True):
+        most |= Counter(mine)
+        units.update(zip(mine, one.units.tolist(), strict=True))
+    slots = list(most.elements())
+    first: dict[tuple[str, int], int] = {}
+    for slot, key in enumerate(slots):
+        first.setdefault(key, slot)
+    places, seen = np.zeros((count, len(slots), 2)), np.zeros((count, len(slots)))
+    size, lines = np.ones((count, len(slots))), np.zeros((count, len(slots), 4))
+    box, inside, baselines = np.zeros((count, 4)), np.zeros((count, 4)), np.zeros((count, 2))
+    styled = []
+    for mine, (at, one) in zip(keys, settings, strict=True):
+        own = one.places.reshape(len(one.places), len(one.names), 2)
+        boxes = one.lines.reshape(len(one.lines), len(one.names), 4)
+        box[at], inside[at], baselines[at] = one.box, one.inside, one.baselines
+        used: Counter[tuple[str, int]] = Counter()
         if own.shape[1]:
-            places[rows] = own[:, :1]
-        for index, name in enumerate(one.names):
-            slot = first[name] + used[name]
-            used[name] += 1
-            places[rows, slot] = own[:, index]
-            seen[rows, slot] = 1.0
-    return Setting(names, np.array([units[name] for name in names]), places.reshape(count, -1), box, baselines, seen)
+            places[at] = own[:, :1]
+        names = [""] * len(slots)
+        for index, key in enumerate(mine):
+            slot = first[key] + used[key]
+            used[key] += 1
+            names[slot] = one.names[index]
+            places[at, slot], lines[at, slot] = own[:, index], boxes[:, index]
+            size[at, slot] = one.size[:, index]
+            seen[at, slot] = 1.0
+        styled.append((at, tuple(names)))
+    # Of a style that stays the name of a glyph is the same at all frames.
+    known: list[set[str]] = [{names[slot] for _, names in styled} - {""} for slot in range(len(slots))]
+    found = [name for name, _ in slots]
+    if all(len(one) == 1 for one in known):
+        found, styled = [one.pop() for one in known], []
+    return Setting(
+        tuple(found), np.array([units[key] for key in slots]), np.array([part for _, part in slots], dtype=np.intp),
+        places.reshape(count, -1), size, box, inside, baselines, lines.reshape(count, -1), seen, tuple(styled),
+    )  # fmt: skip

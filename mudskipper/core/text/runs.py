@@ -12,13 +12,17 @@ import regex
 from bidi import algorithm as bidi
 from fontTools import unicodedata
 
-from .families import family_of, in_turn
-from .fonts import Face, Font, face_of
+from .fonts import Face, Style
+
+Marks = tuple[tuple[int, int], ...]
+"""Where stretches of a text end, and the part that each is of: `((3, 0), (8, 1))`."""
 
 CLUSTER = regex.compile(r"\X")
 # Strong letters from right to left, numbers of such scripts, and what sets directions by hand.
 TURNED = regex.compile(r"[\p{Bidi_Class=R}\p{Bidi_Class=AL}\p{Bidi_Class=AN}\u202a-\u202e\u2066-\u2069\u200f\u061c]")
 PLAIN = regex.compile(r"[\u0020-\u007e\u00a0-\u02af\u1e00-\u1eff\u2010-\u2027\u2030-\u205e\u20a0-\u20bf]*")
+UNSPACED = regex.compile(r"[\p{Script=Han}\p{Script=Hiragana}\p{Script=Katakana}]")
+"""Letters of scripts that are written without spaces, and spread evenly where a line is widened."""
 ISOLATES = "\u2066\u2067\u2068"
 UNSEEN = regex.compile(r"\p{Default_Ignorable_Code_Point}")
 """Code points that ask for no letter of their own (UAX 44)."""
@@ -30,13 +34,15 @@ LANGUAGES = {
 
 @dataclass(frozen=True)
 class TextRun:
-    """Letters `start`…`stop` (not included) of a line, in the order in which they are read, shaped by one face."""
+    """Letters `start`…`stop` (not included) of a line, in the order in which they are read, shaped by one face with
+    some features on (True) or off."""
 
     face: Face
     start: int
     stop: int
     script: str
     level: int
+    features: tuple[tuple[str, bool], ...] = ()
 
     @property
     def direction(self) -> str:
@@ -49,29 +55,61 @@ class TextRun:
         return LANGUAGES.get(self.script, "en")
 
 
-def runs_of(line: str, font: Font) -> list[TextRun]:
-    """The runs of a line from left to right."""
-    own = face_of(family_of(font.family), font.weight, font.italic)
-    if PLAIN.fullmatch(line) and all(ord(letter) in own.letters for letter in set(line)):
-        return [TextRun(own, 0, len(line), "Latn", 0)] if line else []
-    levels, scripts, faces = levels_of(line), scripts_of(line), _faces_of(line, font)
+def runs_of(line: str, marks: Marks, styles: tuple[Style, ...], base: int | None = None) -> list[TextRun]:
+    """The runs of a line from left to right: `marks` say which of the styles its letters are in, and `base` is as in
+    `levels_of`."""
+    if not line:
+        return []
+    of = _styles_of(line, marks, styles)
+    own = of[0]
+    if not base and all(one is own for one in of) and PLAIN.fullmatch(line):
+        face = own.face
+        if all(ord(letter) in face.letters for letter in set(line)):
+            return [TextRun(face, 0, len(line), "Latn", 0, _switched(own))]
+    levels, scripts, faces = levels_of(line, base), scripts_of(line), _faces_of(line, of)
     cut = []
-    for _, places in groupby(range(len(line)), key=lambda at: (levels[at], scripts[at], faces[at].key)):
+    for _, places in groupby(
+        range(len(line)), key=lambda at: (levels[at], scripts[at], faces[at].key, of[at].features)
+    ):
         at = list(places)
-        cut.append(TextRun(faces[at[0]], at[0], at[-1] + 1, scripts[at[0]], levels[at[0]]))
+        run = TextRun(faces[at[0]], at[0], at[-1] + 1, scripts[at[0]], levels[at[0]], _switched(of[at[0]]))
+        cut.append(run)
     return _turned(cut)
 
 
-def levels_of(line: str) -> list[int]:
-    """The embedding level of each letter, the paragraph's own direction going by its first strong letter (UAX 9).
+def _styles_of(line: str, marks: Marks, styles: tuple[Style, ...]) -> list[Style]:
+    """The style of each letter; letters that are one cluster are in that of the first."""
+    found: list[Style] = []
+    for end, part in marks:
+        found += [styles[part]] * (min(end, len(line)) - len(found))
+    found += [styles[0]] * (len(line) - len(found))
+    if any(one is not found[0] for one in found):
+        for match in CLUSTER.finditer(line):
+            found[match.start() : match.end()] = [found[match.start()]] * (match.end() - match.start())
+    return found
+
+
+def _switched(style: Style) -> tuple[tuple[str, bool], ...]:
+    return tuple((tag.removeprefix("-"), not tag.startswith("-")) for tag in style.features)
+
+
+def level_of(paragraph: str) -> int:
+    """The level of a paragraph: 1 where its first strong letter is read from the right, else 0 (UAX 9, P2 and P3)."""
+    if not TURNED.search(paragraph):
+        return 0
+    return int(bidi.get_base_level("".join(map(_known, _embedded(paragraph)))))
+
+
+def levels_of(line: str, base: int | None = None) -> list[int]:
+    """The embedding level of each letter, in a paragraph of a level (`level_of`; None where the line is all of it).
 
     Isolates are taken as embeddings, which differ from them in how a neutral beside them is turned.
     """
-    if not TURNED.search(line):
+    if not base and not TURNED.search(line):
         return [0] * len(line)
     line = "".join(map(_known, _embedded(line)))
     storage = bidi.get_empty_storage()
-    base = bidi.get_base_level(line)
+    base = int(bidi.get_base_level(line)) if base is None else base
     storage["base_level"], storage["base_dir"] = base, "LR"[base]
     bidi.get_embedding_levels(line, storage, False, False)
     for at, letter in enumerate(storage["chars"]):
@@ -134,30 +172,29 @@ def _script(letter: str) -> str:
     return "" if script in ("Zyyy", "Zinh", "Zzzz") else script
 
 
-def _faces_of(line: str, font: Font) -> list[Face]:
+def _faces_of(line: str, of: list[Style]) -> list[Face]:
     """The face of each letter: of each cluster the first that has all of it; what none has stays with the first."""
     found: list[Face] = []
     for match in CLUSTER.finditer(line):
         cluster = match.group()
-        found += [_face(cluster, font)] * len(cluster)
+        found += [_face(cluster, of[match.start()])] * len(cluster)
     return found
 
 
 @lru_cache(maxsize=16_384)
-def _face(cluster: str, font: Font) -> Face:
+def _face(cluster: str, style: Style) -> Face:
     wanted = [ord(letter) for letter in UNSEEN.sub("", cluster)]
-    turn = in_turn(font.family)
-    for family in turn:
-        face = face_of(family, font.weight, font.italic)
+    for family in style.fonts.in_turn(style.font.family):
+        face = style.face_in(family)
         if all(code in face.letters for code in wanted):
             return face
-    return face_of(turn[0], font.weight, font.italic)
+    return style.face
 
 
-def missing_in(text: str, font: Font) -> list[str]:
-    """The letters, as clusters, that no installed family has."""
+def missing_in(text: str, style: Style) -> list[str]:
+    """The letters, as clusters, that no family at hand has."""
     found = dict.fromkeys(match.group() for match in CLUSTER.finditer(text) if not match.group().isspace())
-    return [one for one in found if not _has(_face(one, font), one)]
+    return [one for one in found if not _has(_face(one, style), one)]
 
 
 def _has(face: Face, cluster: str) -> bool:

@@ -62,8 +62,12 @@ class ShownPart:
 
     @property
     def label(self) -> str:
-        """Its label, with the name or, beyond the first, the number of its shape: `Size of shape 2`."""
-        which = self.name or (f"{self.about.noun} {self.index + 1}" if self.index or self.about.told else "")
+        """Its label, with the name or, beyond the first, the number of its shape: `Size of shape 2`. What has no
+        label is called as what it is part of."""
+        told = self.index or self.about.told or not self.about.label
+        which = self.name or (f"{self.about.noun} {self.index + 1}" if told else "")
+        if not self.about.label:
+            return which.capitalize()
         return f"{self.about.label} of {which}" if which else self.about.label
 
 

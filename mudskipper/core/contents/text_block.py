@@ -1,0 +1,126 @@
+"""A block that a text is set in: its lines are broken where they no longer fit its width."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from functools import lru_cache
+from typing import Annotated, Literal
+
+import numpy as np
+
+from ..geometry.bezier import Floats
+from ..geometry.values import Values
+from ..ground.base_model import Flag, Model
+from ..ground.shown import Shown
+from ..text.breaking import Line, broken
+from ..text.layout import Block, Looks, Setting, heights_of, set_texts, shape, shaped, widths_of
+from ..text.runs import Marks
+from ..text.written import Written
+from ..tracks.kinds import NumberTrack, PairTrack
+
+STANDS = {"top": 0.0, "middle": 0.5, "bottom": 1.0}
+STEPS = 20
+"""Halvings after which the size that fits is known to a millionth."""
+Row = tuple[float, ...]
+"""What the lines of a text in a block depend on at one frame."""
+
+
+class TextBlock(Model):
+    """A box of a width, and of a height or as high as its lines, in pixels; `stands` is where the lines stand in its
+    height. With `least` the text is set smaller, down to that size, until it fits."""
+
+    size: Annotated[
+        PairTrack, Shown("Block", "px", ("w", "h"), low=1, high=100_000, what="the size of a block in pixels")
+    ] = PairTrack(rest=(800.0, 400.0))
+    as_high: Annotated[Flag, Shown("As high as its lines")] = True
+    gap: Annotated[
+        NumberTrack,
+        Shown("Paragraph gap", "px", low=0, high=10_000, what="the space between paragraphs in pixels"),
+    ] = NumberTrack(rest=0.0)
+    indent: Annotated[NumberTrack, Shown("Indent", "px", low=-10_000, high=10_000, what="an indent in pixels")] = (
+        NumberTrack(rest=0.0)
+    )
+    stands: Annotated[Literal["top", "middle", "bottom"], Shown("Stands at")] = "top"
+    hanging: Annotated[Flag, Shown("Hanging marks")] = False
+    least: Annotated[
+        NumberTrack | None, Shown("Smallest size", "px", low=0.1, high=10_000, what="a text size in pixels")
+    ] = None
+
+
+def set_in_block(block: TextBlock, values: Values, wholes: Sequence[Written], align: str, looks: Looks) -> Setting:
+    """Set a text, or another one at each frame, in a block whose tracks have these values."""
+    width, height = values["size"][:, :1], values["size"][:, 1:]
+    gap, indent = values["gap"], values["indent"]
+    least = values["least"] if block.least is not None else np.zeros((1, 1))
+    columns = [width, height, gap, indent, least, looks.line_height, looks.size, looks.tracking, looks.raised]
+    count = max(len(wholes), *map(len, columns))
+    table = np.concatenate([np.broadcast_to(column, (count, column.shape[1])) for column in columns], axis=1)
+    rows = [tuple(row) for row in table.tolist()]
+    fitted = [
+        _fitted(wholes[at if len(wholes) > 1 else 0], row, block.least is not None, not block.as_high)
+        for at, row in enumerate(rows)
+    ]
+    lines = [found for found, _ in fitted]
+    shares = np.array([[share] for _, share in fitted])
+    if (shares == shares[0]).all():
+        shares = shares[:1]
+    if (shares != 1).any():
+        # What is raised shrinks with the letters.
+        looks = Looks(looks.size * shares, looks.tracking, looks.raised * shares, looks.line_height)
+    same = all(one is lines[0] or one == lines[0] for one in lines)
+    box = Block(width, None if block.as_high else height, gap, indent, STANDS[block.stands], block.hanging)
+    return set_texts(wholes, align, looks, box, lines[:1] if same else lines)
+
+
+@lru_cache(maxsize=8_192)
+def _fitted(whole: Written, row: Row, fits: bool, bounded: bool) -> tuple[tuple[Line, ...], float]:
+    """The lines of a text at one frame, and the share of its size at which they are set."""
+    lines = _lines(whole, row, 1.0)
+    least, size = row[4], row[6]
+    if not fits or least >= size or _fit(whole, lines, row, 1.0, bounded):
+        return lines, 1.0
+    low, high = least / size, 1.0
+    for _ in range(STEPS):
+        middle = (low + high) / 2
+        if _fit(whole, _lines(whole, row, middle), row, middle, bounded):
+            low = middle
+        else:
+            high = middle
+    return _lines(whole, row, low), low
+
+
+def _looks(row: Row, share: float) -> Looks:
+    size, tracking, raised = np.array(row[6:]).reshape(3, 1, -1)
+    return Looks(size * share, tracking, raised * share, np.array([[row[5]]]))
+
+
+def _lines(whole: Written, row: Row, share: float) -> tuple[Line, ...]:
+    looks = _looks(row, share)
+
+    def reach(line: str, marks: Marks) -> tuple[Floats, Floats]:
+        found = shape(line, marks, whole.styles)
+        of = found.letter_parts
+        return found.letters * looks.size[0, of], found.counts * looks.gaps[0, of]
+
+    hyphen = "\u2010" if 0x2010 in whole.styles[0].face.letters else "-"
+    return broken(whole, reach, row[0], row[3], hyphen)
+
+
+def _fit(whole: Written, lines: tuple[Line, ...], row: Row, share: float, bounded: bool) -> bool:
+    width, height, gap, indent = row[:4]
+    looks = _looks(row, share)
+    glyphs = shaped(lines, whole.styles)
+    first = np.array([line.first for line in lines], dtype=np.float64)
+    wide = widths_of(glyphs, looks)[1][0] + indent * first
+    tall = heights_of(glyphs, whole.styles, looks)[1][0].sum() + gap * lines[-1].paragraph
+    return bool(wide.max() <= width + 1e-6 and (not bounded or tall <= height + 1e-6))
+
+
+def spills(setting: Setting) -> Floats:
+    """By how many pixels lines stand out of their block, (1 | n, 2): beside it, and above and below it."""
+    return np.concatenate(
+        np.broadcast_arrays(
+            *(np.maximum(setting.inside[:, i : i + 1] - setting.box[:, i : i + 1], 0.0) for i in (2, 3))
+        ),
+        axis=1,
+    )

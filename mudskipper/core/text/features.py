@@ -1,0 +1,41 @@
+"""What a font's letters can be asked to do, by plain names, and the features that stand for them (OpenType 1.9)."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Mapping
+from types import MappingProxyType
+
+FEATURES: Mapping[str, tuple[str, ...]] = MappingProxyType(
+    {
+        "tabular figures": ("tnum",),
+        "proportional figures": ("pnum",),
+        "old-style figures": ("onum",),
+        "lining figures": ("lnum",),
+        "slashed zero": ("zero",),
+        "fractions": ("frac",),
+        "ordinals": ("ordn",),
+        "superscript": ("sups",),
+        "subscript": ("subs",),
+        "more ligatures": ("dlig",),
+        "no ligatures": ("-liga", "-clig", "-calt"),
+        "no kerning": ("-kern",),
+        "swashes": ("swsh", "cswh"),
+        "alternates": ("salt",),
+        "title forms": ("titl",),
+        "signs for capitals": ("case",),
+        **{f"style set {number}": (f"ss{number:02}",) for number in range(1, 21)},
+    }
+)
+"""A `-` in front switches off what a font does by itself."""
+AGAINST = MappingProxyType({"tabular figures": "proportional figures", "old-style figures": "lining figures"})
+"""What cannot be together."""
+
+
+def tags_of(names: Iterable[str]) -> tuple[str, ...]:
+    """The features that names stand for."""
+    return tuple(tag for name in names for tag in FEATURES[name])
+
+
+def offered(tags: frozenset[str]) -> list[str]:
+    """The names of what can be asked of a font that has these features."""
+    return [name for name, asks in FEATURES.items() if any(tag.removeprefix("-") in tags for tag in asks)]
