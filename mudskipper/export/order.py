@@ -12,8 +12,10 @@ from ..core.document.read import read_scene
 from ..core.document.scene import Scene
 from ..core.ground.errors import Refused
 from ..core.resolve.context import scenes_in
+from ..core.text.families import INSTALLED, Fonts
 from ..media.clips import ClipFile
 from ..media.files import MediaFiles
+from ..media.fonts import OwnFace, families_of
 from ..media.sounds import squares_in
 from .frames import film_of
 from .writers import FORMATS
@@ -22,7 +24,8 @@ from .writers import FORMATS
 @dataclass(frozen=True)
 class Order:
     """Frames first…stop (not included) of a scene, as a kind of file. `inner` are the scenes that lie in it, `pictures`
-    are ids, widths, heights and digests, `clips` ids, digests and what their probe found (JSON)."""
+    are ids, widths, heights and digests, `clips` ids, digests and what their probe found (JSON), `fonts` the digests of
+    its own fonts and what was read of them (JSON)."""
 
     scene: str
     inner: tuple[str, ...]
@@ -31,6 +34,7 @@ class Order:
     kind: str
     first: int
     stop: int
+    fonts: tuple[tuple[str, str], ...] = ()
 
     def to_json(self) -> str:
         """As text, for another machine."""
@@ -41,7 +45,8 @@ class Order:
         pictures = {name: PictureInfo(id=name, width=w, height=h) for name, w, h, _ in self.pictures}
         scenes = {one.id: one for one in map(read_scene, self.inner)}
         clips = {name: files.clips[name].info(name) for name, _, _ in self.clips}
-        return read_scene(self.scene), Assets(pictures, clips, scenes, squares_in(files))
+        fonts = Fonts(families_of(files.fonts)) if files.fonts else INSTALLED
+        return read_scene(self.scene), Assets(pictures, clips, scenes, squares_in(files), fonts)
 
     def files_in(self, media: Path, sounds: Path) -> MediaFiles:
         """The files of its media in a folder that has them by their digests, as a data folder's `media`; samples of
@@ -51,7 +56,9 @@ class Order:
             name: ClipFile(digest, str(_found(media, digest, "clip")), str(media / f"{digest}.npy"), facts)
             for name, digest, facts in self.clips
         }
-        return MediaFiles(pictures, clips, str(sounds), {name: digest for name, _, _, digest in self.pictures})
+        fonts = [OwnFace(digest, str(_found(media, digest, "font")), facts) for digest, facts in self.fonts]
+        digests = {name: digest for name, _, _, digest in self.pictures}
+        return MediaFiles(pictures, clips, str(sounds), digests, fonts)
 
 
 def _found(folder: Path, digest: str, what: str) -> Path:
@@ -65,7 +72,8 @@ def read_order(text: str) -> Order:
     """An order that was written; Refused in words where it is none."""
     try:
         given: dict[str, Any] = json.loads(text)
-        lists = {name: tuple(tuple(one) for one in given[name]) for name in ("pictures", "clips")}
+        given.setdefault("fonts", [])
+        lists = {name: tuple(tuple(one) for one in given[name]) for name in ("pictures", "clips", "fonts")}
         return Order(
             **{**{one.name: given[one.name] for one in fields(Order)}, **lists, "inner": tuple(given["inner"])}
         )
@@ -89,7 +97,8 @@ def make_order(scene: Scene, assets: Assets, files: MediaFiles, kind: str, first
     pictures = tuple((info.id, info.width, info.height, files.digest(info.id)) for info in used)
     films = [(assets.clip(name).id, files.clips[name]) for name in sorted(set().union(*(one.clips for one in every)))]
     clips = tuple((name, film.digest, film.facts) for name, film in films)
-    return Order(scene.to_json(), tuple(one.to_json() for one in inner), pictures, clips, kind, first, stop)
+    fonts = tuple((face.digest, face.facts) for face in files.fonts)
+    return Order(scene.to_json(), tuple(one.to_json() for one in inner), pictures, clips, kind, first, stop, fonts)
 
 
 def inner_scenes(scene: Scene, assets: Assets) -> list[Scene]:

@@ -2,17 +2,18 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
 from pathlib import Path
 
 from .clips import ClipFile
 from .digests import digest_of
+from .fonts import OwnFace
 
 
 @dataclass(frozen=True)
 class MediaFiles:
-    """On this machine: the PNG file of each picture, and the files of each clip, by their ids; and the folder of the
+    """On this machine: the PNG file of each picture, and the files of each clip, by their ids; the folder of the
     clips' samples."""
 
     pictures: Mapping[str, str] = field(default_factory=dict)
@@ -20,6 +21,8 @@ class MediaFiles:
     sounds: str = ""
     digests: Mapping[str, str] = field(default_factory=dict)
     """The digests of pictures, where they are known; else they are taken of the files."""
+    fonts: Sequence[OwnFace] = ()
+    """The faces of fonts of its own."""
 
     def digest(self, picture: str) -> str:
         """The SHA-256 of a picture's file, by which it is known on every machine."""

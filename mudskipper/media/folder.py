@@ -15,15 +15,17 @@ from ..core.document.nesting import refuse_nesting
 from ..core.document.read import read_scene
 from ..core.document.scene import Scene
 from ..core.ground.errors import Refused
+from ..core.text.families import INSTALLED, Fonts
 from .clips import ClipFile, probe_clip
 from .digests import digest_of
 from .files import MediaFiles
+from .fonts import faces_in_folder, families_of
 from .sounds import squares_in
 
 
 def media_in_folder(scene: Scene, folder: Path, name: str) -> tuple[Assets, MediaFiles]:
-    """The pictures, clips and scenes of a scene, each a file named by its id with or without an ending; Refused where
-    one is missing."""
+    """The pictures, clips and scenes of a scene, each a file named by its id with or without an ending, and all fonts
+    there; Refused where one is missing."""
     scenes = _scenes(scene, folder, name)
     every = (scene, *scenes.values())
     pictures, files = {}, {}
@@ -35,8 +37,10 @@ def media_in_folder(scene: Scene, folder: Path, name: str) -> tuple[Assets, Medi
     names = sorted(set().union(*(one.clips for one in every)))
     clips = {asset: clip_at(_file(folder, asset, name, "clip", f"{asset}.mp4")) for asset in names}
     infos = {asset: clip.info(asset) for asset, clip in clips.items()}
-    media = MediaFiles(files, clips, str(_own_folder()) if clips else "")
-    refuse_nesting(scene, assets := Assets(pictures, infos, scenes, squares_in(media)))
+    own = _own_folder()
+    media = MediaFiles(files, clips, str(own) if clips else "", fonts=faces_in_folder(folder, own))
+    fonts = Fonts(families_of(media.fonts)) if media.fonts else INSTALLED
+    refuse_nesting(scene, assets := Assets(pictures, infos, scenes, squares_in(media), fonts))
     return assets, media
 
 

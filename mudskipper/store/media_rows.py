@@ -17,7 +17,7 @@ class MediaFile:
 
 
 def media_rows(database: sqlite3.Connection) -> Iterator[MediaFile]:
-    """Every file that a picture or a clip needs, removed ones too, each once."""
+    """Every file that a picture, a clip or a font needs, removed ones too, each once."""
     seen: set[str] = set()
     found: list[MediaFile] = []
     for name, digest in database.execute("SELECT name, digest FROM picture"):
@@ -26,6 +26,9 @@ def media_rows(database: sqlite3.Connection) -> Iterator[MediaFile]:
         # What was made of a file is named by the digest of that file.
         found.append(MediaFile(f"{digest}{suffix}", name, None if suffix == ".mkv" else digest))
         found.append(MediaFile(f"{digest}.npy", f"time stamps of {name}", None))
+    if database.execute("SELECT 1 FROM sqlite_master WHERE name = 'font'").fetchone():
+        for name, digest in database.execute("SELECT name, digest FROM font"):
+            found.append(MediaFile(f"{digest}.sfnt", name, digest))
     for one in found:
         if one.file not in seen:
             seen.add(one.file)

@@ -25,11 +25,14 @@ from ..core.edits import Edit, Outcome, apply_edits, unkeyed_in_pose, words_of
 from ..core.edits.any_edit import AnyEdit
 from ..core.geometry.bezier import Floats
 from ..core.ground.errors import Refused
+from ..core.text.families import INSTALLED, Fonts
 from ..media.files import MediaFiles
+from ..media.fonts import families_of
 from ..media.sounds import Sounds
 from .clips import Clips
 from .connection import Connection
 from .faults import Gone
+from .fonts import OwnFonts
 from .history import Step, child_of, line_of, steps_of
 from .jobs import Jobs
 from .packing import packed, unpacked
@@ -38,7 +41,7 @@ from .presets import Presets
 from .project_scenes import ProjectScenes
 from .recent_scenes import KeptScenes
 from .shown_scenes import ShownScenes
-from .tables import ClipRow, Document, Job, PictureRow, Project, Revision, SceneRow
+from .tables import ClipRow, Document, FontRow, Job, PictureRow, Project, Revision, SceneRow
 
 
 @dataclass(frozen=True)
@@ -114,6 +117,7 @@ class Store:
         self.sounds = Sounds(folder / "cache" / "sounds")
         self.clips = Clips(connection, self._lock, self._assets)
         self.pictures = Pictures(connection, self._lock, self._assets)
+        self.fonts = OwnFonts(connection, self._lock, self._assets)
         self.presets = Presets(connection)
         self.jobs = Jobs(connection)
 
@@ -432,28 +436,38 @@ class Store:
     def uses(self, project_id: str) -> dict[str, list[str]]:
         """The scenes that show or play each picture, clip and scene of a project, by their names."""
         found: dict[str, list[str]] = {}
+        fonts = [(row.id, json.loads(row.facts)["family"]) for row in self.fonts.rows(project_id)]
         for row in next((rows for project, rows in self.projects() if project.id == project_id), []):
             try:
                 scene = self.head(row.id).scene
             except (Refused, zlib.error):
                 continue
-            for asset in sorted(scene.pictures | scene.clips | scene.scenes):
+            mine = {font for font, family in fonts if family in scene.families}
+            for asset in sorted(scene.pictures | scene.clips | scene.scenes | mine):
                 found.setdefault(asset, []).append(scene.name)
         return found
 
+    def families(self, project_id: str) -> set[str]:
+        """The font families that the scenes of a project are set in, of those scenes that can be read."""
+        scenes = self.assets(project_id).scenes
+        found = (scenes.get(name) for name in self._scene_ids(project_id))
+        return {family for scene in found if scene is not None for family in scene.families}
+
     def remove_media(self, project_id: str, asset: str, removed: bool) -> None:
-        """Take a picture or clip that no scene uses out of the list, or bring it back. Its file stays, so that the
-        history of the scenes can be walked; Refused where it is used."""
+        """Take a picture, clip or font that no scene uses out of the list, or bring it back. Its file stays, so that
+        the history of the scenes can be walked; Refused where it is used."""
         users = self.uses(project_id).get(asset, []) if removed else []
         if users:
             more = f" and {len(users) - 1} more" if len(users) > 1 else ""
             raise Refused(f"It is used in '{users[0]}'{more}.", mend="Delete the layers that show it, then try again.")
         with self._writing():
-            for kind in (PictureRow, ClipRow):
+            for kind in (PictureRow, ClipRow, FontRow):
                 mine = (kind.project_id == project_id) & (kind.id == asset)
                 if kind.update(removed=removed).where(mine).execute():
+                    if kind is FontRow:
+                        self._assets.pop(project_id, None)
                     return
-        raise Gone("This picture or clip is not in the project any more.")
+        raise Gone("This picture, clip or font is not in the project any more.")
 
     def assets(self, project_id: str) -> Assets:
         """What the core must know of a project's media."""
@@ -464,7 +478,11 @@ class Store:
                 rows = self.pictures.rows(project_id)
                 pictures = {row.id: PictureInfo(id=row.id, width=row.width, height=row.height) for row in rows}
                 scenes = ProjectScenes(project_id, self._project_and_scene, lambda: self._scene_ids(project_id))
-                found = Assets(pictures, self.clips.infos(project_id), scenes, partial(self._squares, project_id))
+                own = families_of(self.fonts.faces(project_id))
+                found = Assets(
+                    pictures, self.clips.infos(project_id), scenes, partial(self._squares, project_id),
+                    Fonts(own) if own else INSTALLED,
+                )  # fmt: skip
                 self._assets[project_id] = found
         return found
 
@@ -512,7 +530,8 @@ class Store:
         digests = {row.id: row.digest for row in self.pictures.rows(project_id)}
         pictures = {name: str(self.folder / "media" / f"{digest}.png") for name, digest in digests.items()}
         sounds = str(self.folder / "cache" / "sounds")
-        return MediaFiles(pictures, self.clips.files(project_id), sounds, digests)
+        fonts = self.fonts.faces(project_id)
+        return MediaFiles(pictures, self.clips.files(project_id), sounds, digests, fonts)
 
 
 def shared(scene: Scene, like: Scene) -> Scene:

@@ -108,6 +108,12 @@ MIGRATIONS: list[list[str]] = [
         # What the file is called where it is taken.
         "ALTER TABLE job ADD COLUMN name TEXT NOT NULL DEFAULT ''",
     ],
+    [
+        # Fonts of a project's own, a row a face.
+        "CREATE TABLE font (id TEXT PRIMARY KEY, project_id TEXT NOT NULL REFERENCES project (id),"
+        " name TEXT NOT NULL, digest TEXT NOT NULL, facts TEXT NOT NULL, made_at TEXT NOT NULL,"
+        " removed INTEGER NOT NULL DEFAULT 0)",
+    ],
 ]
 
 
@@ -200,6 +206,22 @@ class ClipRow(Table):
 
     class Meta:
         table_name = "clip"
+
+
+class FontRow(Table):
+    """A face of a font that a project has of its own; its file is named by its digest, and `facts` is what was read of
+    it, as JSON. One that was `removed` is not used, and stays for the history."""
+
+    id = TextField(primary_key=True)
+    project_id = TextField()
+    name = TextField()
+    digest = TextField()
+    facts = TextField()
+    made_at = DateTimeField(default=now)
+    removed = BooleanField(default=False)
+
+    class Meta:
+        table_name = "font"
 
 
 class PresetRow(Table):

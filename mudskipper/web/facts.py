@@ -13,6 +13,7 @@ from ..core.effects import EFFECTS, Effect
 from ..core.recipes import RECIPES
 from ..core.shapes import ShapeItem
 from ..core.text.families import INSTALLED, PLAIN, installed
+from ..core.text.features import FEATURES
 from ..core.tracks.walk import shown_kinds
 from ..export.writers import FORMATS
 from . import fonts
@@ -32,6 +33,7 @@ def facts_in_json(password: bool) -> str:
     }  # fmt: skip
     return Facts(
         fonts=[fonts.family_answer(one) for one in installed().values()],
+        features=dict(FEATURES),
         fallbacks=[one.name for one in INSTALLED.in_turn(PLAIN)],
         properties={pattern: PropertyFacts.of(about) for pattern, about in shown_kinds(Layer).items()},
         tags=[Content.told_by, ShapeItem.told_by, Effect.told_by],

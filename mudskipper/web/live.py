@@ -71,6 +71,13 @@ class Hub:
                 if scene_id in scenes_in(head.scene.scenes, store.assets(head.project_id)):
                     self.announce(other, type="inner", scene=scene_id)
 
+    def set_anew(self, store: Store, project_id: str) -> None:
+        """Tell every window of a project's scenes that its texts may look otherwise; from any thread."""
+        for other in list(self._windows):
+            with suppress(Refused):
+                if store.head(other).project_id == project_id:
+                    self.announce(other, type="inner", scene=other)
+
     def announce(self, scene_id: str, **message: Any) -> None:
         """Tell every window of a scene; from any thread."""
         if self._loop is None or self._loop.is_closed():

@@ -160,9 +160,11 @@ def uses(project_id: str, store: Kept) -> dict[str, list[str]]:
 
 
 @router.put("/projects/{project_id}/media/{asset}/removed")
-def remove_media(project_id: str, asset: str, removed: bool, store: Kept) -> None:
-    """Take a picture or clip that no scene uses out of its project's list, or bring it back."""
+def remove_media(project_id: str, asset: str, removed: bool, store: Kept, request: Request) -> None:
+    """Take a picture, clip or font that no scene uses out of its project's list, or bring it back."""
     store.remove_media(project_id, asset, removed)
+    if any(row.id == asset for row in store.fonts.rows(project_id)):
+        request.app.state.hub.set_anew(store, project_id)
 
 
 @router.post("/projects/{project_id}/pictures", status_code=201)

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import json
 from base64 import b64encode
 from pathlib import Path
 from typing import Annotated, Any, Literal
@@ -23,7 +24,7 @@ from ..export.jobs import Exports, called
 from ..media.clips import ClipFile, ClipFrames
 from ..media.sounds import Sounds
 from ..store.store import Head, Store
-from ..store.tables import ClipRow, Job, PictureRow
+from ..store.tables import ClipRow, FontRow, Job, PictureRow
 from .live import Hub
 
 
@@ -257,6 +258,38 @@ class PictureAnswer(BaseModel):
     """Whether it was taken out of the list of media."""
 
 
+class FontAnswer(BaseModel):
+    """A face of a font that a project has of its own: the name of the file that it came in, and its family."""
+
+    id: str
+    name: str
+    family: str
+    weight: int | None
+    """None where it has an axis of weights."""
+    italic: bool
+    embeds: bool
+    """Whether its maker lets it be given out with documents and pages."""
+    removed: bool = False
+
+
+class ProjectFonts(BaseModel):
+    """The fonts that a project has of its own, and the families that they make."""
+
+    fonts: list[FontAnswer]
+    families: list[FamilyAnswer]
+    used: list[str]
+    """The families that its scenes are set in."""
+
+
+def font_answer(row: FontRow) -> FontAnswer:
+    """A font as the page is told of it."""
+    facts = json.loads(row.facts)
+    return FontAnswer(
+        id=row.id, name=row.name, family=facts["family"], weight=facts["weight"], italic=facts["italic"],
+        embeds=facts["embeds"], removed=row.removed,
+    )  # fmt: skip
+
+
 class DecodingAnswer(BaseModel):
     """How many files wait until there is memory to decode them."""
 
@@ -354,6 +387,8 @@ class FamilyAnswer(BaseModel):
     files: list[FontFileAnswer]
     axes: list[AxisAnswer]
     instances: list[InstanceAnswer]
+    features: list[str]
+    """What its letters can be asked to do, by name."""
 
 
 class PropertyFacts(BaseModel):
@@ -430,6 +465,8 @@ class Facts(BaseModel):
 
     fonts: list[FamilyAnswer]
     fallbacks: list[str]
+    features: dict[str, tuple[str, ...]]
+    """The features of fonts (OpenType 1.9) that names stand for; a `-` in front switches one off."""
     """Families in the order in which they are looked through for a letter that a text's own has not."""
     formats: dict[str, FormatFacts]
     blends: list[str]

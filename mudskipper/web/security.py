@@ -33,7 +33,7 @@ SAFE = ("GET", "HEAD", "OPTIONS")
 
 SMALL, DOCUMENT, FILE, CLIP = 8, 64, 66, 4_097
 """The most megabytes of a body, by what it holds."""
-FILES = ("/pictures", "/art")
+FILES = ("/pictures", "/art", "/fonts")
 """How the paths end that take files."""
 
 

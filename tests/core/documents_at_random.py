@@ -15,11 +15,59 @@ from mudskipper.core.resolve.bounds import corners
 from mudskipper.core.resolve.items import items_resolved
 from mudskipper.core.resolve.resolved import resolve
 from tests.conftest import layer, scene
-from tests.core.edits_at_random import EASES
+from tests.core.edits_at_random import EASES, LETTERS
 
 WORDS = ["Low tide", "مد 2:30 גאות", "ज्वार ते"]
 NAMES = ["Plate", "Sign", "Mast", "Crab", "Flag", "Strip", "Gull"]
 Quads = dict[str, NDArray[np.float64]]
+
+
+GRADIENT = {
+    "gradient": "linear",
+    "stops": [{"at": {"rest": 0}, "colour": "#ffd23f"}, {"at": {"rest": 100}, "colour": "#b5342fcc"}],
+}
+
+
+def dressed(dice: random.Random) -> dict[str, Any]:
+    """How a text may be set beyond its size: parts, a block, strokes, gradients, axes of its font, at random."""
+
+    def moving(rest: float, to: float) -> dict[str, Any]:
+        keys = [{"frame": 0, "value": rest}, {"frame": 50, "value": to, "ease": "ease"}]
+        return {"rest": rest, **({"keys": keys} if dice.random() < 0.3 else {})}
+
+    made: dict[str, Any] = {"align": dice.choice(["left", "centre", "right"])}
+    if dice.random() < 0.35:
+        made["parts"] = [
+            {"start": start, "stop": start + dice.randint(1, 4), **dict(dice.sample(LETTERS[:9], dice.randint(1, 3)))}
+            for start in (0, 4)
+        ]
+    if dice.random() < 0.35:
+        made["block"] = {
+            "width": moving(dice.choice([60, 130, 400]), 300), "height": dice.choice([None, moving(90, 120)]),
+            "stands": dice.choice(["top", "middle", "bottom"]),
+            "hanging": dice.random() < 0.3, "indent": {"rest": dice.choice([0, 12])}, "gap": {"rest": 4},
+            "least": dice.choice([None, {"rest": 6}]),
+        }  # fmt: skip
+        made["align"] = dice.choice(["left", "centre", "right", "justify"])
+    if dice.random() < 0.35:
+        made["stroke"] = {"colour": dice.choice(["#0e6b61", GRADIENT]), "width": moving(3, 8), "join": "round"}
+        made["stroke_behind"] = dice.random() < 0.5
+        if dice.random() < 0.3:
+            made["stroke"]["part"] = {"end": moving(30, 100)}
+    if dice.random() < 0.3:
+        made |= {"fill": GRADIENT, "spread": dice.choice(["text", "line", "letter"])}
+    if dice.random() < 0.3:
+        made |= {
+            "font": {"family": dice.choice(["Archivo", "Noto Sans"]), "weight": 500},
+            "axes": [
+                {"tag": "wght", "name": "Weight", "value": moving(200, 800)},
+                {"tag": "wdth", "name": "Width", "value": moving(80, 95)},
+            ],
+        }  # fmt: skip
+    return made | {
+        "case": dice.choice(["typed", "typed", "upper", "small capitals"]),
+        "measure": dice.choice(["lines", "lines", "ink", "capitals"]),
+    }
 
 
 class Documents:
@@ -132,7 +180,10 @@ class Documents:
         contents: list[dict[str, Any]] = [
             {"kind": "shape", "items": [self.item() for _ in range(dice.randint(1, 4))]},
             {"kind": "shape", "items": [self.item() for _ in range(dice.randint(1, 3))]},
-            {"kind": "text", "text": WORDS[len(others) % 3], "size": self.track(40.0, 20, 60, ["base + t"])},
+            {
+                "kind": "text", "text": WORDS[len(others) % 3], "size": self.track(40.0, 20, 60, ["base + t"]),
+                **dressed(self.random),
+            },
             {"kind": "scene", "asset": "strip"}, {"kind": "carrier"}, {"kind": "clip", "asset": "surf"},
         ]  # fmt: skip
         content = dice.choice(contents)

@@ -39,6 +39,15 @@ FORMULAS = [
 ]  # fmt: skip
 
 
+LETTERS: list[tuple[str, Any]] = [
+    ("fill", "#ffd23f"), ("size", {"rest": 140}), ("case", "upper"), ("raised", {"rest": 6}),
+    ("tracking", {"rest": 90}),
+    ("font", {"family": "Oswald", "weight": 300}), ("features", ["tabular figures"]), ("bare", True),
+    ("stroke", {"colour": "#0e6b61", "width": {"rest": 2, "formula": "base + t"}}), ("font", None), ("no", 1),
+    ("axes", [{"tag": "wght", "value": {"rest": 300, "formula": "300 + t * 90"}}]),
+]  # fmt: skip
+
+
 class Dice:
     """Draws edits of a scene; most can be made."""
 
@@ -157,6 +166,10 @@ class Dice:
             return dice.random() < 0.6
         if field == "way":
             return dice.choice(["smooth", "straight", "stretch", "reverse", "snap", "set", "add", "multiply"])
+        if kind == "set_letters" and field in ("start", "stop"):
+            return dice.randint(0, 9)
+        if kind == "set_letters" and field == "to":
+            return dict(dice.sample(LETTERS, dice.randint(0, 3)))
         if field == "to" and kind == "set_effect":
             return dice.choice([None, 0, 1, 5])
         if field == "to":

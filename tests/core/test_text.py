@@ -4,10 +4,12 @@ from __future__ import annotations
 
 import base64
 import random
+import re
 from typing import Any
 
 import numpy as np
 import pytest
+import regex
 from bidi import get_display
 from hypothesis import example, given
 from hypothesis import strategies as st
@@ -21,10 +23,11 @@ from mudskipper.core.geometry.bezier import Floats
 from mudskipper.core.geometry.transform import apply
 from mudskipper.core.ground.errors import Refused
 from mudskipper.core.resolve.context import Context
+from mudskipper.core.text.clusters import clusters
 from mudskipper.core.text.families import INSTALLED, Family, installed
 from mudskipper.core.text.fonts import Font, Style, outline
 from mudskipper.core.text.layout import plain
-from mudskipper.core.text.runs import CLUSTER, TextRun, levels_of, missing_in, runs_of
+from mudskipper.core.text.runs import TextRun, levels_of, missing_in, runs_of
 from tests.conftest import cases, layer, scene
 from tests.core.test_formulas import made
 
@@ -162,16 +165,27 @@ def test_advances_are_those_of_chromium(browser: Browser) -> None:
 
 
 @pytest.mark.parametrize(
-    ("text", "clusters"),
+    ("text", "found"),
     [
         ("e\u0301a", ["e\u0301", "a"]), ("नमस्ते", ["न", "म", "स्ते"]),
         ("👩‍🚀!", ["👩‍🚀", "!"]), ("สวัสดี", ["ส", "วั", "ส", "ดี"]),
         ("🇯🇵🇫🇷", ["🇯🇵", "🇫🇷"]), ("각가", ["각", "가"]),
     ],
 )  # fmt: skip
-def test_letters_are_grapheme_clusters(text: str, clusters: list[str]) -> None:
+def test_letters_are_grapheme_clusters(text: str, found: list[str]) -> None:
     """By the examples of UAX 29 and its rules for Indic conjuncts; tracking widens between them, and within none."""
-    assert [match.group() for match in CLUSTER.finditer(text)] == clusters
+    assert [text[start:stop] for start, stop in clusters(text)] == found
+
+
+SIGNS_OF_ALL = [*"ae\u0301\u200d\u0308 ", *"क्षिस्ত", *"각ᄀ", *"👩🚀🏽🇯🇵", *"\r\n", "\u0e33", "\u0600"]
+
+
+@cases(150)
+@given(st.text(st.sampled_from(SIGNS_OF_ALL), max_size=14))
+def test_letters_are_those_of_another_implementation(text: str) -> None:
+    """UAX 29 as `regex` has it, where no sign that joins consonants stands without one before it."""
+    if not re.search(r"(?<![क-ह])्", text):
+        assert [text[start:stop] for start, stop in clusters(text)] == regex.findall(r"\X", text)
 
 
 def test_marks_and_joined_letters_keep_together_when_lines_are_widened() -> None:

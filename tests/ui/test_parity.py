@@ -14,6 +14,7 @@ from playwright.sync_api import Page, expect
 
 from mudskipper.core.document.scene import SCHEMA
 from tests.conftest import SEARCHING, Server
+from tests.core.documents_at_random import dressed
 from tests.ui.studio import Studio
 
 RARER = ["Opener", "Tide gauge", "Bird race", "Lower third"]
@@ -149,6 +150,7 @@ def anything(seed: int, picture: str) -> dict[str, Any]:
             "size": dice.uniform(12, 90),
             "tracking": dice.uniform(-40, 200),
             "fill": colour(),
+            **(dressed(dice) if dice.random() < 0.6 else {}),
         }
 
     layers = [

@@ -262,7 +262,7 @@ export interface paths {
         get?: never;
         /**
          * Remove Media
-         * @description Take a picture or clip that no scene uses out of its project's list, or bring it back.
+         * @description Take a picture, clip or font that no scene uses out of its project's list, or bring it back.
          */
         put: operations["remove_media_api_projects__project_id__media__asset__removed_put"];
         post?: never;
@@ -1056,6 +1056,51 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/projects/{project_id}/fonts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Project Fonts
+         * @description The fonts that a project has of its own, and the families that they make.
+         */
+        get: operations["project_fonts_api_projects__project_id__fonts_get"];
+        put?: never;
+        /**
+         * Add Font
+         * @description Take a TTF, OTF, TTC, WOFF or WOFF2 file in; known by its content, not by its name. Its faces, one or several.
+         */
+        post: operations["add_font_api_projects__project_id__fonts_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/fonts/{file}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Own Font File
+         * @description The file of a font of a project's own, unless its maker forbids to embed it: what is typed is shown in another
+         *     font then, and the picture in its own.
+         */
+        get: operations["own_font_file_api_projects__project_id__fonts__file__get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/scenes/{scene_id}/heard": {
         parameters: {
             query?: never;
@@ -1293,6 +1338,8 @@ export interface components {
              * @enum {string}
              */
             paint: "fill" | "stroke";
+            /** Of Part */
+            of_part?: number | null;
             /** Frame */
             frame: number;
             /** At */
@@ -1317,6 +1364,8 @@ export interface components {
              * @enum {string}
              */
             paint: "fill" | "stroke";
+            /** Of Part */
+            of_part?: number | null;
             /** Frame */
             frame: number;
             /**
@@ -1576,6 +1625,22 @@ export interface components {
             heads: "end" | "start" | "both";
         };
         /**
+         * AxisAnswer
+         * @description An axis of a variable font, with its least, its own and its largest value.
+         */
+        AxisAnswer: {
+            /** Tag */
+            tag: string;
+            /** Name */
+            name: string;
+            /** Low */
+            low: number;
+            /** Rest */
+            rest: number;
+            /** High */
+            high: number;
+        };
+        /**
          * Beat
          * @description A labelled mark on the ruler; its frame may be fractional after a change of rate.
          */
@@ -1658,6 +1723,11 @@ export interface components {
         };
         /** Body_add_art_api_scenes__scene_id__art_post */
         Body_add_art_api_scenes__scene_id__art_post: {
+            /** File */
+            file: string;
+        };
+        /** Body_add_font_api_projects__project_id__fonts_post */
+        Body_add_font_api_projects__project_id__fonts_post: {
             /** File */
             file: string;
         };
@@ -2382,7 +2452,7 @@ export interface components {
          */
         EditRequest: {
             /** Edits */
-            edits: (components["schemas"]["AddLayer"] | components["schemas"]["DuplicateLayers"] | components["schemas"]["DeleteLayers"] | components["schemas"]["RenameLayer"] | components["schemas"]["ReorderLayer"] | components["schemas"]["SetVisible"] | components["schemas"]["SetLocked"] | components["schemas"]["SetContent"] | components["schemas"]["SetBlend"] | components["schemas"]["MoveSpan"] | components["schemas"]["TrimSpan"] | components["schemas"]["SetProperty"] | components["schemas"]["StartKeying"] | components["schemas"]["StopKeying"] | components["schemas"]["SetKey"] | components["schemas"]["MoveKeys"] | components["schemas"]["DeleteKeys"] | components["schemas"]["SetEasing"] | components["schemas"]["MoveAnchor"] | components["schemas"]["PinAnchor"] | components["schemas"]["MoveLayers"] | components["schemas"]["SplitPath"] | components["schemas"]["JoinPath"] | components["schemas"]["BendPath"] | components["schemas"]["SetHandles"] | components["schemas"]["RemovePoint"] | components["schemas"]["KeyPose"] | components["schemas"]["CopyKeys"] | components["schemas"]["RetimeKeys"] | components["schemas"]["Ripple"] | components["schemas"]["EditValues"] | components["schemas"]["ResetProperties"] | components["schemas"]["BringIn"] | components["schemas"]["TakeOut"] | components["schemas"]["ApplyRecipe"] | components["schemas"]["SplitLayer"] | components["schemas"]["Align"] | components["schemas"]["Distribute"] | components["schemas"]["SetScene"] | components["schemas"]["DragHandle"] | components["schemas"]["ScaleLayers"] | components["schemas"]["TurnLayers"] | components["schemas"]["BringTo"] | components["schemas"]["ChangeProperty"] | components["schemas"]["PasteKeys"] | components["schemas"]["SlipSpan"] | components["schemas"]["AddBeats"] | components["schemas"]["MoveBeat"] | components["schemas"]["LabelBeat"] | components["schemas"]["DeleteBeats"] | components["schemas"]["KeepVariant"] | components["schemas"]["SwitchVariant"] | components["schemas"]["DeleteVariant"] | components["schemas"]["LeaveFinding"] | components["schemas"]["KeyInPose"] | components["schemas"]["MakePaths"] | components["schemas"]["GroupItems"] | components["schemas"]["UngroupItems"] | components["schemas"]["MovePoints"] | components["schemas"]["BendPoint"] | components["schemas"]["SetPoint"] | components["schemas"]["ShapePoints"] | components["schemas"]["AddPoint"] | components["schemas"]["ExtendPath"] | components["schemas"]["RemovePoints"] | components["schemas"]["ClosePath"] | components["schemas"]["SetPaint"] | components["schemas"]["AddStop"] | components["schemas"]["RemoveStop"] | components["schemas"]["AimGradient"] | components["schemas"]["AddMask"] | components["schemas"]["SetMask"] | components["schemas"]["MaskWith"] | components["schemas"]["AddEffect"] | components["schemas"]["SetEffect"] | components["schemas"]["RemoveEffect"] | components["schemas"]["SetCrop"] | components["schemas"]["SetFraming"] | components["schemas"]["MoveContent"] | components["schemas"]["SetMatte"] | components["schemas"]["SetSpeed"] | components["schemas"]["FreezeSource"] | components["schemas"]["KeySourceTime"] | components["schemas"]["SetRepeat"] | components["schemas"]["AddLayers"] | components["schemas"]["CarryLayers"] | components["schemas"]["PutPlate"] | components["schemas"]["PutIntoScene"] | components["schemas"]["TakeApart"] | components["schemas"]["SetFormula"] | components["schemas"]["WriteAsKeys"] | components["schemas"]["LandOnKeys"])[];
+            edits: (components["schemas"]["AddLayer"] | components["schemas"]["DuplicateLayers"] | components["schemas"]["DeleteLayers"] | components["schemas"]["RenameLayer"] | components["schemas"]["ReorderLayer"] | components["schemas"]["SetVisible"] | components["schemas"]["SetLocked"] | components["schemas"]["SetContent"] | components["schemas"]["SetBlend"] | components["schemas"]["MoveSpan"] | components["schemas"]["TrimSpan"] | components["schemas"]["SetProperty"] | components["schemas"]["StartKeying"] | components["schemas"]["StopKeying"] | components["schemas"]["SetKey"] | components["schemas"]["MoveKeys"] | components["schemas"]["DeleteKeys"] | components["schemas"]["SetEasing"] | components["schemas"]["MoveAnchor"] | components["schemas"]["PinAnchor"] | components["schemas"]["MoveLayers"] | components["schemas"]["SplitPath"] | components["schemas"]["JoinPath"] | components["schemas"]["BendPath"] | components["schemas"]["SetHandles"] | components["schemas"]["RemovePoint"] | components["schemas"]["KeyPose"] | components["schemas"]["CopyKeys"] | components["schemas"]["RetimeKeys"] | components["schemas"]["Ripple"] | components["schemas"]["EditValues"] | components["schemas"]["ResetProperties"] | components["schemas"]["BringIn"] | components["schemas"]["TakeOut"] | components["schemas"]["ApplyRecipe"] | components["schemas"]["SplitLayer"] | components["schemas"]["Align"] | components["schemas"]["Distribute"] | components["schemas"]["SetScene"] | components["schemas"]["DragHandle"] | components["schemas"]["ScaleLayers"] | components["schemas"]["TurnLayers"] | components["schemas"]["BringTo"] | components["schemas"]["ChangeProperty"] | components["schemas"]["PasteKeys"] | components["schemas"]["SlipSpan"] | components["schemas"]["AddBeats"] | components["schemas"]["MoveBeat"] | components["schemas"]["LabelBeat"] | components["schemas"]["DeleteBeats"] | components["schemas"]["KeepVariant"] | components["schemas"]["SwitchVariant"] | components["schemas"]["DeleteVariant"] | components["schemas"]["LeaveFinding"] | components["schemas"]["KeyInPose"] | components["schemas"]["MakePaths"] | components["schemas"]["GroupItems"] | components["schemas"]["UngroupItems"] | components["schemas"]["MovePoints"] | components["schemas"]["BendPoint"] | components["schemas"]["SetPoint"] | components["schemas"]["ShapePoints"] | components["schemas"]["AddPoint"] | components["schemas"]["ExtendPath"] | components["schemas"]["RemovePoints"] | components["schemas"]["ClosePath"] | components["schemas"]["SetPaint"] | components["schemas"]["AddStop"] | components["schemas"]["RemoveStop"] | components["schemas"]["AimGradient"] | components["schemas"]["AddMask"] | components["schemas"]["SetMask"] | components["schemas"]["MaskWith"] | components["schemas"]["SetLetters"] | components["schemas"]["AddEffect"] | components["schemas"]["SetEffect"] | components["schemas"]["RemoveEffect"] | components["schemas"]["SetCrop"] | components["schemas"]["SetFraming"] | components["schemas"]["MoveContent"] | components["schemas"]["SetMatte"] | components["schemas"]["SetSpeed"] | components["schemas"]["FreezeSource"] | components["schemas"]["KeySourceTime"] | components["schemas"]["SetRepeat"] | components["schemas"]["AddLayers"] | components["schemas"]["CarryLayers"] | components["schemas"]["PutPlate"] | components["schemas"]["PutIntoScene"] | components["schemas"]["TakeApart"] | components["schemas"]["SetFormula"] | components["schemas"]["WriteAsKeys"] | components["schemas"]["LandOnKeys"])[];
             /**
              * Client
              * @default
@@ -2674,6 +2744,10 @@ export interface components {
             fonts: components["schemas"]["FamilyAnswer"][];
             /** Fallbacks */
             fallbacks: string[];
+            /** Features */
+            features: {
+                [key: string]: string[];
+            };
             /** Formats */
             formats: {
                 [key: string]: components["schemas"]["FormatFacts"];
@@ -2708,8 +2782,8 @@ export interface components {
         };
         /**
          * FamilyAnswer
-         * @description A font family that is installed: its weights, what it is counted among, such as serif, the scripts that it has
-         *     letters for, such as arabic, and its files.
+         * @description A font family: its weights, what it is counted among, such as serif, the scripts that it has letters for, such as
+         *     arabic, its files, its axes and named styles.
          */
         FamilyAnswer: {
             /** Name */
@@ -2724,6 +2798,12 @@ export interface components {
             scripts: string[];
             /** Files */
             files: components["schemas"]["FontFileAnswer"][];
+            /** Axes */
+            axes: components["schemas"]["AxisAnswer"][];
+            /** Instances */
+            instances: components["schemas"]["InstanceAnswer"][];
+            /** Features */
+            features: string[];
         };
         /**
          * FindingAnswer
@@ -2764,8 +2844,8 @@ export interface components {
         };
         /**
          * Font
-         * @description A font by the name of its family, its weight (CSS numbers) and slant. A family that is not installed keeps its
-         *     name, and another stands in for it; of a weight or slant that a family has not the nearest is taken.
+         * @description A font by the name of its family, its weight (CSS numbers) and slant. A family that is not here keeps its name,
+         *     and another stands in for it; of a weight or slant that a family has not the nearest is taken.
          */
         Font: {
             /**
@@ -2783,6 +2863,44 @@ export interface components {
              * @default false
              */
             italic: boolean;
+        };
+        /**
+         * FontAnswer
+         * @description A face of a font that a project has of its own: the name of the file that it came in, and its family.
+         */
+        FontAnswer: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /** Family */
+            family: string;
+            /** Weight */
+            weight: number | null;
+            /** Italic */
+            italic: boolean;
+            /** Embeds */
+            embeds: boolean;
+            /**
+             * Removed
+             * @default false
+             */
+            removed: boolean;
+        };
+        /**
+         * FontAxis
+         * @description An axis of a variable font, by its tag and its name, and where on it the text is set; one that a font has not
+         *     changes nothing.
+         */
+        FontAxis: {
+            /** Tag */
+            tag: string;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            value: components["schemas"]["NumberTrack"];
         };
         /**
          * FontFileAnswer
@@ -3234,6 +3352,18 @@ export interface components {
             length: number;
         };
         /**
+         * InstanceAnswer
+         * @description A named style of a variable font: the values of its axes by their tags.
+         */
+        InstanceAnswer: {
+            /** Name */
+            name: string;
+            /** Values */
+            values: {
+                [key: string]: number;
+            };
+        };
+        /**
          * ItemTransform
          * @description An item's own anchor, position, scale, rotation and opacity; the position is in the pixels of what it lies in.
          */
@@ -3426,7 +3556,7 @@ export interface components {
          */
         KeyValuesRequest: {
             /** Edits */
-            edits: (components["schemas"]["AddLayer"] | components["schemas"]["DuplicateLayers"] | components["schemas"]["DeleteLayers"] | components["schemas"]["RenameLayer"] | components["schemas"]["ReorderLayer"] | components["schemas"]["SetVisible"] | components["schemas"]["SetLocked"] | components["schemas"]["SetContent"] | components["schemas"]["SetBlend"] | components["schemas"]["MoveSpan"] | components["schemas"]["TrimSpan"] | components["schemas"]["SetProperty"] | components["schemas"]["StartKeying"] | components["schemas"]["StopKeying"] | components["schemas"]["SetKey"] | components["schemas"]["MoveKeys"] | components["schemas"]["DeleteKeys"] | components["schemas"]["SetEasing"] | components["schemas"]["MoveAnchor"] | components["schemas"]["PinAnchor"] | components["schemas"]["MoveLayers"] | components["schemas"]["SplitPath"] | components["schemas"]["JoinPath"] | components["schemas"]["BendPath"] | components["schemas"]["SetHandles"] | components["schemas"]["RemovePoint"] | components["schemas"]["KeyPose"] | components["schemas"]["CopyKeys"] | components["schemas"]["RetimeKeys"] | components["schemas"]["Ripple"] | components["schemas"]["EditValues"] | components["schemas"]["ResetProperties"] | components["schemas"]["BringIn"] | components["schemas"]["TakeOut"] | components["schemas"]["ApplyRecipe"] | components["schemas"]["SplitLayer"] | components["schemas"]["Align"] | components["schemas"]["Distribute"] | components["schemas"]["SetScene"] | components["schemas"]["DragHandle"] | components["schemas"]["ScaleLayers"] | components["schemas"]["TurnLayers"] | components["schemas"]["BringTo"] | components["schemas"]["ChangeProperty"] | components["schemas"]["PasteKeys"] | components["schemas"]["SlipSpan"] | components["schemas"]["AddBeats"] | components["schemas"]["MoveBeat"] | components["schemas"]["LabelBeat"] | components["schemas"]["DeleteBeats"] | components["schemas"]["KeepVariant"] | components["schemas"]["SwitchVariant"] | components["schemas"]["DeleteVariant"] | components["schemas"]["LeaveFinding"] | components["schemas"]["KeyInPose"] | components["schemas"]["MakePaths"] | components["schemas"]["GroupItems"] | components["schemas"]["UngroupItems"] | components["schemas"]["MovePoints"] | components["schemas"]["BendPoint"] | components["schemas"]["SetPoint"] | components["schemas"]["ShapePoints"] | components["schemas"]["AddPoint"] | components["schemas"]["ExtendPath"] | components["schemas"]["RemovePoints"] | components["schemas"]["ClosePath"] | components["schemas"]["SetPaint"] | components["schemas"]["AddStop"] | components["schemas"]["RemoveStop"] | components["schemas"]["AimGradient"] | components["schemas"]["AddMask"] | components["schemas"]["SetMask"] | components["schemas"]["MaskWith"] | components["schemas"]["AddEffect"] | components["schemas"]["SetEffect"] | components["schemas"]["RemoveEffect"] | components["schemas"]["SetCrop"] | components["schemas"]["SetFraming"] | components["schemas"]["MoveContent"] | components["schemas"]["SetMatte"] | components["schemas"]["SetSpeed"] | components["schemas"]["FreezeSource"] | components["schemas"]["KeySourceTime"] | components["schemas"]["SetRepeat"] | components["schemas"]["AddLayers"] | components["schemas"]["CarryLayers"] | components["schemas"]["PutPlate"] | components["schemas"]["PutIntoScene"] | components["schemas"]["TakeApart"] | components["schemas"]["SetFormula"] | components["schemas"]["WriteAsKeys"] | components["schemas"]["LandOnKeys"])[];
+            edits: (components["schemas"]["AddLayer"] | components["schemas"]["DuplicateLayers"] | components["schemas"]["DeleteLayers"] | components["schemas"]["RenameLayer"] | components["schemas"]["ReorderLayer"] | components["schemas"]["SetVisible"] | components["schemas"]["SetLocked"] | components["schemas"]["SetContent"] | components["schemas"]["SetBlend"] | components["schemas"]["MoveSpan"] | components["schemas"]["TrimSpan"] | components["schemas"]["SetProperty"] | components["schemas"]["StartKeying"] | components["schemas"]["StopKeying"] | components["schemas"]["SetKey"] | components["schemas"]["MoveKeys"] | components["schemas"]["DeleteKeys"] | components["schemas"]["SetEasing"] | components["schemas"]["MoveAnchor"] | components["schemas"]["PinAnchor"] | components["schemas"]["MoveLayers"] | components["schemas"]["SplitPath"] | components["schemas"]["JoinPath"] | components["schemas"]["BendPath"] | components["schemas"]["SetHandles"] | components["schemas"]["RemovePoint"] | components["schemas"]["KeyPose"] | components["schemas"]["CopyKeys"] | components["schemas"]["RetimeKeys"] | components["schemas"]["Ripple"] | components["schemas"]["EditValues"] | components["schemas"]["ResetProperties"] | components["schemas"]["BringIn"] | components["schemas"]["TakeOut"] | components["schemas"]["ApplyRecipe"] | components["schemas"]["SplitLayer"] | components["schemas"]["Align"] | components["schemas"]["Distribute"] | components["schemas"]["SetScene"] | components["schemas"]["DragHandle"] | components["schemas"]["ScaleLayers"] | components["schemas"]["TurnLayers"] | components["schemas"]["BringTo"] | components["schemas"]["ChangeProperty"] | components["schemas"]["PasteKeys"] | components["schemas"]["SlipSpan"] | components["schemas"]["AddBeats"] | components["schemas"]["MoveBeat"] | components["schemas"]["LabelBeat"] | components["schemas"]["DeleteBeats"] | components["schemas"]["KeepVariant"] | components["schemas"]["SwitchVariant"] | components["schemas"]["DeleteVariant"] | components["schemas"]["LeaveFinding"] | components["schemas"]["KeyInPose"] | components["schemas"]["MakePaths"] | components["schemas"]["GroupItems"] | components["schemas"]["UngroupItems"] | components["schemas"]["MovePoints"] | components["schemas"]["BendPoint"] | components["schemas"]["SetPoint"] | components["schemas"]["ShapePoints"] | components["schemas"]["AddPoint"] | components["schemas"]["ExtendPath"] | components["schemas"]["RemovePoints"] | components["schemas"]["ClosePath"] | components["schemas"]["SetPaint"] | components["schemas"]["AddStop"] | components["schemas"]["RemoveStop"] | components["schemas"]["AimGradient"] | components["schemas"]["AddMask"] | components["schemas"]["SetMask"] | components["schemas"]["MaskWith"] | components["schemas"]["SetLetters"] | components["schemas"]["AddEffect"] | components["schemas"]["SetEffect"] | components["schemas"]["RemoveEffect"] | components["schemas"]["SetCrop"] | components["schemas"]["SetFraming"] | components["schemas"]["MoveContent"] | components["schemas"]["SetMatte"] | components["schemas"]["SetSpeed"] | components["schemas"]["FreezeSource"] | components["schemas"]["KeySourceTime"] | components["schemas"]["SetRepeat"] | components["schemas"]["AddLayers"] | components["schemas"]["CarryLayers"] | components["schemas"]["PutPlate"] | components["schemas"]["PutIntoScene"] | components["schemas"]["TakeApart"] | components["schemas"]["SetFormula"] | components["schemas"]["WriteAsKeys"] | components["schemas"]["LandOnKeys"])[];
             /** Keys */
             keys: components["schemas"]["KeyRef"][];
         };
@@ -4670,6 +4800,18 @@ export interface components {
             scenes: components["schemas"]["SceneCard"][];
         };
         /**
+         * ProjectFonts
+         * @description The fonts that a project has of its own, and the families that they make.
+         */
+        ProjectFonts: {
+            /** Fonts */
+            fonts: components["schemas"]["FontAnswer"][];
+            /** Families */
+            families: components["schemas"]["FamilyAnswer"][];
+            /** Used */
+            used: string[];
+        };
+        /**
          * ProjectName
          * @description What a project is to be called.
          */
@@ -5023,6 +5165,8 @@ export interface components {
              * @enum {string}
              */
             paint: "fill" | "stroke";
+            /** Of Part */
+            of_part?: number | null;
             /** Stop */
             stop: number;
         };
@@ -5602,6 +5746,30 @@ export interface components {
             ease?: (("linear" | "hold" | "ease" | "ease-in" | "ease-out" | "ease-in-out") | components["schemas"]["Bezier"] | components["schemas"]["Steps"] | components["schemas"]["Points"] | components["schemas"]["Overshoot"] | components["schemas"]["Bounce"] | components["schemas"]["Spring"]) | null;
         };
         /**
+         * SetLetters
+         * @description Set the letters (code points) from `start` to `stop` (not included) of a text otherwise than the rest: `to` are
+         *     fields of a part of a text, in which None is as in the rest. Without any they are as the rest again. A letter that
+         *     is written of several code points goes along as a whole.
+         */
+        SetLetters: {
+            /**
+             * Edit
+             * @default set_letters
+             * @constant
+             */
+            edit: "set_letters";
+            /** Layer */
+            layer: string;
+            /** Start */
+            start: number;
+            /** Stop */
+            stop: number;
+            /** To */
+            to?: {
+                [key: string]: unknown;
+            };
+        };
+        /**
          * SetLocked
          * @description Lock layers against changes, or unlock them.
          */
@@ -5690,6 +5858,8 @@ export interface components {
              * @enum {string}
              */
             paint: "fill" | "stroke";
+            /** Of Part */
+            of_part?: number | null;
             /**
              * Kind
              * @enum {string}
@@ -6617,8 +6787,59 @@ export interface components {
             ease: ("linear" | "hold" | "ease" | "ease-in" | "ease-out" | "ease-in-out") | components["schemas"]["Bezier"] | components["schemas"]["Steps"] | components["schemas"]["Points"] | components["schemas"]["Overshoot"] | components["schemas"]["Bounce"] | components["schemas"]["Spring"];
         };
         /**
+         * TextBlock
+         * @description A box of a width, and of a height or as high as its lines, in pixels; `stands` is where the lines stand in its
+         *     height. With `least` the text is set smaller, down to that size, until it fits.
+         */
+        TextBlock: {
+            /**
+             * @default {
+             *       "rest": 800,
+             *       "keys": [],
+             *       "before": "hold",
+             *       "after": "hold",
+             *       "formula_from": 0
+             *     }
+             */
+            width: components["schemas"]["NumberTrack"];
+            height?: components["schemas"]["NumberTrack"] | null;
+            /**
+             * @default {
+             *       "rest": 0,
+             *       "keys": [],
+             *       "before": "hold",
+             *       "after": "hold",
+             *       "formula_from": 0
+             *     }
+             */
+            gap: components["schemas"]["NumberTrack"];
+            /**
+             * @default {
+             *       "rest": 0,
+             *       "keys": [],
+             *       "before": "hold",
+             *       "after": "hold",
+             *       "formula_from": 0
+             *     }
+             */
+            indent: components["schemas"]["NumberTrack"];
+            /**
+             * Stands
+             * @default top
+             * @enum {string}
+             */
+            stands: "top" | "middle" | "bottom";
+            /**
+             * Hanging
+             * @default false
+             */
+            hanging: boolean;
+            least?: components["schemas"]["NumberTrack"] | null;
+        };
+        /**
          * TextContent
-         * @description Lines of text. The origin is the top of the first line's box, at the edge or middle that `align` names.
+         * @description Lines of text. Without a block the origin is the top of the first line's box, at the edge or middle that `align`
+         *     names; with one it is so of the block.
          */
         TextContent: {
             /**
@@ -6637,6 +6858,22 @@ export interface components {
              *     }
              */
             font: components["schemas"]["Font"];
+            /**
+             * Axes
+             * @default []
+             */
+            axes: components["schemas"]["FontAxis"][];
+            /**
+             * Features
+             * @default []
+             */
+            features: string[];
+            /**
+             * Case
+             * @default typed
+             * @enum {string}
+             */
+            case: "typed" | "upper" | "small capitals";
             /**
              * @default {
              *       "rest": 72,
@@ -6672,8 +6909,16 @@ export interface components {
              * @default left
              * @enum {string}
              */
-            align: "left" | "centre" | "right";
+            align: "left" | "centre" | "right" | "justify";
+            block?: components["schemas"]["TextBlock"] | null;
             /**
+             * Measure
+             * @default lines
+             * @enum {string}
+             */
+            measure: "lines" | "ink" | "capitals";
+            /**
+             * Fill
              * @default {
              *       "rest": "#1b2628ff",
              *       "keys": [],
@@ -6683,8 +6928,54 @@ export interface components {
              *       "mix": "linear-light"
              *     }
              */
-            fill: components["schemas"]["ColourTrack"];
+            fill: (components["schemas"]["ColourTrack"] | components["schemas"]["Gradient"]) | null;
+            stroke?: components["schemas"]["Stroke"] | null;
+            /**
+             * Stroke Behind
+             * @default false
+             */
+            stroke_behind: boolean;
+            /**
+             * Spread
+             * @default text
+             * @enum {string}
+             */
+            spread: "text" | "line" | "letter";
+            /**
+             * Parts
+             * @default []
+             */
+            parts: components["schemas"]["TextPart"][];
             written?: components["schemas"]["TextTrack"] | null;
+        };
+        /**
+         * TextPart
+         * @description The letters (code points as typed) from `start` to `stop` (not included) of a text, and how they differ from the
+         *     rest; what is None is as in the rest. Where parts overlap, the later one holds.
+         */
+        TextPart: {
+            /** Start */
+            start: number;
+            /** Stop */
+            stop: number;
+            font?: components["schemas"]["Font"] | null;
+            /** Axes */
+            axes?: components["schemas"]["FontAxis"][] | null;
+            /** Features */
+            features?: string[] | null;
+            /** Case */
+            case?: ("typed" | "upper" | "small capitals") | null;
+            size?: components["schemas"]["NumberTrack"] | null;
+            tracking?: components["schemas"]["NumberTrack"] | null;
+            raised?: components["schemas"]["NumberTrack"] | null;
+            /** Fill */
+            fill?: (components["schemas"]["ColourTrack"] | components["schemas"]["Gradient"]) | null;
+            stroke?: components["schemas"]["Stroke"] | null;
+            /**
+             * Bare
+             * @default false
+             */
+            bare: boolean;
         };
         /**
          * TextTrack
@@ -9376,6 +9667,131 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                file: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The file */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "font/ttf": string;
+                };
+            };
+            /** @description What was expected, where, and how to mend it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What the server could not do, and what became of the work */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    project_fonts_api_projects__project_id__fonts_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProjectFonts"];
+                };
+            };
+            /** @description What was expected, where, and how to mend it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What the server could not do, and what became of the work */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    add_font_api_projects__project_id__fonts_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": components["schemas"]["Body_add_font_api_projects__project_id__fonts_post"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FontAnswer"][];
+                };
+            };
+            /** @description What was expected, where, and how to mend it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What the server could not do, and what became of the work */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    own_font_file_api_projects__project_id__fonts__file__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: string;
                 file: string;
             };
             cookie?: never;

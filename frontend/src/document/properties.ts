@@ -40,6 +40,8 @@ export function labelOf(layer: Layer, name: string, facts: Facts): string {
     .slice(0, place + 1)
     .reduce<unknown>((part, word) => (part as Record<string, unknown>)?.[word], layer);
   const own = (item as { name?: string } | undefined)?.name;
+  // What has no label of its own is called as what it is part of.
+  if (!label) return own ? `${own[0].toUpperCase()}${own.slice(1)}` : `${noun} ${index + 1}`;
   if (own) return `${label} of ${own}`;
   return index || told ? `${label} of ${noun} ${index + 1}` : label;
 }

@@ -1,4 +1,5 @@
 import { ChevronDown } from "lucide-react";
+import type { Scene } from "../api/client";
 import { Popover } from "../parts/Popover";
 import { Box, chakra, Text } from "../parts/styled";
 import { DraftInput } from "../parts/TextInput";
@@ -80,9 +81,12 @@ export function Swatches({ label, value, set, disabled, more }: Props) {
   );
 }
 
+/** The colours that a scene is painted with. */
+export const coloursOf = (scene: Scene) => [...new Set(JSON.stringify(scene.layers).match(/#[0-9a-f]{8}/g) ?? [])];
+
 function Choices({ label, value, set }: Props) {
   const { scene } = useScene();
-  const used = [...new Set(JSON.stringify(scene.layers).match(/#[0-9a-f]{8}/g) ?? [])].slice(0, MOST);
+  const used = coloursOf(scene).slice(0, MOST);
   return (
     <>
       <DraftInput

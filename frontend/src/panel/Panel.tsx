@@ -1,7 +1,7 @@
 import { RotateCcw } from "lucide-react";
 import { useEffect, useRef } from "react";
 import { useHasSound } from "../acts/clips";
-import type { Edit, Layer } from "../api/client";
+import type { Edit, Facts, Layer } from "../api/client";
 import { heardOnly } from "../document/contents";
 import { isItem, isMask, layerAt, outerOf, outOf } from "../document/items";
 import { factsOf, labelOf, placeOf } from "../document/properties";
@@ -85,7 +85,8 @@ function LayerPanel({ layer }: { layer: Layer }) {
   const { Block: Own, Within, unread, markOnly } = kindOf(layer);
   const seen = !heardOnly(layer.content);
   const hasSound = useHasSound(layer);
-  const without = (unread?.(layer) ?? []).map((name) => `content.${name}`);
+  const letters = useSelection((state) => state.letters);
+  const without = (unread?.(layer, letters) ?? []).map((name) => `content.${name}`);
   const all = Object.entries(tracksOf(layer))
     .filter(([name]) => name !== "anchor" && !without.includes(name) && !WINDOW.test(name))
     .filter(([name]) => !markOnly || name !== "opacity")
@@ -101,7 +102,7 @@ function LayerPanel({ layer }: { layer: Layer }) {
             key={name}
             layer={layer}
             name={name}
-            label={labelOf(layer, name, facts)}
+            label={name.startsWith("content.parts.") ? ownLabel(layer, name, facts) : labelOf(layer, name, facts)}
             facts={factsOf(layer, name, facts)}
             track={track}
           />
@@ -158,6 +159,10 @@ function LayerPanel({ layer }: { layer: Layer }) {
     </>
   );
 }
+
+/** What a number of chosen letters is called: `Own size`. */
+const ownLabel = (layer: Layer, name: string, facts: Facts) =>
+  `Own ${(factsOf(layer, name, facts).label || labelOf(layer, name, facts)).toLowerCase()}`;
 
 /** Rows that belong together, with a rule and air above; `bare` for those that go on with the block above. */
 function Part({ bare, children }: { bare?: boolean; children: React.ReactNode }) {

@@ -21,14 +21,24 @@ export function tellFonts(facts: Facts) {
         );
   const list = others.map((name) => `"Script ${name}"`).join(", ");
   document.documentElement.style.setProperty("--scripts", list);
-  for (const { name, files } of facts.fonts)
-    for (const { address, italic, weights } of files)
+  tellFamilies(facts.fonts);
+}
+
+const told = new Set<string>();
+
+/** Tell the page of families; those of a project come when they are added. */
+export function tellFamilies(families: Facts["fonts"]) {
+  for (const { name, files } of families)
+    for (const { address, italic, weights } of files) {
+      if (told.has(address)) continue;
+      told.add(address);
       document.fonts.add(
         new FontFace(named(name), `url(${address})`, {
           style: italic ? "italic" : "normal",
           weight: weights.join(" "),
         }),
       );
+    }
 }
 
 /** What a text is written with on the page: the very files that the picture is shaped with, in the order in which its

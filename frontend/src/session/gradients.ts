@@ -1,5 +1,6 @@
 import { row } from "../api/arrays";
 import type { Layer } from "../api/client";
+import { hasWords } from "../document/contents";
 import { isBare, isMask, itemsOf, type ShapeItem } from "../document/items";
 import { type Point, throughMatrix } from "../geometry/layerGeometry";
 import { type Paint, selection } from "../state/selection";
@@ -18,20 +19,23 @@ export interface Handle {
 /** How far from the centre the handle of the angle stands, as a share of the radius. */
 const TURNS = 1.4;
 
-/** Where the paints of a single shape stand among its properties. */
-export const PAINTS: Record<Paint, string> = { fill: "content.items.0.fill", stroke: "content.items.0.stroke.colour" };
+const PAINTS: Record<Paint, string> = { fill: "fill", stroke: "stroke.colour" };
 
-/** Which paint of a layer that is a single shape, and no mask, a property is. */
+/** Where a paint of a single shape or of a text stands among the layer's properties. */
+export const pathOfPaint = (layer: Layer, paint: Paint) =>
+  `content.${hasWords(layer.content) ? "" : "items.0."}${PAINTS[paint]}`;
+
+/** Which paint of a text, or of a layer that is a single shape and no mask, a property is. */
 export const paintAt = (layer: Layer, name: string): Paint | undefined =>
-  isBare(layer) && !isMask(layer.id!)
-    ? (["fill", "stroke"] as const).find((paint) => PAINTS[paint] === name)
+  hasWords(layer.content) || (isBare(layer) && !isMask(layer.id!))
+    ? (["fill", "stroke"] as const).find((paint) => pathOfPaint(layer, paint) === name)
     : undefined;
 
-/** What a layer that is a single shape is filled or stroked with. */
+/** What a text, or a layer that is a single shape, is filled or stroked with. */
 export function paintOf(layer: Layer | undefined, paint: Paint): Fill | null | undefined {
-  if (!layer || !isBare(layer)) return undefined;
-  const item = itemsOf(layer)[0] as ShapeItem;
-  return paint === "fill" ? item.fill : item.stroke?.colour;
+  if (!layer || !(hasWords(layer.content) || isBare(layer))) return undefined;
+  const one = (hasWords(layer.content) ? layer.content : itemsOf(layer)[0]) as Pick<ShapeItem, "fill" | "stroke">;
+  return paint === "fill" ? one.fill : one.stroke?.colour;
 }
 
 /** The gradient that a layer is painted with; undefined where it is none. */
@@ -52,8 +56,10 @@ export function gradientShown(session: Session): { layer: string; paint: Paint; 
 export function handlesOf(session: Session, layer: string, paint: Paint, gradient: Gradient) {
   const { frames } = session;
   const arrays = frames.layer(layer);
-  if (!arrays) return { handles: [] as Handle[], line: [] as Point[] };
-  const numbers = (name: string) => row(arrays, arrays.values[`${PAINTS[paint]}.${name}`], frames.frame);
+  const known = session.layer(layer);
+  if (!arrays || !known) return { handles: [] as Handle[], line: [] as Point[] };
+  const path = pathOfPaint(known, paint);
+  const numbers = (name: string) => row(arrays, arrays.values[`${path}.${name}`], frames.frame);
   const [left, top, width, height] = row(arrays, arrays.box, frames.frame);
   const place = ([x, y]: Point): Point => throughMatrix(arrays, frames.frame, [x, y]);
   const inBox = (name: string): Point => {
@@ -112,7 +118,8 @@ export function handlesOf(session: Session, layer: string, paint: Paint, gradien
 /** The colour of a stop at the playhead, as CSS writes it. */
 export function stopColour(session: Session, layer: string, paint: Paint, stop: number): string {
   const arrays = session.frames.layer(layer);
-  const column = arrays?.values[`${PAINTS[paint]}.stops.${stop}.colour`];
+  const known = session.layer(layer);
+  const column = known && arrays?.values[`${pathOfPaint(known, paint)}.stops.${stop}.colour`];
   if (!arrays || column === undefined) return "transparent";
   const [r, g, b, a] = row(arrays, column, session.frames.frame);
   return `rgb(${r} ${g} ${b} / ${a / 255})`;

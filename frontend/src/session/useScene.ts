@@ -34,6 +34,7 @@ export function useFacts(): Facts {
     data ?? {
       fonts: [],
       fallbacks: [],
+      features: {},
       properties: {},
       tags: [],
       formats: {},

@@ -9,6 +9,8 @@ import { IconButton } from "../parts/IconButton";
 import { Pill } from "../parts/Pill";
 import { Box, chakra, Flex, Text } from "../parts/styled";
 import { useSmallFrames } from "../play/smallFrames";
+import { facesOf } from "../session/fontFaces";
+import { useFontFacts, useProjectFonts } from "../session/projectFonts";
 import { useProjectScenes } from "../session/projects";
 import { useSession } from "../session/session";
 import { useScene } from "../session/useScene";
@@ -18,11 +20,12 @@ import { useAdd } from "./useAdd";
 
 const stem = (name: string) => name.replace(/\.\w+$/, "");
 
-/** The media of the project: its other scenes, pictures, clips and sounds, where they are used; a click adds one as a layer. */
+/** The media of the project: its other scenes, pictures, clips, sounds and fonts, where they are used; a click adds one as a layer. */
 export function MediaDrawer() {
   const session = useSession();
   const { project, revision } = useScene();
   const add = useAdd();
+  const facts = useFontFacts();
   const everyClip = useClips();
   const scenes = useProjectScenes().filter(({ id }) => id !== session.sceneId);
   const cache = useQueryClient();
@@ -39,6 +42,7 @@ export function MediaDrawer() {
   const stays = ({ id, removed }: { id: string; removed?: boolean }) => !removed || Boolean(uses[id]?.length);
   const clips = everyClip.filter(stays);
   const pictures = everyPicture.filter(stays);
+  const fonts = useProjectFonts().fonts.filter(stays);
   const setRemoved = async (ids: string[], removed: boolean) => {
     try {
       for (const asset of ids)
@@ -48,7 +52,7 @@ export function MediaDrawer() {
           }),
         );
     } finally {
-      for (const name of ["clips", "pictures"]) void cache.invalidateQueries({ queryKey: [name, project] });
+      for (const name of ["clips", "pictures", "fonts"]) void cache.invalidateQueries({ queryKey: [name, project] });
     }
   };
   /** Take what no scene uses out of the list; the history keeps it. */
@@ -64,16 +68,16 @@ export function MediaDrawer() {
       })
       .catch(sayProblem);
   };
-  const unused = known ? [...clips, ...pictures].filter(({ id }) => !uses[id]?.length) : [];
+  const unused = known ? [...clips, ...pictures, ...fonts].filter(({ id }) => !uses[id]?.length) : [];
   const removal = (one: { id: string; name: string }) =>
     unused.includes(one as never) ? () => remove([one]) : undefined;
   const used = (id: string) => (uses[id]?.length ? `in ${uses[id].join(", ")}` : "not used");
   return (
     <Flex direction="column" gap="2">
       <Text color="quiet" fontSize="row">
-        {pictures.length || clips.length || scenes.length
+        {pictures.length || clips.length || scenes.length || fonts.length
           ? "Click to add as a layer"
-          : "No media yet. Drop pictures, films or sounds on the stage, or choose them in Add."}
+          : "No media yet. Drop pictures, films, sounds or fonts on the stage, or choose them in Add."}
       </Text>
       {unused.length > 1 && (
         <Pill look="bare" height="24px" px="1" onClick={() => remove(unused)}>
@@ -136,6 +140,40 @@ export function MediaDrawer() {
           onClick={() => void add({ kind: "picture", asset: picture.id }, stem(picture.name))}
         >
           <img src={`/api/pictures/${picture.id}/file`} alt="" style={FITTED} />
+        </Entry>
+      ))}
+      {fonts.map((font) => (
+        <Entry
+          key={font.id}
+          name={font.name}
+          facts={[font.family, font.weight !== null && `weight ${font.weight}`, font.italic && "italic"]}
+          used={used(font.id)}
+          fault={font.embeds ? "" : "Its licence bits allow no embedding: it is painted here, and not given out."}
+          remove={removal(font)}
+          onClick={() =>
+            void add(
+              {
+                kind: "text",
+                text: font.family,
+                align: "centre",
+                font: { family: font.family, weight: font.weight ?? 400, italic: font.italic },
+              } as never,
+              font.family,
+            )
+          }
+        >
+          <Text
+            fontSize="22px"
+            truncate
+            px="2"
+            style={{
+              fontFamily: facesOf(font.family, facts),
+              fontWeight: font.weight ?? 400,
+              fontStyle: font.italic ? "italic" : "normal",
+            }}
+          >
+            {font.family}
+          </Text>
         </Entry>
       ))}
     </Flex>

@@ -204,7 +204,7 @@ function AddDrawer() {
       <chakra.input
         ref={file}
         type="file"
-        accept="image/png,image/jpeg,image/webp,image/gif,image/svg+xml,.svg,video/*,audio/*,.mkv,.mov,.apng,.zip"
+        accept="image/png,image/jpeg,image/webp,image/gif,image/svg+xml,.svg,video/*,audio/*,.mkv,.mov,.apng,.zip,.ttf,.otf,.ttc,.woff,.woff2"
         multiple
         display="none"
         data-testid="picture-file"

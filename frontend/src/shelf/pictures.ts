@@ -6,22 +6,27 @@ import { useScene } from "../session/useScene";
 import { say, sayProblem, setPage } from "../state/page";
 import { select } from "../state/selection";
 import { isClip, useAddClips } from "./clips";
+import { isFont, useAddFonts } from "./fonts";
 import { numbered } from "./numbered";
 
 const isArt = ({ name, type }: File) => type === "image/svg+xml" || /\.svg$/i.test(name);
 
 /**
- * Takes files in: of SVG files it is asked how; films become clips; pictures go into the project and become a layer each, and one line says
- * which came in, which did not, and why.
+ * Takes files in: of SVG files it is asked how; films become clips; fonts can be chosen from then on; pictures go into
+ * the project and become a layer each, and one line says which came in, which did not, and why.
  */
 export function useAddFiles() {
   const addPictures = useAddPictures();
   const addClips = useAddClips();
+  const addFonts = useAddFonts();
   return async (files: File[], at?: [number, number]) => {
     const art = files.filter(isArt);
-    const moving = await Promise.all(files.map((file) => !isArt(file) && isClip(file)));
-    const clips = files.filter((_, index) => moving[index]);
-    const pictures = files.filter((file) => !isArt(file) && !clips.includes(file));
+    const fonts = files.filter(isFont);
+    const plain = files.filter((file) => !isArt(file) && !isFont(file));
+    const moving = await Promise.all(plain.map(isClip));
+    const clips = plain.filter((_, index) => moving[index]);
+    const pictures = plain.filter((file) => !clips.includes(file));
+    if (fonts.length) await addFonts(fonts);
     if (clips.length) await addClips(clips, at);
     const row = numbered(pictures);
     if (row.length) setPage({ drawer: null, dialog: "numbered", numbered: row });

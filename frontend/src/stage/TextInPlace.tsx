@@ -1,14 +1,18 @@
-import { useEffect, useLayoutEffect, useRef } from "react";
+import { type CSSProperties, useCallback, useEffect, useLayoutEffect, useRef, useState } from "react";
 import { row } from "../api/arrays";
 import type { Layer } from "../api/client";
 import { hasWords } from "../document/contents";
+import { shifted } from "../document/letters";
 import type { View } from "../geometry/layerGeometry";
 import { useDraft } from "../parts/draft";
 import { chakra } from "../parts/styled";
-import { facesOf } from "../session/fontFaces";
+import { useFontFacts } from "../session/projectFonts";
 import { useSession } from "../session/session";
-import { useFacts, useScene } from "../session/useScene";
+import { useScene } from "../session/useScene";
 import { selection, setSelection, useSelection } from "../state/selection";
+import { LettersBar } from "./LettersBar";
+import { LettersMirror } from "./LettersMirror";
+import { letterStyle } from "./letterStyle";
 
 type TextContent = Extract<Layer["content"], { kind?: "text" }>;
 
@@ -21,13 +25,24 @@ export function TextInPlace({ view }: { view: View }) {
   return <Words key={layer.id} layer={layer} content={layer.content} view={view} />;
 }
 
+const SHARES = { left: 0, centre: 0.5, right: 1, justify: 0 };
+const ALIGNED = { left: "left", centre: "center", right: "right", justify: "justify" } as const;
+/** Halvings after which the size that fits a block is known. */
+const STEPS = 14;
+
 /**
  * A field without a look of its own, over the painted text: the same font, size and place, so that the caret stands where
- * the picture has the letter, and the picture is the core's own while it is typed.
+ * the picture has the letter, and the picture is the core's own while it is typed. Where letters differ from one another a
+ * mirror shows the caret, and the field below has the keyboard alone.
  */
 function Words({ layer, content, view }: { layer: Layer; content: TextContent; view: View }) {
   const session = useSession();
-  const facts = useFacts();
+  const facts = useFontFacts();
+  const { parts = [], block } = content;
+  const mixed = parts.length > 0 || Boolean(block && Number(block.gap?.rest));
+  const [typed, setTyped] = useState(content.text);
+  const [chosen, setChosen] = useState<[number, number]>([0, content.text.length]);
+  const [bar, setBar] = useState<{ left: number; top: number } | null>(null);
   const done = () => selection().editing === layer.id && setSelection({ editing: null });
   const { ref, props } = useDraft<HTMLTextAreaElement>({
     shown: () => content.text,
@@ -38,9 +53,47 @@ function Words({ layer, content, view }: { layer: Layer; content: TextContent; v
     dropped: () => session.cancel(),
     lines: true,
   });
+  const mirror = useRef<HTMLDivElement>(null);
+  const placed = useRef(() => {});
   const opening = useRef(true);
   const latest = useRef(view);
   latest.current = view;
+
+  /** A value of the text, or of one of its parts, at the playhead. */
+  const number = useCallback(
+    (path: string) => {
+      const arrays = session.frames.layer(layer.id!);
+      const column = arrays?.values[`content.${path}`];
+      return arrays && column !== undefined ? row(arrays, column, session.frames.frame)[0] : undefined;
+    },
+    [session, layer.id],
+  );
+  const axesAt = (start: string, axes: TextContent["axes"]) =>
+    (axes ?? []).map(({ tag }, index): [string, number] => [tag, number(`${start}axes.${index}.value`) ?? 0]);
+  const whole = letterStyle(
+    { font: content.font, features: content.features, case: content.case, axes: axesAt("", content.axes) },
+    facts,
+  );
+  const lookOf = (index: number | undefined): CSSProperties => {
+    const part = index === undefined ? undefined : parts[index];
+    if (!part) return {};
+    const own = part.axes ? axesAt(`parts.${index}.`, part.axes) : axesAt("", content.axes);
+    const tracking = part.tracking ? number(`parts.${index}.tracking`) : undefined;
+    return {
+      ...letterStyle(
+        {
+          font: part.font ?? content.font,
+          features: part.features ?? content.features,
+          case: part.case ?? content.case,
+          axes: own,
+        },
+        facts,
+      ),
+      fontSize: part.size ? `${number(`parts.${index}.size`)}%` : undefined,
+      letterSpacing: tracking === undefined ? undefined : `${tracking / 1000}em`,
+      verticalAlign: part.raised ? `${number(`parts.${index}.raised`)}px` : undefined,
+    };
+  };
 
   useLayoutEffect(() => {
     const place = () => {
@@ -50,79 +103,182 @@ function Words({ layer, content, view }: { layer: Layer; content: TextContent; v
       const at = (column: number) => row(arrays, column, session.frames.frame);
       const { scale, x, y } = latest.current;
       const [a, b, c, d, e, f] = at(arrays.matrix);
-      const [left, top, width] = at(arrays.box);
-      const size = at(arrays.values["content.size"])[0];
-      const gap = (at(arrays.values["content.tracking"])[0] / 1000) * size;
-      const line = (at(arrays.values["content.line_height"])[0] / 100) * size;
+      const size = number("size")!;
+      const tracking = number("tracking")!;
+      const leading = number("line_height")!;
+      const wide = block ? number("block.width")! : 0;
+      const high = block?.height ? number("block.height")! : 0;
       // Room for the letters that are typed before their answer is here, on the side to which the lines grow.
-      const room = 6 * size;
-      const share = { left: 0, centre: 0.5, right: 1 }[content.align ?? "left"];
-      Object.assign(field.style, {
-        transform: `matrix(${[a, b, c, d, e, f].map((n) => n * scale).join()}) translate(${left - room * share + gap * share}px, ${top}px)`,
-        left: `${x}px`,
-        top: `${y}px`,
-        width: `${width + room}px`,
-        height: `${line * field.value.split("\n").length}px`,
-        fontSize: `${size}px`,
-        lineHeight: `${line}px`,
-        letterSpacing: `${gap}px`,
-      });
+      const [left, top, width] = at(arrays.box);
+      const room = block ? 0 : 6 * size;
+      const share = SHARES[content.align ?? "left"];
+      const gap = (tracking / 1000) * size;
+      const free = content.measure === "lines" || !content.measure;
+      const start = block ? -wide * share : free ? left : -width * share;
+      for (const one of [field, mirror.current]) {
+        if (!one) continue;
+        const set = (size: number) =>
+          Object.assign(one.style, {
+            fontSize: `${size}px`,
+            lineHeight: one === field ? `${(leading / 100) * size}px` : String(leading / 100),
+            letterSpacing: `${(tracking / 1000) * size}px`,
+          });
+        Object.assign(one.style, {
+          left: `${x}px`,
+          top: `${y}px`,
+          width: `${block ? wide : width + room}px`,
+          textIndent: block ? `${number("block.indent")}px` : "0",
+          height: "auto",
+        });
+        set(size);
+        const least = block?.least ? number("block.least") : undefined;
+        const fits = () => one.scrollWidth <= wide + 1 && (!block?.height || one.scrollHeight <= high + 1);
+        const measured = one === field ? grown(field) : undefined;
+        if (least !== undefined && !fits()) {
+          let [low, most] = [least, size];
+          for (let step = 0; step < STEPS; step++) {
+            const middle = (low + most) / 2;
+            set(middle);
+            if (one === field) grown(field);
+            if (fits()) low = middle;
+            else most = middle;
+          }
+          set(low);
+        }
+        const tall = one === field ? grown(field) : one.scrollHeight;
+        const stands = { top: 0, middle: 0.5, bottom: 1 }[block?.stands ?? "top"];
+        const down = block?.height ? (high - tall) * stands : 0;
+        const lines = field.value.split("\n").length;
+        if (!block && one === field) one.style.height = `${(leading / 100) * size * lines}px`;
+        else if (measured !== undefined) one.style.height = `${tall}px`;
+        const from = free && !block ? top : 0;
+        one.style.transform = `matrix(${[a, b, c, d, e, f].map((n) => n * scale).join()}) translate(${start - room * share + (block ? 0 : gap * share)}px, ${from + down}px)`;
+      }
     };
     place();
+    placed.current = place;
     return session.frames.subscribe(place);
   });
 
+  /** The bar stands above the letters that are chosen. */
+  const told = (box: DOMRect | null) => {
+    const stage = ref.current?.offsetParent?.getBoundingClientRect();
+    const some = box && stage && selection().letters?.layer === layer.id;
+    const next = some ? { left: Math.round(box.left - stage.left), top: Math.round(box.top - stage.top) } : null;
+    setBar((now) => (now?.left === next?.left && now?.top === next?.top ? now : next));
+  };
+
+  /** Hear which letters are chosen: by the keyboard, by the pointer, or by typing. */
+  const hear = useCallback(() => {
+    const field = ref.current;
+    if (!field || document.activeElement !== field) return;
+    const next: [number, number] = [field.selectionStart, field.selectionEnd];
+    setChosen((now) => (now[0] === next[0] && now[1] === next[1] ? now : next));
+    setTyped(field.value);
+    // While a whole text is chosen, as it is when it is opened, all of it is meant.
+    const some = next[0] < next[1] && next[1] - next[0] < field.value.length;
+    const now = selection().letters;
+    if (!some && !now) return;
+    if (some && now && now.layer === layer.id && now.start === next[0] && now.stop === next[1]) return;
+    setSelection({ letters: some ? { layer: layer.id!, start: next[0], stop: next[1] } : null });
+  }, [ref, layer.id]);
+
   useEffect(() => {
+    document.addEventListener("selectionchange", hear);
     ref.current?.focus({ preventScroll: true });
     ref.current?.select();
-  }, [ref]);
+    hear();
+    // Only now its words stand in the field.
+    placed.current();
+    return () => document.removeEventListener("selectionchange", hear);
+  }, [ref, hear]);
 
-  const { font } = content;
+  const shown = typed === content.text ? parts : shifted(parts, content.text, typed);
+  const common: CSSProperties = {
+    ...whole,
+    whiteSpace: block ? "pre-wrap" : "pre",
+    textAlign: ALIGNED[content.align ?? "left"],
+  };
   return (
-    <chakra.textarea
-      {...props}
-      aria-label={`Text of ${layer.name}`}
-      data-testid="text-in-place"
-      spellCheck={false}
-      wrap="off"
-      onPointerDown={(event) => event.stopPropagation()}
-      onKeyDown={(event) => {
-        // Enter that is still held from opening it would replace the text by lines.
-        if (event.key === "Enter" && event.repeat && opening.current) event.preventDefault();
-        else props.onKeyDown(event);
-        event.stopPropagation();
-        if (event.key === "Escape") done();
-      }}
-      onKeyUp={() => {
-        opening.current = false;
-      }}
-      onBlur={() => {
-        props.onBlur();
-        done();
-      }}
-      position="absolute"
-      transformOrigin="0 0"
-      margin="0"
-      padding="0"
-      border="0"
-      outline="none"
-      resize="none"
-      overflow="hidden"
-      bg="transparent"
-      color="transparent"
-      caretColor="anchorInk"
-      css={{
-        "&::selection": { background: "color-mix(in srgb, {colors.act} 45%, transparent)", color: "transparent" },
-      }}
-      style={{
-        fontFamily: facesOf(font?.family ?? "Figtree", facts),
-        fontWeight: font?.weight ?? 600,
-        fontStyle: font?.italic ? "italic" : "normal",
-        fontFeatureSettings: "normal",
-        whiteSpace: "pre",
-        unicodeBidi: "plaintext",
-        textAlign: ({ left: "left", centre: "center", right: "right" } as const)[content.align ?? "left"],
-      }}
-    />
+    <>
+      <chakra.textarea
+        {...props}
+        aria-label={`Text of ${layer.name}`}
+        data-testid="text-in-place"
+        spellCheck={false}
+        wrap={block ? "soft" : "off"}
+        onInput={() => {
+          props.onInput();
+          hear();
+        }}
+        onPointerDown={(event) => event.stopPropagation()}
+        onKeyDown={(event) => {
+          // Enter that is still held from opening it would replace the text by lines.
+          if (event.key === "Enter" && event.repeat && opening.current) event.preventDefault();
+          else props.onKeyDown(event);
+          event.stopPropagation();
+          if (event.key !== "Escape") return;
+          setSelection({ letters: null });
+          done();
+        }}
+        onKeyUp={() => {
+          opening.current = false;
+        }}
+        onBlur={() => {
+          props.onBlur();
+          done();
+        }}
+        position="absolute"
+        transformOrigin="0 0"
+        margin="0"
+        padding="0"
+        border="0"
+        outline="none"
+        resize="none"
+        overflow="hidden"
+        bg="transparent"
+        color="transparent"
+        caretColor={mixed ? "transparent" : "anchorInk"}
+        pointerEvents={mixed ? "none" : undefined}
+        css={{
+          "&::selection": {
+            background: mixed ? "transparent" : "color-mix(in srgb, {colors.act} 45%, transparent)",
+            color: "transparent",
+          },
+        }}
+        style={{ ...common, unicodeBidi: "plaintext" }}
+      />
+      <LettersMirror
+        ref={mirror}
+        text={typed}
+        parts={shown}
+        look={(index) => lookOf(index === undefined ? undefined : parts.findIndex((one) => same(one, shown[index])))}
+        gap={block ? (number("block.gap") ?? 0) : 0}
+        style={common}
+        chosen={chosen}
+        passive={!mixed}
+        told={told}
+        onChoose={(from, to) => {
+          const field = ref.current;
+          field?.focus({ preventScroll: true });
+          field?.setSelectionRange(Math.min(from, to), Math.max(from, to), from > to ? "backward" : "forward");
+        }}
+      />
+      {bar && <LettersBar layer={layer} at={bar} />}
+    </>
   );
+}
+
+type Part = NonNullable<TextContent["parts"]>[number];
+
+/** Whether a part is another, moved. */
+const same = (one: Part, other: Part) =>
+  JSON.stringify({ ...one, start: 0, stop: 0 }) === JSON.stringify({ ...other, start: 0, stop: 0 });
+
+/** Make a field as high as what is in it; that height. */
+function grown(field: HTMLTextAreaElement): number {
+  field.style.height = "0px";
+  const tall = field.scrollHeight;
+  field.style.height = `${tall}px`;
+  return tall;
 }

@@ -9,6 +9,13 @@ export interface Drawing {
   readonly into: string;
 }
 
+/** Letters of a text, from one to another (not included). */
+export interface Letters {
+  layer: string;
+  start: number;
+  stop: number;
+}
+
 /** What is selected in this window, and what of it is being edited. */
 interface Selection {
   selected: string[];
@@ -24,6 +31,8 @@ interface Selection {
   finding: Finding | null;
   /** The text layer that is being edited on the stage. */
   editing: string | null;
+  /** The letters (code units) of a text that are chosen: what is set is set of them alone. */
+  letters: Letters | null;
   /** The layer whose name is being typed in the lanes. */
   renaming: string | null;
 }
@@ -37,6 +46,7 @@ export const NOTHING: Selection = {
   drawing: null,
   finding: null,
   editing: null,
+  letters: null,
   renaming: null,
 };
 
@@ -46,4 +56,4 @@ export const setSelection = useSelection.setState;
 
 /** Select layers; the keys and points selected before are let go. */
 export const select = (...selected: string[]) =>
-  setSelection({ selected, keys: [], pathKey: null, points: null, gradient: null, finding: null });
+  setSelection({ selected, keys: [], pathKey: null, points: null, gradient: null, finding: null, letters: null });

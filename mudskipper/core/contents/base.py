@@ -13,13 +13,17 @@ from numpy.typing import NDArray
 from ..draw.pen import Pen
 from ..geometry.bezier import Floats
 from ..ground.base_model import Model
+from ..shapes.gradient import Gradient
+from ..shapes.stroke import Stroke
 from ..text.families import Fonts
+from ..tracks.colour import ColourTrack
 from ..tracks.source_time import SourceTime
 from .assets import Assets, ClipInfo, PictureInfo
 from .audible import Sound
 
 if TYPE_CHECKING:
     from ..document.scene import Scene
+    from .text_parts import TextPart
 
 Values = Mapping[str, Floats]
 """Evaluated tracks by the path that they have in the content, (1 | n, d) each."""
@@ -54,6 +58,18 @@ class Around(Protocol):
 
     def value(self, layer_id: str, path: str) -> Floats | None:
         """A property of another layer (1 | n, d), one that `needs` names; None where that layer is gone."""
+
+
+class Painted(Protocol):
+    """What has a fill and a stroke."""
+
+    @property
+    def fill(self) -> ColourTrack | Gradient | None:
+        """Its fill."""
+
+    @property
+    def stroke(self) -> Stroke | None:
+        """Its stroke."""
 
 
 class InnerPicture(Protocol):
@@ -107,6 +123,21 @@ class Content(Model):
     @property
     def scenes(self) -> tuple[str, ...]:
         """The ids of the other scenes that it shows."""
+        return ()
+
+    @property
+    def text_parts(self) -> tuple[TextPart, ...] | None:
+        """The letters of its words that are set otherwise than the rest; None where it has none that could."""
+        return None
+
+    def painted(self, part: int | None) -> tuple[Painted, str] | None:
+        """What has its fill and its stroke, or those of a part of its words, and how the path of that begins; None
+        where it has no single one."""
+        return None
+
+    @property
+    def families(self) -> tuple[str, ...]:
+        """The names of the font families that its words are set in."""
         return ()
 
     def find_media(self, assets: Assets) -> None:

@@ -8,9 +8,10 @@ from pydantic import Field, field_validator, model_validator
 
 from ..draw.pen import Pen
 from ..geometry.bezier import Floats
+from ..shapes.base import ShapeItem
 from ..shapes.group import MOST_ITEMS, AnyItem
 from ..shapes.several import box_of, count_of, depth_of, draw_all, grown_in, numbered
-from .base import Around, Content, Values
+from .base import Around, Content, Painted, Values
 
 MOST_LEVELS = 16
 
@@ -40,6 +41,11 @@ class ShapeContent(Content):
     @property
     def grown(self) -> tuple[str, ...]:
         return grown_in(self.items) or ()
+
+    def painted(self, part: int | None) -> tuple[Painted, str] | None:
+        one = self.items[0]
+        single = len(self.items) == 1 and isinstance(one, ShapeItem) and one.transform is None
+        return (one, "items.0.") if single and part is None else None
 
     def box(self, values: Values, around: Around) -> Floats:
         return box_of(self.items, values)

@@ -18,6 +18,7 @@ from ..ground.base_model import Flag
 from ..ground.shown import Shown
 from ..shapes.gradient import Gradient, Paint
 from ..shapes.stroke import Stroke
+from ..text.breaking import Line, typed_lines
 from ..text.families import Fonts
 from ..text.features import tags_of
 from ..text.fonts import Font, Style
@@ -26,9 +27,9 @@ from ..text.letters import Letters, ink_box, inks, letters_of
 from ..text.written import SMALL, Case, Written, written
 from ..tracks.colour import ColourTrack
 from ..tracks.kinds import NumberTrack, TextTrack
-from .base import Around, Content, Values
+from .base import Around, Content, Painted, Values
 from .font_axes import FontAxis
-from .text_block import TextBlock, set_in_block
+from .text_block import TextBlock, lines_in_block, set_in_block
 from .text_parts import MOST_PARTS, Axes, Features, TextPart
 
 PAINTS = ("fill", "stroke")
@@ -89,6 +90,19 @@ class TextContent(Content):
     @property
     def words(self) -> str:
         return self.text
+
+    @property
+    def text_parts(self) -> tuple[TextPart, ...]:
+        return self.parts
+
+    def painted(self, part: int | None) -> tuple[Painted, str] | None:
+        if part is None:
+            return self, ""
+        return (self.parts[part], f"parts.{part}.") if part < len(self.parts) else None
+
+    @property
+    def families(self) -> tuple[str, ...]:
+        return (self.font.family, *(part.font.family for part in self.parts if part.font))
 
     def wholes(self, values: Values, fonts: Fonts) -> list[Written]:
         """The text with the marks and styles of its parts: at each frame where it is written by a formula or axes of a
@@ -159,6 +173,14 @@ class TextContent(Content):
         made = self.set_with(values, around.fonts)
         around.kept["setting"] = (made, *used)
         return made
+
+    def lines(self, values: Values, fonts: Fonts) -> list[tuple[Line, ...]]:
+        """Its lines as they are broken: at each frame where they change, else once."""
+        wholes = self.wholes(values, fonts)
+        if self.block is None:
+            return [typed_lines(one) for one in wholes]
+        looks = self.looks(values, len(wholes[0].styles))
+        return lines_in_block(self.block, within(values, "block."), wholes, looks)[0]
 
     def set_with(self, values: Values, fonts: Fonts) -> Setting:
         """The text set at its size, tracking and line height with the fonts that are at hand."""

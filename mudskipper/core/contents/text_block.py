@@ -16,7 +16,7 @@ from ..text.breaking import Line, broken
 from ..text.layout import Block, Looks, Setting, heights_of, set_texts, shape, shaped, widths_of
 from ..text.runs import Marks
 from ..text.written import Written
-from ..tracks.kinds import NumberTrack, PairTrack
+from ..tracks.kinds import NumberTrack
 
 STANDS = {"top": 0.0, "middle": 0.5, "bottom": 1.0}
 STEPS = 20
@@ -29,13 +29,14 @@ class TextBlock(Model):
     """A box of a width, and of a height or as high as its lines, in pixels; `stands` is where the lines stand in its
     height. With `least` the text is set smaller, down to that size, until it fits."""
 
-    size: Annotated[
-        PairTrack, Shown("Block", "px", ("w", "h"), low=1, high=100_000, what="the size of a block in pixels")
-    ] = PairTrack(rest=(800.0, 400.0))
-    as_high: Annotated[Flag, Shown("As high as its lines")] = True
+    width: Annotated[NumberTrack, Shown("Width", "px", low=1, high=100_000, what="the width of a block in pixels")] = (
+        NumberTrack(rest=800.0)
+    )
+    height: Annotated[
+        NumberTrack | None, Shown("Height", "px", low=1, high=100_000, what="the height of a block in pixels")
+    ] = None
     gap: Annotated[
-        NumberTrack,
-        Shown("Paragraph gap", "px", low=0, high=10_000, what="the space between paragraphs in pixels"),
+        NumberTrack, Shown("Gap below", "px", low=0, high=10_000, what="the space between paragraphs in pixels")
     ] = NumberTrack(rest=0.0)
     indent: Annotated[NumberTrack, Shown("Indent", "px", low=-10_000, high=10_000, what="an indent in pixels")] = (
         NumberTrack(rest=0.0)
@@ -47,29 +48,37 @@ class TextBlock(Model):
     ] = None
 
 
-def set_in_block(block: TextBlock, values: Values, wholes: Sequence[Written], align: str, looks: Looks) -> Setting:
-    """Set a text, or another one at each frame, in a block whose tracks have these values."""
-    width, height = values["size"][:, :1], values["size"][:, 1:]
-    gap, indent = values["gap"], values["indent"]
+def lines_in_block(
+    block: TextBlock, values: Values, wholes: Sequence[Written], looks: Looks
+) -> tuple[list[tuple[Line, ...]], Floats]:
+    """The lines of a text, or of another one at each frame (1 | n), in a block whose tracks have these values; and the
+    share (1 | n, 1) of their size at which they are set."""
+    width, gap, indent = values["width"], values["gap"], values["indent"]
+    bounded = block.height is not None
+    height = values["height"] if bounded else np.zeros((1, 1))
     least = values["least"] if block.least is not None else np.zeros((1, 1))
     columns = [width, height, gap, indent, least, looks.line_height, looks.size, looks.tracking, looks.raised]
     count = max(len(wholes), *map(len, columns))
     table = np.concatenate([np.broadcast_to(column, (count, column.shape[1])) for column in columns], axis=1)
-    rows = [tuple(row) for row in table.tolist()]
     fitted = [
-        _fitted(wholes[at if len(wholes) > 1 else 0], row, block.least is not None, not block.as_high)
-        for at, row in enumerate(rows)
+        _fitted(wholes[at if len(wholes) > 1 else 0], tuple(row), block.least is not None, bounded)
+        for at, row in enumerate(table.tolist())
     ]
     lines = [found for found, _ in fitted]
     shares = np.array([[share] for _, share in fitted])
-    if (shares == shares[0]).all():
-        shares = shares[:1]
+    same = all(one is lines[0] or one == lines[0] for one in lines)
+    return lines[:1] if same else lines, shares[:1] if (shares == shares[0]).all() else shares
+
+
+def set_in_block(block: TextBlock, values: Values, wholes: Sequence[Written], align: str, looks: Looks) -> Setting:
+    """Set a text, or another one at each frame, in a block whose tracks have these values."""
+    lines, shares = lines_in_block(block, values, wholes, looks)
     if (shares != 1).any():
         # What is raised shrinks with the letters.
         looks = Looks(looks.size * shares, looks.tracking, looks.raised * shares, looks.line_height)
-    same = all(one is lines[0] or one == lines[0] for one in lines)
-    box = Block(width, None if block.as_high else height, gap, indent, STANDS[block.stands], block.hanging)
-    return set_texts(wholes, align, looks, box, lines[:1] if same else lines)
+    height = None if block.height is None else values["height"]
+    box = Block(values["width"], height, values["gap"], values["indent"], STANDS[block.stands], block.hanging)
+    return set_texts(wholes, align, looks, box, lines)
 
 
 @lru_cache(maxsize=8_192)

@@ -234,6 +234,11 @@ class Scene(Model):
         return {clip for layer in self.layers for clip in layer.content.clips}
 
     @property
+    def families(self) -> set[str]:
+        """The font families that its texts are set in, by their names."""
+        return {family for layer in self.layers for family in layer.content.families}
+
+    @property
     def scenes(self) -> set[str]:
         """The ids of the scenes that its layers show."""
         return {scene for layer in self.layers for scene in layer.content.scenes}

@@ -62,6 +62,7 @@ from .recipes import ApplyRecipe
 from .scenes import SetScene
 from .source_time import FreezeSource, KeySourceTime, SetSpeed
 from .take_apart import TakeApart
+from .text_parts import SetLetters
 from .transform_layers import BringTo, ChangeProperty, DragHandle, ScaleLayers, TurnLayers
 from .values_and_keys import (
     DeleteKeys,
@@ -152,6 +153,7 @@ EDITS: Kinds[type[Edit]] = Kinds(
     AddMask,
     SetMask,
     MaskWith,
+    SetLetters,
     AddEffect,
     SetEffect,
     RemoveEffect,

@@ -18,6 +18,7 @@ from ..tracks.base import tidy_frame
 from ..tracks.kinds import PathTrack
 from .base import Edit, EditContext, View, label_in, name_of, names_of, unlocked
 from .carriers import released
+from .text_parts import with_words
 
 
 class AddLayer(Edit):
@@ -255,7 +256,10 @@ class SetContent(Edit):
 
     def apply(self, scene: Scene, context: EditContext) -> Scene:
         before = unlocked(scene, self.layer)
-        layer = with_part(before, f"content.{self.path}", self.value)
+        if self.path == "text":
+            layer = with_words(before, self.value)
+        else:
+            layer = with_part(before, f"content.{self.path}", self.value)
         layer.content.find_media(context.assets)
         if self.path == "text" and named_by_words(before):
             others = scene.with_layers(tuple(one for one in scene.layers if one.id != layer.id))

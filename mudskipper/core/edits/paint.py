@@ -1,4 +1,4 @@
-"""Edits of what a shape is painted with: colour or gradient, its stops, and its handles on the stage."""
+"""Edits of what a shape or a text is painted with: colour or gradient, its stops, and its handles on the stage."""
 
 from __future__ import annotations
 
@@ -7,6 +7,7 @@ from typing import Annotated, Any, ClassVar, Literal
 import numpy as np
 from pydantic import Field
 
+from ..contents.base import Painted
 from ..document.properties import with_part
 from ..document.scene import Layer, Scene
 from ..geometry.bezier import Floats
@@ -14,7 +15,7 @@ from ..geometry.transform import turn
 from ..geometry.values import within
 from ..ground.base_model import Flag, LayerId, Number, Pair, Whole
 from ..ground.errors import Refused
-from ..shapes import Gradient, Item, ShapeItem
+from ..shapes import Gradient, ShapeItem
 from ..shapes.gradient import MOST_STOPS, Stop, in_box
 from ..tracks.base import KeyFrame
 from ..tracks.colour import ColourTrack
@@ -24,31 +25,41 @@ from .base import Edit, EditContext, View, name_of, unlocked
 from .transform_layers import set_at
 
 Which = Literal["fill", "stroke"]
-PATHS: dict[str, str] = {"fill": "items.0.fill", "stroke": "items.0.stroke.colour"}
+PATHS: dict[str, str] = {"fill": "fill", "stroke": "stroke.colour"}
 SECOND = "#fbf8f2ff"
 """The last colour of a gradient that is made of a colour."""
 NEW_FILL = "#0e6b61ff"
 
 
 class PaintEdit(Edit):
-    """An edit of the fill or of the stroke of the shape that a layer, or an item of one, is."""
+    """An edit of the fill or of the stroke of the shape that a layer, or an item of one, is, or of a text or a part of
+    it."""
 
     layer: LayerId
     paint: Which = "fill"
+    of_part: Annotated[Whole, Field(ge=0)] | None = None
 
-    def shape(self, layer: Layer) -> ShapeItem:
-        """The shape that the layer is; Refused in words where it is none."""
-        items: tuple[Item, ...] = getattr(layer.content, "items", ())
-        if len(items) != 1 or not isinstance(items[0], ShapeItem) or items[0].transform is not None:
-            raise Refused(f"'{layer.name}' is no single shape.", where="layer", mend="Choose one shape.")
-        return items[0]
+    def painted(self, layer: Layer) -> tuple[Painted, str]:
+        """What has the paint, and how the path of that in the content begins; Refused in words where there is none."""
+        found: tuple[Painted, str] | None = layer.content.painted(self.of_part)
+        if found is None and self.of_part is not None:
+            raise Refused(f"There is no part number {self.of_part + 1} of '{layer.name}'.", where="of_part")
+        if found is None:
+            raise Refused(
+                f"'{layer.name}' is no single shape, and no text.", where="layer", mend="Choose one shape or text."
+            )
+        return found
+
+    def path(self, layer: Layer) -> str:
+        """The path of the paint in the content."""
+        return f"{self.painted(layer)[1]}{PATHS[self.paint]}"
 
     def now(self, layer: Layer) -> ColourTrack | Gradient | None:
         """What it is painted with; None where it is not."""
-        item = self.shape(layer)
+        one, _ = self.painted(layer)
         if self.paint == "fill":
-            return item.fill
-        return item.stroke.colour if item.stroke else None
+            return one.fill
+        return one.stroke.colour if one.stroke else None
 
     def gradient(self, layer: Layer) -> Gradient:
         """The gradient that it is painted with; Refused in words where it is none."""
@@ -61,7 +72,7 @@ class PaintEdit(Edit):
 
     def put(self, scene: Scene, layer: Layer, paint: Any) -> Scene:
         """The scene with the paint changed."""
-        return scene.with_layer(with_part(layer, f"content.{PATHS[self.paint]}", paint))
+        return scene.with_layer(with_part(layer, f"content.{self.path(layer)}", paint))
 
 
 class SetPaint(PaintEdit):
@@ -159,14 +170,14 @@ class AimGradient(PaintEdit):
         gradient = self.gradient(layer)
         one = context.of(scene).one(layer, self.frame)
         to = np.array(View(scene, layer, one.matrix[0]).point(self.to))
-        mine = within(one.inner, "items.0.")
-        box = self.shape(layer).box(mine)[:1]
+        painted, start = self.painted(layer)
+        box = (painted.box(within(one.inner, start)) if isinstance(painted, ShapeItem) else one.content_box)[:1]
         size = box[0, 2:]
         if (size <= 0).any():
             raise Refused(f"'{layer.name}' has no size here.", mend="Go to a frame where it has a size.")
-        own = within(one.inner, f"{PATHS[self.paint]}.")
+        own = within(one.inner, f"{self.path(layer)}.")
         name, value = self._aimed(gradient, own, box, to)
-        path = f"content.{PATHS[self.paint]}.{name}"
+        path = f"content.{self.path(layer)}.{name}"
         return scene.with_layer(set_at(layer, scene, self.frame, path, value))
 
     def _aimed(self, gradient: Gradient, own: dict[str, Floats], box: Floats, to: Floats) -> tuple[str, Any]:
@@ -207,7 +218,7 @@ class AimGradient(PaintEdit):
         return f"Aimed the {self.paint} of {name_of(scene, self.layer)}"
 
     def target(self) -> tuple[object, ...]:
-        return self.layer, self.paint, self.frame, self.part, self.stop
+        return self.layer, self.paint, self.of_part, self.frame, self.part, self.stop
 
 
 def _known(gradient: Gradient, stop: int) -> None:

@@ -13,7 +13,7 @@ from typing import TypeVar
 import numpy as np
 
 from ..geometry.bezier import Floats
-from ..text.runs import CLUSTER
+from ..text.clusters import clusters
 from .problem import Faulty, FormulaProblem
 
 MOST_LETTERS = 5_000
@@ -136,7 +136,7 @@ def cut(text: Texts, count: Floats) -> Texts:
 @lru_cache(maxsize=256)
 def _ends(row: str) -> tuple[int, ...]:
     """Where the first letters of a text end, from none of them to all."""
-    return (0, *(match.end() for match in CLUSTER.finditer(row)))
+    return (0, *(end for _, end in clusters(row)))
 
 
 A = TypeVar("A")

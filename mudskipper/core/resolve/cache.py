@@ -3,14 +3,12 @@
 from __future__ import annotations
 
 from collections.abc import Hashable
-from typing import Generic, TypeVar
-
-from ..document.scene import Layer, Scene
+from typing import Any, Generic, TypeVar
 
 T = TypeVar("T")
 
-Read = tuple[Layer | Scene, ...]
-"""A layer, and then the layers and scenes that it reads."""
+Read = tuple[Any, ...]
+"""A layer, and then the layers and scenes that it reads, and the fonts."""
 
 
 class LayerCache(Generic[T]):

@@ -234,20 +234,28 @@ def reads(layers: Iterable[Layer], scene: Scene, assets: Assets) -> dict[str, Re
     """Of each of some layers of a scene: the layer itself, and then every layer and scene that it reads, of itself or
     by way of others. All are found in one pass."""
     wanted = {layer.id: layer for layer in layers}
-    alone: dict[str, Read] = {name: (layer,) for name, layer in wanted.items() if _alone(layer)}
+    alone: dict[str, Read] = {name: _self(layer, assets) for name, layer in wanted.items() if _alone(layer)}
     rest = {name: layer for name, layer in wanted.items() if not _alone(layer)}
     if not rest:
         return alone
-    found: dict[str, dict[str, Layer | Scene]] = {}
+    found: dict[str, dict[str, Any]] = {}
     for wave in waves(rest, scene):
         for name in wave:
             layer = scene.layer(name)
             found[name] = {name: layer, **scenes_in(layer.content.scenes, assets)}
+            if assets.fonts.own:
+                # Also what lies in other scenes is set in them.
+                found[name][""] = assets.fonts
             if layer.formulas and layer.looks_around:
                 found[name] |= {scene.id: scene, **scenes_in(scene.scenes, assets)}
             for other in layer.needs:
                 found[name] |= found.get(other, {})
     return alone | {name: tuple(found[name].values()) for name in rest}
+
+
+def _self(layer: Layer, assets: Assets) -> Read:
+    """A layer that reads nothing but the fonts of its words."""
+    return (layer, assets.fonts) if layer.content.words is not None and assets.fonts.own else (layer,)
 
 
 def _alone(layer: Layer) -> bool:

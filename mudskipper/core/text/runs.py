@@ -12,12 +12,12 @@ import regex
 from bidi import algorithm as bidi
 from fontTools import unicodedata
 
+from .clusters import clusters
 from .fonts import Face, Style
 
 Marks = tuple[tuple[int, int], ...]
 """Where stretches of a text end, and the part that each is of: `((3, 0), (8, 1))`."""
 
-CLUSTER = regex.compile(r"\X")
 # Strong letters from right to left, numbers of such scripts, and what sets directions by hand.
 TURNED = regex.compile(r"[\p{Bidi_Class=R}\p{Bidi_Class=AL}\p{Bidi_Class=AN}\u202a-\u202e\u2066-\u2069\u200f\u061c]")
 PLAIN = regex.compile(r"[\u0020-\u007e\u00a0-\u02af\u1e00-\u1eff\u2010-\u2027\u2030-\u205e\u20a0-\u20bf]*")
@@ -84,8 +84,8 @@ def _styles_of(line: str, marks: Marks, styles: tuple[Style, ...]) -> list[Style
         found += [styles[part]] * (min(end, len(line)) - len(found))
     found += [styles[0]] * (len(line) - len(found))
     if any(one is not found[0] for one in found):
-        for match in CLUSTER.finditer(line):
-            found[match.start() : match.end()] = [found[match.start()]] * (match.end() - match.start())
+        for start, stop in clusters(line):
+            found[start:stop] = [found[start]] * (stop - start)
     return found
 
 
@@ -175,9 +175,8 @@ def _script(letter: str) -> str:
 def _faces_of(line: str, of: list[Style]) -> list[Face]:
     """The face of each letter: of each cluster the first that has all of it; what none has stays with the first."""
     found: list[Face] = []
-    for match in CLUSTER.finditer(line):
-        cluster = match.group()
-        found += [_face(cluster, of[match.start()])] * len(cluster)
+    for start, stop in clusters(line):
+        found += [_face(line[start:stop], of[start])] * (stop - start)
     return found
 
 
@@ -193,7 +192,7 @@ def _face(cluster: str, style: Style) -> Face:
 
 def missing_in(text: str, style: Style) -> list[str]:
     """The letters, as clusters, that no family at hand has."""
-    found = dict.fromkeys(match.group() for match in CLUSTER.finditer(text) if not match.group().isspace())
+    found = dict.fromkeys(text[start:stop] for start, stop in clusters(text) if not text[start:stop].isspace())
     return [one for one in found if not _has(_face(one, style), one)]
 
 

@@ -8,8 +8,9 @@ import { CHOSEN_FROM, Select } from "../../parts/Select";
 import { Box, chakra, Flex, Text } from "../../parts/styled";
 import { TextInput } from "../../parts/TextInput";
 import { facesOf } from "../../session/fontFaces";
+import { useFontFacts, useProjectFonts } from "../../session/projectFonts";
 import { useSession } from "../../session/session";
-import { useFacts, useScene } from "../../session/useScene";
+import { useScene } from "../../session/useScene";
 
 export type Font = { family: string; weight: number; italic: boolean };
 type Family = Facts["fonts"][number];
@@ -31,10 +32,12 @@ interface Props {
   font: Font;
   /** What is written: it is what the families are shown with. */
   text: string;
+  /** Set another; without it the font of all letters is set. */
+  take?: (font: Font) => void;
 }
 
 /** The family of a text: all that are installed, in their own shapes, tried on the stage by the arrows. */
-export function FontChooser({ layer, font, text }: Props) {
+export function FontChooser({ layer, font, text, take }: Props) {
   return (
     <Popover
       label="Fonts"
@@ -63,14 +66,15 @@ export function FontChooser({ layer, font, text }: Props) {
         </chakra.button>
       }
     >
-      {(close) => <Families layer={layer} font={font} text={text} close={close} />}
+      {(close) => <Families layer={layer} font={font} text={text} take={take} close={close} />}
     </Popover>
   );
 }
 
-function Families({ layer, font, text, close }: Props & { close: () => void }) {
+function Families({ layer, font, text, take: keep, close }: Props & { close: () => void }) {
   const session = useSession();
-  const facts = useFacts();
+  const facts = useFontFacts();
+  const project = useProjectFonts();
   const { scene } = useScene();
   const [words, setWords] = useState("");
   const [kind, setKind] = useState("");
@@ -85,6 +89,8 @@ function Families({ layer, font, text, close }: Props & { close: () => void }) {
         (scene.layers ?? []).flatMap(({ content }) => (hasWords(content) ? [content.font?.family ?? "Figtree"] : [])),
       ),
   );
+  const elsewhere = useMemo(() => new Set(project.used), [project.used]);
+  const own = useMemo(() => new Set(project.families.map(({ name }) => name)), [project.families]);
   const found = useMemo(() => {
     const asked = words.trim().toLowerCase();
     const fits = facts.fonts.filter(
@@ -93,8 +99,10 @@ function Families({ layer, font, text, close }: Props & { close: () => void }) {
         (!kind || one.kinds.includes(kind)) &&
         (!script || one.scripts.includes(script)),
     );
-    return [...fits.filter(({ name }) => used.has(name)), ...fits.filter(({ name }) => !used.has(name))];
-  }, [facts, words, kind, script, used]);
+    // What this scene is set in, then what other scenes of the project are, then the project's own.
+    const rank = ({ name }: Family) => (used.has(name) ? 0 : elsewhere.has(name) ? 1 : own.has(name) ? 2 : 3);
+    return [0, 1, 2, 3].flatMap((place) => fits.filter((one) => rank(one) === place));
+  }, [facts, words, kind, script, used, elsewhere, own]);
   const rows = useVirtualizer({
     count: found.length,
     getScrollElement: () => list.current,
@@ -124,6 +132,7 @@ function Families({ layer, font, text, close }: Props & { close: () => void }) {
   const take = (family: Family) => {
     taken.current = true;
     if (family.name === began.family) session.cancel();
+    else if (keep) keep(inFamily(began, family));
     else void session.edit(edit(family));
     close();
   };
@@ -196,7 +205,8 @@ function Families({ layer, font, text, close }: Props & { close: () => void }) {
       >
         {!found.length && (
           <Text color="quiet" px="1.5">
-            No font is called so. Others come as packages: fontpkg-… of the Python registry.
+            No font is called so. Drop a font file on the page (TTF, OTF, TTC, WOFF, WOFF2), or install a package of
+            fonts.
           </Text>
         )}
         <Box position="relative" style={{ height: rows.getTotalSize() }}>
@@ -228,7 +238,13 @@ function Families({ layer, font, text, close }: Props & { close: () => void }) {
                   <Box flex="1" truncate>
                     {family.name}
                   </Box>
-                  {used.has(family.name) && <Box>in this scene</Box>}
+                  <Box>
+                    {used.has(family.name)
+                      ? "in this scene"
+                      : elsewhere.has(family.name)
+                        ? "in this project"
+                        : own.has(family.name) && "the project’s own"}
+                  </Box>
                 </Flex>
                 <Box
                   fontSize="19px"

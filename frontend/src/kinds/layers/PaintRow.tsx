@@ -4,7 +4,7 @@ import { Choice } from "../../parts/Choice";
 import { Pill } from "../../parts/Pill";
 import { Select } from "../../parts/Select";
 import { Flex } from "../../parts/styled";
-import { gradientOf, PAINTS } from "../../session/gradients";
+import { gradientOf, pathOfPaint } from "../../session/gradients";
 import { useSession } from "../../session/session";
 import { type Paint, setSelection, useSelection } from "../../state/selection";
 
@@ -20,7 +20,7 @@ const UNREAD: Record<string, string[]> = {
 /** The numbers of a gradient that its kind does not read, by their paths in the content. */
 export function unreadOf(layer: Layer, paint: Paint): string[] {
   const gradient = gradientOf(layer, paint);
-  const start = PAINTS[paint].slice("content.".length);
+  const start = pathOfPaint(layer, paint).slice("content.".length);
   return gradient ? UNREAD[gradient.gradient].map((name) => `${start}.${name}`) : [];
 }
 

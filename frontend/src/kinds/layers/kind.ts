@@ -1,6 +1,7 @@
 import type { LucideIcon } from "lucide-react";
 import type { ComponentType } from "react";
 import type { Layer, Scene } from "../../api/client";
+import type { Letters } from "../../state/selection";
 
 /** What a kind of layer is on screen. */
 export interface LayerKind {
@@ -18,7 +19,7 @@ export interface LayerKind {
   /** Whether it is a place and nothing else: nothing of it is painted. */
   markOnly?: boolean;
   /** Properties of its content that need no row as it is now, by their paths in it. */
-  unread?: (layer: Layer) => string[];
+  unread?: (layer: Layer, letters: Letters | null) => string[];
   /** On the shelf: what it is called there, and a new one's content. */
   added?: { label: string; makes: (scene: Scene) => Record<string, unknown> };
 }

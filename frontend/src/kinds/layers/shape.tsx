@@ -4,7 +4,6 @@ import { holds, isBare, isItem, isMask, itemsOf } from "../../document/items";
 import { tracksOf } from "../../document/tracks";
 import { Block } from "../../fields/Block";
 import { NumberField } from "../../fields/NumberField";
-import { RowLabel } from "../../fields/RowLabel";
 import { Pill } from "../../parts/Pill";
 import { Select } from "../../parts/Select";
 import { Flex, Text } from "../../parts/styled";
@@ -16,6 +15,7 @@ import { AddShape, ItemTree } from "./ItemTree";
 import type { LayerKind } from "./kind";
 import { PaintRow, unreadOf } from "./PaintRow";
 import { PointsBlock } from "./PointsBlock";
+import { StrokeRow } from "./StrokeRow";
 
 /** What a single shape is painted with; several are seen to one by one. */
 function ShapeBlock({ layer }: { layer: Layer }) {
@@ -129,72 +129,9 @@ function PaintBlock({ layer, item }: { layer: Layer; item: ShapeItem }) {
           />
         )}
         {!mask && item.stroke && <PaintRow layer={layer} paint="stroke" />}
-        {item.stroke && <StrokeRow layer={layer} stroke={item.stroke} />}
+        {item.stroke && <StrokeRow layer={layer} stroke={item.stroke} path="items.0.stroke" />}
       </Flex>
     </Block>
-  );
-}
-
-interface StrokeProps {
-  layer: Layer;
-  stroke: NonNullable<ShapeItem["stroke"]>;
-}
-
-/** How a stroke ends and turns, and whether it has dashes or is drawn in part; their numbers are rows of their own. */
-function StrokeRow({ layer, stroke }: StrokeProps) {
-  const session = useSession();
-  const set = (field: string, value: unknown) =>
-    void session.edit({
-      edit: "set_content",
-      layer: layer.id!,
-      path: `items.0.stroke.${field}`,
-      value: value as never,
-    });
-  const part = (label: string, field: "dashes" | "part", made: unknown) => (
-    <Pill
-      height="control"
-      px="2.5"
-      label={label}
-      look={stroke[field] ? "on" : "plain"}
-      aria-pressed={Boolean(stroke[field])}
-      disabled={layer.locked}
-      onClick={() => set(field, stroke[field] ? null : made)}
-    >
-      {label}
-    </Pill>
-  );
-  return (
-    <Flex width="100%" gap="1.5" align="center" wrap="wrap">
-      <RowLabel title="Its ends and its corners">Line ends</RowLabel>
-      <Select
-        label="Ends of the stroke"
-        width="57px"
-        value={stroke.cap ?? "butt"}
-        options={[
-          ["butt", "flat"],
-          ["round", "round"],
-          ["square", "square"],
-        ]}
-        disabled={layer.locked}
-        onChange={(value) => set("cap", value)}
-      />
-      <Select
-        label="Corners of the stroke"
-        width="57px"
-        value={stroke.join ?? "miter"}
-        options={[
-          ["miter", "mitre"],
-          ["round", "round"],
-          ["bevel", "bevel"],
-        ]}
-        disabled={layer.locked}
-        onChange={(value) => set("join", value)}
-      />
-      <Flex gap="1.5" width="100%" pl="82px">
-        {part("Dashes", "dashes", {})}
-        {part("In part", "part", {})}
-      </Flex>
-    </Flex>
   );
 }
 

@@ -1,38 +1,32 @@
 import { Type } from "lucide-react";
 import type { Layer } from "../../api/client";
 import { writtenBy } from "../../document/contents";
-import { WRITTEN } from "../../document/tracks";
+import { tracksOf, WRITTEN } from "../../document/tracks";
 import { Block } from "../../fields/Block";
-import { Row } from "../../fields/Row";
-import { RowLabel } from "../../fields/RowLabel";
 import { FormulaRow } from "../../formula";
 import { useDraft } from "../../parts/draft";
 import { Pill } from "../../parts/Pill";
-import { Select } from "../../parts/Select";
 import { chakra, Flex } from "../../parts/styled";
 import { useSession } from "../../session/session";
-import { useFacts } from "../../session/useScene";
 import { setFormulaOpen, useFormulasOpen } from "../../state/formulas";
 import { say } from "../../state/page";
-import { type Font, FontChooser } from "./FontChooser";
+import type { Letters } from "../../state/selection";
 import type { LayerKind } from "./kind";
-
-type TextContent = Extract<Layer["content"], { kind?: "text" }>;
+import { unreadOf } from "./PaintRow";
+import { TextBox } from "./TextBox";
+import { TextLook } from "./TextLook";
+import { chosenPart, type TextContent } from "./textScope";
 
 const WORDS = { unit: "", parts: [""] };
 
-/** The words of a text layer, its font and alignment. */
+/** The words of a text layer, how they look and how they stand. */
 function TextBlock({ layer }: { layer: Layer }) {
   const content = layer.content as TextContent;
-  const facts = useFacts();
   const written = writtenBy(layer);
   const open = useFormulasOpen((state) => state[`${layer.id}.${WRITTEN}`] ?? false);
   const session = useSession();
   const set = (path: string, value: unknown) =>
     session.edit({ edit: "set_content", layer: layer.id!, path, value: value as never });
-  const font = content.font!;
-  const family = facts.fonts.find((one) => one.name === font.family);
-  const weights = family?.weights ?? [];
   return (
     <Block
       name="Text"
@@ -65,41 +59,13 @@ function TextBlock({ layer }: { layer: Layer }) {
               f(t)
             </Pill>
           )}
-          {family?.italic && (
-            <chakra.label display="inline-flex" gap="1.5" alignItems="center">
-              <input
-                type="checkbox"
-                checked={font.italic}
-                onChange={(event) => void set("font", { ...font, italic: event.target.checked })}
-              />
-              Italic
-            </chakra.label>
-          )}
         </Flex>
       }
     >
       <Words layer={layer} text={content.text} keep={(text) => set("text", text)} />
       {(written || open) && <FormulaRow layer={layer} name={WRITTEN} label="Text" facts={WORDS} stored={written} />}
-      <Row label="Font">
-        <RowLabel>Font</RowLabel>
-        <FontChooser layer={layer} font={font as Font} text={content.text} />
-      </Row>
-      <Row label="Weight and alignment">
-        <RowLabel>Weight</RowLabel>
-        <Select
-          label="Weight"
-          value={String(font.weight)}
-          onChange={(value) => void set("font", { ...font, weight: Number(value) })}
-          options={[...new Set([...weights, font.weight])].sort((a, b) => a - b).map(String)}
-          width="57px"
-        />
-        <Select
-          label="Alignment"
-          value={content.align ?? "left"}
-          onChange={(value) => void set("align", value)}
-          options={["left", "centre", "right"]}
-        />
-      </Row>
+      <TextLook layer={layer} />
+      <TextBox layer={layer} />
     </Block>
   );
 }
@@ -141,11 +107,28 @@ function Words({ layer, text, keep }: WordsProps) {
   );
 }
 
+/** What says nothing as it is: a mitre limit without mitred corners, what a gradient's kind does not read. */
+function unread(layer: Layer, letters: Letters | null): string[] {
+  const content = layer.content as TextContent;
+  // The numbers of parts are shown while their letters are chosen.
+  const chosen = `content.parts.${chosenPart(layer, letters)}.`;
+  const others = Object.keys(tracksOf(layer))
+    .filter((name) => name.startsWith("content.parts.") && !name.startsWith(chosen))
+    .map((name) => name.slice("content.".length));
+  const strokes = [
+    ["stroke", content.stroke] as const,
+    ...(content.parts ?? []).map((part, i) => [`parts.${i}.stroke`, part.stroke] as const),
+  ];
+  const mitres = strokes.flatMap(([path, stroke]) => (stroke && stroke.join !== "miter" ? [`${path}.mitre`] : []));
+  return [...others, ...mitres, ...(["fill", "stroke"] as const).flatMap((paint) => unreadOf(layer, paint))];
+}
+
 export const text: LayerKind = {
   kind: "text",
   icon: Type,
   name: () => "text",
   Block: TextBlock,
+  unread,
   added: {
     label: "Text",
     makes: ({ height }) => ({

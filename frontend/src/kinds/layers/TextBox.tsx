@@ -1,0 +1,95 @@
+import { row } from "../../api/arrays";
+import type { Layer } from "../../api/client";
+import { Row } from "../../fields/Row";
+import { RowLabel } from "../../fields/RowLabel";
+import { Select } from "../../parts/Select";
+import { Flex } from "../../parts/styled";
+import { useSession } from "../../session/session";
+import { Toggle } from "./TextLook";
+import type { TextContent } from "./textScope";
+
+const MEASURES: [string, string][] = [
+  ["lines", "lines"],
+  ["ink", "ink"],
+  ["capitals", "capitals"],
+];
+
+/** How a text stands: aligned, in a block that breaks its lines or free, and what its box goes by. */
+export function TextBox({ layer }: { layer: Layer }) {
+  const session = useSession();
+  const content = layer.content as TextContent;
+  const { block } = content;
+  const set = (path: string, value: unknown) =>
+    void session.edit({ edit: "set_content", layer: layer.id!, path, value: value as never });
+  /** As large as the text is now, so that nothing moves. */
+  const made = () => {
+    const arrays = session.frames.layer(layer.id!);
+    const [, , width, height] = arrays ? row(arrays, arrays.box, session.frames.frame) : [0, 0, 800, 400];
+    return { width: Math.max(Math.ceil(width) + 1, 1), height: Math.max(Math.ceil(height), 1) };
+  };
+  return (
+    <>
+      <Row label="Alignment and box">
+        <RowLabel>Align</RowLabel>
+        <Select
+          label="Alignment"
+          value={content.align ?? "left"}
+          onChange={(value) => set("align", value)}
+          options={["left", "centre", "right", ...(block || content.align === "justify" ? ["justify"] : [])]}
+          disabled={layer.locked}
+        />
+        <Select
+          label="Box by: the lines, what is seen of the letters, or the capitals"
+          value={content.measure ?? "lines"}
+          onChange={(value) => set("measure", value)}
+          options={MEASURES.map(([key, label]): [string, string] => [key, `box by ${label}`])}
+          disabled={layer.locked}
+        />
+      </Row>
+      <Flex gap="1.5" wrap="wrap" pl="82px" mb="1">
+        <Toggle
+          label="Block"
+          title="Block: lines break where they no longer fit its width"
+          on={Boolean(block)}
+          disabled={layer.locked}
+          press={() => set("block", block ? null : { width: { rest: made().width } })}
+        />
+        {block && (
+          <>
+            <Toggle
+              label="Own height"
+              title="Own height: else it is as high as its lines"
+              on={Boolean(block.height)}
+              disabled={layer.locked}
+              press={() => set("block.height", block.height ? null : { rest: made().height })}
+            />
+            <Toggle
+              label="Fit"
+              title="Fit: set smaller, down to a smallest size, until it fits"
+              on={Boolean(block.least)}
+              disabled={layer.locked}
+              press={() => set("block.least", block.least ? null : { rest: 8 })}
+            />
+            <Toggle
+              label="Hang marks"
+              title="Hang marks: full stops, hyphens and quotes stand outside"
+              on={Boolean(block.hanging)}
+              disabled={layer.locked}
+              press={() => set("block.hanging", !block.hanging)}
+            />
+            {block.height && (
+              <Select
+                label="Where the lines stand in the height"
+                width="84px"
+                value={block.stands ?? "top"}
+                onChange={(value) => set("block.stands", value)}
+                options={["top", "middle", "bottom"]}
+                disabled={layer.locked}
+              />
+            )}
+          </>
+        )}
+      </Flex>
+    </>
+  );
+}

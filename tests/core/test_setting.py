@@ -1,0 +1,307 @@
+"""Text as it is set: lines broken, justified and fitted, parts, axes of fonts, strokes and gradients."""
+
+from __future__ import annotations
+
+import random
+from itertools import pairwise
+from typing import Any
+
+import numpy as np
+import pytest
+from hypothesis import example, given
+from hypothesis import strategies as st
+from playwright.sync_api import Browser
+from uniseg.linebreak import line_break_units
+
+from mudskipper.core.checks import check_scene
+from mudskipper.core.contents.assets import NO_MEDIA
+from mudskipper.core.contents.text import TextContent
+from mudskipper.core.contents.text_block import spills
+from mudskipper.core.document.read import scene_of
+from mudskipper.core.document.scene import Scene
+from mudskipper.core.edits import apply_edits
+from mudskipper.core.edits.text_parts import SetLetters, flat
+from mudskipper.core.ground.errors import Refused
+from mudskipper.core.resolve.drawing import draw_list
+from mudskipper.core.resolve.resolved import resolve
+from mudskipper.core.text.breaking import chances
+from mudskipper.core.text.clusters import clusters
+from mudskipper.core.text.families import INSTALLED
+from mudskipper.core.text.layout import Setting
+from mudskipper.core.text.written import shifted
+from mudskipper.core.tracks.walk import evaluated, tracks_in
+from mudskipper.paint.painter import Painter
+from tests.conftest import cases, layer, scene
+from tests.core.documents_at_random import GRADIENT, dressed
+from tests.core.edits_at_random import LETTERS
+
+
+def text_of(words: str, **fields: Any) -> TextContent:
+    return TextContent.model_validate({"text": words, "size": 40, "fill": "#1b2628", **fields})
+
+
+def set_at(content: TextContent, *frames: float) -> Setting:
+    """A text as it is set at frames."""
+    values = evaluated(dict(tracks_in(content)), np.array(frames or (0.0,)), 30.0)
+    return content.set_with(values, INSTALLED)
+
+
+PARAGRAPHS = [
+    "The tide comes in twice a day, and with it the whole shore moves up by a metre (or so): that’s “normal”.",
+    "Übermorgen 12.500 Menschen – mindestens; 3/4 davon im Hafen-Café, e-Mail an hallo@hafen.example!",
+    "सागर किनारे ज्वार दिन में दो बार आता है, और हर बार रेत नई हो जाती है।",
+    "يأتي المد مرتين في اليوم، ومعه يتحرك الشاطئ كله (Low tide) إلى الأعلى.",
+    "Extra­ordi­narily long words are part­ed where a soft hy­phen lets them",
+    "Приливы бывают два раза в день; вода поднимается на метр — не больше.",
+]
+BROKEN = """([texts, faces]) => {
+  const block = document.createElement('div');
+  Object.assign(block.style, {font: '600 40px Figtree', fontOpticalSizing: 'none', whiteSpace: 'pre-wrap',
+    textRendering: 'geometricPrecision', hyphens: 'manual', fontFamily: faces});
+  document.body.append(block);
+  return texts.map(([text, width]) => {
+    block.style.width = width + 'px';
+    block.textContent = text;
+    block.dir = 'auto';
+    const node = block.firstChild, range = document.createRange(), ends = [];
+    let last = null;
+    for (let at = 0; at < text.length; at++) {
+      range.setStart(node, at); range.setEnd(node, at + 1);
+      const box = [...range.getClientRects()].at(-1);
+      if (!box || !box.width) continue;
+      if (last !== null && box.top > last + 20) ends.push(at);
+      last = Math.max(last ?? 0, box.top);
+    }
+    return ends;
+  });
+}"""
+
+
+@pytest.fixture(scope="module")
+def families(browser: Browser) -> Any:
+    """A page that has the families which the paragraphs are set in."""
+    import base64
+
+    page = browser.new_page()
+    page.goto("about:blank")
+    names = ["Figtree", "Noto Sans", "Noto Sans Arabic", "Noto Sans Devanagari"]
+    files = [(name, base64.b64encode(INSTALLED.family_of(name).files[0].path.read_bytes()).decode()) for name in names]
+    page.evaluate(
+        """async faces => { for (const [name, data] of faces) {
+          const face = new FontFace(name, `url(data:font/ttf;base64,${data})`, {weight: '1 1000'});
+          document.fonts.add(face); await face.load(); } }""",
+        files,
+    )
+    yield page, ", ".join(f'"{name}"' for name in names)
+    page.close()
+
+
+def test_lines_end_where_chromium_ends_them(families: Any) -> None:
+    """Paragraphs in six scripts at a hundred widths: each line begins with the same letter."""
+    page, faces = families
+    dice = random.Random(5)
+    asked = [(text, dice.uniform(140, 900)) for text in PARAGRAPHS for _ in range(17)]
+    told = page.evaluate(BROKEN, [asked, faces])
+    wrong = []
+    for (text, width), ends in zip(asked, told, strict=True):
+        content = text_of(text, block={"width": {"rest": width}})
+        lines = content.lines(evaluated(dict(tracks_in(content)), np.zeros(1), 30.0), INSTALLED)[0]
+        mine, at = [], 0
+        for line in lines[:-1]:
+            at = text.index(line.text.rstrip("‐-")[:4].rstrip() or line.text[:1], at) + len(line.text.rstrip("‐"))
+            while at < len(text) and text[at] in " \u00ad":
+                at += 1
+            mine.append(at)
+        if mine != ends:
+            wrong.append((round(width), text[:20], mine, ends))
+    assert not wrong, f"{len(wrong)} of {len(asked)}: {wrong[:4]}"
+
+
+@cases(150)
+@given(st.text(st.sampled_from([*"ab1 -–,.!?()“”/%$日本語。、ゃアสवि\u00a0\u00ad\u200b\u2060🙂"]), max_size=24))
+def test_lines_may_end_where_another_implementation_lets_them(text: str) -> None:
+    """UAX 14 as a package in plain Python has it, which shares no line with the one that is used; both know versions of
+    the standard that differ in how numbers and hyphens go together."""
+    theirs = np.cumsum([len(unit) for unit in line_break_units(text)]).tolist()
+    if any(sign in text for sign in "-–/%$1.,“”()"):
+        assert set(chances(text)) & {len(text)} == ({len(text)} if text else set())
+        return
+    assert list(chances(text)) == theirs
+
+
+def test_a_justified_block_is_full_and_what_fits_is_as_large_as_it_can_be() -> None:
+    words = "The tide comes in twice a day and with it the whole shore moves up by a metre"
+    setting = set_at(text_of(words, align="justify", block={"width": {"rest": 400}}))
+    lines = np.unique(setting.lines.reshape(-1, 4), axis=0)
+    assert (np.abs(lines[:-1, 2] - 400) < 1e-9).all()
+    assert lines[-1, 2] < 390, "the last line stands apart"
+    for seed in range(40):
+        dice = random.Random(seed)
+        fields = dressed(dice) | {"measure": "lines"}
+        block = {"width": {"rest": dice.uniform(80, 500)}, "height": {"rest": dice.uniform(30, 200)}}
+        content = text_of(" ".join(dice.choices(words.split(), k=dice.randint(1, 14))), **fields | {"block": block})
+        fitted = content.model_validate({**content.model_dump(), "block": {**block, "least": {"rest": 0.5}}})
+        setting = set_at(fitted)
+        assert spills(setting).max() <= 1e-3, seed
+        was = set_at(content)
+        if spills(was).max() > 1e-3:
+            share = float(setting.size[0, 0] / was.size[0, 0])
+            more = {**fitted.model_dump(), "size": 40 * share * 1.002}
+            del more["block"]["least"]
+            assert spills(set_at(TextContent.model_validate(more))).max() > 0, f"{seed}: it could be larger"
+    told = scene(layer("Sign", content={**text_of(words, block={"width": {"rest": 60}}).model_dump(), "kind": "text"}))
+    (found,) = [one for one in check_scene(told, NO_MEDIA) if one.check == "block"]
+    assert "wider than their block at frame 0" in found.sentence
+    mended = apply_edits(told, list(found.edits), NO_MEDIA).scene
+    assert not [one for one in check_scene(mended, NO_MEDIA) if one.check == "block"]
+
+
+def pixels(made: Scene, frame: int) -> np.ndarray:
+    painter = Painter(made.width, made.height, lambda *_: None)
+    painter.paint(draw_list(resolve(made, np.arange(made.length), NO_MEDIA)), frame)
+    return painter.pixels()
+
+
+@pytest.mark.parametrize(
+    "fields",
+    [
+        {}, {"fill": GRADIENT, "spread": "letter"},
+        {"stroke": {"colour": "#0e6b61", "width": 3}, "stroke_behind": True},
+        {"block": {"width": {"rest": 200}, "least": {"rest": 6}, "height": {"rest": 60}}, "align": "justify"},
+        {"parts": [{"start": 4, "stop": 9, "size": {"rest": 150}, "fill": GRADIENT}], "case": "small capitals"},
+        {"written": {"formula": 'format(frame, "0") + " tides"'}, "stroke": {"colour": "#0e6b61", "part": {"end": 60}}},
+    ],
+)  # fmt: skip
+def test_what_is_keyed_is_at_each_frame_what_stands_still_there(fields: dict[str, Any]) -> None:
+    """Axes of a font that are keyed, with all else that letters may have: the picture of each frame is that of a text
+    whose axes rest where they are at that frame, to the byte."""
+    ends = {"wght": (150.0, 850.0), "wdth": (70.0, 110.0)}
+
+    def made(frame: int | None) -> Scene:
+        axes = []
+        for tag, (low, high) in ends.items():
+            here = low if frame is None else low + (high - low) * frame / 59
+            value: dict[str, Any] = {"rest": here}
+            if frame is None:
+                value["keys"] = [{"frame": 0, "value": low}, {"frame": 59, "value": high}]
+            axes.append({"tag": tag, "value": value})
+        font = {"family": "Archivo", "weight": 400}
+        content = {"kind": "text", "text": "Low tides", "size": 60, "fill": "#1b2628", "font": font, "axes": axes}
+        return scene(layer("Sign", content=content | fields), background="#fff8eaff")
+
+    moving = made(None)
+    for frame in (0, 23, 59):
+        still = pixels(made(frame), frame)
+        assert (pixels(moving, frame) == still).all(), frame
+        assert (still != still[0, 0]).any()
+    assert (pixels(moving, 0) != pixels(moving, 59)).any()
+
+
+@cases(60)
+@given(st.integers(0, 10**6))
+def test_the_box_of_the_ink_is_what_is_painted(seed: int) -> None:
+    """Of texts set at random the box by ink holds all that is painted without strokes, and touches it on all sides."""
+    dice = random.Random(seed)
+    fields = dressed(dice) | {"measure": "ink", "stroke": None, "fill": "#000000"}
+    fields["parts"] = [{**part, "stroke": None, "fill": None} for part in fields.get("parts", [])]
+    words = dice.choice(["Low tide", "Agp", "ज्वार ते", "مد وجزر", "fi—ly"])
+    made = scene(
+        layer(
+            "Sign", content={"kind": "text", "text": words, "size": 50, **fields}, anchor=[0, 0], position=[200, 120]
+        ),
+        background="#ffffffff",
+    )
+    resolved = resolve(made, [20], NO_MEDIA).layers[made.layers[0].id]
+    left, top, width, height = resolved.box[0]
+    painted = pixels(made, 20)[:, :, 0] < 250
+    rows, columns = np.flatnonzero(painted.any(axis=1)), np.flatnonzero(painted.any(axis=0))
+    assert len(rows)
+    mine = (200, 120, 200 + width, 120 + height)
+    theirs = columns[0], rows[0], columns[-1] + 1, rows[-1] + 1
+    assert all(abs(a - b) <= 1.5 for a, b in zip(mine, theirs, strict=True)), (mine, theirs, left, top)
+
+
+@cases(150)
+@given(
+    st.text(st.sampled_from("abcd 🙂e\u0301"), min_size=1, max_size=14),
+    st.integers(0, 14), st.integers(0, 5), st.text(st.sampled_from("xy z"), max_size=4),
+    st.lists(st.tuples(st.integers(0, 13), st.integers(1, 6)), max_size=3),
+)  # fmt: skip
+@example("Low tide", 0, 0, "S", [(0, 3), (4, 8)])
+def test_parts_stay_on_their_letters_as_words_change(
+    text: str, at: int, gone: int, typed: str, parts: list[tuple[int, int]]
+) -> None:
+    """Against letters that carry their part along: what is typed takes that of the letter before it, or of the first
+    that was replaced; at the very start that of the first letter."""
+    at = min(at, len(text))
+    gone = min(gone, len(text) - at)
+    stretches = [(start, min(start + length, len(text))) for start, length in parts if start < len(text)]
+    after = text[:at] + typed + text[at + gone :]
+    # Letters that stay the same at both ends of what was typed cannot be told from those that were there.
+    if typed and (typed[0] in text or typed[-1] in text):
+        return
+    for stretch in stretches:
+        marked = [stretch[0] <= place < stretch[1] for place in range(len(text))]
+        if gone and typed:
+            new = marked[at]
+        elif at == 0:
+            new = marked[0] and stretch[0] == 0
+        else:
+            new = marked[at - 1]
+        wanted = marked[:at] + [new] * len(typed) + marked[at + gone :]
+        if (
+            gone
+            and not typed
+            and any(text[at + gone :].startswith(text[at]) for _ in range(1) if at + gone < len(text))
+        ):
+            return
+        ((start, stop),) = shifted([stretch], text, after)
+        assert [start <= place < stop for place in range(len(after))] == wanted
+
+
+@cases(80)
+@given(st.integers(0, 10**6))
+def test_letters_are_set_one_after_another_as_if_each_had_its_own(seed: int) -> None:
+    """Random letters of a text set and given back, against a table that holds what each letter has; it is read again,
+    and no part lies over another."""
+    dice = random.Random(seed)
+    words = "Low té🙂 tide"
+    made = scene(layer("Sign", content={"kind": "text", "text": words, "size": 40}))
+    table: list[dict[str, Any]] = [{} for _ in words]
+    for _ in range(6):
+        start = dice.randint(0, len(words) - 1)
+        stop = dice.randint(start + 1, len(words))
+        to = dict(dice.sample(LETTERS[:9], dice.randint(0, 2)))
+        edit = SetLetters(layer=made.layers[0].id, start=start, stop=stop, to=to)
+        made = apply_edits(made, [edit], NO_MEDIA).scene
+        for first, last in clusters(words):
+            if first < stop and last > start:
+                for place in range(first, last):
+                    table[place] = {**table[place], **to} if to else {}
+    again = scene_of(made.model_dump(mode="json", by_alias=True))
+    assert again == made
+    parts = made.layers[0].content.parts
+    assert all(one.stop <= other.start for one, other in pairwise(parts))
+    for low, high, part in flat(parts, len(words)):
+        for place in range(low, high):
+            assert {name for name in table[place] if part is None or getattr(part, name) in (None, False)} == set()
+            assert part is None or {n for n, _ in LETTERS[:9] if getattr(part, n) not in (None, False)} == set(
+                table[place]
+            )
+
+
+@pytest.mark.parametrize(
+    ("edit", "said"),
+    [
+        ({"start": 0, "stop": 3, "to": {"no": 1}}, "Letters have no 'no'"),
+        ({"start": 5, "stop": 5, "to": {}}, "No letter was chosen"),
+        ({"start": 0, "stop": 3, "to": {"size": {"rest": 0}}}, "must lie between 1 and 10000"),
+        ({"start": 0, "stop": 3, "to": {"features": ["tnum"]}}, "there is no feature 'tnum'"),
+        ({"start": 0, "stop": 3, "to": {"features": ["old-style figures", "lining figures"]}}, "cannot be together"),
+        ({"start": 0, "stop": 3, "to": {"axes": [{"tag": "weight", "value": 3}]}}, "tag"),
+    ],
+)
+def test_letters_are_refused_in_words(edit: dict[str, Any], said: str) -> None:
+    made = scene(layer("Sign", content={"kind": "text", "text": "Low tide"}))
+    with pytest.raises(Refused, match=said):
+        apply_edits(made, [SetLetters(layer=made.layers[0].id, **edit)], NO_MEDIA)
