@@ -28,8 +28,9 @@ GRADIENT = {
 }
 
 
-def dressed(dice: random.Random) -> dict[str, Any]:
-    """How a text may be set beyond its size: parts, a block, strokes, gradients, axes of its font, at random."""
+def dressed(dice: random.Random, shape: str | None = None) -> dict[str, Any]:
+    """How a text may be set beyond its size: parts, a block, strokes, gradients, axes of its font, the outline of a
+    layer that is a shape, at random."""
 
     def moving(rest: float, to: float) -> dict[str, Any]:
         keys = [{"frame": 0, "value": rest}, {"frame": 50, "value": to, "ease": "ease"}]
@@ -64,6 +65,9 @@ def dressed(dice: random.Random) -> dict[str, Any]:
                 {"tag": "wdth", "name": "Width", "value": moving(80, 95)},
             ],
         }  # fmt: skip
+    if shape is not None and dice.random() < 0.4:
+        sides = {"side": dice.choice(["above", "below", "inside"]), "upright": dice.random() < 0.3}
+        made["path"] = {"layer": shape, "start": moving(5, 60), "shift": {"rest": -9}, **sides}
     return made | {
         "case": dice.choice(["typed", "typed", "upper", "small capitals"]),
         "measure": dice.choice(["lines", "lines", "ink", "capitals"]),
@@ -182,7 +186,7 @@ class Documents:
             {"kind": "shape", "items": [self.item() for _ in range(dice.randint(1, 3))]},
             {
                 "kind": "text", "text": WORDS[len(others) % 3], "size": self.track(40.0, 20, 60, ["base + t"]),
-                **dressed(self.random),
+                **dressed(self.random, dice.choice(others).lower() if others else None),
             },
             {"kind": "scene", "asset": "strip"}, {"kind": "carrier"}, {"kind": "clip", "asset": "surf"},
         ]  # fmt: skip

@@ -166,6 +166,8 @@ class Dice:
             return dice.random() < 0.6
         if field == "way":
             return dice.choice(["smooth", "straight", "stretch", "reverse", "snap", "set", "add", "multiply"])
+        if kind == "put_on_path" and field == "path":
+            return dice.choice([None, dice.choice(ids).split("/")[0]])
         if kind == "set_letters" and field in ("start", "stop"):
             return dice.randint(0, 9)
         if kind == "set_letters" and field == "to":

@@ -16,6 +16,8 @@ export function editText(session: Session, id: string) {
   if (layer?.locked) say(`'${layer.name}' is locked. Unlock it in the lanes to change it.`);
   else if (layer && writtenBy(layer))
     say(`The text of '${layer.name}' is written by a formula. Its words and its formula stand in the panel.`);
+  else if (layer && hasWords(layer.content) && layer.content.path)
+    say(`'${layer.name}' runs along a path. Its words stand in the panel.`);
   else if (!arrays || !isThere(arrays, session.frames.frame))
     say(`'${layer?.name}' does not show here. Move the playhead to where it does, or edit its text in the panel.`);
   else {

@@ -56,6 +56,10 @@ class Around(Protocol):
         """What another scene shows at its own frames (n,); Refused in words where scenes lie in each other in a
         circle."""
 
+    def outline(self, layer_id: str) -> tuple[str, Floats] | None:
+        """The outline of another layer that is a single shape, in its own pixels: verbs and points (1 | n, 2k); `needs`
+        must name it. None where it is gone, or none."""
+
     def value(self, layer_id: str, path: str) -> Floats | None:
         """A property of another layer (1 | n, d), one that `needs` names; None where that layer is gone."""
 
@@ -133,6 +137,10 @@ class Content(Model):
     def painted(self, part: int | None) -> tuple[Painted, str] | None:
         """What has its fill and its stroke, or those of a part of its words, and how the path of that begins; None
         where it has no single one."""
+        return None
+
+    def outline(self, values: Values) -> tuple[str, Floats] | None:
+        """Its outline, where it is a single shape: verbs and points (1 | n, 2k); None where it has none."""
         return None
 
     @property

@@ -8,6 +8,7 @@ from pydantic import Field, field_validator, model_validator
 
 from ..draw.pen import Pen
 from ..geometry.bezier import Floats
+from ..geometry.values import within
 from ..shapes.base import ShapeItem
 from ..shapes.group import MOST_ITEMS, AnyItem
 from ..shapes.several import box_of, count_of, depth_of, draw_all, grown_in, numbered
@@ -46,6 +47,11 @@ class ShapeContent(Content):
         one = self.items[0]
         single = len(self.items) == 1 and isinstance(one, ShapeItem) and one.transform is None
         return (one, "items.0.") if single and part is None else None
+
+    def outline(self, values: Values) -> tuple[str, Floats] | None:
+        one = self.items[0]
+        single = len(self.items) == 1 and isinstance(one, ShapeItem) and one.transform is None
+        return one.plain_outline(within(values, "items.0.")) if single and isinstance(one, ShapeItem) else None
 
     def box(self, values: Values, around: Around) -> Floats:
         return box_of(self.items, values)

@@ -31,6 +31,7 @@ from .base import Around, Content, Painted, Values
 from .font_axes import FontAxis
 from .text_block import TextBlock, lines_in_block, set_in_block
 from .text_parts import MOST_PARTS, Axes, Features, TextPart
+from .text_path import TextPath, course_of, laid
 
 PAINTS = ("fill", "stroke")
 """How the paths of values begin that no place of a letter depends on."""
@@ -70,6 +71,8 @@ class TextContent(Content):
     align: Annotated[Literal["left", "centre", "right", "justify"], Shown("Alignment")] = "left"
     """`justify` widens the spaces of lines in a block, but of the last of each paragraph; without one it is `left`."""
     block: Annotated[TextBlock | None, Shown("Block")] = None
+    path: Annotated[TextPath | None, Shown("Path")] = None
+    """The outline that it runs along; where that is not there it stands straight."""
     measure: Annotated[Literal["lines", "ink", "capitals"], Shown("Box by")] = "lines"
     """What its box is: the lines, or the block; what is seen of the letters; or from the top of capitals down to the
     last baseline."""
@@ -170,15 +173,30 @@ class TextContent(Content):
         if kept and len(kept) == len(used) + 1 and all(a is b for a, b in zip(kept[1:], used, strict=True)):
             assert isinstance(kept[0], Setting)
             return kept[0]
-        made = self.set_with(values, around.fonts)
+        made = self._laid(self.set_with(values, around.fonts), values, around)
         around.kept["setting"] = (made, *used)
         return made
+
+    def _laid(self, setting: Setting, values: Values, around: Around) -> Setting:
+        """The text along its path, where it has one that is there."""
+        found = around.outline(self.path.layer) if self.path is not None and setting.names else None
+        if self.path is None or found is None:
+            return setting
+        course = course_of(*found, self.path.side == "inside")
+        if course is None:
+            return setting
+        capitals = self.wholes(values, around.fonts)[0].styles[0].face.capitals * values["size"]
+        return laid(setting, self.path, within(values, "path."), course, capitals)
+
+    @property
+    def needs(self) -> tuple[str, ...]:
+        return () if self.path is None else (self.path.layer,)
 
     def lines(self, values: Values, fonts: Fonts) -> list[tuple[Line, ...]]:
         """Its lines as they are broken: at each frame where they change, else once."""
         wholes = self.wholes(values, fonts)
         if self.block is None:
-            return [typed_lines(one) for one in wholes]
+            return [typed_lines(one.text, one.marks) for one in wholes]
         looks = self.looks(values, len(wholes[0].styles))
         return lines_in_block(self.block, within(values, "block."), wholes, looks)[0]
 
@@ -196,6 +214,8 @@ class TextContent(Content):
     def _box(self, setting: Setting, values: Values, around: Around) -> Floats:
         if self.measure == "ink":
             return ink_box(setting)
+        if setting.turns is not None:
+            return setting.box
         if self.measure == "capitals":
             capitals = self.wholes(values, around.fonts)[0].styles[0].face.capitals
             top = setting.box[:, 1:2] + setting.baselines[:, :1] - capitals * values["size"]
@@ -299,5 +319,9 @@ def _plain(pen: Pen, setting: Setting, slots: Places, fill: Floats) -> None:
     scale = (setting.size / setting.units * setting.seen)[:, slots]
     matrices = np.zeros((max(len(places), len(scale)), len(slots), 6))
     matrices[:, :, 0] = matrices[:, :, 3] = scale
+    if setting.turns is not None:
+        way = setting.turns.reshape(-1, count, 2)[:, slots]
+        cos, sin = way[:, :, 0] * scale, way[:, :, 1] * scale
+        matrices[:, :, 0], matrices[:, :, 1], matrices[:, :, 2], matrices[:, :, 3] = cos, sin, -sin, cos
     matrices[:, :, 4:] = places
     pen.glyphs(tuple(setting.names[slot] for slot in slots), matrices.reshape(len(matrices), -1), fill)

@@ -13,7 +13,7 @@ from ..geometry.values import Values
 from ..ground.base_model import Flag, Model
 from ..ground.shown import Shown
 from ..text.breaking import Line, broken
-from ..text.layout import Block, Looks, Setting, heights_of, set_texts, shape, shaped, widths_of
+from ..text.layout import Block, Looks, Setting, heights_of, metrics_of, set_texts, shape, shaped, widths_of
 from ..text.runs import Marks
 from ..text.written import Written
 from ..tracks.kinds import NumberTrack
@@ -121,7 +121,7 @@ def _fit(whole: Written, lines: tuple[Line, ...], row: Row, share: float, bounde
     glyphs = shaped(lines, whole.styles)
     first = np.array([line.first for line in lines], dtype=np.float64)
     wide = widths_of(glyphs, looks)[1][0] + indent * first
-    tall = heights_of(glyphs, whole.styles, looks)[1][0].sum() + gap * lines[-1].paragraph
+    tall = heights_of(glyphs, metrics_of(whole.styles), looks)[1][0].sum() + gap * lines[-1].paragraph
     return bool(wide.max() <= width + 1e-6 and (not bounded or tall <= height + 1e-6))
 
 

@@ -63,6 +63,7 @@ from .scenes import SetScene
 from .source_time import FreezeSource, KeySourceTime, SetSpeed
 from .take_apart import TakeApart
 from .text_parts import SetLetters
+from .text_path import PutOnPath
 from .transform_layers import BringTo, ChangeProperty, DragHandle, ScaleLayers, TurnLayers
 from .values_and_keys import (
     DeleteKeys,
@@ -154,6 +155,7 @@ EDITS: Kinds[type[Edit]] = Kinds(
     SetMask,
     MaskWith,
     SetLetters,
+    PutOnPath,
     AddEffect,
     SetEffect,
     RemoveEffect,

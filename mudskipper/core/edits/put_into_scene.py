@@ -126,7 +126,8 @@ def _refuse_links(scene: Scene, layers: Sequence[Layer]) -> None:
                 )  # fmt: skip
         for other in one.needs:
             if other in scene.places and (one.id in chosen) != (other in chosen):
-                link = "is carried by" if one.carrier == other else "is shown only where there is"
+                along = "runs along" if other in one.content.needs else "is shown only where there is"
+                link = "is carried by" if one.carrier == other else along
                 inside, outside = (one.id, other) if one.id in chosen else (other, one.id)
                 raise Refused(
                     f"'{one.name}' {link} '{scene.layer(other).name}', and only one of the two would go into the new "

@@ -195,6 +195,13 @@ class LayerContext:
         circle."""
         return self._context.inner(scene_id, frames)
 
+    def outline(self, layer_id: str) -> tuple[str, Floats] | None:
+        """The outline of another layer that is a single shape, at the same frames; None where it is gone, or none."""
+        if layer_id not in self._layer.needs:
+            raise LookupError(f"{self._layer.id} reads {layer_id}, which is not among its needs")
+        found = self._context.layer(layer_id, self.frames)
+        return None if found is None else found.layer.content.outline(found.inner)
+
     def value(self, layer_id: str, path: str) -> Floats | None:
         """A property of another layer at the same frames; None where it is gone. `needs` must name that layer."""
         if layer_id not in self._layer.needs:

@@ -12,7 +12,7 @@ from unicode_segmentation_rs import line_break_units
 
 from ..geometry.bezier import Floats
 from .runs import Marks, level_of
-from .written import Written, cut
+from .written import Written, cut, paragraphs
 
 SOFT = "\u00ad"
 """The soft hyphen: a place where a word may be parted, which shows a hyphen there."""
@@ -32,10 +32,10 @@ class Line:
 
 
 @lru_cache(maxsize=2_048)
-def typed_lines(whole: Written) -> tuple[Line, ...]:
+def typed_lines(text: str, marks: Marks) -> tuple[Line, ...]:
     """The lines of a text as they were typed."""
     return tuple(
-        Line(one, marks, turned=level_of(one) == 1, paragraph=at) for at, (one, marks) in enumerate(whole.paragraphs)
+        Line(one, own, turned=level_of(one) == 1, paragraph=at) for at, (one, own) in enumerate(paragraphs(text, marks))
     )
 
 
@@ -53,7 +53,7 @@ def broken(whole: Written, reach: Reach, width: float, indent: float, hyphen: st
     """The lines of a text that fits a width in pixels; `indent` is what first lines are shorter by. A word that is
     wider has a line of its own."""
     found: list[Line] = []
-    for number, (paragraph, marks) in enumerate(whole.paragraphs):
+    for number, (paragraph, marks) in enumerate(paragraphs(whole.text, whole.marks)):
         ends = _ends(paragraph, marks, reach, width, indent, hyphen)
         turned = level_of(paragraph) == 1
         for place, (start, stop) in enumerate(zip((0, *ends), ends, strict=False)):

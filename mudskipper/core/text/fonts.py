@@ -8,7 +8,6 @@ from functools import cached_property, lru_cache
 from typing import Annotated, Any
 
 import uharfbuzz as hb
-from fontTools.pens.recordingPen import RecordingPen
 from pydantic import Field, StringConstraints
 
 from ..ground.base_model import Flag, Model, Whole
@@ -84,9 +83,9 @@ class Face:
         """The outline of a glyph, y down, in units of the em square."""
         found = self._outlines.get(glyph)
         if found is None:
-            pen = RecordingPen()
+            pen = _Pen()
             self._drawn.draw_glyph_with_pen(glyph, pen)
-            found = self._outlines[glyph] = outline_of(pen.value)
+            found = self._outlines[glyph] = Outline("".join(pen.verbs), tuple(pen.numbers))
         return found
 
 
@@ -96,6 +95,36 @@ class Outline:
 
     verbs: str
     coordinates: tuple[float, ...]
+
+
+class _Pen:
+    """Takes what HarfBuzz draws, whose curves have one or two handles each."""
+
+    def __init__(self) -> None:
+        self.verbs: list[str] = []
+        self.numbers: list[float] = []
+
+    def moveTo(self, to: Point) -> None:  # noqa: N802, the name that is called
+        self.verbs.append("M")
+        self.numbers += to[0], -to[1]
+
+    def lineTo(self, to: Point) -> None:  # noqa: N802
+        self.verbs.append("L")
+        self.numbers += to[0], -to[1]
+
+    def qCurveTo(self, by: Point, to: Point) -> None:  # noqa: N802
+        self.verbs.append("Q")
+        self.numbers += by[0], -by[1], to[0], -to[1]
+
+    def curveTo(self, by: Point, then: Point, to: Point) -> None:  # noqa: N802
+        self.verbs.append("C")
+        self.numbers += by[0], -by[1], then[0], -then[1], to[0], -to[1]
+
+    def closePath(self) -> None:  # noqa: N802
+        self.verbs.append("Z")
+
+
+Point = tuple[float, float]
 
 
 def outline_of(commands: list[Any]) -> Outline:

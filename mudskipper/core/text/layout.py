@@ -6,7 +6,7 @@ from __future__ import annotations
 from collections import Counter
 from collections.abc import Sequence
 from dataclasses import dataclass, field, replace
-from functools import lru_cache
+from functools import cached_property, lru_cache
 
 import numpy as np
 import uharfbuzz as hb
@@ -127,6 +127,12 @@ class Glyphs:
     holes: Floats
     has: NDArray[np.bool_]
 
+    @cached_property
+    def shape(self) -> tuple[object, ...]:
+        """What must be equal for glyphs of other styles to differ from these in numbers alone."""
+        columns = (self.shown, self.part, self.fresh, self.wider, self.line, self.stop)
+        return tuple(map(bare, self.names)), *(column.tobytes() for column in columns)
+
 
 @lru_cache(maxsize=2_048)
 def shaped(lines: tuple[Line, ...], styles: tuple[Style, ...]) -> Glyphs:
@@ -206,7 +212,8 @@ class Setting:
     origins of the glyphs, `size` (1 | n, g) theirs, the box (n, 4) and that of the lines themselves (n, 4), and the
     distance from the top of the box to the first and the last baseline (n, 2). `lines` (1 | n, 4g) is for each glyph
     the box of its line. `seen` (1 | n, g) is 0 where a glyph is not part of the text of a frame, else 1. Where the
-    style changes, `styled` holds the frames and the names of the glyphs in each style."""
+    style changes, `styled` holds the frames and the names of the glyphs in each style. `widths` (1 | n, g) is how far
+    the glyphs go on, and `turns` (n, 2g), where they are turned, the direction in which each does."""
 
     names: tuple[str, ...]
     units: Floats
@@ -218,14 +225,16 @@ class Setting:
     baselines: Floats
     lines: Floats
     seen: Floats
+    widths: Floats
     styled: tuple[tuple[Places, tuple[str, ...]], ...] = field(default=())
+    turns: Floats | None = None
 
 
 def widths_of(glyphs: Glyphs, looks: Looks) -> tuple[Floats, Floats]:
     """Where glyphs stand from the left ends of their lines (1 | n, g), and how wide the lines are (1 | n, l)."""
-    if not len(glyphs.advance):
+    if not len(glyphs.part):
         return np.zeros((1, 0)), np.zeros((1, len(glyphs.start)))
-    steps = glyphs.advance * looks.size[:, glyphs.part]
+    steps: Floats = glyphs.advance * looks.size[:, glyphs.part]
     if looks.tracking.any():
         # What follows a letter is its own.
         steps = steps + glyphs.fresh * looks.gaps[:, np.concatenate([glyphs.part[:1], glyphs.part[:-1]])]
@@ -235,20 +244,21 @@ def widths_of(glyphs: Glyphs, looks: Looks) -> tuple[Floats, Floats]:
     ends = np.cumsum(steps, axis=1)
     pens = ends - steps + gaps
     full = glyphs.stop > glyphs.start
-    first = np.where(full, pens[:, np.minimum(glyphs.start, len(glyphs.advance) - 1)], 0.0)
+    first = np.where(full, pens[:, np.minimum(glyphs.start, len(glyphs.part) - 1)], 0.0)
     last = np.where(full, ends[:, np.maximum(glyphs.stop - 1, 0)], 0.0)
     return pens - first[:, glyphs.line], last - first
 
 
-def heights_of(glyphs: Glyphs, styles: tuple[Style, ...], looks: Looks) -> tuple[Floats, Floats]:
+def heights_of(glyphs: Glyphs, metrics: Floats, looks: Looks) -> tuple[Floats, Floats]:
     """How far lines (1 | n, l) reach above their baselines, and how high they are: in each the part that reaches
-    furthest. As in CSS a font's ascent and descent are centred in the line height."""
-    ascent, descent = (np.array([getattr(style.face, name) for style in styles]) for name in ("ascent", "descent"))
+    furthest. `metrics` are the ascent and the descent of the parts (1 | n, p, 2); as in CSS they are centred in the
+    line height."""
+    ascent, descent = metrics[:, :, 0], metrics[:, :, 1]
     leading = looks.line_height / 100.0
     above = ((leading - (ascent + descent)) / 2 + ascent) * looks.size
     below = leading * looks.size - above - looks.raised
     above = above + looks.raised
-    if len(styles) == 1:
+    if metrics.shape[1] == 1:
         count = len(glyphs.start)
         return np.repeat(above, count, axis=1), np.repeat(above + below, count, axis=1)
     most = np.where(glyphs.has, above[:, None], -np.inf).max(axis=2)
@@ -256,13 +266,25 @@ def heights_of(glyphs: Glyphs, styles: tuple[Style, ...], looks: Looks) -> tuple
     return most, most + least
 
 
+@lru_cache(maxsize=4_096)
+def metrics_of(styles: tuple[Style, ...]) -> Floats:
+    """The ascent and the descent of styles (1, p, 2) in ems."""
+    return np.array([[(style.face.ascent, style.face.descent) for style in styles]])
+
+
 def set_lines(
-    lines: tuple[Line, ...], styles: tuple[Style, ...], align: str, looks: Looks, block: Block | None = None
-) -> Setting:
-    """Set lines."""
-    glyphs = shaped(lines, styles)
+    lines: tuple[Line, ...], styles: Sequence[tuple[Style, ...]], align: str, looks: Looks, block: Block | None = None
+) -> Setting | None:
+    """Set lines in styles, or in others at each frame (1 | n); None where they have other glyphs at some of them."""
+    each = [shaped(lines, one) for one in styles]
+    glyphs = each[0]
+    if len(each) > 1:
+        if (block is not None and block.hanging) or any(one.shape != glyphs.shape for one in each):
+            return None
+        advance, dx, dy = (np.stack([getattr(one, name) for one in each]) for name in ("advance", "dx", "dy"))
+        glyphs = replace(glyphs, advance=advance, dx=dx, dy=dy)
     pens, widths = widths_of(glyphs, looks)
-    above, heights = heights_of(glyphs, styles, looks)
+    above, heights = heights_of(glyphs, np.concatenate([metrics_of(one) for one in styles]), looks)
     share = SHARES[align]
     down = np.cumsum(heights, axis=1) - heights
     wide = 0.0 * widths
@@ -279,26 +301,29 @@ def set_lines(
         left = (width - into - widths - wide * glyphs.holes) * shares - width * share + into * (shares < 1)
         down = down + block.gap * np.array([[line.paragraph for line in lines]], dtype=np.float64)
         if block.hanging:
-            left, wide = _hung(lines, styles, looks, left, wide, glyphs.holes, shares)
+            left, wide = _hung(lines, styles[0], looks, left, wide, glyphs.holes, shares)
     tall = down[:, -1:] + heights[:, -1:]
     height = tall if block is None or block.height is None else block.height
     top = 0.0 * tall if block is None else (height - tall) * block.stands
     of, shown = glyphs.line[glyphs.shown], glyphs.shown
     part = glyphs.part[shown]
     size = looks.size[:, part]
-    x = pens[:, shown] + left[:, of] + wide[:, of] * glyphs.wider[shown] + glyphs.dx[shown] * size
-    y = (down + above + top)[:, of] - looks.raised[:, part] + glyphs.dy[shown] * size
+    x = pens[:, shown] + left[:, of] + wide[:, of] * glyphs.wider[shown] + glyphs.dx[..., shown] * size
+    y = (down + above + top)[:, of] - looks.raised[:, part] + glyphs.dy[..., shown] * size
     count = max(len(x), len(y))
     places = np.stack(np.broadcast_arrays(x, y), axis=-1).reshape(count, 2 * len(of))
     ends = widths + wide * glyphs.holes
     far = left.min(axis=1, keepdims=True)
-    each = np.stack(np.broadcast_arrays(left, down + top, ends, heights), axis=-1)[:, of]
+    boxes = np.stack(np.broadcast_arrays(left, down + top, ends, heights), axis=-1)[:, of]
+    names, styled = glyphs.names, [(np.array([row]), one.names) for row, one in enumerate(each)]
+    if len(each) > 1:
+        names = tuple(map(bare, names))
     return Setting(
-        glyphs.names, glyphs.units, part, places, size,
+        names, glyphs.units, part, places, size,
         _joined(-width * share, 0 * width, width, height),
         _joined(far, top, (left + ends).max(axis=1, keepdims=True) - far, tall),
-        _joined(above[:, :1] + top, down[:, -1:] + above[:, -1:] + top), each.reshape(len(each), -1),
-        np.ones((1, len(glyphs.names))),
+        _joined(above[:, :1] + top, down[:, -1:] + above[:, -1:] + top), boxes.reshape(len(boxes), -1),
+        np.ones((1, len(glyphs.names))), glyphs.advance[..., shown] * size, tuple(styled) if len(each) > 1 else (),
     )  # fmt: skip
 
 
@@ -344,9 +369,13 @@ def set_texts(
     several texts is drawn by the same instance; one that a frame has not stands where its first one does, so that it
     reaches no further."""
     if lines is None:
-        lines = [typed_lines(one) for one in wholes]
-    if len(lines) == len(wholes) == 1:
-        return set_lines(lines[0], wholes[0].styles, align, looks, block)
+        lines = [typed_lines(one.text, one.marks) for one in wholes]
+        if all(one == lines[0] for one in lines):
+            lines = lines[:1]
+    if len(lines) == 1:
+        together = set_lines(lines[0], [one.styles for one in wholes], align, looks, block)
+        if together is not None:
+            return together
     count = max(len(lines), len(wholes))
     frames: dict[tuple[tuple[Line, ...], tuple[Style, ...]], list[int]] = {}
     for frame in range(count):
@@ -355,7 +384,9 @@ def set_texts(
     parts = []
     for (found, styles), listed in frames.items():
         at = np.array(listed, dtype=np.intp)
-        parts.append((at, set_lines(found, styles, align, looks.rows(at), None if block is None else block.rows(at))))
+        one = set_lines(found, [styles], align, looks.rows(at), None if block is None else block.rows(at))
+        assert one is not None
+        parts.append((at, one))
     return parts[0][1] if len(parts) == 1 else _united(parts, count)
 
 
@@ -379,6 +410,7 @@ def _united(settings: list[tuple[Places, Setting]], count: int) -> Setting:
         first.setdefault(key, slot)
     places, seen = np.zeros((count, len(slots), 2)), np.zeros((count, len(slots)))
     size, lines = np.ones((count, len(slots))), np.zeros((count, len(slots), 4))
+    widths = np.zeros((count, len(slots)))
     box, inside, baselines = np.zeros((count, 4)), np.zeros((count, 4)), np.zeros((count, 2))
     styled = []
     for mine, (at, one) in zip(keys, settings, strict=True):
@@ -394,7 +426,7 @@ def _united(settings: list[tuple[Places, Setting]], count: int) -> Setting:
             used[key] += 1
             names[slot] = one.names[index]
             places[at, slot], lines[at, slot] = own[:, index], boxes[:, index]
-            size[at, slot] = one.size[:, index]
+            size[at, slot], widths[at, slot] = one.size[:, index], one.widths[:, index]
             seen[at, slot] = 1.0
         styled.append((at, tuple(names)))
     # Of a style that stays the name of a glyph is the same at all frames.
@@ -404,5 +436,6 @@ def _united(settings: list[tuple[Places, Setting]], count: int) -> Setting:
         found, styled = [one.pop() for one in known], []
     return Setting(
         tuple(found), np.array([units[key] for key in slots]), np.array([part for _, part in slots], dtype=np.intp),
-        places.reshape(count, -1), size, box, inside, baselines, lines.reshape(count, -1), seen, tuple(styled),
+        places.reshape(count, -1), size, box, inside, baselines, lines.reshape(count, -1), seen, widths,
+        tuple(styled),
     )  # fmt: skip

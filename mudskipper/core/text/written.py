@@ -23,14 +23,14 @@ class Written:
     marks: Marks
     styles: tuple[Style, ...]
 
-    @property
-    def paragraphs(self) -> list[tuple[str, Marks]]:
-        """Its paragraphs as they were typed, each with its marks."""
-        found, start = [], 0
-        for paragraph in self.text.split("\n"):
-            found.append((paragraph, cut(self.marks, start, start + len(paragraph))))
-            start += len(paragraph) + 1
-        return found
+
+def paragraphs(text: str, marks: Marks) -> list[tuple[str, Marks]]:
+    """The paragraphs of a text as they were typed, each with its marks."""
+    found, start = [], 0
+    for paragraph in text.split("\n"):
+        found.append((paragraph, cut(marks, start, start + len(paragraph))))
+        start += len(paragraph) + 1
+    return found
 
 
 def cut(marks: Marks, start: int, stop: int) -> Marks:

@@ -1,10 +1,12 @@
 import { row } from "../../api/arrays";
 import type { Layer } from "../../api/client";
+import { isBare, isItem } from "../../document/items";
 import { Row } from "../../fields/Row";
 import { RowLabel } from "../../fields/RowLabel";
 import { Select } from "../../parts/Select";
 import { Flex } from "../../parts/styled";
 import { useSession } from "../../session/session";
+import { useScene } from "../../session/useScene";
 import { Toggle } from "./TextLook";
 import type { TextContent } from "./textScope";
 
@@ -19,6 +21,10 @@ export function TextBox({ layer }: { layer: Layer }) {
   const session = useSession();
   const content = layer.content as TextContent;
   const { block } = content;
+  const { scene } = useScene();
+  const ways = (scene.layers ?? [])
+    .filter((one) => one.id !== layer.id && (isBare(one) || one.id === content.path?.layer))
+    .map((one): [string, string] => [one.id!, one.name]);
   const set = (path: string, value: unknown) =>
     void session.edit({ edit: "set_content", layer: layer.id!, path, value: value as never });
   /** As large as the text is now, so that nothing moves. */
@@ -46,7 +52,36 @@ export function TextBox({ layer }: { layer: Layer }) {
           disabled={layer.locked}
         />
       </Row>
+      <Row label="Path">
+        <RowLabel title="The outline of another layer that the text runs along">Along</RowLabel>
+        <Select
+          label="Runs along"
+          value={content.path?.layer ?? ""}
+          onChange={(path) => void session.edit({ edit: "put_on_path", layer: layer.id!, path: path || null })}
+          options={[["", "no path"], ...ways]}
+          disabled={layer.locked || isItem(layer.id!)}
+        />
+        {content.path && (
+          <Select
+            label="Side of the path"
+            width="84px"
+            value={content.path.side ?? "above"}
+            onChange={(side) => set("path.side", side)}
+            options={["above", "below", "inside"]}
+            disabled={layer.locked}
+          />
+        )}
+      </Row>
       <Flex gap="1.5" wrap="wrap" pl="82px" mb="1">
+        {content.path && (
+          <Toggle
+            label="Upright"
+            title="Upright: letters are not turned with the path"
+            on={Boolean(content.path.upright)}
+            disabled={layer.locked}
+            press={() => set("path.upright", !content.path!.upright)}
+          />
+        )}
         <Toggle
           label="Block"
           title="Block: lines break where they no longer fit its width"
