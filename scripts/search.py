@@ -18,7 +18,8 @@ SEARCHES = [
     "tests/core/test_pictures_kept.py", "tests/core/test_foreign.py", "tests/core/test_any_edits.py",
     "tests/core/test_sums.py", "tests/core/test_formulas.py", "tests/core/test_strokes.py", "tests/core/test_paths.py",
     "tests/core/test_items.py", "tests/core/test_source_time.py", "tests/core/test_nesting.py",
-    "tests/core/test_carrying.py", "tests/core/test_masks.py", "tests/core/test_moves.py", "tests/paint",
+    "tests/core/test_carrying.py", "tests/core/test_masks.py", "tests/core/test_moves.py", "tests/core/test_text.py",
+    "tests/core/test_setting.py", "tests/paint",
 ]  # fmt: skip
 """Files whose tests draw their cases."""
 
