@@ -95,6 +95,12 @@ def test_it_is_set_and_drawn_as_the_same_text_typed(align: str, size: Any) -> No
         ('a = format(floor(t), "0")\n"Day " + a if t < 1 else "Next " + a', "Day 0", "Next 1"),
         ('upper(letters(base, frame)) + lower(" M")', " m", "LOW TIDE m"),
         ('letters("क्षिस्ते" + "a\u0301b", 2 + floor(t) * 2)', "क्षिस्ते", "क्षिस्तेa\u0301b"),
+        ('date("2024-02-28", frame, "WW, D MMM YY")', "Wednesday, 28 Feb 24", "Saturday, 27 Apr 24"),
+        (
+            'date("2026-12-31", floor(t), "DD.MM.YYYY: M, W of W1, MMMM")',
+            "31.12.2026: 12, Thu of W1, December",
+            "01.01.2027: 1, Fri of W1, January",
+        ),
         ('scene["Gauge"].text', None, None),
     ],
 )
@@ -120,6 +126,9 @@ def test_what_texts_are_made_of(formula: str, first: str | None, last: str) -> N
         ("format(t, 2)", "takes its pattern in quotes", None),
         ('"a" * 3', "A text is no number", None),
         ("letters(t, 3)", "takes a text in quotes", None),
+        ('date("30.11.2026", t, "D")', "is no date: one is written year, month and day, as 2026-11-30", None),
+        ('date("2026-11-30", t * 1e7, "D")', "lies beyond the years 1 to 9999", None),
+        ('date(2026, t, "D")', "takes both texts in quotes", None),
         ("upper(t)", 'upper("text") takes a text in quotes', None),
         ('scene["Sign"].text', "has no 'text'", None),
     ],

@@ -158,7 +158,7 @@ TEXTS = [
 @pytest.mark.parametrize("text", [*TEXTS, *(about.example for about in TABLE.values())])
 def test_slices_are_the_whole_and_every_example_has_a_value(text: str) -> None:
     """At any window of frames, in any order, and at each frame alone, the value is the same."""
-    if text.startswith(("format(", "letters(", "upper(", "lower(")) or "loudness" in text:
+    if text.startswith(("format(", "letters(", "upper(", "lower(", "date(")) or "loudness" in text:
         return  # texts and sounds have tests of their own
     name, rest = (
         ("position", [3, 4]) if text.startswith("(") or "base.y" in text or "(base)" in text else ("rotation", 7)

@@ -6,6 +6,7 @@ import math
 import re
 from collections.abc import Callable, Iterable
 from dataclasses import dataclass
+from datetime import date, timedelta
 from fractions import Fraction
 from functools import lru_cache
 from typing import TypeVar
@@ -119,6 +120,52 @@ def _writer(pattern: str) -> Callable[[float], str]:
         return f"{before}{minus}{text}{f'{point}{str(rest).zfill(places)}' if places else ''}{behind}"
 
     return written
+
+
+DATED = re.compile(r"D{1,2}(?!\w)|M{1,4}(?!\w)|Y{4}(?!\w)|Y{2}(?!\w)|W{1,2}(?!\w)|\w+|\W")
+MONTHS = (
+    "January", "February", "March", "April", "May", "June", "July", "August", "September", "October", "November",
+    "December",
+)  # fmt: skip
+WEEK = ("Monday", "Tuesday", "Wednesday", "Thursday", "Friday", "Saturday", "Sunday")
+
+
+def dated(start: Texts, days: Floats, pattern: Texts) -> Texts:
+    """Dates (ISO 8601, `2026-11-30`) so many whole days (1 | n, 1) on, written by a pattern: `D` or `DD` the day, `M`,
+    `MM`, `MMM` or `MMMM` the month, `YY` or `YYYY` the year, `W` or `WW` the day of the week; all else as it is.
+
+    >>> dated(Texts(("2026-11-30",)), np.array([[0.0], [1.5]]), Texts(("WW, D MMM YYYY",))).rows
+    ('Monday, 30 Nov 2026', 'Tuesday, 1 Dec 2026')
+    """
+    if days.shape[1] != 1:
+        raise Faulty(FormulaProblem(sentence="date(…) takes one number of days, and this is a pair."))
+    return Texts(
+        tuple(
+            _dated(begin, number, how)
+            for begin, (number, how) in _alike(start.rows, _alike(days[:, 0].tolist(), pattern.rows))
+        )
+    )
+
+
+def _dated(start: str, days: float, pattern: str) -> str:
+    try:
+        day = date.fromisoformat(start.strip())
+    except ValueError:
+        raise Faulty(
+            FormulaProblem(sentence=f"'{start}' is no date: one is written year, month and day, as 2026-11-30.")
+        ) from None
+    if not math.isfinite(days):
+        return "–"
+    try:
+        day += timedelta(days=math.floor(days + 1e-9))
+    except OverflowError:
+        raise Faulty(FormulaProblem(sentence="That date lies beyond the years 1 to 9999.")) from None
+    month, week = MONTHS[day.month - 1], WEEK[day.weekday()]
+    parts = {
+        "D": f"{day.day}", "DD": f"{day.day:02}", "M": f"{day.month}", "MM": f"{day.month:02}", "MMM": month[:3],
+        "MMMM": month, "YY": f"{day.year % 100:02}", "YYYY": f"{day.year:04}", "W": week[:3], "WW": week,
+    }  # fmt: skip
+    return "".join(parts.get(one, one) for one in DATED.findall(pattern))
 
 
 def cut(text: Texts, count: Floats) -> Texts:

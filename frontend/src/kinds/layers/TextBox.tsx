@@ -1,5 +1,6 @@
 import { row } from "../../api/arrays";
 import type { Layer } from "../../api/client";
+import { heardOnly } from "../../document/contents";
 import { isBare, isItem } from "../../document/items";
 import { Row } from "../../fields/Row";
 import { RowLabel } from "../../fields/RowLabel";
@@ -16,12 +17,16 @@ const MEASURES: [string, string][] = [
   ["capitals", "capitals"],
 ];
 
+/** The formula of a width as that of a layer. */
+const widthOf = (name: string) => `scene[${JSON.stringify(name)}].box.width`;
+
 /** How a text stands: aligned, in a block that breaks its lines or free, and what its box goes by. */
 export function TextBox({ layer }: { layer: Layer }) {
   const session = useSession();
   const content = layer.content as TextContent;
   const { block } = content;
   const { scene } = useScene();
+  const others = (scene.layers ?? []).filter((one) => one.id !== layer.id && !heardOnly(one.content));
   const ways = (scene.layers ?? [])
     .filter((one) => one.id !== layer.id && (isBare(one) || one.id === content.path?.layer))
     .map((one): [string, string] => [one.id!, one.name]);
@@ -72,6 +77,29 @@ export function TextBox({ layer }: { layer: Layer }) {
           />
         )}
       </Row>
+      {block && (
+        <Row label="Width of the block">
+          <RowLabel title="As wide as another layer is, by a formula">As wide as</RowLabel>
+          <Select
+            label="As wide as"
+            value={others.find(({ name }) => block.width?.formula === widthOf(name))?.id ?? ""}
+            onChange={(id) => {
+              const name = others.find((one) => one.id === id)?.name;
+              void session.edit({
+                edit: "set_formula",
+                layer: layer.id!,
+                property: "content.block.width",
+                text: name === undefined ? "" : widthOf(name),
+              });
+            }}
+            options={[
+              ["", block.width?.formula ? "its formula" : "its number"],
+              ...others.map(({ id, name }): [string, string] => [id!, name]),
+            ]}
+            disabled={layer.locked}
+          />
+        </Row>
+      )}
       <Flex gap="1.5" wrap="wrap" pl="82px" mb="1">
         {content.path && (
           <Toggle

@@ -6,7 +6,7 @@ from collections.abc import Callable
 from functools import partial
 
 from ..problem import Faulty, FormulaProblem
-from ..texts import Texts, cut, formatted
+from ..texts import Texts, cut, dated, formatted
 from ..values import numbers, texts
 from .base import Call, Function
 
@@ -26,6 +26,13 @@ def _letters(call: Call) -> Texts:
     return cut(words, numbers(count))
 
 
+def _date(call: Call) -> Texts:
+    start, days, pattern = call.text(0), call.value(1), call.text(2)
+    if start is None or pattern is None:
+        raise Faulty(FormulaProblem(sentence='date("2026-11-30", days, "D MMMM YYYY") takes both texts in quotes.'))
+    return dated(start, numbers(days), pattern)
+
+
 def _cased(name: str, change: Callable[[str], str], call: Call) -> Texts:
     words = texts(call.value(0))
     if words is None:
@@ -42,6 +49,11 @@ WORDS = [
     Function(
         name="letters", written="letters(text, count)", run=_letters, least=2, most=2,
         sentence="The first letters of a text, so many as the count.", example='letters("Low tide", t * 8)',
+    ),
+    Function(
+        name="date", written='date("2026-11-30", days, "D MMMM YYYY")', run=_date, least=3, most=3, yields=True,
+        sentence="A date some days on: D, DD, M, MM, MMM, MMMM, YY, YYYY, and W, WW for the day of the week.",
+        example='date("2026-11-30", t * 7, "WW, D MMMM YYYY")',
     ),
     Function(
         name="upper", written="upper(text)", run=partial(_cased, "upper", str.upper), yields=True,
