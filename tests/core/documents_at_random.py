@@ -69,6 +69,7 @@ def dressed(dice: random.Random, shape: str | None = None) -> dict[str, Any]:
         sides = {"side": dice.choice(["above", "below", "inside"]), "upright": dice.random() < 0.3}
         made["path"] = {"layer": shape, "start": moving(5, 60), "shift": {"rest": -9}, **sides}
     return made | {
+        "direction": dice.choice(["auto", "auto", "right to left", "left to right"]),
         "case": dice.choice(["typed", "typed", "upper", "small capitals"]),
         "measure": dice.choice(["lines", "lines", "ink", "capitals"]),
     }

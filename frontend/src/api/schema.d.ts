@@ -2900,6 +2900,10 @@ export interface components {
              * @default
              */
             name: string;
+            /** Low */
+            low?: number | null;
+            /** High */
+            high?: number | null;
             value: components["schemas"]["NumberTrack"];
         };
         /**
@@ -6927,6 +6931,12 @@ export interface components {
              * @enum {string}
              */
             align: "left" | "centre" | "right" | "justify";
+            /**
+             * Direction
+             * @default auto
+             * @enum {string}
+             */
+            direction: "auto" | "left to right" | "right to left";
             block?: components["schemas"]["TextBlock"] | null;
             path?: components["schemas"]["TextPath"] | null;
             /**

@@ -10,6 +10,8 @@ interface Props {
   /** Between paragraphs, in pixels of the text. */
   gap: number;
   style: CSSProperties;
+  /** From where its paragraphs are read. */
+  dir: "auto" | "ltr" | "rtl";
   /** The letters that are chosen (code units). */
   chosen: [number, number];
   /** The field itself shows what is chosen, and hears presses: this tells only where letters are. */
@@ -27,7 +29,7 @@ const MARK = "letters";
  * what is chosen are drawn here, and a press finds its letter here; the keyboard stays with the field below.
  */
 export const LettersMirror = forwardRef<HTMLDivElement, Props>(
-  ({ text, parts, look, gap, style, chosen, passive, told, onChoose }, outer) => {
+  ({ text, parts, look, gap, style, dir, chosen, passive, told, onChoose }, outer) => {
     const ref = useRef<HTMLDivElement>(null);
     useImperativeHandle(outer, () => ref.current!);
     const anchor = useRef(0);
@@ -90,7 +92,7 @@ export const LettersMirror = forwardRef<HTMLDivElement, Props>(
           const end = begin + paragraph.length;
           done = end + 1;
           return (
-            <div key={index} dir="auto" style={{ marginBottom: gap }}>
+            <div key={index} dir={dir} style={{ marginBottom: gap }}>
               {spans.flatMap((span) => {
                 const from = Math.max(units(text, span.start), begin);
                 const to = Math.min(units(text, span.stop), end);

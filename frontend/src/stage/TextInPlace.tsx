@@ -27,6 +27,7 @@ export function TextInPlace({ view }: { view: View }) {
 
 const SHARES = { left: 0, centre: 0.5, right: 1, justify: 0 };
 const ALIGNED = { left: "left", centre: "center", right: "right", justify: "justify" } as const;
+const DIRECTIONS = { auto: "auto", "left to right": "ltr", "right to left": "rtl" } as const;
 /** Halvings after which the size that fits a block is known. */
 const STEPS = 14;
 
@@ -246,7 +247,8 @@ function Words({ layer, content, view }: { layer: Layer; content: TextContent; v
             color: "transparent",
           },
         }}
-        style={{ ...common, unicodeBidi: "plaintext" }}
+        dir={DIRECTIONS[content.direction ?? "auto"]}
+        style={{ ...common, unicodeBidi: content.direction && content.direction !== "auto" ? "normal" : "plaintext" }}
       />
       <LettersMirror
         ref={mirror}
@@ -255,6 +257,7 @@ function Words({ layer, content, view }: { layer: Layer; content: TextContent; v
         look={(index) => lookOf(index === undefined ? undefined : parts.findIndex((one) => same(one, shown[index])))}
         gap={block ? (number("block.gap") ?? 0) : 0}
         style={common}
+        dir={DIRECTIONS[content.direction ?? "auto"]}
         chosen={chosen}
         passive={!mixed}
         told={told}

@@ -6,7 +6,7 @@ from typing import Annotated, ClassVar
 
 from pydantic import StringConstraints
 
-from ..ground.base_model import Model
+from ..ground.base_model import Model, Number
 from ..ground.shown import Shown
 from ..tracks.kinds import NumberTrack
 
@@ -19,7 +19,15 @@ class FontAxis(Model):
 
     tag: Annotated[str, StringConstraints(strict=True, pattern=r"^[ -~]{4}$")]
     name: Annotated[str, StringConstraints(strict=True, strip_whitespace=True, max_length=40)] = ""
+    low: Number | None = None
+    high: Number | None = None
+    """Its least and its largest value in the font that it was taken from; values stop there."""
     value: Annotated[NumberTrack, Shown("", low=-100_000, high=100_000, what="a place on an axis of a font")]
+
+    @property
+    def own_limits(self) -> tuple[float, float] | None:
+        """From where to where its values go, where that is known."""
+        return None if self.low is None or self.high is None else (self.low, self.high)
 
 
 def axes_once(axes: tuple[FontAxis, ...]) -> tuple[FontAxis, ...]:

@@ -70,6 +70,8 @@ class TextContent(Content):
     )
     align: Annotated[Literal["left", "centre", "right", "justify"], Shown("Alignment")] = "left"
     """`justify` widens the spaces of lines in a block, but of the last of each paragraph; without one it is `left`."""
+    direction: Annotated[Literal["auto", "left to right", "right to left"], Shown("Reads")] = "auto"
+    """From where paragraphs are read; by themselves by their first letter that has a direction (UAX 9)."""
     block: Annotated[TextBlock | None, Shown("Block")] = None
     path: Annotated[TextPath | None, Shown("Path")] = None
     """The outline that it runs along; where that is not there it stands straight."""
@@ -85,6 +87,11 @@ class TextContent(Content):
     """Letters of it that differ from the rest."""
     written: Annotated[TextTrack | None, Shown("Text")] = None
     """A formula that writes the text, frame by frame; `text` is `base` in it."""
+
+    @property
+    def _turned(self) -> bool | None:
+        """Whether its paragraphs are read from the right; None where they say it themselves."""
+        return None if self.direction == "auto" else self.direction == "right to left"
 
     @property
     def default_name(self) -> str:
@@ -196,17 +203,17 @@ class TextContent(Content):
         """Its lines as they are broken: at each frame where they change, else once."""
         wholes = self.wholes(values, fonts)
         if self.block is None:
-            return [typed_lines(one.text, one.marks) for one in wholes]
+            return [typed_lines(one.text, one.marks, self._turned) for one in wholes]
         looks = self.looks(values, len(wholes[0].styles))
-        return lines_in_block(self.block, within(values, "block."), wholes, looks)[0]
+        return lines_in_block(self.block, within(values, "block."), wholes, looks, self._turned)[0]
 
     def set_with(self, values: Values, fonts: Fonts) -> Setting:
         """The text set at its size, tracking and line height with the fonts that are at hand."""
         wholes = self.wholes(values, fonts)
         looks = self.looks(values, len(wholes[0].styles))
         if self.block is None:
-            return set_texts(wholes, self.align, looks)
-        return set_in_block(self.block, within(values, "block."), wholes, self.align, looks)
+            return set_texts(wholes, self.align, looks, turned=self._turned)
+        return set_in_block(self.block, within(values, "block."), wholes, self.align, looks, self._turned)
 
     def box(self, values: Values, around: Around) -> Floats:
         return self._box(self.setting(values, around), values, around)

@@ -49,10 +49,10 @@ class TextBlock(Model):
 
 
 def lines_in_block(
-    block: TextBlock, values: Values, wholes: Sequence[Written], looks: Looks
+    block: TextBlock, values: Values, wholes: Sequence[Written], looks: Looks, turned: bool | None = None
 ) -> tuple[list[tuple[Line, ...]], Floats]:
     """The lines of a text, or of another one at each frame (1 | n), in a block whose tracks have these values; and the
-    share (1 | n, 1) of their size at which they are set."""
+    share (1 | n, 1) of their size at which they are set; `turned` as in `is_turned`."""
     width, gap, indent = values["width"], values["gap"], values["indent"]
     bounded = block.height is not None
     height = values["height"] if bounded else np.zeros((1, 1))
@@ -61,7 +61,7 @@ def lines_in_block(
     count = max(len(wholes), *map(len, columns))
     table = np.concatenate([np.broadcast_to(column, (count, column.shape[1])) for column in columns], axis=1)
     fitted = [
-        _fitted(wholes[at if len(wholes) > 1 else 0], tuple(row), block.least is not None, bounded)
+        _fitted(wholes[at if len(wholes) > 1 else 0], tuple(row), block.least is not None, bounded, turned)
         for at, row in enumerate(table.tolist())
     ]
     lines = [found for found, _ in fitted]
@@ -70,9 +70,11 @@ def lines_in_block(
     return lines[:1] if same else lines, shares[:1] if (shares == shares[0]).all() else shares
 
 
-def set_in_block(block: TextBlock, values: Values, wholes: Sequence[Written], align: str, looks: Looks) -> Setting:
+def set_in_block(
+    block: TextBlock, values: Values, wholes: Sequence[Written], align: str, looks: Looks, turned: bool | None = None
+) -> Setting:
     """Set a text, or another one at each frame, in a block whose tracks have these values."""
-    lines, shares = lines_in_block(block, values, wholes, looks)
+    lines, shares = lines_in_block(block, values, wholes, looks, turned)
     if (shares != 1).any():
         # What is raised shrinks with the letters.
         looks = Looks(looks.size * shares, looks.tracking, looks.raised * shares, looks.line_height)
@@ -82,20 +84,20 @@ def set_in_block(block: TextBlock, values: Values, wholes: Sequence[Written], al
 
 
 @lru_cache(maxsize=8_192)
-def _fitted(whole: Written, row: Row, fits: bool, bounded: bool) -> tuple[tuple[Line, ...], float]:
+def _fitted(whole: Written, row: Row, fits: bool, bounded: bool, turned: bool | None) -> tuple[tuple[Line, ...], float]:
     """The lines of a text at one frame, and the share of its size at which they are set."""
-    lines = _lines(whole, row, 1.0)
+    lines = _lines(whole, row, 1.0, turned)
     least, size = row[4], row[6]
     if not fits or least >= size or _fit(whole, lines, row, 1.0, bounded):
         return lines, 1.0
     low, high = least / size, 1.0
     for _ in range(STEPS):
         middle = (low + high) / 2
-        if _fit(whole, _lines(whole, row, middle), row, middle, bounded):
+        if _fit(whole, _lines(whole, row, middle, turned), row, middle, bounded):
             low = middle
         else:
             high = middle
-    return _lines(whole, row, low), low
+    return _lines(whole, row, low, turned), low
 
 
 def _looks(row: Row, share: float) -> Looks:
@@ -103,7 +105,7 @@ def _looks(row: Row, share: float) -> Looks:
     return Looks(size * share, tracking, raised * share, np.array([[row[5]]]))
 
 
-def _lines(whole: Written, row: Row, share: float) -> tuple[Line, ...]:
+def _lines(whole: Written, row: Row, share: float, turned: bool | None) -> tuple[Line, ...]:
     looks = _looks(row, share)
 
     def reach(line: str, marks: Marks) -> tuple[Floats, Floats]:
@@ -112,7 +114,7 @@ def _lines(whole: Written, row: Row, share: float) -> tuple[Line, ...]:
         return found.letters * looks.size[0, of], found.counts * looks.gaps[0, of]
 
     hyphen = "\u2010" if 0x2010 in whole.styles[0].face.letters else "-"
-    return broken(whole, reach, row[0], row[3], hyphen)
+    return broken(whole, reach, row[0], row[3], hyphen, turned)
 
 
 def _fit(whole: Written, lines: tuple[Line, ...], row: Row, share: float, bounded: bool) -> bool:

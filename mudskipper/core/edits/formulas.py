@@ -18,6 +18,8 @@ from ..geometry.fewest_keys import fitted_keys
 from ..ground.base_model import LayerId
 from ..ground.errors import Refused
 from ..resolve.formulas.scope import WRITTEN
+from ..text.families import Fonts
+from ..text.features import TABULAR
 from ..tracks.base import Track
 from ..tracks.colour import ColourTrack
 from ..tracks.kinds import TextTrack
@@ -46,6 +48,10 @@ class SetFormula(Edit):
         if self.property == WRITTEN and layer.content.words is not None:
             old = layer.tracks.get(WRITTEN) or TextTrack()
             written = remade(old, WRITTEN, **fields) if text.strip() else None
+            if written is not None and old.formula is None and "format(" in text:
+                layer = _in_columns(layer, context.assets.fonts)
+            elif written is None and getattr(layer.content, "features", None) == (TABULAR,):
+                layer = with_part(layer, "content.features", ())
             return scene.with_layer(with_part(layer, WRITTEN, written))
         track = track_of(layer, self.property)
         _refuse_outlines(layer, self.property, track)
@@ -58,6 +64,16 @@ class SetFormula(Edit):
 
     def target(self) -> tuple[object, ...]:
         return self.layer, self.property
+
+
+def _in_columns(layer: Layer, fonts: Fonts) -> Layer:
+    """A text whose numbers count, with figures of one width where nothing else is asked of its font and that has them:
+    so it does not tremble."""
+    if getattr(layer.content, "features", None) != ():
+        return layer
+    (family, *_) = layer.content.families
+    offers = fonts.family_of(family).file(400, False).features
+    return with_part(layer, "content.features", (TABULAR,)) if "tnum" in offers else layer
 
 
 class WriteAsKeys(Edit):

@@ -32,11 +32,17 @@ class Line:
 
 
 @lru_cache(maxsize=2_048)
-def typed_lines(text: str, marks: Marks) -> tuple[Line, ...]:
-    """The lines of a text as they were typed."""
+def typed_lines(text: str, marks: Marks, turned: bool | None = None) -> tuple[Line, ...]:
+    """The lines of a text as they were typed; `turned` as in `is_turned`."""
     return tuple(
-        Line(one, own, turned=level_of(one) == 1, paragraph=at) for at, (one, own) in enumerate(paragraphs(text, marks))
+        Line(one, own, turned=is_turned(one, turned), paragraph=at)
+        for at, (one, own) in enumerate(paragraphs(text, marks))
     )
+
+
+def is_turned(paragraph: str, turned: bool | None) -> bool:
+    """Whether a paragraph is read from the right: where it is not said, by its first strong letter."""
+    return level_of(paragraph) == 1 if turned is None else turned
 
 
 @lru_cache(maxsize=1_024)
@@ -49,19 +55,21 @@ Reach = Callable[[str, Marks], tuple[Floats, Floats]]
 """The width of each letter of a line, in pixels, and the tracking that follows it."""
 
 
-def broken(whole: Written, reach: Reach, width: float, indent: float, hyphen: str = "-") -> tuple[Line, ...]:
-    """The lines of a text that fits a width in pixels; `indent` is what first lines are shorter by. A word that is
-    wider has a line of its own."""
+def broken(
+    whole: Written, reach: Reach, width: float, indent: float, hyphen: str = "-", turned: bool | None = None
+) -> tuple[Line, ...]:
+    """The lines of a text that fits a width in pixels; `indent` is what first lines are shorter by, `turned` as in
+    `is_turned`. A word that is wider has a line of its own."""
     found: list[Line] = []
     for number, (paragraph, marks) in enumerate(paragraphs(whole.text, whole.marks)):
         ends = _ends(paragraph, marks, reach, width, indent, hyphen)
-        turned = level_of(paragraph) == 1
+        backwards = is_turned(paragraph, turned)
         for place, (start, stop) in enumerate(zip((0, *ends), ends, strict=False)):
             line = paragraph[start:stop].rstrip(" ")
             if stop < len(paragraph) and line.endswith(SOFT):
                 line = line[:-1] + hyphen
             mine = cut(marks, start, start + len(line))
-            found.append(Line(line, mine, place == 0, place == len(ends) - 1, turned, number))
+            found.append(Line(line, mine, place == 0, place == len(ends) - 1, backwards, number))
     return tuple(found)
 
 

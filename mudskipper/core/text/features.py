@@ -27,6 +27,7 @@ FEATURES: Mapping[str, tuple[str, ...]] = MappingProxyType(
     }
 )
 """A `-` in front switches off what a font does by itself."""
+TABULAR = "tabular figures"
 AGAINST = MappingProxyType({"tabular figures": "proportional figures", "old-style figures": "lining figures"})
 """What cannot be together."""
 

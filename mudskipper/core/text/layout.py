@@ -363,13 +363,13 @@ def _hung(
 
 def set_texts(
     wholes: Sequence[Written], align: str, looks: Looks, block: Block | None = None,
-    lines: Sequence[tuple[Line, ...]] | None = None,
+    lines: Sequence[tuple[Line, ...]] | None = None, turned: bool | None = None,
 ) -> Setting:  # fmt: skip
-    """Set a text, or another one at each frame (1 | n); `lines` (1 | n) are they as they were broken. A glyph of
-    several texts is drawn by the same instance; one that a frame has not stands where its first one does, so that it
-    reaches no further."""
+    """Set a text, or another one at each frame (1 | n); `lines` (1 | n) are they as they were broken, else as typed,
+    `turned` as in `is_turned`. A glyph of several texts is drawn by the same instance; one that a frame has not stands
+    where its first one does, so that it reaches no further."""
     if lines is None:
-        lines = [typed_lines(one.text, one.marks) for one in wholes]
+        lines = [typed_lines(one.text, one.marks, turned) for one in wholes]
         if all(one == lines[0] for one in lines):
             lines = lines[:1]
     if len(lines) == 1:

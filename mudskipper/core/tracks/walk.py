@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterator, Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import lru_cache
 from typing import Any, get_args
 
@@ -88,7 +88,10 @@ def shown_at(value: Any, path: str) -> ShownPart | None:
             if field is None:
                 return None
             outer = found.inside if found and found.inside else outer
+            limits = getattr(value, "own_limits", None)
             found, value = _shown(field), getattr(value, name)
+            if found and limits and found.low is not None:
+                found = replace(found, low=limits[0], high=limits[1])
             told = told or (bool(noun) and name == MOTION)
     return ShownPart(found.within(outer, noun, told), *which) if found else None
 

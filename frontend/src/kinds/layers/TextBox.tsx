@@ -66,6 +66,20 @@ export function TextBox({ layer }: { layer: Layer }) {
           options={[["", "no path"], ...ways]}
           disabled={layer.locked || isItem(layer.id!)}
         />
+        {!content.path && (
+          <Select
+            label="From where paragraphs are read"
+            width="84px"
+            value={content.direction ?? "auto"}
+            onChange={(value) => set("direction", value)}
+            options={[
+              ["auto", "reads itself"],
+              ["left to right", "left to right"],
+              ["right to left", "right to left"],
+            ]}
+            disabled={layer.locked}
+          />
+        )}
         {content.path && (
           <Select
             label="Side of the path"

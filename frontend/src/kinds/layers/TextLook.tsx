@@ -125,6 +125,8 @@ export function TextLook({ layer }: { layer: Layer }) {
                 (family?.axes ?? []).map((one) => ({
                   tag: one.tag,
                   name: one.name,
+                  low: one.low,
+                  high: one.high,
                   value: { rest: values[one.tag] ?? one.rest },
                 })),
               ),
