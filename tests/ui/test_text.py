@@ -179,3 +179,35 @@ def test_a_text_has_a_stroke_and_a_gradient(server: Server, page: Page) -> None:
     end.press("Enter")
     same(studio)
     assert httpx.get(f"{server.url}api/facts").status_code == 200
+
+
+@pytest.mark.thorough
+def test_what_is_typed_and_what_is_set_are_undone_each_by_itself(server: Server, page: Page) -> None:
+    """Letters typed and set before they were taken: they are counted in what was typed. Undo while the text is open
+    undoes what was set; with a draft it undoes the typing."""
+    studio = opened(server, page, "Undone")
+    page.get_by_test_id("stage").focus()
+    page.keyboard.press("Enter")
+    field = page.get_by_test_id("text-in-place")
+    expect(field).to_be_focused()
+    page.keyboard.press("End")
+    page.keyboard.type(" at four 🙂 bells")
+    for _ in range(5):
+        page.keyboard.press("Shift+ArrowLeft")
+    page.get_by_role("toolbar", name="Chosen letters").get_by_role("button", name="Capitals").click()
+    studio.settle()
+    text = "Low tide week at four 🙂 bells"
+    assert studio.layer("Sign")["content"]["text"] == text
+    (part,) = parts(studio)
+    assert text[part["start"] : part["stop"]] == "bells"
+    expect(field).to_be_focused()
+    page.keyboard.press("Control+z")
+    studio.settle()
+    assert studio.layer("Sign")["content"].get("parts", []) == []
+    expect(field).to_have_value(text)
+    page.keyboard.type("!")
+    page.keyboard.press("Control+z")
+    expect(field).to_have_value(text)
+    page.keyboard.press("Escape")
+    studio.settle()
+    assert studio.layer("Sign")["content"]["text"] == text

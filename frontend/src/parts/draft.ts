@@ -86,39 +86,43 @@ export function useDraft<F extends Field>(options: Options) {
     [paint, discard],
   );
 
-  /** Hand the draft over, once; whether it was taken, or waits for its answer. */
-  const submit = useCallback((): boolean => {
-    const field = ref.current!;
-    const text = field.value;
-    if (!isTyping(field) || asked.current === text) return true;
-    const shown = latest.current.shown();
-    before.current = shown;
-    window.setTimeout(() => {
-      if (before.current === shown) before.current = null;
-    }, LATE);
-    const taken = latest.current.take(text);
-    if (typeof taken === "boolean") {
-      settle(text, taken);
-      return taken;
-    }
-    asked.current = text;
-    const settled = taken
-      .then((kept) => {
-        asked.current = null;
-        settle(text, kept);
-        if (kept && document.activeElement === ref.current && !isTyping(ref.current)) toStage(ref.current);
-        return kept;
-      })
-      .catch(() => {
-        asked.current = null;
-        return false;
-      })
-      .finally(() => {
-        entered.current = null;
-      });
-    if (latest.current.brief) inputWaitsFor(settled);
-    return true;
-  }, [settle]);
+  /** Hand the draft over, once; whether it was taken, or waits for its answer. The field may keep the keyboard. */
+  const submit = useCallback(
+    (stays = false): boolean => {
+      const field = ref.current!;
+      const text = field.value;
+      if (!isTyping(field) || asked.current === text) return true;
+      const shown = latest.current.shown();
+      before.current = shown;
+      window.setTimeout(() => {
+        if (before.current === shown) before.current = null;
+      }, LATE);
+      const taken = latest.current.take(text);
+      if (typeof taken === "boolean") {
+        settle(text, taken);
+        return taken;
+      }
+      asked.current = text;
+      const settled = taken
+        .then((kept) => {
+          asked.current = null;
+          settle(text, kept);
+          const idle = document.activeElement === ref.current && !isTyping(ref.current);
+          if (kept && idle && !stays) toStage(ref.current);
+          return kept;
+        })
+        .catch(() => {
+          asked.current = null;
+          return false;
+        })
+        .finally(() => {
+          entered.current = null;
+        });
+      if (latest.current.brief) inputWaitsFor(settled);
+      return true;
+    },
+    [settle],
+  );
 
   useEffect(paint);
 

@@ -11,8 +11,15 @@ import { useScene } from "../session/useScene";
 const STEP = 10;
 const PLAIN = { family: "Figtree", weight: 600, italic: false };
 
+interface Props {
+  layer: Layer;
+  at: { left: number; top: number };
+  /** What was typed is taken first: the letters are counted in it. */
+  first: () => void;
+}
+
 /** What is used most, at the letters that are chosen; the panel has all. */
-export function LettersBar({ layer, at }: { layer: Layer; at: { left: number; top: number } }) {
+export function LettersBar({ layer, at, first }: Props) {
   const session = useSession();
   const facts = useFontFacts();
   const { scene } = useScene();
@@ -46,6 +53,7 @@ export function LettersBar({ layer, at }: { layer: Layer; at: { left: number; to
       style={{ left: Math.max(at.left, 4), top: Math.max(at.top - 38, 4) }}
       // The keyboard stays with the letters.
       onMouseDown={(event) => event.preventDefault()}
+      onClickCapture={first}
       onPointerDown={(event) => event.stopPropagation()}
       onDoubleClick={(event) => event.stopPropagation()}
     >

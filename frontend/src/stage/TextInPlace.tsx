@@ -2,7 +2,7 @@ import { type CSSProperties, useCallback, useEffect, useLayoutEffect, useRef, us
 import { row } from "../api/arrays";
 import type { Layer } from "../api/client";
 import { hasWords } from "../document/contents";
-import { shifted } from "../document/letters";
+import { points, shifted } from "../document/letters";
 import type { View } from "../geometry/layerGeometry";
 import { useDraft } from "../parts/draft";
 import { chakra } from "../parts/styled";
@@ -45,7 +45,7 @@ function Words({ layer, content, view }: { layer: Layer; content: TextContent; v
   const [chosen, setChosen] = useState<[number, number]>([0, content.text.length]);
   const [bar, setBar] = useState<{ left: number; top: number } | null>(null);
   const done = () => selection().editing === layer.id && setSelection({ editing: null });
-  const { ref, props } = useDraft<HTMLTextAreaElement>({
+  const { ref, props, take, typing } = useDraft<HTMLTextAreaElement>({
     shown: () => content.text,
     take: (text) => session.edit({ edit: "set_content", layer: layer.id!, path: "text", value: text as never }),
     tried: (text) => {
@@ -179,9 +179,10 @@ function Words({ layer, content, view }: { layer: Layer; content: TextContent; v
     // While a whole text is chosen, as it is when it is opened, all of it is meant.
     const some = next[0] < next[1] && next[1] - next[0] < field.value.length;
     const now = selection().letters;
+    const [start, stop] = next.map((at) => points(field.value, at));
     if (!some && !now) return;
-    if (some && now && now.layer === layer.id && now.start === next[0] && now.stop === next[1]) return;
-    setSelection({ letters: some ? { layer: layer.id!, start: next[0], stop: next[1] } : null });
+    if (some && now && now.layer === layer.id && now.start === start && now.stop === stop) return;
+    setSelection({ letters: some ? { layer: layer.id!, start, stop } : null });
   }, [ref, layer.id]);
 
   useEffect(() => {
@@ -217,7 +218,10 @@ function Words({ layer, content, view }: { layer: Layer; content: TextContent; v
           // Enter that is still held from opening it would replace the text by lines.
           if (event.key === "Enter" && event.repeat && opening.current) event.preventDefault();
           else props.onKeyDown(event);
-          event.stopPropagation();
+          // What was set of letters is undone here, too; what was typed, by the field itself.
+          const undoes = (event.ctrlKey || event.metaKey) && /^[zy]$/i.test(event.key) && !typing();
+          if (undoes) event.preventDefault();
+          else event.stopPropagation();
           if (event.key !== "Escape") return;
           setSelection({ letters: null });
           done();
@@ -267,7 +271,7 @@ function Words({ layer, content, view }: { layer: Layer; content: TextContent; v
           field?.setSelectionRange(Math.min(from, to), Math.max(from, to), from > to ? "backward" : "forward");
         }}
       />
-      {bar && <LettersBar layer={layer} at={bar} />}
+      {bar && <LettersBar layer={layer} at={bar} first={() => take(true)} />}
     </>
   );
 }

@@ -9,7 +9,7 @@ export interface Drawing {
   readonly into: string;
 }
 
-/** Letters of a text, from one to another (not included). */
+/** Letters (code points) of a text, from one to another (not included). */
 export interface Letters {
   layer: string;
   start: number;
@@ -31,7 +31,7 @@ interface Selection {
   finding: Finding | null;
   /** The text layer that is being edited on the stage. */
   editing: string | null;
-  /** The letters (code units) of a text that are chosen: what is set is set of them alone. */
+  /** The letters of a text that are chosen: what is set is set of them alone. */
   letters: Letters | null;
   /** The layer whose name is being typed in the lanes. */
   renaming: string | null;

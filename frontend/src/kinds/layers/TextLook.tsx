@@ -1,6 +1,5 @@
 import { X } from "lucide-react";
 import type { Layer } from "../../api/client";
-import { units } from "../../document/letters";
 import { Row } from "../../fields/Row";
 import { RowLabel } from "../../fields/RowLabel";
 import { type Act, openMenuBelow } from "../../parts/FloatMenu";
@@ -41,11 +40,7 @@ function ScopeRow({ layer }: { layer: Layer }) {
             <Pill
               key={`${start} ${stop}`}
               label={`Set the letters “${words}”`}
-              onClick={() =>
-                setSelection({
-                  letters: { layer: layer.id!, start: units(text, start), stop: units(text, stop) },
-                })
-              }
+              onClick={() => setSelection({ letters: { layer: layer.id!, start, stop } })}
             >
               {words.length > 14 ? `${words.slice(0, 13)}…` : words || "…"}
             </Pill>

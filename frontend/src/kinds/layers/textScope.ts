@@ -1,6 +1,6 @@
 import type { Layer } from "../../api/client";
 import { hasWords } from "../../document/contents";
-import { type Part, partOf, points } from "../../document/letters";
+import { type Part, partOf } from "../../document/letters";
 import { useSession } from "../../session/session";
 import { type Letters, useSelection } from "../../state/selection";
 
@@ -24,8 +24,7 @@ export interface Scope {
 /** The number of the part that the chosen letters of a text are of; undefined where none is chosen, or no part. */
 export function chosenPart(layer: Layer, letters: Letters | null): number | undefined {
   if (!letters || letters.layer !== layer.id || !hasWords(layer.content)) return undefined;
-  const { text, parts = [] } = layer.content;
-  return partOf(parts, points(text, letters.start), points(text, letters.stop));
+  return partOf(layer.content.parts ?? [], letters.start, letters.stop);
 }
 
 /** What the controls of a text act on. */
@@ -35,8 +34,7 @@ export function useTextScope(layer: Layer): Scope {
   const letters = useSelection((state) => state.letters);
   const chosen = letters && letters.layer === layer.id && letters.start < letters.stop ? letters : null;
   const parts = content.parts ?? [];
-  const start = chosen ? points(content.text, chosen.start) : 0;
-  const stop = chosen ? points(content.text, chosen.stop) : 0;
+  const { start, stop } = chosen ?? { start: 0, stop: 0 };
   const index = chosen ? partOf(parts, start, stop) : undefined;
   const part = index === undefined ? undefined : parts[index];
   return {
