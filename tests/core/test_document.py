@@ -72,7 +72,7 @@ def keyed(*keys: dict[str, Any]) -> dict[str, Any]:
         ),
         (
             {"layers": [layer(rotation={"rest": 0, "keys": [{"frame": i, "value": 0} for i in range(10_001)]})]},
-            "at most 10000",
+            "at most 10,000",
         ),
         (
             {"layers": [layer(content={"kind": "shape", "items": [{"shape": "rectangle", "size": [-1, 4]}]})]},

@@ -149,6 +149,9 @@ def seams(document: dict[str, Any]) -> np.ndarray:
 
 @cases(250)
 @given(seed=SEEDS)
+@example(seed=592)  # thousands of jumps, round after round
+@example(seed=1569)  # steps that are cut where they step
+@example(seed=2451)  # an overshoot that leaves its key by what floats lose
 def test_a_key_made_anywhere_leaves_the_motion(seed: int) -> None:
     """Within a stretch or beyond the keys: nowhere off by more than 0.2 % of the way, at quarters of a frame."""
     dice = random.Random(seed)
@@ -163,8 +166,11 @@ def test_a_key_made_anywhere_leaves_the_motion(seed: int) -> None:
     else:
         why = ""
         assert any(abs(key.frame - frame) < 1e-6 for key in after.keys)
-    assert not why or "would change what goes round" in why
-    size = max(float(np.ptp([np.atleast_1d(key["value"]) for key in document["keys"]], axis=0).max()), 1.0)
+    assert not why or "would change what goes round" in why or "at most 10,000 keys" in why
+    # The way is as long as it goes, also where an easing or a handle takes it beyond its keys.
+    between = (document["keys"][0]["frame"] <= FRAMES) & (document["keys"][-1]["frame"] >= FRAMES)
+    keyed = np.ptp([np.atleast_1d(key["value"]) for key in document["keys"]], axis=0).max()
+    size = max(float(keyed), float(np.ptp(values(made)[between], axis=0).max()) if between.any() else 0.0, 1.0)
     gap = np.abs(values(after) - values(made)).max(axis=1)
     gap[seams(document)] = 0
     assert gap.max() < 0.002 * size + 0.02, (document, frame, FRAMES[gap.argmax()])

@@ -14,6 +14,10 @@ from .base import Breaks, Easing, number
 from .bezier import Unit
 
 
+SAME_TIME = 1e-12
+"""A part of the time that floats lose: so near a point is reached."""
+
+
 class Points(Easing):
     """CSS `linear()`: straight from point to point, each (time fraction, share of the way)."""
 
@@ -31,7 +35,7 @@ class Points(Easing):
     def progress(self, u: Floats) -> Floats:
         """CSS Easing Functions Level 2, linear(): of two points at one time the later rules."""
         times, values = np.array(self.points).T
-        at = np.clip(np.searchsorted(times, u + 1e-12, side="right") - 1, 0, len(times) - 2)
+        at = np.clip(np.searchsorted(times, u + SAME_TIME, side="right") - 1, 0, len(times) - 2)
         wide = times[at + 1] - times[at]
         share = np.where(wide > 0, (u - times[at]) / np.where(wide > 0, wide, 1), 1.0)
         return np.asarray(values[at] + (values[at + 1] - values[at]) * share)
@@ -80,10 +84,11 @@ class Points(Easing):
 
     def breaks(self, start: float, end: float) -> Breaks:
         """Points between two times, free ends and jumps kept."""
-        inner = [(u, v) for u, v in self.points if start < u < end]
+        # Times that were cut before are off by what floats lose.
+        inner = [(u, v) for u, v in self.points if start + SAME_TIME < u < end - SAME_TIME]
         ends = self.progress(np.array([start, end]))
         found = [(start, float(ends[0])), *inner]
-        at_end = [(u, v) for u, v in self.points if u == end]
+        at_end = [(end, v) for u, v in self.points if abs(u - end) <= SAME_TIME]
         if at_end:
             found.append(at_end[0])
         if not at_end or at_end[-1][1] != at_end[0][1]:

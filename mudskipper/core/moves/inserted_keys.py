@@ -216,7 +216,7 @@ def _round_before(track: Track, name: str, keys: list[dict[str, Any]], by: float
 
 def _leaves_its_key(track: Track, number: int = 0) -> bool:
     """Whether a stretch begins at its key's own value, and not with a jump."""
-    return float(ease_at(track.keys[number].ease, np.array([0.0]))[0]) == 0.0
+    return abs(float(ease_at(track.keys[number].ease, np.array([0.0]))[0])) < 1e-9
 
 
 def _holding(track: Track) -> Track:

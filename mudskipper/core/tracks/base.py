@@ -63,7 +63,7 @@ class Track(Model):
     @model_validator(mode="after")
     def _keys_in_order(self) -> Track:
         if len(self.keys) > MOST_KEYS:
-            raise ValueError(f"a track holds at most {MOST_KEYS} keys")
+            raise ValueError(f"holds at most {MOST_KEYS:,} keys, and these would be {len(self.keys):,}")
         if len(self.keys) < 2:
             return self
         frames = [key.frame for key in self.keys]
