@@ -13,7 +13,6 @@ from ..ground.base_model import Number
 from .base import Breaks, Easing, number
 from .bezier import Unit
 
-
 SAME_TIME = 1e-12
 """A part of the time that floats lose: so near a point is reached."""
 
