@@ -8,6 +8,7 @@ from ..core.document.scene import Scene
 from ..media.pictures import Picture
 from ..store.store import Store
 from .data import fade, key, layer, scene, text
+from .festival_poster import festival_poster
 from .harbour import harbour
 from .harbour_at_dusk import FILM, harbour_at_dusk, lower_third
 from .harbour_window import harbour_window
@@ -31,6 +32,7 @@ def fill_store(store: Store) -> None:
     strip = store.make_scene(project, lower_third())
     store.make_scene(project, harbour_at_dusk(clip.id, strip.scene.id))
     store.make_scene(project, welcome_board())
+    store.make_scene(project, festival_poster())
 
 
 def opener(picture: str) -> Scene:

@@ -94,6 +94,7 @@ def test_the_demo_is_put_in_once(tmp_path: Path) -> None:
             "Lower third",
             "Harbour at dusk",
             "Welcome board",
+            "Festival poster",
         ],
     )
     with pytest.raises(Gone, match="This scene is not there"):
