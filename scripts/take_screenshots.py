@@ -30,7 +30,7 @@ def select(page: Page, name: str) -> None:
 
 
 def motion(page: Page, shot: Callable[[str], None]) -> None:
-    """The title's path bent by hand, with ghosts; then the explanation of its numbers."""
+    """The title's path bent by hand, with ghosts."""
     select(page, "Week title")
     page.get_by_role("button", name="Guides").click()
     page.get_by_label("Ghosts of the poses beside").check()
@@ -54,9 +54,6 @@ def motion(page: Page, shot: Callable[[str], None]) -> None:
     field.fill("52")
     field.press("Enter")
     shot("motion-path")
-    page.get_by_role("button", name="Explain the anchor: both spaces and the calculation").click()
-    shot("explanation")
-    page.keyboard.press("Escape")
 
 
 def fonts(page: Page, shot: Callable[[str], None]) -> None:
@@ -71,6 +68,30 @@ def fonts(page: Page, shot: Callable[[str], None]) -> None:
     for _ in range(2):
         page.keyboard.press("ArrowDown")
     shot("fonts")
+    page.keyboard.press("Escape")
+
+
+def letters(page: Page, shot: Callable[[str], None]) -> None:
+    """Letters of a paragraph chosen on the stage, with the bar above them and their own numbers in the panel."""
+    field = page.get_by_label("Playhead", exact=True)
+    field.fill("100")
+    field.press("Enter")
+    select(page, "About")
+    page.get_by_test_id("stage").focus()
+    page.keyboard.press("Enter")
+    page.wait_for_selector("[data-testid=text-in-place]")
+    page.evaluate(
+        """() => {
+          const field = document.querySelector('[data-testid=text-in-place]');
+          const start = field.value.indexOf('twelve');
+          field.setSelectionRange(start, start + 'twelve years'.length);
+        }"""
+    )
+    bar = page.get_by_role("toolbar", name="Chosen letters")
+    bar.get_by_role("button", name="Italic").click()
+    bar.get_by_role("button", name="Fill").last.click()
+    page.get_by_role("button", name="Larger").click()
+    shot("letters")
     page.keyboard.press("Escape")
 
 
@@ -247,6 +268,10 @@ def main(url: str) -> None:
         page.get_by_test_id("scene-card").filter(has_text="Welcome board").click()
         page.wait_for_selector("[data-ready=yes]")
         fonts(page, shot)
+        page.goto(url)
+        page.get_by_test_id("scene-card").filter(has_text="Festival poster").click()
+        page.wait_for_selector("[data-ready=yes]")
+        letters(page, shot)
         page.goto(url)
         page.get_by_test_id("scene-card").filter(has_text="Tide gauge").click()
         page.wait_for_selector("[data-ready=yes]")

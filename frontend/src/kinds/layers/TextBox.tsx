@@ -73,9 +73,9 @@ export function TextBox({ layer }: { layer: Layer }) {
             value={content.direction ?? "auto"}
             onChange={(value) => set("direction", value)}
             options={[
-              ["auto", "reads itself"],
-              ["left to right", "left to right"],
-              ["right to left", "right to left"],
+              ["auto", "auto"],
+              ["left to right", "from left"],
+              ["right to left", "from right"],
             ]}
             disabled={layer.locked}
           />
