@@ -12,10 +12,10 @@ from ..geometry.bezier import Floats
 from ..geometry.values import Values
 from ..ground.base_model import Flag, Model
 from ..ground.shown import Shown
-from ..text.breaking import Line, broken
-from ..text.layout import Block, Looks, Setting, heights_of, metrics_of, set_texts, shape, shaped, widths_of
+from ..text.breaking import Line, Measured, broken, measured
+from ..text.layout import Block, Looks, Setting, metrics_of, set_texts, shape
 from ..text.runs import Marks
-from ..text.written import Written
+from ..text.written import Written, cut, paragraphs
 from ..tracks.kinds import NumberTrack
 
 STANDS = {"top": 0.0, "middle": 0.5, "bottom": 1.0}
@@ -86,45 +86,71 @@ def set_in_block(
 @lru_cache(maxsize=8_192)
 def _fitted(whole: Written, row: Row, fits: bool, bounded: bool, turned: bool | None) -> tuple[tuple[Line, ...], float]:
     """The lines of a text at one frame, and the share of its size at which they are set."""
-    lines = _lines(whole, row, 1.0, turned)
-    least, size = row[4], row[6]
-    if not fits or least >= size or _fit(whole, lines, row, 1.0, bounded):
-        return lines, 1.0
-    low, high = least / size, 1.0
-    for _ in range(STEPS):
-        middle = (low + high) / 2
-        if _fit(whole, _lines(whole, row, middle, turned), row, middle, bounded):
-            low = middle
-        else:
-            high = middle
-    return _lines(whole, row, low, turned), low
+    width, _, _, indent, least, _, size = row[:7]
+    tables = _measured(whole, row[6:])
+    hyphen = _hyphen(whole)
+    share = 1.0
+    if fits and least < size and not _fit(whole, tables, row, 1.0, bounded):
+        low, high = least / size, 1.0
+        for _ in range(STEPS):
+            middle = (low + high) / 2
+            if _fit(whole, tables, row, middle, bounded):
+                low = middle
+            else:
+                high = middle
+        share = low
+    # At a smaller size lines end where they would in a wider block.
+    return broken(tables, width / share, indent / share, hyphen, turned), share
 
 
-def _looks(row: Row, share: float) -> Looks:
-    size, tracking, raised = np.array(row[6:]).reshape(3, 1, -1)
-    return Looks(size * share, tracking, raised * share, np.array([[row[5]]]))
+def _hyphen(whole: Written) -> str:
+    return "\u2010" if 0x2010 in whole.styles[0].face.letters else "-"
 
 
-def _lines(whole: Written, row: Row, share: float, turned: bool | None) -> tuple[Line, ...]:
-    looks = _looks(row, share)
+@lru_cache(maxsize=512)
+def _measured(whole: Written, numbers: Row) -> tuple[Measured, ...]:
+    """The paragraphs of a text whose parts are of these sizes, trackings and raisings."""
+    size, tracking, _ = np.array(numbers).reshape(3, -1)
+    gaps = size * tracking / 1000.0
 
     def reach(line: str, marks: Marks) -> tuple[Floats, Floats]:
         found = shape(line, marks, whole.styles)
-        of = found.letter_parts
-        return found.letters * looks.size[0, of], found.counts * looks.gaps[0, of]
+        return found.letters * size[found.letter_parts], found.counts * gaps[found.letter_parts]
 
-    hyphen = "\u2010" if 0x2010 in whole.styles[0].face.letters else "-"
-    return broken(whole, reach, row[0], row[3], hyphen, turned)
+    hyphen = _hyphen(whole)
+    return tuple(measured(one, marks, reach, hyphen) for one, marks in paragraphs(whole.text, whole.marks))
 
 
-def _fit(whole: Written, lines: tuple[Line, ...], row: Row, share: float, bounded: bool) -> bool:
+def _fit(whole: Written, tables: tuple[Measured, ...], row: Row, share: float, bounded: bool) -> bool:
+    """Whether a text fits its block at a share of its size."""
     width, height, gap, indent = row[:4]
-    looks = _looks(row, share)
-    glyphs = shaped(lines, whole.styles)
-    first = np.array([line.first for line in lines], dtype=np.float64)
-    wide = widths_of(glyphs, looks)[1][0] + indent * first
-    tall = heights_of(glyphs, metrics_of(whole.styles), looks)[1][0].sum() + gap * lines[-1].paragraph
-    return bool(wide.max() <= width + 1e-6 and (not bounded or tall <= height + 1e-6))
+    tall = gap * (len(tables) - 1)
+    for one in tables:
+        ends, widest = one.ends(width / share, indent / share)
+        if widest * share > width + 1e-6:
+            return False
+        tall += sum(_heights(whole, one, ends, row)) * share
+        if bounded and tall > height + 1e-6:
+            return False
+    return True
+
+
+def _heights(whole: Written, one: Measured, ends: list[int], row: Row) -> list[float]:
+    """How high lines are: by the parts that each of them has."""
+    size, _, raised = np.array(row[6:]).reshape(3, -1)
+    ascent, descent = metrics_of(whole.styles)[0].T
+    leading = row[5] / 100.0
+    above = ((leading - (ascent + descent)) / 2 + ascent) * size
+    below = leading * size - above - raised
+    above = above + raised
+    if len(size) == 1:
+        return [float(above[0] + below[0])] * len(ends)
+    found, start = [], 0
+    for stop in ends:
+        parts = [0, *(part for _, part in cut(one.marks, start, stop))]
+        found.append(float(above[parts].max() + below[parts].max()))
+        start = stop
+    return found
 
 
 def spills(setting: Setting) -> Floats:

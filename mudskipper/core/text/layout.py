@@ -417,17 +417,20 @@ def _united(settings: list[tuple[Places, Setting]], count: int) -> Setting:
         own = one.places.reshape(len(one.places), len(one.names), 2)
         boxes = one.lines.reshape(len(one.lines), len(one.names), 4)
         box[at], inside[at], baselines[at] = one.box, one.inside, one.baselines
-        used: Counter[tuple[str, int]] = Counter()
         if own.shape[1]:
             places[at] = own[:, :1]
+        used: dict[tuple[str, int], int] = {}
+        taken = []
+        for key in mine:
+            slot = used.get(key, first[key])
+            used[key] = slot + 1
+            taken.append(slot)
+        into = np.ix_(at, np.array(taken, dtype=np.intp))
+        places[into], lines[into] = own, boxes
+        size[into], widths[into], seen[into] = one.size, one.widths, 1.0
         names = [""] * len(slots)
-        for index, key in enumerate(mine):
-            slot = first[key] + used[key]
-            used[key] += 1
-            names[slot] = one.names[index]
-            places[at, slot], lines[at, slot] = own[:, index], boxes[:, index]
-            size[at, slot], widths[at, slot] = one.size[:, index], one.widths[:, index]
-            seen[at, slot] = 1.0
+        for slot, name in zip(taken, one.names, strict=True):
+            names[slot] = name
         styled.append((at, tuple(names)))
     # Of a style that stays the name of a glyph is the same at all frames.
     known: list[set[str]] = [{names[slot] for _, names in styled} - {""} for slot in range(len(slots))]
