@@ -59,6 +59,7 @@ def test_a_large_need_is_not_passed_over_for_ever() -> None:
     assert order == ["large", "small"]
 
 
+@pytest.mark.thorough
 def test_files_that_wait_are_told_and_hold_up_nobody(tmp_path: Path) -> None:
     """However many come at once: others are answered, and all come in when there is memory."""
     store = Store(tmp_path)

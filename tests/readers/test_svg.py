@@ -179,6 +179,7 @@ def test_groups_names_texts_and_anchors() -> None:
     assert np.allclose(line.matrix[0, 4:] + [0, baseline], [80, 110], atol=1e-3)
 
 
+@pytest.mark.thorough
 @pytest.mark.parametrize("each", [False, True])
 def test_layers_of_much_art_are_made_in_a_process_of_their_own(each: bool) -> None:
     """The same, at the same places, and refused in the same words."""

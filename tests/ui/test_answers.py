@@ -187,6 +187,7 @@ def test_keys_and_clicks_wait_for_a_typed_time(studio: Studio, page: Page) -> No
     expect(playhead).to_have_attribute("data-frame", "4")
 
 
+@pytest.mark.thorough
 def test_what_was_missed_while_the_line_was_away_is_loaded(studio: Studio, server: Server, page: Page) -> None:
     """The line drops, another window edits, a change of one's own waits: all is there once the line is back."""
     studio.select("Sign")

@@ -92,6 +92,7 @@ def test_the_menu_renames_copies_reorders_and_deletes(studio: Studio) -> None:
     expect(studio.row("Ten days")).to_have_count(0)
 
 
+@pytest.mark.thorough
 def test_an_easing_is_typed_or_refused_in_words(studio: Studio) -> None:
     """The four numbers as CSS writes them; what is no curve changes nothing."""
     studio.select("Plate edge")

@@ -221,6 +221,7 @@ def test_names_are_dragged_beyond_the_edge_of_the_list(server: Server, page: Pag
     assert studio.stored()["layers"][0]["name"] == "Row 39"
 
 
+@pytest.mark.thorough
 def test_a_range_plays_without_the_frame_before_it(server: Server, page: Page) -> None:
     studio = made(server, page, layer("Plate", rotation=keyed(key(0, 0), key(59, 90)))).open("?frame=40")
     page.keyboard.press("Shift+End")

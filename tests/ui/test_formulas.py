@@ -297,6 +297,7 @@ def test_numbers_slide_names_tell_their_values_and_what_is_pointed_at_is_put_in(
     assert formula(studio) == stored
 
 
+@pytest.mark.thorough
 def test_a_text_counts_and_its_picture_is_the_exported_one(server: Server, page: Page) -> None:
     words = layer("Gauge", content={"kind": "text", "text": "Low tide", "size": 60, "align": "centre"})
     studio = Studio(page, server, server.keep("Formula of a text", [layer("Plate"), words])).open("?frame=20")

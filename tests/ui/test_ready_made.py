@@ -270,6 +270,7 @@ def test_what_is_not_keyed_can_be_keyed_in_its_pose(studio: Studio) -> None:
     expect(studio.said()).not_to_contain_text("not keyed")
 
 
+@pytest.mark.thorough
 def test_blocks_fold_and_the_strip_takes_one_line(studio: Studio) -> None:
     """Folded blocks stay folded; the lanes get the strip's room and do not move between the clicks of a double click;
     the picture never moves."""

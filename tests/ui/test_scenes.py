@@ -140,6 +140,7 @@ def test_a_scene_is_added_runs_as_a_clip_does_and_no_circle_is_made(studio: Stud
     assert "scene" not in {one["content"]["kind"] for one in studio.stored()["layers"]}
 
 
+@pytest.mark.thorough
 def test_a_layer_is_carried_moved_by_hand_and_released(studio: Studio) -> None:
     """The carrier takes it along; a hand on it works in the scene; released, nothing is seen to change."""
     page = studio.page

@@ -84,6 +84,7 @@ def test_corners_go_apart_and_come_together(studio: Studio) -> None:
     assert (studio.pixels() == together).all()
 
 
+@pytest.mark.thorough
 def test_a_line_draws_itself(studio: Studio) -> None:
     """Drawn in part, keyed from nothing to all of it; dashes and round ends; each frame as the export has it."""
     page = studio.page

@@ -68,6 +68,7 @@ def bells(server: Server, page: Page, tmp_path: Path, request: pytest.FixtureReq
     return studio
 
 
+@pytest.mark.thorough
 def test_a_sound_is_seen_levelled_faded_and_muted(bells: Studio) -> None:
     page = bells.page
     wave = page.get_by_test_id("wave")

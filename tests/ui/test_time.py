@@ -157,6 +157,7 @@ def test_a_whole_moment_is_moved_with_ripple_and_without(studio: Studio) -> None
     undo_says(studio, "Deleted 2 keys of Plate")
 
 
+@pytest.mark.thorough
 def test_a_pose_keys_what_was_chosen(studio: Studio) -> None:
     page = studio.page
     studio.select("Sign")

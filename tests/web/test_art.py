@@ -28,6 +28,7 @@ def sent(address: str, data: bytes, name: str = "crab.svg", **query: str) -> htt
     return httpx.post(f"{address}/art", params=query, files={"file": (name, data, "image/svg+xml")})
 
 
+@pytest.mark.thorough
 def test_art_is_one_undo_step_and_is_sent_twice_for_nothing(address: str) -> None:
     answer = sent(address, CRAB.encode(), token="once", each="true", x="100", y="60").json()
     assert [one["name"] for one in answer["scene"]["layers"]] == ["Shell", "Claw", "Shore crab", "crab"]

@@ -86,6 +86,7 @@ def test_a_database_of_before_keeps_its_history(tmp_path: Path) -> None:
     assert store.undo("s").scene.layers[0].name == "First"
 
 
+@pytest.mark.thorough
 def test_one_folder_one_server(tmp_path: Path) -> None:
     """A second server is told who has the folder; two stores on one database overwrite nothing of each other."""
     server = Server(tmp_path / "served")
