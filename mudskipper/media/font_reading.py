@@ -23,7 +23,7 @@ SECONDS = 60
 MEMORY = 1_400 * 1024**2
 MOST_FACES = 32
 MOST_GLYPHS = 2_000
-"""Glyphs that are drawn to see whether they can be."""
+"""How many glyphs are tried."""
 MOST_POINTS = 1_000_000
 """Font units beyond which nothing of a letter lies."""
 KINDS = {b"\x00\x01\x00\x00", b"OTTO", b"true", b"ttcf", b"wOFF", b"wOF2"}

@@ -91,7 +91,7 @@ async def add_font(project_id: str, file: UploadFile, store: Kept, request: Requ
             part.write(file.file.read(MOST_BYTES + 1))
             part.flush()
             rows = store.fonts.add(project_id, name, Path(part.name))
-        hub.set_anew(store, project_id)
+        hub.fonts_changed(store, project_id)
         return [font_answer(row) for row in rows]
 
     return await run_sync(take, limiter=request.app.state.uploads)

@@ -71,7 +71,7 @@ class Hub:
                 if scene_id in scenes_in(head.scene.scenes, store.assets(head.project_id)):
                     self.announce(other, type="inner", scene=scene_id)
 
-    def set_anew(self, store: Store, project_id: str) -> None:
+    def fonts_changed(self, store: Store, project_id: str) -> None:
         """Tell every window of a project's scenes that its texts may look otherwise; from any thread."""
         for other in list(self._windows):
             with suppress(Refused):

@@ -164,7 +164,7 @@ def remove_media(project_id: str, asset: str, removed: bool, store: Kept, reques
     """Take a picture, clip or font that no scene uses out of its project's list, or bring it back."""
     store.remove_media(project_id, asset, removed)
     if any(row.id == asset for row in store.fonts.rows(project_id)):
-        request.app.state.hub.set_anew(store, project_id)
+        request.app.state.hub.fonts_changed(store, project_id)
 
 
 @router.post("/projects/{project_id}/pictures", status_code=201)

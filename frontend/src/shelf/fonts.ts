@@ -7,7 +7,7 @@ import { say, sayProblem } from "../state/page";
 export const isFont = ({ name, type }: File) => /^(font|application\/(x-)?font)/.test(type) || FONTS.test(name);
 const FONTS = /\.(ttf|otf|ttc|otc|woff2?)$/i;
 
-/** Takes fonts into the project; texts that are set in them are set anew. */
+/** Takes fonts into the project; texts in those fonts are laid out again. */
 export function useAddFonts() {
   const cache = useQueryClient();
   const { project } = useScene();
