@@ -12,10 +12,9 @@ from ..core.document.read import read_scene
 from ..core.document.scene import Scene
 from ..core.ground.errors import Refused
 from ..core.resolve.context import scenes_in
-from ..core.text.families import INSTALLED, Fonts
 from ..media.clips import ClipFile
 from ..media.files import MediaFiles
-from ..media.fonts import OwnFace, families_of
+from ..media.fonts import OwnFace, fonts_of
 from ..media.sounds import squares_in
 from .frames import film_of
 from .writers import FORMATS
@@ -45,7 +44,7 @@ class Order:
         pictures = {name: PictureInfo(id=name, width=w, height=h) for name, w, h, _ in self.pictures}
         scenes = {one.id: one for one in map(read_scene, self.inner)}
         clips = {name: files.clips[name].info(name) for name, _, _ in self.clips}
-        fonts = Fonts(families_of(files.fonts)) if files.fonts else INSTALLED
+        fonts = fonts_of(tuple(files.fonts))
         return read_scene(self.scene), Assets(pictures, clips, scenes, squares_in(files), fonts)
 
     def files_in(self, media: Path, sounds: Path) -> MediaFiles:

@@ -15,11 +15,10 @@ from ..core.document.nesting import refuse_nesting
 from ..core.document.read import read_scene
 from ..core.document.scene import Scene
 from ..core.ground.errors import Refused
-from ..core.text.families import INSTALLED, Fonts
 from .clips import ClipFile, probe_clip
 from .digests import digest_of
 from .files import MediaFiles
-from .fonts import faces_in_folder, families_of
+from .fonts import faces_in_folder, fonts_of
 from .sounds import squares_in
 
 
@@ -39,7 +38,7 @@ def media_in_folder(scene: Scene, folder: Path, name: str) -> tuple[Assets, Medi
     infos = {asset: clip.info(asset) for asset, clip in clips.items()}
     own = _own_folder()
     media = MediaFiles(files, clips, str(own) if clips else "", fonts=faces_in_folder(folder, own))
-    fonts = Fonts(families_of(media.fonts)) if media.fonts else INSTALLED
+    fonts = fonts_of(tuple(media.fonts))
     refuse_nesting(scene, assets := Assets(pictures, infos, scenes, squares_in(media), fonts))
     return assets, media
 

@@ -9,11 +9,12 @@ import tempfile
 from collections.abc import Iterable, Iterator
 from contextlib import contextmanager
 from dataclasses import dataclass
+from functools import lru_cache
 from pathlib import Path
 from typing import Any
 
 from ..core.ground.errors import Refused
-from ..core.text.families import Family, FontFile, weights_of
+from ..core.text.families import INSTALLED, Family, FontFile, Fonts, weights_of
 from .digests import digest_of
 from .font_reading import SECONDS
 
@@ -53,6 +54,13 @@ def read_fonts(file: Path, name: str, folder: Path | None = None) -> Iterator[li
         if isinstance(told, dict):
             raise Refused(told["refused"], where=name, mend=mend)
         yield [(Path(work) / one.pop("file"), one) for one in told]
+
+
+@lru_cache(maxsize=64)
+def fonts_of(faces: tuple[OwnFace, ...]) -> Fonts:
+    """The fonts of a project that has these faces of its own; the same as long as they are, so that what was shaped
+    with them is kept."""
+    return Fonts(families_of(faces)) if faces else INSTALLED
 
 
 def families_of(faces: Iterable[OwnFace]) -> list[Family]:

@@ -25,9 +25,8 @@ from ..core.edits import Edit, Outcome, apply_edits, unkeyed_in_pose, words_of
 from ..core.edits.any_edit import AnyEdit
 from ..core.geometry.bezier import Floats
 from ..core.ground.errors import Refused
-from ..core.text.families import INSTALLED, Fonts
 from ..media.files import MediaFiles
-from ..media.fonts import families_of
+from ..media.fonts import fonts_of
 from ..media.sounds import Sounds
 from .clips import Clips
 from .connection import Connection
@@ -478,10 +477,9 @@ class Store:
                 rows = self.pictures.rows(project_id)
                 pictures = {row.id: PictureInfo(id=row.id, width=row.width, height=row.height) for row in rows}
                 scenes = ProjectScenes(project_id, self._project_and_scene, lambda: self._scene_ids(project_id))
-                own = families_of(self.fonts.faces(project_id))
                 found = Assets(
                     pictures, self.clips.infos(project_id), scenes, partial(self._squares, project_id),
-                    Fonts(own) if own else INSTALLED,
+                    fonts_of(tuple(self.fonts.faces(project_id))),
                 )  # fmt: skip
                 self._assets[project_id] = found
         return found

@@ -31,7 +31,7 @@ MEGABYTE = 2**20
 SAFE = ("GET", "HEAD", "OPTIONS")
 
 
-SMALL, DOCUMENT, FILE, CLIP = 8, 64, 66, 4_097
+SMALL, DOCUMENT, FILE, FONT, CLIP = 8, 64, 66, 130, 4_097
 """The most megabytes of a body, by what it holds."""
 FILES = ("/pictures", "/art", "/fonts")
 """How the paths end that take files."""
@@ -48,7 +48,7 @@ class Guard:
         self._inner = app
         self._limits = {
             size: RequestBodyLimitMiddleware(app, max_body_size=size * MEGABYTE)
-            for size in (SMALL, DOCUMENT, FILE, CLIP)
+            for size in (SMALL, DOCUMENT, FILE, FONT, CLIP)
         }
 
     async def __call__(self, scope: Scope, receive: Receive, send: Send) -> None:
@@ -204,6 +204,8 @@ def _most(scope: Scope) -> int:
     """The limit on bodies that a path has, in megabytes."""
     if scope["path"].endswith("/clips"):
         return CLIP
+    if scope["path"].endswith("/fonts"):
+        return FONT
     if scope["path"].endswith(FILES):
         return FILE
     return DOCUMENT if scope["path"].endswith("/documents") else SMALL

@@ -65,7 +65,7 @@ def test_letters_are_chosen_on_the_stage_and_set_otherwise(server: Server, page:
     panel.get_by_role("button", name="Own fill").click()
     studio.settle()
     assert [(one["start"], one["stop"], one["case"]) for one in parts(studio)] == [(0, 3, None), (4, 8, "upper")]
-    assert parts(studio)[1]["fill"]["rest"] == "#0e6b61ff"
+    assert parts(studio)[1]["fill"]["rest"] == "#1b2628ff", "it begins as it was"
     same(studio)
     # What is typed within a part belongs to it, and what stands behind it moves along.
     page.get_by_test_id("stage").focus()
@@ -211,3 +211,35 @@ def test_what_is_typed_and_what_is_set_are_undone_each_by_itself(server: Server,
     page.keyboard.press("Escape")
     studio.settle()
     assert studio.layer("Sign")["content"]["text"] == text
+
+
+@pytest.mark.thorough
+def test_chosen_letters_keep_their_keys_and_fonts_are_tried_on_them_alone(server: Server, page: Page) -> None:
+    size = {"rest": 100, "keys": [{"frame": 0, "value": 100}, {"frame": 30, "value": 150}]}
+    studio = opened(server, page, "Keyed letters", align="left", parts=[{"start": 4, "stop": 8, "size": size}])
+    page.get_by_test_id("stage").focus()
+    page.keyboard.press("Enter")
+    field = page.get_by_test_id("text-in-place")
+    expect(field).to_be_focused()
+    field.evaluate("field => field.setSelectionRange(4, 8)")
+    bar = page.get_by_role("toolbar", name="Chosen letters")
+    expect(bar).to_contain_text("100 %")
+    bar.get_by_role("button", name="Larger").click()
+    studio.settle()
+    assert [key["value"] for key in parts(studio)[0]["size"]["keys"]] == [110, 150]
+    expect(bar).to_contain_text("110 %")
+    before = studio.pixels()
+    left = round(studio.point("Sign", (0.2, 0), 0)[0])
+    page.get_by_test_id("panel").get_by_role("button", name="Font: Figtree").click()
+    expect(page.get_by_label("Search fonts")).to_be_focused()
+    page.keyboard.press("ArrowDown")
+    page.keyboard.press("ArrowDown")
+    page.wait_for_function("() => document.querySelector('[role=option][id^=font-][id$=\"1\"]') !== null")
+    expect(page.get_by_label("Search fonts")).to_have_attribute("aria-activedescendant", "font-1")
+    studio.settle()
+    tried = studio.pixels()
+    assert (tried != before).any()
+    assert (tried[:, :left] == before[:, :left]).all(), "letters that are not chosen stay as they are"
+    page.keyboard.press("Escape")
+    studio.settle()
+    assert (studio.pixels() == before).all()

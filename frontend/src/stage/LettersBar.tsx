@@ -31,8 +31,8 @@ export function LettersBar({ layer, at, first }: Props) {
   const nearest = (to: number) =>
     (family?.weights ?? [to]).reduce((a, b) => (Math.abs(b - to) < Math.abs(a - to) ? b : a));
   const heavy = font.weight > 550;
-  const size = Number(scope.part?.size?.rest ?? 100);
-  const resize = (by: number) => scope.set("size", { rest: Math.min(Math.max(size + by, 10), 1_000) });
+  const size = scope.size ?? 100;
+  const resize = (by: number) => scope.setValue("size", Math.min(Math.max(Math.round(size) + by, 10), 1_000));
   const upper = scope.now("case") === "upper";
   return (
     <Flex
@@ -100,7 +100,7 @@ export function LettersBar({ layer, at, first }: Props) {
             borderColor="field"
             cursor="pointer"
             style={{ background: colour }}
-            onClick={() => scope.set("fill", colour)}
+            onClick={() => scope.setValue("fill", colour)}
           />
         ))}
       {scope.part && (

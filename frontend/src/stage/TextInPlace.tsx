@@ -40,7 +40,17 @@ function Words({ layer, content, view }: { layer: Layer; content: TextContent; v
   const session = useSession();
   const facts = useFontFacts();
   const { parts = [], block } = content;
-  const mixed = parts.length > 0 || Boolean(block && Number(block.gap?.rest));
+  /** A value of the text, or of one of its parts, at the playhead. */
+  const number = useCallback(
+    (path: string) => {
+      const arrays = session.frames.layer(layer.id!);
+      const column = arrays?.values[`content.${path}`];
+      return arrays && column !== undefined ? row(arrays, column, session.frames.frame)[0] : undefined;
+    },
+    [session, layer.id],
+  );
+  // An indent of several paragraphs is nothing that a field can show, nor a gap between them.
+  const mixed = parts.length > 0 || Boolean(block && (number("block.gap") || number("block.indent")));
   const [typed, setTyped] = useState(content.text);
   const [chosen, setChosen] = useState<[number, number]>([0, content.text.length]);
   const [bar, setBar] = useState<{ left: number; top: number } | null>(null);
@@ -60,15 +70,6 @@ function Words({ layer, content, view }: { layer: Layer; content: TextContent; v
   const latest = useRef(view);
   latest.current = view;
 
-  /** A value of the text, or of one of its parts, at the playhead. */
-  const number = useCallback(
-    (path: string) => {
-      const arrays = session.frames.layer(layer.id!);
-      const column = arrays?.values[`content.${path}`];
-      return arrays && column !== undefined ? row(arrays, column, session.frames.frame)[0] : undefined;
-    },
-    [session, layer.id],
-  );
   const axesAt = (start: string, axes: TextContent["axes"]) =>
     (axes ?? []).map(({ tag }, index): [string, number] => [tag, number(`${start}axes.${index}.value`) ?? 0]);
   const whole = letterStyle(

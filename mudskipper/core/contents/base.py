@@ -162,6 +162,10 @@ class Content(Model):
         """The ids of the other layers that it reads: it is resolved again whenever one of them changes."""
         return ()
 
+    def relinked(self, ids: Mapping[str, str | None]) -> Self:
+        """As it reads other layers by other ids; of those that are None it reads nothing any more."""
+        return self
+
     @property
     def grown(self) -> tuple[str, ...]:
         """The paths of the pairs that grow as its box is drawn larger; none where it has no size of its own."""

@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Mapping
 from dataclasses import dataclass
-from typing import Annotated, ClassVar, Literal
+from typing import Annotated, ClassVar, Literal, Self
 
 import numpy as np
 from pydantic import AfterValidator, Field
@@ -198,6 +198,12 @@ class TextContent(Content):
     @property
     def needs(self) -> tuple[str, ...]:
         return () if self.path is None else (self.path.layer,)
+
+    def relinked(self, ids: Mapping[str, str | None]) -> Self:
+        if self.path is None or self.path.layer not in ids:
+            return self
+        other = ids[self.path.layer]
+        return self.model_copy(update={"path": other and self.path.model_copy(update={"layer": other})})
 
     def lines(self, values: Values, fonts: Fonts) -> list[tuple[Line, ...]]:
         """Its lines as they are broken: at each frame where they change, else once."""

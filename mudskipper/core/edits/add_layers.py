@@ -39,6 +39,9 @@ class AddLayers(Edit):
                 known = layer.matte.layer if layer.matte.layer in scene.places else None
                 other = ids.get(layer.matte.layer, known)
                 changes["matte"] = other and layer.matte.model_copy(update={"layer": other})
+            if layer.content.needs:
+                gone = {other: None for other in layer.content.needs if other not in scene.places}
+                changes["content"] = layer.content.relinked({**gone, **ids})
             if layer.carrier:
                 changes["carrier"] = ids.get(layer.carrier, layer.carrier if layer.carrier in scene.places else None)
             made.append(layer.model_copy(update=changes))

@@ -79,6 +79,9 @@ class DuplicateLayers(Edit):
                 # Copied together, a copy is shown where the copy of its matte is.
                 other = ids[originals.index(copy.matte.layer)]
                 copy = copy.model_copy(update={"matte": copy.matte.model_copy(update={"layer": other})})
+            if copy.content.needs:
+                linked = copy.content.relinked(dict(zip(originals, ids, strict=True)))
+                copy = copy.model_copy(update={"content": linked})
             if copy.carrier in originals:
                 copy = copy.model_copy(update={"carrier": ids[originals.index(copy.carrier)]})
             index = scene.places[layer_id] + 1
@@ -106,6 +109,10 @@ class DeleteLayers(Edit):
                     f"'{layer.name}' has no matte any more: it was {name_of(scene, layer.matte.layer)}."
                 )
                 layer = layer.model_copy(update={"matte": None})
+            read = next((one for one in layer.content.needs if one in gone), None)
+            if read is not None:
+                context.notices.append(f"'{layer.name}' stands straight now: it ran along {name_of(scene, read)}.")
+                layer = layer.model_copy(update={"content": layer.content.relinked(dict.fromkeys(gone))})
             if layer.carrier in gone:
                 keys = layer.key_count
                 name = name_of(scene, layer.carrier)

@@ -190,6 +190,8 @@ def _brought_out(
         changes["matte"] = one.matte.model_copy(update={"layer": ids.get(one.matte.layer, one.matte.layer)})
     if one.carrier:
         changes["carrier"] = ids.get(one.carrier)
+    if one.content.needs:
+        changes["content"] = one.content.relinked(ids)
     return one.model_copy(update=changes)
 
 

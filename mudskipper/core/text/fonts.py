@@ -5,7 +5,7 @@ from __future__ import annotations
 import threading
 from dataclasses import dataclass, field, replace
 from functools import cached_property, lru_cache
-from typing import Annotated, Any
+from typing import Annotated
 
 import uharfbuzz as hb
 from pydantic import Field, StringConstraints
@@ -125,34 +125,6 @@ class _Pen:
 
 
 Point = tuple[float, float]
-
-
-def outline_of(commands: list[Any]) -> Outline:
-    """A fontTools pen recording as an outline; quadratic runs are split at their implied points."""
-    verbs: list[str] = []
-    numbers: list[float] = []
-
-    def put(verb: str, *points: tuple[float, float]) -> None:
-        verbs.append(verb)
-        for x, y in points:
-            numbers.extend((float(x), float(-y)))
-
-    for name, points in commands:
-        if name == "moveTo":
-            put("M", *points)
-        elif name == "lineTo":
-            put("L", *points)
-        elif name == "curveTo":
-            put("C", *points)
-        elif name == "qCurveTo":
-            for i, control in enumerate(points[:-1]):
-                last = i == len(points) - 2
-                after = points[i + 1]
-                on = after if last else ((control[0] + after[0]) / 2, (control[1] + after[1]) / 2)
-                put("Q", control, on)
-        else:
-            put("Z")
-    return Outline("".join(verbs), tuple(numbers))
 
 
 _lock = threading.Lock()

@@ -11,8 +11,8 @@ from .fonts import Style
 from .runs import Marks
 
 Case = Literal["typed", "upper", "small capitals"]
-SMALL = 0.8
-"""How large capitals are that stand for small ones which a font has not."""
+SMALL = 0.7
+"""How large capitals are that stand for small ones which a font has not, as browsers make them."""
 
 
 @dataclass(frozen=True)

@@ -32,12 +32,12 @@ interface Props {
   font: Font;
   /** What is written: it is what the families are shown with. */
   text: string;
-  /** Set another; without it the font of all letters is set. */
-  take?: (font: Font) => void;
+  /** The edit that sets another font of what is meant: of all letters, or of those that are chosen. */
+  edit: (font: Font) => Edit;
 }
 
 /** The family of a text: all that are installed, in their own shapes, tried on the stage by the arrows. */
-export function FontChooser({ layer, font, text, take }: Props) {
+export function FontChooser({ layer, font, text, edit }: Props) {
   return (
     <Popover
       label="Fonts"
@@ -66,12 +66,12 @@ export function FontChooser({ layer, font, text, take }: Props) {
         </chakra.button>
       }
     >
-      {(close) => <Families layer={layer} font={font} text={text} take={take} close={close} />}
+      {(close) => <Families layer={layer} font={font} text={text} edit={edit} close={close} />}
     </Popover>
   );
 }
 
-function Families({ layer, font, text, take: keep, close }: Props & { close: () => void }) {
+function Families({ font, text, edit: edited, close }: Props & { close: () => void }) {
   const session = useSession();
   const facts = useFontFacts();
   const project = useProjectFonts();
@@ -110,12 +110,7 @@ function Families({ layer, font, text, take: keep, close }: Props & { close: () 
     overscan: 1,
   });
   const [began] = useState(font);
-  const edit = (family: Family): Edit => ({
-    edit: "set_content",
-    layer: layer.id!,
-    path: "font",
-    value: inFamily(began, family) as never,
-  });
+  const edit = (family: Family) => edited(inFamily(began, family));
   useEffect(
     () => () => {
       if (!taken.current) session.cancel();
@@ -132,7 +127,6 @@ function Families({ layer, font, text, take: keep, close }: Props & { close: () 
   const take = (family: Family) => {
     taken.current = true;
     if (family.name === began.family) session.cancel();
-    else if (keep) keep(inFamily(began, family));
     else void session.edit(edit(family));
     close();
   };

@@ -1,9 +1,9 @@
 import type { Layer } from "../../api/client";
 import type { ShapeItem } from "../../document/items";
 import { RowLabel } from "../../fields/RowLabel";
-import { Pill } from "../../parts/Pill";
 import { Select } from "../../parts/Select";
 import { Flex } from "../../parts/styled";
+import { Toggle } from "../../parts/Toggle";
 import { useSession } from "../../session/session";
 
 interface StrokeProps {
@@ -23,18 +23,13 @@ export function StrokeRow({ layer, stroke, path }: StrokeProps) {
       path: `${path}.${field}`,
       value: value as never,
     });
-  const part = (label: string, field: "dashes" | "part", made: unknown) => (
-    <Pill
-      height="control"
-      px="2.5"
+  const part = (label: string, field: "dashes" | "part") => (
+    <Toggle
       label={label}
-      look={stroke[field] ? "on" : "plain"}
-      aria-pressed={Boolean(stroke[field])}
+      on={Boolean(stroke[field])}
       disabled={layer.locked}
-      onClick={() => set(field, stroke[field] ? null : made)}
-    >
-      {label}
-    </Pill>
+      press={() => set(field, stroke[field] ? null : {})}
+    />
   );
   return (
     <Flex width="100%" gap="1.5" align="center" wrap="wrap">
@@ -64,8 +59,8 @@ export function StrokeRow({ layer, stroke, path }: StrokeProps) {
         onChange={(value) => set("join", value)}
       />
       <Flex gap="1.5" width="100%" pl="82px">
-        {part("Dashes", "dashes", {})}
-        {part("In part", "part", {})}
+        {part("Dashes", "dashes")}
+        {part("In part", "part")}
       </Flex>
     </Flex>
   );

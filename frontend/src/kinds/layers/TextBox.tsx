@@ -6,9 +6,9 @@ import { Row } from "../../fields/Row";
 import { RowLabel } from "../../fields/RowLabel";
 import { Select } from "../../parts/Select";
 import { Flex } from "../../parts/styled";
+import { Toggle } from "../../parts/Toggle";
 import { useSession } from "../../session/session";
 import { useScene } from "../../session/useScene";
-import { Toggle } from "./TextLook";
 import type { TextContent } from "./textScope";
 
 const MEASURES: [string, string][] = [

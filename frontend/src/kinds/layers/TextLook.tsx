@@ -7,6 +7,7 @@ import { IconButton } from "../../parts/IconButton";
 import { Pill } from "../../parts/Pill";
 import { Select } from "../../parts/Select";
 import { Flex, Text } from "../../parts/styled";
+import { Toggle } from "../../parts/Toggle";
 import { useFontFacts } from "../../session/projectFonts";
 import { useSession } from "../../session/session";
 import { setSelection } from "../../state/selection";
@@ -148,7 +149,12 @@ export function TextLook({ layer }: { layer: Layer }) {
       <ScopeRow layer={layer} />
       <Row label="Font">
         <RowLabel>Font</RowLabel>
-        <FontChooser layer={layer} font={font} text={scope.words ?? content.text} take={(next) => set("font", next)} />
+        <FontChooser
+          layer={layer}
+          font={font}
+          text={scope.words ?? content.text}
+          edit={(next) => scope.edit("font", next)}
+        />
       </Row>
       <Row label="Weight and case">
         <RowLabel>Weight</RowLabel>
@@ -204,7 +210,7 @@ export function TextLook({ layer }: { layer: Layer }) {
             label="Own fill"
             on={Boolean(scope.part?.fill)}
             disabled={layer.locked}
-            press={() => set("fill", scope.part?.fill ? null : "#0e6b61ff")}
+            press={() => set("fill", scope.part?.fill ? null : (content.fill ?? "#0e6b61ff"))}
           />
         ) : (
           <Toggle
@@ -291,21 +297,4 @@ function PartNumbers({ layer }: { layer: Layer }) {
       />
     );
   });
-}
-
-interface ToggleProps {
-  label: string;
-  title?: string;
-  on: boolean;
-  disabled?: boolean;
-  press: () => void;
-}
-
-/** A pill that is on or off. */
-export function Toggle({ label, title, on, disabled, press }: ToggleProps) {
-  return (
-    <Pill label={title} look={on ? "on" : "plain"} aria-pressed={on} disabled={disabled} onClick={press}>
-      {label}
-    </Pill>
-  );
 }

@@ -7,6 +7,7 @@ import { NumberField } from "../../fields/NumberField";
 import { Pill } from "../../parts/Pill";
 import { Select } from "../../parts/Select";
 import { Flex, Text } from "../../parts/styled";
+import { Toggle } from "../../parts/Toggle";
 import { pathIn } from "../../session/drawnPath";
 import { useSession } from "../../session/session";
 import { kindOfShape } from "../shapes";
@@ -44,17 +45,13 @@ function PaintBlock({ layer, item }: { layer: Layer; item: ShapeItem }) {
   const set = (path: string, value: unknown) =>
     void session.edit({ edit: "set_content", layer: layer.id!, path: `items.0.${path}`, value: value as never });
   const toggle = (label: string, field: string, make: () => unknown) => (
-    <Pill
+    <Toggle
       key={field}
-      height="control"
-      px="2.5"
-      look={fields[field] ? "on" : "plain"}
-      aria-pressed={Boolean(fields[field])}
+      label={label}
+      on={Boolean(fields[field])}
       disabled={layer.locked}
-      onClick={() => set(field, fields[field] ? null : make())}
-    >
-      {label}
-    </Pill>
+      press={() => set(field, fields[field] ? null : make())}
+    />
   );
   return (
     <Block

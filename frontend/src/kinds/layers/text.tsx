@@ -10,7 +10,7 @@ import { chakra, Flex } from "../../parts/styled";
 import { useSession } from "../../session/session";
 import { setFormulaOpen, useFormulasOpen } from "../../state/formulas";
 import { say } from "../../state/page";
-import type { Letters } from "../../state/selection";
+import { type Letters, setSelection } from "../../state/selection";
 import type { LayerKind } from "./kind";
 import { unreadOf } from "./PaintRow";
 import { TextBox } from "./TextBox";
@@ -62,7 +62,14 @@ function TextBlock({ layer }: { layer: Layer }) {
         </Flex>
       }
     >
-      <Words layer={layer} text={content.text} keep={(text) => set("text", text)} />
+      <Words
+        layer={layer}
+        text={content.text}
+        keep={(text) => {
+          setSelection({ letters: null });
+          return set("text", text);
+        }}
+      />
       {(written || open) && <FormulaRow layer={layer} name={WRITTEN} label="Text" facts={WORDS} stored={written} />}
       <TextLook layer={layer} />
       <TextBox layer={layer} />

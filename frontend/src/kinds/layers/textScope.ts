@@ -1,4 +1,5 @@
-import type { Layer } from "../../api/client";
+import { row } from "../../api/arrays";
+import type { Edit, Layer } from "../../api/client";
 import { hasWords } from "../../document/contents";
 import { type Part, partOf } from "../../document/letters";
 import { useSession } from "../../session/session";
@@ -10,15 +11,18 @@ export type TextContent = Extract<Layer["content"], { kind?: "text" }>;
 export interface Scope {
   /** The chosen letters as they are written; undefined where all are meant. */
   words?: string;
-  /** The number of the part that they are of, and that part. */
-  index?: number;
+  /** The part that they are of. */
   part?: Part;
+  /** The size that they have of their own at the playhead, in percent. */
+  size?: number;
   /** The value of a field for what is meant. */
   now: <K extends "font" | "case" | "features" | "axes" | "fill" | "stroke">(field: K) => TextContent[K];
   /** Set a field of what is meant. */
   set: (field: string, value: unknown) => void;
-  /** How the paths begin of what is meant, in the content. */
-  start: string;
+  /** The edit by which a field of what is meant is set. */
+  edit: (field: string, value: unknown) => Edit;
+  /** Set a value of the chosen letters at the playhead: where they have one of their own its keys stay. */
+  setValue: (field: "size" | "fill", value: number | string) => void;
 }
 
 /** The number of the part that the chosen letters of a text are of; undefined where none is chosen, or no part. */
@@ -32,22 +36,37 @@ export function useTextScope(layer: Layer): Scope {
   const session = useSession();
   const content = layer.content as TextContent;
   const letters = useSelection((state) => state.letters);
-  const chosen = letters && letters.layer === layer.id && letters.start < letters.stop ? letters : null;
   const parts = content.parts ?? [];
-  const { start, stop } = chosen ?? { start: 0, stop: 0 };
-  const index = chosen ? partOf(parts, start, stop) : undefined;
+  const { start, stop } = letters && letters.layer === layer.id ? letters : { start: 0, stop: 0 };
+  // Letters that are gone meanwhile are chosen no more.
+  const words = [...content.text].slice(start, stop).join("");
+  const index = words ? partOf(parts, start, stop) : undefined;
   const part = index === undefined ? undefined : parts[index];
+  const sizeAt = (path: string) => {
+    const arrays = session.frames.layer(layer.id!);
+    const column = arrays?.values[path];
+    return arrays && column !== undefined ? row(arrays, column, session.frames.frame)[0] : undefined;
+  };
+  const edit = (field: string, value: unknown): Edit =>
+    words
+      ? { edit: "set_letters", layer: layer.id!, start, stop, to: { [field]: value } }
+      : { edit: "set_content", layer: layer.id!, path: field, value: value as never };
   return {
-    words: chosen ? [...content.text].slice(start, stop).join("") : undefined,
-    index,
+    words: words || undefined,
     part,
+    size: part?.size ? sizeAt(`content.parts.${index}.size`) : undefined,
     now: (field) => (part?.[field as keyof Part] as TextContent[typeof field]) ?? content[field],
-    set: (field, value) =>
-      void session.edit(
-        chosen
-          ? { edit: "set_letters", layer: layer.id!, start, stop, to: { [field]: value } }
-          : { edit: "set_content", layer: layer.id!, path: field, value: value as never },
-      ),
-    start: part ? `parts.${index}.` : "",
+    edit,
+    set: (field, value) => void session.edit(edit(field, value)),
+    setValue: (field, value) => {
+      const own = part?.[field];
+      const whole = part && part.start === start && part.stop === stop;
+      if (!whole || !own || "gradient" in own) void session.edit(edit(field, { rest: value }));
+      else {
+        const property = `content.parts.${index}.${field}`;
+        const { frame } = session.frames;
+        void session.edit({ edit: "set_property", layer: layer.id!, property, frame, value, linked: false });
+      }
+    },
   };
 }
