@@ -21,6 +21,9 @@ from mudskipper.core.text.families import INSTALLED, Fonts
 from mudskipper.core.text.fonts import Font, Style
 from mudskipper.core.text.layout import plain
 from mudskipper.core.text.letters import ink_of
+from mudskipper.export.frames import frames_of
+from mudskipper.export.order import make_order, read_order
+from mudskipper.export.processes import process_pool
 from mudskipper.media.font_reading import NoFont, faces_in
 from mudskipper.media.fonts import OwnFace, faces_in_folder, families_of, read_fonts
 from mudskipper.store.store import Store
@@ -164,6 +167,15 @@ def words(text: str = "Tide น้ำลง", family: str = NAME) -> dict[str, A
     return layer("Sign", content=content, position=[320, 180])
 
 
+def _carried_out(order: str, media: str, sounds: str) -> bytes:
+    """The first frame of an order, painted in a process that knows nothing else."""
+    known = read_order(order)
+    files = known.files_in(Path(media), Path(sounds))
+    document, assets = known.opened(files)
+    (painter,) = frames_of(document, assets, files, 0, 1)
+    return painter.png()
+
+
 def test_a_projects_own_font_is_found_painted_exported_and_missed(tmp_path: Path) -> None:
     """A text keeps the name of a font that is not here; from when its file is added it is set in it, on this server, in
     another process and by the command line; and again in another one once it is taken out."""
@@ -208,6 +220,12 @@ def test_a_projects_own_font_is_found_painted_exported_and_missed(tmp_path: Path
         subprocess.run([*command, "--media", str(folder), "--frame", "0"], check=True, capture_output=True)
         both = [np.asarray(Image.open(one).convert("RGBA")) for one in (tmp_path / "out.png", io.BytesIO(with_it[0]))]
         assert (both[0] == both[1]).all()
+        # An order, as a worker on another machine carries it out that has the files by their digests.
+        files = store.media_files(project)
+        order = make_order(store.head(made).scene, store.assets(project), files, "png", 0, 1).to_json()
+        with process_pool(1) as pool:
+            elsewhere = pool.submit(_carried_out, order, str(tmp_path / "data" / "media"), str(tmp_path)).result()
+        assert (np.asarray(Image.open(io.BytesIO(elsewhere)).convert("RGBA")) == both[1]).all()
         refused = client.put(f"/api/projects/{project}/media/{face['id']}/removed?removed=true")
         assert "It is used in 'Test'" in refused.json()["detail"]
         gone = {"edit": "delete_layers", "layers": [store.head(made).scene.layers[0].id]}

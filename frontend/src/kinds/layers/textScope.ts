@@ -38,8 +38,11 @@ export function useTextScope(layer: Layer): Scope {
   const letters = useSelection((state) => state.letters);
   const parts = content.parts ?? [];
   const { start, stop } = letters && letters.layer === layer.id ? letters : { start: 0, stop: 0 };
-  // Letters that are gone meanwhile are chosen no more.
-  const words = [...content.text].slice(start, stop).join("");
+  const open = useSelection((state) => state.editing === layer.id);
+  const letter = [...content.text];
+  // What is being typed may be longer than what is stored; else letters that are gone are chosen no more.
+  const chosen = start < stop && (open || start < letter.length);
+  const words = chosen ? letter.slice(start, stop).join("") || "…" : undefined;
   const index = words ? partOf(parts, start, stop) : undefined;
   const part = index === undefined ? undefined : parts[index];
   const sizeAt = (path: string) => {
@@ -52,7 +55,7 @@ export function useTextScope(layer: Layer): Scope {
       ? { edit: "set_letters", layer: layer.id!, start, stop, to: { [field]: value } }
       : { edit: "set_content", layer: layer.id!, path: field, value: value as never };
   return {
-    words: words || undefined,
+    words,
     part,
     size: part?.size ? sizeAt(`content.parts.${index}.size`) : undefined,
     now: (field) => (part?.[field as keyof Part] as TextContent[typeof field]) ?? content[field],
