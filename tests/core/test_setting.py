@@ -318,6 +318,42 @@ def test_letters_in_one_piece_cover_what_they_did(name: str) -> None:
     assert (gap > 40).sum() <= 45, f"{(gap > 40).sum()} pixels differ by up to {gap.max()}"
 
 
+SPANS = """([spans, faces]) => {
+  const line = document.createElement('span');
+  Object.assign(line.style, {font: '600 40px Figtree', fontOpticalSizing: 'none', whiteSpace: 'pre',
+    textRendering: 'geometricPrecision', fontFamily: faces});
+  for (const [text, style] of spans) {
+    const span = document.createElement('span');
+    span.textContent = text;
+    Object.assign(span.style, style);
+    line.append(span);
+  }
+  document.body.append(line);
+  const {width} = line.getBoundingClientRect();
+  line.remove();
+  return width;
+}"""
+ALIKE: list[tuple[dict[str, Any], dict[str, str]]] = [
+    ({"size": {"rest": 150}}, {"fontSize": "150%"}),
+    ({"font": {"family": "Noto Sans", "weight": 800}}, {"fontFamily": "Noto Sans", "fontWeight": "800"}),
+    ({"case": "upper"}, {"textTransform": "uppercase"}),
+    ({"case": "small capitals"}, {"fontVariantCaps": "small-caps"}),
+    ({"features": ["tabular figures", "no kerning"]}, {"fontFeatureSettings": "'tnum', 'kern' 0"}),
+    ({"axes": [{"tag": "wght", "value": 333}]}, {"fontVariationSettings": "'wght' 333"}),
+    ({"raised": {"rest": 9}, "size": {"rest": 60}}, {"verticalAlign": "9px", "fontSize": "60%"}),
+]
+
+
+@pytest.mark.parametrize(("part", "style"), ALIKE)
+def test_parts_are_as_wide_as_chromiums_spans(families: Any, part: dict[str, Any], style: dict[str, str]) -> None:
+    page, faces = families
+    words = ("Tide 1117 ", "AVATAR to 1211 Wave", " low")
+    told = page.evaluate(SPANS, [[[words[0], {}], [words[1], style], [words[2], {}]], faces])
+    start, stop = len(words[0]), len(words[0]) + len(words[1])
+    mine = set_at(text_of("".join(words), parts=[{"start": start, "stop": stop, **part}])).box[0, 2]
+    assert mine == pytest.approx(told, abs=0.06)
+
+
 CURVES = [
     "M20 200 C 120 -60 260 380 420 120 S 600 60 620 200", "M40 60 L 300 300 L 600 80",
     "M60 180 A 140 140 0 1 1 340 181",

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterator, Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Annotated, ClassVar, Literal, Self
 
 import numpy as np
@@ -126,7 +126,8 @@ class TextContent(Content):
             start = f"parts.{index}.axes." if part.axes is not None else "axes."
             axes = self.axes if part.axes is None else part.axes
             features = self.features if part.features is None else part.features
-            styles.append(self._styles(part.font or self.font, axes, features, start, values, fonts))
+            own = self._styles(part.font or self.font, axes, features, start, values, fonts)
+            styles.append([replace(one, sized=index + 1) for one in own] if part.size is not None else own)
         count = max(len(texts), *map(len, styles))
         return [
             written(

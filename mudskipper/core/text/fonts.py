@@ -26,12 +26,14 @@ class Font(Model):
 @dataclass(frozen=True)
 class Style:
     """What letters are shaped in: a font among those at hand, with the values of some axes by their tags, and features
-    of it by theirs (OpenType 1.9), those switched off with a `-` in front."""
+    of it by theirs (OpenType 1.9), those switched off with a `-` in front. Letters of different sizes have different
+    numbers `sized`: they do not join, nor kern."""
 
     font: Font = field(default_factory=Font)
     fonts: Fonts = INSTALLED
     axes: tuple[tuple[str, float], ...] = ()
     features: tuple[str, ...] = ()
+    sized: int = 0
 
     def with_features(self, more: tuple[str, ...]) -> Style:
         """With more features."""

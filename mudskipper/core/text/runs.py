@@ -69,7 +69,7 @@ def runs_of(line: str, marks: Marks, styles: tuple[Style, ...], base: int | None
     levels, scripts, faces = levels_of(line, base), scripts_of(line), _faces_of(line, of)
     cut = []
     for _, places in groupby(
-        range(len(line)), key=lambda at: (levels[at], scripts[at], faces[at].key, of[at].features)
+        range(len(line)), key=lambda at: (levels[at], scripts[at], faces[at].key, of[at].features, of[at].sized)
     ):
         at = list(places)
         run = TextRun(faces[at[0]], at[0], at[-1] + 1, scripts[at[0]], levels[at[0]], _switched(of[at[0]]))

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import lru_cache
 from typing import Literal
 
@@ -73,7 +73,9 @@ def written(
             stretches[-1] = end, at
         else:
             stretches.append((end, at))
-    every = styles if not any(small) else (*styles, *styles)
+    every = styles
+    if any(small):
+        every = (*styles, *(replace(style, sized=len(styles) + style.sized) for style in styles))
     featured = tuple(
         style.with_features(("smcp",))
         if cases[at % len(styles)] == "small capitals" and not small[at % len(styles)]
