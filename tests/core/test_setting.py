@@ -204,6 +204,29 @@ def test_what_is_keyed_is_at_each_frame_what_stands_still_there(fields: dict[str
     assert (pixels(moving, 0) != pixels(moving, 59)).any()
 
 
+def test_values_on_an_axis_stop_at_the_ends_that_its_font_has() -> None:
+    """Typed, by a formula and by an easing that goes beyond its keys; said by the axis' own name."""
+    axis = {"tag": "wdth", "name": "Width", "low": 62, "high": 125}
+    font = {"family": "Archivo", "weight": 400}
+
+    def made(value: Any) -> Scene:
+        content = {"kind": "text", "text": "Low", "font": font, "axes": [{**axis, "value": value}]}
+        return scene(layer("Sign", id="sign", content=content))
+
+    path = "content.axes.0.value"
+    typed = apply_edits(made(100), [SetProperty(layer="sign", property=path, frame=0, value=5000.0)], NO_MEDIA)
+    assert typed.notices == ("Width goes from 62 to 125: 5000 stops at 125.",)
+    assert typed.scene.layer("sign").content.axes[0].value.rest == 125
+    keys = [{"frame": 0, "value": 70, "ease": {"overshoot": 90.0}}, {"frame": 50, "value": 120}]
+    for value in ({"rest": 100, "formula": "base + t * 900"}, {"rest": 70, "keys": keys}):
+        one = resolve(made(value), np.arange(60), NO_MEDIA).layers["sign"]
+        assert (one.values[path].min(), one.values[path].max()) >= (62, 125)
+        assert one.values[path].max() == 125
+    resolved = resolve(made({"rest": 100, "formula": "base + t * 900"}), np.arange(60), NO_MEDIA)
+    told = resolved.context.formulas.beyond["sign", path].sentence
+    assert told.startswith("Width goes from 62 to 125, and stops there")
+
+
 @cases(60)
 @given(st.integers(0, 10**6))
 def test_the_box_of_the_ink_is_what_is_painted(seed: int) -> None:

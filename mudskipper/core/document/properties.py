@@ -78,7 +78,7 @@ def within(layer: Layer, name: str, value: Any, notices: list[str]) -> Any:
         return value
     ends = f"{about.low:g} to {about.high:g}{' ' + about.unit if about.unit else ''}"
     stopped = "; ".join(f"{old:g} stops at {new:g}" for old, new in zip(numbers, kept, strict=True) if old != new)
-    said = f"{about.label} goes from {ends}: {stopped}."
+    said = f"{about.label or label_of(name, layer)} goes from {ends}: {stopped}."
     if said not in notices:
         notices.append(said)
     return kept if isinstance(value, list | tuple) else kept[0]

@@ -3,6 +3,7 @@ import type { Layer } from "../../api/client";
 import { Row } from "../../fields/Row";
 import { RowLabel } from "../../fields/RowLabel";
 import { type Act, openMenuBelow } from "../../parts/FloatMenu";
+import { reachedByKeys } from "../../parts/focus";
 import { IconButton } from "../../parts/IconButton";
 import { Pill } from "../../parts/Pill";
 import { Select } from "../../parts/Select";
@@ -10,7 +11,7 @@ import { Flex, Text } from "../../parts/styled";
 import { Toggle } from "../../parts/Toggle";
 import { useFontFacts } from "../../session/projectFonts";
 import { useSession } from "../../session/session";
-import { setSelection } from "../../state/selection";
+import { type Letters, setSelection } from "../../state/selection";
 import { type Font, FontChooser } from "./FontChooser";
 import { PaintRow } from "./PaintRow";
 import { StrokeRow } from "./StrokeRow";
@@ -21,6 +22,18 @@ const CASES: [string, string][] = [
   ["upper", "capitals"],
   ["small capitals", "small capitals"],
 ];
+
+/** Choose letters, or all again. A button that was pressed by a key goes with its row: the keyboard stays in the block. */
+function choose(letters: Letters | null) {
+  const pressed = document.activeElement;
+  const byKeys = pressed !== null && reachedByKeys(pressed);
+  setSelection({ letters });
+  if (byKeys)
+    window.setTimeout(
+      () => document.querySelector<HTMLElement>("[data-testid=panel] [aria-label^='Font:']")?.focus(),
+      50,
+    );
+}
 
 /** Whose look it is that is set: the chosen letters, or all. */
 function ScopeRow({ layer }: { layer: Layer }) {
@@ -41,7 +54,7 @@ function ScopeRow({ layer }: { layer: Layer }) {
             <Pill
               key={`${start} ${stop}`}
               label={`Set the letters “${words}”`}
-              onClick={() => setSelection({ letters: { layer: layer.id!, start, stop } })}
+              onClick={() => choose({ layer: layer.id!, start, stop })}
             >
               {words.length > 14 ? `${words.slice(0, 13)}…` : words || "…"}
             </Pill>
@@ -70,7 +83,7 @@ function ScopeRow({ layer }: { layer: Layer }) {
           As the rest
         </Pill>
       )}
-      <IconButton label="Set all letters again, not these alone" onClick={() => setSelection({ letters: null })}>
+      <IconButton label="Set all letters again, not these alone" onClick={() => choose(null)}>
         <X size={13} />
       </IconButton>
     </Row>
@@ -99,7 +112,8 @@ export function TextLook({ layer }: { layer: Layer }) {
         free.map(
           ({ tag, name, low, rest, high }): Act => [
             `${name} (${low} to ${high})`,
-            () => set("axes", [...axes, { tag, name, value: { rest: tag === "wght" ? font.weight : rest } }]),
+            () =>
+              set("axes", [...axes, { tag, name, low, high, value: { rest: tag === "wght" ? font.weight : rest } }]),
           ],
         ),
         axes.map(

@@ -357,8 +357,8 @@ class Formulas:
                 *above, last = text.split("\n")
                 mend = "\n".join([*above, f"clamp({last.strip()}, {low:g}, {high:g})"])
                 self.beyond[layer.id, path] = FormulaProblem(
-                    sentence=f"{about.label} goes from {low:g} to {high:g}{unit}, and stops there: this is beyond it "
-                    f"at frame {frames[out][0]:g}{_more(int(out.sum()))}.",
+                    sentence=f"{layer.shown[path].label} goes from {low:g} to {high:g}{unit}, and stops there: this is "
+                    f"beyond it at frame {frames[out][0]:g}{_more(int(out.sum()))}.",
                     frames=tuple(int(one) for one in frames[out][:100]),
                     mends=(Mend(label=button_of(mend.split("\n")[-1]), text=mend),),
                 )  # fmt: skip
