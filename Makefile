@@ -60,7 +60,7 @@ types: .venv/.installed frontend/node_modules/.installed
 	$(BIN)/mudskipper wire frontend/src/api/wire.ts
 	cd frontend && npm run --silent types
 
-build: .venv/.installed mudskipper/web/static/index.html
+build: .venv/.installed mudskipper/web/static/index.html mudskipper/fonts/emoji.ttf
 
 .venv/.installed: requirements.txt pyproject.toml
 	@$(PYTHON) -c 'import sys; sys.exit(sys.version_info < (3, 11))' || { echo "Mudskipper needs Python 3.11 or later; name one with make PYTHON=…"; exit 1; }
@@ -82,6 +82,10 @@ mudskipper/web/static/index.html: frontend/node_modules/.installed $(SOURCES)
 	cd frontend && npm run --silent build -- --logLevel warn
 	touch $@
 
+# The font of emoji comes from npm, packed as pages want it.
+mudskipper/fonts/emoji.ttf: .venv/.installed frontend/node_modules/.installed scripts/take_emoji.py
+	$(BIN)/python scripts/take_emoji.py frontend/node_modules mudskipper/fonts
+
 # The browser of the tests and of the benchmark, from Debian's packages: the engine alone, without the windows of a
 # desktop, which took half of the time of every page.
 chromium:
@@ -90,4 +94,4 @@ chromium:
 	  $$as apt-get update -q && $$as apt-get install -y -q --no-install-recommends chromium-headless-shell; }
 
 clean:
-	rm -rf .venv build dist frontend/node_modules mudskipper/web/static demo-data
+	rm -rf .venv build dist frontend/node_modules mudskipper/web/static mudskipper/fonts demo-data

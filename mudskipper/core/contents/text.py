@@ -21,15 +21,16 @@ from ..shapes.stroke import Stroke
 from ..text.breaking import Line, typed_lines
 from ..text.families import Fonts
 from ..text.features import tags_of
-from ..text.fonts import Font, Style
+from ..text.fonts import Font, Style, is_layer
 from ..text.layout import Looks, Places, Setting, set_texts
-from ..text.letters import Letters, ink_box, inks, letters_of
+from ..text.letters import Letters, ink_box, inks, letters_of, matrices_of
 from ..text.written import SMALL, Case, Written, written
 from ..tracks.colour import ColourTrack
 from ..tracks.kinds import NumberTrack, TextTrack
 from .base import Around, Content, Painted, Values
 from .font_axes import FontAxis
 from .text_block import TextBlock, lines_in_block, set_in_block
+from .text_layers import paint_layers
 from .text_parts import MOST_PARTS, Axes, Features, TextPart
 from .text_path import TextPath, course_of, laid
 
@@ -81,6 +82,8 @@ class TextContent(Content):
     fill: Annotated[Paint | None, Shown("Fill")] = ColourTrack(rest="#1b2628ff")
     stroke: Annotated[Stroke | None, Shown("Stroke")] = None
     stroke_behind: Annotated[Flag, Shown("Stroke behind")] = False
+    tinted: Annotated[Flag, Shown("Emoji in the fill")] = False
+    """Whether letters with colours of their own are painted in the fill, as light and dark as they are."""
     spread: Annotated[Literal["text", "line", "letter"], Shown("Gradient over")] = "text"
     """What a gradient goes across."""
     parts: Annotated[tuple[TextPart, ...], Field(max_length=MOST_PARTS), Shown("Parts")] = ()
@@ -256,7 +259,11 @@ class TextContent(Content):
         drawn: Letters | None = None
         # Parts that are painted alike are painted as one.
         alike: dict[int, list[int]] = {}
+        layers: list[int] = []
         for slot, part_of in enumerate(of.tolist()):
+            if is_layer(setting.names[slot]):
+                layers.append(slot)
+                continue
             alike.setdefault(looks.index(looks[part_of]), []).append(slot)
         for number, listed in alike.items():
             look, slots = looks[number], np.array(listed, dtype=np.intp)
@@ -269,6 +276,8 @@ class TextContent(Content):
             paints = [self._fill, self._stroke]
             for paint in reversed(paints) if self.stroke_behind else paints:
                 paint(pen, setting, drawn, slots, look, values, around)
+        fills = [values[f"{look.start}fill"] if isinstance(look.fill, ColourTrack) else None for look in looks]
+        paint_layers(pen, setting, layers, [fills[part] for part in of[layers].tolist()], self.tinted)
 
     def _fill(
         self, pen: Pen, setting: Setting, drawn: Letters, slots: Places, look: _Look, values: Values, around: Around
@@ -328,14 +337,5 @@ class _Look:
 
 def _plain(pen: Pen, setting: Setting, slots: Places, fill: Floats) -> None:
     """Paint letters in one colour."""
-    count = len(setting.names)
-    places = setting.places.reshape(-1, count, 2)[:, slots]
-    scale = (setting.size / setting.units * setting.seen)[:, slots]
-    matrices = np.zeros((max(len(places), len(scale)), len(slots), 6))
-    matrices[:, :, 0] = matrices[:, :, 3] = scale
-    if setting.turns is not None:
-        way = setting.turns.reshape(-1, count, 2)[:, slots]
-        cos, sin = way[:, :, 0] * scale, way[:, :, 1] * scale
-        matrices[:, :, 0], matrices[:, :, 1], matrices[:, :, 2], matrices[:, :, 3] = cos, sin, -sin, cos
-    matrices[:, :, 4:] = places
+    matrices = matrices_of(setting, slots)
     pen.glyphs(tuple(setting.names[slot] for slot in slots), matrices.reshape(len(matrices), -1), fill)

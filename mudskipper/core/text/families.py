@@ -21,6 +21,8 @@ from types import MappingProxyType
 import uharfbuzz as hb
 
 GROUP = "fontpkg.family"
+BESIDE = Path(__file__).parents[2] / "fonts"
+"""Font files of packages of other registries, taken from there when the application is built."""
 PLAIN = "Figtree"
 """The family of a new text, and what stands in for one that is not here."""
 FALLBACKS = (
@@ -88,6 +90,11 @@ class FontFile:
     def letters(self) -> frozenset[int]:
         """The code points that it has letters for."""
         return frozenset(self.face.unicodes)
+
+    @cached_property
+    def coloured(self) -> bool:
+        """Whether it has letters in colours of their own."""
+        return bool(self.face.has_color_layers or self.face.has_color_paint)
 
     @cached_property
     def axes(self) -> tuple[Axis, ...]:
@@ -180,6 +187,9 @@ def installed() -> Mapping[str, Family]:
             log.exception("the fonts of %s could not be read, and are not known", point.value)
         else:
             found.setdefault(one.name, one)
+    for file in sorted(BESIDE.glob("*.ttf")):
+        one = _single(file)
+        found.setdefault(one.name, one)
     _FILES.update({file.key: file for family in found.values() for file in family.files})
     return MappingProxyType(dict(sorted(found.items())))
 
@@ -201,6 +211,12 @@ def _family(package: str, slug: str) -> Family:
     kinds = tuple(kind.lower().replace("_", " ") for kind in about.get("category") or ())
     scripts = tuple(one for one in about.get("subsets") or () if one != "menu" and not one.endswith("-ext"))
     return Family(about["family"], files, weights_of(files, axis), kinds, scripts)
+
+
+def _single(path: Path) -> Family:
+    file = FontFile(path.stem, path, False, 400)
+    kinds = ("emoji",) if file.coloured else ()
+    return Family(str(file.face.get_name(1) or path.stem), (file,), (400,), kinds, kinds)
 
 
 _FILES: dict[str, FontFile] = {}
@@ -245,6 +261,11 @@ class Fonts:
             order = dict.fromkeys([own.name, *first, *FALLBACKS, *self.own, *known])
             found = self._turns[name] = tuple(known[one] for one in order if one in known)
         return found
+
+    @cached_property
+    def coloured(self) -> tuple[Family, ...]:
+        """Those with letters in colours of their own, the project's first."""
+        return tuple(one for one in (*self.own.values(), *installed().values()) if one.files[0].coloured)
 
 
 INSTALLED = Fonts()

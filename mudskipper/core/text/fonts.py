@@ -11,6 +11,7 @@ import uharfbuzz as hb
 from pydantic import Field, StringConstraints
 
 from ..ground.base_model import Flag, Model, Whole
+from .colour import Layer, LayerPaint, layers_of
 from .families import INSTALLED, PLAIN, Family, FontFile, Fonts, file_of
 
 
@@ -73,6 +74,8 @@ class Face:
         self.ascent = extents.ascender / self.upem
         self.descent = -extents.descender / self.upem
         self._outlines: dict[int, Outline] = {}
+        self._layers: dict[int, tuple[Layer, ...]] = {}
+        self.coloured = file.coloured
 
     @cached_property
     def capitals(self) -> float:
@@ -80,6 +83,13 @@ class Face:
         glyph = self._drawn.get_nominal_glyph(ord("H"))
         numbers = self.outline(glyph).coordinates if glyph else ()
         return -min(numbers[1::2], default=-0.7 * self.upem) / self.upem
+
+    def layers(self, glyph: int) -> tuple[Layer, ...]:
+        """The layers of a glyph that has colours of its own, from below."""
+        found = self._layers.get(glyph)
+        if found is None:
+            found = self._layers[glyph] = layers_of(self._drawn, glyph) if self.coloured else ()
+        return found
 
     def outline(self, glyph: int) -> Outline:
         """The outline of a glyph, y down, in units of the em square."""
@@ -152,6 +162,33 @@ def _made(key: str) -> Face:
 
 @lru_cache(maxsize=65_536)
 def outline(key: str) -> Outline:
-    """The outline behind a draw list's glyph name, `FILE@AXES:GLYPH`."""
+    """The outline behind a draw list's glyph name, `FILE@AXES:GLYPH`, or `FILE@AXES:GLYPH.LAYER` of one that has
+    colours of its own."""
+    face, glyph, layer = _part(key)
+    if layer is None:
+        return face.outline(glyph)
+    one = face.layers(glyph)[layer]
+    own = face.outline(one.glyph)
+    a, b, c, d, e, f = one.matrix
+    xs, ys = own.coordinates[0::2], own.coordinates[1::2]
+    moved = [n for x, y in zip(xs, ys, strict=True) for n in (a * x + c * y + e, b * x + d * y + f)]
+    return Outline(own.verbs, tuple(moved))
+
+
+def is_layer(key: str) -> bool:
+    """Whether a name is that of a layer, which has a paint of its own."""
+    return "." in key.rpartition(":")[2]
+
+
+def layer_paint(key: str) -> tuple[LayerPaint, float]:
+    """What the layer of a name is painted with, and how light the lightest of its letter is."""
+    face, glyph, layer = _part(key)
+    assert layer is not None
+    layers = face.layers(glyph)
+    return layers[layer].paint, max(one.paint.lightness for one in layers)
+
+
+def _part(key: str) -> tuple[Face, int, int | None]:
     name, _, glyph = key.rpartition(":")
-    return _face(name).outline(int(glyph))
+    of, _, layer = glyph.partition(".")
+    return _face(name), int(of), int(layer) if layer else None

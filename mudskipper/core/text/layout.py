@@ -32,8 +32,9 @@ class ShapedLine:
     Of all its glyphs (g): how far they go on (`advance`), where their outlines stand from there (`dx`, and `dy` down),
     their `part`, whether they begin a letter that tracking keeps from the one before (`fresh`), and how many gaps stand
     before them that are made wider in a justified line (`wider`), which has `holes` of them. Of those that have an
-    outline (s): their number among all (`shown`), their `names`, and `units`, the outlines' an em. Of the code points
-    (c), as they are read: what each adds to the width (`letters`), and whether tracking follows it (`counts`).
+    outline, and of each layer of those in colours of their own (s): their number among all (`shown`), their `names`,
+    and `units`, the outlines' an em. Of the code points (c), as they are read: what each adds to the width (`letters`),
+    and whether tracking follows it (`counts`).
     """
 
     names: tuple[str, ...]
@@ -83,10 +84,12 @@ def shape(line: str, marks: Marks, styles: tuple[Style, ...], turned: bool | Non
                 cluster = info.cluster
                 counts[at] = 1
                 holes += everywhere or line[at] in SPACES
-            if face.outline(info.codepoint).verbs:
-                names.append(f"{face.key}:{info.codepoint}")
-                shown.append(len(glyphs))
-                units.append(face.upem)
+            drawn = [f"{face.key}:{info.codepoint}.{layer}" for layer in range(len(face.layers(info.codepoint)))]
+            if not drawn and face.outline(info.codepoint).verbs:
+                drawn = [f"{face.key}:{info.codepoint}"]
+            names += drawn
+            shown += [len(glyphs)] * len(drawn)
+            units += [face.upem] * len(drawn)
             advance = place.x_advance / face.em
             letters[at] += advance
             glyphs.append((advance, place.x_offset / face.em, -place.y_offset / face.em, parts[at], fresh, holes))

@@ -163,6 +163,22 @@ def ink_box(setting: Setting) -> Floats:
     return np.concatenate([low, high - low], axis=1)
 
 
+def matrices_of(setting: Setting, slots: Places) -> Floats:
+    """The matrices (1 | n, k, 6) from the outlines of some letters of a text to its pixels; of those that a frame has
+    not they are without an extent."""
+    count = len(setting.names)
+    places = setting.places.reshape(-1, count, 2)[:, slots]
+    scale = (setting.size / setting.units * setting.seen)[:, slots]
+    matrices = np.zeros((max(len(places), len(scale)), len(slots), 6))
+    matrices[:, :, 0] = matrices[:, :, 3] = scale
+    if setting.turns is not None:
+        way = setting.turns.reshape(-1, count, 2)[:, slots]
+        cos, sin = way[:, :, 0] * scale, way[:, :, 1] * scale
+        matrices[:, :, 0], matrices[:, :, 1], matrices[:, :, 2], matrices[:, :, 3] = cos, sin, -sin, cos
+    matrices[:, :, 4:] = places
+    return matrices
+
+
 @dataclass(frozen=True)
 class Letters:
     """Letters as outlines: constant `verbs` of each and its `points` (n, 2k)."""

@@ -24,6 +24,8 @@ PLAIN = regex.compile(r"[\u0020-\u007e\u00a0-\u02af\u1e00-\u1eff\u2010-\u2027\u2
 UNSPACED = regex.compile(r"[\p{Script=Han}\p{Script=Hiragana}\p{Script=Katakana}]")
 """Letters of scripts that are written without spaces, and spread evenly where a line is widened."""
 ISOLATES = "\u2066\u2067\u2068"
+EMOJI = regex.compile(r"\p{Emoji_Presentation}|\ufe0f")
+"""What is shown in colours where a font has it so (UTS 51)."""
 UNSEEN = regex.compile(r"\p{Default_Ignorable_Code_Point}")
 """Code points that ask for no letter of their own (UAX 44)."""
 LANGUAGES = {
@@ -183,7 +185,10 @@ def _faces_of(line: str, of: list[Style]) -> list[Face]:
 @lru_cache(maxsize=16_384)
 def _face(cluster: str, style: Style) -> Face:
     wanted = [ord(letter) for letter in UNSEEN.sub("", cluster)]
-    for family in style.fonts.in_turn(style.font.family):
+    turns = style.fonts.in_turn(style.font.family)
+    if EMOJI.search(cluster):
+        turns = (*turns[: turns[0].files[0].coloured], *style.fonts.coloured, *turns)
+    for family in turns:
         face = style.face_in(family)
         if all(code in face.letters for code in wanted):
             return face
