@@ -87,11 +87,12 @@ mudskipper/fonts/emoji.ttf: .venv/.installed frontend/node_modules/.installed sc
 	$(BIN)/python scripts/take_emoji.py frontend/node_modules mudskipper/fonts
 
 # The browser of the tests and of the benchmark, from Debian's packages: the engine alone, without the windows of a
-# desktop, which took half of the time of every page.
+# desktop, which took half of the time of every page. And the test files of Unicode's standards.
+UNICODE := /usr/share/unicode/BidiCharacterTest.txt
 chromium:
-	@command -v chromium-headless-shell >/dev/null || { \
+	@command -v chromium-headless-shell >/dev/null && test -f $(UNICODE) || { \
 	  as=$$([ "$$(id -u)" = 0 ] || echo sudo); \
-	  $$as apt-get update -q && $$as apt-get install -y -q --no-install-recommends chromium-headless-shell; }
+	  $$as apt-get update -q && $$as apt-get install -y -q --no-install-recommends chromium-headless-shell unicode-data; }
 
 clean:
 	rm -rf .venv build dist frontend/node_modules mudskipper/web/static mudskipper/fonts demo-data

@@ -23,6 +23,7 @@ from mudskipper.core.draw.operations import glyph_runs
 from mudskipper.core.edits import apply_edits
 from mudskipper.core.edits.add_layers import AddLayers
 from mudskipper.core.edits.layers import DeleteLayers, DuplicateLayers
+from mudskipper.core.edits.move_anchor import MoveAnchor
 from mudskipper.core.edits.put_into_scene import PutIntoScene
 from mudskipper.core.edits.scenes import SetScene
 from mudskipper.core.edits.take_apart import TakeApart
@@ -35,6 +36,7 @@ from mudskipper.core.resolve.resolved import resolve
 from mudskipper.core.text.breaking import chances
 from mudskipper.core.text.clusters import clusters
 from mudskipper.core.text.families import INSTALLED
+from mudskipper.core.text.features import tags_of
 from mudskipper.core.text.fonts import Font, Style, outline
 from mudskipper.core.text.layout import Setting, plain
 from mudskipper.core.text.letters import merged
@@ -496,3 +498,59 @@ def test_letters_are_refused_in_words(edit: dict[str, Any], said: str) -> None:
     made = scene(layer("Sign", content={"kind": "text", "text": "Low tide"}))
     with pytest.raises(Refused, match=said):
         apply_edits(made, [SetLetters(layer=made.layers[0].id, **edit)], NO_MEDIA)
+
+
+KERNED = ["AV", "To", "LT", "Ya", "WA", "P.", "Ty", "FA", "Kv", "r,"]
+
+
+@pytest.mark.parametrize("family", ["Figtree", "Archivo", "Noto Serif"])
+def test_optical_kerning_goes_where_the_makers_of_fonts_went(family: str) -> None:
+    """What stands upright beside its like stays as the font has it; pairs that its maker brought together come together
+    without his table, by about as much; what is joined by hand stays joined."""
+    font = Font(family=family, weight=600)
+    styles = [Style(font, features=tags) for tags in (("-kern",), (), tags_of(["optical kerning"]))]
+    bare, kerned, optical = ({pair: plain(pair, one).advance.sum() for pair in (*KERNED, "HH", "nn")} for one in styles)
+    assert optical["HH"] == pytest.approx(bare["HH"], abs=1e-9)
+    assert optical["nn"] == pytest.approx(bare["nn"], abs=1e-9)
+    shifts = np.array([(kerned[pair] - bare[pair], optical[pair] - bare[pair]) for pair in KERNED])
+    assert (shifts[:, 1] < -0.005).mean() > 0.75, shifts
+    assert np.abs(shifts[:, 0] - shifts[:, 1]).mean() < 0.8 * np.abs(shifts[:, 0]).mean(), shifts
+    arabic = [plain("مرحبا", one).advance.sum() for one in styles]
+    assert arabic[2] == arabic[0]
+    setting = set_at(text_of("AVATAR To", features=["optical kerning"]))
+    shaped = plain("AVATAR To", Style(Font(), features=tags_of(["optical kerning"])))
+    assert setting.box[0, 2] == pytest.approx(shaped.advance.sum() * 40)
+
+
+def test_lines_are_as_high_as_their_leading_in_pixels() -> None:
+    """Whatever the size is, and smaller where a text is set smaller to fit."""
+    for size in (20, 40, 90):
+        setting = set_at(text_of("One\nTwo\nThree", size=size, leading={"rest": 50}))
+        assert np.diff(setting.baselines[0]) == pytest.approx([50, 50])
+        assert setting.box[0, 3] == pytest.approx(150)
+    of_percent = set_at(text_of("One\nTwo", size=40, line_height={"rest": 125}))
+    of_pixels = set_at(text_of("One\nTwo", size=40, leading={"rest": 50}))
+    assert (of_percent.places == of_pixels.places).all()
+    words = "The tide comes in twice a day and with it the whole shore"
+    block = {"width": {"rest": 200}, "height": {"rest": 60}, "least": {"rest": 1}}
+    fitted = set_at(text_of(words, block=block, leading={"rest": 60}))
+    assert spills(fitted).max() <= 1e-3
+    share = fitted.size[0, 0] / 40
+    assert np.diff(fitted.baselines[0]) == pytest.approx([60 * share] * (fitted.baselines.shape[1] - 1))
+
+
+def test_each_line_of_a_text_has_its_baseline_stations() -> None:
+    made = scene(layer("Sign", content={**text_of("One\nTwo\nThree\nFour").model_dump(), "kind": "text"}))
+    resolved = resolve(made, np.zeros(1), NO_MEDIA).layers["sign"]
+    assert resolved.baselines.shape == (1, 4)
+    tall = float(resolved.baselines[0, 1] - resolved.baselines[0, 0])
+
+    def moved(station: str) -> Any:
+        edit = {"edit": "move_anchor", "layer": "sign", "frame": 0, "to": {"station": station}}
+        after = apply_edits(made, [MoveAnchor.model_validate(edit)], NO_MEDIA).scene
+        return resolve(after, np.zeros(1), NO_MEDIA).layers["sign"].anchor[0, 1]
+
+    stations = ("first baseline left", "line 2 baseline left", "line 3 baseline left", "last baseline left")
+    assert np.diff([moved(station) for station in stations]) == pytest.approx([tall] * 3)
+    with pytest.raises(Refused, match="no station 'line 4 baseline'"):
+        moved("line 4 baseline")

@@ -24,16 +24,17 @@ from mudskipper.core.geometry.transform import apply
 from mudskipper.core.ground.errors import Refused
 from mudskipper.core.resolve.context import Context
 from mudskipper.core.text.clusters import clusters
+from mudskipper.core.text.directions import levels_of
 from mudskipper.core.text.families import INSTALLED, Family, installed
 from mudskipper.core.text.fonts import Font, Style, outline
 from mudskipper.core.text.layout import plain
-from mudskipper.core.text.runs import TextRun, levels_of, missing_in, runs_of
+from mudskipper.core.text.runs import TextRun, missing_in, runs_of
 from tests.conftest import cases, layer, scene
 from tests.core.test_formulas import made
 
 # Letters of which each stands once in a text, so that the order in which they are seen tells where each comes from.
 LATIN, HEBREW, ARABIC = "abcdefgh", "אבגדהוזח", "بتثجحخدذ"
-NUMBERS, SIGNS = "0123456789٠١٢٣", " .,:-+/!"
+NUMBERS, SIGNS = "0123456789٠١٢٣", " .,:-+/!()[]"
 
 
 @cases(250)

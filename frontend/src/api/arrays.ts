@@ -45,7 +45,7 @@ export interface LayerArrays {
   inner: number;
   anchor: number;
   fraction: number;
-  /** First and last baseline of a text, in content pixels; no numbers for other contents. */
+  /** The baselines of a text's lines, in content pixels; no numbers for other contents. */
   baselines: number;
   /** What is wrong with the formulas of its properties, by their names. */
   problems: Record<string, string>;

@@ -6925,6 +6925,7 @@ export interface components {
              *     }
              */
             line_height: components["schemas"]["NumberTrack"];
+            leading?: components["schemas"]["NumberTrack"] | null;
             /**
              * Align
              * @default left
@@ -6963,6 +6964,11 @@ export interface components {
              * @default false
              */
             stroke_behind: boolean;
+            /**
+             * Tinted
+             * @default false
+             */
+            tinted: boolean;
             /**
              * Spread
              * @default text

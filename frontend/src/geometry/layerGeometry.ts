@@ -117,16 +117,23 @@ export const STATIONS: Record<string, Point> = {
   "bottom right": [1, 1],
 };
 
-/** Every station of a layer in the scene by its name; a text has those of its first and last baseline too. */
+/** Lines of a text whose baselines are stations, as the core has it. */
+const MOST_LINES = 24;
+
+/** Every station of a layer in the scene by its name; a text has those of the baselines of its lines too. */
 export function stationsOf(layer: LayerArrays, frame: number): Record<string, Point> {
   const found: Record<string, Point> = {};
   for (const [name, at] of Object.entries(STATIONS)) found[name] = stationAt(layer, frame, at);
   const lines = row(layer, layer.baselines, frame);
   const [left, , width] = row(layer, layer.box, frame);
   lines.forEach((y, i) => {
-    if (i === 1 && y === lines[0]) return;
+    // Of two at one place the first is shown.
+    if (i && y === lines[i - 1]) return;
+    const last = lines.slice(i).every((below) => below === y);
+    if (!last && i >= MOST_LINES - 1) return;
+    const line = i === 0 ? "first" : last ? "last" : `line ${i + 1}`;
     for (const [side, x] of Object.entries({ " left": 0, "": 0.5, " right": 1 }))
-      found[`${i ? "last" : "first"} baseline${side}`] = throughMatrix(layer, frame, [left + x * width, y]);
+      found[`${line} baseline${side}`] = throughMatrix(layer, frame, [left + x * width, y]);
   });
   return found;
 }

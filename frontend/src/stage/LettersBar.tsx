@@ -1,4 +1,4 @@
-import { Bold, CaseUpper, Italic, Minus, Plus, RotateCcw } from "lucide-react";
+import { Bold, CaseUpper, FoldHorizontal, Italic, Minus, Plus, RotateCcw, UnfoldHorizontal } from "lucide-react";
 import type { Layer } from "../api/client";
 import { coloursOf } from "../fields/Swatches";
 import { type TextContent, useTextScope } from "../kinds/layers/textScope";
@@ -9,6 +9,8 @@ import { useSession } from "../session/session";
 import { useScene } from "../session/useScene";
 
 const STEP = 10;
+/** Thousandths of the size by which letters are tracked at a press. */
+export const CLOSER = 10;
 const PLAIN = { family: "Figtree", weight: 600, italic: false };
 
 interface Props {
@@ -84,6 +86,18 @@ export function LettersBar({ layer, at, first }: Props) {
       </Box>
       <IconButton label="Larger" onClick={() => resize(STEP)}>
         <Plus size={13} />
+      </IconButton>
+      <IconButton
+        label="Closer: what follows these letters, and they one another (Alt Shift ,)"
+        onClick={() => scope.setValue("tracking", Math.max(scope.tracking - CLOSER, -1_000))}
+      >
+        <FoldHorizontal size={13} />
+      </IconButton>
+      <IconButton
+        label="Further apart (Alt Shift .)"
+        onClick={() => scope.setValue("tracking", Math.min(scope.tracking + CLOSER, 10_000))}
+      >
+        <UnfoldHorizontal size={13} />
       </IconButton>
       {coloursOf(scene)
         .slice(0, 6)

@@ -10,7 +10,7 @@ import { useFontFacts } from "../session/projectFonts";
 import { useSession } from "../session/session";
 import { useScene } from "../session/useScene";
 import { selection, setSelection, useSelection } from "../state/selection";
-import { LettersBar } from "./LettersBar";
+import { CLOSER, LettersBar } from "./LettersBar";
 import { LettersMirror } from "./LettersMirror";
 import { letterStyle } from "./letterStyle";
 
@@ -107,7 +107,7 @@ function Words({ layer, content, view }: { layer: Layer; content: TextContent; v
       const [a, b, c, d, e, f] = at(arrays.matrix);
       const size = number("size")!;
       const tracking = number("tracking")!;
-      const leading = number("line_height")!;
+      const leading = content.leading ? number("leading")! / size : number("line_height")! / 100;
       const wide = block ? number("block.width")! : 0;
       const high = block?.height ? number("block.height")! : 0;
       // Room for the letters that are typed before their answer is here, on the side to which the lines grow.
@@ -122,7 +122,7 @@ function Words({ layer, content, view }: { layer: Layer; content: TextContent; v
         const set = (size: number) =>
           Object.assign(one.style, {
             fontSize: `${size}px`,
-            lineHeight: one === field ? `${(leading / 100) * size}px` : String(leading / 100),
+            lineHeight: one === field || content.leading ? `${leading * size}px` : String(leading),
             letterSpacing: `${(tracking / 1000) * size}px`,
           });
         Object.assign(one.style, {
@@ -151,7 +151,7 @@ function Words({ layer, content, view }: { layer: Layer; content: TextContent; v
         const stands = { top: 0, middle: 0.5, bottom: 1 }[block?.stands ?? "top"];
         const down = block?.height ? (high - tall) * stands : 0;
         const lines = field.value.split("\n").length;
-        if (!block && one === field) one.style.height = `${(leading / 100) * size * lines}px`;
+        if (!block && one === field) one.style.height = `${leading * size * lines}px`;
         else if (measured !== undefined) one.style.height = `${tall}px`;
         const from = free && !block ? top : 0;
         one.style.transform = `matrix(${[a, b, c, d, e, f].map((n) => n * scale).join()}) translate(${start - room * share + (block ? 0 : gap * share)}px, ${from + down}px)`;
@@ -161,6 +161,19 @@ function Words({ layer, content, view }: { layer: Layer; content: TextContent; v
     placed.current = place;
     return session.frames.subscribe(place);
   });
+
+  /** Bring the letter before the caret and the one behind it closer, or further apart; or the chosen letters. */
+  const kern = (by: number) => {
+    const field = ref.current!;
+    const [from, to] = [points(field.value, field.selectionStart), points(field.value, field.selectionEnd)];
+    if (to === 0) return;
+    const [start, stop] = from < to ? [from, to] : [to - 1, to];
+    take(true);
+    const at = shown.findIndex((part) => part.start <= start && start < part.stop && part.tracking);
+    const now = at < 0 ? number("tracking") : number(`parts.${at}.tracking`);
+    const rest = Math.min(Math.max((now ?? 0) + by, -1_000), 10_000);
+    void session.edit({ edit: "set_letters", layer: layer.id!, start, stop, to: { tracking: { rest } } });
+  };
 
   /** The bar stands above the letters that are chosen. */
   const told = (box: DOMRect | null) => {
@@ -219,6 +232,11 @@ function Words({ layer, content, view }: { layer: Layer; content: TextContent; v
           // Enter that is still held from opening it would replace the text by lines.
           if (event.key === "Enter" && event.repeat && opening.current) event.preventDefault();
           else props.onKeyDown(event);
+          const closer = { Comma: -CLOSER, Period: CLOSER }[event.code];
+          if (closer && event.altKey && event.shiftKey) {
+            event.preventDefault();
+            kern(closer);
+          }
           // What was set of letters is undone here, too; what was typed, by the field itself.
           const undoes = (event.ctrlKey || event.metaKey) && /^[zy]$/i.test(event.key) && !typing();
           if (undoes) event.preventDefault();

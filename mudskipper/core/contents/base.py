@@ -176,7 +176,7 @@ class Content(Model):
         """left, top, width, height: (1, 4), or (n, 4) where it changes."""
 
     def baselines(self, values: Values, around: Around) -> Floats:
-        """The first and the last baseline (1 | n, 2), y in content pixels; (1, 0) where it has none."""
+        """The baselines of its lines (1 | n, l), y in content pixels; (1, 0) where it has none."""
         return np.zeros((1, 0))
 
     @property

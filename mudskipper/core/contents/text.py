@@ -69,6 +69,10 @@ class TextContent(Content):
     line_height: Annotated[NumberTrack, Shown("Leading", "%", low=10, high=1_000, what="a line height in percent")] = (
         NumberTrack(rest=120.0)
     )
+    leading: Annotated[
+        NumberTrack | None, Shown("Leading", "px", low=0.1, high=100_000, what="a line height in pixels")
+    ] = None
+    """How high lines are whatever the size is, in place of `line_height`."""
     align: Annotated[Literal["left", "centre", "right", "justify"], Shown("Alignment")] = "left"
     """`justify` widens the spaces of lines in a block, but of the last of each paragraph; without one it is `left`."""
     direction: Annotated[Literal["auto", "left to right", "right to left"], Shown("Reads")] = "auto"
@@ -175,6 +179,8 @@ class TextContent(Content):
         if count > len(sizes):
             sizes, trackings, raised = [*sizes, *(one * SMALL for one in sizes)], trackings * 2, raised * 2
         columns = [np.concatenate(np.broadcast_arrays(*part), axis=1) for part in (sizes, trackings, raised)]
+        if self.leading is not None:
+            return Looks(columns[0], columns[1], columns[2], values["leading"], fixed=True)
         return Looks(columns[0], columns[1], columns[2], values["line_height"])
 
     def setting(self, values: Values, around: Around) -> Setting:
@@ -236,7 +242,7 @@ class TextContent(Content):
         if self.measure == "capitals":
             capitals = self.wholes(values, around.fonts)[0].styles[0].face.capitals
             top = setting.box[:, 1:2] + setting.baselines[:, :1] - capitals * values["size"]
-            bottom = setting.box[:, 1:2] + setting.baselines[:, 1:]
+            bottom = setting.box[:, 1:2] + setting.baselines[:, -1:]
             wide = setting.box if self.block is None else setting.inside
             return np.concatenate(np.broadcast_arrays(wide[:, :1], top, wide[:, 2:3], bottom - top), axis=1)
         return setting.box

@@ -61,7 +61,7 @@ def lines_in_block(
     count = max(len(wholes), *map(len, columns))
     table = np.concatenate([np.broadcast_to(column, (count, column.shape[1])) for column in columns], axis=1)
     fitted = [
-        _fitted(wholes[at if len(wholes) > 1 else 0], tuple(row), block.least is not None, bounded, turned)
+        _fitted(wholes[at if len(wholes) > 1 else 0], tuple(row), block.least is not None, bounded, turned, looks.fixed)
         for at, row in enumerate(table.tolist())
     ]
     lines = [found for found, _ in fitted]
@@ -76,25 +76,26 @@ def set_in_block(
     """Set a text, or another one at each frame, in a block whose tracks have these values."""
     lines, shares = lines_in_block(block, values, wholes, looks, turned)
     if (shares != 1).any():
-        # What is raised shrinks with the letters.
-        looks = Looks(looks.size * shares, looks.tracking, looks.raised * shares, looks.line_height)
+        looks = looks.shrunk(shares)
     height = None if block.height is None else values["height"]
     box = Block(values["width"], height, values["gap"], values["indent"], STANDS[block.stands], block.hanging)
     return set_texts(wholes, align, looks, box, lines)
 
 
 @lru_cache(maxsize=8_192)
-def _fitted(whole: Written, row: Row, fits: bool, bounded: bool, turned: bool | None) -> tuple[tuple[Line, ...], float]:
+def _fitted(
+    whole: Written, row: Row, fits: bool, bounded: bool, turned: bool | None, fixed: bool
+) -> tuple[tuple[Line, ...], float]:
     """The lines of a text at one frame, and the share of its size at which they are set."""
     width, _, _, indent, least, _, size = row[:7]
     tables = _measured(whole, row[6:])
     hyphen = _hyphen(whole)
     share = 1.0
-    if fits and least < size and not _fit(whole, tables, row, 1.0, bounded):
+    if fits and least < size and not _fit(whole, tables, row, 1.0, bounded, fixed):
         low, high = least / size, 1.0
         for _ in range(STEPS):
             middle = (low + high) / 2
-            if _fit(whole, tables, row, middle, bounded):
+            if _fit(whole, tables, row, middle, bounded, fixed):
                 low = middle
             else:
                 high = middle
@@ -121,7 +122,7 @@ def _measured(whole: Written, numbers: Row) -> tuple[Measured, ...]:
     return tuple(measured(one, marks, reach, hyphen) for one, marks in paragraphs(whole.text, whole.marks))
 
 
-def _fit(whole: Written, tables: tuple[Measured, ...], row: Row, share: float, bounded: bool) -> bool:
+def _fit(whole: Written, tables: tuple[Measured, ...], row: Row, share: float, bounded: bool, fixed: bool) -> bool:
     """Whether a text fits its block at a share of its size."""
     width, height, gap, indent = row[:4]
     tall = gap * (len(tables) - 1)
@@ -129,19 +130,19 @@ def _fit(whole: Written, tables: tuple[Measured, ...], row: Row, share: float, b
         ends, widest = one.ends(width / share, indent / share)
         if widest * share > width + 1e-6:
             return False
-        tall += sum(_heights(whole, one, ends, row)) * share
+        tall += sum(_heights(whole, one, ends, row, fixed)) * share
         if bounded and tall > height + 1e-6:
             return False
     return True
 
 
-def _heights(whole: Written, one: Measured, ends: list[int], row: Row) -> list[float]:
+def _heights(whole: Written, one: Measured, ends: list[int], row: Row, fixed: bool) -> list[float]:
     """How high lines are: by the parts that each of them has."""
     size, _, raised = np.array(row[6:]).reshape(3, -1)
     ascent, descent = metrics_of(whole.styles)[0].T
-    leading = row[5] / 100.0
-    above = ((leading - (ascent + descent)) / 2 + ascent) * size
-    below = leading * size - above - raised
+    leading = row[5] + 0.0 * size if fixed else row[5] / 100.0 * size
+    above = (leading - (ascent + descent) * size) / 2 + ascent * size
+    below = leading - above - raised
     above = above + raised
     if len(size) == 1:
         return [float(above[0] + below[0])] * len(ends)

@@ -137,6 +137,6 @@ def laid(setting: Setting, path: TextPath, values: Values, course: Course, heigh
     own = np.concatenate([corners.min(axis=2), corners.max(axis=2) - corners.min(axis=2)], axis=2)
     turns = np.ascontiguousarray(ways).reshape(len(ways), -1)
     return replace(
-        setting, places=origins.reshape(len(origins), -1), box=box, inside=box, baselines=np.zeros((1, 2)),
+        setting, places=origins.reshape(len(origins), -1), box=box, inside=box, baselines=np.zeros((1, 1)),
         lines=own.reshape(len(own), -1), seen=seen, turns=turns,
     )  # fmt: skip

@@ -18,7 +18,7 @@ from ..geometry.bezier import Floats
 from ..geometry.fewest_keys import fitted_keys
 from ..geometry.transform import apply, linear_part
 from ..ground.errors import Refused
-from ..ground.stations import BASELINES, STATIONS
+from ..ground.stations import STATIONS, baseline_stations
 from ..resolve.context import Context
 from ..resolve.layers import ResolvedLayer
 from ..tracks.base import SAME
@@ -73,15 +73,15 @@ def moment_of(resolved: ResolvedLayer) -> Moment:
 
 def station_point(now: Moment, station: str) -> Floats:
     """A station of the box in content pixels."""
-    if station in BASELINES:
-        baselines = now.resolved.baselines[0]
-        if not len(baselines):
-            known = ", ".join(STATIONS)
-            raise Refused(f"Only a text has a {station!r}.", where="to.station", mend=f"Stations: {known}.")
-        share, which = BASELINES[station]
+    baselines = now.resolved.baselines[0]
+    lines = baseline_stations(len(baselines))
+    if station in lines:
+        share, which = lines[station]
         return np.array([now.box[0] + share * now.box[2], baselines[which]])
     if station not in STATIONS:
-        known = ", ".join([*STATIONS, *(BASELINES if now.resolved.baselines.size else ())])
+        known = ", ".join([*STATIONS, *lines])
+        if not lines and station in baseline_stations(2):
+            raise Refused(f"Only a text has a {station!r}.", where="to.station", mend=f"Stations: {known}.")
         raise Refused(f"There is no station {station!r}.", where="to.station", mend=f"Stations: {known}.")
     return now.box[:2] + np.array(STATIONS[station]) * now.box[2:]
 
@@ -338,7 +338,7 @@ def explain(layer: Layer, frame: float, context: Context) -> dict[str, Any]:
     left, top, width, height = (float(n) for n in now.box)
     fraction = [float((a - o) / s) if s else 0.0 for a, o, s in zip(now.anchor, now.box[:2], now.box[2:], strict=True)]
     points = []
-    for name in (*STATIONS, *(BASELINES if now.resolved.baselines.size else ())):
+    for name in (*STATIONS, *baseline_stations(resolved.baselines.shape[1])):
         content = station_point(now, name)
         arm = content - now.anchor
         turned = now.linear @ arm

@@ -12,7 +12,8 @@ from numpy.typing import NDArray
 from unicode_segmentation_rs import line_break_units
 
 from ..geometry.bezier import Floats
-from .runs import Marks, level_of
+from .directions import level_of
+from .runs import Marks
 from .written import cut, paragraphs
 
 SOFT = "\u00ad"

@@ -5,6 +5,9 @@ from __future__ import annotations
 from collections.abc import Iterable, Mapping
 from types import MappingProxyType
 
+from .fonts import OPTICAL
+
+OPTICAL_KERNING = "optical kerning"
 FEATURES: Mapping[str, tuple[str, ...]] = MappingProxyType(
     {
         "tabular figures": ("tnum",),
@@ -19,6 +22,7 @@ FEATURES: Mapping[str, tuple[str, ...]] = MappingProxyType(
         "more ligatures": ("dlig",),
         "no ligatures": ("-liga", "-clig", "-calt"),
         "no kerning": ("-kern",),
+        OPTICAL_KERNING: ("-kern", OPTICAL),
         "swashes": ("swsh", "cswh"),
         "alternates": ("salt",),
         "title forms": ("titl",),
@@ -28,7 +32,9 @@ FEATURES: Mapping[str, tuple[str, ...]] = MappingProxyType(
 )
 """A `-` in front switches off what a font does by itself."""
 TABULAR = "tabular figures"
-AGAINST = MappingProxyType({"tabular figures": "proportional figures", "old-style figures": "lining figures"})
+AGAINST = MappingProxyType(
+    {"tabular figures": "proportional figures", "old-style figures": "lining figures", OPTICAL_KERNING: "no kerning"}
+)
 """What cannot be together."""
 
 
@@ -39,4 +45,5 @@ def tags_of(names: Iterable[str]) -> tuple[str, ...]:
 
 def offered(tags: frozenset[str]) -> list[str]:
     """The names of what can be asked of a font that has these features."""
-    return [name for name, asks in FEATURES.items() if any(tag.removeprefix("-") in tags for tag in asks)]
+    can = {*tags, OPTICAL}
+    return [name for name, asks in FEATURES.items() if any(tag.removeprefix("-") in can for tag in asks)]

@@ -7,9 +7,11 @@ from dataclasses import dataclass, field, replace
 from functools import cached_property, lru_cache
 from typing import Annotated
 
+import numpy as np
 import uharfbuzz as hb
 from pydantic import Field, StringConstraints
 
+from ..geometry.bezier import Floats
 from ..ground.base_model import Flag, Model, Whole
 from .colour import Layer, LayerPaint, layers_of
 from .families import INSTALLED, PLAIN, Family, FontFile, Fonts, file_of
@@ -28,7 +30,7 @@ class Font(Model):
 class Style:
     """What letters are shaped in: a font among those at hand, with the values of some axes by their tags, and features
     of it by theirs (OpenType 1.9), those switched off with a `-` in front. Letters of different sizes have different
-    numbers `sized`: they do not join, nor kern."""
+    numbers `sized`: they do not join, nor kern. `OPTICAL` among the features is kerning by the letters' shapes."""
 
     font: Font = field(default_factory=Font)
     fonts: Fonts = INSTALLED
@@ -52,6 +54,7 @@ class Style:
         return face_of(file, {"wght": float(weight), **dict(self.axes)})
 
 
+OPTICAL = "+optical"
 FINE = 64
 """Parts of a font's unit in which it is shaped: between two weights kerning is no whole number of units."""
 
@@ -84,6 +87,18 @@ class Face:
         numbers = self.outline(glyph).coordinates if glyph else ()
         return -min(numbers[1::2], default=-0.7 * self.upem) / self.upem
 
+    def glyph(self, letter: str) -> int:
+        """The glyph of a letter by itself; 0 where it has none."""
+        return self._drawn.get_nominal_glyph(ord(letter)) or 0
+
+    def advance(self, glyph: int) -> float:
+        """How far a glyph goes on, in ems."""
+        return float(self._drawn.get_glyph_h_advance(glyph) / self.upem)
+
+    def edges(self, glyph: int) -> Floats:
+        """The outline of a glyph as straight pieces (k, 4), y down, in units of the em square."""
+        return self.outline(glyph).edges
+
     def layers(self, glyph: int) -> tuple[Layer, ...]:
         """The layers of a glyph that has colours of its own, from below."""
         found = self._layers.get(glyph)
@@ -101,12 +116,43 @@ class Face:
         return found
 
 
+TAKES = {"M": 1, "L": 1, "Q": 2, "C": 3, "Z": 0}
+CUTS = np.linspace(0.0, 1.0, 7)
+
+
 @dataclass(frozen=True)
 class Outline:
     """Path commands: `verbs` of M, L, Q, C, Z and their coordinates one after another, y down."""
 
     verbs: str
     coordinates: tuple[float, ...]
+
+    @property
+    def edges(self) -> Floats:
+        """As straight pieces (k, 4), from x, y to x, y; curves by some each."""
+        numbers = iter(np.reshape(self.coordinates, (-1, 2)))
+        pieces: list[Floats] = []
+        start = now = np.zeros(2)
+        t = CUTS[:, None]
+        for verb in self.verbs:
+            taken = [next(numbers) for _ in range(TAKES[verb])]
+            if verb == "M":
+                if (now != start).any():
+                    pieces.append(np.stack([now, start]))
+                start = now = taken[0]
+                continue
+            if verb == "Z":
+                taken = [start]
+            if len(taken) == 1:
+                pieces.append(np.stack([now, taken[0]]))
+            elif len(taken) == 2:
+                pieces.append((1 - t) ** 2 * now + 2 * (1 - t) * t * taken[0] + t**2 * taken[1])
+            else:
+                by, then, to = taken
+                pieces.append((1 - t) ** 3 * now + 3 * (1 - t) ** 2 * t * by + 3 * (1 - t) * t**2 * then + t**3 * to)
+            now = taken[-1]
+        ends = [np.concatenate([piece[:-1], piece[1:]], axis=1) for piece in pieces]
+        return np.concatenate(ends) if ends else np.zeros((0, 4))
 
 
 class _Pen:

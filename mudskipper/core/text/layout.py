@@ -15,6 +15,7 @@ from numpy.typing import NDArray
 from ..geometry.bezier import Floats
 from .breaking import Line, typed_lines
 from .fonts import Style
+from .optical import SCRIPTS, kerns
 from .runs import UNSPACED, Marks, runs_of
 from .written import Written, part_at
 
@@ -76,7 +77,12 @@ def shape(line: str, marks: Marks, styles: tuple[Style, ...], turned: bool | Non
         buffer.direction, buffer.script, buffer.language = run.direction, run.script, run.language
         hb.shape(face.hb, buffer, dict(run.features))
         cluster = -1
-        for info, place in zip(buffer.glyph_infos, buffer.glyph_positions, strict=True):
+        infos, positions = buffer.glyph_infos, buffer.glyph_positions
+        wides = [place.x_advance / face.em for place in positions]
+        if run.optical and run.script in SCRIPTS:
+            more = kerns(face, tuple(info.codepoint for info in infos), tuple(wides))
+            wides = [wide + by for wide, by in zip(wides, more, strict=True)]
+        for info, place, advance in zip(infos, positions, wides, strict=True):
             at = first + info.cluster
             fresh = info.cluster != cluster
             if fresh:
@@ -90,7 +96,6 @@ def shape(line: str, marks: Marks, styles: tuple[Style, ...], turned: bool | Non
             names += drawn
             shown += [len(glyphs)] * len(drawn)
             units += [face.upem] * len(drawn)
-            advance = place.x_advance / face.em
             letters[at] += advance
             glyphs.append((advance, place.x_offset / face.em, -place.y_offset / face.em, parts[at], fresh, holes))
     advances, dx, dy, part_of, new, wider = np.array(glyphs, dtype=np.float64).reshape(-1, 6).T
@@ -166,16 +171,30 @@ SHARES = {"left": 0.0, "centre": 0.5, "right": 1.0, "justify": 0.0}
 @dataclass(frozen=True)
 class Looks:
     """How large the parts of a text are, (1 | n, p) each: `size` in pixels, `tracking` in thousandths of it, `raised`
-    in pixels above the baseline; and the `line_height` (1 | n, 1) in percent of the size."""
+    in pixels above the baseline; and the `line_height` (1 | n, 1) in percent of the size, in pixels where `fixed`."""
 
     size: Floats
     tracking: Floats
     raised: Floats
     line_height: Floats
+    fixed: bool = False
 
     def rows(self, at: Places) -> Looks:
         """At some frames."""
-        return Looks(*(rows(one, at) for one in (self.size, self.tracking, self.raised, self.line_height)))
+        size, tracking, raised, line_height = (
+            rows(one, at) for one in (self.size, self.tracking, self.raised, self.line_height)
+        )
+        return Looks(size, tracking, raised, line_height, self.fixed)
+
+    @property
+    def leading(self) -> Floats:
+        """How high the lines of each part are, in pixels."""
+        return self.line_height + 0.0 * self.size if self.fixed else self.line_height / 100.0 * self.size
+
+    def shrunk(self, shares: Floats) -> Looks:
+        """Set at shares (1 | n, 1) of the size: what is raised, and how high lines are, shrinks with the letters."""
+        line_height = self.line_height * shares if self.fixed else self.line_height
+        return Looks(self.size * shares, self.tracking, self.raised * shares, line_height, self.fixed)
 
     @property
     def gaps(self) -> Floats:
@@ -213,7 +232,7 @@ def rows(column: Floats, at: Places) -> Floats:
 class Setting:
     """A text set in pixels: `names` (g) of its outlines, their `units` an em and their `parts`, `places` (n, 2g) the
     origins of the glyphs, `size` (1 | n, g) theirs, the box (n, 4) and that of the lines themselves (n, 4), and the
-    distance from the top of the box to the first and the last baseline (n, 2). `lines` (1 | n, 4g) is for each glyph
+    distances from the top of the box to the baselines of its lines (n, l). `lines` (1 | n, 4g) is for each glyph
     the box of its line. `seen` (1 | n, g) is 0 where a glyph is not part of the text of a frame, else 1. Where the
     style changes, `styled` holds the frames and the names of the glyphs in each style. `widths` (1 | n, g) is how far
     the glyphs go on, and `turns` (n, 2g), where they are turned, the direction in which each does."""
@@ -257,9 +276,9 @@ def heights_of(glyphs: Glyphs, metrics: Floats, looks: Looks) -> tuple[Floats, F
     furthest. `metrics` are the ascent and the descent of the parts (1 | n, p, 2); as in CSS they are centred in the
     line height."""
     ascent, descent = metrics[:, :, 0], metrics[:, :, 1]
-    leading = looks.line_height / 100.0
-    above = ((leading - (ascent + descent)) / 2 + ascent) * looks.size
-    below = leading * looks.size - above - looks.raised
+    leading = looks.leading
+    above = (leading - (ascent + descent) * looks.size) / 2 + ascent * looks.size
+    below = leading - above - looks.raised
     above = above + looks.raised
     if metrics.shape[1] == 1:
         count = len(glyphs.start)
@@ -325,7 +344,7 @@ def set_lines(
         names, glyphs.units, part, places, size,
         _joined(-width * share, 0 * width, width, height),
         _joined(far, top, (left + ends).max(axis=1, keepdims=True) - far, tall),
-        _joined(above[:, :1] + top, down[:, -1:] + above[:, -1:] + top), boxes.reshape(len(boxes), -1),
+        _joined(down + above + top), boxes.reshape(len(boxes), -1),
         np.ones((1, len(glyphs.names))), glyphs.advance[..., shown] * size, tuple(styled) if len(each) > 1 else (),
     )  # fmt: skip
 
@@ -414,12 +433,16 @@ def _united(settings: list[tuple[Places, Setting]], count: int) -> Setting:
     places, seen = np.zeros((count, len(slots), 2)), np.zeros((count, len(slots)))
     size, lines = np.ones((count, len(slots))), np.zeros((count, len(slots), 4))
     widths = np.zeros((count, len(slots)))
-    box, inside, baselines = np.zeros((count, 4)), np.zeros((count, 4)), np.zeros((count, 2))
+    box, inside = np.zeros((count, 4)), np.zeros((count, 4))
+    baselines = np.zeros((count, max(one.baselines.shape[1] for _, one in settings)))
     styled = []
     for mine, (at, one) in zip(keys, settings, strict=True):
         own = one.places.reshape(len(one.places), len(one.names), 2)
         boxes = one.lines.reshape(len(one.lines), len(one.names), 4)
-        box[at], inside[at], baselines[at] = one.box, one.inside, one.baselines
+        box[at], inside[at] = one.box, one.inside
+        # A text of fewer lines has its last baseline several times.
+        lowest = [*range(one.baselines.shape[1])] + [-1] * (baselines.shape[1] - one.baselines.shape[1])
+        baselines[at] = one.baselines[:, lowest]
         if own.shape[1]:
             places[at] = own[:, :1]
         used: dict[tuple[str, int], int] = {}

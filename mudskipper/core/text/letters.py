@@ -12,10 +12,10 @@ from fontTools.pens.boundsPen import BoundsPen
 from numpy.typing import NDArray
 
 from ..geometry.bezier import Floats
-from .fonts import Outline, outline
+from .fonts import TAKES, Outline, outline
 from .layout import Places, Setting
 
-CALLS = {"M": ("moveTo", 1), "L": ("lineTo", 1), "Q": ("qCurveTo", 2), "C": ("curveTo", 3), "Z": ("closePath", 0)}
+CALLS = {"M": "moveTo", "L": "lineTo", "Q": "qCurveTo", "C": "curveTo", "Z": "closePath"}
 
 VERBS = {
     pathops.PathVerb.MOVE: "M", pathops.PathVerb.LINE: "L", pathops.PathVerb.QUAD: "Q",
@@ -41,7 +41,6 @@ SCALES = (1.0, 8.0, 3.7, 21.3)
 ALIKE = 0.998
 """Of the places that are looked at so many must be inside of both; at an edge it is a matter of rounding."""
 GRID = 40
-CUTS = np.linspace(0.0, 1.0, 7)
 
 
 def _simplified(found: Outline, scale: float) -> Outline | None:
@@ -68,7 +67,7 @@ def _inside(found: Outline, within: Outline | None = None) -> NDArray[np.bool_]:
     low, high = ends.min(axis=0), ends.max(axis=0)
     steps = (np.arange(GRID) + 0.5) / GRID
     xs, ys = (low[axis] + (high[axis] - low[axis]) * steps for axis in (0, 1))
-    edges = _edges(found)
+    edges = found.edges
     x0, y0, x1, y1 = edges.T
     rising = (y0 <= ys[:, None]) & (y1 > ys[:, None])
     falling = (y1 <= ys[:, None]) & (y0 > ys[:, None])
@@ -78,32 +77,6 @@ def _inside(found: Outline, within: Outline | None = None) -> NDArray[np.bool_]:
     crossed = np.where(turns != 0, at, np.inf)
     winding = ((crossed[:, None, :] > xs[None, :, None]) * turns[:, None, :]).sum(axis=2)
     return np.asarray(winding != 0).reshape(-1)
-
-
-def _edges(found: Outline) -> Floats:
-    """An outline as straight pieces (k, 4)."""
-    numbers = iter(np.reshape(found.coordinates, (-1, 2)))
-    pieces: list[Floats] = []
-    start = now = np.zeros(2)
-    t = CUTS[:, None]
-    for verb in found.verbs:
-        taken = [next(numbers) for _ in range(CALLS[verb][1])]
-        if verb == "M":
-            if (now != start).any():
-                pieces.append(np.stack([now, start]))
-            start = now = taken[0]
-            continue
-        if verb == "Z":
-            taken = [start]
-        if len(taken) == 1:
-            pieces.append(np.stack([now, taken[0]]))
-        elif len(taken) == 2:
-            pieces.append((1 - t) ** 2 * now + 2 * (1 - t) * t * taken[0] + t**2 * taken[1])
-        else:
-            by, then, to = taken
-            pieces.append((1 - t) ** 3 * now + 3 * (1 - t) ** 2 * t * by + 3 * (1 - t) * t**2 * then + t**3 * to)
-        now = taken[-1]
-    return np.concatenate([np.concatenate([piece[:-1], piece[1:]], axis=1) for piece in pieces])
 
 
 @lru_cache(maxsize=16_384)
@@ -118,8 +91,7 @@ def _draw(found: Outline, pen: AbstractPen) -> None:
     """Draw an outline on a pen, y down as it is."""
     numbers = iter(np.reshape(found.coordinates, (-1, 2)).tolist())
     for verb in found.verbs:
-        call, count = CALLS[verb]
-        getattr(pen, call)(*(next(numbers) for _ in range(count)))
+        getattr(pen, CALLS[verb])(*(next(numbers) for _ in range(TAKES[verb])))
 
 
 def inks(setting: Setting) -> Floats:

@@ -6,24 +6,20 @@ from __future__ import annotations
 from dataclasses import dataclass
 from functools import lru_cache
 from itertools import groupby
-from unicodedata import bidirectional
 
 import regex
-from bidi import algorithm as bidi
 from fontTools import unicodedata
 
 from .clusters import clusters
-from .fonts import Face, Style
+from .directions import levels_of
+from .fonts import OPTICAL, Face, Style
 
 Marks = tuple[tuple[int, int], ...]
 """Where stretches of a text end, and the part that each is of: `((3, 0), (8, 1))`."""
 
-# Strong letters from right to left, numbers of such scripts, and what sets directions by hand.
-TURNED = regex.compile(r"[\p{Bidi_Class=R}\p{Bidi_Class=AL}\p{Bidi_Class=AN}\u202a-\u202e\u2066-\u2069\u200f\u061c]")
 PLAIN = regex.compile(r"[\u0020-\u007e\u00a0-\u02af\u1e00-\u1eff\u2010-\u2027\u2030-\u205e\u20a0-\u20bf]*")
 UNSPACED = regex.compile(r"[\p{Script=Han}\p{Script=Hiragana}\p{Script=Katakana}]")
 """Letters of scripts that are written without spaces, and spread evenly where a line is widened."""
-ISOLATES = "\u2066\u2067\u2068"
 EMOJI = regex.compile(r"\p{Emoji_Presentation}|\ufe0f")
 """What is shown in colours where a font has it so (UTS 51)."""
 UNSEEN = regex.compile(r"\p{Default_Ignorable_Code_Point}")
@@ -37,7 +33,7 @@ LANGUAGES = {
 @dataclass(frozen=True)
 class TextRun:
     """Letters `start`…`stop` (not included) of a line, in the order in which they are read, shaped by one face with
-    some features on (True) or off."""
+    some features on (True) or off, kerned by their shapes where `optical`."""
 
     face: Face
     start: int
@@ -45,6 +41,7 @@ class TextRun:
     script: str
     level: int
     features: tuple[tuple[str, bool], ...] = ()
+    optical: bool = False
 
     @property
     def direction(self) -> str:
@@ -67,14 +64,17 @@ def runs_of(line: str, marks: Marks, styles: tuple[Style, ...], base: int | None
     if not base and all(one is own for one in of) and PLAIN.fullmatch(line):
         face = own.face
         if all(ord(letter) in face.letters for letter in set(line)):
-            return [TextRun(face, 0, len(line), "Latn", 0, _switched(own))]
+            return [TextRun(face, 0, len(line), "Latn", 0, _switched(own), OPTICAL in own.features)]
     levels, scripts, faces = levels_of(line, base), scripts_of(line), _faces_of(line, of)
     cut = []
     for _, places in groupby(
         range(len(line)), key=lambda at: (levels[at], scripts[at], faces[at].key, of[at].features, of[at].sized)
     ):
         at = list(places)
-        run = TextRun(faces[at[0]], at[0], at[-1] + 1, scripts[at[0]], levels[at[0]], _switched(of[at[0]]))
+        own = of[at[0]]
+        run = TextRun(
+            faces[at[0]], at[0], at[-1] + 1, scripts[at[0]], levels[at[0]], _switched(own), OPTICAL in own.features
+        )
         cut.append(run)
     return _turned(cut)
 
@@ -92,69 +92,7 @@ def _styles_of(line: str, marks: Marks, styles: tuple[Style, ...]) -> list[Style
 
 
 def _switched(style: Style) -> tuple[tuple[str, bool], ...]:
-    return tuple((tag.removeprefix("-"), not tag.startswith("-")) for tag in style.features)
-
-
-def level_of(paragraph: str) -> int:
-    """The level of a paragraph: 1 where its first strong letter is read from the right, else 0 (UAX 9, P2 and P3)."""
-    if not TURNED.search(paragraph):
-        return 0
-    return int(bidi.get_base_level("".join(map(_known, _embedded(paragraph)))))
-
-
-def levels_of(line: str, base: int | None = None) -> list[int]:
-    """The embedding level of each letter, in a paragraph of a level (`level_of`; None where the line is all of it).
-
-    Isolates are taken as embeddings, which differ from them in how a neutral beside them is turned.
-    """
-    if not base and not TURNED.search(line):
-        return [0] * len(line)
-    line = "".join(map(_known, _embedded(line)))
-    storage = bidi.get_empty_storage()
-    base = int(bidi.get_base_level(line)) if base is None else base
-    storage["base_level"], storage["base_dir"] = base, "LR"[base]
-    bidi.get_embedding_levels(line, storage, False, False)
-    for at, letter in enumerate(storage["chars"]):
-        letter["at"] = at
-    bidi.explicit_embed_and_overrides(storage, False)
-    bidi.resolve_weak_types(storage, False)
-    bidi.resolve_neutral_types(storage, False)
-    bidi.resolve_implicit_levels(storage, False)
-    levels = [base] * len(line)
-    for letter in storage["chars"]:
-        levels[letter["at"]] = letter["level"]
-    # White space at the end of a line stands at its end (L1).
-    for at in range(len(line.rstrip()), len(line)):
-        levels[at] = base
-    return levels
-
-
-@lru_cache(maxsize=8_192)
-def _known(letter: str) -> str:
-    """A letter that has a direction: one that is newer than the tables of directions is taken as one of its script."""
-    if bidirectional(letter):
-        return letter
-    return "\u05d0" if TURNED.match(letter) else "a"
-
-
-def _embedded(line: str) -> str:
-    """A line whose isolates are embeddings; one that is not opened or not closed is left out."""
-    letters, open_ = list(line), []
-    for at, letter in enumerate(line):
-        if letter in ISOLATES:
-            open_.append(at)
-        elif letter == "\u2069":
-            if open_:
-                start = open_.pop()
-                inner = (
-                    bidi.get_base_level(line[start + 1 : at]) if line[start] == "\u2068" else line[start] == "\u2067"
-                )
-                letters[start], letters[at] = "\u202b" if inner else "\u202a", "\u202c"
-            else:
-                letters[at] = "\u200b"
-    for at in open_:
-        letters[at] = "\u200b"
-    return "".join(letters)
+    return tuple((tag.removeprefix("-"), not tag.startswith("-")) for tag in style.features if tag != OPTICAL)
 
 
 def scripts_of(line: str) -> list[str]:

@@ -1,5 +1,5 @@
 import { row } from "../../api/arrays";
-import type { Layer } from "../../api/client";
+import type { Edit, Layer } from "../../api/client";
 import { heardOnly } from "../../document/contents";
 import { isBare, isItem } from "../../document/items";
 import { Row } from "../../fields/Row";
@@ -30,13 +30,45 @@ export function TextBox({ layer }: { layer: Layer }) {
   const ways = (scene.layers ?? [])
     .filter((one) => one.id !== layer.id && (isBare(one) || one.id === content.path?.layer))
     .map((one): [string, string] => [one.id!, one.name]);
-  const set = (path: string, value: unknown) =>
-    void session.edit({ edit: "set_content", layer: layer.id!, path, value: value as never });
+  /** The layer that the block is as wide as. */
+  const followed = others.find(({ name }) => block?.width?.formula === widthOf(name));
+  const setOf = (path: string, value: unknown): Edit => ({
+    edit: "set_content",
+    layer: layer.id!,
+    path,
+    value: value as never,
+  });
+  const set = (path: string, value: unknown) => void session.edit(setOf(path, value));
   /** As large as the text is now, so that nothing moves. */
   const made = () => {
     const arrays = session.frames.layer(layer.id!);
     const [, , width, height] = arrays ? row(arrays, arrays.box, session.frames.frame) : [0, 0, 800, 400];
     return { width: Math.max(Math.ceil(width) + 1, 1), height: Math.max(Math.ceil(height), 1) };
+  };
+  /** As high as lines are now. */
+  const leadingNow = () => {
+    const arrays = session.frames.layer(layer.id!);
+    const at = (path: string) => (arrays ? row(arrays, arrays.values[`content.${path}`], session.frames.frame)[0] : 0);
+    return Math.max(Math.round((at("size") * at("line_height")) / 10) / 10, 0.1);
+  };
+  /** Set smaller until it fits the width of another layer: in a block as wide as that one is, and as high as it is now. */
+  const shrink = (name: string) => {
+    const [id, value] = [
+      layer.id!,
+      { width: { rest: made().width }, height: { rest: made().height }, least: { rest: 1 } },
+    ];
+    const edits: Edit[] = block
+      ? [
+          ...(block.height ? [] : [setOf("block.height", value.height)]),
+          ...(block.least ? [] : [setOf("block.least", value.least)]),
+        ]
+      : [setOf("block", value)];
+    void session.edit(...edits, {
+      edit: "set_formula",
+      layer: id,
+      property: "content.block.width",
+      text: widthOf(name),
+    });
   };
   return (
     <>
@@ -96,7 +128,7 @@ export function TextBox({ layer }: { layer: Layer }) {
           <RowLabel title="As wide as another layer is, by a formula">As wide as</RowLabel>
           <Select
             label="As wide as"
-            value={others.find(({ name }) => block.width?.formula === widthOf(name))?.id ?? ""}
+            value={followed?.id ?? ""}
             onChange={(id) => {
               const name = others.find((one) => one.id === id)?.name;
               void session.edit({
@@ -114,6 +146,24 @@ export function TextBox({ layer }: { layer: Layer }) {
           />
         </Row>
       )}
+      {others.length > 0 && !content.path && (
+        <Row label="Shrink to a width">
+          <RowLabel title="Set smaller where it is wider than another layer, in a block as wide as that one">
+            Shrink to
+          </RowLabel>
+          <Select
+            label="Shrink to"
+            value={(block?.least && block.height && followed?.id) || ""}
+            onChange={(id) => {
+              const name = others.find((one) => one.id === id)?.name;
+              if (name !== undefined) shrink(name);
+              else if (block) void session.edit(setOf("block.least", null));
+            }}
+            options={[["", "no layer"], ...others.map(({ id, name }): [string, string] => [id!, name])]}
+            disabled={layer.locked}
+          />
+        </Row>
+      )}
       <Flex gap="1.5" wrap="wrap" pl="82px" mb="1">
         {content.path && (
           <Toggle
@@ -124,6 +174,13 @@ export function TextBox({ layer }: { layer: Layer }) {
             press={() => set("path.upright", !content.path!.upright)}
           />
         )}
+        <Toggle
+          label="Px leading"
+          title="Px leading: lines as high as a number of pixels, whatever the size of the letters"
+          on={Boolean(content.leading)}
+          disabled={layer.locked}
+          press={() => set("leading", content.leading ? null : { rest: leadingNow() })}
+        />
         <Toggle
           label="Block"
           title="Block: lines break where they no longer fit its width"

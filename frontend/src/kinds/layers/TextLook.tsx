@@ -17,6 +17,7 @@ import { PaintRow } from "./PaintRow";
 import { StrokeRow } from "./StrokeRow";
 import { type TextContent, useTextScope } from "./textScope";
 
+const COLOURED = /\p{Emoji_Presentation}|\ufe0f/u;
 const CASES: [string, string][] = [
   ["typed", "as typed"],
   ["upper", "capitals"],
@@ -268,6 +269,17 @@ export function TextLook({ layer }: { layer: Layer }) {
           {content.fill && <PaintRow layer={layer} paint="fill" />}
           {content.stroke && <PaintRow layer={layer} paint="stroke" />}
           {content.stroke && <StrokeRow layer={layer} stroke={content.stroke} path="stroke" />}
+        </Flex>
+      )}
+      {!letters && COLOURED.test(content.text) && (
+        <Flex pl="82px" mb="1">
+          <Toggle
+            label="Emoji in the fill"
+            title="Emoji in the fill: in its hue, as light and dark as they are"
+            on={Boolean(content.tinted)}
+            disabled={layer.locked}
+            press={() => set("tinted", !content.tinted)}
+          />
         </Flex>
       )}
       {!letters && [content.fill, content.stroke?.colour].some((paint) => paint && "gradient" in paint) && (

@@ -114,7 +114,7 @@ function Words({ layer, text, keep }: WordsProps) {
   );
 }
 
-/** What says nothing as it is: a mitre limit without mitred corners, what a gradient's kind does not read. */
+/** What says nothing as it is: a mitre limit without mitred corners, a leading beside one in pixels, what a gradient's kind does not read. */
 function unread(layer: Layer, letters: Letters | null): string[] {
   const content = layer.content as TextContent;
   // The numbers of parts are shown while their letters are chosen.
@@ -127,7 +127,13 @@ function unread(layer: Layer, letters: Letters | null): string[] {
     ...(content.parts ?? []).map((part, i) => [`parts.${i}.stroke`, part.stroke] as const),
   ];
   const mitres = strokes.flatMap(([path, stroke]) => (stroke && stroke.join !== "miter" ? [`${path}.mitre`] : []));
-  return [...others, ...mitres, ...(["fill", "stroke"] as const).flatMap((paint) => unreadOf(layer, paint))];
+  const leading = content.leading ? ["line_height"] : [];
+  return [
+    ...others,
+    ...leading,
+    ...mitres,
+    ...(["fill", "stroke"] as const).flatMap((paint) => unreadOf(layer, paint)),
+  ];
 }
 
 export const text: LayerKind = {

@@ -15,6 +15,8 @@ export interface Scope {
   part?: Part;
   /** The size that they have of their own at the playhead, in percent. */
   size?: number;
+  /** Their tracking at the playhead. */
+  tracking: number;
   /** The value of a field for what is meant. */
   now: <K extends "font" | "case" | "features" | "axes" | "fill" | "stroke">(field: K) => TextContent[K];
   /** Set a field of what is meant. */
@@ -22,7 +24,7 @@ export interface Scope {
   /** The edit by which a field of what is meant is set. */
   edit: (field: string, value: unknown) => Edit;
   /** Set a value of the chosen letters at the playhead: where they have one of their own its keys stay. */
-  setValue: (field: "size" | "fill", value: number | string) => void;
+  setValue: (field: "size" | "fill" | "tracking", value: number | string) => void;
 }
 
 /** The number of the part that the chosen letters of a text are of; undefined where none is chosen, or no part. */
@@ -45,7 +47,7 @@ export function useTextScope(layer: Layer): Scope {
   const words = chosen ? letter.slice(start, stop).join("") || "…" : undefined;
   const index = words ? partOf(parts, start, stop) : undefined;
   const part = index === undefined ? undefined : parts[index];
-  const sizeAt = (path: string) => {
+  const valueAt = (path: string) => {
     const arrays = session.frames.layer(layer.id!);
     const column = arrays?.values[path];
     return arrays && column !== undefined ? row(arrays, column, session.frames.frame)[0] : undefined;
@@ -57,7 +59,8 @@ export function useTextScope(layer: Layer): Scope {
   return {
     words,
     part,
-    size: part?.size ? sizeAt(`content.parts.${index}.size`) : undefined,
+    size: part?.size ? valueAt(`content.parts.${index}.size`) : undefined,
+    tracking: valueAt(part?.tracking ? `content.parts.${index}.tracking` : "content.tracking") ?? 0,
     now: (field) => (part?.[field as keyof Part] as TextContent[typeof field]) ?? content[field],
     edit,
     set: (field, value) => void session.edit(edit(field, value)),
