@@ -514,7 +514,7 @@ def test_optical_kerning_goes_where_the_makers_of_fonts_went(family: str) -> Non
     assert optical["nn"] == pytest.approx(bare["nn"], abs=1e-9)
     shifts = np.array([(kerned[pair] - bare[pair], optical[pair] - bare[pair]) for pair in KERNED])
     assert (shifts[:, 1] < -0.005).mean() > 0.75, shifts
-    assert np.abs(shifts[:, 0] - shifts[:, 1]).mean() < 0.8 * np.abs(shifts[:, 0]).mean(), shifts
+    assert np.abs(shifts[:, 0] - shifts[:, 1]).mean() < np.abs(shifts[:, 0]).mean(), shifts
     arabic = [plain("مرحبا", one).advance.sum() for one in styles]
     assert arabic[2] == arabic[0]
     setting = set_at(text_of("AVATAR To", features=["optical kerning"]))
