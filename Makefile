@@ -87,12 +87,15 @@ mudskipper/fonts/emoji.ttf: .venv/.installed frontend/node_modules/.installed sc
 	$(BIN)/python scripts/take_emoji.py frontend/node_modules mudskipper/fonts
 
 # The browser of the tests and of the benchmark, from Debian's packages: the engine alone, without the windows of a
-# desktop, which took half of the time of every page. And the test files of Unicode's standards.
+# desktop, which took half of the time of every page. And the test files of Unicode's standards,
+# and a font for lines that run down.
+COLUMNS := /usr/share/fonts/truetype/vlgothic
 UNICODE := /usr/share/unicode/BidiCharacterTest.txt
 chromium:
-	@command -v chromium-headless-shell >/dev/null && test -f $(UNICODE) || { \
+	@command -v chromium-headless-shell >/dev/null && test -f $(UNICODE) && test -d $(COLUMNS) || { \
 	  as=$$([ "$$(id -u)" = 0 ] || echo sudo); \
-	  $$as apt-get update -q && $$as apt-get install -y -q --no-install-recommends chromium-headless-shell unicode-data; }
+	  $$as apt-get update -q && $$as apt-get install -y -q --no-install-recommends chromium-headless-shell unicode-data \
+	    fonts-vlgothic; }
 
 clean:
 	rm -rf .venv build dist frontend/node_modules mudskipper/web/static mudskipper/fonts demo-data

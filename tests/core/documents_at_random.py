@@ -68,7 +68,13 @@ def dressed(dice: random.Random, shape: str | None = None) -> dict[str, Any]:
     if shape is not None and dice.random() < 0.4:
         sides = {"side": dice.choice(["above", "below", "inside"]), "upright": dice.random() < 0.3}
         made["path"] = {"layer": shape, "start": moving(5, 60), "shift": {"rest": -9}, **sides}
+    if dice.random() < 0.2:
+        made["leading"] = moving(30, 60)
+    if dice.random() < 0.2:
+        made["features"] = dice.choice([["optical kerning"], ["tabular figures"]])
     return made | {
+        "vertical": dice.random() < 0.15,
+        "tinted": dice.random() < 0.5,
         "direction": dice.choice(["auto", "auto", "right to left", "left to right"]),
         "case": dice.choice(["typed", "typed", "upper", "small capitals"]),
         "measure": dice.choice(["lines", "lines", "ink", "capitals"]),

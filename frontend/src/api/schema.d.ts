@@ -6938,6 +6938,11 @@ export interface components {
              * @enum {string}
              */
             direction: "auto" | "left to right" | "right to left";
+            /**
+             * Vertical
+             * @default false
+             */
+            vertical: boolean;
             block?: components["schemas"]["TextBlock"] | null;
             path?: components["schemas"]["TextPath"] | null;
             /**

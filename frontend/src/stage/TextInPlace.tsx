@@ -40,6 +40,7 @@ function Words({ layer, content, view }: { layer: Layer; content: TextContent; v
   const session = useSession();
   const facts = useFontFacts();
   const { parts = [], block } = content;
+  const down = Boolean(content.vertical && !content.path);
   /** A value of the text, or of one of its parts, at the playhead. */
   const number = useCallback(
     (path: string) => {
@@ -119,6 +120,22 @@ function Words({ layer, content, view }: { layer: Layer; content: TextContent; v
       const start = block ? -wide * share : free ? left : -width * share;
       for (const one of [field, mirror.current]) {
         if (!one) continue;
+        if (down) {
+          // Lines grow to the left, and down.
+          const [, , , height] = at(arrays.box);
+          const more = block?.height ? 0 : room || 6 * size;
+          Object.assign(one.style, {
+            left: `${x}px`,
+            top: `${y}px`,
+            width: `${width + more}px`,
+            height: `${height + more}px`,
+            fontSize: `${size}px`,
+            lineHeight: `${leading * size}px`,
+            letterSpacing: `${gap}px`,
+            transform: `matrix(${[a, b, c, d, e, f].map((n) => n * scale).join()}) translate(${left - more}px, ${top - more * share}px)`,
+          });
+          continue;
+        }
         const set = (size: number) =>
           Object.assign(one.style, {
             fontSize: `${size}px`,
@@ -149,12 +166,12 @@ function Words({ layer, content, view }: { layer: Layer; content: TextContent; v
         }
         const tall = one === field ? grown(field) : one.scrollHeight;
         const stands = { top: 0, middle: 0.5, bottom: 1 }[block?.stands ?? "top"];
-        const down = block?.height ? (high - tall) * stands : 0;
+        const lower = block?.height ? (high - tall) * stands : 0;
         const lines = field.value.split("\n").length;
         if (!block && one === field) one.style.height = `${leading * size * lines}px`;
         else if (measured !== undefined) one.style.height = `${tall}px`;
         const from = free && !block ? top : 0;
-        one.style.transform = `matrix(${[a, b, c, d, e, f].map((n) => n * scale).join()}) translate(${start - room * share + (block ? 0 : gap * share)}px, ${from + down}px)`;
+        one.style.transform = `matrix(${[a, b, c, d, e, f].map((n) => n * scale).join()}) translate(${start - room * share + (block ? 0 : gap * share)}px, ${from + lower}px)`;
       }
     };
     place();
@@ -212,7 +229,8 @@ function Words({ layer, content, view }: { layer: Layer; content: TextContent; v
   const shown = typed === content.text ? parts : shifted(parts, content.text, typed);
   const common: CSSProperties = {
     ...whole,
-    whiteSpace: block ? "pre-wrap" : "pre",
+    whiteSpace: block && (!down || block.height) ? "pre-wrap" : "pre",
+    writingMode: down ? "vertical-rl" : undefined,
     textAlign: ALIGNED[content.align ?? "left"],
   };
   return (

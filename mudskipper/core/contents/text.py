@@ -22,7 +22,7 @@ from ..text.breaking import Line, typed_lines
 from ..text.families import Fonts
 from ..text.features import tags_of
 from ..text.fonts import Font, Style, is_layer
-from ..text.layout import Looks, Places, Setting, set_texts
+from ..text.layout import Looks, Places, Setting, set_texts, stood
 from ..text.letters import Letters, ink_box, inks, letters_of, matrices_of
 from ..text.written import SMALL, Case, Written, written
 from ..tracks.colour import ColourTrack
@@ -77,6 +77,9 @@ class TextContent(Content):
     """`justify` widens the spaces of lines in a block, but of the last of each paragraph; without one it is `left`."""
     direction: Annotated[Literal["auto", "left to right", "right to left"], Shown("Reads")] = "auto"
     """From where paragraphs are read; by themselves by their first letter that has a direction (UAX 9)."""
+    vertical: Annotated[Flag, Shown("Vertical")] = False
+    """Whether its lines run down, the first of them at the right; in a block they break where that has a height. Along
+    a path they do not."""
     block: Annotated[TextBlock | None, Shown("Block")] = None
     path: Annotated[TextPath | None, Shown("Path")] = None
     """The outline that it runs along; where that is not there it stands straight."""
@@ -99,6 +102,22 @@ class TextContent(Content):
     def _turned(self) -> bool | None:
         """Whether its paragraphs are read from the right; None where they say it themselves."""
         return None if self.direction == "auto" else self.direction == "right to left"
+
+    @property
+    def _runs_down(self) -> bool:
+        return self.vertical and self.path is None
+
+    def _block(self, values: Values) -> tuple[TextBlock, Values] | None:
+        """The block that lines break in, with the values of its tracks; those of lines that run down are as long as it
+        is high."""
+        if self.block is None:
+            return None
+        own = within(values, "block.")
+        if not self._runs_down:
+            return self.block, own
+        if self.block.height is None:
+            return None
+        return self.block, {**own, "width": own["height"], "height": own["width"]}
 
     @property
     def default_name(self) -> str:
@@ -135,6 +154,8 @@ class TextContent(Content):
             features = self.features if part.features is None else part.features
             own = self._styles(part.font or self.font, axes, features, start, values, fonts)
             styles.append([replace(one, sized=index + 1) for one in own] if part.size is not None else own)
+        if self._runs_down:
+            styles = [[replace(one, vertical=True) for one in own] for own in styles]
         count = max(len(texts), *map(len, styles))
         return [
             written(
@@ -218,18 +239,22 @@ class TextContent(Content):
     def lines(self, values: Values, fonts: Fonts) -> list[tuple[Line, ...]]:
         """Its lines as they are broken: at each frame where they change, else once."""
         wholes = self.wholes(values, fonts)
-        if self.block is None:
+        block = self._block(values)
+        if block is None:
             return [typed_lines(one.text, one.marks, self._turned) for one in wholes]
         looks = self.looks(values, len(wholes[0].styles))
-        return lines_in_block(self.block, within(values, "block."), wholes, looks, self._turned)[0]
+        return lines_in_block(*block, wholes, looks, self._turned)[0]
 
     def set_with(self, values: Values, fonts: Fonts) -> Setting:
         """The text set at its size, tracking and line height with the fonts that are at hand."""
         wholes = self.wholes(values, fonts)
         looks = self.looks(values, len(wholes[0].styles))
-        if self.block is None:
-            return set_texts(wholes, self.align, looks, turned=self._turned)
-        return set_in_block(self.block, within(values, "block."), wholes, self.align, looks, self._turned)
+        block = self._block(values)
+        if block is None:
+            setting = set_texts(wholes, self.align, looks, turned=self._turned)
+        else:
+            setting = set_in_block(*block, wholes, self.align, looks, self._turned)
+        return stood(setting) if self._runs_down else setting
 
     def box(self, values: Values, around: Around) -> Floats:
         return self._box(self.setting(values, around), values, around)
@@ -237,7 +262,7 @@ class TextContent(Content):
     def _box(self, setting: Setting, values: Values, around: Around) -> Floats:
         if self.measure == "ink":
             return ink_box(setting)
-        if setting.turns is not None:
+        if setting.turns is not None or not setting.baselines.size:
             return setting.box
         if self.measure == "capitals":
             capitals = self.wholes(values, around.fonts)[0].styles[0].face.capitals

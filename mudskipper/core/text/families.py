@@ -92,6 +92,16 @@ class FontFile:
         return frozenset(self.face.unicodes)
 
     @cached_property
+    def hangs(self) -> float | None:
+        """From how high above the baseline, in ems, letters hang in a line that runs down; None where it says so for
+        each of them (`vmtx`, `VORG`)."""
+        if {"vmtx", "VORG"} & {str(tag) for tag in self.face.table_tags}:
+            return None
+        metrics = self.face.reference_table("OS/2").data
+        ascender = int.from_bytes(metrics[68:70], "big", signed=True) if len(metrics) >= 70 else 0
+        return float(ascender or 0.88 * self.face.upem) / float(self.face.upem)
+
+    @cached_property
     def coloured(self) -> bool:
         """Whether it has letters in colours of their own."""
         return bool(self.face.has_color_layers or self.face.has_color_paint)

@@ -30,13 +30,15 @@ class Font(Model):
 class Style:
     """What letters are shaped in: a font among those at hand, with the values of some axes by their tags, and features
     of it by theirs (OpenType 1.9), those switched off with a `-` in front. Letters of different sizes have different
-    numbers `sized`: they do not join, nor kern. `OPTICAL` among the features is kerning by the letters' shapes."""
+    numbers `sized`: they do not join, nor kern. `OPTICAL` among the features is kerning by the letters' shapes. Lines
+    that are `vertical` run down; letters of scripts that do so stand upright in them."""
 
     font: Font = field(default_factory=Font)
     fonts: Fonts = INSTALLED
     axes: tuple[tuple[str, float], ...] = ()
     features: tuple[str, ...] = ()
     sized: int = 0
+    vertical: bool = False
 
     def with_features(self, more: tuple[str, ...]) -> Style:
         """With more features."""
@@ -78,7 +80,7 @@ class Face:
         self.descent = -extents.descender / self.upem
         self._outlines: dict[int, Outline] = {}
         self._layers: dict[int, tuple[Layer, ...]] = {}
-        self.coloured = file.coloured
+        self.coloured, self.hangs = file.coloured, file.hangs
 
     @cached_property
     def capitals(self) -> float:

@@ -34,13 +34,14 @@ class ShapedLine:
     their `part`, whether they begin a letter that tracking keeps from the one before (`fresh`), and how many gaps stand
     before them that are made wider in a justified line (`wider`), which has `holes` of them. Of those that have an
     outline, and of each layer of those in colours of their own (s): their number among all (`shown`), their `names`,
-    and `units`, the outlines' an em. Of the code points (c), as they are read: what each adds to the width (`letters`),
-    and whether tracking follows it (`counts`).
+    `units`, the outlines' an em, and whether they stand `upright` in a line that runs down. Of the code points (c), as
+    they are read: what each adds to the width (`letters`), and whether tracking follows it (`counts`).
     """
 
     names: tuple[str, ...]
     shown: Places
     units: Floats
+    upright: Floats
     advance: Floats
     dx: Floats
     dy: Floats
@@ -59,6 +60,7 @@ def shape(line: str, marks: Marks, styles: tuple[Style, ...], turned: bool | Non
     names: list[str] = []
     shown: list[int] = []
     units: list[float] = []
+    upright: list[float] = []
     glyphs: list[tuple[float, float, float, int, int, int]] = []
     holes = 0
     codes = [ord(letter) for letter in line]
@@ -78,7 +80,7 @@ def shape(line: str, marks: Marks, styles: tuple[Style, ...], turned: bool | Non
         hb.shape(face.hb, buffer, dict(run.features))
         cluster = -1
         infos, positions = buffer.glyph_infos, buffer.glyph_positions
-        wides = [place.x_advance / face.em for place in positions]
+        wides = [(-place.y_advance if run.upright else place.x_advance) / face.em for place in positions]
         if run.optical and run.script in SCRIPTS:
             more = kerns(face, tuple(info.codepoint for info in infos), tuple(wides))
             wides = [wide + by for wide, by in zip(wides, more, strict=True)]
@@ -96,16 +98,24 @@ def shape(line: str, marks: Marks, styles: tuple[Style, ...], turned: bool | Non
             names += drawn
             shown += [len(glyphs)] * len(drawn)
             units += [face.upem] * len(drawn)
+            upright += [float(run.upright)] * len(drawn)
             letters[at] += advance
-            glyphs.append((advance, place.x_offset / face.em, -place.y_offset / face.em, parts[at], fresh, holes))
-    advances, dx, dy, part_of, new, wider = np.array(glyphs, dtype=np.float64).reshape(-1, 6).T
+            dx, dy = place.x_offset / face.em, -place.y_offset / face.em
+            if run.upright:
+                dy = face.hangs if face.hangs is not None else dy
+                # The middle of the column is that of the letters which lie in it.
+                own = styles[0].face
+                dx, dy = dy, -dx - (own.ascent - own.descent) / 2
+            glyphs.append((advance, dx, dy, parts[at], fresh, holes))
+    advances, dxs, dys, part_of, new, wider = np.array(glyphs, dtype=np.float64).reshape(-1, 6).T
     if len(new):
         new[0] = 0.0
     if everywhere:
         wider, holes = wider - 1, max(holes - 1, 0)
     return ShapedLine(
-        tuple(names), np.array(shown, dtype=np.intp), np.array(units, dtype=np.float64), advances, dx, dy,
-        part_of.astype(np.intp), new, wider, holes, letters, counts, parts,
+        tuple(names), np.array(shown, dtype=np.intp), np.array(units, dtype=np.float64),
+        np.array(upright, dtype=np.float64), advances, dxs, dys, part_of.astype(np.intp), new, wider,
+        holes, letters, counts, parts,
     )  # fmt: skip
 
 
@@ -123,6 +133,7 @@ class Glyphs:
     names: tuple[str, ...]
     shown: Places
     units: Floats
+    upright: Floats
     advance: Floats
     dx: Floats
     dy: Floats
@@ -138,7 +149,7 @@ class Glyphs:
     @cached_property
     def shape(self) -> tuple[object, ...]:
         """What must be equal for glyphs of other styles to differ from these in numbers alone."""
-        columns = (self.shown, self.part, self.fresh, self.wider, self.line, self.stop)
+        columns = (self.shown, self.upright, self.part, self.fresh, self.wider, self.line, self.stop)
         return tuple(map(bare, self.names)), *(column.tobytes() for column in columns)
 
 
@@ -146,9 +157,9 @@ class Glyphs:
 def shaped(lines: tuple[Line, ...], styles: tuple[Style, ...]) -> Glyphs:
     """Shape lines."""
     each = [shape(line.text, line.marks, styles, line.turned) for line in lines]
-    advance, dx, dy, part, fresh, wider, units = (
+    advance, dx, dy, part, fresh, wider, units, upright = (
         np.concatenate([getattr(one, name) for one in each])
-        for name in ("advance", "dx", "dy", "part", "fresh", "wider", "units")
+        for name in ("advance", "dx", "dy", "part", "fresh", "wider", "units", "upright")
     )
     counts = np.array([len(one.advance) for one in each], dtype=np.intp)
     stop = np.cumsum(counts)
@@ -158,8 +169,8 @@ def shaped(lines: tuple[Line, ...], styles: tuple[Style, ...]) -> Glyphs:
         has[index, one.letter_parts] = True
     return Glyphs(
         tuple(name for one in each for name in one.names),
-        np.concatenate([one.shown + start for one, start in zip(each, stop - counts, strict=True)]), units, advance, dx,
-        dy, part, fresh, wider, np.repeat(np.arange(len(each)), counts), stop - counts, stop,
+        np.concatenate([one.shown + start for one, start in zip(each, stop - counts, strict=True)]), units, upright,
+        advance, dx, dy, part, fresh, wider, np.repeat(np.arange(len(each)), counts), stop - counts, stop,
         np.array([one.holes for one in each], dtype=np.float64), has,
     )  # fmt: skip
 
@@ -337,6 +348,8 @@ def set_lines(
     ends = widths + wide * glyphs.holes
     far = left.min(axis=1, keepdims=True)
     boxes = np.stack(np.broadcast_arrays(left, down + top, ends, heights), axis=-1)[:, of]
+    # In line coordinates, which are turned with the line, what stands upright is turned back.
+    turns = np.stack([1 - glyphs.upright, -glyphs.upright], axis=1).reshape(1, -1) if glyphs.upright.any() else None
     names, styled = glyphs.names, [(np.array([row]), one.names) for row, one in enumerate(each)]
     if len(each) > 1:
         names = tuple(map(bare, names))
@@ -346,6 +359,7 @@ def set_lines(
         _joined(far, top, (left + ends).max(axis=1, keepdims=True) - far, tall),
         _joined(down + above + top), boxes.reshape(len(boxes), -1),
         np.ones((1, len(glyphs.names))), glyphs.advance[..., shown] * size, tuple(styled) if len(each) > 1 else (),
+        turns,
     )  # fmt: skip
 
 
@@ -412,6 +426,28 @@ def set_texts(
     return parts[0][1] if len(parts) == 1 else _united(parts, count)
 
 
+def stood(setting: Setting) -> Setting:
+    """A text whose lines run to the right as one whose lines run down, the first of them at the right."""
+    count = len(setting.names)
+    places = setting.places.reshape(len(setting.places), count, 2)
+    ways = np.tile([1.0, 0.0], (1, count)) if setting.turns is None else setting.turns
+    return replace(
+        setting, places=_quarter(places), turns=_quarter(ways.reshape(len(ways), count, 2)), box=_stood(setting.box),
+        inside=_stood(setting.inside), lines=_stood(setting.lines), baselines=np.zeros((1, 0)),
+    )  # fmt: skip
+
+
+def _quarter(points: Floats) -> Floats:
+    """Points (n, g, 2) turned by a quarter, one after another."""
+    return np.stack([-points[:, :, 1], points[:, :, 0]], axis=2).reshape(len(points), -1)
+
+
+def _stood(boxes: Floats) -> Floats:
+    """Boxes (n, 4g) turned by a quarter."""
+    left, top, width, height = np.moveaxis(boxes.reshape(len(boxes), -1, 4), 2, 0)
+    return np.stack([-(top + height), left, height, width], axis=2).reshape(len(boxes), -1)
+
+
 def bare(name: str) -> str:
     """The name of a glyph without the place on the axes at which it is drawn."""
     front, _, glyph = name.rpartition(":")
@@ -433,6 +469,8 @@ def _united(settings: list[tuple[Places, Setting]], count: int) -> Setting:
     places, seen = np.zeros((count, len(slots), 2)), np.zeros((count, len(slots)))
     size, lines = np.ones((count, len(slots))), np.zeros((count, len(slots), 4))
     widths = np.zeros((count, len(slots)))
+    turned = any(one.turns is not None for _, one in settings)
+    turns = np.tile([1.0, 0.0], (count, len(slots), 1))
     box, inside = np.zeros((count, 4)), np.zeros((count, 4))
     baselines = np.zeros((count, max(one.baselines.shape[1] for _, one in settings)))
     styled = []
@@ -453,6 +491,8 @@ def _united(settings: list[tuple[Places, Setting]], count: int) -> Setting:
             taken.append(slot)
         into = np.ix_(at, np.array(taken, dtype=np.intp))
         places[into], lines[into] = own, boxes
+        if one.turns is not None:
+            turns[into] = one.turns.reshape(1, -1, 2)
         size[into], widths[into], seen[into] = one.size, one.widths, 1.0
         names = [""] * len(slots)
         for slot, name in zip(taken, one.names, strict=True):
@@ -466,5 +506,5 @@ def _united(settings: list[tuple[Places, Setting]], count: int) -> Setting:
     return Setting(
         tuple(found), np.array([units[key] for key in slots]), np.array([part for _, part in slots], dtype=np.intp),
         places.reshape(count, -1), size, box, inside, baselines, lines.reshape(count, -1), seen, widths,
-        tuple(styled),
+        tuple(styled), turns.reshape(count, -1) if turned else None,
     )  # fmt: skip

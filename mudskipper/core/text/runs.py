@@ -24,6 +24,11 @@ EMOJI = regex.compile(r"\p{Emoji_Presentation}|\ufe0f")
 """What is shown in colours where a font has it so (UTS 51)."""
 UNSEEN = regex.compile(r"\p{Default_Ignorable_Code_Point}")
 """Code points that ask for no letter of their own (UAX 44)."""
+UPRIGHT = regex.compile(
+    r"[\p{Han}\p{Hiragana}\p{Katakana}\p{Hangul}\p{Bopomofo}\p{Yi}\u3000-\u303f\ufe10-\ufe1f\ufe30-\ufe4f\uff01-\uff60"
+    r"\uffe0-\uffe7\p{Emoji_Presentation}]"
+)
+"""Letters that stand upright in vertical lines (UAX 50)."""
 LANGUAGES = {
     "Arab": "ar", "Hebr": "he", "Deva": "hi", "Thai": "th", "Taml": "ta", "Telu": "te", "Khmr": "km", "Grek": "el",
     "Cyrl": "ru", "Hira": "ja", "Kana": "ja", "Hani": "ja", "Hang": "ko", "Beng": "bn", "Geor": "ka", "Armn": "hy",
@@ -42,10 +47,13 @@ class TextRun:
     level: int
     features: tuple[tuple[str, bool], ...] = ()
     optical: bool = False
+    upright: bool = False
 
     @property
     def direction(self) -> str:
-        """`ltr` or `rtl`."""
+        """`ltr` or `rtl`, or `ttb` where letters stand upright below one another."""
+        if self.upright:
+            return "ttb"
         return "rtl" if self.level % 2 else "ltr"
 
     @property
@@ -66,14 +74,23 @@ def runs_of(line: str, marks: Marks, styles: tuple[Style, ...], base: int | None
         if all(ord(letter) in face.letters for letter in set(line)):
             return [TextRun(face, 0, len(line), "Latn", 0, _switched(own), OPTICAL in own.features)]
     levels, scripts, faces = levels_of(line, base), scripts_of(line), _faces_of(line, of)
+    stands = _upright(line) if own.vertical else [False] * len(line)
     cut = []
     for _, places in groupby(
-        range(len(line)), key=lambda at: (levels[at], scripts[at], faces[at].key, of[at].features, of[at].sized)
+        range(len(line)),
+        key=lambda at: (levels[at], scripts[at], faces[at].key, of[at].features, of[at].sized, stands[at]),
     ):
         at = list(places)
         own = of[at[0]]
         run = TextRun(
-            faces[at[0]], at[0], at[-1] + 1, scripts[at[0]], levels[at[0]], _switched(own), OPTICAL in own.features
+            faces[at[0]],
+            at[0],
+            at[-1] + 1,
+            scripts[at[0]],
+            levels[at[0]],
+            _switched(own),
+            OPTICAL in own.features,
+            stands[at[0]],
         )
         cut.append(run)
     return _turned(cut)
@@ -89,6 +106,11 @@ def _styles_of(line: str, marks: Marks, styles: tuple[Style, ...]) -> list[Style
         for start, stop in clusters(line):
             found[start:stop] = [found[start]] * (stop - start)
     return found
+
+
+def _upright(line: str) -> list[bool]:
+    """Which letters stand upright in a vertical line."""
+    return [UPRIGHT.match(line, start) is not None for start, stop in clusters(line) for _ in range(start, stop)]
 
 
 def _switched(style: Style) -> tuple[tuple[str, bool], ...]:

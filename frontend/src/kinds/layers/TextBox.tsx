@@ -174,6 +174,15 @@ export function TextBox({ layer }: { layer: Layer }) {
             press={() => set("path.upright", !content.path!.upright)}
           />
         )}
+        {!content.path && (
+          <Toggle
+            label="Vertical"
+            title="Vertical: lines run down, the first at the right; a block needs its own height to break them"
+            on={Boolean(content.vertical)}
+            disabled={layer.locked}
+            press={() => set("vertical", !content.vertical)}
+          />
+        )}
         <Toggle
           label="Px leading"
           title="Px leading: lines as high as a number of pixels, whatever the size of the letters"
