@@ -30,6 +30,14 @@ const LATE = 3000;
 
 const isTyping = (field: Field | null) => field?.dataset.typing === "yes";
 
+/** Show a text; where the keyboard is in the field its caret stays. */
+function show(field: Field, text: string) {
+  const typed = document.activeElement === field && "selectionStart" in field ? (field as HTMLTextAreaElement) : null;
+  const at = typed && ([typed.selectionStart, typed.selectionEnd] as const);
+  field.value = text;
+  if (typed && at) typed.setSelectionRange(...at);
+}
+
 function mark(field: Field | null, on: boolean) {
   if (!field) return;
   if (on) field.dataset.typing = "yes";
@@ -58,7 +66,7 @@ export function useDraft<F extends Field>(options: Options) {
     const text = latest.current.shown();
     if (before.current !== text) before.current = null;
     if (!field || isTyping(field)) return;
-    if (field.value !== text) field.value = text;
+    if (field.value !== text) show(field, text);
   }, []);
 
   const discard = useCallback(() => {

@@ -4,7 +4,7 @@ const named = (family: string) => `Scene ${family}`;
 /** Letters of scripts that the page's own font has not; signs and arrows stay its own. */
 const SCRIPTS = "U+370-1FFF, U+2C60-2DFF, U+2E80-D7FF, U+F900-FFFD, U+10000-1FFFF";
 /** How many families its names and fields are written with at most. */
-const MOST = 10;
+const MOST = 11;
 let known = false;
 
 /** Tell the page of all families; the browser has a file come when a letter of it is first written. Names and fields are

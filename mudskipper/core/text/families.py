@@ -268,7 +268,8 @@ class Fonts:
             own = self.family_of(name)
             first = ["Noto Serif"] if "serif" in own.kinds else []
             known = self.families
-            order = dict.fromkeys([own.name, *first, *FALLBACKS, *self.own, *known])
+            coloured = [one.name for one in self.coloured]
+            order = dict.fromkeys([own.name, *first, *FALLBACKS, *self.own, *coloured, *known])
             found = self._turns[name] = tuple(known[one] for one in order if one in known)
         return found
 
