@@ -9,7 +9,7 @@ import numpy as np
 import pytest
 from playwright.sync_api import Page, expect
 
-from tests.conftest import Server
+from tests.conftest import Server, layer
 from tests.media.test_fonts import NAME, renamed, saved
 from tests.ui.studio import Studio
 
@@ -252,3 +252,49 @@ def test_chosen_letters_keep_their_keys_and_fonts_are_tried_on_them_alone(server
     content = studio.layer("Sign")["content"]
     assert (content["font"]["family"], content["parts"][0]["font"]["family"]) == ("Figtree", "Abril Fatface")
     assert (studio.pixels() == tried).all(), "what was tried is what is taken"
+
+
+def test_letters_are_kerned_by_keys_and_a_text_shrinks_to_another_layer(server: Server, page: Page) -> None:
+    """The letter before the caret goes on less with each press, the caret stays; emoji take the fill; a text that is
+    wider than another layer is set smaller in one step; lines run down."""
+    studio = opened(server, page, "Kerned")
+    plate = layer("Other", span={"start": 0, "length": 60}, position=[90, 60])
+    studio = Studio(page, server, server.keep("Kerned beside", [studio.layer("Sign"), plate])).open()
+    studio.select("Sign")
+    page.get_by_test_id("stage").focus()
+    page.keyboard.press("Enter")
+    field = page.get_by_test_id("text-in-place")
+    expect(field).to_be_focused()
+    page.keyboard.press("End")
+    page.keyboard.type(" 🙂")
+    page.keyboard.press("Home")
+    page.keyboard.press("ArrowRight")
+    for _ in range(3):
+        page.keyboard.press("Alt+Shift+Comma")
+        studio.settle()
+    page.keyboard.press("Alt+Shift+Period")
+    studio.settle()
+    assert [(part["start"], part["stop"], part["tracking"]["rest"]) for part in parts(studio)] == [(0, 1, -20)]
+    assert field.evaluate("field => field.selectionStart") == 1
+    page.keyboard.press("Escape")
+    studio.settle()
+    assert studio.layer("Sign")["content"]["text"] == "Low tide week 🙂"
+    before = studio.pixels()
+    page.get_by_role("button", name="Emoji in the fill").click()
+    studio.settle()
+    assert (studio.pixels() != before).any()
+    steps = len(studio.steps())
+    page.get_by_role("combobox", name="Shrink to").select_option("Other")
+    studio.settle()
+    content = studio.layer("Sign")["content"]
+    assert content["block"]["width"]["formula"] == 'scene["Other"].box.width'
+    assert content["block"]["least"] and content["block"]["height"]
+    assert len(studio.steps()) == steps + 1
+    page.keyboard.press("Control+z")
+    studio.settle()
+    wide = studio.resolved("Sign", 0).box[0]
+    page.get_by_role("button", name="Vertical").click()
+    studio.settle()
+    tall = studio.resolved("Sign", 0).box[0]
+    assert wide[2] > wide[3]
+    assert tall[3] > tall[2]
