@@ -288,7 +288,8 @@ def test_letters_are_kerned_by_keys_and_a_text_shrinks_to_another_layer(server: 
     studio.settle()
     content = studio.layer("Sign")["content"]
     assert content["block"]["width"]["formula"] == 'scene["Other"].box.width'
-    assert content["block"]["least"] and content["block"]["height"]
+    assert content["block"]["least"]
+    assert content["block"]["height"]
     assert len(studio.steps()) == steps + 1
     page.keyboard.press("Control+z")
     studio.settle()
