@@ -17,6 +17,7 @@ from .breaking import Line, typed_lines
 from .fonts import Style
 from .optical import SCRIPTS, kerns
 from .runs import UNSPACED, Marks, runs_of
+from .units import unit_numbers
 from .written import Written, part_at
 
 AROUND = 8
@@ -34,7 +35,8 @@ class ShapedLine:
     their `part`, whether they begin a letter that tracking keeps from the one before (`fresh`), and how many gaps stand
     before them that are made wider in a justified line (`wider`), which has `holes` of them. Of those that have an
     outline, and of each layer of those in colours of their own (s): their number among all (`shown`), their `names`,
-    `units`, the outlines' an em, and whether they stand `upright` in a line that runs down. Of the code points (c), as
+    `units`, the outlines' an em, and whether they stand `upright` in a line that runs down, and the
+    numbers of their `letter` and `word` in it (`text.units`). Of the code points (c), as
     they are read: what each adds to the width (`letters`), and whether tracking follows it (`counts`).
     """
 
@@ -42,6 +44,8 @@ class ShapedLine:
     shown: Places
     units: Floats
     upright: Floats
+    letter: Places
+    word: Places
     advance: Floats
     dx: Floats
     dy: Floats
@@ -61,6 +65,8 @@ def shape(line: str, marks: Marks, styles: tuple[Style, ...], turned: bool | Non
     shown: list[int] = []
     units: list[float] = []
     upright: list[float] = []
+    belongs: list[tuple[int, int]] = []
+    units_of = unit_numbers(line)
     glyphs: list[tuple[float, float, float, int, int, int]] = []
     holes = 0
     codes = [ord(letter) for letter in line]
@@ -99,6 +105,7 @@ def shape(line: str, marks: Marks, styles: tuple[Style, ...], turned: bool | Non
             shown += [len(glyphs)] * len(drawn)
             units += [face.upem] * len(drawn)
             upright += [float(run.upright)] * len(drawn)
+            belongs += [units_of[at]] * len(drawn)
             letters[at] += advance
             dx, dy = place.x_offset / face.em, -place.y_offset / face.em
             if run.upright:
@@ -110,11 +117,12 @@ def shape(line: str, marks: Marks, styles: tuple[Style, ...], turned: bool | Non
     advances, dxs, dys, part_of, new, wider = np.array(glyphs, dtype=np.float64).reshape(-1, 6).T
     if len(new):
         new[0] = 0.0
+    letter, word = (np.unique(column, return_inverse=True)[1] for column in np.array(belongs).reshape(-1, 2).T)
     if everywhere:
         wider, holes = wider - 1, max(holes - 1, 0)
     return ShapedLine(
         tuple(names), np.array(shown, dtype=np.intp), np.array(units, dtype=np.float64),
-        np.array(upright, dtype=np.float64), advances, dxs, dys, part_of.astype(np.intp), new, wider,
+        np.array(upright, dtype=np.float64), letter, word, advances, dxs, dys, part_of.astype(np.intp), new, wider,
         holes, letters, counts, parts,
     )  # fmt: skip
 
@@ -134,6 +142,8 @@ class Glyphs:
     shown: Places
     units: Floats
     upright: Floats
+    letter: Places
+    word: Places
     advance: Floats
     dx: Floats
     dy: Floats
@@ -149,7 +159,7 @@ class Glyphs:
     @cached_property
     def shape(self) -> tuple[object, ...]:
         """What must be equal for glyphs of other styles to differ from these in numbers alone."""
-        columns = (self.shown, self.upright, self.part, self.fresh, self.wider, self.line, self.stop)
+        columns = (self.shown, self.upright, self.letter, self.part, self.fresh, self.wider, self.line, self.stop)
         return tuple(map(bare, self.names)), *(column.tobytes() for column in columns)
 
 
@@ -157,12 +167,15 @@ class Glyphs:
 def shaped(lines: tuple[Line, ...], styles: tuple[Style, ...]) -> Glyphs:
     """Shape lines."""
     each = [shape(line.text, line.marks, styles, line.turned) for line in lines]
-    advance, dx, dy, part, fresh, wider, units, upright = (
+    advance, dx, dy, part, fresh, wider, units, upright, letter, word = (
         np.concatenate([getattr(one, name) for one in each])
-        for name in ("advance", "dx", "dy", "part", "fresh", "wider", "units", "upright")
+        for name in ("advance", "dx", "dy", "part", "fresh", "wider", "units", "upright", "letter", "word")
     )
     counts = np.array([len(one.advance) for one in each], dtype=np.intp)
     stop = np.cumsum(counts)
+    for name, column in (("letter", letter), ("word", word)):
+        before = np.cumsum([0, *(getattr(one, name).max(initial=-1) + 1 for one in each)])
+        column += np.repeat(before[:-1], [len(one.shown) for one in each])
     has = np.zeros((len(each), len(styles)), dtype=bool)
     has[:, 0] = True
     for index, one in enumerate(each):
@@ -170,7 +183,7 @@ def shaped(lines: tuple[Line, ...], styles: tuple[Style, ...]) -> Glyphs:
     return Glyphs(
         tuple(name for one in each for name in one.names),
         np.concatenate([one.shown + start for one, start in zip(each, stop - counts, strict=True)]), units, upright,
-        advance, dx, dy, part, fresh, wider, np.repeat(np.arange(len(each)), counts), stop - counts, stop,
+        letter, word, advance, dx, dy, part, fresh, wider, np.repeat(np.arange(len(each)), counts), stop - counts, stop,
         np.array([one.holes for one in each], dtype=np.float64), has,
     )  # fmt: skip
 
@@ -246,7 +259,9 @@ class Setting:
     distances from the top of the box to the baselines of its lines (n, l). `lines` (1 | n, 4g) is for each glyph
     the box of its line. `seen` (1 | n, g) is 0 where a glyph is not part of the text of a frame, else 1. Where the
     style changes, `styled` holds the frames and the names of the glyphs in each style. `widths` (1 | n, g) is how far
-    the glyphs go on, and `turns` (n, 2g), where they are turned, the direction in which each does."""
+    the glyphs go on, and `turns` (n, 2g), where they are turned, the direction in which each does. `cells` (1 | n, 4g)
+    is what each takes up of its line, from its origin and along that: left, top, width, height; `belongs` (1 | n, g, 3)
+    the numbers of its letter, its word and its line, of those of which something is seen, in reading order."""
 
     names: tuple[str, ...]
     units: Floats
@@ -259,6 +274,8 @@ class Setting:
     lines: Floats
     seen: Floats
     widths: Floats
+    cells: Floats
+    belongs: Places
     styled: tuple[tuple[Places, tuple[str, ...]], ...] = field(default=())
     turns: Floats | None = None
 
@@ -348,6 +365,11 @@ def set_lines(
     ends = widths + wide * glyphs.holes
     far = left.min(axis=1, keepdims=True)
     boxes = np.stack(np.broadcast_arrays(left, down + top, ends, heights), axis=-1)[:, of]
+    wides = glyphs.advance[..., shown] * size
+    cells = np.stack(
+        np.broadcast_arrays(-glyphs.dx[..., shown] * size, (down + top)[:, of] - y, wides, heights[:, of]), axis=-1
+    )
+    rows_of = np.unique(of, return_inverse=True)[1]
     # In line coordinates, which are turned with the line, what stands upright is turned back.
     turns = np.stack([1 - glyphs.upright, -glyphs.upright], axis=1).reshape(1, -1) if glyphs.upright.any() else None
     names, styled = glyphs.names, [(np.array([row]), one.names) for row, one in enumerate(each)]
@@ -358,7 +380,8 @@ def set_lines(
         _joined(-width * share, 0 * width, width, height),
         _joined(far, top, (left + ends).max(axis=1, keepdims=True) - far, tall),
         _joined(down + above + top), boxes.reshape(len(boxes), -1),
-        np.ones((1, len(glyphs.names))), glyphs.advance[..., shown] * size, tuple(styled) if len(each) > 1 else (),
+        np.ones((1, len(glyphs.names))), wides, cells.reshape(len(cells), -1),
+        np.stack([glyphs.letter, glyphs.word, rows_of], axis=-1)[None], tuple(styled) if len(each) > 1 else (),
         turns,
     )  # fmt: skip
 
@@ -468,7 +491,8 @@ def _united(settings: list[tuple[Places, Setting]], count: int) -> Setting:
         first.setdefault(key, slot)
     places, seen = np.zeros((count, len(slots), 2)), np.zeros((count, len(slots)))
     size, lines = np.ones((count, len(slots))), np.zeros((count, len(slots), 4))
-    widths = np.zeros((count, len(slots)))
+    widths, cells = np.zeros((count, len(slots))), np.zeros((count, len(slots), 4))
+    belongs = np.zeros((count, len(slots), 3), dtype=np.intp)
     turned = any(one.turns is not None for _, one in settings)
     turns = np.tile([1.0, 0.0], (count, len(slots), 1))
     box, inside = np.zeros((count, 4)), np.zeros((count, 4))
@@ -490,7 +514,8 @@ def _united(settings: list[tuple[Places, Setting]], count: int) -> Setting:
             used[key] = slot + 1
             taken.append(slot)
         into = np.ix_(at, np.array(taken, dtype=np.intp))
-        places[into], lines[into] = own, boxes
+        places[into], lines[into], belongs[into] = own, boxes, one.belongs
+        cells[into] = one.cells.reshape(len(one.cells), -1, 4)
         if one.turns is not None:
             turns[into] = one.turns.reshape(1, -1, 2)
         size[into], widths[into], seen[into] = one.size, one.widths, 1.0
@@ -506,5 +531,5 @@ def _united(settings: list[tuple[Places, Setting]], count: int) -> Setting:
     return Setting(
         tuple(found), np.array([units[key] for key in slots]), np.array([part for _, part in slots], dtype=np.intp),
         places.reshape(count, -1), size, box, inside, baselines, lines.reshape(count, -1), seen, widths,
-        tuple(styled), turns.reshape(count, -1) if turned else None,
+        cells.reshape(count, -1), belongs, tuple(styled), turns.reshape(count, -1) if turned else None,
     )  # fmt: skip
