@@ -24,6 +24,8 @@ from ..core.draw.operations import (
     Paint,
     Path,
 )  # fmt: skip
+from ..core.geometry.bezier import Floats
+from ..core.geometry.perspective import fine, project
 from ..core.text.fonts import outline
 from .effects import PAINTERS
 from .surfaces import SAMPLING, new_surface, summed
@@ -59,6 +61,7 @@ class Painter:
         self._size = self.surface.width(), self.surface.height()
         self._media = media
         self._paths: dict[str, skia.Path] = {}
+        self._cut: dict[str, tuple[str, Floats]] = {}
 
     def paint(self, drawing: DrawList, index: int) -> None:
         """Paint the frame at `index` of the draw list's frames."""
@@ -289,13 +292,24 @@ class Painter:
     def _glyphs(self, canvas: skia.Canvas, part: Glyphs, blend: skia.BlendMode, index: int) -> None:
         matrices, fill = _row(part.matrices, index), _row(part.fill, index)
         whole = skia.Path()
+        many = len(matrices) // max(len(part.names), 1)
         for number, name in enumerate(part.names):
-            matrix = _matrix(matrices[6 * number : 6 * number + 6])
+            matrix = matrices[many * number : many * number + many]
+            if not part.single and not fill[4 * number + 3]:
+                continue
+            if many == 9:
+                glyph, place = self._bent(name, matrix), skia.Matrix()
+            else:
+                glyph, place = self._glyph(name), _matrix(matrix)
             if part.single:
-                whole.addPath(self._glyph(name), matrix)
+                whole.addPath(glyph, place)
                 continue
             one = skia.Path()
-            one.addPath(self._glyph(name), matrix)
+            one.addPath(glyph, place)
+            # On the general way, as what is painted as one: a part without a length is no short cut.
+            at = matrix[2:6:3] if many == 9 else matrix[4:]
+            one.moveTo(*at)
+            one.lineTo(*at)
             canvas.drawPath(one, _ink(fill[4 * number : 4 * number + 4], blend))
         if part.single:
             canvas.drawPath(whole, _ink(fill, blend))
@@ -306,6 +320,16 @@ class Painter:
             shape = outline(name)
             path = self._paths[name] = _built(shape.verbs, list(shape.coordinates))
         return path
+
+    def _bent(self, name: str, matrix: list[float]) -> skia.Path:
+        """A glyph in perspective."""
+        cut = self._cut.get(name)
+        if cut is None:
+            shape = outline(name)
+            cut = self._cut[name] = fine(shape.verbs, np.array([shape.coordinates]))
+        verbs, points = cut
+        there = project(np.array(matrix), points.reshape(-1, 2)).astype(np.float32)
+        return _built(verbs, there.reshape(-1).tolist())
 
     def _image(self, canvas: skia.Canvas, part: Image, blend: skia.BlendMode, index: int) -> None:
         image = self._media(part.source, None if part.frame is None else int(_row(part.frame, index)[0]))

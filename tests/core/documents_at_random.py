@@ -28,6 +28,39 @@ GRADIENT = {
 }
 
 
+def cascaded(dice: random.Random) -> dict[str, Any]:
+    """A cascade at random, with some of all that it may do."""
+
+    def moving(rest: Any, to: Any) -> dict[str, Any]:
+        keys = [{"frame": 0, "value": rest}, {"frame": 50, "value": to}]
+        return {"rest": rest, **({"keys": keys} if dice.random() < 0.2 else {})}
+
+    values: list[tuple[str, Any]] = [
+        ("offset", moving([dice.uniform(-60, 60), dice.uniform(-60, 60)], [9, 9])),
+        ("scale", moving([0, 140], [50, 50])), ("tracking", moving(300, 10)),
+        ("turn_x", moving(-80, 20)), ("turn_y", moving(70, 10)), ("turn_z", moving(-45, 45)), ("skew", moving(20, -20)),
+        ("opacity", moving(0, 60)), ("fill", {"rest": "#d24b1eff"}), ("blur", moving(6, 2)),
+        ("stroke_width", moving(9, 1)),
+    ]  # fmt: skip
+    made: dict[str, Any] = dict(dice.sample(values, dice.randint(1, 4)))
+    if dice.random() < 0.5:
+        made["distance"] = {"rest": dice.choice([200, 700])}
+    if dice.random() < 0.3:
+        made["choice"] = {"start": dice.randint(0, 3), "stop": dice.randint(5, 12), "soft_stop": dice.choice([0, 2])}
+    return made | {
+        "unit": dice.choice(["letter", "letter", "word", "line", "whole"]),
+        "way": dice.choice(["in", "in", "out", "through"]),
+        "start": dice.choice([0, 6.5, 20]), "each": dice.choice([0, 8, 15]), "amount": dice.choice([0.5, 2, 6]),
+        "spread": dice.choice(["stagger", "overlap", "total"]), "ease": dice.choice(["ease-out", "linear", "ease"]),
+        "order": dice.choice(
+            ["forward", "back", "from the middle", "from the ends", "random", "by distance", "each line"]
+        ),
+        "past": dice.random() < 0.3, "anchor": dice.choice(["centre", "baseline left", "top right", "baseline"]),
+        "about": dice.choice(["unit", "unit", "word", "line", "whole", "point"]), "point": [40, -30],
+        "offset_in": dice.choice(["px", "%"]), "shift": [dice.choice([0, 12]), 0],
+    }  # fmt: skip
+
+
 def dressed(dice: random.Random, shape: str | None = None) -> dict[str, Any]:
     """How a text may be set beyond its size: parts, a block, strokes, gradients, axes of its font, the outline of a
     layer that is a shape, at random."""
@@ -72,6 +105,8 @@ def dressed(dice: random.Random, shape: str | None = None) -> dict[str, Any]:
         made["leading"] = moving(30, 60)
     if dice.random() < 0.2:
         made["features"] = dice.choice([["optical kerning"], ["tabular figures"]])
+    if dice.random() < 0.25:
+        made["cascades"] = [cascaded(dice) for _ in range(dice.randint(1, 2))]
     return made | {
         "vertical": dice.random() < 0.15,
         "tinted": dice.random() < 0.5,

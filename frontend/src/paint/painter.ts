@@ -17,6 +17,7 @@ import { copies, REACH, SMALL_BLUR } from "./copies";
 import { PAINTERS } from "./effects";
 import { brightness } from "./filters";
 import { built } from "./outline";
+import { fine, projected } from "./perspective";
 import type { Pictures } from "./pictures";
 import { Sheets, type Size } from "./sheets";
 
@@ -75,6 +76,7 @@ function sheetOn(place: Matrix, scale: number, sheet: Float32Array): { there: Ma
 /** The stage's painter: draw lists on Canvas 2D, operation for operation as the exporter paints them. */
 export class Painter {
   private readonly glyphs = new Map<string, Path2D>();
+  private readonly cut = new Map<string, ReturnType<typeof fine>>();
   private readonly kept = new WeakMap<Operation, Path2D>();
   private readonly sheets = new Sheets();
   private readonly below = new Sheet();
@@ -467,9 +469,11 @@ export class Painter {
       return;
     }
     const matrices = row(layer, part.matrices, frame);
+    const many = matrices.length / part.names.length;
     part.names.forEach((name, i) => {
+      if (!fill[4 * i + 3]) return;
       context.fillStyle = colour(fill.subarray(4 * i, 4 * i + 4));
-      context.fill(this.placed(name, matrices, i));
+      context.fill(this.placed(name, matrices.subarray(many * i, many * i + many)));
     });
   }
 
@@ -478,16 +482,32 @@ export class Painter {
     if (kept) return kept;
     const matrices = row(layer, part.matrices, frame);
     const whole = new Path2D();
+    const many = matrices.length / part.names.length;
     part.names.forEach((name, i) => {
-      whole.addPath(this.glyph(name), matrixAt(matrices, i));
+      if (many === 9) whole.addPath(this.placed(name, matrices.subarray(9 * i, 9 * i + 9)));
+      else whole.addPath(this.glyph(name), matrixAt(matrices, i));
     });
     if (layer.columns[part.matrices].rows === 1) this.kept.set(part, whole);
     return whole;
   }
 
-  private placed(name: string, matrices: Float32Array, i: number): Path2D {
+  /** A glyph under a matrix of six numbers, or of nine, in perspective; with a second part without a length, as the
+   * exporter builds it: both are on the general way then. */
+  private placed(name: string, matrix: Float32Array): Path2D {
     const path = new Path2D();
-    path.addPath(this.glyph(name), matrixAt(matrices, i));
+    if (matrix.length === 9) {
+      const outline = this.outlines.get(name);
+      if (!outline) return path;
+      let cut = this.cut.get(name);
+      if (!cut) {
+        cut = fine(outline);
+        this.cut.set(name, cut);
+      }
+      path.addPath(built(cut.verbs, projected(cut.numbers, matrix)));
+    } else path.addPath(this.glyph(name), matrixAt(matrix, 0));
+    const [x, y] = matrix.length === 9 ? [matrix[2], matrix[5]] : [matrix[4], matrix[5]];
+    path.moveTo(x, y);
+    path.lineTo(x, y);
     return path;
   }
 

@@ -28,13 +28,16 @@ from ..text.written import SMALL, Case, Written, written
 from ..tracks.colour import ColourTrack
 from ..tracks.kinds import NumberTrack, TextTrack
 from .base import Around, Content, Painted, Values
+from .cascade import MOST_CASCADES, Cascade
+from .cascade_moves import moved
 from .font_axes import FontAxis
 from .text_block import TextBlock, lines_in_block, set_in_block
+from .text_cascades import draw_moved
 from .text_layers import paint_layers
 from .text_parts import MOST_PARTS, Axes, Features, TextPart
 from .text_path import TextPath, course_of, laid
 
-PAINTS = ("fill", "stroke")
+PAINTS = ("fill", "stroke", "cascades.")
 """How the paths of values begin that no place of a letter depends on."""
 
 
@@ -95,6 +98,8 @@ class TextContent(Content):
     """What a gradient goes across."""
     parts: Annotated[tuple[TextPart, ...], Field(max_length=MOST_PARTS), Shown("Parts")] = ()
     """Letters of it that differ from the rest."""
+    cascades: Annotated[tuple[Cascade, ...], Field(max_length=MOST_CASCADES), Shown("Cascades")] = ()
+    """Its letters, words or lines moved one after another; each on top of those before it."""
     written: Annotated[TextTrack | None, Shown("Text")] = None
     """A formula that writes the text, frame by frame; `text` is `base` in it."""
 
@@ -280,38 +285,59 @@ class TextContent(Content):
         setting = self.setting(values, around)
         if not setting.names:
             return  # a formula may write a text of which nothing is seen
+        places = moved(setting, self.cascades, within(values, "cascades."), around.local) if self.cascades else None
+        if places is None:
+            self.draw_some(pen, setting, np.arange(len(setting.names)), values, around)
+        else:
+            draw_moved(pen, self, setting, places, values, around)
+
+    def looks_of(self, setting: Setting) -> tuple[list[Look], Places]:
+        """What its parts are painted with, and the number of the look of each letter."""
         of = setting.parts % (len(self.parts) + 1)
-        looks = [_Look(self.fill, self.stroke, "")]
+        looks = [Look(self.fill, self.stroke, "")]
         for index, part in enumerate(self.parts):
             start = f"parts.{index}."
             fill, at = (part.fill, start) if part.fill is not None else (self.fill, "")
             stroke, line_at = (part.stroke, start) if part.stroke is not None else (self.stroke, "")
-            looks.append(_Look(fill, None if part.bare else stroke, at, line_at))
-        drawn: Letters | None = None
+            looks.append(Look(fill, None if part.bare else stroke, at, line_at))
+        first = np.array([looks.index(look) for look in looks])
+        return looks, first[of]
+
+    def draw_some(
+        self, pen: Pen, setting: Setting, slots: Places, values: Values, around: Around, drawn: Letters | None = None,
+        outlined: bool = False,
+    ) -> None:  # fmt: skip
+        """Draw some letters; `drawn` are the outlines of all, where they are known, and all are drawn by them where
+        `outlined`."""
+        looks, of = self.looks_of(setting)
+        layers = [slot for slot in slots.tolist() if is_layer(setting.names[slot])]
+        bare = set(layers)
         # Parts that are painted alike are painted as one.
         alike: dict[int, list[int]] = {}
-        layers: list[int] = []
-        for slot, part_of in enumerate(of.tolist()):
-            if is_layer(setting.names[slot]):
-                layers.append(slot)
-                continue
-            alike.setdefault(looks.index(looks[part_of]), []).append(slot)
+        for slot in slots.tolist():
+            if slot not in bare:
+                alike.setdefault(int(of[slot]), []).append(slot)
         for number, listed in alike.items():
-            look, slots = looks[number], np.array(listed, dtype=np.intp)
-            if look.stroke is None and not isinstance(look.fill, Gradient) and not setting.styled:
+            look, some = looks[number], np.array(listed, dtype=np.intp)
+            if not outlined and look.stroke is None and not isinstance(look.fill, Gradient) and not setting.styled:
                 if look.fill is not None:
-                    _plain(pen, setting, slots, values[f"{look.start}fill"])
+                    _plain(pen, setting, some, values[f"{look.start}fill"])
                 continue
             if drawn is None:
-                drawn = letters_of(setting, any(one.stroke is not None for one in looks))
+                drawn = self.outlines(setting)
             paints = [self._fill, self._stroke]
             for paint in reversed(paints) if self.stroke_behind else paints:
-                paint(pen, setting, drawn, slots, look, values, around)
+                paint(pen, setting, drawn, some, look, values, around)
         fills = [values[f"{look.start}fill"] if isinstance(look.fill, ColourTrack) else None for look in looks]
-        paint_layers(pen, setting, layers, [fills[part] for part in of[layers].tolist()], self.tinted)
+        inks = [fills[number] for number in of[layers].tolist()]
+        paint_layers(pen, setting, layers, inks, self.tinted, drawn if outlined else None)
+
+    def outlines(self, setting: Setting) -> Letters:
+        """All its letters as outlines."""
+        return letters_of(setting, any(look.stroke is not None for look in self.looks_of(setting)[0]))
 
     def _fill(
-        self, pen: Pen, setting: Setting, drawn: Letters, slots: Places, look: _Look, values: Values, around: Around
+        self, pen: Pen, setting: Setting, drawn: Letters, slots: Places, look: Look, values: Values, around: Around
     ) -> None:
         if look.fill is None:
             return
@@ -324,7 +350,7 @@ class TextContent(Content):
             pen.path(verbs, points, ink)
 
     def _stroke(
-        self, pen: Pen, setting: Setting, drawn: Letters, slots: Places, look: _Look, values: Values, around: Around
+        self, pen: Pen, setting: Setting, drawn: Letters, slots: Places, look: Look, values: Values, around: Around
     ) -> None:
         if look.stroke is None:
             return
@@ -357,7 +383,7 @@ class TextContent(Content):
 
 
 @dataclass(frozen=True)
-class _Look:
+class Look:
     """What letters are painted with, and how the paths of the values begin of their fill and of their stroke."""
 
     fill: ColourTrack | Gradient | None

@@ -13,16 +13,18 @@ from ..geometry.transform import apply, multiply
 from ..text.colour import LayerPaint
 from ..text.fonts import layer_paint, outline
 from ..text.layout import Setting
-from ..text.letters import matrices_of
+from ..text.letters import Letters, matrices_of
 
 BLACK = np.array([[0.0, 0.0, 0.0, 255.0]])
 
 
 def paint_layers(
-    pen: Pen, setting: Setting, slots: Sequence[int], fills: Sequence[Floats | None], tinted: bool
-) -> None:
+    pen: Pen, setting: Setting, slots: Sequence[int], fills: Sequence[Floats | None], tinted: bool,
+    drawn: Letters | None = None,
+) -> None:  # fmt: skip
     """Paint some layers of a set text, from below; `fills` (1 | n, 4) is that of the text at each of them, None where
-    it is a gradient or none. With `tinted` they are painted in it, as light and dark as they are."""
+    it is a gradient or none. With `tinted` they are painted in it, as light and dark as they are;
+    with outlines `drawn` they are painted by these."""
     if not slots:
         return
     matrices = matrices_of(setting, np.array(slots, dtype=np.intp))
@@ -42,7 +44,11 @@ def paint_layers(
     for index, (slot, fill) in enumerate(zip(slots, fills, strict=True)):
         own, lightest = layer_paint(setting.names[slot])
         matrix = matrices[:, index]
-        if own.kind == "plain" or (tinted and fill is not None):
+        solid = own.kind == "plain" or (tinted and fill is not None)
+        if drawn is not None and solid:
+            pen.path(drawn.verbs[slot], drawn.points[slot], _colour(own, lightest, fill, tinted))
+            continue
+        if solid or own.kind == "plain":
             names.append(setting.names[slot])
             places.append(matrix)
             colours.append(_colour(own, lightest, fill, tinted))

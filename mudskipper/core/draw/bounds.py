@@ -13,6 +13,7 @@ from functools import lru_cache
 import numpy as np
 
 from ..geometry.bezier import Floats
+from ..geometry.perspective import project
 from ..geometry.transform import UNMOVED, apply, multiply
 from ..text.fonts import outline
 from .inks import Ink, Layering, MaskInk, StrokeInk
@@ -49,6 +50,9 @@ class BoundsPen(Pen):
                 self._take(_stroked(pieces, closed, stroke, self._matrix))
 
     def glyphs(self, names: tuple[str, ...], matrices: Floats, fill: Floats) -> None:
+        if matrices.shape[1] == 9 * len(names):
+            self._take(self._in_perspective(names, matrices.reshape(len(matrices), -1, 9)))
+            return
         each = matrices.reshape(len(matrices), -1, 6)
         upright = not each[:, :, 1:3].any() and not self._matrix[:, 1:3].any()
         for index, name in enumerate(names):
@@ -60,6 +64,13 @@ class BoundsPen(Pen):
             else:
                 for pieces, _ in _glyph(name):
                     self._take(extremes(pieces, matrix)[0])
+
+    def _in_perspective(self, names: tuple[str, ...], each: Floats) -> Floats:
+        """The corners (n, 4g, 2) of glyphs' boxes in perspective, between which the glyphs lie."""
+        ends = np.concatenate([_glyph_corners(name) for name in names])
+        corners = np.stack([ends[:, [x, y], [0, 1]] for x, y in ((0, 0), (1, 0), (1, 1), (0, 1))], axis=1)
+        there = project(each[:, :, None], corners[None])
+        return apply(self._matrix[:, None], there.reshape(len(there), -1, 2))
 
     def image(self, source: str, box: Floats, frame: Floats | None = None) -> None:
         corners = [box[:, :2] + box[:, 2:] * np.array(share) for share in ((0, 0), (1, 0), (1, 1), (0, 1))]

@@ -88,7 +88,8 @@ class Path:
 
 @dataclass(frozen=True)
 class Glyphs:
-    """Outlines by name, each under a matrix of its own: `matrices` (n, 6g).
+    """Outlines by name, each under a matrix of its own: `matrices` (n, 6g), or (n, 9g) in perspective
+    (`geometry.perspective`).
 
     `fill` (n, 4) paints them all as one path; a fill for each (n, 4g) paints one after another.
     """

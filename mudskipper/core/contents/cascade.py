@@ -1,0 +1,114 @@
+"""A cascade: the units of a content, such as the letters of a text, moved one after another."""
+
+from __future__ import annotations
+
+from typing import Annotated, ClassVar, Literal
+
+from pydantic import AfterValidator, Field, StringConstraints, model_validator
+
+from ..easings.batch import Ease
+from ..ground.base_model import MOST_NAME, Flag, Model, Number, Pair, Whole
+from ..ground.shown import Shown
+from ..tracks.colour import ColourTrack
+from ..tracks.kinds import NumberTrack, PairTrack
+from .font_axes import FontAxis, axes_once
+
+Unit = Literal["letter", "word", "line", "whole"]
+Order = Literal["forward", "back", "from the middle", "from the ends", "random", "by distance", "each line"]
+Anchor = Literal[
+    "top left", "top", "top right", "left", "centre", "right", "bottom left", "bottom", "bottom right",
+    "baseline left", "baseline", "baseline right",
+]  # fmt: skip
+MOST_CASCADES = 20
+MOST_FRAMES = 1_000_000
+
+
+def times(what: str) -> dict[str, float]:
+    """The bounds of a number of frames."""
+    return {"ge": 0, "le": MOST_FRAMES}
+
+
+class Choice(Model):
+    """Which units take part: those of the letters (code points) from `start` to `stop` (not included), or all; over
+    so many units at its ends more and more of it, along a curve."""
+
+    start: Annotated[Whole, Field(ge=0, le=5_000)] = 0
+    stop: Annotated[Whole | None, Field(ge=0, le=5_000)] = None
+    soft_start: Annotated[Number, Field(ge=0, le=5_000)] = 0.0
+    soft_stop: Annotated[Number, Field(ge=0, le=5_000)] = 0.0
+    curve: Ease = "ease-in-out"
+
+
+class Cascade(Model):
+    """Units that are moved in turn: `in` from some values to rest, `out` from rest to them, `through` them and back.
+
+    The first begins `start` frames after its layer, and each takes `each` frames; `amount` says how they follow one
+    another, as `spread` tells: by the frames from one to the next (`stagger`), by how many move at once (`overlap`), or
+    by how many frames all of them take (`total`). `ease` rules each unit's move, `over` when each of them begins. What
+    would go past rest, or past the values, stops there unless `past`.
+
+    What they are moved from or to: `offset` in pixels or in percent of a unit's size, `scale` in percent, turns about
+    x, y and z in degrees seen from a `distance` in pixels, `skew`, `opacity`, and the rest; None is as at rest. Units
+    are scaled and turned about their `anchor`, moved by `shift` pixels from there, or that of the word, the line or
+    the whole that they are of, or about a `point` of the content's own pixels.
+    """
+
+    noun: ClassVar[str] = "cascade"
+    told_first: ClassVar[bool] = False
+
+    name: Annotated[str, StringConstraints(strict=True, strip_whitespace=True, max_length=MOST_NAME)] = ""
+    on: Flag = True
+    unit: Unit = "letter"
+    way: Literal["in", "out", "through"] = "in"
+    start: Annotated[Number, Field(ge=-MOST_FRAMES, le=MOST_FRAMES)] = 0.0
+    each: Annotated[Number, Field(ge=0, le=MOST_FRAMES)] = 12.0
+    spread: Literal["stagger", "overlap", "total"] = "stagger"
+    amount: Annotated[Number, Field(ge=0, le=MOST_FRAMES)] = 2.0
+    order: Order = "forward"
+    seed: Annotated[Whole, Field(ge=0, le=1_000_000)] = 1
+    ease: Ease = "ease-out"
+    over: Ease = "linear"
+    past: Flag = False
+    anchor: Anchor = "centre"
+    shift: Pair = (0.0, 0.0)
+    about: Literal["unit", "word", "line", "whole", "point"] = "unit"
+    point: Pair = (0.0, 0.0)
+    """Where they fly out of, and from where `by distance` counts."""
+    choice: Choice | None = None
+
+    offset: Annotated[PairTrack | None, Shown("Offset", "", ("x", "y"), what="an offset")] = None
+    offset_in: Literal["px", "%"] = "px"
+    scale: Annotated[PairTrack | None, Shown("Unit scale", "%", ("x", "y"), linked=True, what="a scale in percent")] = (
+        None
+    )
+    turn_x: Annotated[NumberTrack | None, Shown("Turn about x", "°")] = None
+    turn_y: Annotated[NumberTrack | None, Shown("Turn about y", "°")] = None
+    turn_z: Annotated[NumberTrack | None, Shown("Turn about z", "°")] = None
+    distance: Annotated[
+        NumberTrack | None, Shown("Distance", "px", low=1, high=1_000_000, what="a distance in pixels")
+    ] = None
+    skew: Annotated[NumberTrack | None, Shown("Skew", "°", low=-89, high=89, what="a skew in degrees")] = None
+    opacity: Annotated[
+        NumberTrack | None, Shown("Unit opacity", "%", low=0, high=100, what="an opacity in percent")
+    ] = None
+    fill: Annotated[ColourTrack | None, Shown("Unit colour")] = None
+    blur: Annotated[NumberTrack | None, Shown("Unit blur", "px", low=0, high=1_000, what="a blur in pixels")] = None
+    tracking: Annotated[
+        NumberTrack | None,
+        Shown("Unit tracking", "‰ em", low=-1_000, high=10_000, what="tracking in thousandths of the text size"),
+    ] = None
+    stroke_width: Annotated[
+        NumberTrack | None, Shown("Unit line width", "px", low=0, high=10_000, what="a stroke width in pixels")
+    ] = None
+    part: Annotated[NumberTrack | None, Shown("Unit part to", "%", low=0, high=100, what="a part in percent")] = None
+    axes: Annotated[tuple[FontAxis, ...], Field(max_length=16), AfterValidator(axes_once), Shown("Unit axes")] = ()
+    scramble: Flag = False
+    """Whether letters are others until they have arrived."""
+    caret: Flag = False
+    """Whether a caret stands behind the last unit that has begun."""
+
+    @model_validator(mode="after")
+    def _overlaps(self) -> Cascade:
+        if self.spread == "overlap" and self.amount < 0.01:
+            raise ValueError("how many units move at once must be at least 0.01")
+        return self

@@ -1,0 +1,116 @@
+"""The units of a set text: which of its letters belong together, how large they are, and where their anchors are."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
+
+from ..geometry.bezier import Floats
+from ..ground.stations import STATIONS
+from ..text.layout import Places, Setting
+from .cascade import Anchor, Cascade
+
+COLUMNS = {"letter": 0, "word": 1, "line": 2}
+BASELINES = {"baseline left": 0.0, "baseline": 0.5, "baseline right": 1.0}
+
+
+@dataclass(frozen=True)
+class Units:
+    """Units of a text at each frame (1 | n), in reading order: the number `of` the unit of each letter (1 | n, g), how
+    many there are (1 | n,), and of each of them (1 | n, u) the `first` of its letters, its box (…, 4) and baseline in
+    a space of its own, whose origin (…, 2) and direction (…, 2) they are in the text."""
+
+    of: Places
+    count: NDArray[np.intp]
+    first: Places
+    box: Floats
+    baseline: Floats
+    origin: Floats
+    way: Floats
+
+    def anchors(self, station: Anchor, shift: tuple[float, float]) -> Floats:
+        """Where their anchors are (1 | n, u, 2), in the text's pixels."""
+        left, top, width, height = np.moveaxis(self.box, 2, 0)
+        if station in BASELINES:
+            x, y = left + BASELINES[station] * width, self.baseline
+        else:
+            across, down = STATIONS[station]
+            x, y = left + across * width, top + down * height
+        return self.placed(np.stack([x + shift[0], y + shift[1]], axis=2))
+
+    def placed(self, points: Floats) -> Floats:
+        """Points of their own spaces (…, u, 2) in the text's pixels."""
+        cos, sin = np.moveaxis(self.way, 2, 0)
+        x, y = np.moveaxis(points, 2, 0)
+        return np.asarray(self.origin + np.stack([cos * x - sin * y, sin * x + cos * y], axis=2))
+
+    def each(self, column: Floats) -> Floats:
+        """A value of each unit (1 | n, u, …) for each letter (1 | n, g, …)."""
+        rows = max(len(column), len(self.of))
+        of = np.broadcast_to(self.of, (rows, self.of.shape[1]))
+        return np.asarray(np.broadcast_to(column, (rows, *column.shape[1:]))[np.arange(rows)[:, None], of])
+
+
+def units_of(setting: Setting, unit: str) -> Units:
+    """The units of a text: its letters, its words, its lines, or the whole of it. Letters that run along an outline
+    have spaces of their own."""
+    count = len(setting.names)
+    belongs = setting.belongs
+    rows = max(len(belongs), len(setting.seen))
+    of = np.zeros((rows, count), dtype=np.intp)
+    if unit in COLUMNS:
+        of += belongs[:, :, COLUMNS[unit]]
+    seen = np.broadcast_to(setting.seen > 0, (rows, count))
+    there = np.where(seen, of, -1).max(axis=1, initial=-1) + 1
+    most = max(int(there.max(initial=0)), 1)
+    places = setting.places.reshape(-1, count, 2)
+    along = setting.turns is not None and setting.baselines.size > 0
+    down = setting.turns is not None and not along
+    ways = np.array([[[0.0, 1.0]]]) if down else np.array([[[1.0, 0.0]]])
+    if along and setting.turns is not None:
+        ways = setting.turns.reshape(-1, count, 2)
+    left, top, width, height = np.moveaxis(setting.cells.reshape(-1, count, 4), 2, 0)
+    cos, sin = ways[:, :, 0], ways[:, :, 1]
+    corners = []
+    for x, y in ((left, top), (left + width, top), (left + width, top + height), (left, top + height)):
+        corners.append(places + np.stack(np.broadcast_arrays(cos * x - sin * y, sin * x + cos * y), axis=2))
+    ends = np.stack(np.broadcast_arrays(*corners), axis=2)
+    frames = max(len(ends), rows)
+    of, seen = np.broadcast_to(of, (frames, count)), np.broadcast_to(seen, (frames, count))
+    at = np.arange(frames)[:, None], of
+    first = np.full((frames, most), count - 1, dtype=np.intp)
+    np.minimum.at(first, at, np.where(seen, np.arange(count)[None], count - 1))
+    row = np.arange(frames)[:, None]
+    start = np.broadcast_to(places, (frames, count, 2))[row, first]
+    own = along and unit == "letter"
+    origin = start if own else np.zeros((1, 1, 2))
+    way = np.broadcast_to(ways, (frames, count, 2))[row, first] if own else np.array([[[1.0, 0.0]]])
+    origin, way = (np.broadcast_to(one, (frames, most, 2)) for one in (origin, way))
+    local = np.broadcast_to(ends, (frames, count, 4, 2)) - origin[at][:, :, None]
+    cos, sin = way[at][:, :, None, 0], way[at][:, :, None, 1]
+    local = np.stack([cos * local[..., 0] + sin * local[..., 1], cos * local[..., 1] - sin * local[..., 0]], axis=-1)
+    low, high = np.full((frames, most, 2), np.inf), np.full((frames, most, 2), -np.inf)
+    shown = seen[:, :, None]
+    np.minimum.at(low, at, np.where(shown, local.min(axis=2), np.inf))
+    np.maximum.at(high, at, np.where(shown, local.max(axis=2), -np.inf))
+    some = np.isfinite(low)
+    low, high = np.where(some, low, 0.0), np.where(some, high, 0.0)
+    baseline = high[:, :, 1] if down else (np.zeros((frames, most)) if own else start[:, :, 1])
+    return Units(of, there, first, np.concatenate([low, high - low], axis=2), baseline, origin, way)
+
+
+def anchors_of(cascade: Cascade, setting: Setting, units: Units) -> Floats:
+    """About which points (1 | n, u, 2) units are turned and scaled, in the text's pixels."""
+    if cascade.about == "point":
+        return np.array([[cascade.point]])
+    if cascade.about in ("unit", cascade.unit):
+        return units.anchors(cascade.anchor, cascade.shift)
+    outer = units_of(setting, cascade.about)
+    points = outer.anchors(cascade.anchor, cascade.shift)
+    frames = max(len(points), len(units.first))
+    first = np.broadcast_to(units.first, (frames, units.first.shape[1]))
+    row = np.arange(frames)[:, None]
+    of = np.broadcast_to(outer.of, (frames, outer.of.shape[1]))[row, first]
+    return np.asarray(np.broadcast_to(points, (frames, *points.shape[1:]))[row, of])

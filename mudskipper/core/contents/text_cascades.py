@@ -1,0 +1,139 @@
+"""The letters of a text as its cascades move them, painted."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+from typing import TYPE_CHECKING
+
+import numpy as np
+
+from ..draw.inks import Layering
+from ..draw.pen import Pen
+from ..effects.base import ResolvedEffect
+from ..effects.soft_blur import SoftBlur
+from ..geometry.bezier import Floats
+from ..geometry.perspective import fine, project
+from ..geometry.values import Values
+from ..text.fonts import is_layer
+from ..text.layout import Places, Setting
+from ..text.letters import Letters, matrices_of
+from ..tracks.colour import ColourTrack
+from .base import Around
+from .cascade_moves import Moved
+
+if TYPE_CHECKING:
+    from .text import TextContent
+
+MOST_BLURRED = 400
+"""Units that are blurred each by itself; where there are more, none is."""
+
+
+def draw_moved(pen: Pen, content: TextContent, setting: Setting, places: Moved, values: Values, around: Around) -> None:
+    """Draw a text whose letters are moved: what is at rest as if it were not, what moves unit by unit."""
+    looks, of = content.looks_of(setting)
+    coloured = any(map(is_layer, setting.names))
+    plain = all(look.stroke is None and (look.fill is None or isinstance(look.fill, ColourTrack)) for look in looks)
+    if plain and not coloured and not setting.styled and places.blur is None:
+        for number, look in enumerate(looks):
+            slots = np.flatnonzero(of == number)
+            if look.fill is not None and len(slots):
+                _plainly(pen, setting, slots, values[f"{look.start}fill"], places)
+        return
+    _unit_by_unit(pen, content, setting, places, values, around)
+
+
+def _plainly(pen: Pen, setting: Setting, slots: Places, fill: Floats, places: Moved) -> None:
+    """Letters of one colour: those at rest as one outline, the others one after another."""
+    names = tuple(setting.names[slot] for slot in slots)
+    rest = places.rest[:, slots]
+    still = matrices_of(setting, slots) * rest[:, :, None]
+    if rest.any():
+        pen.glyphs(names, still.reshape(len(still), -1), fill)
+    own = matrices_of(setting, slots)
+    whole = np.zeros((*own.shape[:2], 3, 3))
+    whole[:, :, 0, 0], whole[:, :, 1, 0], whole[:, :, 0, 1] = own[:, :, 0], own[:, :, 1], own[:, :, 2]
+    whole[:, :, 1, 1], whole[:, :, 0, 2], whole[:, :, 1, 2] = own[:, :, 3], own[:, :, 4], own[:, :, 5]
+    whole[:, :, 2, 2] = 1.0
+    made = places.matrices[:, slots] @ whole
+    columns = made.reshape(*made.shape[:2], 9)
+    if places.flat:
+        columns = columns[:, :, [0, 3, 1, 4, 2, 5]]
+    inks = np.broadcast_to(_fill(fill, slots, places), (len(made), len(slots), 4)).copy()
+    inks[:, :, 3] = np.rint(inks[:, :, 3] * places.opacity[:, slots] * ~rest)
+    pen.glyphs(names, columns.reshape(len(columns), -1), inks.reshape(len(inks), -1))
+
+
+def _fill(fill: Floats, slots: Places, places: Moved) -> Floats:
+    """The colours of letters (1 | n, k, 4)."""
+    if places.colour is None or places.mixed is None:
+        return fill[:, None]
+    mixed = places.mixed[:, slots, None]
+    return np.rint(fill[:, None] + (places.colour[:, slots] - fill[:, None]) * mixed)
+
+
+def _unit_by_unit(
+    pen: Pen, content: TextContent, setting: Setting, places: Moved, values: Values, around: Around
+) -> None:
+    """Whatever letters are painted with: at frames where all are at rest as if there were no cascade, at others each
+    unit as a group of its own."""
+    drawn = content.outlines(setting)
+    every = np.arange(len(setting.names))
+    still = places.rest.all(axis=1, keepdims=True)
+    if still.any():
+        with pen.group(Layering(visible=np.asarray(1.0 * still))):
+            content.draw_some(pen, setting, every, values, around, drawn)
+    groups: dict[bytes, list[int]] = {}
+    for slot in every.tolist():
+        column = places.matrices[:, slot], places.opacity[:, slot], setting.belongs[:, slot, 0]
+        groups.setdefault(b"".join(np.ascontiguousarray(part).tobytes() for part in column), []).append(slot)
+    blurred = places.blur is not None and len(groups) <= MOST_BLURRED
+    for listed in groups.values():
+        slots = np.array(listed, dtype=np.intp)
+        first = listed[0]
+        own = values_at(content, setting, slots, values, places)
+        effects = []
+        if blurred and places.blur is not None and places.blur[:, first].any():
+            amount = np.repeat(np.broadcast_to(places.blur[:, first : first + 1], still.shape), 2, axis=1)
+            effects = [ResolvedEffect(SoftBlur(), {"amount": amount})]
+        matrix = places.matrices[:, first]
+        flat = not matrix[:, 2, :2].any()
+        layering = Layering(
+            opacity=np.rint(255.0 * places.opacity[:, first : first + 1]), visible=np.asarray(1.0 * ~still),
+            effects=effects,
+        )  # fmt: skip
+        if flat:
+            layering = replace(layering, matrix=matrix[:, [0, 1, 0, 1, 0, 1], [0, 0, 1, 1, 2, 2]])
+            with pen.group(layering):
+                content.draw_some(pen, setting, slots, own, around, drawn)
+        else:
+            with pen.group(layering):
+                content.draw_some(pen, setting, slots, own, around, bent(drawn, slots, matrix), outlined=True)
+
+
+def values_at(content: TextContent, setting: Setting, slots: Places, values: Values, places: Moved) -> Values:
+    """The values of a text as some of its letters have them on their way: fill and stroke."""
+    first = int(slots[0])
+    made = dict(values)
+    look = content.looks_of(setting)[0][int(content.looks_of(setting)[1][first])]
+    if places.colour is not None and isinstance(look.fill, ColourTrack):
+        made[f"{look.start}fill"] = _fill(values[f"{look.start}fill"], slots[:1], places)[:, 0]
+    if look.stroke is not None:
+        for name, told, rest in (("width", places.stroke_width, None), ("part.end", places.part, 100.0)):
+            path = f"{look.line_start}stroke.{name}"
+            if told is None or path not in values:
+                continue
+            to, share = told[0][:, first : first + 1], told[1][:, first : first + 1]
+            now = values[path] if rest is None else np.full((1, 1), rest)
+            made[path] = now + (to - now) * share
+    return made
+
+
+def bent(drawn: Letters, slots: Places, matrix: Floats) -> Letters:
+    """Outlines of which some letters are seen in perspective, through matrices (n, 3, 3)."""
+    verbs, points = list(drawn.verbs), list(drawn.points)
+    nine = matrix.reshape(len(matrix), 1, 9)
+    for slot in slots.tolist():
+        verbs[slot], cut = fine(drawn.verbs[slot], drawn.points[slot])
+        there = project(nine, cut.reshape(len(cut), -1, 2))
+        points[slot] = there.reshape(len(there), -1)
+    return Letters(tuple(verbs), tuple(points))

@@ -1,0 +1,213 @@
+"""Cascades: when units move, where to, and that nothing is left of it at rest."""
+
+from __future__ import annotations
+
+import random
+from typing import Any
+
+import numpy as np
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+from playwright.sync_api import Browser
+
+from mudskipper.core.contents.assets import NO_MEDIA
+from mudskipper.core.contents.cascade import Cascade
+from mudskipper.core.contents.cascade_moves import moved
+from mudskipper.core.contents.cascade_times import amounts, places_in, times_of
+from mudskipper.core.contents.cascade_units import anchors_of, units_of
+from mudskipper.core.contents.text import TextContent
+from mudskipper.core.document.scene import Scene
+from mudskipper.core.easings.batch import ease_at
+from mudskipper.core.geometry.perspective import fine, project
+from mudskipper.core.resolve.drawing import draw_list
+from mudskipper.core.resolve.resolved import resolve
+from mudskipper.core.text.families import INSTALLED
+from mudskipper.core.text.layout import Setting
+from mudskipper.core.tracks.walk import evaluated, tracks_in
+from mudskipper.paint.painter import Painter
+from tests.conftest import cases, layer, scene
+from tests.core.documents_at_random import cascaded, dressed
+
+WORDS = "The low tide\ncomes in, twice"
+ORDERS = ["forward", "back", "from the middle", "from the ends", "random", "by distance", "each line"]
+
+
+def text_of(words: str = WORDS, **fields: Any) -> TextContent:
+    return TextContent.model_validate({"text": words, "size": 40, "fill": "#1b2628", **fields})
+
+
+def set_at(content: TextContent, *frames: float) -> tuple[Setting, dict[str, Any], np.ndarray]:
+    times = np.array(frames or (0.0,))
+    values = evaluated(dict(tracks_in(content)), times, 30.0)
+    return content.set_with(values, INSTALLED), values, times
+
+
+@cases(300)
+@given(st.integers(1, 400), st.floats(0, 200), st.floats(0.01, 500), st.sampled_from(["stagger", "overlap", "total"]))
+def test_what_is_told_of_times_determines_the_rest(count: int, each: float, amount: float, spread: Any) -> None:
+    """Whichever of stagger, overlap and total is told, the others tell the same cascade."""
+    told = Cascade(each=each, spread=spread, amount=amount)
+    stagger, overlap, total = times_of(told, count)
+    assert total == pytest.approx((count - 1) * stagger + each)
+    if stagger > 0:
+        assert overlap == pytest.approx(each / stagger)
+    if spread == "total" and count > 1 and amount > each:
+        assert total == pytest.approx(amount)
+    for name, value in (("stagger", stagger), ("overlap", overlap), ("total", total)):
+        if value > 1e6 or (name == "overlap" and value < 0.01):
+            continue
+        again = times_of(Cascade(each=each, spread=name, amount=value), count)
+        assert again.total == pytest.approx(total, abs=1e-6), name
+        if count > 1:
+            assert again.stagger == pytest.approx(stagger, abs=1e-6), name
+
+
+def share_by_hand(cascade: Cascade, place: float, gaps: int, frame: float) -> float:
+    """How much of its values a unit has, by the definition, one unit and one frame at a time."""
+    stagger = times_of(cascade, gaps + 1).stagger
+    begin = cascade.start + float(ease_at(cascade.over, np.array([place]))[0]) * gaps * stagger
+    far = (frame - begin) / cascade.each if cascade.each else float(frame >= begin)
+    far = min(max(far, 0.0), 1.0)
+
+    def eased(u: float) -> float:
+        found = 0.0 if u <= 0 else 1.0 if u >= 1 else float(ease_at(cascade.ease, np.array([u]))[0])
+        return found if cascade.past else min(max(found, 0.0), 1.0)
+
+    if cascade.way == "through":
+        return eased(2 * far) if far < 0.5 else eased(2 - 2 * far)
+    return 1 - eased(far) if cascade.way == "in" else eased(far)
+
+
+@pytest.mark.parametrize("order", ORDERS)
+def test_units_move_in_their_order_and_stay_where_they_arrive(order: Any) -> None:
+    dice = random.Random(order)
+    setting, _, _ = set_at(text_of())
+    units = units_of(setting, "letter")
+    count = int(units.count[0])
+    lines = setting.belongs[0, units.first[0], 2]
+    for _ in range(20):
+        cascade = Cascade(
+            order=order, seed=dice.randint(0, 99), start=dice.uniform(-5, 20), each=dice.choice([0, 1, 7.5, 20]),
+            spread=dice.choice(["stagger", "overlap", "total"]), amount=dice.uniform(0.5, 90), past=dice.random() < 0.5,
+            way=dice.choice(["in", "out", "through"]), ease=dice.choice(["ease-out", "linear"]), over="ease-in",
+        )  # fmt: skip
+        far = np.hypot(*(units.anchors("centre", (0, 0))[0] - cascade.point).T)[None]
+        places = places_in(order, units.count, cascade.seed, count, lines[None], far)[0]
+        assert ((places >= 0) & (places <= 1)).all()
+        gaps = count - 1 if order != "each line" else int(np.bincount(lines).max()) - 1
+        local = np.arange(0.0, 200.0, 3.7)
+        found, _ = amounts(cascade, places[None], np.array([gaps], dtype=float), local)
+        for unit in range(count):
+            by_hand = [share_by_hand(cascade, places[unit], gaps, frame) for frame in local]
+            assert found[:, unit] == pytest.approx(by_hand, abs=1e-9)
+        late = amounts(cascade, places[None], np.array([gaps], dtype=float), np.array([1e6]))[0]
+        assert (late == (1.0 if cascade.way == "out" else 0.0)).all(), "they stay where they arrive"
+    if order in ("forward", "back"):
+        assert (np.diff(places) > 0).all() if order == "forward" else (np.diff(places) < 0).all()
+    if order == "random":
+        assert sorted(places) == pytest.approx(np.arange(count) / (count - 1))
+
+
+CSS = """moves => moves.map(({css, points}) => {
+  const matrix = new DOMMatrix(css);
+  return points.map(([x, y]) => {
+    const at = matrix.transformPoint(new DOMPoint(x, y, 0, 1));
+    return [at.x / at.w, at.y / at.w];
+  });
+})"""
+
+
+def test_letters_stand_where_css_puts_them(browser: Browser) -> None:
+    """Turned about x, y and z, skewed, scaled and moved in perspective about their anchors: the outlines of letters are
+    where Chromium's matrices put them, within 0.05 px."""
+    page = browser.new_page()
+    dice = random.Random(3)
+    setting, _, _ = set_at(text_of("Tide"))
+    asked, mine = [], []
+    for _ in range(60):
+        number = {name: dice.uniform(-80, 80) for name in ("turn_x", "turn_y", "turn_z")}
+        scale, skew = (dice.uniform(20, 200), dice.uniform(20, 200)), dice.uniform(-40, 40)
+        offset, distance = (dice.uniform(-90, 90), dice.uniform(-90, 90)), dice.uniform(200, 900)
+        fields = {**number, "skew": skew, "distance": distance}
+        cascade = Cascade.model_validate(
+            {"each": 0, "start": 50, "amount": 0, "scale": scale, "offset": offset, "anchor": "baseline left", **fields}
+        )
+        values = evaluated(dict(tracks_in((cascade,))), np.zeros(1), 30.0)
+        found = moved(setting, [cascade], values, np.zeros(1))
+        assert found is not None
+        units = units_of(setting, "letter")
+        anchors = anchors_of(cascade, setting, units)[0]
+        for slot in range(len(setting.names)):
+            x, y = anchors[units.of[0, slot]]
+            points = np.array([[x + dx, y + dy] for dx in (0, 12, 24) for dy in (0, -14, -28)])
+            css = (
+                f"translate({x}px, {y}px) translate({offset[0]}px, {offset[1]}px) perspective({distance}px) "
+                f"rotateX({number['turn_x']}deg) rotateY({number['turn_y']}deg) rotateZ({number['turn_z']}deg) "
+                f"skewX({skew}deg) scale({scale[0] / 100}, {scale[1] / 100}) translate({-x}px, {-y}px)"
+            )
+            asked.append({"css": css, "points": points.tolist()})
+            mine.append(project(found.matrices[0, slot].reshape(9), points))
+    told = page.evaluate(CSS, asked)
+    page.close()
+    apart = np.abs(np.array(told) - np.array(mine)).max()
+    assert apart < 0.05, apart
+
+
+def test_curves_in_perspective_are_followed() -> None:
+    """Cut outlines, each number of theirs projected, lie on the curve as it is projected point by point."""
+    dice = np.random.default_rng(4)
+    worst = 0.0
+    for _ in range(200):
+        points = dice.uniform(-60, 60, (4, 2))
+        matrix = np.array([1, 0.2, 0, -0.1, 0.9, 0, dice.uniform(-2e-3, 2e-3), dice.uniform(-2e-3, 2e-3), 1.0])
+        for verb, own in (("Q", points[:3]), ("C", points)):
+            verbs, cut = fine(f"M{verb}", own.reshape(1, -1))
+            there = project(matrix, cut.reshape(-1, 2))
+            curve = _on(own, np.linspace(0, 1, 4_001))
+            dense = project(matrix, curve)
+            at, now = 1, there[0]
+            degree = len(own) - 1
+            for _ in verbs[1:]:
+                piece = np.concatenate([[now], there[at : at + degree]])
+                now, at = piece[-1], at + degree
+                near = _on(piece, np.linspace(0, 1, 9))
+                worst = max(worst, float(np.hypot(*(near[:, None] - dense[None]).T).T.min(axis=1).max()))
+    assert worst < 0.05, worst
+
+
+def _on(curve: np.ndarray, t: np.ndarray) -> np.ndarray:
+    level = np.repeat(curve[None], len(t), axis=0)
+    while level.shape[1] > 1:
+        level = level[:, :-1] + (level[:, 1:] - level[:, :-1]) * t[:, None, None]
+    return level[:, 0]
+
+
+def pixels(made: Scene, frame: int) -> np.ndarray:
+    painter = Painter(made.width, made.height, lambda *_: None)
+    painter.paint(draw_list(resolve(made, np.arange(made.length, dtype=float), NO_MEDIA)), frame)
+    return painter.pixels()
+
+
+@pytest.mark.parametrize("seed", range(24))
+def test_at_rest_a_text_is_what_it_is_without_its_cascades(seed: int) -> None:
+    """Whatever a text is set and painted with, and whatever its cascades do, about whatever anchors: before they go
+    out and when they have come in no pixel differs, and in between some do."""
+    dice = random.Random(seed)
+    shape = layer("Plate", id="plate") if seed % 2 else None
+    fields = {"kind": "text", "text": WORDS, "size": 44, "fill": "#1b2628ff"} | dressed(dice, shape and "plate")
+    cascades = [cascaded(dice) for _ in range(dice.randint(1, 3))]
+    for one in cascades:
+        one |= {"start": 12, "each": 9, "spread": "total", "amount": 24}
+
+    def made(*cascades: dict[str, Any]) -> Scene:
+        sign = layer("Sign", content=fields | {"cascades": list(cascades)})
+        return scene(*([shape] if shape else []), sign, background="#fff8eaff")
+
+    without, moving = made(), made(*cascades)
+    before = [one for one in cascades if one["way"] != "in"]
+    behind = [one for one in cascades if one["way"] != "out"]
+    assert (pixels(without, 4) == pixels(made(*before), 4)).all()
+    assert (pixels(without, 50) == pixels(made(*behind), 50)).all()
+    draws = [pixels(moving, frame) for frame in (20, 26)]
+    assert any((one != pixels(without, frame)).any() for one, frame in zip(draws, (20, 26), strict=True))
