@@ -47,6 +47,9 @@ def cascaded(dice: random.Random) -> dict[str, Any]:
         made["distance"] = {"rest": dice.choice([200, 700])}
     if dice.random() < 0.3:
         made["choice"] = {"start": dice.randint(0, 3), "stop": dice.randint(5, 12), "soft_stop": dice.choice([0, 2])}
+    if dice.random() < 0.25:
+        made["axes"] = [{"tag": "wght", "name": "Weight", "value": moving(900, 300)}]
+    made |= {"scramble": dice.random() < 0.2, "caret": dice.random() < 0.2}
     return made | {
         "unit": dice.choice(["letter", "letter", "word", "line", "whole"]),
         "way": dice.choice(["in", "in", "out", "through"]),

@@ -136,6 +136,8 @@ def test_letters_stand_where_css_puts_them(browser: Browser) -> None:
         values = evaluated(dict(tracks_in((cascade,))), np.zeros(1), 30.0)
         found = moved(setting, [cascade], values, np.zeros(1))
         assert found is not None
+        shape = (1, len(setting.names))
+        nine = np.stack([np.broadcast_to(plane, shape)[0] for plane in found.matrices], axis=1)
         units = units_of(setting, "letter")
         anchors = anchors_of(cascade, setting, units)[0]
         for slot in range(len(setting.names)):
@@ -147,7 +149,7 @@ def test_letters_stand_where_css_puts_them(browser: Browser) -> None:
                 f"skewX({skew}deg) scale({scale[0] / 100}, {scale[1] / 100}) translate({-x}px, {-y}px)"
             )
             asked.append({"css": css, "points": points.tolist()})
-            mine.append(project(found.matrices[0, slot].reshape(9), points))
+            mine.append(project(nine[slot], points))
     told = page.evaluate(CSS, asked)
     page.close()
     apart = np.abs(np.array(told) - np.array(mine)).max()

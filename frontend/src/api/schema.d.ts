@@ -1880,6 +1880,160 @@ export interface components {
             keep: "frame" | "throughout";
         };
         /**
+         * Cascade
+         * @description Units that are moved in turn: `in` from some values to rest, `out` from rest to them, `through` them and back.
+         *
+         *     The first begins `start` frames after its layer, and each takes `each` frames; `amount` says how they follow one
+         *     another, as `spread` tells: by the frames from one to the next (`stagger`), by how many move at once (`overlap`), or
+         *     by how many frames all of them take (`total`). `ease` rules each unit's move, `over` when each of them begins. What
+         *     would go past rest, or past the values, stops there unless `past`.
+         *
+         *     What they are moved from or to: `offset` in pixels or in percent of a unit's size, `scale` in percent, turns about
+         *     x, y and z in degrees seen from a `distance` in pixels, `skew`, `opacity`, and the rest; None is as at rest. Units
+         *     are scaled and turned about their `anchor`, moved by `shift` pixels from there, or that of the word, the line or
+         *     the whole that they are of, or about a `point` of the content's own pixels.
+         */
+        Cascade: {
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /**
+             * On
+             * @default true
+             */
+            on: boolean;
+            /**
+             * Unit
+             * @default letter
+             * @enum {string}
+             */
+            unit: "letter" | "word" | "line" | "whole";
+            /**
+             * Way
+             * @default in
+             * @enum {string}
+             */
+            way: "in" | "out" | "through";
+            /**
+             * Start
+             * @default 0
+             */
+            start: number;
+            /**
+             * Each
+             * @default 12
+             */
+            each: number;
+            /**
+             * Spread
+             * @default stagger
+             * @enum {string}
+             */
+            spread: "stagger" | "overlap" | "total";
+            /**
+             * Amount
+             * @default 2
+             */
+            amount: number;
+            /**
+             * Order
+             * @default forward
+             * @enum {string}
+             */
+            order: "forward" | "back" | "from the middle" | "from the ends" | "random" | "by distance" | "each line";
+            /**
+             * Seed
+             * @default 1
+             */
+            seed: number;
+            /**
+             * Ease
+             * @default ease-out
+             */
+            ease: ("linear" | "hold" | "ease" | "ease-in" | "ease-out" | "ease-in-out") | components["schemas"]["Bezier"] | components["schemas"]["Steps"] | components["schemas"]["Points"] | components["schemas"]["Overshoot"] | components["schemas"]["Bounce"] | components["schemas"]["Spring"];
+            /**
+             * Over
+             * @default linear
+             */
+            over: ("linear" | "hold" | "ease" | "ease-in" | "ease-out" | "ease-in-out") | components["schemas"]["Bezier"] | components["schemas"]["Steps"] | components["schemas"]["Points"] | components["schemas"]["Overshoot"] | components["schemas"]["Bounce"] | components["schemas"]["Spring"];
+            /**
+             * Past
+             * @default false
+             */
+            past: boolean;
+            /**
+             * Anchor
+             * @default centre
+             * @enum {string}
+             */
+            anchor: "top left" | "top" | "top right" | "left" | "centre" | "right" | "bottom left" | "bottom" | "bottom right" | "baseline left" | "baseline" | "baseline right";
+            /**
+             * Shift
+             * @default [
+             *       0,
+             *       0
+             *     ]
+             */
+            shift: [
+                number,
+                number
+            ];
+            /**
+             * About
+             * @default unit
+             * @enum {string}
+             */
+            about: "unit" | "word" | "line" | "whole" | "point";
+            /**
+             * Point
+             * @default [
+             *       0,
+             *       0
+             *     ]
+             */
+            point: [
+                number,
+                number
+            ];
+            choice?: components["schemas"]["Choice"] | null;
+            offset?: components["schemas"]["PairTrack"] | null;
+            /**
+             * Offset In
+             * @default px
+             * @enum {string}
+             */
+            offset_in: "px" | "%";
+            scale?: components["schemas"]["PairTrack"] | null;
+            turn_x?: components["schemas"]["NumberTrack"] | null;
+            turn_y?: components["schemas"]["NumberTrack"] | null;
+            turn_z?: components["schemas"]["NumberTrack"] | null;
+            distance?: components["schemas"]["NumberTrack"] | null;
+            skew?: components["schemas"]["NumberTrack"] | null;
+            opacity?: components["schemas"]["NumberTrack"] | null;
+            fill?: components["schemas"]["ColourTrack"] | null;
+            blur?: components["schemas"]["NumberTrack"] | null;
+            tracking?: components["schemas"]["NumberTrack"] | null;
+            stroke_width?: components["schemas"]["NumberTrack"] | null;
+            part?: components["schemas"]["NumberTrack"] | null;
+            /**
+             * Axes
+             * @default []
+             */
+            axes: components["schemas"]["FontAxis"][];
+            /**
+             * Scramble
+             * @default false
+             */
+            scramble: boolean;
+            /**
+             * Caret
+             * @default false
+             */
+            caret: boolean;
+        };
+        /**
          * ChangeProperty
          * @description Set, add to or multiply a property of several layers at a frame, on one part of it (0 is x, 1 is y) or on all.
          */
@@ -1905,6 +2059,35 @@ export interface components {
             value: number | string;
             /** Part */
             part?: (0 | 1) | null;
+        };
+        /**
+         * Choice
+         * @description Which units take part: those of the letters (code points) from `start` to `stop` (not included), or all; over
+         *     so many units at its ends more and more of it, along a curve.
+         */
+        Choice: {
+            /**
+             * Start
+             * @default 0
+             */
+            start: number;
+            /** Stop */
+            stop?: number | null;
+            /**
+             * Soft Start
+             * @default 0
+             */
+            soft_start: number;
+            /**
+             * Soft Stop
+             * @default 0
+             */
+            soft_stop: number;
+            /**
+             * Curve
+             * @default ease-in-out
+             */
+            curve: ("linear" | "hold" | "ease" | "ease-in" | "ease-out" | "ease-in-out") | components["schemas"]["Bezier"] | components["schemas"]["Steps"] | components["schemas"]["Points"] | components["schemas"]["Overshoot"] | components["schemas"]["Bounce"] | components["schemas"]["Spring"];
         };
         /**
          * ClipAnswer
@@ -6985,6 +7168,11 @@ export interface components {
              * @default []
              */
             parts: components["schemas"]["TextPart"][];
+            /**
+             * Cascades
+             * @default []
+             */
+            cascades: components["schemas"]["Cascade"][];
             written?: components["schemas"]["TextTrack"] | null;
         };
         /**
@@ -7347,7 +7535,7 @@ export interface components {
             /** @enum {string} */
             rule: "nonzero" | "evenodd";
         };
-        /** @description Outlines by name, each under a matrix of its own: `matrices` (n, 6g). `fill` (n, 4) paints them all as one path; a fill for each (n, 4g) paints one after another. */
+        /** @description Outlines by name, each under a matrix of its own: `matrices` (n, 6g), or (n, 9g) in perspective (`geometry.perspective`). `fill` (n, 4) paints them all as one path; a fill for each (n, 4g) paints one after another. */
         GlyphsOperation: {
             /** @constant */
             op: "glyphs";

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from typing import Annotated, ClassVar, Literal
 
 from pydantic import AfterValidator, Field, StringConstraints, model_validator
@@ -21,11 +22,6 @@ Anchor = Literal[
 ]  # fmt: skip
 MOST_CASCADES = 20
 MOST_FRAMES = 1_000_000
-
-
-def times(what: str) -> dict[str, float]:
-    """The bounds of a number of frames."""
-    return {"ge": 0, "le": MOST_FRAMES}
 
 
 class Choice(Model):
@@ -106,6 +102,12 @@ class Cascade(Model):
     """Whether letters are others until they have arrived."""
     caret: Flag = False
     """Whether a caret stands behind the last unit that has begun."""
+
+    def in_time(self, moved: Callable[[float], float], ratio: float) -> Cascade:
+        """At other frames, its lengths by a ratio."""
+        amount = self.amount if self.spread == "overlap" else self.amount * ratio
+        update = {"start": moved(self.start), "each": self.each * ratio, "amount": amount}
+        return self.model_copy(update=update)
 
     @model_validator(mode="after")
     def _overlaps(self) -> Cascade:

@@ -10,24 +10,24 @@ from numpy.typing import NDArray
 
 from ..easings.batch import ease_at
 from ..geometry.bezier import Floats
+from ..geometry.perspective import ONE, STILL, ZERO, Planes, in_plane, is_flat, minus, moved_by, times
 from ..geometry.transform import turn
 from ..geometry.values import Values, within
-from ..text.layout import Setting
+from ..text.layout import Places, Setting
 from .cascade import Cascade, Choice
+from .cascade_letters import Told
 from .cascade_times import amounts, places_in
 from .cascade_units import Units, anchors_of, units_of
-
-STILL = np.eye(3)[None, None]
 
 
 @dataclass(frozen=True)
 class Moved:
-    """Letters (n, g) under matrices (n, g, 3, 3) of the text's pixels, by how much they are to be seen (0…1), and which
-    of them are at rest. Where any cascade says so: their `blur` in pixels, `colour` (n, g, 4) and how much of it they
-    have (`mixed`), how much of a stroke's width and of its drawn part they have of that which `stroke_width` and `part`
-    (n, g) are."""
+    """Letters (n, g) under matrices of the text's pixels (`geometry.perspective`), by how much they are to be seen
+    (0…1), and which of them are at rest. Where any cascade says so: their `blur` in pixels, `colour` (n, g, 4) and how
+    much of it they have (`mixed`), how much of a stroke's width and of its drawn part they have of that which
+    `stroke_width` and `part` (n, g) are. `told` are those by which letters are others meanwhile, or have a caret."""
 
-    matrices: Floats
+    matrices: Planes
     opacity: Floats
     rest: NDArray[np.bool_]
     blur: Floats | None = None
@@ -35,11 +35,25 @@ class Moved:
     mixed: Floats | None = None
     stroke_width: tuple[Floats, Floats] | None = None
     part: tuple[Floats, Floats] | None = None
+    told: tuple[Told, ...] = ()
+
+    def of(self, slots: Places) -> Moved:
+        """Of other letters, by the numbers of those that they are moved as."""
+
+        def some(column: Floats | None) -> Floats | None:
+            return None if column is None else column[:, slots]
+
+        return replace(
+            self, matrices=columns_of(self.matrices, slots), opacity=self.opacity[:, slots], rest=self.rest[:, slots],
+            blur=some(self.blur), colour=some(self.colour), mixed=some(self.mixed),
+            stroke_width=self.stroke_width and (self.stroke_width[0][:, slots], self.stroke_width[1][:, slots]),
+            part=self.part and (self.part[0][:, slots], self.part[1][:, slots]),
+        )  # fmt: skip
 
     @property
     def flat(self) -> bool:
         """Whether none is seen in perspective."""
-        return not self.matrices[:, :, 2, :2].any()
+        return is_flat(self.matrices)
 
 
 def moved(setting: Setting, cascades: Sequence[Cascade], values: Values, local: Floats) -> Moved | None:
@@ -52,19 +66,20 @@ def moved(setting: Setting, cascades: Sequence[Cascade], values: Values, local: 
             continue
         own = within(values, f"{index}.")
         units = units_of(setting, cascade.unit)
-        share = _shares(cascade, setting, units, local)
+        share, far = _shares(cascade, setting, units, local)
         if share.any():
             found = _with(found, cascade, own, setting, units, share)
-    if found.rest.all():
+        if cascade.axes or cascade.scramble or cascade.caret:
+            told = Told(cascade, own, units, units.each(share), units.each(far))
+            found = replace(found, told=(*found.told, told))
+    if found.rest.all() and not any(one.cascade.caret for one in found.told):
         return None
     shape = (frames, count)
-    return replace(
-        found, matrices=np.broadcast_to(found.matrices, (*shape, 3, 3)), opacity=np.broadcast_to(found.opacity, shape)
-    )
+    return replace(found, opacity=np.broadcast_to(found.opacity, shape))
 
 
-def _shares(cascade: Cascade, setting: Setting, units: Units, local: Floats) -> Floats:
-    """How much of its values each unit has (n, u)."""
+def _shares(cascade: Cascade, setting: Setting, units: Units, local: Floats) -> tuple[Floats, Floats]:
+    """How much of its values each unit has (n, u), and how far it is on its way."""
     most = units.first.shape[1]
     row = np.arange(len(units.first))[:, None]
     lines = setting.belongs[np.minimum(row, len(setting.belongs) - 1), units.first, 2]
@@ -76,10 +91,10 @@ def _shares(cascade: Cascade, setting: Setting, units: Units, local: Floats) -> 
     steps = units.count - 1.0
     if cascade.order == "each line":
         steps = np.array([np.bincount(one).max() - 1.0 for one in lines])
-    share, _ = amounts(cascade, places, np.maximum(steps, 0.0), local)
+    share, far_on = amounts(cascade, places, np.maximum(steps, 0.0), local)
     if cascade.choice is not None:
         share = share * _chosen(cascade.choice, setting, units)
-    return share
+    return share, far_on
 
 
 def _chosen(choice: Choice, setting: Setting, units: Units) -> Floats:
@@ -100,16 +115,17 @@ def _chosen(choice: Choice, setting: Setting, units: Units) -> Floats:
 def _with(before: Moved, cascade: Cascade, values: Values, setting: Setting, units: Units, share: Floats) -> Moved:
     """With another cascade on top, of whose values units have these shares (n, u)."""
     each = units.each(share)
-    matrices = before.matrices
+    matrices, rest = before.matrices, before.rest & (each == 0)
     if any(name in values for name in ("offset", "scale", "turn_x", "turn_y", "turn_z", "skew")):
         own = _matrices(cascade, values, share, units, anchors_of(cascade, setting, units))
-        matrices = units.each(own) @ matrices
+        matrices = times(tuple(map(units.each_plane, own)), matrices)
     if "tracking" in values:
-        matrices = _spaced(setting, each * values["tracking"] / 1000.0) @ matrices
+        aside = spaced(setting, each * values["tracking"] / 1000.0)
+        matrices, rest = times(aside, matrices), rest & (aside[2] == 0)
     opacity = before.opacity
     if "opacity" in values:
         opacity = opacity * (1.0 + (values["opacity"] / 100.0 - 1.0) * each)
-    made = replace(before, matrices=matrices, opacity=opacity, rest=before.rest & (each == 0))
+    made = replace(before, matrices=matrices, opacity=opacity, rest=rest)
     if "blur" in values:
         made = replace(made, blur=(0.0 if made.blur is None else made.blur) + values["blur"] * each)
     if "fill" in values:
@@ -122,65 +138,63 @@ def _with(before: Moved, cascade: Cascade, values: Values, setting: Setting, uni
     return made
 
 
-def _matrices(cascade: Cascade, values: Values, share: Floats, units: Units, anchors: Floats) -> Floats:
-    """The matrices of units (n, u, 3, 3) about their anchors: scaled, skewed, turned about z, y and x, seen from the
+def _matrices(cascade: Cascade, values: Values, share: Floats, units: Units, anchors: Floats) -> Planes:
+    """The matrices of units (n, u) about their anchors: scaled, skewed, turned about z, y and x, seen from the
     distance, moved (CSS Transforms Level 2: `translate() perspective() rotateX() rotateY() rotateZ() skewX()
     scale()`)."""
-    shape = share.shape
 
-    def part(name: str, rest: float = 0.0) -> Floats:
+    def part(name: str, rest: float) -> Floats:
         """A number of each unit."""
-        return rest + (values[name] - rest) * share if name in values else np.full((1, 1), rest)
+        return rest + (values[name] - rest) * share
 
-    def pair(name: str, rest: float = 0.0) -> Floats:
+    def turned(name: str) -> tuple[Floats, Floats]:
+        """cos and sin of a turn."""
+        return turn(part(name, 0.0)) if name in values else (ONE, ZERO)
+
+    def pair(name: str, rest: float) -> tuple[Floats, Floats]:
         if name not in values:
-            return np.full((1, 1, 2), rest)
-        return np.asarray(rest + (values[name][:, None] - rest) * share[:, :, None])
+            return (ONE, ONE) if rest else (ZERO, ZERO)
+        by = rest or 1.0
+        x, y = ((rest + (values[name][:, i : i + 1] - rest) * share) / by for i in (0, 1))
+        return x, y
 
-    (cx, sx), (cy, sy), (cz, sz) = (turn(part(name)) for name in ("turn_x", "turn_y", "turn_z"))
-    wide, tall = np.moveaxis(pair("scale", 100.0) / 100.0, 2, 0)
-    lean = np.tan(np.deg2rad(part("skew"))) * tall
-    # Rx · Ry · Rz, of which z = 0 goes in.
-    first = cy * cz, cx * sz + sx * sy * cz, sx * sz - cx * sy * cz
-    second = -cy * sz, cx * cz - sx * sy * sz, sx * cz + cx * sy * sz
-    along = [one * wide for one in first]
-    down = [one * lean + other * tall for one, other in zip(first, second, strict=True)]
-    away = 1.0 / values["distance"] if "distance" in values else np.zeros((1, 1))
-    zero, one = np.zeros(shape), np.ones(shape)
-    columns = [along[0], down[0], zero, along[1], down[1], zero, -along[2] * away, -down[2] * away, one]
-    local = np.stack(np.broadcast_arrays(*columns), axis=-1).reshape(*shape, 3, 3)
-    offset = pair("offset")
+    (cx, sx), (cy, sy), (cz, sz) = (turned(name) for name in ("turn_x", "turn_y", "turn_z"))
+    wide, tall = pair("scale", 100.0)
+    # Rx · Ry · Rz · the skew · the scale, of which z = 0 goes in; only x and y of it are there without a distance.
+    spins = times(
+        (ONE, ZERO, ZERO, ZERO, cx, minus(sx), ZERO, sx, cx), (cy, ZERO, sy, ZERO, ONE, ZERO, minus(sy), ZERO, cy)
+    )
+    lean = np.tan(np.deg2rad(part("skew", 0.0))) if "skew" in values else ZERO
+    for one in (in_plane(cz, minus(sz), sz, cz), in_plane(ONE, lean, ZERO, ONE), in_plane(wide, ZERO, ZERO, tall)):
+        spins = times(spins, one)
+    away = -1.0 / values["distance"] if "distance" in values else ZERO
+    (near_x, near_y) = times(in_plane(away, ZERO, ZERO, ONE), in_plane(spins[6], spins[7], ZERO, ONE))[:2]
+    local: Planes = (spins[0], spins[1], ZERO, spins[3], spins[4], ZERO, near_x, near_y, ONE)
+    dx, dy = pair("offset", 0.0)
     if cascade.offset_in == "%":
-        offset = offset / 100.0 * units.box[:, :, 2:]
-    shift = np.stack(np.broadcast_arrays(offset[..., 0], offset[..., 1], zero), axis=-1)[..., :2]
+        dx, dy = dx / 100.0 * units.box[:, :, 2], dy / 100.0 * units.box[:, :, 3]
     cos, sin = np.moveaxis(units.way, 2, 0)
     if (sin != 0).any() or (cos != 1).any():
-        ways = np.stack([cos, -sin, 0 * cos, sin, cos, 0 * cos, 0 * cos, 0 * cos, 0 * cos + 1], axis=-1)
-        ways = ways.reshape(*cos.shape, 3, 3)
-        local = ways @ local @ np.swapaxes(ways, 2, 3)
-        shift = np.stack(
-            [cos * shift[..., 0] - sin * shift[..., 1], sin * shift[..., 0] + cos * shift[..., 1]], axis=-1
-        )
-    return np.asarray(_moved_by(anchors + shift) @ local @ _moved_by(-anchors))
+        local = times(times(in_plane(cos, -sin, sin, cos), local), in_plane(cos, sin, -sin, cos))
+        dx, dy = cos * dx - sin * dy, sin * dx + cos * dy
+    x, y = anchors[..., 0], anchors[..., 1]
+    return times(moved_by(x + dx, y + dy), times(local, moved_by(-x, -y)))
 
 
-def _moved_by(by: Floats) -> Floats:
-    """Matrices (…, 3, 3) that move by (…, 2)."""
-    found = np.zeros((*by.shape[:-1], 3, 3))
-    found[..., 0, 0] = found[..., 1, 1] = found[..., 2, 2] = 1.0
-    found[..., 0, 2], found[..., 1, 2] = by[..., 0], by[..., 1]
-    return found
+def columns_of(matrices: Planes, slots: Places | slice) -> Planes:
+    """The matrices of some letters."""
+    return tuple(plane[:, slots] if plane.shape[1] > 1 else plane for plane in matrices)
 
 
-def _spaced(setting: Setting, gaps: Floats) -> Floats:
-    """Matrices (n, g, 3, 3) that move letters aside by what stands behind those before them on their line, gaps (n, g)
+def spaced(setting: Setting, gaps: Floats) -> Planes:
+    """Matrices (n, g) that move letters aside by what stands behind those before them on their line, gaps (n, g)
     in ems; as the text is aligned."""
     frames, count = gaps.shape
     belongs = np.broadcast_to(setting.belongs, (frames, count, 3))
     x = np.broadcast_to(setting.places.reshape(-1, count, 2)[:, :, 0], (frames, count))
     seen = np.broadcast_to(setting.seen > 0, (frames, count))
     wide = gaps * setting.size
-    moved = np.zeros((frames, count, 2))
+    moved = np.zeros((frames, count))
     share = _aligned(setting)
     for row in range(frames):
         letter, line = belongs[row, :, 0], belongs[row, :, 2]
@@ -189,8 +203,8 @@ def _spaced(setting: Setting, gaps: Floats) -> Floats:
             order = there[np.argsort(x[row, there], kind="stable")]
             fresh = letter[order][1:] != letter[order][:-1]
             run = np.concatenate([[0.0], np.cumsum(np.where(fresh, wide[row, order][:-1], 0.0))])
-            moved[row, order, 0] = run - share * run[-1]
-    return _moved_by(moved)
+            moved[row, order] = run - share * run[-1]
+    return moved_by(moved, ZERO)
 
 
 def _aligned(setting: Setting) -> float:

@@ -52,6 +52,14 @@ class Units:
         of = np.broadcast_to(self.of, (rows, self.of.shape[1]))
         return np.asarray(np.broadcast_to(column, (rows, *column.shape[1:]))[np.arange(rows)[:, None], of])
 
+    def each_plane(self, plane: Floats) -> Floats:
+        """A number of each unit (1 | n, 1 | u) for each letter."""
+        if plane.shape[1] == 1 and self.first.shape[1] > 1:
+            return plane
+        if len(self.of) == 1 or (self.of == self.of[0]).all():
+            return plane[:, self.of[0]]
+        return self.each(plane)
+
 
 def units_of(setting: Setting, unit: str) -> Units:
     """The units of a text: its letters, its words, its lines, or the whole of it. Letters that run along an outline

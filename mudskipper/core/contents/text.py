@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Mapping
+from collections.abc import Callable, Iterator, Mapping
 from dataclasses import dataclass, replace
+from fractions import Fraction
 from typing import Annotated, ClassVar, Literal, Self
 
 import numpy as np
@@ -140,6 +141,19 @@ class TextContent(Content):
         if part is None:
             return self, ""
         return (self.parts[part], f"parts.{part}.") if part < len(self.parts) else None
+
+    def shifted(self, by: float, fps: float) -> Self:
+        return self._in_time(lambda frame: frame + by, 1.0)
+
+    def at_rate(self, old_start: int, start: int, old: Fraction, rate: Fraction) -> Self:
+        ratio = float(rate / old)
+        return self._in_time(lambda frame: (frame + old_start) * ratio - start, ratio)
+
+    def _in_time(self, moved: Callable[[float], float], ratio: float) -> Self:
+        """With its cascades at other frames, their lengths by a ratio."""
+        if not self.cascades:
+            return self
+        return self.model_copy(update={"cascades": tuple(one.in_time(moved, ratio) for one in self.cascades)})
 
     @property
     def families(self) -> tuple[str, ...]:

@@ -12,14 +12,15 @@ from ..draw.pen import Pen
 from ..effects.base import ResolvedEffect
 from ..effects.soft_blur import SoftBlur
 from ..geometry.bezier import Floats
-from ..geometry.perspective import fine, project
+from ..geometry.perspective import STILL, ZERO, fine, project, times
 from ..geometry.values import Values
 from ..text.fonts import is_layer
 from ..text.layout import Places, Setting
 from ..text.letters import Letters, matrices_of
 from ..tracks.colour import ColourTrack
 from .base import Around
-from .cascade_moves import Moved
+from .cascade_letters import caret_of, on_axes, scrambled
+from .cascade_moves import Moved, columns_of, spaced
 
 if TYPE_CHECKING:
     from .text import TextContent
@@ -30,16 +31,46 @@ MOST_BLURRED = 400
 
 def draw_moved(pen: Pen, content: TextContent, setting: Setting, places: Moved, values: Values, around: Around) -> None:
     """Draw a text whose letters are moved: what is at rest as if it were not, what moves unit by unit."""
-    looks, of = content.looks_of(setting)
-    coloured = any(map(is_layer, setting.names))
+    other, places = _others(setting, places, around)
+    looks, of = content.looks_of(other)
+    coloured = any(map(is_layer, other.names))
     plain = all(look.stroke is None and (look.fill is None or isinstance(look.fill, ColourTrack)) for look in looks)
-    if plain and not coloured and not setting.styled and places.blur is None:
+    if plain and not coloured and not other.styled and not _blurs(other, places):
         for number, look in enumerate(looks):
             slots = np.flatnonzero(of == number)
             if look.fill is not None and len(slots):
-                _plainly(pen, setting, slots, values[f"{look.start}fill"], places)
-        return
-    _unit_by_unit(pen, content, setting, places, values, around)
+                _plainly(pen, other, slots, values[f"{look.start}fill"], places)
+    else:
+        _unit_by_unit(pen, content, setting, other, places, values, around)
+    for told in places.told:
+        if told.cascade.caret and isinstance(content.fill, ColourTrack):
+            points, there = caret_of(setting, told)
+            with pen.group(Layering(visible=there)):
+                pen.path("MLLLZ", points, values["fill"])
+
+
+def _others(setting: Setting, places: Moved, around: Around) -> tuple[Setting, Moved]:
+    """A text whose letters are others while they are moved, with how they are moved then."""
+    for told in places.told:
+        if told.cascade.axes:
+            found = on_axes(setting, told)
+            if found is not None:
+                setting, wider = found
+                aside = spaced(setting, wider)
+                rest = places.rest & (aside[2] == 0)
+                places = replace(places, matrices=times(aside, places.matrices), rest=rest)
+    for told in places.told:
+        if told.cascade.scramble:
+            count = len(setting.names)
+            setting, more = scrambled(setting, told, around.local)
+            places = places.of(np.concatenate([np.arange(count), more]))
+            break
+    return setting, places
+
+
+def _blurs(setting: Setting, places: Moved) -> bool:
+    """Whether units are blurred, each by itself."""
+    return places.blur is not None and int(setting.belongs[:, :, 0].max(initial=0)) < MOST_BLURRED
 
 
 def _plainly(pen: Pen, setting: Setting, slots: Places, fill: Floats, places: Moved) -> None:
@@ -49,16 +80,15 @@ def _plainly(pen: Pen, setting: Setting, slots: Places, fill: Floats, places: Mo
     still = matrices_of(setting, slots) * rest[:, :, None]
     if rest.any():
         pen.glyphs(names, still.reshape(len(still), -1), fill)
-    own = matrices_of(setting, slots)
-    whole = np.zeros((*own.shape[:2], 3, 3))
-    whole[:, :, 0, 0], whole[:, :, 1, 0], whole[:, :, 0, 1] = own[:, :, 0], own[:, :, 1], own[:, :, 2]
-    whole[:, :, 1, 1], whole[:, :, 0, 2], whole[:, :, 1, 2] = own[:, :, 3], own[:, :, 4], own[:, :, 5]
-    whole[:, :, 2, 2] = 1.0
-    made = places.matrices[:, slots] @ whole
-    columns = made.reshape(*made.shape[:2], 9)
-    if places.flat:
-        columns = columns[:, :, [0, 3, 1, 4, 2, 5]]
-    inks = np.broadcast_to(_fill(fill, slots, places), (len(made), len(slots), 4)).copy()
+    a, b, c, d, e, f = np.moveaxis(matrices_of(setting, slots), 2, 0)
+    made = times(
+        columns_of(places.matrices, slots), (a, c if c.any() else ZERO, e, b if b.any() else ZERO, d, f, *STILL[6:])
+    )
+    wanted = [made[at] for at in ((0, 3, 1, 4, 2, 5) if places.flat else range(9))]
+    columns = np.empty((len(rest), len(slots), len(wanted)))
+    for index, plane in enumerate(wanted):
+        columns[:, :, index] = plane
+    inks = np.broadcast_to(_fill(fill, slots, places), (len(columns), len(slots), 4)).copy()
     inks[:, :, 3] = np.rint(inks[:, :, 3] * places.opacity[:, slots] * ~rest)
     pen.glyphs(names, columns.reshape(len(columns), -1), inks.reshape(len(inks), -1))
 
@@ -72,21 +102,25 @@ def _fill(fill: Floats, slots: Places, places: Moved) -> Floats:
 
 
 def _unit_by_unit(
-    pen: Pen, content: TextContent, setting: Setting, places: Moved, values: Values, around: Around
-) -> None:
+    pen: Pen, content: TextContent, at_rest: Setting, setting: Setting, places: Moved, values: Values,
+    around: Around,
+) -> None:  # fmt: skip
     """Whatever letters are painted with: at frames where all are at rest as if there were no cascade, at others each
     unit as a group of its own."""
     drawn = content.outlines(setting)
-    every = np.arange(len(setting.names))
     still = places.rest.all(axis=1, keepdims=True)
     if still.any():
         with pen.group(Layering(visible=np.asarray(1.0 * still))):
-            content.draw_some(pen, setting, every, values, around, drawn)
+            content.draw_some(pen, at_rest, np.arange(len(at_rest.names)), values, around)
     groups: dict[bytes, list[int]] = {}
-    for slot in every.tolist():
-        column = places.matrices[:, slot], places.opacity[:, slot], setting.belongs[:, slot, 0]
+    for slot in range(len(setting.names)):
+        column = (
+            *columns_of(places.matrices, slice(slot, slot + 1)),
+            places.opacity[:, slot],
+            setting.belongs[:, slot, 0],
+        )
         groups.setdefault(b"".join(np.ascontiguousarray(part).tobytes() for part in column), []).append(slot)
-    blurred = places.blur is not None and len(groups) <= MOST_BLURRED
+    blurred = _blurs(setting, places)
     for listed in groups.values():
         slots = np.array(listed, dtype=np.intp)
         first = listed[0]
@@ -95,14 +129,15 @@ def _unit_by_unit(
         if blurred and places.blur is not None and places.blur[:, first].any():
             amount = np.repeat(np.broadcast_to(places.blur[:, first : first + 1], still.shape), 2, axis=1)
             effects = [ResolvedEffect(SoftBlur(), {"amount": amount})]
-        matrix = places.matrices[:, first]
-        flat = not matrix[:, 2, :2].any()
+        planes = columns_of(places.matrices, slice(first, first + 1))
+        matrix = np.concatenate([np.broadcast_to(plane, still.shape) for plane in planes], axis=1)
+        flat = not matrix[:, 6:8].any()
         layering = Layering(
             opacity=np.rint(255.0 * places.opacity[:, first : first + 1]), visible=np.asarray(1.0 * ~still),
             effects=effects,
         )  # fmt: skip
         if flat:
-            layering = replace(layering, matrix=matrix[:, [0, 1, 0, 1, 0, 1], [0, 0, 1, 1, 2, 2]])
+            layering = replace(layering, matrix=matrix[:, [0, 3, 1, 4, 2, 5]])
             with pen.group(layering):
                 content.draw_some(pen, setting, slots, own, around, drawn)
         else:
@@ -129,9 +164,9 @@ def values_at(content: TextContent, setting: Setting, slots: Places, values: Val
 
 
 def bent(drawn: Letters, slots: Places, matrix: Floats) -> Letters:
-    """Outlines of which some letters are seen in perspective, through matrices (n, 3, 3)."""
+    """Outlines of which some letters are seen in perspective, through matrices (n, 9)."""
     verbs, points = list(drawn.verbs), list(drawn.points)
-    nine = matrix.reshape(len(matrix), 1, 9)
+    nine = matrix[:, None]
     for slot in slots.tolist():
         verbs[slot], cut = fine(drawn.verbs[slot], drawn.points[slot])
         there = project(nine, cut.reshape(len(cut), -1, 2))

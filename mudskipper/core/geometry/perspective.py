@@ -22,6 +22,58 @@ def project(matrix: Floats, points: Floats) -> Floats:
     return np.stack([(m[0] * x + m[1] * y + m[2]) / w, (m[3] * x + m[4] * y + m[5]) / w], axis=-1)
 
 
+Planes = tuple[Floats, ...]
+"""Matrices by their nine numbers, row by row: an array for each, as wide as that number needs."""
+ZERO, ONE = np.zeros((1, 1)), np.ones((1, 1))
+STILL: Planes = (ONE, ZERO, ZERO, ZERO, ONE, ZERO, ZERO, ZERO, ONE)
+
+
+def moved_by(x: Floats, y: Floats) -> Planes:
+    """Matrices that move by x and y."""
+    return ONE, ZERO, x, ZERO, ONE, y, ZERO, ZERO, ONE
+
+
+def in_plane(a: Floats, b: Floats, c: Floats, d: Floats) -> Planes:
+    """Matrices that do not move what lies at 0, with the rows a b and c d."""
+    return a, b, ZERO, c, d, ZERO, ZERO, ZERO, ONE
+
+
+def minus(plane: Floats) -> Floats:
+    """Its opposite; what is 0 everywhere stays that."""
+    return plane if plane is ZERO else -plane
+
+
+def times(outer: Planes, inner: Planes) -> Planes:
+    """The matrices that apply `inner` first, then `outer`."""
+    return tuple(
+        _sum(*(_product(outer[row + step], inner[column + 3 * step]) for step in range(3)))
+        for row in (0, 3, 6)
+        for column in range(3)
+    )
+
+
+def _product(one: Floats, other: Floats) -> Floats:
+    """A product; what is 0, or 1, everywhere costs nothing."""
+    if one is ZERO or other is ZERO:
+        return ZERO
+    if one is ONE:
+        return other
+    return one if other is ONE else one * other
+
+
+def _sum(*parts: Floats) -> Floats:
+    found = ZERO
+    for part in parts:
+        if part is not ZERO:
+            found = part if found is ZERO else found + part
+    return found
+
+
+def is_flat(matrices: Planes) -> bool:
+    """Whether they leave a plane as it is seen from in front."""
+    return not (matrices[6].any() or matrices[7].any())
+
+
 def fine(verbs: str, points: Floats) -> tuple[str, Floats]:
     """An outline, points (n, 2k), whose curves are cut into pieces."""
     made: list[str] = []

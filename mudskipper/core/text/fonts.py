@@ -67,6 +67,7 @@ class Face:
 
     def __init__(self, key: str, file: FontFile, values: dict[str, float]) -> None:
         self.key = key
+        self._file, self._values = file, values
         self.letters, self.features = file.letters, file.features
         self.upem = int(file.face.upem)
         self.em = self.upem * FINE
@@ -88,6 +89,13 @@ class Face:
         glyph = self._drawn.get_nominal_glyph(ord("H"))
         numbers = self.outline(glyph).coordinates if glyph else ()
         return -min(numbers[1::2], default=-0.7 * self.upem) / self.upem
+
+    def moved_to(self, wanted: dict[str, float], share: float) -> Face:
+        """The same file by a share of the way from here to places on its axes."""
+        known = {axis.tag: axis.rest for axis in self._file.axes}
+        moved = {tag: self._values.get(tag, known[tag]) for tag in wanted if tag in known}
+        moved = {tag: rest + (wanted[tag] - rest) * share for tag, rest in moved.items()}
+        return face_of(self._file, {**self._values, **moved}) if moved else self
 
     def glyph(self, letter: str) -> int:
         """The glyph of a letter by itself; 0 where it has none."""
@@ -193,10 +201,11 @@ _lock = threading.Lock()
 def face_of(file: FontFile, values: dict[str, float]) -> Face:
     """A file at values of its axes: brought within their ends, and as fine as they are told apart."""
     places = ",".join(f"{axis.tag}={axis.kept(values[axis.tag]):g}" for axis in file.axes if axis.tag in values)
-    return _face(f"{file.key}@{places}")
+    return face_named(f"{file.key}@{places}")
 
 
-def _face(key: str) -> Face:
+def face_named(key: str) -> Face:
+    """The face of a glyph's name in front of its `:`."""
     with _lock:
         return _made(key)
 
@@ -239,4 +248,4 @@ def layer_paint(key: str) -> tuple[LayerPaint, float]:
 def _part(key: str) -> tuple[Face, int, int | None]:
     name, _, glyph = key.rpartition(":")
     of, _, layer = glyph.partition(".")
-    return _face(name), int(of), int(layer) if layer else None
+    return face_named(name), int(of), int(layer) if layer else None
