@@ -1513,7 +1513,7 @@ export interface components {
             /** Layers */
             layers: string[];
             /** Recipe */
-            recipe: components["schemas"]["GrowFromEdge"] | components["schemas"]["SwingIn"] | components["schemas"]["DropIn"] | components["schemas"]["SlideByAnchor"] | components["schemas"]["Orbit"] | components["schemas"]["PushIn"] | components["schemas"]["Impact"] | components["schemas"]["EndlessSpin"] | components["schemas"]["Wipe"] | components["schemas"]["Settle"];
+            recipe: components["schemas"]["GrowFromEdge"] | components["schemas"]["SwingIn"] | components["schemas"]["DropIn"] | components["schemas"]["SlideByAnchor"] | components["schemas"]["Orbit"] | components["schemas"]["PushIn"] | components["schemas"]["Impact"] | components["schemas"]["EndlessSpin"] | components["schemas"]["Wipe"] | components["schemas"]["Settle"] | components["schemas"]["Rise"] | components["schemas"]["DropLetters"] | components["schemas"]["SwingLetters"] | components["schemas"]["Flip"] | components["schemas"]["SpinUp"] | components["schemas"]["FlyOut"] | components["schemas"]["Typewriter"] | components["schemas"]["FadeThrough"] | components["schemas"]["Wave"] | components["schemas"]["Gather"] | components["schemas"]["BlurIn"] | components["schemas"]["Stretch"] | components["schemas"]["WriteItself"] | components["schemas"]["Scramble"] | components["schemas"]["CountUp"];
             /** Frame */
             frame: number;
             /**
@@ -1720,6 +1720,45 @@ export interface components {
                 number,
                 number
             ];
+        };
+        /**
+         * BlurIn
+         * @description Out of a blur, wide apart.
+         */
+        BlurIn: {
+            /**
+             * Recipe
+             * @default blur in
+             * @constant
+             */
+            recipe: "blur in";
+            /**
+             * Length
+             * @default 30
+             */
+            length: number;
+            /**
+             * Each
+             * @default 14
+             */
+            each: number;
+            /**
+             * Unit
+             * @default word
+             * @enum {string}
+             */
+            unit: "letter" | "word" | "line";
+            /**
+             * Order
+             * @default forward
+             * @enum {string}
+             */
+            order: "forward" | "back" | "from the middle" | "from the ends" | "random" | "each line";
+            /**
+             * Blur
+             * @default 12
+             */
+            blur: number;
         };
         /** Body_add_art_api_scenes__scene_id__art_post */
         Body_add_art_api_scenes__scene_id__art_post: {
@@ -2022,6 +2061,11 @@ export interface components {
              * @default []
              */
             axes: components["schemas"]["FontAxis"][];
+            /**
+             * Scatter
+             * @default 0
+             */
+            scatter: number;
             /**
              * Scramble
              * @default false
@@ -2341,6 +2385,28 @@ export interface components {
             bottom_left: components["schemas"]["NumberTrack"];
         };
         /**
+         * CountUp
+         * @description The first number of the text, counted up to by a formula.
+         */
+        CountUp: {
+            /**
+             * Recipe
+             * @default count up
+             * @constant
+             */
+            recipe: "count up";
+            /**
+             * Length
+             * @default 30
+             */
+            length: number;
+            /**
+             * Each
+             * @default 0
+             */
+            each: number;
+        };
+        /**
          * Crop
          * @description The part of a layer that is shown, by its edges in the layer's pixels.
          */
@@ -2572,6 +2638,45 @@ export interface components {
              * @default 2
              */
             bounces: number;
+        };
+        /**
+         * DropLetters
+         * @description From above, bouncing where they land.
+         */
+        DropLetters: {
+            /**
+             * Recipe
+             * @default drop letters
+             * @constant
+             */
+            recipe: "drop letters";
+            /**
+             * Length
+             * @default 30
+             */
+            length: number;
+            /**
+             * Each
+             * @default 24
+             */
+            each: number;
+            /**
+             * Unit
+             * @default letter
+             * @enum {string}
+             */
+            unit: "letter" | "word" | "line";
+            /**
+             * Order
+             * @default random
+             * @enum {string}
+             */
+            order: "forward" | "back" | "from the middle" | "from the ends" | "random" | "each line";
+            /**
+             * By
+             * @default 250
+             */
+            by: number;
         };
         /**
          * DuplicateLayers
@@ -2964,6 +3069,40 @@ export interface components {
             password: boolean;
         };
         /**
+         * FadeThrough
+         * @description From transparent, word by word.
+         */
+        FadeThrough: {
+            /**
+             * Recipe
+             * @default fade through
+             * @constant
+             */
+            recipe: "fade through";
+            /**
+             * Length
+             * @default 30
+             */
+            length: number;
+            /**
+             * Each
+             * @default 14
+             */
+            each: number;
+            /**
+             * Unit
+             * @default word
+             * @enum {string}
+             */
+            unit: "letter" | "word" | "line";
+            /**
+             * Order
+             * @default forward
+             * @enum {string}
+             */
+            order: "forward" | "back" | "from the middle" | "from the ends" | "random" | "each line";
+        };
+        /**
          * FamilyAnswer
          * @description A font family: its weights, what it is counted among, such as serif, the scripts that it has letters for, such as
          *     arabic, its files, its axes and named styles.
@@ -3024,6 +3163,74 @@ export interface components {
             ][][];
             /** Left */
             left: boolean;
+        };
+        /**
+         * Flip
+         * @description Turned up about the baseline, seen in perspective.
+         */
+        Flip: {
+            /**
+             * Recipe
+             * @default flip
+             * @constant
+             */
+            recipe: "flip";
+            /**
+             * Length
+             * @default 30
+             */
+            length: number;
+            /**
+             * Each
+             * @default 14
+             */
+            each: number;
+            /**
+             * Unit
+             * @default letter
+             * @enum {string}
+             */
+            unit: "letter" | "word" | "line";
+            /**
+             * Order
+             * @default forward
+             * @enum {string}
+             */
+            order: "forward" | "back" | "from the middle" | "from the ends" | "random" | "each line";
+        };
+        /**
+         * FlyOut
+         * @description All of them out of one point, the middle of the text.
+         */
+        FlyOut: {
+            /**
+             * Recipe
+             * @default fly out of a point
+             * @constant
+             */
+            recipe: "fly out of a point";
+            /**
+             * Length
+             * @default 30
+             */
+            length: number;
+            /**
+             * Each
+             * @default 22
+             */
+            each: number;
+            /**
+             * Unit
+             * @default letter
+             * @enum {string}
+             */
+            unit: "letter" | "word" | "line";
+            /**
+             * Order
+             * @default random
+             * @enum {string}
+             */
+            order: "forward" | "back" | "from the middle" | "from the ends" | "random" | "each line";
         };
         /**
          * Font
@@ -3288,6 +3495,44 @@ export interface components {
              * @default false
              */
             off: boolean;
+        };
+        /**
+         * Gather
+         * @description Scattered all over, each its own way, and gathered.
+         */
+        Gather: {
+            /**
+             * Recipe
+             * @default scatter and gather
+             * @constant
+             */
+            recipe: "scatter and gather";
+            /**
+             * Length
+             * @default 30
+             */
+            length: number;
+            /**
+             * Each
+             * @default 26
+             */
+            each: number;
+            /**
+             * Unit
+             * @default letter
+             * @enum {string}
+             */
+            unit: "letter" | "word" | "line";
+            /**
+             * By
+             * @default 300
+             */
+            by: number;
+            /**
+             * Seed
+             * @default 1
+             */
+            seed: number;
         };
         /**
          * Gradient
@@ -5561,6 +5806,45 @@ export interface components {
             by: number;
         };
         /**
+         * Rise
+         * @description From below its place, out of nothing.
+         */
+        Rise: {
+            /**
+             * Recipe
+             * @default rise
+             * @constant
+             */
+            recipe: "rise";
+            /**
+             * Length
+             * @default 30
+             */
+            length: number;
+            /**
+             * Each
+             * @default 14
+             */
+            each: number;
+            /**
+             * Unit
+             * @default letter
+             * @enum {string}
+             */
+            unit: "letter" | "word" | "line";
+            /**
+             * Order
+             * @default forward
+             * @enum {string}
+             */
+            order: "forward" | "back" | "from the middle" | "from the ends" | "random" | "each line";
+            /**
+             * By
+             * @default 80
+             */
+            by: number;
+        };
+        /**
          * ScaleLayers
          * @description Bring a handle of the common box of layers to a scene point; the opposite point of that box stays.
          *
@@ -5762,6 +6046,34 @@ export interface components {
              *     }
              */
             sound: components["schemas"]["Sound"];
+        };
+        /**
+         * Scramble
+         * @description Other letters in turn, until each is its own.
+         */
+        Scramble: {
+            /**
+             * Recipe
+             * @default scramble
+             * @constant
+             */
+            recipe: "scramble";
+            /**
+             * Length
+             * @default 30
+             */
+            length: number;
+            /**
+             * Each
+             * @default 16
+             */
+            each: number;
+            /**
+             * Order
+             * @default random
+             * @enum {string}
+             */
+            order: "forward" | "back" | "from the middle" | "from the ends" | "random" | "each line";
         };
         /**
          * SetBlend
@@ -6527,6 +6839,40 @@ export interface components {
             length: number;
         };
         /**
+         * SpinUp
+         * @description Spun about their middles as they grow.
+         */
+        SpinUp: {
+            /**
+             * Recipe
+             * @default spin up
+             * @constant
+             */
+            recipe: "spin up";
+            /**
+             * Length
+             * @default 30
+             */
+            length: number;
+            /**
+             * Each
+             * @default 20
+             */
+            each: number;
+            /**
+             * Unit
+             * @default letter
+             * @enum {string}
+             */
+            unit: "letter" | "word" | "line";
+            /**
+             * Order
+             * @default from the middle
+             * @enum {string}
+             */
+            order: "forward" | "back" | "from the middle" | "from the ends" | "random" | "each line";
+        };
+        /**
          * SplitLayer
          * @description Cut a layer in two at a frame; both parts move as the whole did.
          */
@@ -6752,6 +7098,40 @@ export interface components {
             frame: number;
         };
         /**
+         * Stretch
+         * @description Letters that grow along the width of their font, or its weight where it has no widths.
+         */
+        Stretch: {
+            /**
+             * Recipe
+             * @default stretch by the font
+             * @constant
+             */
+            recipe: "stretch by the font";
+            /**
+             * Length
+             * @default 30
+             */
+            length: number;
+            /**
+             * Each
+             * @default 18
+             */
+            each: number;
+            /**
+             * Unit
+             * @default letter
+             * @enum {string}
+             */
+            unit: "letter" | "word" | "line";
+            /**
+             * Order
+             * @default forward
+             * @enum {string}
+             */
+            order: "forward" | "back" | "from the middle" | "from the ends" | "random" | "each line";
+        };
+        /**
          * Stroke
          * @description A line along the outline, centred on it. `cap` is how open ends and dashes end, `join` how corners turn; a mitred
          *     corner longer than `mitre` times the width is cut off (SVG 2, 13.5).
@@ -6916,6 +7296,40 @@ export interface components {
              * @default 0.35
              */
             damping: number;
+        };
+        /**
+         * SwingLetters
+         * @description Turned up about the left end of the baseline, a little past it and back.
+         */
+        SwingLetters: {
+            /**
+             * Recipe
+             * @default swing letters
+             * @constant
+             */
+            recipe: "swing letters";
+            /**
+             * Length
+             * @default 30
+             */
+            length: number;
+            /**
+             * Each
+             * @default 14
+             */
+            each: number;
+            /**
+             * Unit
+             * @default letter
+             * @enum {string}
+             */
+            unit: "letter" | "word" | "line";
+            /**
+             * Order
+             * @default forward
+             * @enum {string}
+             */
+            order: "forward" | "back" | "from the middle" | "from the ends" | "random" | "each line";
         };
         /**
          * SwitchVariant
@@ -7335,6 +7749,28 @@ export interface components {
             by: number;
         };
         /**
+         * Typewriter
+         * @description One letter at a time, a caret behind them.
+         */
+        Typewriter: {
+            /**
+             * Recipe
+             * @default typewriter
+             * @constant
+             */
+            recipe: "typewriter";
+            /**
+             * Length
+             * @default 45
+             */
+            length: number;
+            /**
+             * Each
+             * @default 0
+             */
+            each: number;
+        };
+        /**
          * UngroupItems
          * @description Take a group apart; its shapes stay where they are, and move as they did.
          */
@@ -7401,6 +7837,45 @@ export interface components {
             scale: components["schemas"]["PairTrack"];
             rotation: components["schemas"]["NumberTrack"];
             opacity: components["schemas"]["NumberTrack"];
+        };
+        /**
+         * Wave
+         * @description A wave that passes through letters that are there.
+         */
+        Wave: {
+            /**
+             * Recipe
+             * @default wave
+             * @constant
+             */
+            recipe: "wave";
+            /**
+             * Length
+             * @default 30
+             */
+            length: number;
+            /**
+             * Each
+             * @default 16
+             */
+            each: number;
+            /**
+             * Unit
+             * @default letter
+             * @enum {string}
+             */
+            unit: "letter" | "word" | "line";
+            /**
+             * Order
+             * @default forward
+             * @enum {string}
+             */
+            order: "forward" | "back" | "from the middle" | "from the ends" | "random" | "each line";
+            /**
+             * By
+             * @default 35
+             */
+            by: number;
         };
         /**
          * Window
@@ -7474,6 +7949,34 @@ export interface components {
              * @default 0.05
              */
             near: number;
+        };
+        /**
+         * WriteItself
+         * @description Drawn along their outlines, a stroke that the text keeps.
+         */
+        WriteItself: {
+            /**
+             * Recipe
+             * @default write itself
+             * @constant
+             */
+            recipe: "write itself";
+            /**
+             * Length
+             * @default 60
+             */
+            length: number;
+            /**
+             * Each
+             * @default 36
+             */
+            each: number;
+            /**
+             * Order
+             * @default forward
+             * @enum {string}
+             */
+            order: "forward" | "back" | "from the middle" | "from the ends" | "random" | "each line";
         };
         /**
          * Problem

@@ -2,6 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 import { unpackRecipes } from "../api/arrays";
 import type { Layer } from "../api/client";
+import { hasWords } from "../document/contents";
 import { layerAt } from "../document/items";
 import { useRestingFrame } from "../fields/UnseenNote";
 import { Box, chakra, Flex, Text } from "../parts/styled";
@@ -39,6 +40,7 @@ const PHASES = [
   ["in", "Coming in"],
   ["emphasis", "Emphasis"],
   ["out", "Through and out"],
+  ["letters", "Letters, words and lines"],
 ] as const;
 
 function Gallery({ layer, choose }: { layer: Layer; choose: (name: string) => void }) {
@@ -66,7 +68,7 @@ function Gallery({ layer, choose }: { layer: Layer; choose: (name: string) => vo
       <Text color="quiet" fontSize="row" mb="1.5">
         Ready-made motion of <b>{layer.name}</b>, from the playhead on
       </Text>
-      {PHASES.map(([phase, title]) => (
+      {PHASES.filter(([phase]) => phase !== "letters" || hasWords(layer.content)).map(([phase, title]) => (
         <Box key={phase} role="group" aria-label={title} mt="3">
           <Text fontWeight={600} fontSize="title" mb="1">
             {title}

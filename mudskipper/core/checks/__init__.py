@@ -18,6 +18,7 @@ from ..resolve.layers import ResolvedLayer
 from ..resolve.resolved import resolve
 from .base import Check, Finding, rescaled
 from .block import BlockCheck
+from .cascade import CascadeCheck
 from .coverage import Coverage
 from .font import FontCheck
 from .formula import Formula
@@ -37,6 +38,7 @@ CHECKS: Kinds[Check] = Kinds(
     Formula(),
     FontCheck(),
     BlockCheck(),
+    CascadeCheck(),
 )
 
 AT_ONCE = 200_000

@@ -98,6 +98,8 @@ class Cascade(Model):
     ] = None
     part: Annotated[NumberTrack | None, Shown("Unit part to", "%", low=0, high=100, what="a part in percent")] = None
     axes: Annotated[tuple[FontAxis, ...], Field(max_length=16), AfterValidator(axes_once), Shown("Unit axes")] = ()
+    scatter: Annotated[Number, Field(ge=0, le=100)] = 0.0
+    """By how many percent the offset and the turns of each unit are its own, at random: at 100 they go any way."""
     scramble: Flag = False
     """Whether letters are others until they have arrived."""
     caret: Flag = False

@@ -9,6 +9,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from ..easings.batch import ease_at
+from ..formulas.random_numbers import hashed
 from ..geometry.bezier import Floats
 from ..geometry.perspective import ONE, STILL, ZERO, Planes, in_plane, is_flat, minus, moved_by, times
 from ..geometry.transform import turn
@@ -75,7 +76,9 @@ def moved(setting: Setting, cascades: Sequence[Cascade], values: Values, local: 
     if found.rest.all() and not any(one.cascade.caret for one in found.told):
         return None
     shape = (frames, count)
-    return replace(found, opacity=np.broadcast_to(found.opacity, shape))
+    # What goes past rest, or past the values, is no more than seen, and no less than sharp.
+    blur = None if found.blur is None else np.maximum(found.blur, 0.0)
+    return replace(found, opacity=np.broadcast_to(np.clip(found.opacity, 0.0, 1.0), shape), blur=blur)
 
 
 def _shares(cascade: Cascade, setting: Setting, units: Units, local: Floats) -> tuple[Floats, Floats]:
@@ -147,9 +150,16 @@ def _matrices(cascade: Cascade, values: Values, share: Floats, units: Units, anc
         """A number of each unit."""
         return rest + (values[name] - rest) * share
 
+    def own(channel: int) -> Floats:
+        """What a unit's offset or turn is multiplied by (1, u)."""
+        if not cascade.scatter:
+            return ONE
+        drawn = 2.0 * hashed(np.arange(float(share.shape[1])), np.array([float(cascade.seed)]), channel) - 1.0
+        return np.asarray(1.0 + (drawn - 1.0) * cascade.scatter / 100.0)[None]
+
     def turned(name: str) -> tuple[Floats, Floats]:
         """cos and sin of a turn."""
-        return turn(part(name, 0.0)) if name in values else (ONE, ZERO)
+        return turn(own(ord(name[-1])) * part(name, 0.0)) if name in values else (ONE, ZERO)
 
     def pair(name: str, rest: float) -> tuple[Floats, Floats]:
         if name not in values:
@@ -171,6 +181,8 @@ def _matrices(cascade: Cascade, values: Values, share: Floats, units: Units, anc
     (near_x, near_y) = times(in_plane(away, ZERO, ZERO, ONE), in_plane(spins[6], spins[7], ZERO, ONE))[:2]
     local: Planes = (spins[0], spins[1], ZERO, spins[3], spins[4], ZERO, near_x, near_y, ONE)
     dx, dy = pair("offset", 0.0)
+    if dx is not ZERO:
+        dx, dy = own(1) * dx, own(2) * dy
     if cascade.offset_in == "%":
         dx, dy = dx / 100.0 * units.box[:, :, 2], dy / 100.0 * units.box[:, :, 3]
     cos, sin = np.moveaxis(units.way, 2, 0)

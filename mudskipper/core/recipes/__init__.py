@@ -2,6 +2,7 @@
 
 from ..ground.kinds import Kinds
 from .base import Recipe
+from .cascades import CASCADES
 from .drop import DropIn
 from .grow import GrowFromEdge
 from .impact import Impact
@@ -14,8 +15,9 @@ from .swing import SwingIn
 from .wipe import Wipe
 
 RECIPES: Kinds[type[Recipe]] = Kinds(
-    "mudskipper.recipes", GrowFromEdge, SwingIn, DropIn, SlideByAnchor, Orbit, PushIn, Impact, EndlessSpin, Wipe, Settle
-)
+    "mudskipper.recipes", GrowFromEdge, SwingIn, DropIn, SlideByAnchor, Orbit, PushIn, Impact, EndlessSpin, Wipe,
+    Settle, *CASCADES,
+)  # fmt: skip
 
 __all__ = [
     "RECIPES",
