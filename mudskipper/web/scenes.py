@@ -21,6 +21,7 @@ from ..core.edits.values_and_keys import key_values
 from ..core.ground.errors import Refused
 from ..core.ground.typed_time import typed_time
 from ..core.moves.anchor_moves import explain
+from ..core.resolve.cascades import cascades_at
 from ..core.resolve.context import Context
 from ..core.resolve.resolved import ResolveCache, resolve
 from ..export.media_loader import MediaLoader
@@ -36,6 +37,7 @@ from .problem_details import binary
 from .recent import Recent
 from .resolved_message import pack_resolved
 from .schemas import (
+    CascadeFacts,
     EditRequest,
     Explanation,
     FindingAnswer,
@@ -299,6 +301,14 @@ def explained(scene_id: str, layer_id: str, store: Kept, frame: float = 0.0) -> 
     head = store.head(scene_id)
     scene, layer = located(head.scene, layer_id)
     return Explanation(**explain(layer, frame, Context(scene, store.assets(head.project_id))))
+
+
+@router.get("/layers/{layer_id:path}/cascades")
+def cascades(scene_id: str, layer_id: str, store: Kept, frame: float = 0.0) -> list[CascadeFacts]:
+    """The cascades of a text at a frame: their times, and their units one by one."""
+    head = store.head(scene_id)
+    scene, layer = located(head.scene, layer_id)
+    return [CascadeFacts(**one) for one in cascades_at(layer, frame, Context(scene, store.assets(head.project_id)))]
 
 
 @router.get("/layers/{layer_id}/source")

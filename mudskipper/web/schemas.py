@@ -247,6 +247,27 @@ class Explanation(BaseModel):
     place: tuple[float, float]
 
 
+class UnitFacts(BaseModel):
+    """A unit of a cascade: when it begins, in frames from the layer's start, its place in the order (0…1), its box and
+    its anchor in the layer's pixels."""
+
+    begins: float
+    place: float
+    box: tuple[float, float, float, float]
+    anchor: tuple[float, float]
+
+
+class CascadeFacts(BaseModel):
+    """A cascade at a frame: how many units it has, its times in frames (`overlap` is None where all move at once),
+    and the first 600 of its units in reading order."""
+
+    count: int
+    stagger: float
+    overlap: float | None
+    total: float
+    units: list[UnitFacts]
+
+
 class PictureAnswer(BaseModel):
     """A picture of a project."""
 
@@ -431,7 +452,7 @@ class RecipeFacts(BaseModel):
     """A recipe: what it is for and does, the few numbers that it takes, and those of them that make up its length."""
 
     name: str
-    phase: Literal["in", "emphasis", "out"]
+    phase: Literal["in", "emphasis", "out", "letters"]
     sentence: str
     lasts: tuple[str, ...]
     fields: list[RecipeField]

@@ -644,6 +644,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/scenes/{scene_id}/layers/{layer_id}/cascades": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Cascades
+         * @description The cascades of a text at a frame: their times, and their units one by one.
+         */
+        get: operations["cascades_api_scenes__scene_id__layers__layer_id__cascades_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/scenes/{scene_id}/layers/{layer_id}/source": {
         parameters: {
             query?: never;
@@ -2076,6 +2096,23 @@ export interface components {
              * @default false
              */
             caret: boolean;
+        };
+        /**
+         * CascadeFacts
+         * @description A cascade at a frame: how many units it has, its times in frames (`overlap` is None where all move at once),
+         *     and the first 600 of its units in reading order.
+         */
+        CascadeFacts: {
+            /** Count */
+            count: number;
+            /** Stagger */
+            stagger: number;
+            /** Overlap */
+            overlap: number | null;
+            /** Total */
+            total: number;
+            /** Units */
+            units: components["schemas"]["UnitFacts"][];
         };
         /**
          * ChangeProperty
@@ -5440,7 +5477,7 @@ export interface components {
              * Phase
              * @enum {string}
              */
-            phase: "in" | "emphasis" | "out";
+            phase: "in" | "emphasis" | "out" | "letters";
             /** Sentence */
             sentence: string;
             /** Lasts */
@@ -7785,6 +7822,29 @@ export interface components {
             layer: string;
         };
         /**
+         * UnitFacts
+         * @description A unit of a cascade: when it begins, in frames from the layer's start, its place in the order (0…1), its box and
+         *     its anchor in the layer's pixels.
+         */
+        UnitFacts: {
+            /** Begins */
+            begins: number;
+            /** Place */
+            place: number;
+            /** Box */
+            box: [
+                number,
+                number,
+                number,
+                number
+            ];
+            /** Anchor */
+            anchor: [
+                number,
+                number
+            ];
+        };
+        /**
          * UnseenAnswer
          * @description A layer of which nothing shows at a frame: why, and the edits that mend it or the frame at which it shows.
          */
@@ -9532,6 +9592,49 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Explanation"];
+                };
+            };
+            /** @description What was expected, where, and how to mend it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What the server could not do, and what became of the work */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    cascades_api_scenes__scene_id__layers__layer_id__cascades_get: {
+        parameters: {
+            query?: {
+                frame?: number;
+            };
+            header?: never;
+            path: {
+                scene_id: string;
+                layer_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CascadeFacts"][];
                 };
             };
             /** @description What was expected, where, and how to mend it */

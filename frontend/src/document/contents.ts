@@ -31,6 +31,9 @@ export const hasItems = (content: Content): content is ShapeContent => "items" i
 /** Whether it is words. */
 export const hasWords = (content: Content): content is Extract<Content, { kind?: "text" }> => "text" in content;
 
+/** The cascades of a text; none of anything else. */
+export const cascadesOf = (content: Content) => (hasWords(content) && content.cascades) || [];
+
 /** The formula that writes a layer's text; an empty one where none does. */
 export const writtenBy = ({ content }: Layer): string => (hasWords(content) && content.written?.formula) || "";
 

@@ -1,6 +1,7 @@
 import { ChevronDown, ChevronRight, Ellipsis, Focus, Lock } from "lucide-react";
 import { memo } from "react";
 import type { Layer } from "../api/client";
+import { cascadesOf } from "../document/contents";
 import { EyeButton } from "../fields/EyeButton";
 import { NameField } from "../fields/NameField";
 import { KindIcon, kindOf } from "../kinds/layers";
@@ -11,6 +12,7 @@ import { useSession } from "../session/session";
 import { useLanesView } from "../state/lanesView";
 import { setSceneView, useSceneView } from "../state/sceneView";
 import { select, selection, setSelection, useSelection } from "../state/selection";
+import { CascadeLanes } from "./CascadeLane";
 import { ItemRow } from "./ItemRow";
 import { layerActs } from "./layerMenu";
 import { PosePebbles } from "./PosePebbles";
@@ -39,6 +41,7 @@ export const LayerRow = memo(({ layer, unseen, startReorder }: Props) => {
   const renaming = useSelection((state) => state.renaming === id);
   const lanes = lanesOf(layer, mode);
   const parts = partsOf(layer);
+  const cascades = cascadesOf(layer.content).length;
   const acts = () => layerActs(session, layer);
 
   const pick = (event: React.MouseEvent) => {
@@ -86,7 +89,7 @@ export const LayerRow = memo(({ layer, unseen, startReorder }: Props) => {
         >
           <EyeButton layer={layer} size={14} />
           <IconButton
-            hidden={!lanes.length && !parts.length && !stripOf(layer)}
+            hidden={!lanes.length && !parts.length && !stripOf(layer) && !cascades}
             label={opened ? `Close the lanes of ${layer.name}` : `Open the lanes of ${layer.name}`}
             onClick={() => setSceneView((state) => ({ opened: { ...state.opened, [id]: !opened } }))}
           >
@@ -149,6 +152,7 @@ export const LayerRow = memo(({ layer, unseen, startReorder }: Props) => {
         </Box>
       </Flex>
       {opened && stripOf(layer) > 0 && <SourceLane layer={layer} />}
+      {opened && cascades > 0 && <CascadeLanes layer={layer} />}
       {opened && lanes.map(([name, track]) => <PropertyLane key={name} layer={layer} name={name} track={track} />)}
       {opened && parts.map((part) => <ItemRow key={part.id} layer={part} depth={1} />)}
     </Box>

@@ -1,5 +1,5 @@
 import type { Layer, Track } from "../api/client";
-import { hasItems, runs, writtenBy } from "../document/contents";
+import { cascadesOf, hasItems, runs, writtenBy } from "../document/contents";
 import { isBare, itemLayer, maskHolder, placeIn, within } from "../document/items";
 import { tracksOf, WRITTEN } from "../document/tracks";
 
@@ -7,6 +7,7 @@ export const ROW = 27;
 export const LANE = 27;
 export const TALL = 132;
 export const STRIP = 46;
+export const CASCADE = 34;
 
 /** The height of the film or the large wave under an opened clip or sound; none under other layers. */
 export const stripOf = ({ content }: Layer) => (runs(content) ? STRIP : 0);
@@ -36,6 +37,8 @@ export function lanesOf(layer: Layer, mode: Mode): [string, Track][] {
     // The numbers of masks have lanes under their own rows, but for their feathers.
     if (name.startsWith("masks.") && !name.endsWith(".feather")) return false;
     if (apart && name.startsWith("content.")) return false;
+    // The values of cascades rest mostly: those that are keyed have lanes.
+    if (name.startsWith("content.cascades.") && !track.keys?.length && !track.formula) return false;
     if (mode === "keyed") return (track.keys?.length ?? 0) > 0 || Boolean(track.formula);
     if (mode === "changed") return changed(name, track);
     return !(single && name.endsWith(".at"));
@@ -67,7 +70,7 @@ export function heightOf(
   if (!opened[layer.id!]) return ROW;
   const own = lanesOf(layer, mode).reduce(
     (all, [name]) => all + laneHeight(tall, layer.id!, name),
-    ROW + stripOf(layer),
+    ROW + stripOf(layer) + CASCADE * cascadesOf(layer.content).length,
   );
   return partsOf(layer).reduce((all, part) => all + heightOf(part, opened, mode, tall), own);
 }

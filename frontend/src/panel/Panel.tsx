@@ -2,7 +2,7 @@ import { RotateCcw } from "lucide-react";
 import { useEffect, useRef } from "react";
 import { useHasSound } from "../acts/clips";
 import type { Edit, Facts, Layer } from "../api/client";
-import { heardOnly } from "../document/contents";
+import { hasWords, heardOnly } from "../document/contents";
 import { isItem, isMask, layerAt, outerOf, outOf } from "../document/items";
 import { factsOf, labelOf, placeOf } from "../document/properties";
 import { tracksOf } from "../document/tracks";
@@ -23,6 +23,7 @@ import { VariantsBlock } from "../variants/VariantsBlock";
 import { AnchorBlock } from "./AnchorBlock";
 import { ArrangeBlock } from "./ArrangeBlock";
 import { CarrierRow } from "./CarrierRow";
+import { CascadesBlock } from "./CascadesBlock";
 import { EasingBlock } from "./EasingBlock";
 import { EffectsBlock } from "./EffectsBlock";
 import { KeysBlock } from "./KeysBlock";
@@ -71,8 +72,8 @@ export function Panel() {
 /** How loud a layer is heard. */
 const LEVEL = "content.sound.level";
 
-/** Properties that have rows in the blocks of masks, of effects and of the pattern. */
-const WINDOW = /^(masks|crop|framing|effects)\.|\.repeat\./;
+/** Properties that have rows in the blocks of masks, of effects, of cascades and of the pattern. */
+const WINDOW = /^(masks|crop|framing|effects|content\.cascades)\.|\.repeat\./;
 
 /** The layer itself; of a mask, what it masks. */
 const maskedBy = (layers: Layer[] | undefined, layer: Layer) =>
@@ -135,6 +136,7 @@ function LayerPanel({ layer }: { layer: Layer }) {
       {Within && <Within layer={layer} />}
       {Own && <Own layer={layer} />}
       {rows("content.")}
+      {!item && hasWords(layer.content) && <CascadesBlock layer={layer} />}
       {rows("")}
       <KeysBlock />
       <EasingBlock layer={layer} scene={scene} facts={facts} />

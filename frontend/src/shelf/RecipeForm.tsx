@@ -45,7 +45,8 @@ export function RecipeForm({ recipe, layers, back }: { recipe: RecipeFacts; laye
     setPage({ drawer: null });
     void session.edit(edit).then((kept) => {
       session.frames.seek(first);
-      if (kept) say(`${recipe.name[0].toUpperCase()}${recipe.name.slice(1)}: its keys are in the lanes.`, true);
+      const where = recipe.phase === "letters" ? "its numbers are in the panel" : "its keys are in the lanes";
+      if (kept) say(`${recipe.name[0].toUpperCase()}${recipe.name.slice(1)}: ${where}.`, true);
     });
   };
   /** Give it back at once, so that what comes next finds the scene as it is kept. */

@@ -23,6 +23,8 @@ from .audible import Sound
 
 if TYPE_CHECKING:
     from ..document.scene import Scene
+    from ..text.layout import Setting
+    from .cascade import Cascade
     from .text_parts import TextPart
 
 Values = Mapping[str, Floats]
@@ -178,6 +180,10 @@ class Content(Model):
     def baselines(self, values: Values, around: Around) -> Floats:
         """The baselines of its lines (1 | n, l), y in content pixels; (1, 0) where it has none."""
         return np.zeros((1, 0))
+
+    def set_out(self, values: Values, around: Around) -> tuple[Setting, tuple[Cascade, ...]] | None:
+        """Its letters where they stand, and the cascades that move them; None where it has none."""
+        return None
 
     @property
     def source_time(self) -> SourceTime | None:

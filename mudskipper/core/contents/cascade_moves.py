@@ -81,8 +81,9 @@ def moved(setting: Setting, cascades: Sequence[Cascade], values: Values, local: 
     return replace(found, opacity=np.broadcast_to(np.clip(found.opacity, 0.0, 1.0), shape), blur=blur)
 
 
-def _shares(cascade: Cascade, setting: Setting, units: Units, local: Floats) -> tuple[Floats, Floats]:
-    """How much of its values each unit has (n, u), and how far it is on its way."""
+def places_of(cascade: Cascade, setting: Setting, units: Units) -> tuple[Floats, Floats]:
+    """Where in the order of a cascade units stand (1 | n, u), 0…1, and how many gaps are between the first of them and
+    the last (1 | n,)."""
     most = units.first.shape[1]
     row = np.arange(len(units.first))[:, None]
     lines = setting.belongs[np.minimum(row, len(setting.belongs) - 1), units.first, 2]
@@ -94,7 +95,13 @@ def _shares(cascade: Cascade, setting: Setting, units: Units, local: Floats) -> 
     steps = units.count - 1.0
     if cascade.order == "each line":
         steps = np.array([np.bincount(one).max() - 1.0 for one in lines])
-    share, far_on = amounts(cascade, places, np.maximum(steps, 0.0), local)
+    return places, np.maximum(steps, 0.0)
+
+
+def _shares(cascade: Cascade, setting: Setting, units: Units, local: Floats) -> tuple[Floats, Floats]:
+    """How much of its values each unit has (n, u), and how far it is on its way."""
+    places, steps = places_of(cascade, setting, units)
+    share, far_on = amounts(cascade, places, steps, local)
     if cascade.choice is not None:
         share = share * _chosen(cascade.choice, setting, units)
     return share, far_on

@@ -72,13 +72,17 @@ def _shuffled(most: int, count: int, seed: int) -> Floats:
     return found
 
 
+def begins(cascade: Cascade, places: Floats, steps: Floats) -> Floats:
+    """When units begin (1 | n, u), in frames from the start of their layer; arguments as in `amounts`."""
+    stagger = np.array([times_of(cascade, int(gaps) + 1).stagger for gaps in steps])
+    return np.asarray(cascade.start + _eased(cascade.over, places, False) * (steps * stagger)[:, None])
+
+
 def amounts(cascade: Cascade, places: Floats, steps: Floats, local: Floats) -> tuple[Floats, Floats]:
     """How much of its values each unit has (n, u): 0 at rest, 1 where it is as the cascade says; and how far it is on
     its way, 0…1. `places` (1 | n, u) are 0…1, `steps` (1 | n,) how many gaps lie between the first and the last, and
     `local` (n,) frames from the start of the layer."""
-    stagger = np.array([times_of(cascade, int(gaps) + 1).stagger for gaps in steps])
-    begin = cascade.start + _eased(cascade.over, places, False) * (steps * stagger)[:, None]
-    since = local[:, None] - begin
+    since = local[:, None] - begins(cascade, places, steps)
     far = np.clip(since / cascade.each, 0.0, 1.0) if cascade.each > 0 else (since >= 0).astype(np.float64)
     if cascade.way == "through":
         rising = _eased(cascade.ease, np.minimum(2.0 * far, 1.0), cascade.past)

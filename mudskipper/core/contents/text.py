@@ -305,6 +305,9 @@ class TextContent(Content):
         else:
             draw_moved(pen, self, setting, places, values, around)
 
+    def set_out(self, values: Values, around: Around) -> tuple[Setting, tuple[Cascade, ...]] | None:
+        return (self.setting(values, around), self.cascades) if self.cascades else None
+
     def looks_of(self, setting: Setting) -> tuple[list[Look], Places]:
         """What its parts are painted with, and the number of the look of each letter."""
         of = setting.parts % (len(self.parts) + 1)
