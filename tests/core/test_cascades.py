@@ -213,3 +213,26 @@ def test_at_rest_a_text_is_what_it_is_without_its_cascades(seed: int) -> None:
     assert (pixels(without, 50) == pixels(made(*behind), 50)).all()
     draws = [pixels(moving, frame) for frame in (20, 26)]
     assert any((one != pixels(without, frame)).any() for one, frame in zip(draws, (20, 26), strict=True))
+
+
+@pytest.mark.parametrize("seed", range(100, 114))
+def test_each_frame_is_the_same_whatever_is_asked_for_with_it(seed: int) -> None:
+    """A picture of a frame alone is that of the frame among all, but for rounding: the stage asks for other frames than
+    an export."""
+    dice = random.Random(seed)
+    shape = layer("Plate", id="plate")
+    fields = {"kind": "text", "text": WORDS, "size": 44, "fill": "#1b2628ff"} | dressed(dice, "plate")
+    cascades = [cascaded(dice) for _ in range(dice.randint(1, 3))]
+    made = scene(shape, layer("Sign", content=fields | {"cascades": cascades}), background="#fff8eaff")
+    every, on = draw_list(resolve(made, np.arange(60.0), NO_MEDIA)), Painter(made.width, made.height, lambda *_: None)
+
+    def among(frame: int) -> np.ndarray:
+        on.paint(every, frame)
+        return on.pixels()
+
+    for frame in dice.sample(range(60), 4):
+        alone = draw_list(resolve(made, np.array([float(frame)]), NO_MEDIA))
+        painter = Painter(made.width, made.height, lambda *_: None)
+        painter.paint(alone, 0)
+        apart = np.abs(painter.pixels().astype(int) - among(frame).astype(int)).max()
+        assert apart <= 4, f"{seed} at {frame}: {apart}"

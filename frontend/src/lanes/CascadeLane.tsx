@@ -89,7 +89,7 @@ function CascadeLane({ layer, cascade, index, facts }: Props) {
           type="button"
           className="bare lane-name"
           title="Show its units on the stage"
-          style={{ fontWeight: on ? 700 : 500, textAlign: "left" }}
+          style={{ display: "block", fontWeight: on ? 700 : 500, textAlign: "left" }}
           onClick={() => {
             select(id);
             showCascade(id, index);

@@ -18,7 +18,7 @@ import { type Cascade, cascadeEdits, useCascadeFacts } from "../session/cascades
 import { useFontFacts } from "../session/projectFonts";
 import { useSession } from "../session/session";
 import { useFacts, useScene } from "../session/useScene";
-import { showCascade, useCascade } from "../state/cascades";
+import { setCascade, showCascade, useCascade } from "../state/cascades";
 import { setPage } from "../state/page";
 import { PropertyRow } from "./PropertyRow";
 
@@ -60,6 +60,12 @@ export function CascadesBlock({ layer }: { layer: Layer }) {
   const facts = useCascadeFacts(layer);
   const index = shown.layer === layer.id && shown.index < cascades.length ? shown.index : 0;
   const id = layer.id!;
+  const units = facts[index]?.units;
+  const on = shown.layer === id && shown.index === index;
+  // Its units show on the stage.
+  useEffect(() => {
+    if (on && units) setCascade({ units });
+  }, [on, units]);
   // What is worked on ends with its panel.
   useEffect(() => () => showCascade(null), []);
   const add = () => {

@@ -1,6 +1,7 @@
 import { isItem, isMask, outOf } from "../document/items";
 import type { Point, View } from "../geometry/layerGeometry";
 import type { Session } from "../session/session";
+import { cascadeShown, setCascade } from "../state/cascades";
 import { say } from "../state/page";
 import { select, selection, setSelection } from "../state/selection";
 import { tools } from "../state/tools";
@@ -16,6 +17,7 @@ import { PathKeyDrag, TangentDrag } from "./hands/path";
 import { PenStroke } from "./hands/pen";
 import { BendDrag, PointsDrag } from "./hands/points";
 import { TurnDrag } from "./hands/turn";
+import { UnitAnchorDrag } from "./hands/unit";
 import { type Hit, handled, hitAt, lockedAt } from "./hitTest";
 
 /** Where a press began, and what it may take: the selected layers that are not locked. */
@@ -72,6 +74,12 @@ const GESTURES: Table = {
     (hit, { session, view }) =>
     () =>
       new GradientDrag(session, hit.layer, hit.paint, hit, view),
+  "unit anchor":
+    (hit, { session, view, at }) =>
+    () => {
+      setCascade({ unit: hit.unit });
+      return new UnitAnchorDrag(session, hit.layer, cascadeShown(hit.layer)?.index ?? 0, view, at);
+    },
   outline:
     (_, { session, view, at }) =>
     () =>

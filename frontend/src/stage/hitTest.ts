@@ -21,6 +21,7 @@ import { gradientShown, type Handle, handlesOf as handlesOfGradient } from "../s
 import type { Session } from "../session/session";
 import { type Paint, selection } from "../state/selection";
 import { viewSettings } from "../state/viewSettings";
+import { unitMarks } from "./cascadeMarks";
 import { lit } from "./hands/gesture";
 
 /** What lies under the pointer. */
@@ -34,6 +35,7 @@ export type Hit =
   | { kind: "bend"; layer: string; point: number; side: "in" | "out" }
   | { kind: "outline"; layer: string }
   | { kind: "gradient"; layer: string; paint: Paint; part: Handle["part"]; stop: number }
+  | { kind: "unit anchor"; layer: string; unit: number }
   | { kind: "guide"; axis: "x" | "y"; place: number }
   | { kind: "layer"; ids: string[] }
   | { kind: "nothing" };
@@ -116,11 +118,21 @@ export function lockedAt(session: Session, view: View, point: Point): string[] {
 const isSmall = (corners: Point[]) =>
   Math.max(distance(corners[0], corners[1]), distance(corners[0], corners[3])) < 2 * GRIP + 12;
 
+/** The anchor of a unit of the cascade that is worked on. */
+function unitHit(session: Session, view: View, point: Point): Hit | null {
+  const { selected } = selection();
+  if (session.layer(selected[0])?.locked) return null;
+  const near = unitMarks(session, view).find(({ anchor }) => distance(anchor, point) <= HANDLE);
+  return near ? { kind: "unit anchor", layer: selected[0], unit: near.index } : null;
+}
+
 /** What a press at a point of the stage would take, the nearest to the hand first. */
 export function hitAt(session: Session, view: View, point: Point): Hit {
   const { frames } = session;
   const points = pointHit(session, view, point) ?? gradientHit(session, view, point);
   if (points) return points;
+  const unit = unitHit(session, view, point);
+  if (unit) return unit;
   const free = selection().points || selection().gradient ? [] : handled(session);
   const { mark, path } = viewSettings();
   const one = free.length === 1 && selection().selected.length === 1 ? free[0] : null;

@@ -15,6 +15,7 @@ import { sceneView } from "../state/sceneView";
 import { selection } from "../state/selection";
 import { viewSettings } from "../state/viewSettings";
 import { inkOf } from "../theme/canvasColours";
+import { drawCascade } from "./cascadeMarks";
 import { drawGradient } from "./gradientMarks";
 import { FRAMING, framingWords } from "./hands/content";
 import { lit } from "./hands/gesture";
@@ -51,6 +52,7 @@ export class Tools {
     drawWindows(this.session, this.pen, view);
     drawPath(this.session, this.pen, view);
     drawGradient(this.session, this.pen, view);
+    drawCascade(this.session, this.pen, view);
     const label = labelOf(this.session, view, room, beside);
     if (label && lit.anchor) this.stations(view);
     if (label) {

@@ -5,6 +5,7 @@ import { insideOf } from "../document/items";
 import { distance, type Point, toScene, type View } from "../geometry/layerGeometry";
 import { endDrawing, pathPoints } from "../session/drawnPath";
 import type { Session } from "../session/session";
+import { setCascade } from "../state/cascades";
 import { select, selection, setSelection } from "../state/selection";
 import { PenStroke } from "./hands/pen";
 import { type Hit, hitAt, holding, layersAt } from "./hitTest";
@@ -39,6 +40,10 @@ export function useClick(session: Session, { latest }: StageView) {
     }
     if (hit.kind === "key") {
       setSelection({ pathKey: { layer: hit.layer, frame: hit.frame } });
+      return;
+    }
+    if (hit.kind === "unit anchor") {
+      setCascade({ unit: hit.unit });
       return;
     }
     if (["handle", "tangent", "gradient"].includes(hit.kind)) return;

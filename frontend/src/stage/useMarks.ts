@@ -3,6 +3,7 @@ import type { Point, View } from "../geometry/layerGeometry";
 import { Painter } from "../paint/painter";
 import { useSession } from "../session/session";
 import { useScene } from "../session/useScene";
+import { useCascade } from "../state/cascades";
 import { usePlayback } from "../state/playback";
 import { useSelection } from "../state/selection";
 import { useViewSettings } from "../state/viewSettings";
@@ -21,6 +22,7 @@ export function useMarks(view: View, room: Point, beside: boolean) {
   const points = useSelection((state) => state.points);
   const gradient = useSelection((state) => state.gradient);
   const drawing = useSelection((state) => state.drawing);
+  const cascade = useCascade();
   const playing = usePlayback((state) => state.playing);
   const canvas = useRef<HTMLCanvasElement>(null);
 
@@ -62,6 +64,7 @@ export function useMarks(view: View, room: Point, beside: boolean) {
     points,
     gradient,
     drawing,
+    cascade,
     playing,
     beside,
   ]);

@@ -3,6 +3,7 @@ behind those that have come."""
 
 from __future__ import annotations
 
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, replace
 from functools import lru_cache
 
@@ -13,7 +14,7 @@ from ..formulas.random_numbers import hashed
 from ..geometry.bezier import Floats
 from ..geometry.values import Values
 from ..text.fonts import Face, face_named, is_layer
-from ..text.layout import Places, Setting
+from ..text.layout import Places, Setting, bare
 from .cascade import Cascade
 from .cascade_units import Units
 
@@ -85,10 +86,12 @@ def scrambled(setting: Setting, told: Told, local: Floats) -> tuple[Setting, Pla
     """A text whose letters, until they have arrived, or from when they begin to go, are others of their kind in turn;
     and the numbers of those in whose place the letters stand that it has more."""
     frames, count = told.share.shape
-    others = [_others(name, slot, told.cascade.seed) for slot, name in enumerate(setting.names)]
+    others = [_others(bare(name), told.cascade.seed) for name in setting.names]
     away = told.share != 0
     turn = np.floor(local / HELD)
-    picked = np.floor(hashed(turn[:, None] * 977.0 + np.arange(count), np.array([[told.cascade.seed]])) * OTHERS)
+    # By the letter and not by the glyph, which is of one here and of another there where a text is set anew.
+    letter = np.broadcast_to(setting.belongs[:, :, 0], (frames, count))
+    picked = np.floor(hashed(turn[:, None] * 977.0 + letter, np.array([[told.cascade.seed]])) * OTHERS)
     slots = [slot for slot in range(count) for _ in others[slot]]
     which = [number for one in others for number in range(len(one))]
     if not slots:
@@ -116,7 +119,7 @@ def scrambled(setting: Setting, told: Told, local: Floats) -> tuple[Setting, Pla
         axis=1,
     )
     made = replace(
-        setting, names=(*setting.names, *(name for name, _ in glyphs)),
+        setting, names=(*setting.names, *_in_place(setting.names, slots, glyphs)),
         units=np.concatenate([setting.units, setting.units[some]]),
         parts=np.concatenate([setting.parts, setting.parts[some]]), places=both.reshape(rows, -1),
         size=with_more(setting.size, 1), lines=with_more(setting.lines, 4),
@@ -124,13 +127,20 @@ def scrambled(setting: Setting, told: Told, local: Floats) -> tuple[Setting, Pla
         cells=with_more(setting.cells, 4),
         belongs=np.concatenate([setting.belongs, setting.belongs[:, some]], axis=1),
         turns=None if setting.turns is None else with_more(setting.turns, 2),
-        styled=tuple((at, (*names, *(name for name, _ in glyphs))) for at, names in setting.styled),
+        styled=tuple((at, (*names, *_in_place(names, slots, glyphs))) for at, names in setting.styled),
     )  # fmt: skip
     return made, some
 
 
+def _in_place(names: Sequence[str], slots: Sequence[int], glyphs: Sequence[tuple[int, float]]) -> Iterator[str]:
+    """The names of glyphs in the place of some letters: in the faces of these, "" where there is none."""
+    for slot, (glyph, _) in zip(slots, glyphs, strict=True):
+        key, _, _ = names[slot].rpartition(":")
+        yield f"{key}:{glyph}" if key else ""
+
+
 @lru_cache(maxsize=16_384)
-def _others(name: str, slot: int, seed: int) -> tuple[tuple[str, float], ...]:
+def _others(name: str, seed: int) -> tuple[tuple[int, float], ...]:
     """Letters in the place of one: of capitals capitals, of figures figures, each with the shift in ems by which it
     stands in the middle of what the one takes up. None of signs, and of scripts that have no capitals."""
     if not name or is_layer(name):
@@ -141,10 +151,10 @@ def _others(name: str, slot: int, seed: int) -> tuple[tuple[str, float], ...]:
     if kind is None:
         return ()
     known = _glyphs(face, kind)
-    drawn = hashed(np.arange(float(OTHERS)) + 31.0 * slot, np.array([float(seed)]))
+    drawn = hashed(np.arange(float(OTHERS)) + 31.0 * glyph, np.array([float(seed)]))
     wide = face.advance(glyph)
     picked = [known[int(share * len(known))] for share in drawn]
-    return tuple((f"{key}:{one}", (wide - face.advance(one)) / 2) for one in picked)
+    return tuple((one, (wide - face.advance(one)) / 2) for one in picked)
 
 
 @lru_cache(maxsize=512)

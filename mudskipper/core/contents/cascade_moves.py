@@ -11,7 +11,7 @@ from numpy.typing import NDArray
 from ..easings.batch import ease_at
 from ..formulas.random_numbers import hashed
 from ..geometry.bezier import Floats
-from ..geometry.perspective import ONE, STILL, ZERO, Planes, in_plane, is_flat, minus, moved_by, times
+from ..geometry.perspective import ONE, STILL, ZERO, Planes, in_plane, minus, moved_by, times
 from ..geometry.transform import turn
 from ..geometry.values import Values, within
 from ..text.layout import Places, Setting
@@ -50,11 +50,6 @@ class Moved:
             stroke_width=self.stroke_width and (self.stroke_width[0][:, slots], self.stroke_width[1][:, slots]),
             part=self.part and (self.part[0][:, slots], self.part[1][:, slots]),
         )  # fmt: skip
-
-    @property
-    def flat(self) -> bool:
-        """Whether none is seen in perspective."""
-        return is_flat(self.matrices)
 
 
 def moved(setting: Setting, cascades: Sequence[Cascade], values: Values, local: Floats) -> Moved | None:
@@ -214,19 +209,20 @@ def spaced(setting: Setting, gaps: Floats) -> Planes:
     seen = np.broadcast_to(setting.seen > 0, (frames, count))
     wide = gaps * setting.size
     moved = np.zeros((frames, count))
-    share = _aligned(setting)
+    along = setting.turns is not None and setting.baselines.size > 0
+    share = np.broadcast_to(_aligned(setting), (frames,))
     for row in range(frames):
         letter, line = belongs[row, :, 0], belongs[row, :, 2]
         for number in np.unique(line[seen[row]]):
             there = np.flatnonzero((line == number) & seen[row])
-            order = there[np.argsort(x[row, there], kind="stable")]
+            order = there[np.argsort((letter if along else x[row])[there], kind="stable")]
             fresh = letter[order][1:] != letter[order][:-1]
             run = np.concatenate([[0.0], np.cumsum(np.where(fresh, wide[row, order][:-1], 0.0))])
-            moved[row, order] = run - share * run[-1]
+            moved[row, order] = run - share[row] * run[-1]
     return moved_by(moved, ZERO)
 
 
-def _aligned(setting: Setting) -> float:
-    """Which share of what lines grow by stands at their left: that by which they are aligned."""
-    box = setting.box[0]
-    return float(np.clip(-box[0] / box[2], 0.0, 1.0)) if box[2] > 0 else 0.0
+def _aligned(setting: Setting) -> Floats:
+    """Which share (1 | n,) of what lines grow by stands at their left: that by which they are aligned."""
+    left, wide = setting.box[:, 0], setting.box[:, 2]
+    return np.clip(np.where(wide > 0, -left / np.maximum(wide, 1e-9), 0.0), 0.0, 1.0)

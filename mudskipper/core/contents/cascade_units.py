@@ -88,8 +88,11 @@ def units_of(setting: Setting, unit: str) -> Units:
     frames = max(len(ends), rows)
     of, seen = np.broadcast_to(of, (frames, count)), np.broadcast_to(seen, (frames, count))
     at = np.arange(frames)[:, None], of
-    first = np.full((frames, most), count - 1, dtype=np.intp)
-    np.minimum.at(first, at, np.where(seen, np.arange(count)[None], count - 1))
+    # The first as it is read: glyphs of a text that is set anew stand in another order.
+    read = np.broadcast_to(belongs[:, :, 0], (frames, count)) * count + np.arange(count)
+    lowest = np.full((frames, most), np.iinfo(np.intp).max, dtype=np.intp)
+    np.minimum.at(lowest, at, np.where(seen, read, np.iinfo(np.intp).max))
+    first = np.where(lowest < np.iinfo(np.intp).max, lowest % count, count - 1)
     row = np.arange(frames)[:, None]
     start = np.broadcast_to(places, (frames, count, 2))[row, first]
     own = along and unit == "letter"

@@ -28,6 +28,7 @@ from ..text.letters import Letters, ink_box, inks, letters_of, matrices_of
 from ..text.written import SMALL, Case, Written, written
 from ..tracks.colour import ColourTrack
 from ..tracks.kinds import NumberTrack, TextTrack
+from ..tracks.walk import tracks_in
 from .base import Around, Content, Painted, Values
 from .cascade import MOST_CASCADES, Cascade
 from .cascade_moves import moved
@@ -305,6 +306,19 @@ class TextContent(Content):
         else:
             draw_moved(pen, self, setting, places, values, around)
 
+    @property
+    def on_axes(self) -> bool:
+        """Whether any of its letters may be elsewhere on the axes of its font from frame to frame."""
+        return bool(self.axes) or any(part.axes for part in self.parts)
+
+    @property
+    def set_anew(self) -> bool:
+        """Whether its letters may stand on other lines, or be others, from frame to frame."""
+        if self.written is not None:
+            return True
+        moving = (track.moves for path, track in tracks_in(self) if not path.startswith(PAINTS))
+        return (self.block is not None or bool(self.axes)) and any(moving)
+
     def set_out(self, values: Values, around: Around) -> tuple[Setting, tuple[Cascade, ...]] | None:
         return (self.setting(values, around), self.cascades) if self.cascades else None
 
@@ -341,7 +355,7 @@ class TextContent(Content):
                     _plain(pen, setting, some, values[f"{look.start}fill"])
                 continue
             if drawn is None:
-                drawn = self.outlines(setting)
+                drawn = letters_of(setting, any(look.stroke is not None for look in looks))
             paints = [self._fill, self._stroke]
             for paint in reversed(paints) if self.stroke_behind else paints:
                 paint(pen, setting, drawn, some, look, values, around)
@@ -349,9 +363,10 @@ class TextContent(Content):
         inks = [fills[number] for number in of[layers].tolist()]
         paint_layers(pen, setting, layers, inks, self.tinted, drawn if outlined else None)
 
-    def outlines(self, setting: Setting) -> Letters:
-        """All its letters as outlines."""
-        return letters_of(setting, any(look.stroke is not None for look in self.looks_of(setting)[0]))
+    @property
+    def has_strokes(self) -> bool:
+        """Whether any of its letters has a stroke."""
+        return self.stroke is not None or any(part.stroke is not None for part in self.parts)
 
     def _fill(
         self, pen: Pen, setting: Setting, drawn: Letters, slots: Places, look: Look, values: Values, around: Around

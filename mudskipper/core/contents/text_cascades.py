@@ -15,8 +15,8 @@ from ..geometry.bezier import Floats
 from ..geometry.perspective import STILL, ZERO, fine, project, times
 from ..geometry.values import Values
 from ..text.fonts import is_layer
-from ..text.layout import Places, Setting
-from ..text.letters import Letters, matrices_of
+from ..text.layout import Places, Setting, bare
+from ..text.letters import Letters, letters_of, matrices_of
 from ..tracks.colour import ColourTrack
 from .base import Around
 from .cascade_letters import caret_of, on_axes, scrambled
@@ -31,17 +31,21 @@ MOST_BLURRED = 400
 
 def draw_moved(pen: Pen, content: TextContent, setting: Setting, places: Moved, values: Values, around: Around) -> None:
     """Draw a text whose letters are moved: what is at rest as if it were not, what moves unit by unit."""
+    # How they are painted goes by what the cascades may do, not by what they do at the frames that are asked for: each
+    # frame is the same, whatever is asked for with it.
     other, places = _others(setting, places, around)
+    deep = any(one.deep for one in content.cascades)
+    apart = any(one.apart for one in content.cascades) or content.on_axes
     looks, of = content.looks_of(other)
     coloured = any(map(is_layer, other.names))
     plain = all(look.stroke is None and (look.fill is None or isinstance(look.fill, ColourTrack)) for look in looks)
-    if plain and not coloured and not other.styled and not _blurs(other, places):
+    if plain and not coloured and not apart:
         for number, look in enumerate(looks):
-            slots = np.flatnonzero(of == number)
+            slots = np.array([slot for slot in _in_turn(content, other) if of[slot] == number], dtype=np.intp)
             if look.fill is not None and len(slots):
-                _plainly(pen, other, slots, values[f"{look.start}fill"], places)
+                _plainly(pen, other, slots, values[f"{look.start}fill"], places, deep)
     else:
-        _unit_by_unit(pen, content, setting, other, places, values, around)
+        _unit_by_unit(pen, content, setting, other, places, values, around, deep)
     for told in places.told:
         if told.cascade.caret and isinstance(content.fill, ColourTrack):
             points, there = caret_of(setting, told)
@@ -68,12 +72,21 @@ def _others(setting: Setting, places: Moved, around: Around) -> tuple[Setting, M
     return setting, places
 
 
+def _in_turn(content: TextContent, setting: Setting) -> list[int]:
+    """In which order letters are painted: as they are read; where a text is set anew by their glyphs, which is the same
+    order whatever frames it is set for."""
+    slots = list(range(len(setting.names)))
+    if content.set_anew:
+        slots.sort(key=lambda slot: (bare(setting.names[slot]), int(setting.parts[slot])))
+    return slots
+
+
 def _blurs(setting: Setting, places: Moved) -> bool:
     """Whether units are blurred, each by itself."""
     return places.blur is not None and int(setting.belongs[:, :, 0].max(initial=0)) < MOST_BLURRED
 
 
-def _plainly(pen: Pen, setting: Setting, slots: Places, fill: Floats, places: Moved) -> None:
+def _plainly(pen: Pen, setting: Setting, slots: Places, fill: Floats, places: Moved, deep: bool) -> None:
     """Letters of one colour: those at rest as one outline, the others one after another."""
     names = tuple(setting.names[slot] for slot in slots)
     rest = places.rest[:, slots]
@@ -84,7 +97,7 @@ def _plainly(pen: Pen, setting: Setting, slots: Places, fill: Floats, places: Mo
     made = times(
         columns_of(places.matrices, slots), (a, c if c.any() else ZERO, e, b if b.any() else ZERO, d, f, *STILL[6:])
     )
-    wanted = [made[at] for at in ((0, 3, 1, 4, 2, 5) if places.flat else range(9))]
+    wanted = [made[at] for at in (range(9) if deep else (0, 3, 1, 4, 2, 5))]
     columns = np.empty((len(rest), len(slots), len(wanted)))
     for index, plane in enumerate(wanted):
         columns[:, :, index] = plane
@@ -103,23 +116,20 @@ def _fill(fill: Floats, slots: Places, places: Moved) -> Floats:
 
 def _unit_by_unit(
     pen: Pen, content: TextContent, at_rest: Setting, setting: Setting, places: Moved, values: Values,
-    around: Around,
+    around: Around, deep: bool,
 ) -> None:  # fmt: skip
     """Whatever letters are painted with: at frames where all are at rest as if there were no cascade, at others each
     unit as a group of its own."""
-    drawn = content.outlines(setting)
+    # Outlines in one piece differ from place to place on an axis, and from one to another none is drawn.
+    drawn = letters_of(setting, content.has_strokes and not any(one.axes for one in content.cascades))
     still = places.rest.all(axis=1, keepdims=True)
     if still.any():
         with pen.group(Layering(visible=np.asarray(1.0 * still))):
             content.draw_some(pen, at_rest, np.arange(len(at_rest.names)), values, around)
-    groups: dict[bytes, list[int]] = {}
-    for slot in range(len(setting.names)):
-        column = (
-            *columns_of(places.matrices, slice(slot, slot + 1)),
-            places.opacity[:, slot],
-            setting.belongs[:, slot, 0],
-        )
-        groups.setdefault(b"".join(np.ascontiguousarray(part).tobytes() for part in column), []).append(slot)
+    groups: dict[int, list[int]] = {}
+    for slot in _in_turn(content, setting):
+        # Of a text that is set anew a glyph is of one letter here and of another there.
+        groups.setdefault(slot if content.set_anew else int(setting.belongs[0, slot, 0]), []).append(slot)
     blurred = _blurs(setting, places)
     for listed in groups.values():
         slots = np.array(listed, dtype=np.intp)
@@ -131,12 +141,11 @@ def _unit_by_unit(
             effects = [ResolvedEffect(SoftBlur(), {"amount": amount})]
         planes = columns_of(places.matrices, slice(first, first + 1))
         matrix = np.concatenate([np.broadcast_to(plane, still.shape) for plane in planes], axis=1)
-        flat = not matrix[:, 6:8].any()
         layering = Layering(
             opacity=np.rint(255.0 * places.opacity[:, first : first + 1]), visible=np.asarray(1.0 * ~still),
             effects=effects,
         )  # fmt: skip
-        if flat:
+        if not deep:
             layering = replace(layering, matrix=matrix[:, [0, 3, 1, 4, 2, 5]])
             with pen.group(layering):
                 content.draw_some(pen, setting, slots, own, around, drawn)

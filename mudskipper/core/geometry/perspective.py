@@ -69,11 +69,6 @@ def _sum(*parts: Floats) -> Floats:
     return found
 
 
-def is_flat(matrices: Planes) -> bool:
-    """Whether they leave a plane as it is seen from in front."""
-    return not (matrices[6].any() or matrices[7].any())
-
-
 def fine(verbs: str, points: Floats) -> tuple[str, Floats]:
     """An outline, points (n, 2k), whose curves are cut into pieces."""
     made: list[str] = []
