@@ -1,4 +1,4 @@
-"""Low Tide Week: a coast town's nine-day festival of the mudflats, as a project of eight scenes."""
+"""Low Tide Week: a coast town's nine-day festival of the mudflats, as a project of ten scenes."""
 
 from __future__ import annotations
 
@@ -9,6 +9,7 @@ from ..media.pictures import Picture
 from ..store.store import Store
 from .data import fade, key, layer, scene, text
 from .festival_poster import festival_poster
+from .festival_titles import festival_titles
 from .harbour import harbour
 from .harbour_at_dusk import FILM, harbour_at_dusk, lower_third
 from .harbour_window import harbour_window
@@ -33,6 +34,7 @@ def fill_store(store: Store) -> None:
     store.make_scene(project, harbour_at_dusk(clip.id, strip.scene.id))
     store.make_scene(project, welcome_board())
     store.make_scene(project, festival_poster())
+    store.make_scene(project, festival_titles())
 
 
 def opener(picture: str) -> Scene:
