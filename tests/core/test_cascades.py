@@ -19,7 +19,10 @@ from mudskipper.core.contents.cascade_units import anchors_of, units_of
 from mudskipper.core.contents.text import TextContent
 from mudskipper.core.document.scene import Scene
 from mudskipper.core.easings.batch import ease_at
+from mudskipper.core.formulas.language import program_of
 from mudskipper.core.geometry.perspective import fine, project
+from mudskipper.core.geometry.values import within
+from mudskipper.core.resolve.context import Context
 from mudskipper.core.resolve.drawing import draw_list
 from mudskipper.core.resolve.resolved import resolve
 from mudskipper.core.text.families import INSTALLED
@@ -236,3 +239,55 @@ def test_each_frame_is_the_same_whatever_is_asked_for_with_it(seed: int) -> None
         painter.paint(alone, 0)
         apart = np.abs(painter.pixels().astype(int) - among(frame).astype(int)).max()
         assert apart <= 4, f"{seed} at {frame}: {apart}"
+
+
+def matrices(made: Scene, frames: list[float]) -> tuple[np.ndarray, Setting]:
+    """The matrices of letters (9, n, g), and the text."""
+    context = Context(made, NO_MEDIA)
+    sign = made.layer("sign")
+    (one,) = context.resolve([sign], frames)
+    around = context.around(sign, np.array(frames))
+    letters = sign.content.set_out(one.inner, around)
+    assert letters is not None
+    found = moved(letters[0], letters[1], within(one.inner, "cascades."), around.local, around.of_units)
+    assert found is not None
+    assert not context.formulas.problems, context.formulas.problems
+    shape = (len(frames), len(letters[0].names))
+    return np.stack([np.broadcast_to(plane, shape) for plane in found.matrices]), letters[0]
+
+
+def test_formulas_of_a_cascade_know_their_unit() -> None:
+    """Its number, how many there are, its box, how far it is on its way; what wanders goes another way for each."""
+    formulas = {
+        "unit * 10, units": lambda u, n, w, p: (u * 10, n),
+        "unit_box.width, unit_box.height / 2": lambda u, n, w, p: (w[2], w[3] / 2),
+        "40 * (1 - progress), 0": lambda u, n, w, p: (40 * (1 - p), 0),
+    }
+    frames = [0.0, 11.0, 20.0]
+    for formula, meant in formulas.items():
+        cascade: dict[str, Any] = {
+            "way": "out",
+            "each": 10,
+            "amount": 4,
+            "ease": "linear",
+            "offset": {"rest": [0, 0], "formula": f"({formula})"},
+        }
+        content = {"kind": "text", "text": "Tide in", "size": 40, "cascades": [cascade]}
+        found, setting = matrices(scene(layer("Sign", content=content)), frames)
+        units = units_of(setting, "letter")
+        for row, frame in enumerate(frames):
+            for slot, unit in enumerate(units.of[0].tolist()):
+                far = min(max((frame - 4 * unit) / 10, 0), 1)
+                x, y = meant(unit, 6, units.box[0, unit], far)
+                assert found[[2, 5], row, slot] == pytest.approx((x * far, y * far), abs=1e-6), formula
+    cascade = {"way": "out", "each": 0, "amount": 0, "offset": {"rest": [0, 0], "formula": "wander(2, (30, 30))"}}
+    content = {"kind": "text", "text": "Tide in", "size": 40, "cascades": [cascade]}
+    found, _ = matrices(scene(layer("Sign", content=content)), [7.0])
+    assert len(np.unique(found[2, 0].round(6))) == 6
+    # What was written before keeps its own names.
+    assert program_of("progress = 2\nunit = 3\nprogress * unit").names.isdisjoint({"unit", "progress"})
+    made = scene(layer("Sign", rotation={"rest": 0, "formula": "unit * 3"}))
+    context = Context(made, NO_MEDIA)
+    context.resolve(made.layers, [0.0])
+    (problem,) = context.formulas.problems.values()
+    assert "known in the values of a cascade alone" in problem.sentence

@@ -103,6 +103,7 @@ export async function foresee(place: Place) {
 const PARTS: Record<string, string[]> = {
   scene: ["width", "height", "centre", "fps", "length", "t"],
   box: ["left", "top", "width", "height", "at"],
+  unit_box: ["left", "top", "width", "height"],
   beat: ["last", "next", "phase"],
 };
 const UNITS: Record<string, string> = { rotation: "°", scale: "%", opacity: "%", position: "px" };

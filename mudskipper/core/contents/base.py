@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from abc import abstractmethod
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from fractions import Fraction
 from typing import TYPE_CHECKING, ClassVar, Protocol, Self
 
@@ -29,6 +29,25 @@ if TYPE_CHECKING:
 
 Values = Mapping[str, Floats]
 """Evaluated tracks by the path that they have in the content, (1 | n, d) each."""
+
+
+class UnitOf(Protocol):
+    """A unit of a cascade, as its formulas read it."""
+
+    @property
+    def index(self) -> int:
+        """Its number as it is read, 0 the first."""
+
+    @property
+    def count(self) -> int:
+        """How many there are."""
+
+    @property
+    def box(self) -> Floats:
+        """Its box (1 | n, 4) in the layer's pixels: left, top, width, height."""
+
+    def progress(self, local: Floats) -> Floats:
+        """How far it is on its way, 0…1, at frames (n,) counted from the layer's start."""
 
 
 class Around(Protocol):
@@ -61,6 +80,10 @@ class Around(Protocol):
     def outline(self, layer_id: str) -> tuple[str, Floats] | None:
         """The outline of another layer that is a single shape, in its own pixels: verbs and points (1 | n, 2k); `needs`
         must name it. None where it is gone, or none."""
+
+    def of_units(self, path: str, units: Sequence[UnitOf]) -> Floats | None:
+        """A value of a cascade for each of its units (n, u, d), by its path in the content; None where it is one for
+        all."""
 
     def value(self, layer_id: str, path: str) -> Floats | None:
         """A property of another layer (1 | n, d), one that `needs` names; None where that layer is gone."""

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass, replace
 
 import numpy as np
@@ -15,10 +15,14 @@ from ..geometry.perspective import ONE, STILL, ZERO, Planes, in_plane, minus, mo
 from ..geometry.transform import turn
 from ..geometry.values import Values, within
 from ..text.layout import Places, Setting
+from .base import UnitOf
 from .cascade import Cascade, Choice
 from .cascade_letters import Told
-from .cascade_times import amounts, places_in
+from .cascade_times import amounts, begins, places_in
 from .cascade_units import Units, anchors_of, units_of
+
+OfUnits = Callable[[str, Sequence[UnitOf]], Floats | None]
+"""Gives a value of a cascade, by its path in the content, for each of its units (n, u, d)."""
 
 
 @dataclass(frozen=True)
@@ -52,17 +56,22 @@ class Moved:
         )  # fmt: skip
 
 
-def moved(setting: Setting, cascades: Sequence[Cascade], values: Values, local: Floats) -> Moved | None:
+def moved(
+    setting: Setting, cascades: Sequence[Cascade], values: Values, local: Floats, of_units: OfUnits | None = None
+) -> Moved | None:
     """Letters as cascades move them at frames from the start of their layer (n,); None where all are at rest at all of
-    them. `values` are those of the cascades' tracks by their paths: `0.offset`."""
+    them. `values` are those of the cascades' tracks by their paths: `0.offset`; `of_units` gives those that are another
+    for each unit."""
     frames, count = len(local), len(setting.names)
     found = Moved(STILL, np.ones((1, 1)), np.ones((frames, count), dtype=bool))
     for index, cascade in enumerate(cascades):
         if not cascade.on:
             continue
-        own = within(values, f"{index}.")
+        own = dict(within(values, f"{index}."))
         units = units_of(setting, cascade.unit)
         share, far = _shares(cascade, setting, units, local)
+        if of_units is not None:
+            own |= _of_each(cascade, index, own, setting, units, of_units)
         if share.any():
             found = _with(found, cascade, own, setting, units, share)
         if cascade.axes or cascade.scramble or cascade.caret:
@@ -74,6 +83,41 @@ def moved(setting: Setting, cascades: Sequence[Cascade], values: Values, local: 
     # What goes past rest, or past the values, is no more than seen, and no less than sharp.
     blur = None if found.blur is None else np.maximum(found.blur, 0.0)
     return replace(found, opacity=np.broadcast_to(np.clip(found.opacity, 0.0, 1.0), shape), blur=blur)
+
+
+@dataclass(frozen=True)
+class Unit:
+    """A unit as the formulas of its cascade read it (`contents.base.UnitOf`)."""
+
+    index: int
+    count: int
+    box: Floats
+    cascade: Cascade
+    begins: Floats
+
+    def progress(self, local: Floats) -> Floats:
+        """How far it is on its way, 0…1, at frames (n,) counted from the layer's start."""
+        since = local - (self.begins if len(self.begins) in (1, len(local)) else self.begins[:1])
+        each = self.cascade.each
+        return np.clip(since / each, 0.0, 1.0) if each > 0 else (since >= 0).astype(np.float64)
+
+
+def _of_each(
+    cascade: Cascade, index: int, own: Values, setting: Setting, units: Units, of_units: OfUnits
+) -> dict[str, Floats]:
+    """The values that formulas make others for each unit (n, u, d)."""
+    places, steps = places_of(cascade, setting, units)
+    when, most = begins(cascade, places, steps), units.first.shape[1]
+    count = int(units.count.max(initial=0))
+    each = [Unit(at, count, units.box[:, at], cascade, when[:, at]) for at in range(most)]
+    found = {name: of_units(f"cascades.{index}.{name}", each) for name in own}
+    return {name: value for name, value in found.items() if value is not None}
+
+
+def _plane(values: Values, name: str, axis: int = 0) -> Floats:
+    """A number of each unit (1 | n, 1 | u) of a value that is one for all, or another one for each."""
+    value = values[name]
+    return value[:, :, axis] if value.ndim == 3 else value[:, axis : axis + 1]
 
 
 def places_of(cascade: Cascade, setting: Setting, units: Units) -> tuple[Floats, Floats]:
@@ -119,27 +163,32 @@ def _chosen(choice: Choice, setting: Setting, units: Units) -> Floats:
 
 def _with(before: Moved, cascade: Cascade, values: Values, setting: Setting, units: Units, share: Floats) -> Moved:
     """With another cascade on top, of whose values units have these shares (n, u)."""
+
+    def number(name: str, axis: int = 0) -> Floats:
+        """A value of each letter (1 | n, 1 | g)."""
+        return units.each_plane(_plane(values, name, axis))
+
     each = units.each(share)
     matrices, rest = before.matrices, before.rest & (each == 0)
     if any(name in values for name in ("offset", "scale", "turn_x", "turn_y", "turn_z", "skew")):
         own = _matrices(cascade, values, share, units, anchors_of(cascade, setting, units))
         matrices = times(tuple(map(units.each_plane, own)), matrices)
     if "tracking" in values:
-        aside = spaced(setting, each * values["tracking"] / 1000.0)
+        aside = spaced(setting, each * number("tracking") / 1000.0)
         matrices, rest = times(aside, matrices), rest & (aside[2] == 0)
     opacity = before.opacity
     if "opacity" in values:
-        opacity = opacity * (1.0 + (values["opacity"] / 100.0 - 1.0) * each)
+        opacity = opacity * (1.0 + (number("opacity") / 100.0 - 1.0) * each)
     made = replace(before, matrices=matrices, opacity=opacity, rest=rest)
     if "blur" in values:
-        made = replace(made, blur=(0.0 if made.blur is None else made.blur) + values["blur"] * each)
+        made = replace(made, blur=(0.0 if made.blur is None else made.blur) + number("blur") * each)
     if "fill" in values:
-        colour = np.broadcast_to(values["fill"][:, None], (*each.shape, 4))
+        colour = np.stack([np.broadcast_to(number("fill", axis), each.shape) for axis in range(4)], axis=2)
         made = replace(made, colour=colour, mixed=np.clip(each, 0.0, 1.0))
     if "stroke_width" in values:
-        made = replace(made, stroke_width=(np.broadcast_to(values["stroke_width"], each.shape), each))
+        made = replace(made, stroke_width=(np.broadcast_to(number("stroke_width"), each.shape), each))
     if "part" in values:
-        made = replace(made, part=(np.broadcast_to(values["part"], each.shape), each))
+        made = replace(made, part=(np.broadcast_to(number("part"), each.shape), each))
     return made
 
 
@@ -150,7 +199,7 @@ def _matrices(cascade: Cascade, values: Values, share: Floats, units: Units, anc
 
     def part(name: str, rest: float) -> Floats:
         """A number of each unit."""
-        return rest + (values[name] - rest) * share
+        return rest + (_plane(values, name) - rest) * share
 
     def own(channel: int) -> Floats:
         """What a unit's offset or turn is multiplied by (1, u)."""
@@ -167,7 +216,7 @@ def _matrices(cascade: Cascade, values: Values, share: Floats, units: Units, anc
         if name not in values:
             return (ONE, ONE) if rest else (ZERO, ZERO)
         by = rest or 1.0
-        x, y = ((rest + (values[name][:, i : i + 1] - rest) * share) / by for i in (0, 1))
+        x, y = ((rest + (_plane(values, name, i) - rest) * share) / by for i in (0, 1))
         return x, y
 
     (cx, sx), (cy, sy), (cz, sz) = (turned(name) for name in ("turn_x", "turn_y", "turn_z"))
@@ -179,7 +228,7 @@ def _matrices(cascade: Cascade, values: Values, share: Floats, units: Units, anc
     lean = np.tan(np.deg2rad(part("skew", 0.0))) if "skew" in values else ZERO
     for one in (in_plane(cz, minus(sz), sz, cz), in_plane(ONE, lean, ZERO, ONE), in_plane(wide, ZERO, ZERO, tall)):
         spins = times(spins, one)
-    away = -1.0 / values["distance"] if "distance" in values else ZERO
+    away = -1.0 / _plane(values, "distance") if "distance" in values else ZERO
     (near_x, near_y) = times(in_plane(away, ZERO, ZERO, ONE), in_plane(spins[6], spins[7], ZERO, ONE))[:2]
     local: Planes = (spins[0], spins[1], ZERO, spins[3], spins[4], ZERO, near_x, near_y, ONE)
     dx, dy = pair("offset", 0.0)

@@ -31,7 +31,7 @@ from ..tracks.kinds import NumberTrack, TextTrack
 from ..tracks.walk import tracks_in
 from .base import Around, Content, Painted, Values
 from .cascade import MOST_CASCADES, Cascade
-from .cascade_moves import moved
+from .cascade_moves import Moved, moved
 from .font_axes import FontAxis
 from .text_block import TextBlock, lines_in_block, set_in_block
 from .text_cascades import draw_moved
@@ -300,7 +300,7 @@ class TextContent(Content):
         setting = self.setting(values, around)
         if not setting.names:
             return  # a formula may write a text of which nothing is seen
-        places = moved(setting, self.cascades, within(values, "cascades."), around.local) if self.cascades else None
+        places = self._moved(setting, values, around) if self.cascades else None
         if places is None:
             self.draw_some(pen, setting, np.arange(len(setting.names)), values, around)
         else:
@@ -318,6 +318,9 @@ class TextContent(Content):
             return True
         moving = (track.moves for path, track in tracks_in(self) if not path.startswith(PAINTS))
         return (self.block is not None or bool(self.axes)) and any(moving)
+
+    def _moved(self, setting: Setting, values: Values, around: Around) -> Moved | None:
+        return moved(setting, self.cascades, within(values, "cascades."), around.local, around.of_units)
 
     def set_out(self, values: Values, around: Around) -> tuple[Setting, tuple[Cascade, ...]] | None:
         return (self.setting(values, around), self.cascades) if self.cascades else None

@@ -53,10 +53,10 @@ class Environment(Protocol):
         """Whether its value is a point."""
 
     def value(self, name: str) -> Any:
-        """t, frame, fps, base, index or count."""
+        """t, frame, fps, base, index, count, unit, units or progress."""
 
     def thing(self, name: str) -> Reference:
-        """scene, box or beat."""
+        """scene, box, unit_box or beat."""
 
     def own(self, name: str) -> Reference:
         """A property of the layer itself."""

@@ -253,7 +253,7 @@ class _Reader:
             self._around = True
         if name in ("pi", "tau"):
             return fixed(np.array([[np.pi * (1 if name == "pi" else 2)]]))
-        if name in ("scene", "box", "beat"):
+        if name in ("scene", "box", "unit_box", "beat"):
             if not name:
                 self._fault(node, "")
             return lambda environment: environment.thing(name)

@@ -7,8 +7,8 @@ from .entry import Entry
 from .functions import FUNCTIONS, Function
 
 
-def _value(name: str, unit: str, sentence: str, example: str, written: str = "") -> Entry:
-    return Entry(name=name, written=written or name, unit=unit, sentence=sentence, example=example)
+def _value(name: str, unit: str, sentence: str, example: str, written: str = "", yields: bool = False) -> Entry:
+    return Entry(name=name, written=written or name, unit=unit, sentence=sentence, example=example, yields=yields)
 
 
 VALUES = [
@@ -18,6 +18,11 @@ VALUES = [
     _value("base", "", "The property without its formula: its keys, or what it rests at.", "base + 10"),
     _value("index", "", "The place of the layer among those of its kind, 0 at the back.", "base + index * 20"),
     _value("count", "", "How many layers of its kind there are.", "index / count * 360"),
+    _value("unit", "", "In a cascade: the number of the unit as it is read, 0 the first.", "unit * 10", yields=True),
+    _value("units", "", "In a cascade: how many units there are.", "unit / units * 90", yields=True),
+    _value("progress", "", "In a cascade: how far the unit is on its way, 0 to 1.", "40 * (1 - progress)", yields=True),
+    _value("unit_box", "px", "In a cascade: the unit's box in the layer's pixels: left, top, width, height.",
+           "unit_box.width / 2", "unit_box.width", yields=True),
     _value("pi", "", "Half a turn in radians.", "sin(pi / 4)"),
     _value("tau", "", "A whole turn in radians.", "sin(t * tau)"),
     _value("scene", "", "The scene: its width, height, centre, fps, length (seconds) and t (its own seconds); and "

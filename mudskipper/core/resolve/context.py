@@ -10,6 +10,7 @@ from typing import Any
 import numpy as np
 
 from ..contents.assets import Assets, ClipInfo, PictureInfo
+from ..contents.base import UnitOf
 from ..document.nesting import MOST_NESTED, in_a_circle
 from ..document.scene import Layer, Scene
 from ..geometry.bezier import Floats
@@ -201,6 +202,10 @@ class LayerContext:
             raise LookupError(f"{self._layer.id} reads {layer_id}, which is not among its needs")
         found = self._context.layer(layer_id, self.frames)
         return None if found is None else found.layer.content.outline(found.inner)
+
+    def of_units(self, path: str, units: Sequence[UnitOf]) -> Floats | None:
+        """A value of a cascade for each of its units, by the path that it has in the content."""
+        return self._context.formulas.of_units(self._layer, f"content.{path}", self.frames, units)
 
     def value(self, layer_id: str, path: str) -> Floats | None:
         """A property of another layer at the same frames; None where it is gone. `needs` must name that layer."""

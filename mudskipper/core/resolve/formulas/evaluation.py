@@ -7,20 +7,21 @@ from __future__ import annotations
 
 import re
 from collections import OrderedDict
-from collections.abc import Iterable
+from collections.abc import Iterable, Sequence
 from contextlib import nullcontext
 from graphlib import CycleError, TopologicalSorter
 from typing import TYPE_CHECKING
 
 import numpy as np
 
+from ...contents.base import UnitOf
 from ...document.items_as_layers import outer_path
 from ...document.properties import label_of
 from ...document.scene import Layer
 from ...formulas.language import program_of
 from ...formulas.mends import label_of as button_of
 from ...formulas.problem import Circle, Faulty, FormulaProblem, Mend, TooMany
-from ...formulas.table import function_of
+from ...formulas.table import function_of, may_be_random
 from ...formulas.texts import Texts, codes_of, padded, texts_of
 from ...geometry.bezier import Floats
 from ...geometry.transform import multiply
@@ -37,6 +38,8 @@ if TYPE_CHECKING:
 
 Member = tuple[str, str]
 """A layer's id and the path of one of its properties."""
+UNIT_NAMES = frozenset(("unit", "units", "progress", "unit_box"))
+"""What a formula reads that is another one for each unit of a cascade."""
 MOST_MOMENTS = 20_000
 """Moments that all formulas of a scene may ask each other for at one frame: with several delays each follower
 multiplies them. Where it is more, those that ask for it have no value, whatever frames are asked for."""
@@ -104,6 +107,27 @@ class Formulas:
         if member not in self.problems or not self._open:
             self._known[member] = times, found
         return found[np.searchsorted(times, frames)]
+
+    def of_units(self, layer: Layer, path: str, frames: Floats, units: Sequence[UnitOf]) -> Floats | None:
+        """A value of a cascade for each unit (n, u, d) at scene frames (n,); None where it is one for all, or fails."""
+        track = layer.tracks[path]
+        if track.formula is None or (layer.id, path) in self.problems:
+            return None
+        try:
+            program = program_of(track.formula)
+            if not program.names & UNIT_NAMES and not may_be_random(track.formula):
+                return None
+            base = self.base(layer, track, frames)
+            found = []
+            with np.errstate(all="ignore"):
+                for unit in units:
+                    value = np.asarray(program.run(Scope(self, layer, path, frames, base, unit=unit)), dtype=np.float64)
+                    found.append(self._fitting(layer, path, track, frames, value, base))
+        except (Faulty, Refused) as wrong:
+            told = wrong.problem if isinstance(wrong, Faulty) else FormulaProblem(sentence=wrong.sentence)
+            self._told(layer.id, path, told)
+            return None
+        return np.stack(found, axis=1) if found else None
 
     def foresee(self, layers: Iterable[Layer], frames: Floats) -> None:
         """Evaluate those formulas that others read at all frames at which these will ask for them, once each: a chain

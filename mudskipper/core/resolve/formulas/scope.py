@@ -9,6 +9,7 @@ from typing import TYPE_CHECKING, Any
 
 import numpy as np
 
+from ...contents.base import UnitOf
 from ...document.items_as_layers import MASKS
 from ...document.properties import label_of
 from ...document.scene import Layer, Scene
@@ -28,6 +29,8 @@ WRITTEN = "content.written"
 """The path of a text that a formula writes."""
 MOST_STEPPED = 200
 """How often `stepped` is evaluated in one formula: each evaluates the lines above it again."""
+CASCADES = "content.cascades."
+UNITS = ("unit", "units", "progress")
 FARTHEST = 1e7
 """Seconds and frames beyond which no moment is looked at."""
 
@@ -37,13 +40,14 @@ class Scope:
 
     def __init__(
         self, formulas: Formulas, layer: Layer, path: str, frames: Floats, base: Floats, *, held: bool = False,
-        track: Track | None = None,
+        track: Track | None = None, unit: UnitOf | None = None,
     ) -> None:  # fmt: skip
         """`held` says that the frames are held to the property's cadence already; `track` is the property where it is
-        another one than that of the layer."""
+        another one than that of the layer, `unit` that of a cascade for which it is evaluated."""
         self.formulas = formulas
         self.subject = layer
         self.path = path
+        self._unit = unit
         self.lines: Sequence[tuple[str, Run]] = ()
         self.done = 0
         self.names: dict[str, Any] = {}
@@ -68,6 +72,8 @@ class Scope:
             return np.array([[self.scene.fps]])
         if name == "base":
             return _Base(self)
+        if name in UNITS:
+            return self._of_unit(name)
         alike_ones = [one.id for one in self.scene.layers if one.content.kind == self.subject.content.kind]
         if name == "count":
             return np.array([[float(len(alike_ones))]])
@@ -76,7 +82,20 @@ class Scope:
     def thing(self, name: str) -> Reference:
         if name == "scene":
             return _SceneThing(self)
+        if name == "unit_box":
+            self._of_unit(name)
+            return _UnitBox(self._unit)
         return _Box(self, self.subject, self.frames) if name == "box" else _Beat(self)
+
+    def _of_unit(self, name: str) -> Floats:
+        """What a unit of a cascade is; where no unit is meant, as in the panel, what the first is before it begins."""
+        if not self.path.startswith(CASCADES):
+            raise Faulty(FormulaProblem(sentence=f"'{name}' is known in the values of a cascade alone."))
+        if self._unit is None:
+            return np.array([[1.0 if name == "units" else 0.0]])
+        if name == "progress":
+            return self._unit.progress(self.frames - self.subject.span.start)[:, None]
+        return np.array([[float(self._unit.index if name == "unit" else self._unit.count)]])
 
     def own(self, name: str) -> Reference:
         return _Property(self, self.subject, name, self.frames)
@@ -94,7 +113,8 @@ class Scope:
 
     @property
     def seed(self) -> int:
-        return seed_of(self.subject, self.path)
+        # Each unit goes its own way.
+        return seed_of(self.subject, self.path) + (self._unit.index * 7_919 if self._unit else 0)
 
     @property
     def is_point(self) -> bool:
@@ -106,7 +126,14 @@ class Scope:
             raise Faulty(FormulaProblem(sentence="stepped(…) stands in itself too often. Use fewer of them."))
         frames = np.round(seconds * self.scene.fps, 6) + self.begin
         there = Scope(
-            self.formulas, self.subject, self.path, frames, self._base_of(frames), held=True, track=self._track
+            self.formulas,
+            self.subject,
+            self.path,
+            frames,
+            self._base_of(frames),
+            held=True,
+            track=self._track,
+            unit=self._unit,
         )
         there._elsewhere = self._elsewhere
         # What the lines above gave is of these moments, too.
@@ -216,6 +243,23 @@ class _Box(Reference):
         share = np.concatenate(np.broadcast_arrays(*given), axis=1)
         box = self._box()
         return box[:, :2] + share * box[:, 2:]
+
+
+class _UnitBox(Reference):
+    has_parts = True
+
+    def __init__(self, unit: UnitOf | None) -> None:
+        self._box = np.zeros((1, 4)) if unit is None else unit.box
+
+    def now(self) -> Floats:
+        raise Faulty(FormulaProblem(sentence="unit_box has left, top, width and height."))
+
+    def part(self, name: str) -> Any:
+        names = ("left", "top", "width", "height")
+        if name not in names:
+            raise Faulty(FormulaProblem(sentence=f"unit_box has left, top, width and height, and no '{name}'."))
+        index = names.index(name)
+        return self._box[:, index : index + 1]
 
 
 class _SceneThing(Reference):
