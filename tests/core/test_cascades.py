@@ -20,6 +20,7 @@ from mudskipper.core.contents.text import TextContent
 from mudskipper.core.document.scene import Scene
 from mudskipper.core.easings.batch import ease_at
 from mudskipper.core.formulas.language import program_of
+from mudskipper.core.formulas.table import TABLE
 from mudskipper.core.geometry.perspective import fine, project
 from mudskipper.core.geometry.values import within
 from mudskipper.core.resolve.context import Context
@@ -284,6 +285,10 @@ def test_formulas_of_a_cascade_know_their_unit() -> None:
     content = {"kind": "text", "text": "Tide in", "size": 40, "cascades": [cascade]}
     found, _ = matrices(scene(layer("Sign", content=content)), [7.0])
     assert len(np.unique(found[2, 0].round(6))) == 6
+    for name in ("unit", "units", "progress", "unit_box"):
+        example = TABLE[name].example
+        turned = {"way": "out", "each": 10, "amount": 4, "turn_z": {"rest": 0, "formula": example}}
+        matrices(scene(layer("Sign", content=content | {"cascades": [turned]})), [20.0])
     # What was written before keeps its own names.
     assert program_of("progress = 2\nunit = 3\nprogress * unit").names.isdisjoint({"unit", "progress"})
     made = scene(layer("Sign", rotation={"rest": 0, "formula": "unit * 3"}))
