@@ -95,6 +95,32 @@ def letters(page: Page, shot: Callable[[str], None]) -> None:
     page.keyboard.press("Escape")
 
 
+def cascades(page: Page, shot: Callable[[str], None]) -> None:
+    """A title whose letters flip in: its units on the stage, its staircase in the lanes, its numbers in the panel; then
+    the ready-made ones."""
+    field = page.get_by_label("Playhead", exact=True)
+    field.fill("100")
+    field.press("Enter")
+    select(page, "Title")
+    page.get_by_role("button", name="Fold Anchor").click()
+    page.get_by_role("button", name="Fold Text").click()
+    page.get_by_role("button", name="Open the lanes of Title").click()
+    page.get_by_role("button", name="Work on the cascade flip").click()
+    page.get_by_test_id("layer-list").evaluate("list => { list.scrollTop = 9999; }")
+    page.get_by_test_id("panel").get_by_role("group", name="Cascades", exact=True).scroll_into_view_if_needed()
+    page.wait_for_selector("canvas[data-units]")
+    shot("cascades")
+    page.get_by_role("button", name="Open Text").click()
+    page.get_by_role("button", name="Open Anchor").click()
+    page.get_by_role("button", name="Recipes", exact=True).click()
+    page.wait_for_selector("[data-testid=drawer] canvas[data-frame]")
+    page.get_by_role("group", name="Letters, words and lines").scroll_into_view_if_needed()
+    page.get_by_role("button", name="count up").scroll_into_view_if_needed()
+    page.wait_for_timeout(900)
+    shot("recipes")
+    page.get_by_role("button", name="Recipes", exact=True).click()
+
+
 def variants(page: Page, shot: Callable[[str], None]) -> None:
     """The plate's edge with another turn, side by side."""
     select(page, "Plate edge")
@@ -106,15 +132,6 @@ def variants(page: Page, shot: Callable[[str], None]) -> None:
     page.wait_for_selector("[data-testid=variant-beside][data-painted='60']")
     shot("variants")
     page.get_by_role("button", name="Back to the stage").click()
-
-
-def recipes(page: Page, shot: Callable[[str], None]) -> None:
-    """The recipes as moving pictures of the plate."""
-    page.get_by_role("button", name="Recipes", exact=True).click()
-    page.wait_for_selector("[data-testid=drawer] canvas[data-frame]")
-    page.wait_for_timeout(1_200)
-    shot("recipes")
-    page.get_by_role("button", name="Recipes", exact=True).click()
 
 
 def checks(page: Page, shot: Callable[[str], None]) -> None:
@@ -150,12 +167,11 @@ def lanes(page: Page, shot: Callable[[str], None]) -> None:
     page.get_by_role("button", name="Key of Scale at frame 56").click()
     page.keyboard.up("Shift")
     shot("lanes")
+    page.get_by_role("button", name="Night theme").click()
     page.get_by_test_id("move").first.get_by_role("button").click()
     page.wait_for_timeout(500)
     shot("easing")
     page.keyboard.press("Escape")
-    page.get_by_role("button", name="Night theme").click()
-    shot("night")
     page.get_by_role("button", name="Day theme").click()
 
 
@@ -256,7 +272,6 @@ def main(url: str) -> None:
         for _ in range(6):
             page.keyboard.press("Shift+Period")
         shot("main")
-        recipes(page, shot)
         checks(page, shot)
         drag_anchor(page)
         shot("anchor-drag")
@@ -272,6 +287,10 @@ def main(url: str) -> None:
         page.get_by_test_id("scene-card").filter(has_text="Festival poster").click()
         page.wait_for_selector("[data-ready=yes]")
         letters(page, shot)
+        page.goto(url)
+        page.get_by_test_id("scene-card").filter(has_text="Festival titles").click()
+        page.wait_for_selector("[data-ready=yes]")
+        cascades(page, shot)
         page.goto(url)
         page.get_by_test_id("scene-card").filter(has_text="Tide gauge").click()
         page.wait_for_selector("[data-ready=yes]")

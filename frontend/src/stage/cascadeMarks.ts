@@ -74,11 +74,14 @@ export function drawCascade(session: Session, pen: CanvasRenderingContext2D, vie
   pen.textBaseline = "bottom";
   for (const { index, corners } of marks) {
     const [x, y] = [(corners[0][0] + corners[1][0]) / 2, Math.min(corners[0][1], corners[1][1]) - 2];
-    pen.strokeStyle = inkOf("markHalo");
-    pen.lineWidth = 3;
-    pen.strokeText(String(number.get(index)), x, y);
+    const text = String(number.get(index));
+    const wide = pen.measureText(text).width + 7;
+    pen.beginPath();
+    pen.roundRect(x - wide / 2, y - 13, wide, 13, 6);
+    pen.fillStyle = inkOf("markHalo");
+    pen.fill();
     pen.fillStyle = inkOf("act");
-    pen.fillText(String(number.get(index)), x, y);
+    pen.fillText(text, x, y - 1);
   }
   pen.restore();
 }
