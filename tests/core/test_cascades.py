@@ -17,12 +17,14 @@ from mudskipper.core.contents.cascade_moves import moved
 from mudskipper.core.contents.cascade_times import amounts, places_in, times_of
 from mudskipper.core.contents.cascade_units import anchors_of, units_of
 from mudskipper.core.contents.text import TextContent
+from mudskipper.core.document.read import read_scene
 from mudskipper.core.document.scene import Scene
 from mudskipper.core.easings.batch import ease_at
 from mudskipper.core.formulas.language import program_of
 from mudskipper.core.formulas.table import TABLE
 from mudskipper.core.geometry.perspective import fine, project
 from mudskipper.core.geometry.values import within
+from mudskipper.core.resolve.cascades import cascades_at
 from mudskipper.core.resolve.context import Context
 from mudskipper.core.resolve.drawing import draw_list
 from mudskipper.core.resolve.resolved import resolve
@@ -143,7 +145,7 @@ def test_letters_stand_where_css_puts_them(browser: Browser) -> None:
         shape = (1, len(setting.names))
         nine = np.stack([np.broadcast_to(plane, shape)[0] for plane in found.matrices], axis=1)
         units = units_of(setting, "letter")
-        anchors = anchors_of(cascade, setting, units)[0]
+        anchors = anchors_of(cascade, units, lambda unit: units_of(setting, unit))[0]
         for slot in range(len(setting.names)):
             x, y = anchors[units.of[0, slot]]
             points = np.array([[x + dx, y + dy] for dx in (0, 12, 24) for dy in (0, -14, -28)])
@@ -248,13 +250,14 @@ def matrices(made: Scene, frames: list[float]) -> tuple[np.ndarray, Setting]:
     sign = made.layer("sign")
     (one,) = context.resolve([sign], frames)
     around = context.around(sign, np.array(frames))
-    letters = sign.content.set_out(one.inner, around)
-    assert letters is not None
-    found = moved(letters[0], letters[1], within(one.inner, "cascades."), around.local, around.of_units)
+    content = sign.content
+    assert isinstance(content, TextContent)
+    setting = content.setting(one.inner, around)
+    found = moved(setting, content.cascades, within(one.inner, "cascades."), around.local, around.of_units)
     assert found is not None
     assert not context.formulas.problems, context.formulas.problems
-    shape = (len(frames), len(letters[0].names))
-    return np.stack([np.broadcast_to(plane, shape) for plane in found.matrices]), letters[0]
+    shape = (len(frames), len(setting.names))
+    return np.stack([np.broadcast_to(plane, shape) for plane in found.matrices]), setting
 
 
 def test_formulas_of_a_cascade_know_their_unit() -> None:
@@ -296,3 +299,32 @@ def test_formulas_of_a_cascade_know_their_unit() -> None:
     context.resolve(made.layers, [0.0])
     (problem,) = context.formulas.problems.values()
     assert "known in the values of a cascade alone" in problem.sentence
+
+
+def test_items_and_copies_move_as_letters_do() -> None:
+    """The shapes of a layer, or the copies of one, one after another about their own anchors; at rest to the byte."""
+    bars = [{"shape": "rectangle", "size": [40, 90], "at": [x, 0], "fill": "#0e6b61"} for x in (-120, 0, 120)]
+    cascade = {"unit": "item", "start": 2, "each": 8, "amount": 5, "ease": "linear", "anchor": "bottom"}
+    moves = cascade | {"scale": [100, 0], "opacity": 40}
+
+    def made(items: list[dict[str, Any]], *cascades: dict[str, Any]) -> Scene:
+        content = {"kind": "shape", "items": items, "cascades": list(cascades)}
+        return scene(layer("Bars", content=content), background="#fff8eaff")
+
+    still = made(bars)
+    assert (pixels(still, 40) == pixels(made(bars, moves), 40)).all()
+    shown = pixels(made(bars, moves), 6)[:, :, 1] < 200
+    columns = [shown[:, 320 + x].sum() for x in (-120, 0, 120)]
+    # Half-way, not begun, not begun: from nothing about their lower edges.
+    assert columns == [45, 0, 0]
+    assert np.flatnonzero(shown[:, 200]).max() == np.flatnonzero(pixels(still, 0)[:, 200, 1] < 200).max()
+    one = [{**bars[0], "at": [0, 0], "repeat": {"copies": {"rest": 4}, "move": {"rest": [60, 0]}}}]
+    assert (pixels(made(one), 40) == pixels(made(one, moves), 40)).all()
+    row = pixels(made(one, cascade | {"offset": [0, 200]}), 13)[:, :, 1] < 200
+    tops = [np.flatnonzero(row[:, x]).min(initial=999) for x in (320 - 90, 320 - 30, 320 + 30, 320 + 90)]
+    assert tops[0] < tops[1] < tops[2] < tops[3]
+    whole = pixels(made(bars, moves | {"unit": "whole"}), 6)[:, :, 1] < 200
+    assert [whole[:, 320 + x].sum() for x in (-120, 0, 120)] == [45, 45, 45]
+    found = cascades_at(made(bars, moves).layer("bars"), 0, Context(made(bars, moves), NO_MEDIA))
+    assert (found[0]["count"], [unit["begins"] for unit in found[0]["units"]]) == (3, [2, 7, 12])
+    assert read_scene(made(bars, moves).to_json()) == made(bars, moves)

@@ -17,6 +17,7 @@ from mudskipper.core.edits import apply_edits
 from mudskipper.core.geometry.coverage import bare_parts
 from mudskipper.core.ground.errors import Refused
 from mudskipper.core.recipes import RECIPES, Recipe
+from mudskipper.core.recipes.cascades import CascadeRecipe
 from mudskipper.core.recipes.fields import fields_of
 from mudskipper.core.recipes.preview import preview
 from mudskipper.core.resolve.bounds import corners
@@ -67,13 +68,15 @@ def test_a_preview_is_what_the_recipe_makes(kind: type[Recipe]) -> None:
     assert recipe == kind()
     span = {"start": 5, "length": 200}
     turning = {"rest": 0, "keys": [{"frame": 0, "value": 0}, {"frame": 50, "value": 40}]}
-    made = scene(layer(rotation=turning, span=span), layer("Other"))
+    text = {"kind": "text", "text": "12 tides", "size": 40}
+    content = {"content": text} if issubclass(kind, CascadeRecipe) else {}
+    made = scene(layer(rotation=turning, span=span, **content), layer("Other"))
     seen = preview(made, "plate", recipe, 20, NO_MEDIA)
     edit = {"edit": "apply_recipe", "layers": ["plate"], "recipe": recipe.model_dump(), "frame": 20}
     kept = resolve(done(made, edit).scene, seen.frames, NO_MEDIA).layers["plate"]
     assert list(seen.layers) == ["plate"]
     assert np.allclose(seen.layers["plate"].matrix, kept.matrix)
-    short = scene(layer(span={"start": 5, "length": 2}))
+    short = scene(layer(span={"start": 5, "length": 2}, **content))
     early = preview(short, "plate", recipe, 0, NO_MEDIA)
     assert early.frames[0] == 5
     assert early.layers["plate"].visible.all()

@@ -234,7 +234,7 @@ def test_values_on_an_axis_stop_at_the_ends_that_its_font_has() -> None:
 def test_the_box_of_the_ink_is_what_is_painted(seed: int) -> None:
     """Of texts set at random the box by ink holds all that is painted without strokes, and touches it on all sides."""
     dice = random.Random(seed)
-    fields = dressed(dice) | {"measure": "ink", "stroke": None, "fill": "#000000"}
+    fields = dressed(dice) | {"measure": "ink", "stroke": None, "fill": "#000000", "cascades": []}
     fields["parts"] = [{**part, "stroke": None, "fill": None} for part in fields.get("parts", [])]
     words = dice.choice(["Low tide", "Agp", "ज्वार ते", "مد وجزر", "fi—ly"])
     made = scene(

@@ -95,6 +95,7 @@ def test_the_demo_is_put_in_once(tmp_path: Path) -> None:
             "Harbour at dusk",
             "Welcome board",
             "Festival poster",
+            "Festival titles",
         ],
     )
     with pytest.raises(Gone, match="This scene is not there"):

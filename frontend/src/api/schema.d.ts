@@ -1968,7 +1968,7 @@ export interface components {
              * @default letter
              * @enum {string}
              */
-            unit: "letter" | "word" | "line" | "whole";
+            unit: "letter" | "word" | "line" | "whole" | "item";
             /**
              * Way
              * @default in
@@ -6619,6 +6619,11 @@ export interface components {
             kind: "shape";
             /** Items */
             items: (components["schemas"]["Rectangle"] | components["schemas"]["Ellipse"] | components["schemas"]["Polygon"] | components["schemas"]["Star"] | components["schemas"]["Sunburst"] | components["schemas"]["Line"] | components["schemas"]["Arrow"] | components["schemas"]["PathShape"] | components["schemas"]["Group-Input"])[];
+            /**
+             * Cascades
+             * @default []
+             */
+            cascades: components["schemas"]["Cascade"][];
         };
         /**
          * ShapeContent
@@ -6633,6 +6638,11 @@ export interface components {
             kind: "shape";
             /** Items */
             items: (components["schemas"]["Rectangle"] | components["schemas"]["Ellipse"] | components["schemas"]["Polygon"] | components["schemas"]["Star"] | components["schemas"]["Sunburst"] | components["schemas"]["Line"] | components["schemas"]["Arrow"] | components["schemas"]["PathShape"] | components["schemas"]["Group-Output"])[];
+            /**
+             * Cascades
+             * @default []
+             */
+            cascades: components["schemas"]["Cascade"][];
         };
         /**
          * ShapePoints

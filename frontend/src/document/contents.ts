@@ -31,8 +31,12 @@ export const hasItems = (content: Content): content is ShapeContent => "items" i
 /** Whether it is words. */
 export const hasWords = (content: Content): content is Extract<Content, { kind?: "text" }> => "text" in content;
 
-/** The cascades of a text; none of anything else. */
-export const cascadesOf = (content: Content) => (hasWords(content) && content.cascades) || [];
+/** The cascades of a text or of shapes; none of anything else. */
+export const cascadesOf = (content: Content) => ("cascades" in content && content.cascades) || [];
+
+/** Whether its units may be moved one after another: letters, several shapes, or the copies of one. */
+export const hasUnits = (content: Content) =>
+  hasWords(content) || (hasItems(content) && (content.items.length > 1 || Boolean(content.items[0].repeat)));
 
 /** The formula that writes a layer's text; an empty one where none does. */
 export const writtenBy = ({ content }: Layer): string => (hasWords(content) && content.written?.formula) || "";

@@ -1,7 +1,7 @@
 import { Eye, EyeOff, Plus, Trash2 } from "lucide-react";
 import { useEffect } from "react";
 import type { Layer } from "../api/client";
-import { cascadesOf } from "../document/contents";
+import { cascadesOf, hasWords } from "../document/contents";
 import { factsOf } from "../document/properties";
 import { tracksOf } from "../document/tracks";
 import { Block } from "../fields/Block";
@@ -50,9 +50,11 @@ const VALUES: [string, string, unknown][] = [
   ["stroke_width", "Line width", { rest: 0 }],
   ["part", "Drawn part", { rest: 0 }],
 ];
+/** What shapes have of these. */
+const OF_SHAPES = new Set(["offset", "scale", "turn_x", "turn_y", "turn_z", "skew", "opacity", "blur"]);
 const tidy = (value: number) => Math.round(value * 1000) / 1000;
 
-/** The cascades of a text: units that are moved one after another; one of them is worked on. */
+/** The cascades of a text or of shapes: units that are moved one after another; one of them is worked on. */
 export function CascadesBlock({ layer }: { layer: Layer }) {
   const session = useSession();
   const cascades = cascadesOf(layer.content);
@@ -70,7 +72,8 @@ export function CascadesBlock({ layer }: { layer: Layer }) {
   useEffect(() => () => showCascade(null), []);
   const add = () => {
     const start = Math.max(session.frames.frame - layer.span.start, 0);
-    const fresh = { start, offset: { rest: [0, 40] }, opacity: { rest: 0 } };
+    const unit = hasWords(layer.content) ? "letter" : "item";
+    const fresh = { unit, start, offset: { rest: [0, 40] }, opacity: { rest: 0 } };
     void session
       .edit({ edit: "set_content", layer: id, path: "cascades", value: [...cascades, fresh] as never })
       .then((kept) => kept && showCascade(id, cascades.length));
@@ -87,13 +90,15 @@ export function CascadesBlock({ layer }: { layer: Layer }) {
       name="Cascades"
       beside={
         <Flex flex="1" justify="flex-end" align="center" gap="1">
-          <Pill
-            px="2"
-            label="Ready-made cascades: letters, words and lines that come one after another"
-            onClick={() => setPage({ drawer: "recipes" })}
-          >
-            Ready-made…
-          </Pill>
+          {hasWords(layer.content) && (
+            <Pill
+              px="2"
+              label="Ready-made cascades: letters, words and lines that come one after another"
+              onClick={() => setPage({ drawer: "recipes" })}
+            >
+              Ready-made…
+            </Pill>
+          )}
           <IconButton label="Add a cascade from the playhead on" disabled={layer.locked} onClick={add}>
             <Plus size={15} />
           </IconButton>
@@ -148,6 +153,7 @@ function One({ layer, cascade, index, facts, remove }: Props) {
   const { scene } = useScene();
   const font = useFontFacts().fonts.find(({ name }) => "font" in layer.content && name === layer.content.font?.family);
   const { locked } = layer;
+  const words = hasWords(layer.content);
   const id = layer.id!;
   const set = (fields: Partial<Cascade>) => session.edit(...cascadeEdits(id, index, fields));
   const attempt = (fields: Partial<Cascade>) => session.try(cascadeEdits(id, index, fields));
@@ -203,7 +209,7 @@ function One({ layer, cascade, index, facts, remove }: Props) {
         <Select
           label="Unit"
           value={cascade.unit ?? "letter"}
-          options={["letter", "word", "line", "whole"]}
+          options={words ? ["letter", "word", "line", "whole"] : [["item", "each shape"], "whole"]}
           onChange={(unit) => void set({ unit: unit as Cascade["unit"] })}
           disabled={locked}
         />
@@ -316,7 +322,7 @@ function One({ layer, cascade, index, facts, remove }: Props) {
         </Row>
       )}
       <Flex gap="1.5" wrap="wrap" my="1.5" role="group" aria-label="From or to these values">
-        {VALUES.map(([field, label, rest]) => {
+        {VALUES.filter(([field]) => words || OF_SHAPES.has(field)).map(([field, label, rest]) => {
           const on = Boolean(cascade[field as "offset"]);
           return (
             <Toggle
@@ -342,20 +348,24 @@ function One({ layer, cascade, index, facts, remove }: Props) {
             Axes…
           </Pill>
         )}
-        <Toggle
-          label="Scramble"
-          title="Scramble: other letters in turn, until each is its own"
-          on={Boolean(cascade.scramble)}
-          disabled={locked}
-          press={() => void set({ scramble: !cascade.scramble })}
-        />
-        <Toggle
-          label="Caret"
-          title="Caret: a bar behind the last unit that has come"
-          on={Boolean(cascade.caret)}
-          disabled={locked}
-          press={() => void set({ caret: !cascade.caret })}
-        />
+        {words && (
+          <Toggle
+            label="Scramble"
+            title="Scramble: other letters in turn, until each is its own"
+            on={Boolean(cascade.scramble)}
+            disabled={locked}
+            press={() => void set({ scramble: !cascade.scramble })}
+          />
+        )}
+        {words && (
+          <Toggle
+            label="Caret"
+            title="Caret: a bar behind the last unit that has come"
+            on={Boolean(cascade.caret)}
+            disabled={locked}
+            press={() => void set({ caret: !cascade.caret })}
+          />
+        )}
         <Toggle
           label="Past rest"
           title="Past rest: they may go past rest and come back; else they stay where they arrive"

@@ -2,7 +2,7 @@ import { RotateCcw } from "lucide-react";
 import { useEffect, useRef } from "react";
 import { useHasSound } from "../acts/clips";
 import type { Edit, Facts, Layer } from "../api/client";
-import { hasWords, heardOnly } from "../document/contents";
+import { hasUnits, heardOnly } from "../document/contents";
 import { isItem, isMask, layerAt, outerOf, outOf } from "../document/items";
 import { factsOf, labelOf, placeOf } from "../document/properties";
 import { tracksOf } from "../document/tracks";
@@ -136,7 +136,7 @@ function LayerPanel({ layer }: { layer: Layer }) {
       {Within && <Within layer={layer} />}
       {Own && <Own layer={layer} />}
       {rows("content.")}
-      {!item && hasWords(layer.content) && <CascadesBlock layer={layer} />}
+      {!item && hasUnits(layer.content) && <CascadesBlock layer={layer} />}
       {rows("")}
       <KeysBlock />
       <EasingBlock layer={layer} scene={scene} facts={facts} />

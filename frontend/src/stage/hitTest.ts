@@ -121,7 +121,7 @@ const isSmall = (corners: Point[]) =>
 /** The anchor of a unit of the cascade that is worked on. */
 function unitHit(session: Session, view: View, point: Point): Hit | null {
   const { selected } = selection();
-  if (session.layer(selected[0])?.locked) return null;
+  if (selected.length !== 1 || session.layer(selected[0])?.locked) return null;
   const near = unitMarks(session, view).find(({ anchor }) => distance(anchor, point) <= HANDLE);
   return near ? { kind: "unit anchor", layer: selected[0], unit: near.index } : null;
 }

@@ -23,8 +23,8 @@ from .audible import Sound
 
 if TYPE_CHECKING:
     from ..document.scene import Scene
-    from ..text.layout import Setting
     from .cascade import Cascade
+    from .cascade_units import UnitsOf
     from .text_parts import TextPart
 
 Values = Mapping[str, Floats]
@@ -204,8 +204,8 @@ class Content(Model):
         """The baselines of its lines (1 | n, l), y in content pixels; (1, 0) where it has none."""
         return np.zeros((1, 0))
 
-    def set_out(self, values: Values, around: Around) -> tuple[Setting, tuple[Cascade, ...]] | None:
-        """Its letters where they stand, and the cascades that move them; None where it has none."""
+    def set_out(self, values: Values, around: Around) -> tuple[UnitsOf, tuple[Cascade, ...]] | None:
+        """Its units where they stand, and the cascades that move them; None where it has none."""
         return None
 
     @property

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from typing import Annotated, ClassVar, Literal
+from typing import Annotated, ClassVar, Literal, TypeVar
 
 from pydantic import AfterValidator, Field, StringConstraints, model_validator
 
@@ -14,7 +14,7 @@ from ..tracks.colour import ColourTrack
 from ..tracks.kinds import NumberTrack, PairTrack
 from .font_axes import FontAxis, axes_once
 
-Unit = Literal["letter", "word", "line", "whole"]
+Unit = Literal["letter", "word", "line", "whole", "item"]
 Order = Literal["forward", "back", "from the middle", "from the ends", "random", "by distance", "each line"]
 Anchor = Literal[
     "top left", "top", "top right", "left", "centre", "right", "bottom left", "bottom", "bottom right",
@@ -126,3 +126,14 @@ class Cascade(Model):
         if self.spread == "overlap" and self.amount < 0.01:
             raise ValueError("how many units move at once must be at least 0.01")
         return self
+
+
+C = TypeVar("C", bound=Model)
+
+
+def in_time(content: C, moved: Callable[[float], float], ratio: float) -> C:
+    """A content with its cascades at other frames, their lengths by a ratio."""
+    cascades: tuple[Cascade, ...] = getattr(content, "cascades", ())
+    if not cascades:
+        return content
+    return content.model_copy(update={"cascades": tuple(one.in_time(moved, ratio) for one in cascades)})

@@ -19,7 +19,7 @@ from .base import UnitOf
 from .cascade import Cascade, Choice
 from .cascade_letters import Told
 from .cascade_times import amounts, begins, places_in
-from .cascade_units import Units, anchors_of, units_of
+from .cascade_units import Units, UnitsOf, anchors_of, units_of
 
 OfUnits = Callable[[str, Sequence[UnitOf]], Floats | None]
 """Gives a value of a cascade, by its path in the content, for each of its units (n, u, d)."""
@@ -69,9 +69,9 @@ def moved(
             continue
         own = dict(within(values, f"{index}."))
         units = units_of(setting, cascade.unit)
-        share, far = _shares(cascade, setting, units, local)
+        share, far = _shares(cascade, units, local)
         if of_units is not None:
-            own |= _of_each(cascade, index, own, setting, units, of_units)
+            own |= _of_each(cascade, index, own, units, of_units)
         if share.any():
             found = _with(found, cascade, own, setting, units, share)
         if cascade.axes or cascade.scramble or cascade.caret:
@@ -102,11 +102,9 @@ class Unit:
         return np.clip(since / each, 0.0, 1.0) if each > 0 else (since >= 0).astype(np.float64)
 
 
-def _of_each(
-    cascade: Cascade, index: int, own: Values, setting: Setting, units: Units, of_units: OfUnits
-) -> dict[str, Floats]:
+def _of_each(cascade: Cascade, index: int, own: Values, units: Units, of_units: OfUnits) -> dict[str, Floats]:
     """The values that formulas make others for each unit (n, u, d)."""
-    places, steps = places_of(cascade, setting, units)
+    places, steps = places_of(cascade, units)
     when, most = begins(cascade, places, steps), units.first.shape[1]
     count = int(units.count.max(initial=0))
     each = [Unit(at, count, units.box[:, at], cascade, when[:, at]) for at in range(most)]
@@ -120,13 +118,11 @@ def _plane(values: Values, name: str, axis: int = 0) -> Floats:
     return value[:, :, axis] if value.ndim == 3 else value[:, axis : axis + 1]
 
 
-def places_of(cascade: Cascade, setting: Setting, units: Units) -> tuple[Floats, Floats]:
+def places_of(cascade: Cascade, units: Units) -> tuple[Floats, Floats]:
     """Where in the order of a cascade units stand (1 | n, u), 0…1, and how many gaps are between the first of them and
     the last (1 | n,)."""
     most = units.first.shape[1]
-    row = np.arange(len(units.first))[:, None]
-    lines = setting.belongs[np.minimum(row, len(setting.belongs) - 1), units.first, 2]
-    far = None
+    lines, far = units.line, None
     if cascade.order == "by distance":
         away = units.anchors("centre", (0.0, 0.0)) - np.array(cascade.point)
         far = np.hypot(away[:, :, 0], away[:, :, 1])
@@ -137,21 +133,19 @@ def places_of(cascade: Cascade, setting: Setting, units: Units) -> tuple[Floats,
     return places, np.maximum(steps, 0.0)
 
 
-def _shares(cascade: Cascade, setting: Setting, units: Units, local: Floats) -> tuple[Floats, Floats]:
+def _shares(cascade: Cascade, units: Units, local: Floats) -> tuple[Floats, Floats]:
     """How much of its values each unit has (n, u), and how far it is on its way."""
-    places, steps = places_of(cascade, setting, units)
+    places, steps = places_of(cascade, units)
     share, far_on = amounts(cascade, places, steps, local)
     if cascade.choice is not None:
-        share = share * _chosen(cascade.choice, setting, units)
+        share = share * _chosen(cascade.choice, units)
     return share, far_on
 
 
-def _chosen(choice: Choice, setting: Setting, units: Units) -> Floats:
+def _chosen(choice: Choice, units: Units) -> Floats:
     """How strongly each unit takes part (1 | n, u), by the number of its first letter."""
-    row = np.arange(len(units.first))[:, None]
-    letter = setting.belongs[np.minimum(row, len(setting.belongs) - 1), units.first, 0].astype(np.float64)
-    every = setting.belongs[:, :, 0].max(axis=1, initial=0)[:, None] + 1.0
-    stop = every if choice.stop is None else np.minimum(choice.stop, every)
+    letter = units.letter.astype(np.float64)
+    stop = units.letters if choice.stop is None else np.minimum(choice.stop, units.letters)
     inside = (letter >= choice.start) & (letter < stop)
     edges = [
         np.clip((way + 1.0) / (soft + 1.0), 0.0, 1.0)
@@ -171,7 +165,7 @@ def _with(before: Moved, cascade: Cascade, values: Values, setting: Setting, uni
     each = units.each(share)
     matrices, rest = before.matrices, before.rest & (each == 0)
     if any(name in values for name in ("offset", "scale", "turn_x", "turn_y", "turn_z", "skew")):
-        own = _matrices(cascade, values, share, units, anchors_of(cascade, setting, units))
+        own = _matrices(cascade, values, share, units, anchors_of(cascade, units, lambda unit: units_of(setting, unit)))
         matrices = times(tuple(map(units.each_plane, own)), matrices)
     if "tracking" in values:
         aside = spaced(setting, each * number("tracking") / 1000.0)
@@ -242,6 +236,30 @@ def _matrices(cascade: Cascade, values: Values, share: Floats, units: Units, anc
         dx, dy = cos * dx - sin * dy, sin * dx + cos * dy
     x, y = anchors[..., 0], anchors[..., 1]
     return times(moved_by(x + dx, y + dy), times(local, moved_by(-x, -y)))
+
+
+def items_moved(
+    units_by: UnitsOf, cascades: Sequence[Cascade], values: Values, local: Floats, of_units: OfUnits
+) -> tuple[Planes, Floats, Floats | None]:
+    """The matrices of items that cascades move, in the pixels of what they lie in, by how much they are to be seen, and
+    their blur in pixels (n, u); in the plane, whatever turns them."""
+    shape = (len(local), units_by("item").first.shape[1])
+    matrices, opacity, blur = STILL, np.ones(shape), None
+    for index, cascade in enumerate(cascades):
+        if not cascade.on:
+            continue
+        own = {name: value for name, value in within(values, f"{index}.").items() if name != "distance"}
+        units = units_by(cascade.unit)
+        own |= _of_each(cascade, index, own, units, of_units)
+        share, _ = _shares(cascade, units, local)
+        each = units.each(share)
+        moves = _matrices(cascade, own, share, units, anchors_of(cascade, units, units_by))
+        matrices = times(tuple(map(units.each_plane, moves)), matrices)
+        if "opacity" in own:
+            opacity = opacity * (1.0 + (units.each_plane(_plane(own, "opacity")) / 100.0 - 1.0) * each)
+        if "blur" in own:
+            blur = (0.0 if blur is None else blur) + units.each_plane(_plane(own, "blur")) * each
+    return matrices, np.clip(opacity, 0.0, 1.0), None if blur is None else np.maximum(blur, 0.0)
 
 
 def columns_of(matrices: Planes, slots: Places | slice) -> Planes:

@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from collections.abc import Callable
+from dataclasses import dataclass, replace
 
 import numpy as np
 from numpy.typing import NDArray
@@ -16,11 +17,16 @@ COLUMNS = {"letter": 0, "word": 1, "line": 2}
 BASELINES = {"baseline left": 0.0, "baseline": 0.5, "baseline right": 1.0}
 
 
+UnitsOf = Callable[[str], "Units"]
+"""Gives the units of a content by what they are: letter, word, line, whole, item."""
+
+
 @dataclass(frozen=True)
 class Units:
     """Units of a text at each frame (1 | n), in reading order: the number `of` the unit of each letter (1 | n, g), how
     many there are (1 | n,), and of each of them (1 | n, u) the `first` of its letters, its box (…, 4) and baseline in
-    a space of its own, whose origin (…, 2) and direction (…, 2) they are in the text."""
+    a space of its own, whose origin (…, 2) and direction (…, 2) they are in the content; the
+    numbers of its `line` and of its first `letter`, of so many `letters` (1 | n, 1)."""
 
     of: Places
     count: NDArray[np.intp]
@@ -29,6 +35,9 @@ class Units:
     baseline: Floats
     origin: Floats
     way: Floats
+    line: Places
+    letter: Places
+    letters: Places
 
     def anchors(self, station: Anchor, shift: tuple[float, float]) -> Floats:
         """Where their anchors are (1 | n, u, 2), in the text's pixels."""
@@ -109,16 +118,39 @@ def units_of(setting: Setting, unit: str) -> Units:
     some = np.isfinite(low)
     low, high = np.where(some, low, 0.0), np.where(some, high, 0.0)
     baseline = high[:, :, 1] if down else (np.zeros((frames, most)) if own else start[:, :, 1])
-    return Units(of, there, first, np.concatenate([low, high - low], axis=2), baseline, origin, way)
+    belong = np.broadcast_to(belongs, (frames, count, 3))
+    letters = belongs[:, :, 0].max(axis=1, initial=-1)[:, None] + 1
+    return Units(
+        of, there, first, np.concatenate([low, high - low], axis=2), baseline, origin, way, belong[row, first, 2],
+        belong[row, first, 0], letters,
+    )  # fmt: skip
 
 
-def anchors_of(cascade: Cascade, setting: Setting, units: Units) -> Floats:
-    """About which points (1 | n, u, 2) units are turned and scaled, in the text's pixels."""
+def items_as_units(boxes: Floats) -> Units:
+    """Items as units, or copies of one, each the letter of a text of one line: of boxes (1 | n, u, 4) in the pixels of
+    what they lie in."""
+    count = boxes.shape[1]
+    number = np.arange(count, dtype=np.intp)[None]
+    zero, ahead = np.zeros((1, count, 2)), np.tile([1.0, 0.0], (1, count, 1))
+    low = boxes[:, :, 1] + boxes[:, :, 3]
+    return Units(number, np.array([count]), number, boxes, low, zero, ahead, 0 * number, number, np.array([[count]]))
+
+
+def whole_of(units: Units) -> Units:
+    """All units as one."""
+    low = units.box[:, :, :2].min(axis=1, keepdims=True)
+    high = (units.box[:, :, :2] + units.box[:, :, 2:]).max(axis=1, keepdims=True)
+    one = items_as_units(np.concatenate([low, high - low], axis=2))
+    return replace(one, of=0 * units.of)
+
+
+def anchors_of(cascade: Cascade, units: Units, units_by: UnitsOf) -> Floats:
+    """About which points (1 | n, u, 2) units are turned and scaled, in the content's pixels."""
     if cascade.about == "point":
         return np.array([[cascade.point]])
     if cascade.about in ("unit", cascade.unit):
         return units.anchors(cascade.anchor, cascade.shift)
-    outer = units_of(setting, cascade.about)
+    outer = units_by(cascade.about)
     points = outer.anchors(cascade.anchor, cascade.shift)
     frames = max(len(points), len(units.first))
     first = np.broadcast_to(units.first, (frames, units.first.shape[1]))

@@ -2,17 +2,26 @@
 
 from __future__ import annotations
 
-from typing import Annotated, ClassVar, Literal
+from fractions import Fraction
+from typing import Annotated, ClassVar, Literal, Self
 
+import numpy as np
 from pydantic import Field, field_validator, model_validator
 
+from ..draw.inks import Layering
 from ..draw.pen import Pen
+from ..effects.base import ResolvedEffect
+from ..effects.soft_blur import SoftBlur
 from ..geometry.bezier import Floats
 from ..geometry.values import within
+from ..ground.shown import Shown
 from ..shapes.base import ShapeItem
 from ..shapes.group import MOST_ITEMS, AnyItem
-from ..shapes.several import box_of, count_of, depth_of, draw_all, grown_in, numbered
+from ..shapes.several import box_of, count_of, depth_of, draw_all, grown_in, numbered, unit_boxes
 from .base import Around, Content, Painted, Values
+from .cascade import MOST_CASCADES, Cascade, in_time
+from .cascade_moves import items_moved
+from .cascade_units import UnitsOf, items_as_units, whole_of
 
 MOST_LEVELS = 16
 
@@ -24,6 +33,8 @@ class ShapeContent(Content):
 
     kind: Literal["shape"] = "shape"
     items: Annotated[tuple[AnyItem, ...], Field(min_length=1, max_length=MOST_ITEMS)]
+    cascades: Annotated[tuple[Cascade, ...], Field(max_length=MOST_CASCADES), Shown("Cascades")] = ()
+    """Its items moved one after another, or the copies of the only one that it has."""
 
     _numbered = field_validator("items")(numbered)
 
@@ -56,5 +67,33 @@ class ShapeContent(Content):
     def box(self, values: Values, around: Around) -> Floats:
         return box_of(self.items, values)
 
+    def set_out(self, values: Values, around: Around) -> tuple[UnitsOf, tuple[Cascade, ...]] | None:
+        if not self.cascades:
+            return None
+        units = items_as_units(unit_boxes(self.items, values))
+        return (lambda unit: whole_of(units) if unit in ("whole", "line", "word") else units), self.cascades
+
     def draw(self, pen: Pen, values: Values, around: Around) -> None:
-        draw_all(self.items, pen, values)
+        letters = self.set_out(values, around)
+        if letters is None:
+            draw_all(self.items, pen, values)
+            return
+        matrices, opacity, blur = items_moved(*letters, within(values, "cascades."), around.local, around.of_units)
+        count = opacity.shape[1]
+        each = []
+        for unit in range(count):
+            planes = [np.broadcast_to(plane, opacity.shape)[:, unit : unit + 1] for plane in matrices[:6]]
+            effects = []
+            if blur is not None and blur[:, unit].any():
+                amount = np.repeat(np.broadcast_to(blur, opacity.shape)[:, unit : unit + 1], 2, axis=1)
+                effects = [ResolvedEffect(SoftBlur(), {"amount": amount})]
+            matrix = np.concatenate([planes[at] for at in (0, 3, 1, 4, 2, 5)], axis=1)
+            each.append(Layering(matrix, np.rint(255.0 * opacity[:, unit : unit + 1]), effects=effects))
+        draw_all(self.items, pen, values, each)
+
+    def shifted(self, by: float, fps: float) -> Self:
+        return in_time(self, lambda frame: frame + by, 1.0)
+
+    def at_rate(self, old_start: int, start: int, old: Fraction, rate: Fraction) -> Self:
+        ratio = float(rate / old)
+        return in_time(self, lambda frame: (frame + old_start) * ratio - start, ratio)

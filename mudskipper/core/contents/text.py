@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterator, Mapping
+from collections.abc import Iterator, Mapping
 from dataclasses import dataclass, replace
 from fractions import Fraction
 from typing import Annotated, ClassVar, Literal, Self
@@ -30,8 +30,9 @@ from ..tracks.colour import ColourTrack
 from ..tracks.kinds import NumberTrack, TextTrack
 from ..tracks.walk import tracks_in
 from .base import Around, Content, Painted, Values
-from .cascade import MOST_CASCADES, Cascade
+from .cascade import MOST_CASCADES, Cascade, in_time
 from .cascade_moves import Moved, moved
+from .cascade_units import UnitsOf, units_of
 from .font_axes import FontAxis
 from .text_block import TextBlock, lines_in_block, set_in_block
 from .text_cascades import draw_moved
@@ -144,17 +145,11 @@ class TextContent(Content):
         return (self.parts[part], f"parts.{part}.") if part < len(self.parts) else None
 
     def shifted(self, by: float, fps: float) -> Self:
-        return self._in_time(lambda frame: frame + by, 1.0)
+        return in_time(self, lambda frame: frame + by, 1.0)
 
     def at_rate(self, old_start: int, start: int, old: Fraction, rate: Fraction) -> Self:
         ratio = float(rate / old)
-        return self._in_time(lambda frame: (frame + old_start) * ratio - start, ratio)
-
-    def _in_time(self, moved: Callable[[float], float], ratio: float) -> Self:
-        """With its cascades at other frames, their lengths by a ratio."""
-        if not self.cascades:
-            return self
-        return self.model_copy(update={"cascades": tuple(one.in_time(moved, ratio) for one in self.cascades)})
+        return in_time(self, lambda frame: (frame + old_start) * ratio - start, ratio)
 
     @property
     def families(self) -> tuple[str, ...]:
@@ -322,8 +317,9 @@ class TextContent(Content):
     def _moved(self, setting: Setting, values: Values, around: Around) -> Moved | None:
         return moved(setting, self.cascades, within(values, "cascades."), around.local, around.of_units)
 
-    def set_out(self, values: Values, around: Around) -> tuple[Setting, tuple[Cascade, ...]] | None:
-        return (self.setting(values, around), self.cascades) if self.cascades else None
+    def set_out(self, values: Values, around: Around) -> tuple[UnitsOf, tuple[Cascade, ...]] | None:
+        setting = self.setting(values, around)
+        return (lambda unit: units_of(setting, unit), self.cascades) if self.cascades else None
 
     def looks_of(self, setting: Setting) -> tuple[list[Look], Places]:
         """What its parts are painted with, and the number of the look of each letter."""

@@ -8,7 +8,7 @@ import numpy as np
 
 from ..contents.cascade_moves import places_of
 from ..contents.cascade_times import begins, times_of
-from ..contents.cascade_units import anchors_of, units_of
+from ..contents.cascade_units import anchors_of
 from ..document.scene import Layer
 from .context import Context
 
@@ -24,18 +24,18 @@ def cascades_at(layer: Layer, frame: float, context: Context) -> list[dict[str, 
     letters = layer.content.set_out(one.inner, context.around(layer, np.array([float(frame)])))
     if letters is None:
         return []
-    setting, cascades = letters
+    units_by, cascades = letters
     found = []
     for cascade in cascades:
-        units = units_of(setting, cascade.unit)
-        count = int(units.count[0]) if setting.names else 0
+        units = units_by(cascade.unit)
+        count = int(units.count[0])
         told: list[dict[str, Any]] = []
         steps = max(count - 1, 0)
         if count:
-            places, gaps = places_of(cascade, setting, units)
+            places, gaps = places_of(cascade, units)
             steps = int(gaps[0])
             when = begins(cascade, places, gaps)
-            anchors = np.broadcast_to(anchors_of(cascade, setting, units), (1, units.first.shape[1], 2))
+            anchors = np.broadcast_to(anchors_of(cascade, units, units_by), (1, units.first.shape[1], 2))
             left, top, width, height = np.moveaxis(units.box, 2, 0)
             ends = [units.placed(np.stack(one, axis=2)) for one in ((left, top), (left + width, top + height))]
             for index in range(min(count, MOST_TOLD)):

@@ -140,8 +140,28 @@ def box_of(items: Sequence[Item], values: Values) -> Floats:
     return np.concatenate([origin, corner - origin], axis=1)
 
 
-def draw_all(items: Sequence[Item], pen: Pen, values: Values) -> None:
-    """Draw items, the first at the back."""
+def unit_boxes(items: Sequence[Item], values: Values) -> Floats:
+    """The boxes (1 | n, u, 4) of items, or of the copies of the only one there is, in the pixels of what they lie in;
+    a copy that is not there has none."""
+    found = placed(items, values)
+    if len(found) == 1 and found[0].item.repeat is not None:
+        (one,) = found
+        corners = one.box[:, None, :2] + one.box[:, None, 2:] * np.array(CORNERS)
+        boxes = []
+        for matrix, _, there in one.copies():
+            at = apply(matrix[:, None], corners)
+            low = at.min(axis=1)
+            boxes.append(np.concatenate([low, at.max(axis=1) - low], axis=1) * (there > 0))
+    else:
+        boxes = outer_boxes(found)
+    return np.stack(np.broadcast_arrays(*boxes), axis=1)
+
+
+def draw_all(items: Sequence[Item], pen: Pen, values: Values, moved: Sequence[Layering] = ()) -> None:
+    """Draw items, the first at the back; `moved` is how each of them is laid, or each copy of the only one."""
+    if moved:
+        _draw_moved(items, pen, values, moved)
+        return
     if all(item.transform is None and item.repeat is None for item in items):
         for item, mine in each(items, values):
             if item.visible:
@@ -160,6 +180,27 @@ def draw_all(items: Sequence[Item], pen: Pen, values: Values) -> None:
         else:
             with pen.group(Layering(one.matrix, np.rint(opacity))):
                 one.item.draw(pen, one.values)
+
+
+def _draw_moved(items: Sequence[Item], pen: Pen, values: Values, moved: Sequence[Layering]) -> None:
+    found = placed(items, values)
+    if len(found) == 1 and found[0].item.repeat is not None:
+        (one,) = found
+        opacity = one.values["transform.opacity"] / 100.0 * 255.0 if one.item.transform else OPAQUE
+        for (matrix, share, there), laid in zip(one.copies(), moved, strict=True):
+            with pen.group(laid), pen.group(Layering(matrix, np.rint(opacity * share), visible=there)):
+                one.item.draw(pen, one.values)
+        return
+    for index, laid in enumerate(moved):
+        if items[index].visible:
+            with pen.group(laid):
+                draw_all((items[index],), pen, _only(values, index))
+
+
+def _only(values: Values, index: int) -> Values:
+    """The values of one of several items, as the first of one."""
+    start = f"items.{index}."
+    return {f"items.0.{path.removeprefix(start)}": array for path, array in values.items() if path.startswith(start)}
 
 
 def numbered(items: tuple[Any, ...]) -> tuple[Any, ...]:
