@@ -327,4 +327,5 @@ def test_items_and_copies_move_as_letters_do() -> None:
     assert [whole[:, 320 + x].sum() for x in (-120, 0, 120)] == [45, 45, 45]
     found = cascades_at(made(bars, moves).layer("bars"), 0, Context(made(bars, moves), NO_MEDIA))
     assert (found[0]["count"], [unit["begins"] for unit in found[0]["units"]]) == (3, [2, 7, 12])
-    assert read_scene(made(bars, moves).to_json()) == made(bars, moves)
+    whole_scene = made(bars, moves)
+    assert read_scene(whole_scene.to_json()) == whole_scene
