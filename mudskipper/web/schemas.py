@@ -255,6 +255,8 @@ class UnitFacts(BaseModel):
     place: float
     box: tuple[float, float, float, float]
     anchor: tuple[float, float]
+    strength: float
+    """How strongly it takes part, 0…1."""
 
 
 class CascadeFacts(BaseModel):

@@ -12,8 +12,8 @@ from hypothesis import strategies as st
 from playwright.sync_api import Browser
 
 from mudskipper.core.contents.assets import NO_MEDIA
-from mudskipper.core.contents.cascade import Cascade
-from mudskipper.core.contents.cascade_moves import moved
+from mudskipper.core.contents.cascade import Cascade, Choice
+from mudskipper.core.contents.cascade_moves import chosen, moved
 from mudskipper.core.contents.cascade_times import amounts, places_in, times_of
 from mudskipper.core.contents.cascade_units import anchors_of, units_of
 from mudskipper.core.contents.text import TextContent
@@ -329,3 +329,15 @@ def test_items_and_copies_move_as_letters_do() -> None:
     assert (found[0]["count"], [unit["begins"] for unit in found[0]["units"]]) == (3, [2, 7, 12])
     whole_scene = made(bars, moves)
     assert read_scene(whole_scene.to_json()) == whole_scene
+
+
+def test_those_that_are_chosen_take_part_softly_or_as_picked() -> None:
+    setting, _, _ = set_at(text_of("abcdef gh"))
+    units = units_of(setting, "letter")
+    strong = chosen(Choice(start=1, stop=7, soft_start=2, soft_stop=1, curve="linear"), units)[0]
+    assert strong == pytest.approx([0, 1 / 3, 2 / 3, 1, 1, 1, 1 / 2, 0])
+    assert chosen(Choice(), units)[0].tolist() == [1] * 8
+    words = units_of(setting, "word")
+    assert chosen(Choice(picked=(1,)), words)[0].tolist() == [0, 1]
+    # A word begins with its first letter.
+    assert chosen(Choice(start=3), words)[0].tolist() == [0, 1]

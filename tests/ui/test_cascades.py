@@ -119,6 +119,18 @@ def test_the_anchors_of_units_are_dragged_and_nothing_moves_at_rest(server: Serv
     page.keyboard.press("Control+z")
     studio.settle()
     assert cascade(studio)["shift"] == [0, 0]
+    studio.go(110)
+    # With Alt a click lets a unit take part alone, and again all.
+    at = studio.to_page(*studio.point("Sign", (0.06, 0.2), 110))
+    for picked in ({"picked": [0]}, None):
+        page.keyboard.down("Alt")
+        page.mouse.click(*at)
+        page.keyboard.up("Alt")
+        studio.settle()
+        choice = cascade(studio)["choice"]
+        assert (choice and {"picked": choice["picked"]}) == picked
+    moves = page.get_by_test_id("cascade-moves").get_by_role("button")
+    expect(moves).to_have_text("letter in 0:10 · 38 f")
 
 
 @pytest.mark.parametrize(

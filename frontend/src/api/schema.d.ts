@@ -2143,8 +2143,9 @@ export interface components {
         };
         /**
          * Choice
-         * @description Which units take part: those of the letters (code points) from `start` to `stop` (not included), or all; over
-         *     so many units at its ends more and more of it, along a curve.
+         * @description Which units take part: those that begin with the letters from `start` to `stop` (not included), counted without
+         *     spaces, over so many letters at both ends more and more of it, along a curve; or the units `picked`, by their numbers
+         *     as they are read.
          */
         Choice: {
             /**
@@ -2169,6 +2170,8 @@ export interface components {
              * @default ease-in-out
              */
             curve: ("linear" | "hold" | "ease" | "ease-in" | "ease-out" | "ease-in-out") | components["schemas"]["Bezier"] | components["schemas"]["Steps"] | components["schemas"]["Points"] | components["schemas"]["Overshoot"] | components["schemas"]["Bounce"] | components["schemas"]["Spring"];
+            /** Picked */
+            picked?: number[] | null;
         };
         /**
          * ClipAnswer
@@ -7853,6 +7856,8 @@ export interface components {
                 number,
                 number
             ];
+            /** Strength */
+            strength: number;
         };
         /**
          * UnseenAnswer

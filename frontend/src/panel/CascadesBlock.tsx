@@ -11,13 +11,14 @@ import { RowLabel } from "../fields/RowLabel";
 import { type Act, openMenuBelow } from "../parts/FloatMenu";
 import { IconButton } from "../parts/IconButton";
 import { Pill } from "../parts/Pill";
+import { follow } from "../parts/press";
 import { Select } from "../parts/Select";
 import { Box, Flex } from "../parts/styled";
 import { Toggle } from "../parts/Toggle";
 import { type Cascade, cascadeEdits, useCascadeFacts } from "../session/cascades";
 import { useFontFacts } from "../session/projectFonts";
 import { useSession } from "../session/session";
-import { useFacts, useScene } from "../session/useScene";
+import { useFacts } from "../session/useScene";
 import { setCascade, showCascade, useCascade } from "../state/cascades";
 import { setPage } from "../state/page";
 import { PropertyRow } from "./PropertyRow";
@@ -150,7 +151,6 @@ interface Props {
 function One({ layer, cascade, index, facts, remove }: Props) {
   const session = useSession();
   const known = useFacts();
-  const { scene } = useScene();
   const font = useFontFacts().fonts.find(({ name }) => "font" in layer.content && name === layer.content.font?.family);
   const { locked } = layer;
   const words = hasWords(layer.content);
@@ -397,7 +397,7 @@ function One({ layer, cascade, index, facts, remove }: Props) {
           track={track}
         />
       ))}
-      <Chosen layer={layer} cascade={cascade} index={index} length={scene.length} />
+      <Chosen layer={layer} cascade={cascade} index={index} units={facts?.units ?? []} />
     </Box>
   );
 }
@@ -405,8 +405,15 @@ function One({ layer, cascade, index, facts, remove }: Props) {
 /** What a value of a cascade is called beside its toggle; an axis by its own name. */
 const labelOf = (name: string) => VALUES.find(([field]) => name.endsWith(`.${field}`))?.[1];
 
+interface ChosenProps {
+  layer: Layer;
+  cascade: Cascade;
+  index: number;
+  units: readonly { strength: number }[];
+}
+
 /** Which letters take part, and how softly that begins and ends. */
-function Chosen({ layer, cascade, index }: { layer: Layer; cascade: Cascade; index: number; length: number }) {
+function Chosen({ layer, cascade, index, units }: ChosenProps) {
   const session = useSession();
   const { choice } = cascade;
   const id = layer.id!;
@@ -436,7 +443,16 @@ function Chosen({ layer, cascade, index }: { layer: Layer; cascade: Cascade; ind
           }
         />
       </Flex>
-      {choice && (
+      {choice && <Strengths layer={layer} cascade={cascade} index={index} units={units} />}
+      {choice?.picked && (
+        <Flex align="center" gap="2" my="1" color="quiet" fontSize="row">
+          {choice.picked.length} picked with Alt on the stage
+          <Pill px="2" disabled={layer.locked} onClick={() => void set({ ...choice, picked: null })}>
+            From, to instead
+          </Pill>
+        </Flex>
+      )}
+      {choice && !choice.picked && (
         <>
           <Row label="Letters that take part">
             <RowLabel title="The first and the last of them, counted without spaces">From, to</RowLabel>
@@ -454,5 +470,72 @@ function Chosen({ layer, cascade, index }: { layer: Layer; cascade: Cascade; ind
         </>
       )}
     </>
+  );
+}
+
+const WIDE = 270;
+const TALL = 36;
+
+/** How strongly each unit takes part, as a curve; its two slopes are dragged. */
+function Strengths({ layer, cascade, index, units }: ChosenProps) {
+  const session = useSession();
+  const choice = cascade.choice!;
+  const id = layer.id!;
+  const step = WIDE / Math.max(units.length, 1);
+  const shape = units.map(({ strength }, at) => `${at * step},${TALL - strength * (TALL - 2)}`);
+  const ends = units.map(({ strength }, at) => `${(at + 1) * step},${TALL - strength * (TALL - 2)}`);
+  const line = shape.flatMap((corner, at) => [corner, ends[at]]).join(" ");
+  const drag = (event: React.PointerEvent, side: "start" | "stop") => {
+    if (layer.locked || event.button !== 0) return;
+    event.preventDefault();
+    const x = event.clientX;
+    const field = side === "start" ? "soft_start" : "soft_stop";
+    const before = choice[field] ?? 0;
+    const at = (moved: PointerEvent) => {
+      const by = ((moved.clientX - x) / step) * (side === "start" ? 1 : -1);
+      return { choice: { ...choice, [field]: Math.round(Math.min(Math.max(before + by, 0), units.length) * 10) / 10 } };
+    };
+    let last: ReturnType<typeof at> | null = null;
+    follow({
+      move: (moved) => {
+        last = at(moved);
+        session.try(cascadeEdits(id, index, last));
+      },
+      end: () => (last ? void session.edit(...cascadeEdits(id, index, last)) : session.cancel()),
+      cancel: () => session.cancel(),
+    });
+  };
+  const [from, to] = [choice.start ?? 0, Math.min(choice.stop ?? units.length, units.length)];
+  const grips = [
+    ["start", Math.min(from + (choice.soft_start ?? 0) + 0.5, units.length)],
+    ["stop", Math.max(to - (choice.soft_stop ?? 0) - 0.5, 0)],
+  ] as const;
+  return (
+    <svg
+      width={WIDE}
+      height={TALL}
+      role="img"
+      aria-label="How strongly each unit takes part"
+      data-testid="strengths"
+      style={{ display: "block", margin: "4px 0" }}
+    >
+      <polyline points={`0,${TALL} ${line} ${WIDE},${TALL}`} fill="var(--chakra-colors-span)" stroke="none" />
+      <polyline points={line} fill="none" stroke="var(--chakra-colors-act)" strokeWidth={1.5} />
+      {!choice.picked &&
+        grips.map(([side, at]) => (
+          <circle
+            key={side}
+            data-testid={`soft-${side}`}
+            cx={Math.min(Math.max(at * step, 5), WIDE - 5)}
+            cy={8}
+            r={5}
+            fill="var(--chakra-colors-paper)"
+            stroke="var(--chakra-colors-anchor-ink)"
+            strokeWidth={1.5}
+            style={{ cursor: "ew-resize" }}
+            onPointerDown={(event) => drag(event, side)}
+          />
+        ))}
+    </svg>
   );
 }

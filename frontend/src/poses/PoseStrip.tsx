@@ -1,5 +1,6 @@
 import { useEffect, useMemo, useRef, useState } from "react";
 import type { Edit, KeyRef, Layer } from "../api/client";
+import { cascadesOf } from "../document/contents";
 import { layerAt } from "../document/items";
 import { pickKeys, retimeKeys, sameKey, selectKeys } from "../keys/keys";
 import { snapsOf } from "../keys/snaps";
@@ -12,6 +13,7 @@ import { habits, setHabits, useHabits } from "../state/habits";
 import { selection, useSelection } from "../state/selection";
 import { tools } from "../state/tools";
 import { AddPose } from "./AddPose";
+import { CascadeMoves } from "./CascadeMoves";
 import { EntranceButton } from "./Entrance";
 import { MOVE, Move } from "./Move";
 import { AROUND, type CardSize, PoseCard } from "./PoseCard";
@@ -25,6 +27,7 @@ export function PoseStrip() {
   const ripple = useHabits((state) => state.ripple);
   const layers = useMemo(() => selected.flatMap((id) => layerAt(scene.layers, id) ?? []), [scene.layers, selected]);
   const poses = useMemo(() => posesOf(layers, facts), [layers, facts]);
+  const moving = layers.length === 1 && cascadesOf(layers[0].content).length > 0 ? layers[0] : undefined;
   return (
     <Flex
       as="section"
@@ -45,7 +48,8 @@ export function PoseStrip() {
       )}
       {layers.length > 0 && (
         <>
-          {poses.length ? <Cards poses={poses} layers={layers} /> : <NoPoses />}
+          {poses.length ? <Cards poses={poses} layers={layers} /> : !moving && <NoPoses />}
+          {moving && <CascadeMoves layer={moving} alone={!poses.length} />}
           <Flex direction={poses.length ? "column" : "row"} gap="1" flex="none" align="stretch">
             <AddPose layers={layers} />
             <Flex gap="1" minWidth="104px">

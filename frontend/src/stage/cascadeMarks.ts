@@ -54,7 +54,8 @@ export function drawCascade(session: Session, pen: CanvasRenderingContext2D, vie
     ] as const) {
       pen.strokeStyle = inkOf(ink);
       pen.lineWidth = width;
-      pen.globalAlpha = picked || shown.unit === null ? 0.9 : 0.45;
+      // What takes part little is faint.
+      pen.globalAlpha = (picked || shown.unit === null ? 0.9 : 0.45) * (0.25 + 0.75 * shown.units[index].strength);
       pen.stroke();
     }
   }

@@ -1,12 +1,15 @@
 import { useRef } from "react";
 import { editText, isText } from "../acts/editText";
 import { enter } from "../acts/goInto";
+import { cascadesOf } from "../document/contents";
 import { insideOf } from "../document/items";
-import { distance, type Point, toScene, type View } from "../geometry/layerGeometry";
+import { distance, fromPolygon, type Point, toScene, type View } from "../geometry/layerGeometry";
+import { cascadeEdits } from "../session/cascades";
 import { endDrawing, pathPoints } from "../session/drawnPath";
 import type { Session } from "../session/session";
-import { setCascade } from "../state/cascades";
+import { cascadeShown, setCascade } from "../state/cascades";
 import { select, selection, setSelection } from "../state/selection";
+import { unitMarks } from "./cascadeMarks";
 import { PenStroke } from "./hands/pen";
 import { type Hit, hitAt, holding, layersAt } from "./hitTest";
 import type { StageView } from "./useStageView";
@@ -47,6 +50,7 @@ export function useClick(session: Session, { latest }: StageView) {
       return;
     }
     if (["handle", "tangent", "gradient"].includes(hit.kind)) return;
+    if (event.altKey && pickUnit(session, view, start)) return;
     const under = layersAt(session, view, start);
     const { selected } = selection();
     // The first of two clicks on a selected text has selected what lies below it.
@@ -101,4 +105,19 @@ async function addPoint(session: Session, layer: string, at: Point) {
   if (!points || selected.join() !== layer) return;
   const away = pathPoints(session, layer).map((point) => distance(point.at, at));
   setSelection({ points: [away.indexOf(Math.min(...away))] });
+}
+
+/** With Alt a click on a unit of the cascade that is worked on lets it take part, or no longer; whether one was there. */
+function pickUnit(session: Session, view: View, at: Point): boolean {
+  const id = selection().selected[0];
+  const shown = cascadeShown(id);
+  const layer = session.layer(id);
+  const mark = unitMarks(session, view).find(({ corners }) => fromPolygon(at, corners) < 0);
+  if (!shown || !layer || layer.locked || !mark) return false;
+  const choice = cascadesOf(layer.content)[shown.index]?.choice;
+  const before = choice?.picked ?? [];
+  const picked = before.includes(mark.index) ? before.filter((one) => one !== mark.index) : [...before, mark.index];
+  const next = picked.length ? { ...choice, picked: picked.sort((a, b) => a - b) } : null;
+  void session.edit(...cascadeEdits(id, shown.index, { choice: next as never }));
+  return true;
 }

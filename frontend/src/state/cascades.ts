@@ -6,6 +6,8 @@ export interface Unit {
   anchor: number[];
   begins: number;
   place: number;
+  /** How strongly it takes part, 0…1. */
+  strength: number;
 }
 
 interface Shown {

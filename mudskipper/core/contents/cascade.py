@@ -25,14 +25,16 @@ MOST_FRAMES = 1_000_000
 
 
 class Choice(Model):
-    """Which units take part: those of the letters (code points) from `start` to `stop` (not included), or all; over
-    so many units at its ends more and more of it, along a curve."""
+    """Which units take part: those that begin with the letters from `start` to `stop` (not included), counted without
+    spaces, over so many letters at both ends more and more of it, along a curve; or the units `picked`, by their
+    numbers as they are read."""
 
     start: Annotated[Whole, Field(ge=0, le=5_000)] = 0
     stop: Annotated[Whole | None, Field(ge=0, le=5_000)] = None
     soft_start: Annotated[Number, Field(ge=0, le=5_000)] = 0.0
     soft_stop: Annotated[Number, Field(ge=0, le=5_000)] = 0.0
     curve: Ease = "ease-in-out"
+    picked: Annotated[tuple[Annotated[Whole, Field(ge=0, le=5_000)], ...] | None, Field(max_length=5_000)] = None
 
 
 class Cascade(Model):

@@ -138,12 +138,14 @@ def _shares(cascade: Cascade, units: Units, local: Floats) -> tuple[Floats, Floa
     places, steps = places_of(cascade, units)
     share, far_on = amounts(cascade, places, steps, local)
     if cascade.choice is not None:
-        share = share * _chosen(cascade.choice, units)
+        share = share * chosen(cascade.choice, units)
     return share, far_on
 
 
-def _chosen(choice: Choice, units: Units) -> Floats:
-    """How strongly each unit takes part (1 | n, u), by the number of its first letter."""
+def chosen(choice: Choice, units: Units) -> Floats:
+    """How strongly each unit takes part (1 | n, u)."""
+    if choice.picked is not None:
+        return np.isin(np.arange(units.first.shape[1]), choice.picked).astype(np.float64)[None]
     letter = units.letter.astype(np.float64)
     stop = units.letters if choice.stop is None else np.minimum(choice.stop, units.letters)
     inside = (letter >= choice.start) & (letter < stop)
