@@ -7,6 +7,7 @@ from collections.abc import Callable
 from .clips import bench_clips
 from .exporting import bench_export
 from .hand import bench_pointer
+from .letters import bench_letters
 from .playing import bench_time
 from .resolving import bench_edit, bench_growth, bench_resolve
 from .sample import CHROMIUM
@@ -26,6 +27,7 @@ def run(say: Callable[[str], None] = print, minutes: float = 10) -> None:
         bench_store(say)
         bench_clips(say, browser)
         bench_typing(say, browser)
+        bench_letters(say, browser)
         bench_time(say, browser, minutes)
         browser.close()
     bench_pointer(say)
