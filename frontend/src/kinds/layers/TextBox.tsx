@@ -177,7 +177,7 @@ export function TextBox({ layer }: { layer: Layer }) {
         {!content.path && (
           <Toggle
             label="Vertical"
-            title="Vertical: lines run down, the first at the right; a block needs its own height to break them"
+            title="Vertical: lines run down, the first at the right; a block breaks them where its height is given"
             on={Boolean(content.vertical)}
             disabled={layer.locked}
             press={() => set("vertical", !content.vertical)}
