@@ -80,7 +80,7 @@ def test_a_drag_ends_before_it_is_checked(studio: Studio) -> None:
 def moving(studio: Studio) -> bool:
     """Whether each small picture of a recipe changes from one moment to another."""
     pictures = studio.page.get_by_test_id("drawer").locator("canvas[data-frame]")
-    seen: list[set[str]] = [set() for _ in range(10)]
+    seen: list[set[str]] = [set() for _ in range(pictures.count())]
     # Some rest for most of their round.
     for _ in range(100):
         now = pictures.evaluate_all("all => all.map(canvas => canvas.toDataURL())")
