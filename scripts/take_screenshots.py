@@ -101,6 +101,7 @@ def cascades(page: Page, shot: Callable[[str], None]) -> None:
     field = page.get_by_label("Playhead", exact=True)
     field.fill("100")
     field.press("Enter")
+    page.get_by_test_id("layer-list").evaluate("list => { list.scrollTop = 9999; }")
     select(page, "Title")
     page.get_by_role("button", name="Fold Anchor").click()
     page.get_by_role("button", name="Fold Text").click()
