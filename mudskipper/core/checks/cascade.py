@@ -47,7 +47,7 @@ class CascadeCheck(Check):
                     **found, frame=one.layer.span.start, figure=1.0,
                     sentence=f"{called} changes a stroke, and the text has none. Give it one, or take that off.",
                 )  # fmt: skip
-            if cascade.blur is not None and int(setting.belongs[:, :, 0].max(initial=0)) >= MOST_BLURRED:
+            if cascade.blur is not None and len(content.text) > MOST_BLURRED:
                 return Finding(
                     **found, frame=one.layer.span.start, figure=float(count),
                     sentence=f"{called} blurs more than {MOST_BLURRED} letters, and leaves them sharp. Blur the layer, "

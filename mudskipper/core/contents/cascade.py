@@ -112,11 +112,6 @@ class Cascade(Model):
         """Whether its units may be seen in perspective."""
         return self.on and self.distance is not None and (self.turn_x is not None or self.turn_y is not None)
 
-    @property
-    def apart(self) -> bool:
-        """Whether each of its units is painted by itself."""
-        return self.on and (self.blur is not None or len(self.axes) > 0)
-
     def in_time(self, moved: Callable[[float], float], ratio: float) -> Cascade:
         """At other frames, its lengths by a ratio."""
         amount = self.amount if self.spread == "overlap" else self.amount * ratio

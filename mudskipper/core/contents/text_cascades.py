@@ -35,7 +35,7 @@ def draw_moved(pen: Pen, content: TextContent, setting: Setting, places: Moved, 
     # frame is the same, whatever is asked for with it.
     other, places = _others(setting, places, around)
     deep = any(one.deep for one in content.cascades)
-    apart = any(one.apart for one in content.cascades) or content.on_axes
+    apart = _blurs(content) or content.on_axes or any(one.on and one.axes for one in content.cascades)
     looks, of = content.looks_of(other)
     coloured = any(map(is_layer, other.names))
     plain = all(look.stroke is None and (look.fill is None or isinstance(look.fill, ColourTrack)) for look in looks)
@@ -81,9 +81,10 @@ def _in_turn(content: TextContent, setting: Setting) -> list[int]:
     return slots
 
 
-def _blurs(setting: Setting, places: Moved) -> bool:
+def _blurs(content: TextContent) -> bool:
     """Whether units are blurred, each by itself."""
-    return places.blur is not None and int(setting.belongs[:, :, 0].max(initial=0)) < MOST_BLURRED
+    some = any(one.on and one.blur is not None for one in content.cascades)
+    return some and len(content.text) <= MOST_BLURRED
 
 
 def _plainly(pen: Pen, setting: Setting, slots: Places, fill: Floats, places: Moved, deep: bool) -> None:
@@ -130,7 +131,7 @@ def _unit_by_unit(
     for slot in _in_turn(content, setting):
         # Of a text that is set anew a glyph is of one letter here and of another there.
         groups.setdefault(slot if content.set_anew else int(setting.belongs[0, slot, 0]), []).append(slot)
-    blurred = _blurs(setting, places)
+    blurred = _blurs(content)
     for listed in groups.values():
         slots = np.array(listed, dtype=np.intp)
         first = listed[0]
