@@ -88,6 +88,7 @@ def test_content_moves_behind_a_mask_whose_pixels_stay(flag: Studio) -> None:
     flag.settle()
     assert flag.layer("Flag")["framing"]["offset"]["rest"] == pytest.approx(offset), "a row of steps is one step"
     pad = page.get_by_test_id("framing-pad")
+    pad.scroll_into_view_if_needed()
     box = pad.bounding_box()
     assert box
     page.mouse.move(box["x"] + 60, box["y"] + 40)
