@@ -85,6 +85,7 @@ def shape(line: str, marks: Marks, styles: tuple[Style, ...], turned: bool | Non
         buffer.direction, buffer.script, buffer.language = run.direction, run.script, run.language
         hb.shape(face.hb, buffer, dict(run.features))
         cluster = -1
+        key, upem, coloured, stands = face.key, face.upem, face.coloured, float(run.upright)
         infos, positions = buffer.glyph_infos, buffer.glyph_positions
         wides = [(-place.y_advance if run.upright else place.x_advance) / face.em for place in positions]
         if run.optical and run.script in SCRIPTS:
@@ -98,14 +99,15 @@ def shape(line: str, marks: Marks, styles: tuple[Style, ...], turned: bool | Non
                 cluster = info.cluster
                 counts[at] = 1
                 holes += everywhere or line[at] in SPACES
-            drawn = [f"{face.key}:{info.codepoint}.{layer}" for layer in range(len(face.layers(info.codepoint)))]
-            if not drawn and face.outline(info.codepoint).verbs:
-                drawn = [f"{face.key}:{info.codepoint}"]
-            names += drawn
-            shown += [len(glyphs)] * len(drawn)
-            units += [face.upem] * len(drawn)
-            upright += [float(run.upright)] * len(drawn)
-            belongs += [units_of[at]] * len(drawn)
+            layers = len(face.layers(info.codepoint)) if coloured else 0
+            if layers or face.outline(info.codepoint).verbs:
+                name = f"{key}:{info.codepoint}"
+                names += [f"{name}.{layer}" for layer in range(layers)] or [name]
+                for _ in range(layers or 1):
+                    shown.append(len(glyphs))
+                    units.append(upem)
+                    upright.append(stands)
+                    belongs.append(units_of[at])
             letters[at] += advance
             dx, dy = place.x_offset / face.em, -place.y_offset / face.em
             if run.upright:
