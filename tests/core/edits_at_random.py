@@ -24,6 +24,10 @@ EASES: list[Any] = [
     {"steps": 3, "jump": "both"},
     {"points": [[0, 0.3], [0.4, 1.2], [1, 0.8]]}, {"overshoot": 30.0}, {"bounce": {"count": 2}}, {"spring": {}},
 ]  # fmt: skip
+CASCADES = [
+    {"start": 3, "each": 9, "amount": 2, "offset": {"rest": [0, 40], "formula": "(unit, 40)"}, "opacity": 0},
+    {"way": "out", "unit": "word", "start": 30, "turn_x": 60, "distance": 300, "spread": "overlap", "amount": 1.5},
+]
 SPECK = {"kind": "shape", "items": [{"shape": "ellipse", "size": [9, 9], "fill": "#112233"}]}
 POINTED = (
     "set_paint", "add_stop", "remove_stop", "aim_gradient", "move_points", "bend_point", "set_point", "shape_points",
@@ -105,7 +109,8 @@ class Dice:
             "locked": dice.random() < 0.1, "width": dice.choice([320, 640, 16_000]), "height": dice.choice([360, 9]),
             "frame_rate": dice.choice([[24, 1], [25, 1], [60, 1], [30000, 1001], [240, 1]]), "span": None,
             "carry": dice.choice(["place", "fraction", "fit"]), "label": dice.choice(["", "splash"]),
-            "path": dice.choice(["text", "align", "font", "items.0.fill", "items.0.stroke", "items.7.size", "asset",
+            "path": dice.choice(["text", "align", "cascades.0.each", "font", "items.0.fill", "items.0.stroke",
+                                 "items.7.size", "asset",
                                  "items.0.points", "items.1.sides", "time.start", "time.after", "time.freeze"]),
             "speed": dice.choice([100.0, -250.0, 10.0, 3.0, dice.uniform(-1000, 1000)]), "stretch": dice.random() < 0.5,
             "axis": dice.choice([0, 1, "x", None]), "part": dice.choice([0, 1, None]),
@@ -117,7 +122,8 @@ class Dice:
             "stagger": dice.randint(0, 5), "order": "random", "seed": 3, "transparent": dice.random() < 0.5,
             "recipe": {"recipe": dice.choice(RECIPES)}, "background": "#112233",
             "linked": dice.random() < 0.4,
-            "content": dice.choice([{"kind": "text", "text": dice.choice(["Low tide", "x" * 90]), "size": 40}, SPECK,
+            "content": dice.choice([{"kind": "text", "text": dice.choice(["Low tide", "x" * 90]), "size": 40,
+                                     "cascades": dice.choice([[], CASCADES])}, SPECK,
                                     {"kind": "carrier"}, {"kind": "scene", "asset": dice.choice(["strip", "gone"])}]),
             "carrier": dice.choice([None, dice.choice(ids).split("/")[0]]), "scene": f"made{dice.randint(0, 99)}",
             "text": dice.choice(FORMULAS),

@@ -34,6 +34,7 @@ from mudskipper.core.tracks.walk import evaluated, tracks_in
 from mudskipper.paint.painter import Painter
 from tests.conftest import cases, layer, scene
 from tests.core.documents_at_random import cascaded, dressed
+from tests.core.test_formulas import made as edited
 
 WORDS = "The low tide\ncomes in, twice"
 ORDERS = ["forward", "back", "from the middle", "from the ends", "random", "by distance", "each line"]
@@ -341,3 +342,27 @@ def test_those_that_are_chosen_take_part_softly_or_as_picked() -> None:
     assert chosen(Choice(picked=(1,)), words)[0].tolist() == [0, 1]
     # A word begins with its first letter.
     assert chosen(Choice(start=3), words)[0].tolist() == [0, 1]
+
+
+@pytest.mark.parametrize("kind", ["letters", "items"])
+def test_a_cascade_runs_on_when_its_layer_is_cut_or_the_rate_is_another(kind: str) -> None:
+    """Split, trimmed and at twice the rate, and read again after each: the picture of each moment is the same."""
+    bars = [{"shape": "rectangle", "size": [40, 90], "at": [x, 0], "fill": "#0e6b61"} for x in (-120, 0, 120)]
+    comes = {"start": 5, "each": 20, "amount": 3, "offset": [0, 50], "opacity": 0}
+    goes = {"way": "out", "start": 40, "each": 10, "spread": "total", "amount": 18, "turn_z": 40}
+    content: dict[str, Any] = {"kind": "shape", "items": bars}
+    if kind == "letters":
+        content = {"kind": "text", "text": "Low tide in", "size": 60, "fill": "#1b2628"}
+    unit = {"unit": "item"} if kind == "items" else {}
+    made = scene(layer("Sign", content=content | {"cascades": [comes | unit, goes | unit]}), background="#fff8eaff")
+    frames = (10, 21, 22, 30, 45)
+    before = [pixels(made, frame) for frame in frames]
+    for edit in (
+        {"edit": "split_layer", "layer": "sign", "frame": 22},
+        {"edit": "trim_span", "layer": "sign", "start": 8, "length": 52},
+        {"edit": "set_scene", "frame_rate": [60, 1]},
+    ):
+        after = read_scene(edited(made, edit).to_json())
+        times = after.length // made.length
+        for frame, picture in zip(frames, before, strict=True):
+            assert (pixels(after, frame * times) == picture).all(), (edit["edit"], frame)

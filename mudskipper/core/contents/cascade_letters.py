@@ -89,7 +89,7 @@ def scrambled(setting: Setting, told: Told, local: Floats) -> tuple[Setting, Pla
     others = [_others(bare(name), told.cascade.seed) for name in setting.names]
     away = told.share != 0
     turn = np.floor(local / HELD)
-    # By the letter and not by the glyph, which is of one here and of another there where a text is set anew.
+    # By the letter and not by the glyph, which is of one here and of another there where a text reflows.
     letter = np.broadcast_to(setting.belongs[:, :, 0], (frames, count))
     picked = np.floor(hashed(turn[:, None] * 977.0 + letter, np.array([[told.cascade.seed]])) * OTHERS)
     slots = [slot for slot in range(count) for _ in others[slot]]

@@ -97,7 +97,7 @@ def units_of(setting: Setting, unit: str) -> Units:
     frames = max(len(ends), rows)
     of, seen = np.broadcast_to(of, (frames, count)), np.broadcast_to(seen, (frames, count))
     at = np.arange(frames)[:, None], of
-    # The first as it is read: glyphs of a text that is set anew stand in another order.
+    # The first as it is read: glyphs of a text that reflows stand in another order.
     read = np.broadcast_to(belongs[:, :, 0], (frames, count)) * count + np.arange(count)
     lowest = np.full((frames, most), np.iinfo(np.intp).max, dtype=np.intp)
     np.minimum.at(lowest, at, np.where(seen, read, np.iinfo(np.intp).max))

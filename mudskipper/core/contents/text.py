@@ -307,7 +307,7 @@ class TextContent(Content):
         return bool(self.axes) or any(part.axes for part in self.parts)
 
     @property
-    def set_anew(self) -> bool:
+    def reflows(self) -> bool:
         """Whether its letters may stand on other lines, or be others, from frame to frame."""
         if self.written is not None:
             return True

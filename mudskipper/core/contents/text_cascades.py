@@ -73,10 +73,10 @@ def _others(setting: Setting, places: Moved, around: Around) -> tuple[Setting, M
 
 
 def _in_turn(content: TextContent, setting: Setting) -> list[int]:
-    """In which order letters are painted: as they are read; where a text is set anew by their glyphs, which is the same
+    """In which order letters are painted: as they are read; where a text reflows by their glyphs, which is the same
     order whatever frames it is set for."""
     slots = list(range(len(setting.names)))
-    if content.set_anew:
+    if content.reflows:
         slots.sort(key=lambda slot: (bare(setting.names[slot]), int(setting.parts[slot])))
     return slots
 
@@ -129,8 +129,8 @@ def _unit_by_unit(
             content.draw_some(pen, at_rest, np.arange(len(at_rest.names)), values, around)
     groups: dict[int, list[int]] = {}
     for slot in _in_turn(content, setting):
-        # Of a text that is set anew a glyph is of one letter here and of another there.
-        groups.setdefault(slot if content.set_anew else int(setting.belongs[0, slot, 0]), []).append(slot)
+        # Of a text that reflows a glyph is of one letter here and of another there.
+        groups.setdefault(slot if content.reflows else int(setting.belongs[0, slot, 0]), []).append(slot)
     blurred = _blurs(content)
     for listed in groups.values():
         slots = np.array(listed, dtype=np.intp)
