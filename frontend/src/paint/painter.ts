@@ -19,6 +19,7 @@ import { brightness } from "./filters";
 import { built } from "./outline";
 import { fine, projected } from "./perspective";
 import type { Pictures } from "./pictures";
+import { MANY_LETTERS, RestingLetters } from "./restingLetters";
 import { Sheets, type Size } from "./sheets";
 
 const HEX = Array.from({ length: 256 }, (_, i) => i.toString(16).padStart(2, "0"));
@@ -78,6 +79,7 @@ export class Painter {
   private readonly glyphs = new Map<string, Path2D>();
   private readonly cut = new Map<string, ReturnType<typeof fine>>();
   private readonly kept = new WeakMap<Operation, Path2D>();
+  private readonly resting = new WeakMap<Operation, RestingLetters>();
   private readonly sheets = new Sheets();
   private readonly below = new Sheet();
   private readonly above = new Sheet();
@@ -464,7 +466,9 @@ export class Painter {
   private glyphRun(context: CanvasRenderingContext2D, layer: LayerArrays, part: GlyphsOperation, frame: number) {
     const fill = row(layer, part.fill, frame);
     if (fill.length === 4) {
-      context.fillStyle = colour(fill);
+      const ink = colour(fill);
+      if (this.rested(context, layer, part, ink, frame)) return;
+      context.fillStyle = ink;
       context.fill(this.text(layer, part, frame));
       return;
     }
@@ -475,6 +479,22 @@ export class Painter {
       context.fillStyle = colour(fill.subarray(4 * i, 4 * i + 4));
       context.fill(this.placed(name, matrices.subarray(many * i, many * i + many)));
     });
+  }
+
+  /** Many letters of which some come and most stay, while playing. */
+  private rested(
+    context: CanvasRenderingContext2D,
+    layer: LayerArrays,
+    part: GlyphsOperation,
+    ink: string,
+    frame: number,
+  ) {
+    if (this.scale >= 1 || part.names.length < MANY_LETTERS || layer.columns[part.matrices].rows === 1) return false;
+    const matrices = row(layer, part.matrices, frame);
+    if (matrices.length !== 6 * part.names.length) return false;
+    const kept = this.resting.get(part) ?? new RestingLetters();
+    this.resting.set(part, kept);
+    return kept.draw(context, part.names, matrices, ink, (name) => this.glyph(name));
   }
 
   private text(layer: LayerArrays, part: GlyphsOperation, frame: number): Path2D {
