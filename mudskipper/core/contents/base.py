@@ -14,6 +14,7 @@ from ..draw.pen import Pen
 from ..geometry.bezier import Floats
 from ..ground.base_model import Model
 from ..shapes.gradient import Gradient
+from ..shapes.several import Laid
 from ..shapes.stroke import Stroke
 from ..text.families import Fonts
 from ..tracks.colour import ColourTrack
@@ -109,8 +110,13 @@ class InnerPicture(Protocol):
         """The frames (1 | n,) at which it looks other unless it is cropped by its frame and laid in as one: something
         reaches beyond that, or blends with what lies below in another way than lying over it."""
 
-    def draw(self, pen: Pen) -> None:
-        """Draw its layers on a pen, in its own pixels, as if its frame had no edge."""
+    @property
+    def boxes(self) -> Floats:
+        """The boxes (1 | n, u, 4) of its layers that show anything, in its own pixels, there or not."""
+
+    def draw(self, pen: Pen, laid: Sequence[Laid] = ()) -> None:
+        """Draw its layers on a pen, in its own pixels, as if its frame had no edge; `laid` is how each of those lies
+        that have a box."""
 
 
 class Content(Model):

@@ -242,26 +242,26 @@ def _matrices(cascade: Cascade, values: Values, share: Floats, units: Units, anc
 
 def items_moved(
     units_by: UnitsOf, cascades: Sequence[Cascade], values: Values, local: Floats, of_units: OfUnits
-) -> tuple[Planes, Floats, Floats | None]:
-    """The matrices of items that cascades move, in the pixels of what they lie in, by how much they are to be seen, and
-    their blur in pixels (n, u); in the plane, whatever turns them."""
+) -> Moved:
+    """Items as cascades move them at frames from the start of their layer (n,), in the pixels of what they lie in."""
     shape = (len(local), units_by("item").first.shape[1])
-    matrices, opacity, blur = STILL, np.ones(shape), None
+    matrices, opacity, blur, rest = STILL, np.ones(shape), None, np.ones(shape, dtype=bool)
     for index, cascade in enumerate(cascades):
         if not cascade.on:
             continue
-        own = {name: value for name, value in within(values, f"{index}.").items() if name != "distance"}
+        own = dict(within(values, f"{index}."))
         units = units_by(cascade.unit)
         own |= _of_each(cascade, index, own, units, of_units)
         share, _ = _shares(cascade, units, local)
         each = units.each(share)
+        rest = rest & (each == 0)
         moves = _matrices(cascade, own, share, units, anchors_of(cascade, units, units_by))
         matrices = times(tuple(map(units.each_plane, moves)), matrices)
         if "opacity" in own:
             opacity = opacity * (1.0 + (units.each_plane(_plane(own, "opacity")) / 100.0 - 1.0) * each)
         if "blur" in own:
             blur = (0.0 if blur is None else blur) + units.each_plane(_plane(own, "blur")) * each
-    return matrices, np.clip(opacity, 0.0, 1.0), None if blur is None else np.maximum(blur, 0.0)
+    return Moved(matrices, np.clip(opacity, 0.0, 1.0), rest, None if blur is None else np.maximum(blur, 0.0))
 
 
 def columns_of(matrices: Planes, slots: Places | slice) -> Planes:

@@ -2,9 +2,12 @@
 
 from __future__ import annotations
 
-from typing import Annotated, ClassVar, Literal
+from fractions import Fraction
+from typing import Annotated, ClassVar, Literal, Self
 
 import numpy as np
+from numpy.typing import NDArray
+from pydantic import Field
 
 from ..draw.inks import Layering, MaskInk
 from ..draw.pen import Pen, filled
@@ -15,6 +18,9 @@ from ..ground.shown import Shown
 from .assets import Assets
 from .audible import Sound
 from .base import Around, Values
+from .cascade import MOST_CASCADES, Cascade, in_time
+from .cascade_units import UnitsOf
+from .item_cascades import draw_units, set_out_items, units_moved
 from .timed import TimedContent
 
 BEYOND = 8.0
@@ -34,6 +40,8 @@ class SceneContent(TimedContent):
     asset: Annotated[Id, Shown("Scene")]
     background: Annotated[Flag, Shown("Background")] = False
     sound: Sound = Sound()
+    cascades: Annotated[tuple[Cascade, ...], Field(max_length=MOST_CASCADES), Shown("Cascades")] = ()
+    """Its layers moved one after another."""
 
     @property
     def default_name(self) -> str:
@@ -59,25 +67,52 @@ class SceneContent(TimedContent):
         scene = around.scene(self.asset)
         return np.array([[0.0, 0.0, float(scene.width), float(scene.height)]])
 
-    def draw(self, pen: Pen, values: Values, around: Around) -> None:
+    def set_out(self, values: Values, around: Around) -> tuple[UnitsOf, tuple[Cascade, ...]] | None:
+        if not self.cascades:
+            return None
+        boxes = around.inner(self.asset, self._frames(values, around)[0]).boxes
+        return set_out_items(boxes, self.cascades) if boxes.shape[1] else None
+
+    def _frames(self, values: Values, around: Around) -> tuple[Floats, NDArray[np.bool_]]:
+        """The frames of its own that it shows (1 | n,), the first where it shows none; and when it shows any (n,)."""
         frames = self.source_frames(values, around).astype(np.float64)
         there = around.there & (frames >= 0)
+        # Where nothing of it is seen, nothing more of it is resolved.
+        frames = np.where(there, frames, frames[there][0] if there.any() else 0.0)
+        return frames[:1] if (frames == frames[0]).all() else frames, there
+
+    def draw(self, pen: Pen, values: Values, around: Around) -> None:
+        frames, there = self._frames(values, around)
         if not there.any():
             return
-        # Where nothing of it is seen, nothing more of it is resolved.
-        frames = np.where(there, frames, frames[there][0])
         scene = around.scene(self.asset)
-        shown = around.inner(self.asset, frames[:1] if (frames == frames[0]).all() else frames)
+        shown = around.inner(self.asset, frames)
+        letters = self.set_out(values, around)
+        moved = None if letters is None else units_moved(letters, values, around)
         colour = np.array([list(bytes.fromhex(scene.background[1:]))], dtype=np.float64)
         size = float(scene.width), float(scene.height)
         # Whether it is cropped at a frame goes by that frame alone, whichever others are looked at.
         apart = shown.apart[:, None]
+        if moved is not None:
+            apart = apart | ~moved.rest.all(axis=1, keepdims=True)
         masks = (_frame_mask(*size, np.where(apart, 0.0, BEYOND)),) if apart.any() else ()
         seen = there[:1] if there.all() else there
         with pen.group(Layering(visible=seen[:, None].astype(np.float64), masks=masks)):
             if self.background and colour[0, 3] > 0:
                 pen.path("MLLLZ", _rectangle(*size, np.where(apart, BEYOND, 0.0)), colour)
-            shown.draw(pen)
+            if moved is None or letters is None:
+                shown.draw(pen)
+            else:
+                deep = any(one.deep for one in self.cascades)
+                draw_units(pen, moved, letters[0]("item"), deep, False, shown.draw)
+
+    def shifted(self, by: float, fps: float) -> Self:
+        return in_time(super().shifted(by, fps), lambda frame: frame + by, 1.0)
+
+    def at_rate(self, old_start: int, start: int, old: Fraction, rate: Fraction) -> Self:
+        ratio = float(rate / old)
+        found = super().at_rate(old_start, start, old, rate)
+        return in_time(found, lambda frame: (frame + old_start) * ratio - start, ratio)
 
 
 def _rectangle(width: float, height: float, beyond: Floats) -> Floats:

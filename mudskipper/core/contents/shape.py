@@ -5,13 +5,9 @@ from __future__ import annotations
 from fractions import Fraction
 from typing import Annotated, ClassVar, Literal, Self
 
-import numpy as np
 from pydantic import Field, field_validator, model_validator
 
-from ..draw.inks import Layering
 from ..draw.pen import Pen
-from ..effects.base import ResolvedEffect
-from ..effects.soft_blur import SoftBlur
 from ..geometry.bezier import Floats
 from ..geometry.values import within
 from ..ground.shown import Shown
@@ -20,8 +16,8 @@ from ..shapes.group import MOST_ITEMS, AnyItem
 from ..shapes.several import box_of, count_of, depth_of, draw_all, grown_in, numbered, unit_boxes
 from .base import Around, Content, Painted, Values
 from .cascade import MOST_CASCADES, Cascade, in_time
-from .cascade_moves import items_moved
-from .cascade_units import UnitsOf, items_as_units, whole_of
+from .cascade_units import UnitsOf
+from .item_cascades import draw_units, set_out_items, units_moved
 
 MOST_LEVELS = 16
 
@@ -68,28 +64,18 @@ class ShapeContent(Content):
         return box_of(self.items, values)
 
     def set_out(self, values: Values, around: Around) -> tuple[UnitsOf, tuple[Cascade, ...]] | None:
-        if not self.cascades:
-            return None
-        units = items_as_units(unit_boxes(self.items, values))
-        return (lambda unit: whole_of(units) if unit in ("whole", "line", "word") else units), self.cascades
+        return set_out_items(unit_boxes(self.items, values), self.cascades) if self.cascades else None
 
     def draw(self, pen: Pen, values: Values, around: Around) -> None:
         letters = self.set_out(values, around)
         if letters is None:
             draw_all(self.items, pen, values)
             return
-        matrices, opacity, blur = items_moved(*letters, within(values, "cascades."), around.local, around.of_units)
-        count = opacity.shape[1]
-        each = []
-        for unit in range(count):
-            planes = [np.broadcast_to(plane, opacity.shape)[:, unit : unit + 1] for plane in matrices[:6]]
-            effects = []
-            if blur is not None and blur[:, unit].any():
-                amount = np.repeat(np.broadcast_to(blur, opacity.shape)[:, unit : unit + 1], 2, axis=1)
-                effects = [ResolvedEffect(SoftBlur(), {"amount": amount})]
-            matrix = np.concatenate([planes[at] for at in (0, 3, 1, 4, 2, 5)], axis=1)
-            each.append(Layering(matrix, np.rint(255.0 * opacity[:, unit : unit + 1]), effects=effects))
-        draw_all(self.items, pen, values, each)
+        deep = any(one.deep for one in self.cascades)
+        draw_units(
+            pen, units_moved(letters, values, around), letters[0]("item"), deep, True,
+            lambda on, laid: draw_all(self.items, on, values, laid),
+        )  # fmt: skip
 
     def shifted(self, by: float, fps: float) -> Self:
         return in_time(self, lambda frame: frame + by, 1.0)

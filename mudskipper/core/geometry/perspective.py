@@ -22,6 +22,17 @@ def project(matrix: Floats, points: Floats) -> Floats:
     return np.stack([(m[0] * x + m[1] * y + m[2]) / w, (m[3] * x + m[4] * y + m[5]) / w], axis=-1)
 
 
+def near(matrix: Floats, point: Floats) -> Floats:
+    """The matrices (n, 6) in the plane that come nearest, about a point (1 | n, 2), to some of nine numbers (n, 9)."""
+    m = np.moveaxis(matrix, -1, 0)
+    x, y = point[:, 0], point[:, 1]
+    w = np.maximum(m[6] * x + m[7] * y + m[8], NEAREST)
+    u, v = (m[0] * x + m[1] * y + m[2]) / w, (m[3] * x + m[4] * y + m[5]) / w
+    a, c = (m[0] - u * m[6]) / w, (m[1] - u * m[7]) / w
+    b, d = (m[3] - v * m[6]) / w, (m[4] - v * m[7]) / w
+    return np.stack([a, b, c, d, u - a * x - c * y, v - b * x - d * y], axis=-1)
+
+
 Planes = tuple[Floats, ...]
 """Matrices by their nine numbers, row by row: an array for each, as wide as that number needs."""
 ZERO, ONE = np.zeros((1, 1)), np.ones((1, 1))

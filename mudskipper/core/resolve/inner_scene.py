@@ -12,6 +12,9 @@ from numpy.typing import NDArray
 from ..draw.bounds import BoundsPen
 from ..draw.inks import Layering
 from ..draw.pen import Pen
+from ..geometry.bezier import Floats
+from ..geometry.transform import apply
+from ..shapes.several import Laid
 from .drawing import draw_layer
 from .layers import ResolvedLayer
 
@@ -26,6 +29,7 @@ class InnerScene:
     """The layers of a scene, resolved at some of its frames; `context` is what they were resolved in."""
 
     def __init__(self, layers: Sequence[ResolvedLayer], context: Context) -> None:
+        self._units = [layer for layer in layers if layer.layer.content.shows and layer.layer.visible]
         self._layers = [layer for layer in layers if layer.visible.any()]
         self._context = context
 
@@ -60,7 +64,25 @@ class InnerScene:
         low, high = pen.box[:, :2], pen.box[:, :2] + pen.box[:, 2:]
         return np.asarray((low < -NEAR).any(axis=1) | (high > np.array([scene.width, scene.height]) + NEAR).any(axis=1))
 
-    def draw(self, pen: Pen) -> None:
-        """Draw its layers on a pen, in its own pixels, as if its frame had no edge."""
+    @cached_property
+    def boxes(self) -> Floats:
+        """The boxes (1 | n, u, 4) of its layers that show anything, in its own pixels, there or not."""
+        found = []
+        for one in self._units:
+            left, top, width, height = np.moveaxis(one.box, 1, 0)
+            corners = np.stack([left, top, left + width, top, left + width, top + height, left, top + height], axis=1)
+            at = apply(one.matrix[:, None], corners.reshape(len(corners), 4, 2))
+            low = at.min(axis=1)
+            found.append(np.concatenate([low, at.max(axis=1) - low], axis=1))
+        return np.stack(np.broadcast_arrays(*found), axis=1) if found else np.zeros((1, 0, 4))
+
+    def draw(self, pen: Pen, laid: Sequence[Laid] = ()) -> None:
+        """Draw its layers on a pen, in its own pixels, as if its frame had no edge; `laid` is how each of those lies
+        that have a box."""
+        how = dict(zip((one.layer.id for one in self._units), laid, strict=False)) if laid else {}
         for layer in self._layers:
-            draw_layer(pen, layer, self._context)
+            if layer.layer.id not in how:
+                draw_layer(pen, layer, self._context)
+                continue
+            with how[layer.layer.id](pen) as on:
+                draw_layer(on, layer, self._context)

@@ -5,7 +5,8 @@ What every item needs is computed for all of them in one batch, since hundreds m
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Sequence
+from collections.abc import Callable, Iterator, Sequence
+from contextlib import AbstractContextManager
 from dataclasses import dataclass, replace
 from typing import Any
 
@@ -157,7 +158,11 @@ def unit_boxes(items: Sequence[Item], values: Values) -> Floats:
     return np.stack(np.broadcast_arrays(*boxes), axis=1)
 
 
-def draw_all(items: Sequence[Item], pen: Pen, values: Values, moved: Sequence[Layering] = ()) -> None:
+Laid = Callable[[Pen], AbstractContextManager[Pen]]
+"""Lays what is drawn within it as one; gives the pen to draw with."""
+
+
+def draw_all(items: Sequence[Item], pen: Pen, values: Values, moved: Sequence[Laid] = ()) -> None:
     """Draw items, the first at the back; `moved` is how each of them is laid, or each copy of the only one."""
     if moved:
         _draw_moved(items, pen, values, moved)
@@ -182,19 +187,19 @@ def draw_all(items: Sequence[Item], pen: Pen, values: Values, moved: Sequence[La
                 one.item.draw(pen, one.values)
 
 
-def _draw_moved(items: Sequence[Item], pen: Pen, values: Values, moved: Sequence[Layering]) -> None:
+def _draw_moved(items: Sequence[Item], pen: Pen, values: Values, moved: Sequence[Laid]) -> None:
     found = placed(items, values)
     if len(found) == 1 and found[0].item.repeat is not None:
         (one,) = found
         opacity = one.values["transform.opacity"] / 100.0 * 255.0 if one.item.transform else OPAQUE
         for (matrix, share, there), laid in zip(one.copies(), moved, strict=True):
-            with pen.group(laid), pen.group(Layering(matrix, np.rint(opacity * share), visible=there)):
-                one.item.draw(pen, one.values)
+            with laid(pen) as on, on.group(Layering(matrix, np.rint(opacity * share), visible=there)):
+                one.item.draw(on, one.values)
         return
     for index, laid in enumerate(moved):
         if items[index].visible:
-            with pen.group(laid):
-                draw_all((items[index],), pen, _only(values, index))
+            with laid(pen) as on:
+                draw_all((items[index],), on, _only(values, index))
 
 
 def _only(values: Values, index: int) -> Values:
