@@ -1,14 +1,18 @@
-"""The easings that projects keep under names of their own."""
+"""What projects keep under names of their own: easings, cascades."""
 
 from __future__ import annotations
+
+from typing import Any, Literal
 
 from pydantic import TypeAdapter
 
 from ..core.easings.batch import Ease
+from ..core.recipes.cascades import KeptCascade
 from .connection import Connection
 from .tables import PresetRow
 
-EASES: TypeAdapter[Ease] = TypeAdapter(Ease)
+PresetKind = Literal["easing", "cascade"]
+KINDS: dict[PresetKind, TypeAdapter[Any]] = {"easing": TypeAdapter(Ease), "cascade": TypeAdapter(KeptCascade)}
 
 
 class Presets:
@@ -17,18 +21,20 @@ class Presets:
     def __init__(self, connection: Connection) -> None:
         self._session, self._writing, self._project = connection.session, connection.writing, connection.project
 
-    def of(self, project_id: str) -> dict[str, Ease]:
-        """A project's own easings by name."""
+    def of(self, project_id: str, kind: PresetKind) -> dict[str, Any]:
+        """What a project keeps of a kind, by name."""
         self._project(project_id)
+        mine = (PresetRow.project_id == project_id) & (PresetRow.kind == kind)
         with self._session():
-            rows = list(PresetRow.select().where(PresetRow.project_id == project_id).order_by(PresetRow.name))
-        return {row.name: EASES.validate_json(row.ease) for row in rows}
+            rows = list(PresetRow.select().where(mine).order_by(PresetRow.name))
+        return {row.name: KINDS[kind].validate_json(row.value) for row in rows}
 
-    def keep(self, project_id: str, name: str, ease: Ease | None) -> None:
-        """Keep an easing under a name, in place of one that had it; None takes it away."""
+    def keep(self, project_id: str, kind: PresetKind, name: str, value: Any) -> None:
+        """Keep something under a name, in place of what had it; None takes it away."""
         self._project(project_id)
+        mine = (PresetRow.project_id == project_id) & (PresetRow.kind == kind) & (PresetRow.name == name)
         with self._writing():
-            PresetRow.delete().where((PresetRow.project_id == project_id) & (PresetRow.name == name)).execute()
-            if ease is not None:
-                ease_text = EASES.dump_json(ease).decode()
-                PresetRow.create(project_id=project_id, name=name, ease=ease_text)
+            PresetRow.delete().where(mine).execute()
+            if value is not None:
+                text = KINDS[kind].dump_json(value).decode()
+                PresetRow.create(project_id=project_id, kind=kind, name=name, value=text)

@@ -114,6 +114,14 @@ MIGRATIONS: list[list[str]] = [
         " name TEXT NOT NULL, digest TEXT NOT NULL, facts TEXT NOT NULL, made_at TEXT NOT NULL,"
         " removed INTEGER NOT NULL DEFAULT 0)",
     ],
+    [
+        # Presets of any kind, and no longer of easings alone.
+        "ALTER TABLE preset RENAME TO easing_preset",
+        "CREATE TABLE preset (id INTEGER PRIMARY KEY, project_id TEXT NOT NULL REFERENCES project (id),"
+        " kind TEXT NOT NULL, name TEXT NOT NULL, value TEXT NOT NULL, UNIQUE (project_id, kind, name))",
+        "INSERT INTO preset (project_id, kind, name, value) SELECT project_id, 'easing', name, ease FROM easing_preset",
+        "DROP TABLE easing_preset",
+    ],
 ]
 
 
@@ -225,11 +233,12 @@ class FontRow(Table):
 
 
 class PresetRow(Table):
-    """An easing of a project's own, as JSON, under a name."""
+    """What a project keeps of a kind, as JSON, under a name."""
 
     project_id = TextField()
+    kind = TextField()
     name = TextField()
-    ease = TextField()
+    value = TextField()
 
     class Meta:
         table_name = "preset"

@@ -78,18 +78,18 @@ def easings() -> list[Preset]:
 @router.get("/projects/{project_id}/easings")
 def presets(project_id: str, store: Kept) -> list[Preset]:
     """A project's own presets, by name."""
-    return [Preset(name=name, ease=ease) for name, ease in store.presets.of(project_id).items()]
+    return [Preset(name=name, ease=ease) for name, ease in store.presets.of(project_id, "easing").items()]
 
 
 @router.put("/projects/{project_id}/easings")
 def keep_preset(project_id: str, preset: Preset, store: Kept) -> list[Preset]:
     """Keep a preset; one of the same name is replaced."""
-    store.presets.keep(project_id, preset.name, preset.ease)
+    store.presets.keep(project_id, "easing", preset.name, preset.ease)
     return presets(project_id, store)
 
 
 @router.delete("/projects/{project_id}/easings/{name}")
 def delete_preset(project_id: str, name: str, store: Kept) -> list[Preset]:
     """Take a preset away."""
-    store.presets.keep(project_id, name, None)
+    store.presets.keep(project_id, "easing", name, None)
     return presets(project_id, store)

@@ -48,6 +48,6 @@ def facts_in_json(password: bool) -> str:
             for kind in CONTENTS
         },
         effects={kind.model_fields[Effect.told_by].default: kind.label for kind in EFFECTS},
-        recipes=[RecipeFacts.of(kind) for kind in RECIPES],
+        recipes=[RecipeFacts.of(kind) for kind in RECIPES if kind.offered],
         password=password,
     ).model_dump_json()

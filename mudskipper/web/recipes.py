@@ -1,4 +1,4 @@
-"""Recipes as small moving pictures of the layer they are for."""
+"""Recipes as small moving pictures of the layer they are for, and the cascades that a project keeps."""
 
 from __future__ import annotations
 
@@ -6,22 +6,62 @@ from typing import Annotated, Any
 
 import msgpack
 from fastapi import APIRouter, Depends, Query, Response
+from pydantic import BaseModel, Field
 
+from ..core.contents.cascade import Cascade
 from ..core.document.items_as_layers import item_layer
 from ..core.edits.recipes import within_preview
+from ..core.ground.base_model import Name
 from ..core.ground.errors import Refused
 from ..core.recipes import RECIPES
+from ..core.recipes.cascades import KeptCascade
 from ..core.recipes.preview import preview
 from ..store.store import Store
 from .problem_details import binary
 from .resolved_message import pack_resolved
 from .schemas import store_of
 
-router = APIRouter(prefix="/api/scenes/{scene_id}/layers/{layer_id:path}/recipes", tags=["scenes"])
+router = APIRouter(prefix="/api", tags=["scenes"])
 MOST_FRAME = 1_000_000
+KEPT = "kept: "
 
 
-@router.get("", response_class=Response, responses=binary("application/vnd.msgpack"))
+class KeptName(BaseModel):
+    """A cascade that a project keeps, under its name."""
+
+    name: Name
+    length: Annotated[int, Field(ge=1, le=100_000)]
+    cascade: Cascade
+
+
+@router.get("/projects/{project_id}/cascades")
+def cascades(project_id: str, store: Annotated[Store, Depends(store_of)]) -> list[KeptName]:
+    """The cascades that a project keeps, by name."""
+    found = store.presets.of(project_id, "cascade")
+    return [KeptName(name=name, length=one.length, cascade=one.kept) for name, one in found.items()]
+
+
+@router.put("/projects/{project_id}/cascades")
+def keep_cascade(project_id: str, told: KeptName, store: Annotated[Store, Depends(store_of)]) -> list[KeptName]:
+    """Keep a cascade; one of the same name is replaced."""
+    each = min(round(told.cascade.each), 100_000)
+    kept = KeptCascade(name=told.name, length=told.length, each=each, kept=told.cascade)
+    store.presets.keep(project_id, "cascade", told.name, kept)
+    return cascades(project_id, store)
+
+
+@router.delete("/projects/{project_id}/cascades/{name}")
+def drop_cascade(project_id: str, name: str, store: Annotated[Store, Depends(store_of)]) -> list[KeptName]:
+    """Keep a cascade no longer."""
+    store.presets.keep(project_id, "cascade", name, None)
+    return cascades(project_id, store)
+
+
+@router.get(
+    "/scenes/{scene_id}/layers/{layer_id:path}/recipes",
+    response_class=Response,
+    responses=binary("application/vnd.msgpack"),
+)
 def recipes(
     scene_id: str,
     layer_id: str,
@@ -29,21 +69,22 @@ def recipes(
     frame: Annotated[int, Query(ge=0, le=MOST_FRAME)] = 0,
 ) -> Response:
     """What each recipe, with its numbers as they come, would make of a layer from a frame on, as MessagePack:
-    {"items": {recipe: message like that of `resolved`}, "refused": {recipe: sentence}}. A shape within a layer is seen
-    in its layer."""
+    {"items": {recipe: message like that of `resolved`}, "refused": {recipe: sentence}}; so of the cascades that the
+    project keeps, by `kept: ` and their names. A shape within a layer is seen in its layer."""
     head = store.head(scene_id)
     item_layer(head.scene, layer_id)
     assets = store.assets(head.project_id)
     items: dict[str, bytes] = {}
     refused: dict[str, str] = {}
     known: set[str] = set()
-    for kind in RECIPES:
-        recipe: Any = kind.model_validate({})
+    every: dict[str, Any] = {one.recipe: one for one in (kind.model_validate({}) for kind in RECIPES if kind.offered)}
+    every |= {f"{KEPT}{name}": one for name, one in store.presets.of(head.project_id, "cascade").items()}
+    for name, recipe in every.items():
         try:
             within = "/" in layer_id
             seen = (within_preview if within else preview)(head.scene, layer_id, recipe, frame, assets)
-            items[recipe.recipe] = pack_resolved(seen, None, known, type="resolved", revision=head.revision)
+            items[name] = pack_resolved(seen, None, known, type="resolved", revision=head.revision)
         except Refused as refusal:
-            refused[recipe.recipe] = f"{refusal.sentence} {refusal.mend}".strip()
+            refused[name] = f"{refusal.sentence} {refusal.mend}".strip()
     packed = msgpack.packb({"type": "recipes", "items": items, "refused": refused})
     return Response(packed, media_type="application/vnd.msgpack")

@@ -40,6 +40,9 @@ def cascaded(dice: random.Random) -> dict[str, Any]:
         ("scale", moving([0, 140], [50, 50])), ("tracking", moving(300, 10)),
         ("turn_x", moving(-80, 20)), ("turn_y", moving(70, 10)), ("turn_z", moving(-45, 45)), ("skew", moving(20, -20)),
         ("opacity", moving(0, 60)), ("fill", {"rest": "#d24b1eff"}), ("blur", moving(6, 2)),
+        ("fill", {"gradient": dice.choice(["linear", "radial", "conic"]), "angle": {"rest": 30},
+                  "stops": [{"at": {"rest": 10}, "colour": {"rest": "#d24b1eff"}},
+                            {"at": moving(90, 40), "colour": {"rest": "#f4c95dc0"}}]}),
         ("stroke_width", moving(9, 1)),
     ]  # fmt: skip
     made: dict[str, Any] = dict(dice.sample(values, dice.randint(1, 4)))
@@ -236,6 +239,8 @@ class Documents:
             {"kind": "scene", "asset": "strip"}, {"kind": "carrier"}, {"kind": "clip", "asset": "surf"},
         ]  # fmt: skip
         content = dice.choice(contents)
+        if content["kind"] in ("shape", "scene") and self.often(0.3):
+            content["cascades"] = [cascaded(dice) | {"unit": dice.choice(["item", "whole"]), "axes": ()}]
         made = layer(name, content=content, span={"start": dice.choice([0, 0, 4]), "length": dice.choice([50, 60])})
         made |= self.motion(others)
         if content["kind"] == "carrier":

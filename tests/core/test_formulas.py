@@ -14,7 +14,7 @@ from hypothesis import strategies as st
 from pydantic import TypeAdapter
 
 from mudskipper.core.checks import check_scene
-from mudskipper.core.contents.assets import NO_MEDIA
+from mudskipper.core.contents.assets import NO_MEDIA, Assets
 from mudskipper.core.document.read import scene_of
 from mudskipper.core.document.scene import Scene
 from mudskipper.core.edits import apply_edits
@@ -37,8 +37,8 @@ EDITS: TypeAdapter[Any] = TypeAdapter(list[AnyEdit])
 KEYED = {"rest": 0, "keys": [{"frame": 0, "value": 0}, {"frame": 60, "value": 60}]}
 
 
-def made(before: Scene, *edits: dict[str, Any]) -> Scene:
-    return apply_edits(before, EDITS.validate_python(list(edits)), NO_MEDIA).scene
+def made(before: Scene, *edits: dict[str, Any], media: Assets = NO_MEDIA) -> Scene:
+    return apply_edits(before, EDITS.validate_python(list(edits)), media).scene
 
 
 def one(

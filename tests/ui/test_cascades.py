@@ -133,6 +133,52 @@ def test_the_anchors_of_units_are_dragged_and_nothing_moves_at_rest(server: Serv
     expect(moves).to_have_text("letter in 0:10 · 38 f")
 
 
+def test_a_cascade_is_kept_and_found_among_the_ready_made(server: Server, page: Page) -> None:
+    """Its colour made a gradient; kept by Enter under a name, which asks for no second; used on the text, undone; the
+    letters of a part that has a name chosen by it; kept no longer."""
+    parts = [{"start": 4, "stop": 8, "fill": "#d24b1e"}]
+    studio = opened(server, page, "Kept", parts=parts, cascades=[{"opacity": 0, "fill": "#ff0000", "each": 6}])
+    block = page.get_by_role("group", name="Cascades", exact=True)
+    block.get_by_label("Unit colour: colour or gradient").select_option("linear")
+    block.get_by_role("button", name="+ stop: add a stop to the unit colour").click()
+    studio.settle()
+    assert [stop["at"]["rest"] for stop in cascade(studio)["fill"]["stops"]] == [0, 50, 100]
+    expect(block.get_by_label("Colour 3 alpha")).to_have_count(1)
+    name = block.get_by_label("Name to keep the cascade by")
+    name.fill("Tide in")
+    name.press("Enter")
+    name.press("Enter")
+    expect(page.get_by_test_id("said")).to_contain_text("is kept")
+    block.get_by_role("button", name="Ready-made").click()
+    own = page.get_by_role("group", name="This project’s own")
+    own.get_by_role("button", name="kept: Tide in").click()
+    steps = len(studio.steps())
+    page.keyboard.press("Escape")
+    own.get_by_role("button", name="kept: Tide in").click()
+    page.get_by_role("button", name="Use it").click()
+    studio.settle()
+    assert len(studio.steps()) == steps + 1
+    assert (cascade(studio, 1)["name"], cascade(studio, 1)["each"]) == ("Tide in", 6)
+    page.keyboard.press("Control+z")
+    studio.settle()
+    page.get_by_role("group", name="Parts").get_by_role("button").first.click()
+    named = page.get_by_label("Name of these letters")
+    named.fill("Wave")
+    named.press("Escape")
+    expect(named).to_have_value("")
+    named.fill("Wave")
+    named.press("Enter")
+    studio.settle()
+    page.get_by_role("button", name="Set all letters again, not these alone").click()
+    block.get_by_role("button", name="Some letters").click()
+    block.get_by_label("Which letters take part").select_option("Wave")
+    studio.settle()
+    assert cascade(studio)["choice"]["part"] == "Wave"
+    page.get_by_role("button", name="Recipes", exact=True).click()
+    own.get_by_role("button", name="Keep “Tide in” no longer").click()
+    expect(own).to_have_count(0)
+
+
 @pytest.mark.parametrize(
     "fields",
     [

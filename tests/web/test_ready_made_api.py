@@ -34,7 +34,7 @@ def test_every_recipe_is_seen_on_the_layer_itself(client: TestClient, scene_url:
     title = layer_of(client, scene_url, "Week title")["id"]
     before = client.get(scene_url).json()["revision"]
     found, refused = seen(client, scene_url, title, 60)
-    assert list(found) == [kind().recipe for kind in RECIPES if kind is not CountUp]
+    assert list(found) == [kind().recipe for kind in RECIPES if kind.offered and kind is not CountUp]
     assert refused == {"count up": "'Week title' has no number to count up to. Write a number into the text."}
     assert client.get(scene_url).json()["revision"] == before
     # Letters that are others on their way have outlines of their own.
@@ -60,7 +60,7 @@ def test_a_recipe_that_cannot_be_is_refused_in_words(client: TestClient, scene_u
     edit(client, scene_url, {"edit": "stop_keying", "layer": ground, "property": "scale", "frame": 0})
     edit(client, scene_url, {"edit": "set_property", "layer": ground, "property": "scale", "value": [0, 0], "frame": 0})
     found, refused = seen(client, scene_url, ground, 0)
-    letters = [kind().recipe for kind in CASCADES]
+    letters = [kind().recipe for kind in CASCADES if kind.offered]
     assert [name for name in refused if name not in letters] == ["orbit"]
     assert all("is no text" in refused[name] for name in letters)
     assert "scale 0 on both axes" in refused["orbit"]
@@ -72,7 +72,7 @@ def test_a_recipe_that_cannot_be_is_refused_in_words(client: TestClient, scene_u
 def test_what_the_page_knows_of_recipes_makes_them(client: TestClient) -> None:
     """The numbers that a form starts with are those that the recipe has, each within its range."""
     facts = {one["name"]: one for one in client.get("/api/facts").json()["recipes"]}
-    for kind in RECIPES:
+    for kind in (one for one in RECIPES if one.offered):
         told = facts[kind().recipe]
         assert told["sentence"]
         given = {field["name"]: field["default"] for field in told["fields"] if field["default"] is not None}
@@ -130,3 +130,25 @@ def test_a_key_is_offered_for_what_changed_in_a_pose(client: TestClient, scene_u
     client.post(f"{scene_url}/undo")
     client.post(f"{scene_url}/undo")
     assert offered(start + 1) is None
+
+
+def test_a_cascade_is_kept_by_its_project_and_used_on_other_words(client: TestClient, scene_url: str) -> None:
+    """Seen among the recipes on the layer itself, used as one cascade; which letters took part stays behind; replaced,
+    dropped; a wrong one is refused."""
+    project = client.get(scene_url).json()["project"]
+    path = f"/api/projects/{project}/cascades"
+    cascade = {"offset": {"rest": [0, 30]}, "each": 9, "order": "back", "choice": {"start": 2}}
+    (told,) = client.put(path, json={"name": "Tide in", "length": 40, "cascade": cascade}).json()
+    assert (told["name"], told["length"], told["cascade"]["order"]) == ("Tide in", 40, "back")
+    title = layer_of(client, scene_url, "Week title")["id"]
+    found, _ = seen(client, scene_url, title, 60)
+    assert "kept: Tide in" in found
+    recipe = {"recipe": "kept cascade", "name": "Tide in", "kept": told["cascade"], "length": 50, "each": 7}
+    edit(client, scene_url, {"edit": "apply_recipe", "layers": [title], "recipe": recipe, "frame": 60})
+    made = layer_of(client, scene_url, "Week title")["content"]["cascades"][-1]
+    assert (made["name"], made["each"], made["spread"], made["amount"]) == ("Tide in", 7, "total", 50)
+    assert (made["order"], made["offset"]["rest"], made["choice"]) == ("back", [0, 30], None)
+    client.put(path, json={"name": "Tide in", "length": 20, "cascade": {"opacity": 0}})
+    assert [one["length"] for one in client.get(path).json()] == [20]
+    assert client.put(path, json={"name": "Odd", "length": 0, "cascade": {}}).status_code == 422
+    assert client.delete(f"{path}/Tide in").json() == []

@@ -176,20 +176,25 @@ def test_speeds_come_where_they_are_asked_for(client: TestClient, url: str) -> N
     assert plain["layers"][layer]["speeds"] == {}
 
 
-def test_an_older_data_folder_is_brought_up_to_date(tmp_path: Path) -> None:
-    """Tables of the first version get their new columns; what was in them is there as before."""
+@pytest.mark.parametrize("kept", [None, "ease-in"], ids=["the first version", "presets of easings alone"])
+def test_an_older_data_folder_is_brought_up_to_date(tmp_path: Path, kept: str | None) -> None:
+    """Tables of older versions get their new columns; what was in them is there as before."""
     import sqlite3
 
     from mudskipper.store.tables import MIGRATIONS
 
     file = sqlite3.connect(tmp_path / "mudskipper.sqlite3")
-    for statement in MIGRATIONS[0]:
+    file.execute("PRAGMA foreign_keys = off")
+    version = 1 if kept is None else next(at for at, steps in enumerate(MIGRATIONS) if "easing_preset" in steps[0])
+    for statement in (statement for steps in MIGRATIONS[:version] for statement in steps):
         file.execute(statement)
-    file.execute("PRAGMA user_version = 1")
+    file.execute(f"PRAGMA user_version = {version}")
     file.execute("INSERT INTO project VALUES ('p', 'Old work', '2026-01-01 00:00:00', 0)")
+    if kept is not None:
+        file.execute("INSERT INTO preset (project_id, name, ease) VALUES ('p', 'Door', ?)", [f'"{kept}"'])
     file.commit()
     file.close()
     store = Store(tmp_path)
     assert [project.name for project, _ in store.projects()] == ["Old work"]
-    store.presets.keep("p", "Blink", "hold")
-    assert store.presets.of("p") == {"Blink": "hold"}
+    store.presets.keep("p", "easing", "Blink", "hold")
+    assert store.presets.of("p", "easing") == {"Blink": "hold"} | ({} if kept is None else {"Door": kept})

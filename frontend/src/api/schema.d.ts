@@ -826,6 +826,50 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/projects/{project_id}/cascades": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Cascades
+         * @description The cascades that a project keeps, by name.
+         */
+        get: operations["cascades_api_projects__project_id__cascades_get"];
+        /**
+         * Keep Cascade
+         * @description Keep a cascade; one of the same name is replaced.
+         */
+        put: operations["keep_cascade_api_projects__project_id__cascades_put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/cascades/{name}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Drop Cascade
+         * @description Keep a cascade no longer.
+         */
+        delete: operations["drop_cascade_api_projects__project_id__cascades__name__delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/scenes/{scene_id}/layers/{layer_id}/recipes": {
         parameters: {
             query?: never;
@@ -836,8 +880,8 @@ export interface paths {
         /**
          * Recipes
          * @description What each recipe, with its numbers as they come, would make of a layer from a frame on, as MessagePack:
-         *     {"items": {recipe: message like that of `resolved`}, "refused": {recipe: sentence}}. A shape within a layer is seen
-         *     in its layer.
+         *     {"items": {recipe: message like that of `resolved`}, "refused": {recipe: sentence}}; so of the cascades that the
+         *     project keeps, by `kept: ` and their names. A shape within a layer is seen in its layer.
          */
         get: operations["recipes_api_scenes__scene_id__layers__layer_id__recipes_get"];
         put?: never;
@@ -1360,6 +1404,8 @@ export interface components {
             paint: "fill" | "stroke";
             /** Of Part */
             of_part?: number | null;
+            /** Of Cascade */
+            of_cascade?: number | null;
             /** Frame */
             frame: number;
             /** At */
@@ -1386,6 +1432,8 @@ export interface components {
             paint: "fill" | "stroke";
             /** Of Part */
             of_part?: number | null;
+            /** Of Cascade */
+            of_cascade?: number | null;
             /** Frame */
             frame: number;
             /**
@@ -1533,7 +1581,7 @@ export interface components {
             /** Layers */
             layers: string[];
             /** Recipe */
-            recipe: components["schemas"]["GrowFromEdge"] | components["schemas"]["SwingIn"] | components["schemas"]["DropIn"] | components["schemas"]["SlideByAnchor"] | components["schemas"]["Orbit"] | components["schemas"]["PushIn"] | components["schemas"]["Impact"] | components["schemas"]["EndlessSpin"] | components["schemas"]["Wipe"] | components["schemas"]["Settle"] | components["schemas"]["Rise"] | components["schemas"]["DropLetters"] | components["schemas"]["SwingLetters"] | components["schemas"]["Flip"] | components["schemas"]["SpinUp"] | components["schemas"]["FlyOut"] | components["schemas"]["Typewriter"] | components["schemas"]["FadeThrough"] | components["schemas"]["Wave"] | components["schemas"]["Gather"] | components["schemas"]["BlurIn"] | components["schemas"]["Stretch"] | components["schemas"]["WriteItself"] | components["schemas"]["Scramble"] | components["schemas"]["CountUp"];
+            recipe: components["schemas"]["GrowFromEdge"] | components["schemas"]["SwingIn"] | components["schemas"]["DropIn"] | components["schemas"]["SlideByAnchor"] | components["schemas"]["Orbit"] | components["schemas"]["PushIn"] | components["schemas"]["Impact"] | components["schemas"]["EndlessSpin"] | components["schemas"]["Wipe"] | components["schemas"]["Settle"] | components["schemas"]["Rise"] | components["schemas"]["DropLetters"] | components["schemas"]["SwingLetters"] | components["schemas"]["Flip"] | components["schemas"]["SpinUp"] | components["schemas"]["FlyOut"] | components["schemas"]["Typewriter"] | components["schemas"]["FadeThrough"] | components["schemas"]["Wave"] | components["schemas"]["Gather"] | components["schemas"]["BlurIn"] | components["schemas"]["Stretch"] | components["schemas"]["WriteItself"] | components["schemas"]["Scramble"] | components["schemas"]["CountUp"] | components["schemas"]["KeptCascade"];
             /** Frame */
             frame: number;
             /**
@@ -2071,7 +2119,8 @@ export interface components {
             distance?: components["schemas"]["NumberTrack"] | null;
             skew?: components["schemas"]["NumberTrack"] | null;
             opacity?: components["schemas"]["NumberTrack"] | null;
-            fill?: components["schemas"]["ColourTrack"] | null;
+            /** Fill */
+            fill?: (components["schemas"]["ColourTrack"] | components["schemas"]["Gradient"]) | null;
             blur?: components["schemas"]["NumberTrack"] | null;
             tracking?: components["schemas"]["NumberTrack"] | null;
             stroke_width?: components["schemas"]["NumberTrack"] | null;
@@ -2144,8 +2193,8 @@ export interface components {
         /**
          * Choice
          * @description Which units take part: those that begin with the letters from `start` to `stop` (not included), counted without
-         *     spaces, over so many letters at both ends more and more of it, along a curve; or the units `picked`, by their numbers
-         *     as they are read.
+         *     spaces, over so many letters at both ends more and more of it, along a curve; or the units `picked`, by their
+         *     numbers as they are read; or those that begin in the `part` of the text that is called so.
          */
         Choice: {
             /**
@@ -2170,6 +2219,8 @@ export interface components {
              * @default ease-in-out
              */
             curve: ("linear" | "hold" | "ease" | "ease-in" | "ease-out" | "ease-in-out") | components["schemas"]["Bezier"] | components["schemas"]["Steps"] | components["schemas"]["Points"] | components["schemas"]["Overshoot"] | components["schemas"]["Bounce"] | components["schemas"]["Spring"];
+            /** Part */
+            part?: string | null;
             /** Picked */
             picked?: number[] | null;
         };
@@ -3933,6 +3984,77 @@ export interface components {
             name?: string | null;
         };
         /**
+         * KeptCascade
+         * @description A cascade that the project has kept, on other words.
+         */
+        KeptCascade: {
+            /**
+             * Recipe
+             * @default kept cascade
+             * @constant
+             */
+            recipe: "kept cascade";
+            /**
+             * Length
+             * @default 30
+             */
+            length: number;
+            /**
+             * Each
+             * @default 14
+             */
+            each: number;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /**
+             * @default {
+             *       "name": "",
+             *       "on": true,
+             *       "unit": "letter",
+             *       "way": "in",
+             *       "start": 0,
+             *       "each": 12,
+             *       "spread": "stagger",
+             *       "amount": 2,
+             *       "order": "forward",
+             *       "seed": 1,
+             *       "ease": "ease-out",
+             *       "over": "linear",
+             *       "past": false,
+             *       "anchor": "centre",
+             *       "shift": [
+             *         0,
+             *         0
+             *       ],
+             *       "about": "unit",
+             *       "point": [
+             *         0,
+             *         0
+             *       ],
+             *       "offset_in": "px",
+             *       "axes": [],
+             *       "scatter": 0,
+             *       "scramble": false,
+             *       "caret": false
+             *     }
+             */
+            kept: components["schemas"]["Cascade"];
+        };
+        /**
+         * KeptName
+         * @description A cascade that a project keeps, under its name.
+         */
+        KeptName: {
+            /** Name */
+            name: string;
+            /** Length */
+            length: number;
+            cascade: components["schemas"]["Cascade"];
+        };
+        /**
          * KeyInPose
          * @description Key a property that rests in one pose alone: its value there, and `was` in every other pose of the layer.
          */
@@ -5656,6 +5778,8 @@ export interface components {
             paint: "fill" | "stroke";
             /** Of Part */
             of_part?: number | null;
+            /** Of Cascade */
+            of_cascade?: number | null;
             /** Stop */
             stop: number;
         };
@@ -6086,6 +6210,11 @@ export interface components {
              *     }
              */
             sound: components["schemas"]["Sound"];
+            /**
+             * Cascades
+             * @default []
+             */
+            cascades: components["schemas"]["Cascade"][];
         };
         /**
          * Scramble
@@ -6416,6 +6545,8 @@ export interface components {
             paint: "fill" | "stroke";
             /** Of Part */
             of_part?: number | null;
+            /** Of Cascade */
+            of_cascade?: number | null;
             /**
              * Kind
              * @enum {string}
@@ -7649,6 +7780,8 @@ export interface components {
             start: number;
             /** Stop */
             stop: number;
+            /** Name */
+            name?: string | null;
             font?: components["schemas"]["Font"] | null;
             /** Axes */
             axes?: components["schemas"]["FontAxis"][] | null;
@@ -7872,7 +8005,7 @@ export interface components {
              * Reason
              * @enum {string}
              */
-            reason: "hidden" | "span" | "opacity" | "scale" | "masked" | "matte" | "size" | "colourless" | "outside" | "same" | "covered" | "source" | "missing";
+            reason: "hidden" | "span" | "opacity" | "scale" | "masked" | "matte" | "size" | "colourless" | "outside" | "same" | "covered" | "source" | "missing" | "cascade";
             /** Sentence */
             sentence: string;
             /** Edits */
@@ -9989,6 +10122,131 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["LayerNames"][];
+                };
+            };
+            /** @description What was expected, where, and how to mend it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What the server could not do, and what became of the work */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    cascades_api_projects__project_id__cascades_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KeptName"][];
+                };
+            };
+            /** @description What was expected, where, and how to mend it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What the server could not do, and what became of the work */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    keep_cascade_api_projects__project_id__cascades_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["KeptName"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KeptName"][];
+                };
+            };
+            /** @description What was expected, where, and how to mend it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What the server could not do, and what became of the work */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    drop_cascade_api_projects__project_id__cascades__name__delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: string;
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KeptName"][];
                 };
             };
             /** @description What was expected, where, and how to mend it */

@@ -34,9 +34,11 @@ export const hasWords = (content: Content): content is Extract<Content, { kind?:
 /** The cascades of a text or of shapes; none of anything else. */
 export const cascadesOf = (content: Content) => ("cascades" in content && content.cascades) || [];
 
-/** Whether its units may be moved one after another: letters, several shapes, or the copies of one. */
+/** Whether its units may be moved one after another: letters, several shapes, the copies of one, or layers. */
 export const hasUnits = (content: Content) =>
-  hasWords(content) || (hasItems(content) && (content.items.length > 1 || Boolean(content.items[0].repeat)));
+  hasWords(content) ||
+  showsScene(content) ||
+  (hasItems(content) && (content.items.length > 1 || Boolean(content.items[0].repeat)));
 
 /** The formula that writes a layer's text; an empty one where none does. */
 export const writtenBy = ({ content }: Layer): string => (hasWords(content) && content.written?.formula) || "";

@@ -23,7 +23,7 @@ import { VariantsBlock } from "../variants/VariantsBlock";
 import { AnchorBlock } from "./AnchorBlock";
 import { ArrangeBlock } from "./ArrangeBlock";
 import { CarrierRow } from "./CarrierRow";
-import { CascadesBlock } from "./CascadesBlock";
+import { CascadesBlock } from "./cascades/CascadesBlock";
 import { EasingBlock } from "./EasingBlock";
 import { EffectsBlock } from "./EffectsBlock";
 import { KeysBlock } from "./KeysBlock";

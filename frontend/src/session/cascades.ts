@@ -1,4 +1,4 @@
-import { useQuery } from "@tanstack/react-query";
+import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { api, type Edit, type Layer, need } from "../api/client";
 import { cascadesOf } from "../document/contents";
 import type { Session } from "./session";
@@ -40,3 +40,28 @@ export const cascadeEdits = (layer: string, index: number, fields: Partial<Casca
     path: `cascades.${index}.${name}`,
     value: value as never,
   }));
+
+/** The cascades that the project keeps, by name. */
+export function useKeptCascades() {
+  const { project } = useScene();
+  const cache = useQueryClient();
+  const path = { project_id: project };
+  const key = ["kept cascades", project];
+  const { data } = useQuery({
+    queryKey: key,
+    queryFn: () => need(api.GET("/api/projects/{project_id}/cascades", { params: { path } })),
+  });
+  const learn = (known: NonNullable<typeof data>) => {
+    cache.setQueryData(key, known);
+    void cache.invalidateQueries({ queryKey: ["recipes"] });
+  };
+  return {
+    kept: data ?? [],
+    keep: async (told: NonNullable<typeof data>[number]) =>
+      learn(await need(api.PUT("/api/projects/{project_id}/cascades", { params: { path }, body: told as never }))),
+    drop: async (name: string) =>
+      learn(
+        await need(api.DELETE("/api/projects/{project_id}/cascades/{name}", { params: { path: { ...path, name } } })),
+      ),
+  };
+}

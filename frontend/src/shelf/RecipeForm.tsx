@@ -21,8 +21,21 @@ const PASSING = new Set(["Tab", "Shift", "Control", "Meta", "Alt", "F6"]);
 
 type Values = Record<string, unknown>;
 
+/** What a recipe has beyond its few numbers, and its name where it is told by another. */
+export interface Also {
+  also?: { recipe: string; name: string; kept: unknown };
+}
+
 /** A chosen recipe: tried on the stage while its few numbers are set, and taken, or given back by Esc. */
-export function RecipeForm({ recipe, layers, back }: { recipe: RecipeFacts; layers: Layer[]; back: () => void }) {
+export function RecipeForm({
+  recipe,
+  layers,
+  back,
+}: {
+  recipe: RecipeFacts & Also;
+  layers: Layer[];
+  back: () => void;
+}) {
   const session = useSession();
   const { scene } = useScene();
   const [values, setValues] = useState<Values>(() => startOf(recipe, scene.width, scene.height));
@@ -30,10 +43,11 @@ export function RecipeForm({ recipe, layers, back }: { recipe: RecipeFacts; laye
   const [order, setOrder] = useState("as given");
   const [first] = useState(session.frames.frame);
   const many = layers.length > 1;
+  const name = recipe.also?.name ?? recipe.name;
   const edit = {
     edit: "apply_recipe",
     layers: layers.map((layer) => layer.id!),
-    recipe: { recipe: recipe.name, ...values },
+    recipe: { ...(recipe.also ?? { recipe: name }), ...values },
     frame: first,
     ...(many ? { stagger, order } : {}),
   } as unknown as Edit;
@@ -46,7 +60,7 @@ export function RecipeForm({ recipe, layers, back }: { recipe: RecipeFacts; laye
     void session.edit(edit).then((kept) => {
       session.frames.seek(first);
       const where = recipe.phase === "letters" ? "its numbers are in the panel" : "its keys are in the lanes";
-      if (kept) say(`${recipe.name[0].toUpperCase()}${recipe.name.slice(1)}: ${where}.`, true);
+      if (kept) say(`${name[0].toUpperCase()}${name.slice(1)}: ${where}.`, true);
     });
   };
   /** Give it back at once, so that what comes next finds the scene as it is kept. */
@@ -86,12 +100,12 @@ export function RecipeForm({ recipe, layers, back }: { recipe: RecipeFacts; laye
   });
 
   return (
-    <Flex direction="column" gap="2" role="group" aria-label={`Recipe ${recipe.name}`}>
+    <Flex direction="column" gap="2" role="group" aria-label={`Recipe ${name}`}>
       <Flex align="center" gap="1">
         <Pill look="bare" label="Back to the recipes (Esc)" height="24px" px="1" onClick={leave}>
           <ArrowLeft size={15} />
         </Pill>
-        <Text fontWeight={700}>{recipe.name}</Text>
+        <Text fontWeight={700}>{name}</Text>
       </Flex>
       <Text color="quiet" fontSize="row">
         {recipe.sentence}

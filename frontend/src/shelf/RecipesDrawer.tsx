@@ -1,15 +1,19 @@
 import { useQuery } from "@tanstack/react-query";
+import { X } from "lucide-react";
 import { useEffect, useState } from "react";
 import { unpackRecipes } from "../api/arrays";
-import type { Layer } from "../api/client";
+import type { Layer, RecipeFacts } from "../api/client";
 import { hasWords } from "../document/contents";
 import { layerAt } from "../document/items";
 import { useRestingFrame } from "../fields/UnseenNote";
+import { IconButton } from "../parts/IconButton";
 import { Box, chakra, Flex, Text } from "../parts/styled";
+import { useKeptCascades } from "../session/cascades";
 import { useSession } from "../session/session";
 import { useFacts, useScene } from "../session/useScene";
+import { sayProblem } from "../state/page";
 import { useSelection } from "../state/selection";
-import { RecipeForm } from "./RecipeForm";
+import { type Also, RecipeForm } from "./RecipeForm";
 import { RecipePicture, useClock } from "./RecipePicture";
 
 /** Ready-made motion: a small moving picture for each recipe, painted on the selected layer itself. */
@@ -19,7 +23,14 @@ export function RecipesDrawer() {
   const [chosen, setChosen] = useState<string | null>(null);
   const facts = useFacts();
   const layers = selected.flatMap((id) => layerAt(scene.layers, id) ?? []);
-  const recipe = facts.recipes.find((recipe) => recipe.name === chosen);
+  const { kept, drop } = useKeptCascades();
+  const own = kept.map(
+    ({ name, length, cascade }): Offered => ({
+      ...ofKept(name, length, cascade.each ?? 12),
+      also: { recipe: "kept cascade", name, kept: cascade },
+    }),
+  );
+  const recipe = [...facts.recipes, ...own].find((recipe: Offered) => recipe.name === chosen);
   // A recipe that was being tried ends with the selection.
   const none = !layers.length;
   useEffect(() => {
@@ -32,8 +43,45 @@ export function RecipesDrawer() {
       </Text>
     );
   if (recipe) return <RecipeForm key={recipe.name} recipe={recipe} layers={layers} back={() => setChosen(null)} />;
-  return <Gallery layer={layers[0]} choose={setChosen} />;
+  return (
+    <Gallery
+      layer={layers[0]}
+      own={own}
+      choose={setChosen}
+      drop={(name) => void drop(name.slice(KEPT.length)).catch(sayProblem)}
+    />
+  );
 }
+
+/** How the names begin under which the cascades are told that the project keeps. */
+const KEPT = "kept: ";
+
+const shownName = (name: string) => (name.startsWith(KEPT) ? name.slice(KEPT.length) : name);
+
+export type Offered = RecipeFacts & Also;
+
+/** A cascade of the project's own as a recipe: how long it takes, and each of its letters. */
+const ofKept = (name: string, length: number, each: number): RecipeFacts => ({
+  name: `${KEPT}${name}`,
+  phase: "letters",
+  sentence: `The cascade “${name}”, kept in this project.`,
+  lasts: ["length"],
+  fields: [frames("length", "Length", length, 1), frames("each", "Each takes", Math.round(each), 0)],
+});
+
+const frames = (name: string, label: string, given: number, low: number): RecipeFacts["fields"][number] => ({
+  name,
+  label,
+  unit: "f",
+  parts: [""],
+  kind: "number",
+  whole: true,
+  step: 1,
+  low,
+  high: 100_000,
+  choices: [],
+  default: given,
+});
 
 /** What recipes are for, in the order of a layer's life. */
 const PHASES = [
@@ -41,9 +89,17 @@ const PHASES = [
   ["emphasis", "Emphasis"],
   ["out", "Through and out"],
   ["letters", "Letters, words and lines"],
+  ["own", "This project’s own"],
 ] as const;
 
-function Gallery({ layer, choose }: { layer: Layer; choose: (name: string) => void }) {
+interface GalleryProps {
+  layer: Layer;
+  own: Offered[];
+  choose: (name: string) => void;
+  drop: (name: string) => void;
+}
+
+function Gallery({ layer, own, choose, drop }: GalleryProps) {
   const session = useSession();
   const { revision } = useScene();
   const { recipes } = useFacts();
@@ -63,24 +119,24 @@ function Gallery({ layer, choose }: { layer: Layer; choose: (name: string) => vo
     staleTime: Number.POSITIVE_INFINITY,
     gcTime: 10_000,
   });
+  const words = hasWords(layer.content);
+  const here = (phase: string) => (phase === "own" ? words && own.length > 0 : words || phase !== "letters");
   return (
     <Box role="group" aria-label="Recipes">
       <Text color="quiet" fontSize="row" mb="1.5">
         Ready-made motion of <b>{layer.name}</b>, from the playhead on
       </Text>
-      {PHASES.filter(([phase]) => phase !== "letters" || hasWords(layer.content)).map(([phase, title]) => (
+      {PHASES.filter(([phase]) => here(phase)).map(([phase, title]) => (
         <Box key={phase} role="group" aria-label={title} mt="3">
           <Text fontWeight={600} fontSize="title" mb="1">
             {title}
           </Text>
           <Flex wrap="wrap" gap="2" align="flex-start">
-            {recipes
-              .filter((recipe) => recipe.phase === phase)
-              .map(({ name, sentence }) => {
-                const why = data?.refused.get(name);
-                return (
+            {(phase === "own" ? own : recipes.filter((recipe) => recipe.phase === phase)).map(({ name, sentence }) => {
+              const why = data?.refused.get(name);
+              return (
+                <Box key={name} position="relative">
                   <chakra.button
-                    key={name}
                     type="button"
                     aria-label={name}
                     title={why ?? sentence}
@@ -95,12 +151,20 @@ function Gallery({ layer, choose }: { layer: Layer; choose: (name: string) => vo
                     onClick={() => choose(name)}
                   >
                     <RecipePicture layer={layer.id!} message={data?.items.get(name)} clock={clock} />
-                    <Text fontSize="row" px="0.5">
-                      {name}
+                    <Text fontSize="row" px="0.5" truncate>
+                      {shownName(name)}
                     </Text>
                   </chakra.button>
-                );
-              })}
+                  {phase === "own" && (
+                    <Box position="absolute" top="2px" right="2px">
+                      <IconButton label={`Keep “${shownName(name)}” no longer`} onClick={() => drop(name)}>
+                        <X size={12} />
+                      </IconButton>
+                    </Box>
+                  )}
+                </Box>
+              );
+            })}
           </Flex>
         </Box>
       ))}

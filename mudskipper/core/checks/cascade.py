@@ -42,6 +42,13 @@ class CascadeCheck(Check):
                     sentence=f"{called} goes on for {over:.0f} frames after its layer has ended. Make it shorter, or "
                     "the layer longer.",
                 )  # fmt: skip
+            named = cascade.choice and cascade.choice.part
+            if named and named not in setting.called:
+                return Finding(
+                    **found, frame=one.layer.span.start, figure=1.0,
+                    sentence=f"{called} moves the part '{named}', and no part of the text is called so. Give one that "
+                    "name, or choose others.",
+                )  # fmt: skip
             if (cascade.part is not None or cascade.stroke_width is not None) and content.stroke is None:
                 return Finding(
                     **found, frame=one.layer.span.start, figure=1.0,

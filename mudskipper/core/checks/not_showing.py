@@ -2,14 +2,16 @@
 
 from __future__ import annotations
 
+import math
 from typing import Literal
 
 import numpy as np
 
 from ..contents import TimedContent
 from ..contents.assets import Assets
+from ..contents.cascade import Cascade
 from ..document.items_as_layers import MASKS
-from ..document.scene import Scene
+from ..document.scene import Layer, Scene
 from ..draw.operations import Glyphs, Group, Operation, Paint, Path, alphas
 from ..edits import Edit, MoveLayers, SetProperty
 from ..edits.base import name_of
@@ -37,6 +39,7 @@ Reason = Literal[
     "covered",
     "source",
     "missing",
+    "cascade",
 ]
 
 
@@ -74,11 +77,32 @@ def painted_over(scene: Scene, layer_id: str, frame: int, *, alone: bool) -> Uns
     if alone and any(mask.acts for mask in layer.masks):
         sentence = f"'{layer.name}' is painted, but its masks leave nothing that differs from what lies behind it."
         return Unseen(layer=layer_id, frame=frame, reason="masked", sentence=sentence)
+    cascade = _moves_it(layer, frame) if alone else None
+    if cascade is not None:
+        called, go = cascade.name or cascade.unit, math.ceil(layer.span.start + cascade.start + cascade.each)
+        if cascade.way == "in":
+            sentence = f"'{layer.name}' does not show here: its cascade '{called}' has not brought it in yet."
+        else:
+            sentence = f"'{layer.name}' does not show here: its cascade '{called}' has taken it away."
+            go = math.floor(layer.span.start + cascade.start)
+        go = min(max(go, layer.span.start, 0), layer.span.end - 1, scene.length - 1)
+        return Unseen(layer=layer_id, frame=frame, reason="cascade", sentence=sentence, go=go)
     if alone:
         sentence = f"'{layer.name}' is painted, but in the colour of what lies behind it. Give it another colour."
         return Unseen(layer=layer_id, frame=frame, reason="same", sentence=sentence)
     sentence = f"'{layer.name}' is covered by what lies in front of it. Bring it forward, or hide what covers it."
     return Unseen(layer=layer_id, frame=frame, reason="covered", sentence=sentence)
+
+
+def _moves_it(layer: Layer, frame: int) -> Cascade | None:
+    """The cascade by which units of a layer are not where they rest at a scene frame, or are still to come."""
+    cascades: tuple[Cascade, ...] = getattr(layer.content, "cascades", ())
+    local = frame - layer.span.start
+    for one in cascades:
+        begun = local >= one.start
+        if one.on and ((one.way == "in" and local < one.start + one.each) or (one.way == "out" and begun)):
+            return one
+    return None
 
 
 def _why(context: Context, frame: int, one: ResolvedLayer) -> Unseen | None:

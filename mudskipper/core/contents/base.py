@@ -215,6 +215,11 @@ class Content(Model):
         return None
 
     @property
+    def at_rest(self) -> Self:
+        """As it is without its cascades."""
+        return self.model_copy(update={"cascades": ()}) if getattr(self, "cascades", ()) else self
+
+    @property
     def source_time(self) -> SourceTime | None:
         """How its source runs; None where it has none."""
         return None

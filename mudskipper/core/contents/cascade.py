@@ -10,9 +10,12 @@ from pydantic import AfterValidator, Field, StringConstraints, model_validator
 from ..easings.batch import Ease
 from ..ground.base_model import MOST_NAME, Flag, Model, Number, Pair, Whole
 from ..ground.shown import Shown
-from ..tracks.colour import ColourTrack
+from ..shapes.gradient import Paint
+from ..text.units import stretches_of
+from ..text.written import shifted
 from ..tracks.kinds import NumberTrack, PairTrack
 from .font_axes import FontAxis, axes_once
+from .text_parts import PartName
 
 Unit = Literal["letter", "word", "line", "whole", "item"]
 Order = Literal["forward", "back", "from the middle", "from the ends", "random", "by distance", "each line"]
@@ -27,14 +30,38 @@ MOST_FRAMES = 1_000_000
 class Choice(Model):
     """Which units take part: those that begin with the letters from `start` to `stop` (not included), counted without
     spaces, over so many letters at both ends more and more of it, along a curve; or the units `picked`, by their
-    numbers as they are read."""
+    numbers as they are read; or those that begin in the `part` of the text that is called so."""
 
     start: Annotated[Whole, Field(ge=0, le=5_000)] = 0
     stop: Annotated[Whole | None, Field(ge=0, le=5_000)] = None
     soft_start: Annotated[Number, Field(ge=0, le=5_000)] = 0.0
     soft_stop: Annotated[Number, Field(ge=0, le=5_000)] = 0.0
     curve: Ease = "ease-in-out"
+    part: PartName | None = None
     picked: Annotated[tuple[Annotated[Whole, Field(ge=0, le=5_000)], ...] | None, Field(max_length=5_000)] = None
+
+    def in_words(self, unit: str, before: str, after: str) -> Choice:
+        """As it stays on its letters in a text that was made of another by typing in one place."""
+        if self.part is not None or (self.picked is not None and unit not in ("letter", "word")):
+            return self
+        old, new = (stretches_of(text, unit if self.picked is not None else "letter") for text in (before, after))
+        if self.picked is not None:
+            places = shifted([old[number] for number in self.picked if number < len(old)], before, after)
+            kept = (
+                i for i, (low, high) in enumerate(new) if any(low < stop and start < high for start, stop in places)
+            )
+            return self.model_copy(update={"picked": tuple(kept)})
+        begins = self.start < len(old)
+        ends = self.stop is not None and 0 < self.stop <= len(old)
+        first = old[self.start][0] if begins else len(before)
+        last = old[self.stop - 1][1] if ends and self.stop else len(before)
+        ((first, last),) = shifted([(first, max(last, first))], before, after)
+        update: dict[str, int] = {}
+        if begins and self.start:
+            update["start"] = sum(low < first for low, _ in new)
+        if ends:
+            update["stop"] = sum(low < last for low, _ in new)
+        return self.model_copy(update=update)
 
 
 class Cascade(Model):
@@ -89,7 +116,7 @@ class Cascade(Model):
     opacity: Annotated[
         NumberTrack | None, Shown("Unit opacity", "%", low=0, high=100, what="an opacity in percent")
     ] = None
-    fill: Annotated[ColourTrack | None, Shown("Unit colour")] = None
+    fill: Annotated[Paint | None, Shown("Unit colour")] = None
     blur: Annotated[NumberTrack | None, Shown("Unit blur", "px", low=0, high=1_000, what="a blur in pixels")] = None
     tracking: Annotated[
         NumberTrack | None,
@@ -106,6 +133,11 @@ class Cascade(Model):
     """Whether letters are others until they have arrived."""
     caret: Flag = False
     """Whether a caret stands behind the last unit that has begun."""
+
+    @property
+    def stroke(self) -> None:
+        """It has no stroke of its own."""
+        return None
 
     @property
     def deep(self) -> bool:

@@ -17,6 +17,7 @@ from ..geometry.values import Values, within
 from ..text.layout import Places, Setting
 from .base import UnitOf
 from .cascade import Cascade, Choice
+from .cascade_gradients import Toward
 from .cascade_letters import Told
 from .cascade_times import amounts, begins, places_in
 from .cascade_units import Units, UnitsOf, anchors_of, units_of
@@ -28,18 +29,17 @@ OfUnits = Callable[[str, Sequence[UnitOf]], Floats | None]
 @dataclass(frozen=True)
 class Moved:
     """Letters (n, g) under matrices of the text's pixels (`geometry.perspective`), by how much they are to be seen
-    (0…1), and which of them are at rest. Where any cascade says so: their `blur` in pixels, `colour` (n, g, 4) and how
-    much of it they have (`mixed`), how much of a stroke's width and of its drawn part they have of that which
-    `stroke_width` and `part` (n, g) are. `told` are those by which letters are others meanwhile, or have a caret."""
+    (0…1), and which of them are at rest. Where any cascade says so: their `blur` in pixels, the paints that they are
+    on the way `toward`, how much of a stroke's width and of its drawn part they have of that which `stroke_width` and
+    `part` (n, g) are. `told` are those by which letters are others meanwhile, or have a caret."""
 
     matrices: Planes
     opacity: Floats
     rest: NDArray[np.bool_]
     blur: Floats | None = None
-    colour: Floats | None = None
-    mixed: Floats | None = None
-    stroke_width: tuple[Floats, Floats] | None = None
-    part: tuple[Floats, Floats] | None = None
+    toward: tuple[Toward, ...] = ()
+    stroke_width: tuple[tuple[Floats, Floats], ...] = ()
+    part: tuple[tuple[Floats, Floats], ...] = ()
     told: tuple[Told, ...] = ()
 
     def of(self, slots: Places) -> Moved:
@@ -50,9 +50,9 @@ class Moved:
 
         return replace(
             self, matrices=columns_of(self.matrices, slots), opacity=self.opacity[:, slots], rest=self.rest[:, slots],
-            blur=some(self.blur), colour=some(self.colour), mixed=some(self.mixed),
-            stroke_width=self.stroke_width and (self.stroke_width[0][:, slots], self.stroke_width[1][:, slots]),
-            part=self.part and (self.part[0][:, slots], self.part[1][:, slots]),
+            blur=some(self.blur), toward=tuple(one.to(slots) for one in self.toward),
+            stroke_width=tuple((to[:, slots], share[:, slots]) for to, share in self.stroke_width),
+            part=tuple((to[:, slots], share[:, slots]) for to, share in self.part),
         )  # fmt: skip
 
 
@@ -144,6 +144,8 @@ def _shares(cascade: Cascade, units: Units, local: Floats) -> tuple[Floats, Floa
 
 def chosen(choice: Choice, units: Units) -> Floats:
     """How strongly each unit takes part (1 | n, u)."""
+    if choice.part is not None:
+        return units.of_part(choice.part)
     if choice.picked is not None:
         return np.isin(np.arange(units.first.shape[1]), choice.picked).astype(np.float64)[None]
     letter = units.letter.astype(np.float64)
@@ -178,13 +180,14 @@ def _with(before: Moved, cascade: Cascade, values: Values, setting: Setting, uni
     made = replace(before, matrices=matrices, opacity=opacity, rest=rest)
     if "blur" in values:
         made = replace(made, blur=(0.0 if made.blur is None else made.blur) + number("blur") * each)
-    if "fill" in values:
-        colour = np.stack([np.broadcast_to(number("fill", axis), each.shape) for axis in range(4)], axis=2)
-        made = replace(made, colour=colour, mixed=np.clip(each, 0.0, 1.0))
+    if cascade.fill is not None:
+        paint = {"": values["fill"]} if "fill" in values else dict(within(values, "fill."))
+        made = replace(made, toward=(*made.toward, Toward(cascade.fill, paint, np.clip(each, 0.0, 1.0), units.of)))
     if "stroke_width" in values:
-        made = replace(made, stroke_width=(np.broadcast_to(number("stroke_width"), each.shape), each))
+        to = np.broadcast_to(number("stroke_width"), each.shape)
+        made = replace(made, stroke_width=(*made.stroke_width, (to, each)))
     if "part" in values:
-        made = replace(made, part=(np.broadcast_to(number("part"), each.shape), each))
+        made = replace(made, part=(*made.part, (np.broadcast_to(number("part"), each.shape), each)))
     return made
 
 

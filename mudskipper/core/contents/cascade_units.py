@@ -38,6 +38,16 @@ class Units:
     line: Places
     letter: Places
     letters: Places
+    named: tuple[tuple[str, Floats], ...] = ()
+    """The parts of the text that have a name, and which units (1 | n, u) begin in each."""
+
+    def of_part(self, name: str) -> Floats:
+        """Which units begin in a part that is called so (1 | n, u), each 1 or 0."""
+        found = np.zeros((1, self.first.shape[1]))
+        for called, there in self.named:
+            if called == name:
+                found = np.maximum(found, there)
+        return found
 
     def anchors(self, station: Anchor, shift: tuple[float, float]) -> Floats:
         """Where their anchors are (1 | n, u, 2), in the text's pixels."""
@@ -120,9 +130,11 @@ def units_of(setting: Setting, unit: str) -> Units:
     baseline = high[:, :, 1] if down else (np.zeros((frames, most)) if own else start[:, :, 1])
     belong = np.broadcast_to(belongs, (frames, count, 3))
     letters = belongs[:, :, 0].max(axis=1, initial=-1)[:, None] + 1
+    part = setting.parts[first] % max(len(setting.called), 1)
+    named = tuple((name, (part == number) * 1.0) for number, name in enumerate(setting.called) if name)
     return Units(
         of, there, first, np.concatenate([low, high - low], axis=2), baseline, origin, way, belong[row, first, 2],
-        belong[row, first, 0], letters,
+        belong[row, first, 0], letters, named,
     )  # fmt: skip
 
 

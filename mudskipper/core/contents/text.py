@@ -269,6 +269,8 @@ class TextContent(Content):
             setting = set_texts(wholes, self.align, looks, turned=self._turned)
         else:
             setting = set_in_block(*block, wholes, self.align, looks, self._turned)
+        if any(part.name for part in self.parts):
+            setting = replace(setting, called=(None, *(part.name for part in self.parts)))
         return stood(setting) if self._runs_down else setting
 
     def box(self, values: Values, around: Around) -> Floats:

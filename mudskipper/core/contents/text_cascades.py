@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import replace
 from typing import TYPE_CHECKING
 
@@ -14,16 +15,18 @@ from ..effects.soft_blur import SoftBlur
 from ..geometry.bezier import Floats
 from ..geometry.perspective import STILL, ZERO, fine, project, times
 from ..geometry.values import Values
+from ..shapes.gradient import Gradient
 from ..text.fonts import is_layer
 from ..text.layout import Places, Setting, bare
 from ..text.letters import Letters, letters_of, matrices_of
 from ..tracks.colour import ColourTrack
 from .base import Around
+from .cascade_gradients import Toward, becomes, mixed
 from .cascade_letters import caret_of, on_axes, scrambled
 from .cascade_moves import Moved, columns_of, spaced
 
 if TYPE_CHECKING:
-    from .text import TextContent
+    from .text import Look, TextContent
 
 MOST_BLURRED = 400
 """Units that are blurred each by itself; where there are more, none is."""
@@ -35,7 +38,8 @@ def draw_moved(pen: Pen, content: TextContent, setting: Setting, places: Moved, 
     # frame is the same, whatever is asked for with it.
     other, places = _others(setting, places, around)
     deep = any(one.deep for one in content.cascades)
-    apart = _blurs(content) or content.on_axes or any(one.on and one.axes for one in content.cascades)
+    apart = _blurs(content) or content.on_axes
+    apart = apart or any(one.on and (one.axes or isinstance(one.fill, Gradient)) for one in content.cascades)
     looks, of = content.looks_of(other)
     coloured = any(map(is_layer, other.names))
     plain = all(look.stroke is None and (look.fill is None or isinstance(look.fill, ColourTrack)) for look in looks)
@@ -109,10 +113,10 @@ def _plainly(pen: Pen, setting: Setting, slots: Places, fill: Floats, places: Mo
 
 def _fill(fill: Floats, slots: Places, places: Moved) -> Floats:
     """The colours of letters (1 | n, k, 4)."""
-    if places.colour is None or places.mixed is None:
-        return fill[:, None]
-    mixed = places.mixed[:, slots, None]
-    return np.rint(fill[:, None] + (places.colour[:, slots] - fill[:, None]) * mixed)
+    found = fill[:, None]
+    for toward in places.toward:
+        found = np.rint(found + (toward.colours(slots) - found) * toward.share[:, slots, None])
+    return found
 
 
 def _unit_by_unit(
@@ -132,10 +136,12 @@ def _unit_by_unit(
         # Of a text that reflows a glyph is of one letter here and of another there.
         groups.setdefault(slot if content.reflows else int(setting.belongs[0, slot, 0]), []).append(slot)
     blurred = _blurs(content)
+    looks, of = content.looks_of(setting)
+    painted = _painted(content, places.toward) if places.toward else content
     for listed in groups.values():
         slots = np.array(listed, dtype=np.intp)
         first = listed[0]
-        own = values_at(content, setting, slots, values, places)
+        own = values_at(looks, [int(number) for number in of[slots]], first, values, places)
         effects = []
         if blurred and places.blur is not None and places.blur[:, first].any():
             amount = np.repeat(np.broadcast_to(places.blur[:, first : first + 1], still.shape), 2, axis=1)
@@ -149,27 +155,39 @@ def _unit_by_unit(
         if not deep:
             layering = replace(layering, matrix=matrix[:, [0, 3, 1, 4, 2, 5]])
             with pen.group(layering):
-                content.draw_some(pen, setting, slots, own, around, drawn)
+                painted.draw_some(pen, setting, slots, own, around, drawn)
         else:
             with pen.group(layering):
-                content.draw_some(pen, setting, slots, own, around, bent(drawn, slots, matrix), outlined=True)
+                painted.draw_some(pen, setting, slots, own, around, bent(drawn, slots, matrix), outlined=True)
 
 
-def values_at(content: TextContent, setting: Setting, slots: Places, values: Values, places: Moved) -> Values:
-    """The values of a text as some of its letters have them on their way: fill and stroke."""
-    first = int(slots[0])
+def _painted(content: TextContent, towards: Sequence[Toward]) -> TextContent:
+    """A text with the kinds of paint that its letters have on their way from one."""
+    fill = content.fill and becomes(content.fill, towards)
+    parts = tuple(
+        part if part.fill is None else part.model_copy(update={"fill": becomes(part.fill, towards)})
+        for part in content.parts
+    )
+    return content.model_copy(update={"fill": fill, "parts": parts})
+
+
+def values_at(looks: Sequence[Look], of: Sequence[int], first: int, values: Values, places: Moved) -> Values:
+    """The values of a text as some of its letters, of the looks `of`, have them on their way, the `first` as all: fill
+    and stroke."""
     made = dict(values)
-    look = content.looks_of(setting)[0][int(content.looks_of(setting)[1][first])]
-    if places.colour is not None and isinstance(look.fill, ColourTrack):
-        made[f"{look.start}fill"] = _fill(values[f"{look.start}fill"], slots[:1], places)[:, 0]
+    for look in [looks[number] for number in dict.fromkeys(of)] if places.toward else []:
+        if look.fill is not None:
+            made |= mixed(look.fill, values, f"{look.start}fill", places.toward, first)
+    look = looks[of[0]]
     if look.stroke is not None:
         for name, told, rest in (("width", places.stroke_width, None), ("part.end", places.part, 100.0)):
             path = f"{look.line_start}stroke.{name}"
-            if told is None or path not in values:
+            if not told or path not in values:
                 continue
-            to, share = told[0][:, first : first + 1], told[1][:, first : first + 1]
             now = values[path] if rest is None else np.full((1, 1), rest)
-            made[path] = now + (to - now) * share
+            for to, share in told:
+                now = now + (to[:, first : first + 1] - now) * share[:, first : first + 1]
+            made[path] = now
     return made
 
 

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Annotated, ClassVar
 
-from pydantic import AfterValidator, Field, model_validator
+from pydantic import AfterValidator, Field, StringConstraints, model_validator
 
 from ..ground.base_model import Flag, Model, Whole
 from ..ground.shown import Shown
@@ -32,6 +32,7 @@ def _known(names: tuple[str, ...]) -> tuple[str, ...]:
 
 Features = Annotated[tuple[Annotated[str, Field(max_length=40)], ...], Field(max_length=40), AfterValidator(_known)]
 """What a font's letters are asked to do, by the names of `text.features`."""
+PartName = Annotated[str, StringConstraints(strict=True, strip_whitespace=True, min_length=1, max_length=60)]
 Axes = Annotated[tuple[FontAxis, ...], Field(max_length=MOST_AXES), AfterValidator(axes_once)]
 
 
@@ -44,6 +45,8 @@ class TextPart(Model):
 
     start: Annotated[Whole, Field(ge=0, le=5_000)]
     stop: Annotated[Whole, Field(ge=0, le=5_000)]
+    name: Annotated[PartName | None, Shown("Name")] = None
+    """What cascades know it by."""
     font: Annotated[Font | None, Shown("Font")] = None
     axes: Annotated[Axes | None, Shown("Axes")] = None
     features: Annotated[Features | None, Shown("Features")] = None

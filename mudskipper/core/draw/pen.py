@@ -35,6 +35,8 @@ from .sheets import effects_on, grown, reach_of
 MOST_DEPTH = 64
 """How deep groups may nest, a layer's own group counted."""
 NOWHERE = np.zeros((1, 4))
+FLAT = 2e-11
+"""The area of a pixel below which painters take a matrix for one without a way back."""
 
 
 class Pen(ABC):
@@ -101,6 +103,7 @@ class Recorder(Pen):
         outside = self.parts, self._matrix, self._region
         laid = None if layering.matte is None else self._matte(layering.matte)
         self.parts, self._matrix = [], multiply(self._matrix, layering.matrix)
+        layering = _unless_flat(layering, self._matrix)
         effects = effects_on(layering, self._matrix, self._region) if layering.effects else None
         if effects is not None:
             self._region = grown(self._region, self._matrix, reach_of(layering.effects))
@@ -119,6 +122,12 @@ class Recorder(Pen):
         other._depth = self._depth + 1
         matte.draw(other)
         return Matte(tuple(other.parts), matte.by, matte.inverted)
+
+
+def _unless_flat(layering: Layering, matrix: Floats) -> Layering:
+    """A layering that shows nothing where the matrix to the scene leaves no area: painters differ in hairlines."""
+    flat = np.abs(matrix[:, 0] * matrix[:, 3] - matrix[:, 1] * matrix[:, 2]) < FLAT
+    return replace(layering, visible=layering.visible * ~flat[:, None]) if flat.any() else layering
 
 
 def _paint(ink: Ink) -> Paint:

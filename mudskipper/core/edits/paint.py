@@ -8,6 +8,7 @@ import numpy as np
 from pydantic import Field
 
 from ..contents.base import Painted
+from ..contents.cascade import Cascade
 from ..document.properties import with_part
 from ..document.scene import Layer, Scene
 from ..geometry.bezier import Floats
@@ -33,14 +34,22 @@ NEW_FILL = "#0e6b61ff"
 
 class PaintEdit(Edit):
     """An edit of the fill or of the stroke of the shape that a layer, or an item of one, is, or of a text or a part of
-    it."""
+    it, or of the fill that a cascade gives its units."""
 
     layer: LayerId
     paint: Which = "fill"
     of_part: Annotated[Whole, Field(ge=0)] | None = None
+    of_cascade: Annotated[Whole, Field(ge=0)] | None = None
 
     def painted(self, layer: Layer) -> tuple[Painted, str]:
         """What has the paint, and how the path of that in the content begins; Refused in words where there is none."""
+        if self.of_cascade is not None:
+            cascades: tuple[Cascade, ...] = getattr(layer.content, "cascades", ())
+            if self.of_cascade >= len(cascades):
+                raise Refused(
+                    f"There is no cascade number {self.of_cascade + 1} of '{layer.name}'.", where="of_cascade"
+                )
+            return cascades[self.of_cascade], f"cascades.{self.of_cascade}."
         found: tuple[Painted, str] | None = layer.content.painted(self.of_part)
         if found is None and self.of_part is not None:
             raise Refused(f"There is no part number {self.of_part + 1} of '{layer.name}'.", where="of_part")
@@ -218,7 +227,7 @@ class AimGradient(PaintEdit):
         return f"Aimed the {self.paint} of {name_of(scene, self.layer)}"
 
     def target(self) -> tuple[object, ...]:
-        return self.layer, self.paint, self.of_part, self.frame, self.part, self.stop
+        return self.layer, self.paint, self.of_part, self.of_cascade, self.frame, self.part, self.stop
 
 
 def _known(gradient: Gradient, stop: int) -> None:

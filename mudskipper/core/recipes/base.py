@@ -44,6 +44,8 @@ class Recipe(Model):
     """The fields that make up its length, one after another; none where it goes on forever."""
     of_scene: ClassVar[bool] = False
     """Whether it moves by the size of the scene, which a shape within a layer does not know."""
+    offered: ClassVar[bool] = True
+    """Whether it is one of those that everyone has."""
     phase: ClassVar[Literal["in", "emphasis", "out", "letters"]] = "in"
     """What it is for: to bring a layer in, to draw the eye to one that is there, to take it through
     and out, or to move its letters."""

@@ -8,10 +8,10 @@ from typing import Annotated, Any, ClassVar, Literal
 
 from pydantic import Field
 
-from ..contents.cascade import MOST_CASCADES
+from ..contents.cascade import MOST_CASCADES, Cascade
 from ..document.properties import with_part
 from ..document.scene import Layer, Scene
-from ..ground.base_model import Whole
+from ..ground.base_model import MOST_NAME, Whole
 from ..ground.errors import Refused
 from ..ground.shown import Shown
 from ..resolve.context import Context
@@ -300,6 +300,24 @@ class CountUp(CascadeRecipe):
         return with_part(layer, "content.written", {"formula": " + ".join(filter(None, pieces))})
 
 
+class KeptCascade(CascadeRecipe):
+    """A cascade that the project has kept, on other words."""
+
+    offered: ClassVar[bool] = False
+
+    recipe: Literal["kept cascade"] = "kept cascade"
+    name: Annotated[str, Field(strict=True, max_length=MOST_NAME)] = ""
+    kept: Cascade = Cascade()
+
+    def cascade(self, layer: Layer, scene: Scene, context: Context) -> dict[str, Any]:
+        own = {name: getattr(self.kept, name) for name in Cascade.model_fields}
+        # Which letters took part, and when, were those of another text.
+        return {name: value for name, value in own.items() if name not in OF_TIME} | {"name": self.name}
+
+
+OF_TIME = frozenset({"start", "each", "spread", "amount", "choice", "on"})
+
+
 def _size(layer: Layer) -> float:
     content: Any = layer.content
     return float(content.size.rest)
@@ -307,5 +325,5 @@ def _size(layer: Layer) -> float:
 
 CASCADES = (
     Rise, DropLetters, SwingLetters, Flip, SpinUp, FlyOut, Typewriter, FadeThrough, Wave, Gather, BlurIn, Stretch,
-    WriteItself, Scramble, CountUp,
+    WriteItself, Scramble, CountUp, KeptCascade,
 )  # fmt: skip

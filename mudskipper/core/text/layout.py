@@ -280,6 +280,8 @@ class Setting:
     belongs: Places
     styled: tuple[tuple[Places, tuple[str, ...]], ...] = field(default=())
     turns: Floats | None = None
+    called: tuple[str | None, ...] = ()
+    """The names of its parts, part 0 that of the rest."""
 
 
 def widths_of(glyphs: Glyphs, looks: Looks) -> tuple[Floats, Floats]:

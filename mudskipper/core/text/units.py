@@ -43,3 +43,22 @@ def _words(line: str) -> list[tuple[int, int]]:
     if ends[-1] < len(line):
         ends.append(len(line))
     return list(pairwise(dict.fromkeys(ends)))
+
+
+def stretches_of(text: str, unit: str) -> list[tuple[int, int]]:
+    """Where the letters or the words of a text begin and end, of those of which something is seen.
+
+    >>> stretches_of("It is", "word")
+    [(0, 2), (3, 5)]
+    """
+    found: list[tuple[int, int]] = []
+    start = 0
+    for line in text.split("\n"):
+        ends = clusters(line) if unit == "letter" else _words(line)
+        for low, high in ends:
+            seen = line[low:high]
+            if seen.strip():
+                left = low + len(seen) - len(seen.lstrip())
+                found.append((start + left, start + low + len(seen.rstrip())))
+        start += len(line) + 1
+    return found

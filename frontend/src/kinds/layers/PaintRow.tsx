@@ -11,7 +11,7 @@ import { type Paint, setSelection, useSelection } from "../../state/selection";
 type Kind = Extract<Edit, { edit?: "set_paint" }>["kind"];
 
 /** What the kinds of gradient do not read. */
-const UNREAD: Record<string, string[]> = {
+export const UNREAD: Record<string, string[]> = {
   linear: ["centre", "radius", "angle"],
   radial: ["start", "end"],
   conic: ["start", "end", "radius"],

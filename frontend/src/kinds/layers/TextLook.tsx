@@ -1,4 +1,5 @@
 import { X } from "lucide-react";
+import { useState } from "react";
 import type { Layer } from "../../api/client";
 import { Row } from "../../fields/Row";
 import { RowLabel } from "../../fields/RowLabel";
@@ -8,6 +9,7 @@ import { IconButton } from "../../parts/IconButton";
 import { Pill } from "../../parts/Pill";
 import { Select } from "../../parts/Select";
 import { Flex, Text } from "../../parts/styled";
+import { TextInput } from "../../parts/TextInput";
 import { Toggle } from "../../parts/Toggle";
 import { useFontFacts } from "../../session/projectFonts";
 import { useSession } from "../../session/session";
@@ -15,7 +17,7 @@ import { type Letters, setSelection } from "../../state/selection";
 import { type Font, FontChooser } from "./FontChooser";
 import { PaintRow } from "./PaintRow";
 import { StrokeRow } from "./StrokeRow";
-import { type TextContent, useTextScope } from "./textScope";
+import { type Scope, type TextContent, useTextScope } from "./textScope";
 
 const COLOURED = /\p{Emoji_Presentation}|\ufe0f/u;
 const CASES: [string, string][] = [
@@ -49,12 +51,12 @@ function ScopeRow({ layer }: { layer: Layer }) {
         <RowLabel title="Letters that are set otherwise than the rest: choose them here or on the stage">
           Parts
         </RowLabel>
-        {parts.map(({ start, stop }) => {
-          const words = [...text].slice(start, stop).join("");
+        {parts.map(({ start, stop, name }) => {
+          const words = name || [...text].slice(start, stop).join("");
           return (
             <Pill
               key={`${start} ${stop}`}
-              label={`Set the letters “${words}”`}
+              label={`Set the letters “${[...text].slice(start, stop).join("")}”`}
               onClick={() => choose({ layer: layer.id!, start, stop })}
             >
               {words.length > 14 ? `${words.slice(0, 13)}…` : words || "…"}
@@ -71,6 +73,7 @@ function ScopeRow({ layer }: { layer: Layer }) {
       <Text flex="1" truncate fontWeight={600} color="act" dir="auto">
         “{short}”
       </Text>
+      <PartName key={scope.part?.name ?? ""} name={scope.part?.name ?? ""} layer={layer} scope={scope} />
       {scope.part && (
         <Pill
           px="2"
@@ -88,6 +91,34 @@ function ScopeRow({ layer }: { layer: Layer }) {
         <X size={13} />
       </IconButton>
     </Row>
+  );
+}
+
+/** What the chosen letters are called, for cascades that move them by that name. */
+function PartName({ name, layer, scope }: { name: string; layer: Layer; scope: Scope }) {
+  const [typed, setTyped] = useState(name);
+  const keep = () => {
+    const now = typed.trim();
+    if (now !== name) scope.set("name", now || null);
+  };
+  return (
+    <TextInput
+      aria-label="Name of these letters"
+      title="A name, by which a cascade may move them"
+      placeholder="Name…"
+      width="76px"
+      minWidth="0"
+      value={typed}
+      maxLength={60}
+      disabled={layer.locked}
+      data-typing="yes"
+      onChange={(event) => setTyped(event.target.value)}
+      onBlur={keep}
+      onKeyDown={(event) => {
+        if (event.key === "Enter" && !event.repeat) keep();
+        if (event.key === "Escape") setTyped(name);
+      }}
+    />
   );
 }
 

@@ -1,27 +1,25 @@
-import { Eye, EyeOff, Plus, Trash2 } from "lucide-react";
-import { useEffect } from "react";
-import type { Layer } from "../api/client";
-import { cascadesOf, hasWords } from "../document/contents";
-import { factsOf } from "../document/properties";
-import { tracksOf } from "../document/tracks";
-import { Block } from "../fields/Block";
-import { NumberField } from "../fields/NumberField";
-import { Row } from "../fields/Row";
-import { RowLabel } from "../fields/RowLabel";
-import { type Act, openMenuBelow } from "../parts/FloatMenu";
-import { IconButton } from "../parts/IconButton";
-import { Pill } from "../parts/Pill";
-import { follow } from "../parts/press";
-import { Select } from "../parts/Select";
-import { Box, Flex } from "../parts/styled";
-import { Toggle } from "../parts/Toggle";
-import { type Cascade, cascadeEdits, useCascadeFacts } from "../session/cascades";
-import { useFontFacts } from "../session/projectFonts";
-import { useSession } from "../session/session";
-import { useFacts } from "../session/useScene";
-import { setCascade, showCascade, useCascade } from "../state/cascades";
-import { setPage } from "../state/page";
-import { PropertyRow } from "./PropertyRow";
+import { Eye, EyeOff, Trash2 } from "lucide-react";
+import type { Layer } from "../../api/client";
+import { hasItems, hasWords } from "../../document/contents";
+import { factsOf } from "../../document/properties";
+import { tracksOf } from "../../document/tracks";
+import { NumberField } from "../../fields/NumberField";
+import { Row } from "../../fields/Row";
+import { RowLabel } from "../../fields/RowLabel";
+import { UNREAD } from "../../kinds/layers/PaintRow";
+import { type Act, openMenuBelow } from "../../parts/FloatMenu";
+import { IconButton } from "../../parts/IconButton";
+import { Pill } from "../../parts/Pill";
+import { Select } from "../../parts/Select";
+import { Box, Flex } from "../../parts/styled";
+import { Toggle } from "../../parts/Toggle";
+import { type Cascade, cascadeEdits, type useCascadeFacts } from "../../session/cascades";
+import { useFontFacts } from "../../session/projectFonts";
+import { useSession } from "../../session/session";
+import { useFacts } from "../../session/useScene";
+import { PropertyRow } from "../PropertyRow";
+import { CascadePaint } from "./CascadePaint";
+import { ChosenUnits } from "./ChosenUnits";
 
 const ORDERS = ["forward", "back", "from the middle", "from the ends", "random", "by distance", "each line"];
 const ANCHORS = [
@@ -51,93 +49,11 @@ const VALUES: [string, string, unknown][] = [
   ["stroke_width", "Line width", { rest: 0 }],
   ["part", "Drawn part", { rest: 0 }],
 ];
-/** What shapes have of these. */
-const OF_SHAPES = new Set(["offset", "scale", "turn_x", "turn_y", "turn_z", "skew", "opacity", "blur"]);
+/** What shapes and layers have of these. */
+const OF_SHAPES = new Set(["offset", "scale", "turn_x", "turn_y", "turn_z", "distance", "skew", "opacity", "blur"]);
 const tidy = (value: number) => Math.round(value * 1000) / 1000;
 
-/** The cascades of a text or of shapes: units that are moved one after another; one of them is worked on. */
-export function CascadesBlock({ layer }: { layer: Layer }) {
-  const session = useSession();
-  const cascades = cascadesOf(layer.content);
-  const shown = useCascade();
-  const facts = useCascadeFacts(layer);
-  const index = shown.layer === layer.id && shown.index < cascades.length ? shown.index : 0;
-  const id = layer.id!;
-  const units = facts[index]?.units;
-  const on = shown.layer === id && shown.index === index;
-  // Its units show on the stage.
-  useEffect(() => {
-    if (on && units) setCascade({ units });
-  }, [on, units]);
-  // What is worked on ends with its panel.
-  useEffect(() => () => showCascade(null), []);
-  const add = () => {
-    const start = Math.max(session.frames.frame - layer.span.start, 0);
-    const unit = hasWords(layer.content) ? "letter" : "item";
-    const fresh = { unit, start, offset: { rest: [0, 40] }, opacity: { rest: 0 } };
-    void session
-      .edit({ edit: "set_content", layer: id, path: "cascades", value: [...cascades, fresh] as never })
-      .then((kept) => kept && showCascade(id, cascades.length));
-  };
-  const without = (gone: number) =>
-    void session.edit({
-      edit: "set_content",
-      layer: id,
-      path: "cascades",
-      value: cascades.filter((_, at) => at !== gone) as never,
-    });
-  return (
-    <Block
-      name="Cascades"
-      beside={
-        <Flex flex="1" justify="flex-end" align="center" gap="1">
-          {hasWords(layer.content) && (
-            <Pill
-              px="2"
-              label="Ready-made cascades: letters, words and lines that come one after another"
-              onClick={() => setPage({ drawer: "recipes" })}
-            >
-              Ready-made…
-            </Pill>
-          )}
-          <IconButton label="Add a cascade from the playhead on" disabled={layer.locked} onClick={add}>
-            <Plus size={15} />
-          </IconButton>
-        </Flex>
-      }
-    >
-      {cascades.length > 0 && (
-        <Flex role="group" aria-label={`Cascades of ${layer.name}`} gap="1.5" wrap="wrap" mb="1">
-          {cascades.map((cascade, at) => (
-            <Pill
-              key={at}
-              px="2"
-              look={at === index && shown.layer === id ? "on" : "plain"}
-              aria-pressed={at === index && shown.layer === id}
-              label={`Work on the cascade ${nameOf(cascade)}`}
-              opacity={cascade.on === false ? 0.5 : 1}
-              onClick={() => showCascade(shown.layer === id && at === index ? null : id, at)}
-            >
-              {nameOf(cascade)}
-            </Pill>
-          ))}
-        </Flex>
-      )}
-      {cascades[index] && (
-        <One
-          key={index}
-          layer={layer}
-          cascade={cascades[index]}
-          index={index}
-          facts={facts[index]}
-          remove={() => without(index)}
-        />
-      )}
-    </Block>
-  );
-}
-
-const nameOf = (cascade: Cascade) => cascade.name || `${cascade.unit ?? "letter"} ${cascade.way ?? "in"}`;
+export const nameOf = (cascade: Cascade) => cascade.name || `${cascade.unit ?? "letter"} ${cascade.way ?? "in"}`;
 
 interface Props {
   layer: Layer;
@@ -148,7 +64,7 @@ interface Props {
 }
 
 /** The numbers of one cascade: when, how they follow one another, about what, and from or to which values. */
-function One({ layer, cascade, index, facts, remove }: Props) {
+export function OneCascade({ layer, cascade, index, facts, remove }: Props) {
   const session = useSession();
   const known = useFacts();
   const font = useFontFacts().fonts.find(({ name }) => "font" in layer.content && name === layer.content.font?.family);
@@ -201,7 +117,11 @@ function One({ layer, cascade, index, facts, remove }: Props) {
       }),
       button,
     );
-  const values = Object.entries(tracksOf(layer)).filter(([name]) => name.startsWith(`content.cascades.${index}.`));
+  const start = `content.cascades.${index}.`;
+  const unread = cascade.fill && "gradient" in cascade.fill ? UNREAD[cascade.fill.gradient] : [];
+  const values = Object.entries(tracksOf(layer)).filter(
+    ([name]) => name.startsWith(start) && !unread.some((one) => name === `${start}fill.${one}`),
+  );
   return (
     <Box role="group" aria-label={`Cascade ${nameOf(cascade)}`}>
       <Row label="Unit and way">
@@ -209,7 +129,11 @@ function One({ layer, cascade, index, facts, remove }: Props) {
         <Select
           label="Unit"
           value={cascade.unit ?? "letter"}
-          options={words ? ["letter", "word", "line", "whole"] : [["item", "each shape"], "whole"]}
+          options={
+            words
+              ? ["letter", "word", "line", "whole"]
+              : [["item", hasItems(layer.content) ? "each shape" : "each layer"], "whole"]
+          }
           onChange={(unit) => void set({ unit: unit as Cascade["unit"] })}
           disabled={locked}
         />
@@ -387,6 +311,7 @@ function One({ layer, cascade, index, facts, remove }: Props) {
           />
         )}
       </Flex>
+      {cascade.fill && <CascadePaint layer={layer} cascade={cascade} index={index} />}
       {values.map(([name, track]) => (
         <PropertyRow
           key={name}
@@ -397,145 +322,14 @@ function One({ layer, cascade, index, facts, remove }: Props) {
           track={track}
         />
       ))}
-      <Chosen layer={layer} cascade={cascade} index={index} units={facts?.units ?? []} />
+      <ChosenUnits layer={layer} cascade={cascade} index={index} units={facts?.units ?? []} />
     </Box>
   );
 }
 
 /** What a value of a cascade is called beside its toggle; an axis by its own name. */
-const labelOf = (name: string) => VALUES.find(([field]) => name.endsWith(`.${field}`))?.[1];
-
-interface ChosenProps {
-  layer: Layer;
-  cascade: Cascade;
-  index: number;
-  units: readonly { strength: number }[];
-}
-
-/** Which letters take part, and how softly that begins and ends. */
-function Chosen({ layer, cascade, index, units }: ChosenProps) {
-  const session = useSession();
-  const { choice } = cascade;
-  const id = layer.id!;
-  const set = (value: Cascade["choice"]) => session.edit(...cascadeEdits(id, index, { choice: value }));
-  const attempt = (value: Cascade["choice"]) => session.try(cascadeEdits(id, index, { choice: value }));
-  const number = (label: string, now: number, made: (value: number) => Cascade["choice"]) => (
-    <NumberField
-      label={label}
-      unit=""
-      width="62px"
-      disabled={layer.locked}
-      read={() => now}
-      keep={(value) => set(made(Math.max(value, 0)))}
-      attempt={(value) => attempt(made(Math.max(value, 0)))}
-    />
-  );
-  return (
-    <>
-      <Flex mt="1">
-        <Toggle
-          label="Some letters"
-          title="Some letters: from one to another, softly at the ends"
-          on={Boolean(choice)}
-          disabled={layer.locked}
-          press={() =>
-            void set(choice ? null : { start: 0, stop: 3, soft_start: 0, soft_stop: 0, curve: "ease-in-out" })
-          }
-        />
-      </Flex>
-      {choice && <Strengths layer={layer} cascade={cascade} index={index} units={units} />}
-      {choice?.picked && (
-        <Flex align="center" gap="2" my="1" color="quiet" fontSize="row">
-          {choice.picked.length} picked with Alt on the stage
-          <Pill px="2" disabled={layer.locked} onClick={() => void set({ ...choice, picked: null })}>
-            From, to instead
-          </Pill>
-        </Flex>
-      )}
-      {choice && !choice.picked && (
-        <>
-          <Row label="Letters that take part">
-            <RowLabel title="The first and the last of them, counted without spaces">From, to</RowLabel>
-            {number("First letter", (choice.start ?? 0) + 1, (value) => ({
-              ...choice,
-              start: Math.max(Math.round(value) - 1, 0),
-            }))}
-            {number("Last letter", choice.stop ?? 0, (value) => ({ ...choice, stop: Math.round(value) }))}
-          </Row>
-          <Row label="Soft edges">
-            <RowLabel title="Over how many letters it begins and ends">Soft</RowLabel>
-            {number("Soft start", choice.soft_start ?? 0, (value) => ({ ...choice, soft_start: value }))}
-            {number("Soft end", choice.soft_stop ?? 0, (value) => ({ ...choice, soft_stop: value }))}
-          </Row>
-        </>
-      )}
-    </>
-  );
-}
-
-const WIDE = 270;
-const TALL = 36;
-
-/** How strongly each unit takes part, as a curve; its two slopes are dragged. */
-function Strengths({ layer, cascade, index, units }: ChosenProps) {
-  const session = useSession();
-  const choice = cascade.choice!;
-  const id = layer.id!;
-  const step = WIDE / Math.max(units.length, 1);
-  const shape = units.map(({ strength }, at) => `${at * step},${TALL - strength * (TALL - 2)}`);
-  const ends = units.map(({ strength }, at) => `${(at + 1) * step},${TALL - strength * (TALL - 2)}`);
-  const line = shape.flatMap((corner, at) => [corner, ends[at]]).join(" ");
-  const drag = (event: React.PointerEvent, side: "start" | "stop") => {
-    if (layer.locked || event.button !== 0) return;
-    event.preventDefault();
-    const x = event.clientX;
-    const field = side === "start" ? "soft_start" : "soft_stop";
-    const before = choice[field] ?? 0;
-    const at = (moved: PointerEvent) => {
-      const by = ((moved.clientX - x) / step) * (side === "start" ? 1 : -1);
-      return { choice: { ...choice, [field]: Math.round(Math.min(Math.max(before + by, 0), units.length) * 10) / 10 } };
-    };
-    let last: ReturnType<typeof at> | null = null;
-    follow({
-      move: (moved) => {
-        last = at(moved);
-        session.try(cascadeEdits(id, index, last));
-      },
-      end: () => (last ? void session.edit(...cascadeEdits(id, index, last)) : session.cancel()),
-      cancel: () => session.cancel(),
-    });
-  };
-  const [from, to] = [choice.start ?? 0, Math.min(choice.stop ?? units.length, units.length)];
-  const grips = [
-    ["start", Math.min(from + (choice.soft_start ?? 0) + 0.5, units.length)],
-    ["stop", Math.max(to - (choice.soft_stop ?? 0) - 0.5, 0)],
-  ] as const;
-  return (
-    <svg
-      width={WIDE}
-      height={TALL}
-      role="img"
-      aria-label="How strongly each unit takes part"
-      data-testid="strengths"
-      style={{ display: "block", margin: "4px 0" }}
-    >
-      <polyline points={`0,${TALL} ${line} ${WIDE},${TALL}`} fill="var(--chakra-colors-span)" stroke="none" />
-      <polyline points={line} fill="none" stroke="var(--chakra-colors-act)" strokeWidth={1.5} />
-      {!choice.picked &&
-        grips.map(([side, at]) => (
-          <circle
-            key={side}
-            data-testid={`soft-${side}`}
-            cx={Math.min(Math.max(at * step, 5), WIDE - 5)}
-            cy={8}
-            r={5}
-            fill="var(--chakra-colors-paper)"
-            stroke="var(--chakra-colors-anchor-ink)"
-            strokeWidth={1.5}
-            style={{ cursor: "ew-resize" }}
-            onPointerDown={(event) => drag(event, side)}
-          />
-        ))}
-    </svg>
-  );
+function labelOf(name: string) {
+  const stop = /\.stops\.(\d+)\.(at|colour)$/.exec(name);
+  if (stop) return `${stop[2] === "at" ? "Place" : "Colour"} ${Number(stop[1]) + 1}`;
+  return VALUES.find(([field]) => name.endsWith(`.${field}`))?.[1];
 }
