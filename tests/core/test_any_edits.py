@@ -149,7 +149,7 @@ def crab() -> dict[str, Any]:
     return layer("Crab", content={"kind": "shape", "items": [shell, group, plain]}, scale=[80, 90], rotation=12)
 
 
-@cases(60)
+@cases(45)
 # A number was added to the words of a text.
 @example(seed=568883)
 @given(seed=st.integers(0, 2**32))

@@ -250,6 +250,7 @@ def test_a_film_that_goes_away_or_hangs_is_said_and_the_next_one_goes_on(
     assert number_in(pixels(frames, clip, 20)) == 20
 
 
+@pytest.mark.thorough
 def test_a_large_animated_picture_comes_in_frame_by_frame(tmp_path: Path, frames: ClipFrames) -> None:
     """In another codec than small ones, whose encoder would need too much memory: each frame and each time as it is."""
     size = (2_400, 1_800)

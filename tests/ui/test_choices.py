@@ -195,6 +195,7 @@ def test_the_choice_beside_the_mark_leaves_the_handles_free(server: Server, page
     assert [key["frame"] for key in studio.layer("Sign")["scale"]["keys"]] == [10, 20, 40]
 
 
+@pytest.mark.thorough
 def test_a_blend_is_chosen_in_the_panel(server: Server, page: Page) -> None:
     """The picture is the export's, the step is told, and one undo brings the plain picture back."""
     below = layer("Below", scale=[320, 360])

@@ -17,11 +17,12 @@ from ..geometry.values import within
 from ..ground.base_model import Flag, LayerId, Number, Pair, Whole
 from ..ground.errors import Refused
 from ..shapes import Gradient, ShapeItem
-from ..shapes.gradient import MOST_STOPS, Stop, in_box
+from ..shapes.gradient import in_box
 from ..tracks.base import KeyFrame
 from ..tracks.colour import ColourTrack
 from ..tracks.evaluate import shown_at
 from ..tracks.kinds import NumberTrack
+from ..tracks.stops import MOST_STOPS, Stop
 from .base import Edit, EditContext, View, name_of, unlocked
 from .transform_layers import set_at
 

@@ -126,7 +126,7 @@ def placed(
             anchor=one.anchor, fraction=one.fraction, carrier=carrier,
             matrix=matrix if carrier is None else multiply(carrier, matrix), opacity=one.values["opacity"] / 100.0,
             content_box=one.content_box, framed=one.window.framed, masks=one.window.masks,
-            effects=effect_inks(layer.effects, one.values),
+            effects=effect_inks(layer.effects, one.values, one.window.box, frames - layer.span.start),
             baselines=one.baselines, fonts=beside.fonts,
         )
         for layer, one, matrix, carrier, beside in zip(

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from typing import Annotated, Any, ClassVar, Literal
+from typing import Annotated, Any, Literal
 
 import numpy as np
 from pydantic import Discriminator, Field, Tag
@@ -16,20 +16,10 @@ from ..ground.base_model import Model
 from ..ground.shown import Shown
 from ..tracks.colour import ColourTrack
 from ..tracks.kinds import NumberTrack, PairTrack
+from ..tracks.stops import MOST_STOPS, Stop
 
-MOST_STOPS = 32
 SMALLEST = 0.001
 """Pixels: a gradient without a length or a radius is taken to be that long, and so ends at once (SVG 2, 14.2.2)."""
-
-
-class Stop(Model):
-    """A colour at a place along a gradient."""
-
-    noun: ClassVar[str] = "stop"
-    told_first: ClassVar[bool] = True
-
-    at: Annotated[NumberTrack, Shown("Place", "%", low=0, high=100, what="the place of a stop in percent")]
-    colour: Annotated[ColourTrack, Shown("Colour")]
 
 
 class Gradient(Model):

@@ -78,9 +78,18 @@ class ColourTrack(Track):
     def finish(self, values: Floats) -> Floats:
         out = np.clip(values, 0, 1)
         if self.mix == "linear-light":
-            rgb = out[:, :3]
-            out[:, :3] = np.where(rgb <= 0.0031308, rgb * 12.92, 1.055 * np.power(rgb, 1 / 2.4) - 0.055)
+            out[:, :3] = to_srgb(out[:, :3])
         return np.rint(out * 255)
+
+
+def to_linear(shares: Floats) -> Floats:
+    """Light of what is stored as 0…1 (IEC 61966-2-1, sRGB)."""
+    return np.where(shares <= 0.04045, shares / 12.92, ((np.maximum(shares, 0.0) + 0.055) / 1.055) ** 2.4)
+
+
+def to_srgb(light: Floats) -> Floats:
+    """Light 0…1 as it is stored (IEC 61966-2-1, sRGB)."""
+    return np.where(light <= 0.0031308, light * 12.92, 1.055 * np.power(np.maximum(light, 0.0), 1 / 2.4) - 0.055)
 
 
 def _to_linear(part: float) -> float:

@@ -1,0 +1,32 @@
+import type { PaintEffect } from "./index";
+
+const HALVES = [128, 127];
+
+/** Copies of a picture averaged by doubling, as `core/effects/spread_blur.py` says it. */
+export const averaged: PaintEffect = (on, numbers, scale, sheets) => {
+  let sheet = on;
+  const draw = (copies: [Float32Array | null, number][]) => {
+    const next = sheets.take(sheet.canvas);
+    next.save();
+    next.imageSmoothingEnabled = true;
+    next.imageSmoothingQuality = "low";
+    next.globalCompositeOperation = "lighter";
+    for (const [m, alpha] of copies) {
+      if (m) next.setTransform(m[0], m[1], m[2], m[3], m[4] * scale, m[5] * scale);
+      else next.setTransform(1, 0, 0, 1, 0, 0);
+      next.globalAlpha = alpha / 255;
+      next.drawImage(sheet.canvas, 0, 0);
+    }
+    next.restore();
+    sheets.free(sheet);
+    sheet = next;
+  };
+  const each = Array.from({ length: 7 }, (_, i) => numbers.subarray(6 * i, 6 * i + 6));
+  draw([[each[0], 255]]);
+  for (const step of each.slice(1))
+    draw([
+      [null, HALVES[0]],
+      [step, HALVES[1]],
+    ]);
+  return sheet;
+};
