@@ -1,4 +1,4 @@
-"""What projects keep under names of their own: easings, cascades."""
+"""What projects keep under names of their own: easings, cascades, looks."""
 
 from __future__ import annotations
 
@@ -7,12 +7,15 @@ from typing import Any, Literal
 from pydantic import TypeAdapter
 
 from ..core.easings.batch import Ease
+from ..core.effects import Effects
 from ..core.recipes.cascades import KeptCascade
 from .connection import Connection
 from .tables import PresetRow
 
-PresetKind = Literal["easing", "cascade"]
-KINDS: dict[PresetKind, TypeAdapter[Any]] = {"easing": TypeAdapter(Ease), "cascade": TypeAdapter(KeptCascade)}
+PresetKind = Literal["easing", "cascade", "look"]
+KINDS: dict[PresetKind, TypeAdapter[Any]] = {
+    "easing": TypeAdapter(Ease), "cascade": TypeAdapter(KeptCascade), "look": TypeAdapter(Effects),
+}  # fmt: skip
 
 
 class Presets:

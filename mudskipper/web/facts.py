@@ -17,7 +17,7 @@ from ..core.text.features import FEATURES
 from ..core.tracks.walk import shown_kinds
 from ..export.writers import FORMATS
 from . import fonts
-from .schemas import ContentFacts, Facts, FormatFacts, PropertyFacts, RecipeFacts
+from .schemas import ContentFacts, EffectFacts, Facts, FormatFacts, PropertyFacts, RecipeFacts
 
 
 @lru_cache(maxsize=2)
@@ -47,7 +47,7 @@ def facts_in_json(password: bool) -> str:
             )
             for kind in CONTENTS
         },
-        effects={kind.model_fields[Effect.told_by].default: kind.label for kind in EFFECTS},
+        effects={kind.model_fields[Effect.told_by].default: EffectFacts.of(kind) for kind in EFFECTS},
         recipes=[RecipeFacts.of(kind) for kind in RECIPES if kind.offered],
         password=password,
     ).model_dump_json()

@@ -8,17 +8,19 @@ from pathlib import Path
 from typing import Annotated, Any, Literal
 
 from fastapi import Request, Response
-from pydantic import BaseModel, Field
+from pydantic import BaseModel, Field, TypeAdapter
 
 from ..core.checks.not_showing import Reason
 from ..core.document.scene import Scene
 from ..core.edits.any_edit import AnyEdit
 from ..core.edits.values_and_keys import Keys
+from ..core.effects import Effect
 from ..core.ground.base_model import Name
 from ..core.ground.shown import Shown
 from ..core.ground.time import FrameRate
 from ..core.recipes import Recipe
 from ..core.recipes.fields import RecipeField, fields_of
+from ..core.tracks.base import Track
 from ..core.tracks.colour import Colour
 from ..export.jobs import Exports, called
 from ..media.clips import ClipFile, ClipFrames
@@ -467,6 +469,44 @@ class RecipeFacts(BaseModel):
         return cls(name=name, phase=kind.phase, sentence=sentence, lasts=kind.lasts, fields=fields_of(kind))
 
 
+class EffectField(BaseModel):
+    """What an effect has that is no property: a switch, a whole number, a curve."""
+
+    name: str
+    label: str
+    kind: Literal["switch", "whole", "curve", "stops"]
+    low: int | None = None
+    high: int | None = None
+    default: Any
+
+
+class EffectFacts(BaseModel):
+    """A kind of effect: what it is called, by which words it is found, which of its properties are points in percent of
+    the box, and what it has besides."""
+
+    label: str
+    words: str
+    points: tuple[str, ...]
+    fields: list[EffectField]
+
+    @classmethod
+    def of(cls, kind: type[Effect]) -> EffectFacts:
+        """The facts of a kind of effect."""
+        found = []
+        for name, field in kind.model_fields.items():
+            about = next((one for one in field.metadata[::-1] if isinstance(one, Shown)), None)
+            default = field.default
+            if about is None or isinstance(default, Track):
+                continue
+            switch, several = isinstance(default, bool), isinstance(default, tuple)
+            which = "switch" if switch else "stops" if several else "whole" if isinstance(default, int) else "curve"
+            schema = TypeAdapter(field.rebuild_annotation()).json_schema() if which == "whole" else {}
+            given = TypeAdapter(field.rebuild_annotation()).dump_python(default, mode="json")
+            low, high = schema.get("minimum"), schema.get("maximum")
+            found.append(EffectField(name=name, label=about.label, kind=which, low=low, high=high, default=given))
+        return cls(label=kind.label, words=kind.words, points=kind.points, fields=found)
+
+
 class ContentFacts(BaseModel):
     """What a kind of content is: whether there is anything to be seen of it, whether it stands anywhere in the scene,
     and whether it has a source that runs in a time of its own."""
@@ -494,7 +534,7 @@ class Facts(BaseModel):
     formats: dict[str, FormatFacts]
     blends: list[str]
     contents: dict[str, ContentFacts]
-    effects: dict[str, str]
+    effects: dict[str, EffectFacts]
     """What each kind of effect is called."""
     recipes: list[RecipeFacts]
     easings: dict[str, tuple[float, float, float, float]]

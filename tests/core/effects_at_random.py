@@ -8,8 +8,8 @@ from typing import Any
 RANGES: dict[str, dict[str, Any]] = {
     "two-tone": {"dark": "#12454fff", "light": "#ffb27ae0", "amount": (20, 100)},
     "tones": {"brightness": (-30, 30), "contrast": (-40, 80), "saturation": (0, 220), "hue": (-180, 180),
-              "exposure": (-1, 1), "temperature": (-60, 60), "black": ((0, 20), (0, 10)), "white": ((80, 100), (90, 100)),
-              "gamma": (0.5, 2)},
+              "exposure": (-1, 1), "temperature": (-60, 60), "black": ((0, 20), (0, 10)),
+              "white": ((80, 100), (90, 100)), "gamma": (0.5, 2)},
     "colour-wash": {"colour": "#d24b1ec0", "amount": (10, 100), "shaded": [True, False]},
     "gradient-map": {"amount": (30, 100)},
     "soft-blur": {"amount": ((0, 20), (0, 20))},

@@ -204,7 +204,7 @@ def test_a_blur_that_wanders_goes_on_as_it_does_wherever_it_stands_among_effects
 @pytest.mark.parametrize(
     ("edit", "words"),
     [
-        ({"edit": "add_effect", "layer": "star", "effect": "sparkle"}, "There is soft-blur"),
+        ({"edit": "add_effect", "layer": "star", "effect": "sparkle"}, "There is two-tone"),
         ({"edit": "set_effect", "layer": "star", "effect": "7", "to": 1}, "taken off in another window"),
         ({"edit": "remove_effect", "layer": "star", "effect": "7"}, "taken off in another window"),
         ({"edit": "add_effect", "layer": "all", "effect": "soft-blur"}, "Nothing of 'All' is painted"),

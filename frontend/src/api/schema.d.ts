@@ -892,6 +892,71 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/scenes/{scene_id}/layers/{layer_id}/effects": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Effects
+         * @description What each effect, with its numbers as they come, would make of a layer at a frame, as MessagePack: as `recipes`
+         *     has it; so of the looks that the project keeps, by `look: ` and their names.
+         */
+        get: operations["effects_api_scenes__scene_id__layers__layer_id__effects_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/looks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Looks
+         * @description The looks that a project keeps, by name.
+         */
+        get: operations["looks_api_projects__project_id__looks_get"];
+        /**
+         * Keep Look
+         * @description Keep a look; one of the same name is replaced.
+         */
+        put: operations["keep_look_api_projects__project_id__looks_put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/looks/{name}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Drop Look
+         * @description Keep a look no longer.
+         */
+        delete: operations["drop_look_api_projects__project_id__looks__name__delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/easings/curves": {
         parameters: {
             query?: never;
@@ -1581,7 +1646,7 @@ export interface components {
             /** Layers */
             layers: string[];
             /** Recipe */
-            recipe: components["schemas"]["GrowFromEdge"] | components["schemas"]["SwingIn"] | components["schemas"]["DropIn"] | components["schemas"]["SlideByAnchor"] | components["schemas"]["Orbit"] | components["schemas"]["PushIn"] | components["schemas"]["Impact"] | components["schemas"]["EndlessSpin"] | components["schemas"]["Wipe"] | components["schemas"]["Settle"] | components["schemas"]["Rise"] | components["schemas"]["DropLetters"] | components["schemas"]["SwingLetters"] | components["schemas"]["Flip"] | components["schemas"]["SpinUp"] | components["schemas"]["FlyOut"] | components["schemas"]["Typewriter"] | components["schemas"]["FadeThrough"] | components["schemas"]["Wave"] | components["schemas"]["Gather"] | components["schemas"]["BlurIn"] | components["schemas"]["Stretch"] | components["schemas"]["WriteItself"] | components["schemas"]["Scramble"] | components["schemas"]["CountUp"] | components["schemas"]["KeptCascade"];
+            recipe: components["schemas"]["GrowFromEdge"] | components["schemas"]["SwingIn"] | components["schemas"]["DropIn"] | components["schemas"]["SlideByAnchor"] | components["schemas"]["Orbit"] | components["schemas"]["PushIn"] | components["schemas"]["Impact"] | components["schemas"]["EndlessSpin"] | components["schemas"]["Wipe"] | components["schemas"]["Settle"] | components["schemas"]["Rise"] | components["schemas"]["DropLetters"] | components["schemas"]["SwingLetters"] | components["schemas"]["Flip"] | components["schemas"]["SpinUp"] | components["schemas"]["FlyOut"] | components["schemas"]["Typewriter"] | components["schemas"]["FadeThrough"] | components["schemas"]["mudskipper__core__recipes__cascades__Wave"] | components["schemas"]["Gather"] | components["schemas"]["BlurIn"] | components["schemas"]["Stretch"] | components["schemas"]["WriteItself"] | components["schemas"]["Scramble"] | components["schemas"]["CountUp"] | components["schemas"]["KeptCascade"];
             /** Frame */
             frame: number;
             /**
@@ -1625,6 +1690,11 @@ export interface components {
             visible: boolean;
             transform?: components["schemas"]["ItemTransform"] | null;
             repeat?: components["schemas"]["Repeat"] | null;
+            /**
+             * Effects
+             * @default []
+             */
+            effects: (components["schemas"]["TwoTone"] | components["schemas"]["Tones"] | components["schemas"]["ColourWash"] | components["schemas"]["GradientMap"] | components["schemas"]["SoftBlur"] | components["schemas"]["DirectionalBlur"] | components["schemas"]["TurnBlur"] | components["schemas"]["ZoomBlur"] | components["schemas"]["Shadow"] | components["schemas"]["Glow"] | components["schemas"]["Outline"] | components["schemas"]["Grain"] | components["schemas"]["NoiseField"] | components["schemas"]["Vignette"] | components["schemas"]["Pixels"] | components["schemas"]["Halftone"] | components["schemas"]["Stripes"] | components["schemas"]["KeyOut"] | components["schemas"]["Bulge"] | components["schemas"]["Wave-Output"] | components["schemas"]["CornerPin"] | components["schemas"]["PerspectiveTurn"])[];
             /**
              * @default {
              *       "rest": [
@@ -1930,6 +2000,67 @@ export interface components {
                 number | null,
                 number | null
             ];
+        };
+        /**
+         * Bulge
+         * @description Swollen about a point, or drawn in: within a radius what lies at a share r of that is drawn from r to the power
+         *     of 1 + amount, bilinear. Both painters compute it alike, and differ by 1 of 255 at most.
+         */
+        Bulge: {
+            /**
+             * Id
+             * @default
+             */
+            id: string;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /**
+             * Visible
+             * @default true
+             */
+            visible: boolean;
+            /**
+             * Effect
+             * @default bulge
+             * @constant
+             */
+            effect: "bulge";
+            /**
+             * @default {
+             *       "rest": 60,
+             *       "keys": [],
+             *       "before": "hold",
+             *       "after": "hold",
+             *       "formula_from": 0
+             *     }
+             */
+            amount: components["schemas"]["NumberTrack"];
+            /**
+             * @default {
+             *       "rest": 200,
+             *       "keys": [],
+             *       "before": "hold",
+             *       "after": "hold",
+             *       "formula_from": 0
+             *     }
+             */
+            radius: components["schemas"]["NumberTrack"];
+            /**
+             * @default {
+             *       "rest": [
+             *         50,
+             *         50
+             *       ],
+             *       "keys": [],
+             *       "before": "hold",
+             *       "after": "hold",
+             *       "formula_from": 0
+             *     }
+             */
+            centre: components["schemas"]["PairTrack"];
         };
         /**
          * Cadence
@@ -2386,6 +2517,60 @@ export interface components {
             mix: "linear-light" | "srgb";
         };
         /**
+         * ColourWash
+         * @description All colours on the way to one, as they are stored (sRGB); with `shaded` to that as light and dark as they were.
+         *     The opacity of the picture stays. Painters agree to the byte.
+         */
+        ColourWash: {
+            /**
+             * Id
+             * @default
+             */
+            id: string;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /**
+             * Visible
+             * @default true
+             */
+            visible: boolean;
+            /**
+             * Effect
+             * @default colour-wash
+             * @constant
+             */
+            effect: "colour-wash";
+            /**
+             * @default {
+             *       "rest": "#d24b1eff",
+             *       "keys": [],
+             *       "before": "hold",
+             *       "after": "hold",
+             *       "formula_from": 0,
+             *       "mix": "linear-light"
+             *     }
+             */
+            colour: components["schemas"]["ColourTrack"];
+            /**
+             * @default {
+             *       "rest": 60,
+             *       "keys": [],
+             *       "before": "hold",
+             *       "after": "hold",
+             *       "formula_from": 0
+             *     }
+             */
+            amount: components["schemas"]["NumberTrack"];
+            /**
+             * Shaded
+             * @default false
+             */
+            shaded: boolean;
+        };
+        /**
          * ContentFacts
          * @description What a kind of content is: whether there is anything to be seen of it, whether it stands anywhere in the scene,
          *     and whether it has a source that runs in a time of its own.
@@ -2428,6 +2613,85 @@ export interface components {
             frame: number;
             /** Layer */
             layer?: string | null;
+        };
+        /**
+         * CornerPin
+         * @description Four corners, each at a point in percent of the box: a picture on a screen, a wall, a card that lies.
+         */
+        CornerPin: {
+            /**
+             * Id
+             * @default
+             */
+            id: string;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /**
+             * Visible
+             * @default true
+             */
+            visible: boolean;
+            /**
+             * Effect
+             * @default corner-pin
+             * @constant
+             */
+            effect: "corner-pin";
+            /**
+             * @default {
+             *       "rest": [
+             *         0,
+             *         0
+             *       ],
+             *       "keys": [],
+             *       "before": "hold",
+             *       "after": "hold",
+             *       "formula_from": 0
+             *     }
+             */
+            top_left: components["schemas"]["PairTrack"];
+            /**
+             * @default {
+             *       "rest": [
+             *         100,
+             *         0
+             *       ],
+             *       "keys": [],
+             *       "before": "hold",
+             *       "after": "hold",
+             *       "formula_from": 0
+             *     }
+             */
+            top_right: components["schemas"]["PairTrack"];
+            /**
+             * @default {
+             *       "rest": [
+             *         100,
+             *         100
+             *       ],
+             *       "keys": [],
+             *       "before": "hold",
+             *       "after": "hold",
+             *       "formula_from": 0
+             *     }
+             */
+            bottom_right: components["schemas"]["PairTrack"];
+            /**
+             * @default {
+             *       "rest": [
+             *         0,
+             *         100
+             *       ],
+             *       "keys": [],
+             *       "before": "hold",
+             *       "after": "hold",
+             *       "formula_from": 0
+             *     }
+             */
+            bottom_left: components["schemas"]["PairTrack"];
         };
         /**
          * Corners
@@ -2608,6 +2872,53 @@ export interface components {
             layer: string;
             /** Name */
             name: string;
+        };
+        /**
+         * DirectionalBlur
+         * @description Blurred straight on: by `length` pixels along an angle, 0 to the right, clockwise.
+         */
+        DirectionalBlur: {
+            /**
+             * Id
+             * @default
+             */
+            id: string;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /**
+             * Visible
+             * @default true
+             */
+            visible: boolean;
+            /**
+             * Effect
+             * @default directional-blur
+             * @constant
+             */
+            effect: "directional-blur";
+            /**
+             * @default {
+             *       "rest": 60,
+             *       "keys": [],
+             *       "before": "hold",
+             *       "after": "hold",
+             *       "formula_from": 0
+             *     }
+             */
+            length: components["schemas"]["NumberTrack"];
+            /**
+             * @default {
+             *       "rest": 0,
+             *       "keys": [],
+             *       "before": "hold",
+             *       "after": "hold",
+             *       "formula_from": 0
+             *     }
+             */
+            angle: components["schemas"]["NumberTrack"];
         };
         /**
          * Distribute
@@ -2831,7 +3142,7 @@ export interface components {
          */
         EditRequest: {
             /** Edits */
-            edits: (components["schemas"]["AddLayer"] | components["schemas"]["DuplicateLayers"] | components["schemas"]["DeleteLayers"] | components["schemas"]["RenameLayer"] | components["schemas"]["ReorderLayer"] | components["schemas"]["SetVisible"] | components["schemas"]["SetLocked"] | components["schemas"]["SetContent"] | components["schemas"]["SetBlend"] | components["schemas"]["MoveSpan"] | components["schemas"]["TrimSpan"] | components["schemas"]["SetProperty"] | components["schemas"]["StartKeying"] | components["schemas"]["StopKeying"] | components["schemas"]["SetKey"] | components["schemas"]["MoveKeys"] | components["schemas"]["DeleteKeys"] | components["schemas"]["SetEasing"] | components["schemas"]["MoveAnchor"] | components["schemas"]["PinAnchor"] | components["schemas"]["MoveLayers"] | components["schemas"]["SplitPath"] | components["schemas"]["JoinPath"] | components["schemas"]["BendPath"] | components["schemas"]["SetHandles"] | components["schemas"]["RemovePoint"] | components["schemas"]["KeyPose"] | components["schemas"]["CopyKeys"] | components["schemas"]["RetimeKeys"] | components["schemas"]["Ripple"] | components["schemas"]["EditValues"] | components["schemas"]["ResetProperties"] | components["schemas"]["BringIn"] | components["schemas"]["TakeOut"] | components["schemas"]["ApplyRecipe"] | components["schemas"]["SplitLayer"] | components["schemas"]["Align"] | components["schemas"]["Distribute"] | components["schemas"]["SetScene"] | components["schemas"]["DragHandle"] | components["schemas"]["ScaleLayers"] | components["schemas"]["TurnLayers"] | components["schemas"]["BringTo"] | components["schemas"]["ChangeProperty"] | components["schemas"]["PasteKeys"] | components["schemas"]["SlipSpan"] | components["schemas"]["AddBeats"] | components["schemas"]["MoveBeat"] | components["schemas"]["LabelBeat"] | components["schemas"]["DeleteBeats"] | components["schemas"]["KeepVariant"] | components["schemas"]["SwitchVariant"] | components["schemas"]["DeleteVariant"] | components["schemas"]["LeaveFinding"] | components["schemas"]["KeyInPose"] | components["schemas"]["MakePaths"] | components["schemas"]["GroupItems"] | components["schemas"]["UngroupItems"] | components["schemas"]["MovePoints"] | components["schemas"]["BendPoint"] | components["schemas"]["SetPoint"] | components["schemas"]["ShapePoints"] | components["schemas"]["AddPoint"] | components["schemas"]["ExtendPath"] | components["schemas"]["RemovePoints"] | components["schemas"]["ClosePath"] | components["schemas"]["SetPaint"] | components["schemas"]["AddStop"] | components["schemas"]["RemoveStop"] | components["schemas"]["AimGradient"] | components["schemas"]["AddMask"] | components["schemas"]["SetMask"] | components["schemas"]["MaskWith"] | components["schemas"]["SetLetters"] | components["schemas"]["PutOnPath"] | components["schemas"]["AddEffect"] | components["schemas"]["SetEffect"] | components["schemas"]["RemoveEffect"] | components["schemas"]["SetCrop"] | components["schemas"]["SetFraming"] | components["schemas"]["MoveContent"] | components["schemas"]["SetMatte"] | components["schemas"]["SetSpeed"] | components["schemas"]["FreezeSource"] | components["schemas"]["KeySourceTime"] | components["schemas"]["SetRepeat"] | components["schemas"]["AddLayers"] | components["schemas"]["CarryLayers"] | components["schemas"]["PutPlate"] | components["schemas"]["PutIntoScene"] | components["schemas"]["TakeApart"] | components["schemas"]["SetFormula"] | components["schemas"]["WriteAsKeys"] | components["schemas"]["LandOnKeys"])[];
+            edits: (components["schemas"]["AddLayer"] | components["schemas"]["DuplicateLayers"] | components["schemas"]["DeleteLayers"] | components["schemas"]["RenameLayer"] | components["schemas"]["ReorderLayer"] | components["schemas"]["SetVisible"] | components["schemas"]["SetLocked"] | components["schemas"]["SetContent"] | components["schemas"]["SetBlend"] | components["schemas"]["MoveSpan"] | components["schemas"]["TrimSpan"] | components["schemas"]["SetProperty"] | components["schemas"]["StartKeying"] | components["schemas"]["StopKeying"] | components["schemas"]["SetKey"] | components["schemas"]["MoveKeys"] | components["schemas"]["DeleteKeys"] | components["schemas"]["SetEasing"] | components["schemas"]["MoveAnchor"] | components["schemas"]["PinAnchor"] | components["schemas"]["MoveLayers"] | components["schemas"]["SplitPath"] | components["schemas"]["JoinPath"] | components["schemas"]["BendPath"] | components["schemas"]["SetHandles"] | components["schemas"]["RemovePoint"] | components["schemas"]["KeyPose"] | components["schemas"]["CopyKeys"] | components["schemas"]["RetimeKeys"] | components["schemas"]["Ripple"] | components["schemas"]["EditValues"] | components["schemas"]["ResetProperties"] | components["schemas"]["BringIn"] | components["schemas"]["TakeOut"] | components["schemas"]["ApplyRecipe"] | components["schemas"]["SplitLayer"] | components["schemas"]["Align"] | components["schemas"]["Distribute"] | components["schemas"]["SetScene"] | components["schemas"]["DragHandle"] | components["schemas"]["ScaleLayers"] | components["schemas"]["TurnLayers"] | components["schemas"]["BringTo"] | components["schemas"]["ChangeProperty"] | components["schemas"]["PasteKeys"] | components["schemas"]["SlipSpan"] | components["schemas"]["AddBeats"] | components["schemas"]["MoveBeat"] | components["schemas"]["LabelBeat"] | components["schemas"]["DeleteBeats"] | components["schemas"]["KeepVariant"] | components["schemas"]["SwitchVariant"] | components["schemas"]["DeleteVariant"] | components["schemas"]["LeaveFinding"] | components["schemas"]["KeyInPose"] | components["schemas"]["MakePaths"] | components["schemas"]["GroupItems"] | components["schemas"]["UngroupItems"] | components["schemas"]["MovePoints"] | components["schemas"]["BendPoint"] | components["schemas"]["SetPoint"] | components["schemas"]["ShapePoints"] | components["schemas"]["AddPoint"] | components["schemas"]["ExtendPath"] | components["schemas"]["RemovePoints"] | components["schemas"]["ClosePath"] | components["schemas"]["SetPaint"] | components["schemas"]["AddStop"] | components["schemas"]["RemoveStop"] | components["schemas"]["AimGradient"] | components["schemas"]["AddMask"] | components["schemas"]["SetMask"] | components["schemas"]["MaskWith"] | components["schemas"]["SetLetters"] | components["schemas"]["PutOnPath"] | components["schemas"]["AddEffect"] | components["schemas"]["PasteEffects"] | components["schemas"]["SetEffect"] | components["schemas"]["RemoveEffect"] | components["schemas"]["SetCrop"] | components["schemas"]["SetFraming"] | components["schemas"]["MoveContent"] | components["schemas"]["SetMatte"] | components["schemas"]["SetSpeed"] | components["schemas"]["FreezeSource"] | components["schemas"]["KeySourceTime"] | components["schemas"]["SetRepeat"] | components["schemas"]["AddLayers"] | components["schemas"]["CarryLayers"] | components["schemas"]["PutPlate"] | components["schemas"]["PutIntoScene"] | components["schemas"]["TakeApart"] | components["schemas"]["SetFormula"] | components["schemas"]["WriteAsKeys"] | components["schemas"]["LandOnKeys"])[];
             /**
              * Client
              * @default
@@ -2867,6 +3178,42 @@ export interface components {
             axis?: (0 | 1) | null;
         };
         /**
+         * EffectFacts
+         * @description A kind of effect: what it is called, by which words it is found, which of its properties are points in percent of
+         *     the box, and what it has besides.
+         */
+        EffectFacts: {
+            /** Label */
+            label: string;
+            /** Words */
+            words: string;
+            /** Points */
+            points: string[];
+            /** Fields */
+            fields: components["schemas"]["EffectField"][];
+        };
+        /**
+         * EffectField
+         * @description What an effect has that is no property: a switch, a whole number, a curve.
+         */
+        EffectField: {
+            /** Name */
+            name: string;
+            /** Label */
+            label: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "switch" | "whole" | "curve" | "stops";
+            /** Low */
+            low?: number | null;
+            /** High */
+            high?: number | null;
+            /** Default */
+            default: unknown;
+        };
+        /**
          * Ellipse
          * @description An ellipse that fills its size, or the part of it that `sweep` degrees from `start` take, clockwise from the top.
          *
@@ -2891,6 +3238,11 @@ export interface components {
             visible: boolean;
             transform?: components["schemas"]["ItemTransform"] | null;
             repeat?: components["schemas"]["Repeat"] | null;
+            /**
+             * Effects
+             * @default []
+             */
+            effects: (components["schemas"]["TwoTone"] | components["schemas"]["Tones"] | components["schemas"]["ColourWash"] | components["schemas"]["GradientMap"] | components["schemas"]["SoftBlur"] | components["schemas"]["DirectionalBlur"] | components["schemas"]["TurnBlur"] | components["schemas"]["ZoomBlur"] | components["schemas"]["Shadow"] | components["schemas"]["Glow"] | components["schemas"]["Outline"] | components["schemas"]["Grain"] | components["schemas"]["NoiseField"] | components["schemas"]["Vignette"] | components["schemas"]["Pixels"] | components["schemas"]["Halftone"] | components["schemas"]["Stripes"] | components["schemas"]["KeyOut"] | components["schemas"]["Bulge"] | components["schemas"]["Wave-Output"] | components["schemas"]["CornerPin"] | components["schemas"]["PerspectiveTurn"])[];
             /**
              * @default {
              *       "rest": [
@@ -3139,7 +3491,7 @@ export interface components {
             };
             /** Effects */
             effects: {
-                [key: string]: string;
+                [key: string]: components["schemas"]["EffectFacts"];
             };
             /** Recipes */
             recipes: components["schemas"]["RecipeFacts"][];
@@ -3626,6 +3978,70 @@ export interface components {
             seed: number;
         };
         /**
+         * Glow
+         * @description A blurred copy of a picture, added to it as light (plus): in its own colours, or all of it in one. From 2 px of
+         *     blur on painters agree to the byte.
+         */
+        Glow: {
+            /**
+             * Id
+             * @default
+             */
+            id: string;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /**
+             * Visible
+             * @default true
+             */
+            visible: boolean;
+            /**
+             * Effect
+             * @default glow
+             * @constant
+             */
+            effect: "glow";
+            /**
+             * @default {
+             *       "rest": 18,
+             *       "keys": [],
+             *       "before": "hold",
+             *       "after": "hold",
+             *       "formula_from": 0
+             *     }
+             */
+            blur: components["schemas"]["NumberTrack"];
+            /**
+             * @default {
+             *       "rest": 60,
+             *       "keys": [],
+             *       "before": "hold",
+             *       "after": "hold",
+             *       "formula_from": 0
+             *     }
+             */
+            strength: components["schemas"]["NumberTrack"];
+            /**
+             * @default {
+             *       "rest": "#ffd23fff",
+             *       "keys": [],
+             *       "before": "hold",
+             *       "after": "hold",
+             *       "formula_from": 0,
+             *       "mix": "linear-light"
+             *     }
+             */
+            colour: components["schemas"]["ColourTrack"];
+            /**
+             * Own
+             * @default true
+             */
+            own: boolean;
+        };
+        /**
          * Gradient
          * @description Colours that pass into one another, in sRGB and not premultiplied, as canvas and SVG mix them.
          *
@@ -3705,6 +4121,169 @@ export interface components {
             angle: components["schemas"]["NumberTrack"];
         };
         /**
+         * GradientMap
+         * @description Each colour becomes that of a gradient at the place of its brightness, 0 % black and 100 % white, as colours are
+         *     stored (sRGB; Filter Effects 1, 9.6). Painters agree to the byte.
+         */
+        GradientMap: {
+            /**
+             * Id
+             * @default
+             */
+            id: string;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /**
+             * Visible
+             * @default true
+             */
+            visible: boolean;
+            /**
+             * Effect
+             * @default gradient-map
+             * @constant
+             */
+            effect: "gradient-map";
+            /**
+             * Stops
+             * @default [
+             *       {
+             *         "at": {
+             *           "after": "hold",
+             *           "before": "hold",
+             *           "formula_from": 0,
+             *           "keys": [],
+             *           "rest": 0
+             *         },
+             *         "colour": {
+             *           "after": "hold",
+             *           "before": "hold",
+             *           "formula_from": 0,
+             *           "keys": [],
+             *           "mix": "linear-light",
+             *           "rest": "#0b1d33ff"
+             *         }
+             *       },
+             *       {
+             *         "at": {
+             *           "after": "hold",
+             *           "before": "hold",
+             *           "formula_from": 0,
+             *           "keys": [],
+             *           "rest": 50
+             *         },
+             *         "colour": {
+             *           "after": "hold",
+             *           "before": "hold",
+             *           "formula_from": 0,
+             *           "keys": [],
+             *           "mix": "linear-light",
+             *           "rest": "#c2487aff"
+             *         }
+             *       },
+             *       {
+             *         "at": {
+             *           "after": "hold",
+             *           "before": "hold",
+             *           "formula_from": 0,
+             *           "keys": [],
+             *           "rest": 100
+             *         },
+             *         "colour": {
+             *           "after": "hold",
+             *           "before": "hold",
+             *           "formula_from": 0,
+             *           "keys": [],
+             *           "mix": "linear-light",
+             *           "rest": "#ffe9b0ff"
+             *         }
+             *       }
+             *     ]
+             */
+            stops: components["schemas"]["Stop"][];
+            /**
+             * @default {
+             *       "rest": 100,
+             *       "keys": [],
+             *       "before": "hold",
+             *       "after": "hold",
+             *       "formula_from": 0
+             *     }
+             */
+            amount: components["schemas"]["NumberTrack"];
+        };
+        /**
+         * Grain
+         * @description Each cell of so many pixels a little lighter or darker, at random by a seed: grey or of a colour of its own,
+         *     another every `hold` frames, or still. The same numbers on both sides: painters agree to the byte.
+         */
+        Grain: {
+            /**
+             * Id
+             * @default
+             */
+            id: string;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /**
+             * Visible
+             * @default true
+             */
+            visible: boolean;
+            /**
+             * Effect
+             * @default grain
+             * @constant
+             */
+            effect: "grain";
+            /**
+             * @default {
+             *       "rest": 12,
+             *       "keys": [],
+             *       "before": "hold",
+             *       "after": "hold",
+             *       "formula_from": 0
+             *     }
+             */
+            amount: components["schemas"]["NumberTrack"];
+            /**
+             * @default {
+             *       "rest": 1.5,
+             *       "keys": [],
+             *       "before": "hold",
+             *       "after": "hold",
+             *       "formula_from": 0
+             *     }
+             */
+            size: components["schemas"]["NumberTrack"];
+            /**
+             * Coloured
+             * @default false
+             */
+            coloured: boolean;
+            /**
+             * Still
+             * @default false
+             */
+            still: boolean;
+            /**
+             * Hold
+             * @default 2
+             */
+            hold: number;
+            /**
+             * Seed
+             * @default 1
+             */
+            seed: number;
+        };
+        /**
          * Group
          * @description Items as one, with a transform of their own; the first is at the back.
          */
@@ -3726,6 +4305,11 @@ export interface components {
             visible: boolean;
             transform?: components["schemas"]["ItemTransform"] | null;
             repeat?: components["schemas"]["Repeat"] | null;
+            /**
+             * Effects
+             * @default []
+             */
+            effects: (components["schemas"]["TwoTone"] | components["schemas"]["Tones"] | components["schemas"]["ColourWash"] | components["schemas"]["GradientMap"] | components["schemas"]["SoftBlur"] | components["schemas"]["DirectionalBlur"] | components["schemas"]["TurnBlur"] | components["schemas"]["ZoomBlur"] | components["schemas"]["Shadow"] | components["schemas"]["Glow"] | components["schemas"]["Outline"] | components["schemas"]["Grain"] | components["schemas"]["NoiseField"] | components["schemas"]["Vignette"] | components["schemas"]["Pixels"] | components["schemas"]["Halftone"] | components["schemas"]["Stripes"] | components["schemas"]["KeyOut"] | components["schemas"]["Bulge"] | components["schemas"]["mudskipper__core__effects__wave__Wave"] | components["schemas"]["CornerPin"] | components["schemas"]["PerspectiveTurn"])[];
             /**
              * Shape
              * @default group
@@ -3762,6 +4346,11 @@ export interface components {
             visible: boolean;
             transform?: components["schemas"]["ItemTransform"] | null;
             repeat?: components["schemas"]["Repeat"] | null;
+            /**
+             * Effects
+             * @default []
+             */
+            effects: (components["schemas"]["TwoTone"] | components["schemas"]["Tones"] | components["schemas"]["ColourWash"] | components["schemas"]["GradientMap"] | components["schemas"]["SoftBlur"] | components["schemas"]["DirectionalBlur"] | components["schemas"]["TurnBlur"] | components["schemas"]["ZoomBlur"] | components["schemas"]["Shadow"] | components["schemas"]["Glow"] | components["schemas"]["Outline"] | components["schemas"]["Grain"] | components["schemas"]["NoiseField"] | components["schemas"]["Vignette"] | components["schemas"]["Pixels"] | components["schemas"]["Halftone"] | components["schemas"]["Stripes"] | components["schemas"]["KeyOut"] | components["schemas"]["Bulge"] | components["schemas"]["Wave-Output"] | components["schemas"]["CornerPin"] | components["schemas"]["PerspectiveTurn"])[];
             /**
              * Shape
              * @default group
@@ -3832,6 +4421,86 @@ export interface components {
              * @enum {string}
              */
             by: "scale" | "size";
+        };
+        /**
+         * Halftone
+         * @description Dots of ink on paper in a grid that is turned by an angle: the darker, the larger (sRGB brightness), until they
+         *     flow together. Painters agree to the byte.
+         */
+        Halftone: {
+            /**
+             * Id
+             * @default
+             */
+            id: string;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /**
+             * Visible
+             * @default true
+             */
+            visible: boolean;
+            /**
+             * Effect
+             * @default halftone
+             * @constant
+             */
+            effect: "halftone";
+            /**
+             * @default {
+             *       "rest": "#1b2628ff",
+             *       "keys": [],
+             *       "before": "hold",
+             *       "after": "hold",
+             *       "formula_from": 0,
+             *       "mix": "linear-light"
+             *     }
+             */
+            ink: components["schemas"]["ColourTrack"];
+            /**
+             * @default {
+             *       "rest": "#fff8eaff",
+             *       "keys": [],
+             *       "before": "hold",
+             *       "after": "hold",
+             *       "formula_from": 0,
+             *       "mix": "linear-light"
+             *     }
+             */
+            paper: components["schemas"]["ColourTrack"];
+            /**
+             * @default {
+             *       "rest": 10,
+             *       "keys": [],
+             *       "before": "hold",
+             *       "after": "hold",
+             *       "formula_from": 0
+             *     }
+             */
+            size: components["schemas"]["NumberTrack"];
+            /**
+             * @default {
+             *       "rest": 30,
+             *       "keys": [],
+             *       "before": "hold",
+             *       "after": "hold",
+             *       "formula_from": 0
+             *     }
+             */
+            angle: components["schemas"]["NumberTrack"];
+            /**
+             * @default {
+             *       "rest": 100,
+             *       "keys": [],
+             *       "before": "hold",
+             *       "after": "hold",
+             *       "formula_from": 0
+             *     }
+             */
+            amount: components["schemas"]["NumberTrack"];
         };
         /**
          * HistoryAnswer
@@ -4085,6 +4754,81 @@ export interface components {
             ][];
         };
         /**
+         * KeyOut
+         * @description A colour made see-through, such as the green of a ground. What is as near to it as the tolerance (in 255ths of
+         *     its two colour differences, BT.601, whatever its brightness) is gone, what is further by the softness is whole;
+         *     `spill` takes what is left of it off the rest. Painters agree to the byte.
+         */
+        KeyOut: {
+            /**
+             * Id
+             * @default
+             */
+            id: string;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /**
+             * Visible
+             * @default true
+             */
+            visible: boolean;
+            /**
+             * Effect
+             * @default key-out
+             * @constant
+             */
+            effect: "key-out";
+            /**
+             * @default {
+             *       "rest": "#22b14cff",
+             *       "keys": [],
+             *       "before": "hold",
+             *       "after": "hold",
+             *       "formula_from": 0,
+             *       "mix": "linear-light"
+             *     }
+             */
+            colour: components["schemas"]["ColourTrack"];
+            /**
+             * @default {
+             *       "rest": 30,
+             *       "keys": [],
+             *       "before": "hold",
+             *       "after": "hold",
+             *       "formula_from": 0
+             *     }
+             */
+            tolerance: components["schemas"]["NumberTrack"];
+            /**
+             * @default {
+             *       "rest": 20,
+             *       "keys": [],
+             *       "before": "hold",
+             *       "after": "hold",
+             *       "formula_from": 0
+             *     }
+             */
+            softness: components["schemas"]["NumberTrack"];
+            /**
+             * @default {
+             *       "rest": 60,
+             *       "keys": [],
+             *       "before": "hold",
+             *       "after": "hold",
+             *       "formula_from": 0
+             *     }
+             */
+            spill: components["schemas"]["NumberTrack"];
+            /**
+             * Matte
+             * @default false
+             */
+            matte: boolean;
+        };
+        /**
          * KeyPose
          * @description Key several properties of layers at one moment; the motion is unchanged.
          */
@@ -4150,7 +4894,7 @@ export interface components {
          */
         KeyValuesRequest: {
             /** Edits */
-            edits: (components["schemas"]["AddLayer"] | components["schemas"]["DuplicateLayers"] | components["schemas"]["DeleteLayers"] | components["schemas"]["RenameLayer"] | components["schemas"]["ReorderLayer"] | components["schemas"]["SetVisible"] | components["schemas"]["SetLocked"] | components["schemas"]["SetContent"] | components["schemas"]["SetBlend"] | components["schemas"]["MoveSpan"] | components["schemas"]["TrimSpan"] | components["schemas"]["SetProperty"] | components["schemas"]["StartKeying"] | components["schemas"]["StopKeying"] | components["schemas"]["SetKey"] | components["schemas"]["MoveKeys"] | components["schemas"]["DeleteKeys"] | components["schemas"]["SetEasing"] | components["schemas"]["MoveAnchor"] | components["schemas"]["PinAnchor"] | components["schemas"]["MoveLayers"] | components["schemas"]["SplitPath"] | components["schemas"]["JoinPath"] | components["schemas"]["BendPath"] | components["schemas"]["SetHandles"] | components["schemas"]["RemovePoint"] | components["schemas"]["KeyPose"] | components["schemas"]["CopyKeys"] | components["schemas"]["RetimeKeys"] | components["schemas"]["Ripple"] | components["schemas"]["EditValues"] | components["schemas"]["ResetProperties"] | components["schemas"]["BringIn"] | components["schemas"]["TakeOut"] | components["schemas"]["ApplyRecipe"] | components["schemas"]["SplitLayer"] | components["schemas"]["Align"] | components["schemas"]["Distribute"] | components["schemas"]["SetScene"] | components["schemas"]["DragHandle"] | components["schemas"]["ScaleLayers"] | components["schemas"]["TurnLayers"] | components["schemas"]["BringTo"] | components["schemas"]["ChangeProperty"] | components["schemas"]["PasteKeys"] | components["schemas"]["SlipSpan"] | components["schemas"]["AddBeats"] | components["schemas"]["MoveBeat"] | components["schemas"]["LabelBeat"] | components["schemas"]["DeleteBeats"] | components["schemas"]["KeepVariant"] | components["schemas"]["SwitchVariant"] | components["schemas"]["DeleteVariant"] | components["schemas"]["LeaveFinding"] | components["schemas"]["KeyInPose"] | components["schemas"]["MakePaths"] | components["schemas"]["GroupItems"] | components["schemas"]["UngroupItems"] | components["schemas"]["MovePoints"] | components["schemas"]["BendPoint"] | components["schemas"]["SetPoint"] | components["schemas"]["ShapePoints"] | components["schemas"]["AddPoint"] | components["schemas"]["ExtendPath"] | components["schemas"]["RemovePoints"] | components["schemas"]["ClosePath"] | components["schemas"]["SetPaint"] | components["schemas"]["AddStop"] | components["schemas"]["RemoveStop"] | components["schemas"]["AimGradient"] | components["schemas"]["AddMask"] | components["schemas"]["SetMask"] | components["schemas"]["MaskWith"] | components["schemas"]["SetLetters"] | components["schemas"]["PutOnPath"] | components["schemas"]["AddEffect"] | components["schemas"]["SetEffect"] | components["schemas"]["RemoveEffect"] | components["schemas"]["SetCrop"] | components["schemas"]["SetFraming"] | components["schemas"]["MoveContent"] | components["schemas"]["SetMatte"] | components["schemas"]["SetSpeed"] | components["schemas"]["FreezeSource"] | components["schemas"]["KeySourceTime"] | components["schemas"]["SetRepeat"] | components["schemas"]["AddLayers"] | components["schemas"]["CarryLayers"] | components["schemas"]["PutPlate"] | components["schemas"]["PutIntoScene"] | components["schemas"]["TakeApart"] | components["schemas"]["SetFormula"] | components["schemas"]["WriteAsKeys"] | components["schemas"]["LandOnKeys"])[];
+            edits: (components["schemas"]["AddLayer"] | components["schemas"]["DuplicateLayers"] | components["schemas"]["DeleteLayers"] | components["schemas"]["RenameLayer"] | components["schemas"]["ReorderLayer"] | components["schemas"]["SetVisible"] | components["schemas"]["SetLocked"] | components["schemas"]["SetContent"] | components["schemas"]["SetBlend"] | components["schemas"]["MoveSpan"] | components["schemas"]["TrimSpan"] | components["schemas"]["SetProperty"] | components["schemas"]["StartKeying"] | components["schemas"]["StopKeying"] | components["schemas"]["SetKey"] | components["schemas"]["MoveKeys"] | components["schemas"]["DeleteKeys"] | components["schemas"]["SetEasing"] | components["schemas"]["MoveAnchor"] | components["schemas"]["PinAnchor"] | components["schemas"]["MoveLayers"] | components["schemas"]["SplitPath"] | components["schemas"]["JoinPath"] | components["schemas"]["BendPath"] | components["schemas"]["SetHandles"] | components["schemas"]["RemovePoint"] | components["schemas"]["KeyPose"] | components["schemas"]["CopyKeys"] | components["schemas"]["RetimeKeys"] | components["schemas"]["Ripple"] | components["schemas"]["EditValues"] | components["schemas"]["ResetProperties"] | components["schemas"]["BringIn"] | components["schemas"]["TakeOut"] | components["schemas"]["ApplyRecipe"] | components["schemas"]["SplitLayer"] | components["schemas"]["Align"] | components["schemas"]["Distribute"] | components["schemas"]["SetScene"] | components["schemas"]["DragHandle"] | components["schemas"]["ScaleLayers"] | components["schemas"]["TurnLayers"] | components["schemas"]["BringTo"] | components["schemas"]["ChangeProperty"] | components["schemas"]["PasteKeys"] | components["schemas"]["SlipSpan"] | components["schemas"]["AddBeats"] | components["schemas"]["MoveBeat"] | components["schemas"]["LabelBeat"] | components["schemas"]["DeleteBeats"] | components["schemas"]["KeepVariant"] | components["schemas"]["SwitchVariant"] | components["schemas"]["DeleteVariant"] | components["schemas"]["LeaveFinding"] | components["schemas"]["KeyInPose"] | components["schemas"]["MakePaths"] | components["schemas"]["GroupItems"] | components["schemas"]["UngroupItems"] | components["schemas"]["MovePoints"] | components["schemas"]["BendPoint"] | components["schemas"]["SetPoint"] | components["schemas"]["ShapePoints"] | components["schemas"]["AddPoint"] | components["schemas"]["ExtendPath"] | components["schemas"]["RemovePoints"] | components["schemas"]["ClosePath"] | components["schemas"]["SetPaint"] | components["schemas"]["AddStop"] | components["schemas"]["RemoveStop"] | components["schemas"]["AimGradient"] | components["schemas"]["AddMask"] | components["schemas"]["SetMask"] | components["schemas"]["MaskWith"] | components["schemas"]["SetLetters"] | components["schemas"]["PutOnPath"] | components["schemas"]["AddEffect"] | components["schemas"]["PasteEffects"] | components["schemas"]["SetEffect"] | components["schemas"]["RemoveEffect"] | components["schemas"]["SetCrop"] | components["schemas"]["SetFraming"] | components["schemas"]["MoveContent"] | components["schemas"]["SetMatte"] | components["schemas"]["SetSpeed"] | components["schemas"]["FreezeSource"] | components["schemas"]["KeySourceTime"] | components["schemas"]["SetRepeat"] | components["schemas"]["AddLayers"] | components["schemas"]["CarryLayers"] | components["schemas"]["PutPlate"] | components["schemas"]["PutIntoScene"] | components["schemas"]["TakeApart"] | components["schemas"]["SetFormula"] | components["schemas"]["WriteAsKeys"] | components["schemas"]["LandOnKeys"])[];
             /** Keys */
             keys: components["schemas"]["KeyRef"][];
         };
@@ -4311,7 +5055,7 @@ export interface components {
              * Effects
              * @default []
              */
-            effects: components["schemas"]["SoftBlur"][];
+            effects: (components["schemas"]["TwoTone"] | components["schemas"]["Tones"] | components["schemas"]["ColourWash"] | components["schemas"]["GradientMap"] | components["schemas"]["SoftBlur"] | components["schemas"]["DirectionalBlur"] | components["schemas"]["TurnBlur"] | components["schemas"]["ZoomBlur"] | components["schemas"]["Shadow"] | components["schemas"]["Glow"] | components["schemas"]["Outline"] | components["schemas"]["Grain"] | components["schemas"]["NoiseField"] | components["schemas"]["Vignette"] | components["schemas"]["Pixels"] | components["schemas"]["Halftone"] | components["schemas"]["Stripes"] | components["schemas"]["KeyOut"] | components["schemas"]["Bulge"] | components["schemas"]["Wave-Output"] | components["schemas"]["CornerPin"] | components["schemas"]["PerspectiveTurn"])[];
         };
         /**
          * LayerNames
@@ -4373,6 +5117,11 @@ export interface components {
             transform?: components["schemas"]["ItemTransform"] | null;
             repeat?: components["schemas"]["Repeat"] | null;
             /**
+             * Effects
+             * @default []
+             */
+            effects: (components["schemas"]["TwoTone"] | components["schemas"]["Tones"] | components["schemas"]["ColourWash"] | components["schemas"]["GradientMap"] | components["schemas"]["SoftBlur"] | components["schemas"]["DirectionalBlur"] | components["schemas"]["TurnBlur"] | components["schemas"]["ZoomBlur"] | components["schemas"]["Shadow"] | components["schemas"]["Glow"] | components["schemas"]["Outline"] | components["schemas"]["Grain"] | components["schemas"]["NoiseField"] | components["schemas"]["Vignette"] | components["schemas"]["Pixels"] | components["schemas"]["Halftone"] | components["schemas"]["Stripes"] | components["schemas"]["KeyOut"] | components["schemas"]["Bulge"] | components["schemas"]["Wave-Output"] | components["schemas"]["CornerPin"] | components["schemas"]["PerspectiveTurn"])[];
+            /**
              * @default {
              *       "rest": [
              *         0,
@@ -4402,6 +5151,16 @@ export interface components {
             shape: "line";
             start: components["schemas"]["PairTrack"];
             end: components["schemas"]["PairTrack"];
+        };
+        /**
+         * Look
+         * @description Effects that a project keeps together, under a name.
+         */
+        Look: {
+            /** Name */
+            name: string;
+            /** Effects */
+            effects: (components["schemas"]["TwoTone"] | components["schemas"]["Tones"] | components["schemas"]["ColourWash"] | components["schemas"]["GradientMap"] | components["schemas"]["SoftBlur"] | components["schemas"]["DirectionalBlur"] | components["schemas"]["TurnBlur"] | components["schemas"]["ZoomBlur"] | components["schemas"]["Shadow"] | components["schemas"]["Glow"] | components["schemas"]["Outline"] | components["schemas"]["Grain"] | components["schemas"]["NoiseField"] | components["schemas"]["Vignette"] | components["schemas"]["Pixels"] | components["schemas"]["Halftone"] | components["schemas"]["Stripes"] | components["schemas"]["KeyOut"] | components["schemas"]["Bulge"] | components["schemas"]["Wave-Output"] | components["schemas"]["CornerPin"] | components["schemas"]["PerspectiveTurn"])[];
         };
         /**
          * LooseKey
@@ -4830,6 +5589,111 @@ export interface components {
             background: string;
         };
         /**
+         * NoiseField
+         * @description Clouds of noise between two colours wherever the picture is: a ground of its own.
+         *
+         *     Random numbers on a lattice of `size` pixels, smooth between them (3u² − 2u³), and so many finer ones of half the
+         *     size and strength (`turbulence`); `evolution` goes from one field to the next. Painters agree to the byte.
+         */
+        NoiseField: {
+            /**
+             * Id
+             * @default
+             */
+            id: string;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /**
+             * Visible
+             * @default true
+             */
+            visible: boolean;
+            /**
+             * Effect
+             * @default noise-field
+             * @constant
+             */
+            effect: "noise-field";
+            /**
+             * @default {
+             *       "rest": "#12454fff",
+             *       "keys": [],
+             *       "before": "hold",
+             *       "after": "hold",
+             *       "formula_from": 0,
+             *       "mix": "linear-light"
+             *     }
+             */
+            dark: components["schemas"]["ColourTrack"];
+            /**
+             * @default {
+             *       "rest": "#bfe0dbff",
+             *       "keys": [],
+             *       "before": "hold",
+             *       "after": "hold",
+             *       "formula_from": 0,
+             *       "mix": "linear-light"
+             *     }
+             */
+            light: components["schemas"]["ColourTrack"];
+            /**
+             * @default {
+             *       "rest": [
+             *         160,
+             *         160
+             *       ],
+             *       "keys": [],
+             *       "before": "hold",
+             *       "after": "hold",
+             *       "formula_from": 0
+             *     }
+             */
+            size: components["schemas"]["PairTrack"];
+            /**
+             * Turbulence
+             * @default 3
+             */
+            turbulence: number;
+            /**
+             * @default {
+             *       "rest": 0,
+             *       "keys": [],
+             *       "before": "hold",
+             *       "after": "hold",
+             *       "formula_from": 0
+             *     }
+             */
+            evolution: components["schemas"]["NumberTrack"];
+            /**
+             * @default {
+             *       "rest": 150,
+             *       "keys": [],
+             *       "before": "hold",
+             *       "after": "hold",
+             *       "formula_from": 0
+             *     }
+             */
+            contrast: components["schemas"]["NumberTrack"];
+            /**
+             * @default {
+             *       "rest": 100,
+             *       "keys": [],
+             *       "before": "hold",
+             *       "after": "hold",
+             *       "formula_from": 0
+             *     }
+             */
+            amount: components["schemas"]["NumberTrack"];
+            /**
+             * Seed
+             * @default 1
+             */
+            seed: number;
+        };
+        /**
          * NumberKey
          * @description A key of a single number; `ease` rules the stretch to the next key.
          */
@@ -4924,6 +5788,55 @@ export interface components {
              * @default linear
              */
             ease: ("linear" | "hold" | "ease" | "ease-in" | "ease-out" | "ease-in-out") | components["schemas"]["Bezier"] | components["schemas"]["Steps"] | components["schemas"]["Points"] | components["schemas"]["Overshoot"] | components["schemas"]["Bounce"] | components["schemas"]["Spring"];
+        };
+        /**
+         * Outline
+         * @description A line of a width around all that can be seen of a picture, behind it: as far as a disc of that radius reaches.
+         *     Both painters compute it in whole numbers, and agree to the byte.
+         */
+        Outline: {
+            /**
+             * Id
+             * @default
+             */
+            id: string;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /**
+             * Visible
+             * @default true
+             */
+            visible: boolean;
+            /**
+             * Effect
+             * @default outline
+             * @constant
+             */
+            effect: "outline";
+            /**
+             * @default {
+             *       "rest": "#ffffffff",
+             *       "keys": [],
+             *       "before": "hold",
+             *       "after": "hold",
+             *       "formula_from": 0,
+             *       "mix": "linear-light"
+             *     }
+             */
+            colour: components["schemas"]["ColourTrack"];
+            /**
+             * @default {
+             *       "rest": 6,
+             *       "keys": [],
+             *       "before": "hold",
+             *       "after": "hold",
+             *       "formula_from": 0
+             *     }
+             */
+            width: components["schemas"]["NumberTrack"];
         };
         /**
          * OutlineKey
@@ -5054,6 +5967,27 @@ export interface components {
             formula_seed?: number | null;
         };
         /**
+         * PasteEffects
+         * @description Put effects on layers, after those that they have or in their place.
+         */
+        PasteEffects: {
+            /**
+             * Edit
+             * @default paste_effects
+             * @constant
+             */
+            edit: "paste_effects";
+            /** Layers */
+            layers: string[];
+            /** Effects */
+            effects: (components["schemas"]["TwoTone"] | components["schemas"]["Tones"] | components["schemas"]["ColourWash"] | components["schemas"]["GradientMap"] | components["schemas"]["SoftBlur"] | components["schemas"]["DirectionalBlur"] | components["schemas"]["TurnBlur"] | components["schemas"]["ZoomBlur"] | components["schemas"]["Shadow"] | components["schemas"]["Glow"] | components["schemas"]["Outline"] | components["schemas"]["Grain"] | components["schemas"]["NoiseField"] | components["schemas"]["Vignette"] | components["schemas"]["Pixels"] | components["schemas"]["Halftone"] | components["schemas"]["Stripes"] | components["schemas"]["KeyOut"] | components["schemas"]["Bulge"] | components["schemas"]["mudskipper__core__effects__wave__Wave"] | components["schemas"]["CornerPin"] | components["schemas"]["PerspectiveTurn"])[];
+            /**
+             * Replace
+             * @default false
+             */
+            replace: boolean;
+        };
+        /**
          * PasteKeys
          * @description Put keys down on layers so that the first stands at a frame; keys that stand there already are replaced. Keys of
          *     several layers go onto as many, in their order; those of one onto each.
@@ -5123,6 +6057,11 @@ export interface components {
             visible: boolean;
             transform?: components["schemas"]["ItemTransform"] | null;
             repeat?: components["schemas"]["Repeat"] | null;
+            /**
+             * Effects
+             * @default []
+             */
+            effects: (components["schemas"]["TwoTone"] | components["schemas"]["Tones"] | components["schemas"]["ColourWash"] | components["schemas"]["GradientMap"] | components["schemas"]["SoftBlur"] | components["schemas"]["DirectionalBlur"] | components["schemas"]["TurnBlur"] | components["schemas"]["ZoomBlur"] | components["schemas"]["Shadow"] | components["schemas"]["Glow"] | components["schemas"]["Outline"] | components["schemas"]["Grain"] | components["schemas"]["NoiseField"] | components["schemas"]["Vignette"] | components["schemas"]["Pixels"] | components["schemas"]["Halftone"] | components["schemas"]["Stripes"] | components["schemas"]["KeyOut"] | components["schemas"]["Bulge"] | components["schemas"]["Wave-Output"] | components["schemas"]["CornerPin"] | components["schemas"]["PerspectiveTurn"])[];
             /**
              * @default {
              *       "rest": [
@@ -5194,6 +6133,77 @@ export interface components {
             formula_seed?: number | null;
         };
         /**
+         * PerspectiveTurn
+         * @description Turned about x and y through a point, seen from a distance, as CSS turns a card (`perspective() rotateX()
+         *     rotateY()`): what comes nearer than a twentieth of it is not seen.
+         */
+        PerspectiveTurn: {
+            /**
+             * Id
+             * @default
+             */
+            id: string;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /**
+             * Visible
+             * @default true
+             */
+            visible: boolean;
+            /**
+             * Effect
+             * @default perspective-turn
+             * @constant
+             */
+            effect: "perspective-turn";
+            /**
+             * @default {
+             *       "rest": 0,
+             *       "keys": [],
+             *       "before": "hold",
+             *       "after": "hold",
+             *       "formula_from": 0
+             *     }
+             */
+            about_x: components["schemas"]["NumberTrack"];
+            /**
+             * @default {
+             *       "rest": 40,
+             *       "keys": [],
+             *       "before": "hold",
+             *       "after": "hold",
+             *       "formula_from": 0
+             *     }
+             */
+            about_y: components["schemas"]["NumberTrack"];
+            /**
+             * @default {
+             *       "rest": 900,
+             *       "keys": [],
+             *       "before": "hold",
+             *       "after": "hold",
+             *       "formula_from": 0
+             *     }
+             */
+            distance: components["schemas"]["NumberTrack"];
+            /**
+             * @default {
+             *       "rest": [
+             *         50,
+             *         50
+             *       ],
+             *       "keys": [],
+             *       "before": "hold",
+             *       "after": "hold",
+             *       "formula_from": 0
+             *     }
+             */
+            centre: components["schemas"]["PairTrack"];
+        };
+        /**
          * PictureAnswer
          * @description A picture of a project.
          */
@@ -5241,6 +6251,46 @@ export interface components {
             layer: string;
             /** Pinned */
             pinned: boolean;
+        };
+        /**
+         * Pixels
+         * @description A mosaic: cells of so many pixels, each in the average of what lies in it. Painters agree to the byte.
+         */
+        Pixels: {
+            /**
+             * Id
+             * @default
+             */
+            id: string;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /**
+             * Visible
+             * @default true
+             */
+            visible: boolean;
+            /**
+             * Effect
+             * @default pixels
+             * @constant
+             */
+            effect: "pixels";
+            /**
+             * @default {
+             *       "rest": [
+             *         16,
+             *         16
+             *       ],
+             *       "keys": [],
+             *       "before": "hold",
+             *       "after": "hold",
+             *       "formula_from": 0
+             *     }
+             */
+            size: components["schemas"]["PairTrack"];
         };
         /**
          * PlaceAnswer
@@ -5326,6 +6376,11 @@ export interface components {
             visible: boolean;
             transform?: components["schemas"]["ItemTransform"] | null;
             repeat?: components["schemas"]["Repeat"] | null;
+            /**
+             * Effects
+             * @default []
+             */
+            effects: (components["schemas"]["TwoTone"] | components["schemas"]["Tones"] | components["schemas"]["ColourWash"] | components["schemas"]["GradientMap"] | components["schemas"]["SoftBlur"] | components["schemas"]["DirectionalBlur"] | components["schemas"]["TurnBlur"] | components["schemas"]["ZoomBlur"] | components["schemas"]["Shadow"] | components["schemas"]["Glow"] | components["schemas"]["Outline"] | components["schemas"]["Grain"] | components["schemas"]["NoiseField"] | components["schemas"]["Vignette"] | components["schemas"]["Pixels"] | components["schemas"]["Halftone"] | components["schemas"]["Stripes"] | components["schemas"]["KeyOut"] | components["schemas"]["Bulge"] | components["schemas"]["Wave-Output"] | components["schemas"]["CornerPin"] | components["schemas"]["PerspectiveTurn"])[];
             /**
              * @default {
              *       "rest": [
@@ -5666,6 +6721,11 @@ export interface components {
             visible: boolean;
             transform?: components["schemas"]["ItemTransform"] | null;
             repeat?: components["schemas"]["Repeat"] | null;
+            /**
+             * Effects
+             * @default []
+             */
+            effects: (components["schemas"]["TwoTone"] | components["schemas"]["Tones"] | components["schemas"]["ColourWash"] | components["schemas"]["GradientMap"] | components["schemas"]["SoftBlur"] | components["schemas"]["DirectionalBlur"] | components["schemas"]["TurnBlur"] | components["schemas"]["ZoomBlur"] | components["schemas"]["Shadow"] | components["schemas"]["Glow"] | components["schemas"]["Outline"] | components["schemas"]["Grain"] | components["schemas"]["NoiseField"] | components["schemas"]["Vignette"] | components["schemas"]["Pixels"] | components["schemas"]["Halftone"] | components["schemas"]["Stripes"] | components["schemas"]["KeyOut"] | components["schemas"]["Bulge"] | components["schemas"]["Wave-Output"] | components["schemas"]["CornerPin"] | components["schemas"]["PerspectiveTurn"])[];
             /**
              * @default {
              *       "rest": [
@@ -6317,7 +7377,8 @@ export interface components {
         };
         /**
          * SetEffect
-         * @description Switch an effect of a layer on or off, call it something else, or give it another place among its effects.
+         * @description Switch an effect of a layer on or off, call it something else, give it another place among its effects, or set
+         *     those of its fields that are no properties.
          */
         SetEffect: {
             /**
@@ -6336,6 +7397,10 @@ export interface components {
             name?: string | null;
             /** To */
             to?: number | null;
+            /** Fields */
+            fields?: {
+                [key: string]: unknown;
+            } | null;
         };
         /**
          * SetFormula
@@ -6741,6 +7806,105 @@ export interface components {
             damping: number;
         };
         /**
+         * Shadow
+         * @description The shape of a picture in one colour, blurred and moved, behind it; or, `inner`, what lies around it, over it.
+         *
+         *     Moved by `offset` pixels, and by a `distance` along an angle besides (0 to the right, clockwise); `spread` makes its
+         *     edges harder and wider, at 100 % they are hard. From 2 px of blur on painters agree to the byte.
+         */
+        Shadow: {
+            /**
+             * Id
+             * @default
+             */
+            id: string;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /**
+             * Visible
+             * @default true
+             */
+            visible: boolean;
+            /**
+             * Effect
+             * @default shadow
+             * @constant
+             */
+            effect: "shadow";
+            /**
+             * @default {
+             *       "rest": "#0b2026a0",
+             *       "keys": [],
+             *       "before": "hold",
+             *       "after": "hold",
+             *       "formula_from": 0,
+             *       "mix": "linear-light"
+             *     }
+             */
+            colour: components["schemas"]["ColourTrack"];
+            /**
+             * @default {
+             *       "rest": 12,
+             *       "keys": [],
+             *       "before": "hold",
+             *       "after": "hold",
+             *       "formula_from": 0
+             *     }
+             */
+            blur: components["schemas"]["NumberTrack"];
+            /**
+             * @default {
+             *       "rest": [
+             *         8,
+             *         12
+             *       ],
+             *       "keys": [],
+             *       "before": "hold",
+             *       "after": "hold",
+             *       "formula_from": 0
+             *     }
+             */
+            offset: components["schemas"]["PairTrack"];
+            /**
+             * @default {
+             *       "rest": 45,
+             *       "keys": [],
+             *       "before": "hold",
+             *       "after": "hold",
+             *       "formula_from": 0
+             *     }
+             */
+            angle: components["schemas"]["NumberTrack"];
+            /**
+             * @default {
+             *       "rest": 0,
+             *       "keys": [],
+             *       "before": "hold",
+             *       "after": "hold",
+             *       "formula_from": 0
+             *     }
+             */
+            distance: components["schemas"]["NumberTrack"];
+            /**
+             * @default {
+             *       "rest": 0,
+             *       "keys": [],
+             *       "before": "hold",
+             *       "after": "hold",
+             *       "formula_from": 0
+             *     }
+             */
+            spread: components["schemas"]["NumberTrack"];
+            /**
+             * Inner
+             * @default false
+             */
+            inner: boolean;
+        };
+        /**
          * ShapeContent
          * @description Shapes and groups of them, the first at the back.
          */
@@ -7142,6 +8306,11 @@ export interface components {
             transform?: components["schemas"]["ItemTransform"] | null;
             repeat?: components["schemas"]["Repeat"] | null;
             /**
+             * Effects
+             * @default []
+             */
+            effects: (components["schemas"]["TwoTone"] | components["schemas"]["Tones"] | components["schemas"]["ColourWash"] | components["schemas"]["GradientMap"] | components["schemas"]["SoftBlur"] | components["schemas"]["DirectionalBlur"] | components["schemas"]["TurnBlur"] | components["schemas"]["ZoomBlur"] | components["schemas"]["Shadow"] | components["schemas"]["Glow"] | components["schemas"]["Outline"] | components["schemas"]["Grain"] | components["schemas"]["NoiseField"] | components["schemas"]["Vignette"] | components["schemas"]["Pixels"] | components["schemas"]["Halftone"] | components["schemas"]["Stripes"] | components["schemas"]["KeyOut"] | components["schemas"]["Bulge"] | components["schemas"]["Wave-Output"] | components["schemas"]["CornerPin"] | components["schemas"]["PerspectiveTurn"])[];
+            /**
              * @default {
              *       "rest": [
              *         0,
@@ -7313,6 +8482,95 @@ export interface components {
             order: "forward" | "back" | "from the middle" | "from the ends" | "random" | "each line";
         };
         /**
+         * Stripes
+         * @description A picture in stripes: of every `period` pixels across them so many percent are left, the rest is see-through, or
+         *     has a colour. Moved on by `shift`; painters agree to the byte.
+         */
+        Stripes: {
+            /**
+             * Id
+             * @default
+             */
+            id: string;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /**
+             * Visible
+             * @default true
+             */
+            visible: boolean;
+            /**
+             * Effect
+             * @default stripes
+             * @constant
+             */
+            effect: "stripes";
+            /**
+             * @default {
+             *       "rest": 24,
+             *       "keys": [],
+             *       "before": "hold",
+             *       "after": "hold",
+             *       "formula_from": 0
+             *     }
+             */
+            period: components["schemas"]["NumberTrack"];
+            /**
+             * @default {
+             *       "rest": 50,
+             *       "keys": [],
+             *       "before": "hold",
+             *       "after": "hold",
+             *       "formula_from": 0
+             *     }
+             */
+            left: components["schemas"]["NumberTrack"];
+            /**
+             * @default {
+             *       "rest": 45,
+             *       "keys": [],
+             *       "before": "hold",
+             *       "after": "hold",
+             *       "formula_from": 0
+             *     }
+             */
+            angle: components["schemas"]["NumberTrack"];
+            /**
+             * @default {
+             *       "rest": 0,
+             *       "keys": [],
+             *       "before": "hold",
+             *       "after": "hold",
+             *       "formula_from": 0
+             *     }
+             */
+            shift: components["schemas"]["NumberTrack"];
+            /**
+             * @default {
+             *       "rest": 0,
+             *       "keys": [],
+             *       "before": "hold",
+             *       "after": "hold",
+             *       "formula_from": 0
+             *     }
+             */
+            softness: components["schemas"]["NumberTrack"];
+            /**
+             * @default {
+             *       "rest": "#00000000",
+             *       "keys": [],
+             *       "before": "hold",
+             *       "after": "hold",
+             *       "formula_from": 0,
+             *       "mix": "linear-light"
+             *     }
+             */
+            colour: components["schemas"]["ColourTrack"];
+        };
+        /**
          * Stroke
          * @description A line along the outline, centred on it. `cap` is how open ends and dashes end, `join` how corners turn; a mitred
          *     corner longer than `mitre` times the width is cut off (SVG 2, 13.5).
@@ -7380,6 +8638,11 @@ export interface components {
             visible: boolean;
             transform?: components["schemas"]["ItemTransform"] | null;
             repeat?: components["schemas"]["Repeat"] | null;
+            /**
+             * Effects
+             * @default []
+             */
+            effects: (components["schemas"]["TwoTone"] | components["schemas"]["Tones"] | components["schemas"]["ColourWash"] | components["schemas"]["GradientMap"] | components["schemas"]["SoftBlur"] | components["schemas"]["DirectionalBlur"] | components["schemas"]["TurnBlur"] | components["schemas"]["ZoomBlur"] | components["schemas"]["Shadow"] | components["schemas"]["Glow"] | components["schemas"]["Outline"] | components["schemas"]["Grain"] | components["schemas"]["NoiseField"] | components["schemas"]["Vignette"] | components["schemas"]["Pixels"] | components["schemas"]["Halftone"] | components["schemas"]["Stripes"] | components["schemas"]["KeyOut"] | components["schemas"]["Bulge"] | components["schemas"]["Wave-Output"] | components["schemas"]["CornerPin"] | components["schemas"]["PerspectiveTurn"])[];
             /**
              * @default {
              *       "rest": [
@@ -7890,6 +9153,138 @@ export interface components {
             frame: number;
         };
         /**
+         * Tones
+         * @description Colours made lighter, darker, stronger, warmer.
+         *
+         *     One after another: exposure (stops) and temperature in linear light, then, as colours are stored (sRGB), levels,
+         *     the curve, brightness and contrast by a table for each channel; hue and saturation by the matrices of Filter
+         *     Effects 1 (9.6). In each 255th painters agree to the byte.
+         */
+        Tones: {
+            /**
+             * Id
+             * @default
+             */
+            id: string;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /**
+             * Visible
+             * @default true
+             */
+            visible: boolean;
+            /**
+             * Effect
+             * @default tones
+             * @constant
+             */
+            effect: "tones";
+            /**
+             * @default {
+             *       "rest": 0,
+             *       "keys": [],
+             *       "before": "hold",
+             *       "after": "hold",
+             *       "formula_from": 0
+             *     }
+             */
+            brightness: components["schemas"]["NumberTrack"];
+            /**
+             * @default {
+             *       "rest": 10,
+             *       "keys": [],
+             *       "before": "hold",
+             *       "after": "hold",
+             *       "formula_from": 0
+             *     }
+             */
+            contrast: components["schemas"]["NumberTrack"];
+            /**
+             * @default {
+             *       "rest": 100,
+             *       "keys": [],
+             *       "before": "hold",
+             *       "after": "hold",
+             *       "formula_from": 0
+             *     }
+             */
+            saturation: components["schemas"]["NumberTrack"];
+            /**
+             * @default {
+             *       "rest": 0,
+             *       "keys": [],
+             *       "before": "hold",
+             *       "after": "hold",
+             *       "formula_from": 0
+             *     }
+             */
+            hue: components["schemas"]["NumberTrack"];
+            /**
+             * @default {
+             *       "rest": 0,
+             *       "keys": [],
+             *       "before": "hold",
+             *       "after": "hold",
+             *       "formula_from": 0
+             *     }
+             */
+            exposure: components["schemas"]["NumberTrack"];
+            /**
+             * @default {
+             *       "rest": 0,
+             *       "keys": [],
+             *       "before": "hold",
+             *       "after": "hold",
+             *       "formula_from": 0
+             *     }
+             */
+            temperature: components["schemas"]["NumberTrack"];
+            /**
+             * @default {
+             *       "rest": [
+             *         0,
+             *         0
+             *       ],
+             *       "keys": [],
+             *       "before": "hold",
+             *       "after": "hold",
+             *       "formula_from": 0
+             *     }
+             */
+            black: components["schemas"]["PairTrack"];
+            /**
+             * @default {
+             *       "rest": [
+             *         100,
+             *         100
+             *       ],
+             *       "keys": [],
+             *       "before": "hold",
+             *       "after": "hold",
+             *       "formula_from": 0
+             *     }
+             */
+            white: components["schemas"]["PairTrack"];
+            /**
+             * @default {
+             *       "rest": 1,
+             *       "keys": [],
+             *       "before": "hold",
+             *       "after": "hold",
+             *       "formula_from": 0
+             *     }
+             */
+            gamma: components["schemas"]["NumberTrack"];
+            /**
+             * Curve
+             * @default linear
+             */
+            curve: ("linear" | "hold" | "ease" | "ease-in" | "ease-out" | "ease-in-out") | components["schemas"]["Bezier"] | components["schemas"]["Steps"] | components["schemas"]["Points"] | components["schemas"]["Overshoot"] | components["schemas"]["Bounce"] | components["schemas"]["Spring"];
+        };
+        /**
          * TrimSpan
          * @description Set where a layer starts and how long it is there; its keys stay where they are in the scene's time.
          */
@@ -7906,6 +9301,56 @@ export interface components {
             start: number;
             /** Length */
             length: number;
+        };
+        /**
+         * TurnBlur
+         * @description Blurred round a point: by so many degrees, half of them each way.
+         */
+        TurnBlur: {
+            /**
+             * Id
+             * @default
+             */
+            id: string;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /**
+             * Visible
+             * @default true
+             */
+            visible: boolean;
+            /**
+             * Effect
+             * @default turn-blur
+             * @constant
+             */
+            effect: "turn-blur";
+            /**
+             * @default {
+             *       "rest": 20,
+             *       "keys": [],
+             *       "before": "hold",
+             *       "after": "hold",
+             *       "formula_from": 0
+             *     }
+             */
+            angle: components["schemas"]["NumberTrack"];
+            /**
+             * @default {
+             *       "rest": [
+             *         50,
+             *         50
+             *       ],
+             *       "keys": [],
+             *       "before": "hold",
+             *       "after": "hold",
+             *       "formula_from": 0
+             *     }
+             */
+            centre: components["schemas"]["PairTrack"];
         };
         /**
          * TurnLayers
@@ -7930,6 +9375,66 @@ export interface components {
             about: "box" | "own";
             /** By */
             by: number;
+        };
+        /**
+         * TwoTone
+         * @description What is dark in one colour, what is light in another, what lies between mixed of both, by brightness as colours
+         *     are stored (sRGB; Filter Effects 1, 9.6). The opacities of both count. Painters agree to the byte.
+         */
+        TwoTone: {
+            /**
+             * Id
+             * @default
+             */
+            id: string;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /**
+             * Visible
+             * @default true
+             */
+            visible: boolean;
+            /**
+             * Effect
+             * @default two-tone
+             * @constant
+             */
+            effect: "two-tone";
+            /**
+             * @default {
+             *       "rest": "#12454fff",
+             *       "keys": [],
+             *       "before": "hold",
+             *       "after": "hold",
+             *       "formula_from": 0,
+             *       "mix": "linear-light"
+             *     }
+             */
+            dark: components["schemas"]["ColourTrack"];
+            /**
+             * @default {
+             *       "rest": "#ffb27aff",
+             *       "keys": [],
+             *       "before": "hold",
+             *       "after": "hold",
+             *       "formula_from": 0,
+             *       "mix": "linear-light"
+             *     }
+             */
+            light: components["schemas"]["ColourTrack"];
+            /**
+             * @default {
+             *       "rest": 100,
+             *       "keys": [],
+             *       "before": "hold",
+             *       "after": "hold",
+             *       "formula_from": 0
+             *     }
+             */
+            amount: components["schemas"]["NumberTrack"];
         };
         /**
          * Typewriter
@@ -8047,43 +9552,154 @@ export interface components {
             opacity: components["schemas"]["NumberTrack"];
         };
         /**
-         * Wave
-         * @description A wave that passes through letters that are there.
+         * Vignette
+         * @description A colour that comes in from the edges: nothing of it within `size` percent of the way from the centre to the
+         *     edges, all of it at `size` and `softness` percent. Painters agree to the byte.
          */
-        Wave: {
+        Vignette: {
             /**
-             * Recipe
+             * Id
+             * @default
+             */
+            id: string;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /**
+             * Visible
+             * @default true
+             */
+            visible: boolean;
+            /**
+             * Effect
+             * @default vignette
+             * @constant
+             */
+            effect: "vignette";
+            /**
+             * @default {
+             *       "rest": "#061318ff",
+             *       "keys": [],
+             *       "before": "hold",
+             *       "after": "hold",
+             *       "formula_from": 0,
+             *       "mix": "linear-light"
+             *     }
+             */
+            colour: components["schemas"]["ColourTrack"];
+            /**
+             * @default {
+             *       "rest": 70,
+             *       "keys": [],
+             *       "before": "hold",
+             *       "after": "hold",
+             *       "formula_from": 0
+             *     }
+             */
+            amount: components["schemas"]["NumberTrack"];
+            /**
+             * @default {
+             *       "rest": 60,
+             *       "keys": [],
+             *       "before": "hold",
+             *       "after": "hold",
+             *       "formula_from": 0
+             *     }
+             */
+            size: components["schemas"]["NumberTrack"];
+            /**
+             * @default {
+             *       "rest": 70,
+             *       "keys": [],
+             *       "before": "hold",
+             *       "after": "hold",
+             *       "formula_from": 0
+             *     }
+             */
+            softness: components["schemas"]["NumberTrack"];
+            /**
+             * @default {
+             *       "rest": [
+             *         50,
+             *         50
+             *       ],
+             *       "keys": [],
+             *       "before": "hold",
+             *       "after": "hold",
+             *       "formula_from": 0
+             *     }
+             */
+            centre: components["schemas"]["PairTrack"];
+        };
+        /**
+         * Wave
+         * @description Swaying in waves: each line across them moved by a sine of where it lies, bilinear. Both painters compute it
+         *     alike, and differ by 1 of 255 at most.
+         */
+        "Wave-Output": {
+            /**
+             * Id
+             * @default
+             */
+            id: string;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /**
+             * Visible
+             * @default true
+             */
+            visible: boolean;
+            /**
+             * Effect
              * @default wave
              * @constant
              */
-            recipe: "wave";
+            effect: "wave";
             /**
-             * Length
-             * @default 30
+             * @default {
+             *       "rest": 14,
+             *       "keys": [],
+             *       "before": "hold",
+             *       "after": "hold",
+             *       "formula_from": 0
+             *     }
              */
-            length: number;
+            height: components["schemas"]["NumberTrack"];
             /**
-             * Each
-             * @default 16
+             * @default {
+             *       "rest": 160,
+             *       "keys": [],
+             *       "before": "hold",
+             *       "after": "hold",
+             *       "formula_from": 0
+             *     }
              */
-            each: number;
+            length: components["schemas"]["NumberTrack"];
             /**
-             * Unit
-             * @default letter
-             * @enum {string}
+             * @default {
+             *       "rest": 0,
+             *       "keys": [],
+             *       "before": "hold",
+             *       "after": "hold",
+             *       "formula_from": 0
+             *     }
              */
-            unit: "letter" | "word" | "line";
+            angle: components["schemas"]["NumberTrack"];
             /**
-             * Order
-             * @default forward
-             * @enum {string}
+             * @default {
+             *       "rest": 0,
+             *       "keys": [],
+             *       "before": "hold",
+             *       "after": "hold",
+             *       "formula_from": 0
+             *     }
              */
-            order: "forward" | "back" | "from the middle" | "from the ends" | "random" | "each line";
-            /**
-             * By
-             * @default 35
-             */
-            by: number;
+            phase: components["schemas"]["NumberTrack"];
         };
         /**
          * Window
@@ -8185,6 +9801,163 @@ export interface components {
              * @enum {string}
              */
             order: "forward" | "back" | "from the middle" | "from the ends" | "random" | "each line";
+        };
+        /**
+         * ZoomBlur
+         * @description Blurred away from a point: from smaller to larger by so many percent.
+         */
+        ZoomBlur: {
+            /**
+             * Id
+             * @default
+             */
+            id: string;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /**
+             * Visible
+             * @default true
+             */
+            visible: boolean;
+            /**
+             * Effect
+             * @default zoom-blur
+             * @constant
+             */
+            effect: "zoom-blur";
+            /**
+             * @default {
+             *       "rest": 20,
+             *       "keys": [],
+             *       "before": "hold",
+             *       "after": "hold",
+             *       "formula_from": 0
+             *     }
+             */
+            amount: components["schemas"]["NumberTrack"];
+            /**
+             * @default {
+             *       "rest": [
+             *         50,
+             *         50
+             *       ],
+             *       "keys": [],
+             *       "before": "hold",
+             *       "after": "hold",
+             *       "formula_from": 0
+             *     }
+             */
+            centre: components["schemas"]["PairTrack"];
+        };
+        /**
+         * Wave
+         * @description Swaying in waves: each line across them moved by a sine of where it lies, bilinear. Both painters compute it
+         *     alike, and differ by 1 of 255 at most.
+         */
+        mudskipper__core__effects__wave__Wave: {
+            /**
+             * Id
+             * @default
+             */
+            id: string;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /**
+             * Visible
+             * @default true
+             */
+            visible: boolean;
+            /**
+             * Effect
+             * @default wave
+             * @constant
+             */
+            effect: "wave";
+            /**
+             * @default {
+             *       "rest": 14,
+             *       "keys": [],
+             *       "before": "hold",
+             *       "after": "hold",
+             *       "formula_from": 0
+             *     }
+             */
+            height: components["schemas"]["NumberTrack"];
+            /**
+             * @default {
+             *       "rest": 160,
+             *       "keys": [],
+             *       "before": "hold",
+             *       "after": "hold",
+             *       "formula_from": 0
+             *     }
+             */
+            length: components["schemas"]["NumberTrack"];
+            /**
+             * @default {
+             *       "rest": 0,
+             *       "keys": [],
+             *       "before": "hold",
+             *       "after": "hold",
+             *       "formula_from": 0
+             *     }
+             */
+            angle: components["schemas"]["NumberTrack"];
+            /**
+             * @default {
+             *       "rest": 0,
+             *       "keys": [],
+             *       "before": "hold",
+             *       "after": "hold",
+             *       "formula_from": 0
+             *     }
+             */
+            phase: components["schemas"]["NumberTrack"];
+        };
+        /**
+         * Wave
+         * @description A wave that passes through letters that are there.
+         */
+        mudskipper__core__recipes__cascades__Wave: {
+            /**
+             * Recipe
+             * @default wave
+             * @constant
+             */
+            recipe: "wave";
+            /**
+             * Length
+             * @default 30
+             */
+            length: number;
+            /**
+             * Each
+             * @default 16
+             */
+            each: number;
+            /**
+             * Unit
+             * @default letter
+             * @enum {string}
+             */
+            unit: "letter" | "word" | "line";
+            /**
+             * Order
+             * @default forward
+             * @enum {string}
+             */
+            order: "forward" | "back" | "from the middle" | "from the ends" | "random" | "each line";
+            /**
+             * By
+             * @default 35
+             */
+            by: number;
         };
         /**
          * Problem
@@ -10290,6 +12063,174 @@ export interface operations {
                 };
                 content: {
                     "application/vnd.msgpack": string;
+                };
+            };
+            /** @description What was expected, where, and how to mend it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What the server could not do, and what became of the work */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    effects_api_scenes__scene_id__layers__layer_id__effects_get: {
+        parameters: {
+            query?: {
+                frame?: number;
+            };
+            header?: never;
+            path: {
+                scene_id: string;
+                layer_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The file */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/vnd.msgpack": string;
+                };
+            };
+            /** @description What was expected, where, and how to mend it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What the server could not do, and what became of the work */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    looks_api_projects__project_id__looks_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Look"][];
+                };
+            };
+            /** @description What was expected, where, and how to mend it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What the server could not do, and what became of the work */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    keep_look_api_projects__project_id__looks_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Look"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Look"][];
+                };
+            };
+            /** @description What was expected, where, and how to mend it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What the server could not do, and what became of the work */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    drop_look_api_projects__project_id__looks__name__delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: string;
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Look"][];
                 };
             };
             /** @description What was expected, where, and how to mend it */

@@ -25,7 +25,7 @@ import { ArrangeBlock } from "./ArrangeBlock";
 import { CarrierRow } from "./CarrierRow";
 import { CascadesBlock } from "./cascades/CascadesBlock";
 import { EasingBlock } from "./EasingBlock";
-import { EffectsBlock } from "./EffectsBlock";
+import { EffectsBlock } from "./effects/EffectsBlock";
 import { KeysBlock } from "./KeysBlock";
 import { ManyPanel } from "./ManyPanel";
 import { MaskBlock } from "./MaskBlock";
@@ -147,7 +147,7 @@ function LayerPanel({ layer }: { layer: Layer }) {
         </Part>
       )}
       {seen && !markOnly && <WindowBlock layer={maskedBy(scene.layers, layer)} />}
-      {!item && seen && !markOnly && <EffectsBlock layer={layer} />}
+      {seen && !markOnly && <EffectsBlock layer={layer} />}
       <PatternBlock layer={layer} />
       {!item && seen && (
         <Part>

@@ -1,6 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { api, type Facts, need, type SceneAnswer } from "../api/client";
 import { learnContents } from "../document/contents";
+import { learnEffects } from "../document/effects";
 import { tellFonts } from "./fontFaces";
 import { useSession } from "./session";
 
@@ -22,6 +23,7 @@ export const FACTS = {
   queryFn: async () => {
     const facts = (await need(api.GET("/api/facts"))) as Facts;
     learnContents(facts.contents);
+    learnEffects(facts.effects);
     tellFonts(facts);
     return facts;
   },

@@ -1,4 +1,4 @@
-import { Clapperboard, ImagePlus, Images, Plus, Route, Spline, X } from "lucide-react";
+import { Blend, Clapperboard, ImagePlus, Images, Plus, Route, Spline, X } from "lucide-react";
 import { useRef } from "react";
 import type { Edit } from "../api/client";
 import { LAYER_KINDS } from "../kinds/layers";
@@ -11,6 +11,7 @@ import { Box, chakra, Flex, Grid, Text } from "../parts/styled";
 import { startDrawing } from "../session/drawnPath";
 import { useScene } from "../session/useScene";
 import { type Drawer, setPage, usePage } from "../state/page";
+import { EffectsDrawer } from "./EffectsDrawer";
 import { MediaDrawer } from "./MediaDrawer";
 import { useAddFiles } from "./pictures";
 import { RecipesDrawer } from "./RecipesDrawer";
@@ -18,7 +19,7 @@ import { useAdd } from "./useAdd";
 
 type Content = Extract<Edit, { edit?: "add_layer" }>["content"];
 
-const TITLES = { add: "Add", recipes: "Recipes", media: "Media" } satisfies Record<Drawer, string>;
+const TITLES = { add: "Add", recipes: "Recipes", media: "Media", effects: "Effects" } satisfies Record<Drawer, string>;
 const WIDE = "52px";
 const DRAWER = "min(300px, 30vw)";
 
@@ -55,6 +56,9 @@ export function Shelf() {
         </Tab>
         <Tab label="Recipes" on={drawer === "recipes"} onClick={(key) => toggle("recipes", key)}>
           <Route size={17} />
+        </Tab>
+        <Tab label="Effects" on={drawer === "effects"} onClick={(key) => toggle("effects", key)}>
+          <Blend size={17} />
         </Tab>
         <Tab label="Media" on={drawer === "media"} onClick={(key) => toggle("media", key)}>
           <Images size={17} />
@@ -105,6 +109,7 @@ export function Shelf() {
             {drawer === "add" && <AddDrawer />}
             {drawer === "recipes" && <RecipesDrawer />}
             {drawer === "media" && <MediaDrawer />}
+            {drawer === "effects" && <EffectsDrawer />}
           </Box>
         </Flex>
       )}

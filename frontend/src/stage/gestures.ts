@@ -7,6 +7,7 @@ import { select, selection, setSelection } from "../state/selection";
 import { tools } from "../state/tools";
 import { AnchorDrag } from "./hands/anchor";
 import { ContentDrag } from "./hands/content";
+import { EffectPointDrag } from "./hands/effectPoint";
 import type { Gesture } from "./hands/gesture";
 import { GradientDrag } from "./hands/gradient";
 import { GuideDrag } from "./hands/guide";
@@ -80,6 +81,10 @@ const GESTURES: Table = {
       setCascade({ unit: hit.unit });
       return new UnitAnchorDrag(session, hit.layer, cascadeShown(hit.layer)?.index ?? 0, view, at);
     },
+  "effect point":
+    (hit, { session, view }) =>
+    () =>
+      new EffectPointDrag(session, hit.layer, hit.path, view),
   outline:
     (_, { session, view, at }) =>
     () =>

@@ -22,6 +22,7 @@ import type { Session } from "../session/session";
 import { type Paint, selection } from "../state/selection";
 import { viewSettings } from "../state/viewSettings";
 import { unitMarks } from "./cascadeMarks";
+import { effectMarks } from "./effectMarks";
 import { lit } from "./hands/gesture";
 
 /** What lies under the pointer. */
@@ -36,6 +37,7 @@ export type Hit =
   | { kind: "outline"; layer: string }
   | { kind: "gradient"; layer: string; paint: Paint; part: Handle["part"]; stop: number }
   | { kind: "unit anchor"; layer: string; unit: number }
+  | { kind: "effect point"; layer: string; path: string }
   | { kind: "guide"; axis: "x" | "y"; place: number }
   | { kind: "layer"; ids: string[] }
   | { kind: "nothing" };
@@ -126,12 +128,19 @@ function unitHit(session: Session, view: View, point: Point): Hit | null {
   return near ? { kind: "unit anchor", layer: selected[0], unit: near.index } : null;
 }
 
+/** A point of the effect that is worked on. */
+function effectHit(session: Session, view: View, point: Point): Hit | null {
+  const near = effectMarks(session, view).find(({ at }) => distance(at, point) <= HANDLE);
+  if (!near || session.layer(near.layer)?.locked) return null;
+  return { kind: "effect point", layer: near.layer, path: near.path };
+}
+
 /** What a press at a point of the stage would take, the nearest to the hand first. */
 export function hitAt(session: Session, view: View, point: Point): Hit {
   const { frames } = session;
   const points = pointHit(session, view, point) ?? gradientHit(session, view, point);
   if (points) return points;
-  const unit = unitHit(session, view, point);
+  const unit = unitHit(session, view, point) ?? effectHit(session, view, point);
   if (unit) return unit;
   const free = selection().points || selection().gradient ? [] : handled(session);
   const { mark, path } = viewSettings();

@@ -16,6 +16,7 @@ import { selection } from "../state/selection";
 import { viewSettings } from "../state/viewSettings";
 import { inkOf } from "../theme/canvasColours";
 import { drawCascade } from "./cascadeMarks";
+import { drawEffects } from "./effectMarks";
 import { drawGradient } from "./gradientMarks";
 import { FRAMING, framingWords } from "./hands/content";
 import { lit } from "./hands/gesture";
@@ -53,6 +54,7 @@ export class Tools {
     drawPath(this.session, this.pen, view);
     drawGradient(this.session, this.pen, view);
     drawCascade(this.session, this.pen, view);
+    drawEffects(this.session, this.pen, view);
     const label = labelOf(this.session, view, room, beside);
     if (label && lit.anchor) this.stations(view);
     if (label) {

@@ -4,6 +4,7 @@ import { Painter } from "../paint/painter";
 import { useSession } from "../session/session";
 import { useScene } from "../session/useScene";
 import { useCascade } from "../state/cascades";
+import { useEffects } from "../state/effects";
 import { usePlayback } from "../state/playback";
 import { useSelection } from "../state/selection";
 import { useViewSettings } from "../state/viewSettings";
@@ -23,6 +24,7 @@ export function useMarks(view: View, room: Point, beside: boolean) {
   const gradient = useSelection((state) => state.gradient);
   const drawing = useSelection((state) => state.drawing);
   const cascade = useCascade();
+  const effect = useEffects();
   const playing = usePlayback((state) => state.playing);
   const canvas = useRef<HTMLCanvasElement>(null);
 
@@ -65,6 +67,7 @@ export function useMarks(view: View, room: Point, beside: boolean) {
     gradient,
     drawing,
     cascade,
+    effect,
     playing,
     beside,
   ]);

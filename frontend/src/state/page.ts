@@ -25,7 +25,7 @@ export interface Said {
 }
 
 export type Dialog = "export" | "keys" | "explain" | "history" | "values" | "easing" | "art" | "numbered" | "nest";
-export type Drawer = "add" | "recipes" | "media";
+export type Drawer = "add" | "recipes" | "effects" | "media";
 
 /** What is open over the main view, and what is said. */
 interface Page {

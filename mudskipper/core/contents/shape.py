@@ -10,10 +10,11 @@ from pydantic import Field, field_validator, model_validator
 from ..draw.pen import Pen
 from ..geometry.bezier import Floats
 from ..geometry.values import within
+from ..ground.numbered import numbered
 from ..ground.shown import Shown
 from ..shapes.base import ShapeItem
 from ..shapes.group import MOST_ITEMS, AnyItem
-from ..shapes.several import box_of, count_of, depth_of, draw_all, grown_in, numbered, unit_boxes
+from ..shapes.several import FRAMES, box_of, count_of, depth_of, draw_all, grown_in, unit_boxes
 from .base import Around, Content, Painted, Values
 from .cascade import MOST_CASCADES, Cascade, in_time
 from .cascade_units import UnitsOf
@@ -68,6 +69,7 @@ class ShapeContent(Content):
 
     def draw(self, pen: Pen, values: Values, around: Around) -> None:
         letters = self.set_out(values, around)
+        values = {**values, FRAMES: around.local[:, None]}
         if letters is None:
             draw_all(self.items, pen, values)
             return

@@ -14,9 +14,10 @@ from typing import TYPE_CHECKING, Any
 from ..contents.shape import ShapeContent
 from ..ground.base_model import MOST_NAME
 from ..ground.errors import Refused
+from ..ground.numbered import numbered
 from ..shapes import Group, Item, ItemTransform
 from ..shapes.masks import Mask, MaskTransform, unpainted
-from ..shapes.several import inner_items, numbered
+from ..shapes.several import inner_items
 
 if TYPE_CHECKING:
     from .scene import Layer, Scene
@@ -100,7 +101,7 @@ class Inside:
             # Whatever is new here gets an id as it is laid beside the others.
             "id": layer.id if known else "",
             "name": self._name(layer, known), "visible": layer.visible, "transform": self._transform(layer, known),
-            "repeat": self.item(origin).repeat if (origin := self.origin(layer)) else None,
+            "repeat": self.item(origin).repeat if (origin := self.origin(layer)) else None, "effects": layer.effects,
         }  # fmt: skip
         group = known and isinstance(self.item(layer.id), Group)
         bare = len(items) == 1 and items[0].transform is None and not isinstance(items[0], Group)
@@ -169,11 +170,12 @@ class InsideMasks(Inside):
     def _changed_mask(self, layer: Layer) -> Mask:
         """A layer of the inner scene as a mask; Refused in words where it is more than a mask can be."""
         items: tuple[Item, ...] = getattr(layer.content, "items", ())
-        if len(items) != 1 or isinstance(items[0], Group) or layer.masks or layer.crop or layer.framing or layer.matte:
+        more = layer.masks, layer.crop, layer.framing, layer.matte, layer.effects
+        if len(items) != 1 or isinstance(items[0], Group) or any(more):
             raise Refused("A mask is one shape and nothing else.", mend="Choose a single shape.")
         origin = self.origin(layer)
         known = self.mask(origin) if origin else None
-        bare: Any = items[0].model_copy(update={"id": "", "name": "", "transform": None, "repeat": None})
+        bare: Any = items[0].model_copy(update={"id": "", "name": "", "transform": None, "repeat": None, "effects": ()})
         shape = unpainted(bare)
         if known and shape is not bare:
             raise Refused(
@@ -346,6 +348,7 @@ def _as_layer(part: Item | Mask, index: int, name: str, parent: Layer, items: tu
         id=part.id or str(index), name=name, visible=part.visible, locked=parent.locked, span=parent.span,
         blend="normal", content=ShapeContent.model_construct(kind="shape", items=items), anchor=own.anchor,
         position=own.position, scale=own.scale, rotation=own.rotation, opacity=own.opacity, variant="A", variants=(),
-        unchecked=(), masks=getattr(part, "masks", ()), crop=None, framing=None, matte=None, carrier=None, effects=(),
+        unchecked=(), masks=getattr(part, "masks", ()), crop=None, framing=None, matte=None, carrier=None,
+        effects=getattr(part, "effects", ()),
     )  # fmt: skip
     return made

@@ -16,10 +16,10 @@ from ..formulas.reader import Program
 from ..ground.base_model import Flag, Id, Model, Name, Whole
 from ..ground.errors import Refused
 from ..ground.kinds import OneOf
+from ..ground.numbered import numbered
 from ..ground.shown import Shown
 from ..ground.time import FrameRate
 from ..shapes.masks import Masks
-from ..shapes.several import numbered
 from ..tracks.base import Track
 from ..tracks.colour import Colour
 from ..tracks.kinds import NumberTrack, PairTrack, PathTrack

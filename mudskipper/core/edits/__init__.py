@@ -18,7 +18,7 @@ from .arrange import Align, Distribute, SplitLayer
 from .base import Edit, EditContext
 from .beats import AddBeats, DeleteBeats, LabelBeat, MoveBeat
 from .carriers import CarryLayers
-from .effects import AddEffect, RemoveEffect, SetEffect
+from .effects import AddEffect, PasteEffects, RemoveEffect, SetEffect
 from .entrances import BringIn, TakeOut
 from .findings import LeaveFinding
 from .formulas import LandOnKeys, SetFormula, WriteAsKeys
@@ -157,6 +157,7 @@ EDITS: Kinds[type[Edit]] = Kinds(
     SetLetters,
     PutOnPath,
     AddEffect,
+    PasteEffects,
     SetEffect,
     RemoveEffect,
     SetCrop,

@@ -8,23 +8,22 @@ from pydantic import Field
 
 from ..document.properties import with_part
 from ..document.scene import Layer, Scene
-from ..effects import EFFECTS, Effect
+from ..effects import EFFECTS, AnyEffect, Effect
 from ..effects.base import MOST_EFFECTS
-from ..ground.base_model import Flag, Whole, WholeLayer
+from ..ground.base_model import Flag, Ids, LayerId, Whole
 from ..ground.errors import Refused
-from .base import Edit, EditContext, name_of, unlocked
+from .base import Edit, EditContext, name_of, names_of, unlocked
 from .layers import free_among
 
+OWN = frozenset({"id", "name", "visible", "effect"})
 EffectId = Annotated[str, Field(strict=True, pattern=r"^[0-9a-z]{1,12}$")]
 
 
 class AddEffect(Edit):
     """Add an effect to a layer, after those that it has."""
 
-    takes_items: ClassVar[bool] = False
-
     edit: Literal["add_effect"] = "add_effect"
-    layer: WholeLayer
+    layer: LayerId
     effect: Annotated[str, Field(max_length=40, examples=["soft-blur"])]
 
     def apply(self, scene: Scene, context: EditContext) -> Scene:
@@ -52,18 +51,55 @@ class AddEffect(Edit):
         return f"Added {kind.label if kind else 'an effect'} to {name_of(scene, self.layer)}"
 
 
-class SetEffect(Edit):
-    """Switch an effect of a layer on or off, call it something else, or give it another place among its effects."""
+class PasteEffects(Edit):
+    """Put effects on layers, after those that they have or in their place."""
 
-    takes_items: ClassVar[bool] = False
+    edit: Literal["paste_effects"] = "paste_effects"
+    layers: Ids
+    effects: Annotated[tuple[AnyEffect, ...], Field(min_length=1, max_length=MOST_EFFECTS)]
+    replace: Flag = False
+
+    def apply(self, scene: Scene, context: EditContext) -> Scene:
+        for layer_id in self.layers:
+            layer = unlocked(scene, layer_id)
+            if not layer.content.shows:
+                raise Refused(
+                    f"Nothing of '{layer.name}' is painted, so effects would change nothing.", where="layers",
+                    mend="Choose layers that show something.",
+                )  # fmt: skip
+            before = () if self.replace else layer.effects
+            if len(before) + len(self.effects) > MOST_EFFECTS:
+                raise Refused(
+                    f"'{layer.name}' would have {len(before) + len(self.effects)} effects, and {MOST_EFFECTS} are the "
+                    "most.", where="effects", mend="Take some off first.",
+                )  # fmt: skip
+            named = [one.name for one in before]
+            made = list(before)
+            for one in self.effects:
+                name = free_among(named, one.name or one.label.capitalize())
+                named.append(name)
+                made.append(one.model_copy(update={"id": "", "name": name}))
+            scene = scene.with_layer(with_part(layer, "effects", tuple(made)))
+        return scene
+
+    def words(self, scene: Scene) -> str:
+        what = self.effects[0].label if len(self.effects) == 1 else f"{len(self.effects)} effects"
+        return f"Put {what} on {names_of(scene, self.layers)}"
+
+
+class SetEffect(Edit):
+    """Switch an effect of a layer on or off, call it something else, give it another place among its effects, or set
+    those of its fields that are no properties."""
+
     shifts_parts: ClassVar[bool] = True
 
     edit: Literal["set_effect"] = "set_effect"
-    layer: WholeLayer
+    layer: LayerId
     effect: EffectId
     visible: Flag | None = None
     name: Annotated[str, Field(max_length=200)] | None = None
     to: Whole | None = None
+    fields: Annotated[dict[str, Any] | None, Field(max_length=20)] = None
 
     def apply(self, scene: Scene, context: EditContext) -> Scene:
         layer, index = _found(scene, self.layer, self.effect)
@@ -72,6 +108,10 @@ class SetEffect(Edit):
             changes["visible"] = self.visible
         if self.name is not None:
             changes["name"] = self.name.strip()
+        for name, value in (self.fields or {}).items():
+            if name in OWN or name not in type(layer.effects[index]).model_fields:
+                raise Refused(f"{layer.effects[index].label.capitalize()} has no {name!r}.", where="fields")
+            layer = with_part(layer, f"effects.{index}.{name}", value)
         kept = layer.effects[index].model_copy(update=changes)
         rest = [*layer.effects[:index], *layer.effects[index + 1 :]]
         rest.insert(index if self.to is None else min(max(self.to, 0), len(rest)), kept)
@@ -83,17 +123,18 @@ class SetEffect(Edit):
             return f"Moved {what}"
         if self.name is not None:
             return f"Renamed {what}"
+        if self.fields:
+            return f"Set {', '.join(sorted(self.fields))} of {what}"
         return f"Switched {what} {'off' if self.visible is False else 'on'}"
 
 
 class RemoveEffect(Edit):
     """Take an effect off a layer."""
 
-    takes_items: ClassVar[bool] = False
     shifts_parts: ClassVar[bool] = True
 
     edit: Literal["remove_effect"] = "remove_effect"
-    layer: WholeLayer
+    layer: LayerId
     effect: EffectId
 
     def apply(self, scene: Scene, context: EditContext) -> Scene:

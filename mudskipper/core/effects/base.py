@@ -23,11 +23,21 @@ MOST_EFFECTS = 40
 
 @dataclass(frozen=True)
 class Beneath:
-    """What an effect lies on: the box (1 | n, 4) of the picture in its own pixels (left, top, width, height), grown by
-    the effects before it, and the frames (n,) counted from the start of its layer."""
+    """What an effect lies on: the box (1 | n, 4) of the picture in its own pixels (left, top, width, height), frames
+    (n,) counted from the start of its layer, and how far the effects before it reach beyond the box: left, top, right,
+    bottom (1 | n, 4)."""
 
     box: Floats
     local: Floats
+    beyond: Floats = field(default_factory=lambda: np.zeros((1, 4)))
+
+    @property
+    def corners(self) -> Floats:
+        """The corners of all that is painted (1 | n, 4, 2), clockwise from the top left."""
+        low = self.box[:, :2] - self.beyond[:, :2]
+        high = self.box[:, :2] + self.box[:, 2:] + self.beyond[:, 2:]
+        x0, y0, x1, y1 = np.broadcast_arrays(low[:, 0], low[:, 1], high[:, 0], high[:, 1])
+        return np.stack([np.stack(at, axis=1) for at in ((x0, y0), (x1, y0), (x1, y1), (x0, y1))], axis=1)
 
     def at(self, share: Floats) -> Floats:
         """A point (1 | n, 2) that is given in percent of the box, in the pixels of that."""
@@ -113,15 +123,12 @@ def effect_inks(
     """The effects of a layer that are on, as they are drawn; `values` are the layer's, their paths beginning with
     `effects.`; `box` (1 | n, 4) is what they lie on, `local` the frames (n,) from the start of the layer."""
     found: list[ResolvedEffect] = []
+    beyond = np.zeros((1, 4))
     for index, one in enumerate(effects):
         if not one.visible:
             continue
         own = {path: values[f"effects.{index}.{path}"] for path, _ in tracks_in(one)}
-        made = ResolvedEffect(one, own, Beneath(box, local))
+        made = ResolvedEffect(one, own, Beneath(box, local, beyond))
         found.append(made)
-        reach = made.reach
-        if reach.any():
-            box = np.concatenate(
-                np.broadcast_arrays(box[:, :2] - reach[:, :2], box[:, 2:] + reach[:, :2] + reach[:, 2:]), axis=1
-            )
+        beyond = beyond + made.reach
     return tuple(found)

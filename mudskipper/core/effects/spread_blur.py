@@ -30,10 +30,8 @@ class SpreadBlur(Effect):
         """The matrices (1 | n, 6) that take the picture to a share of the whole way, −½…½, in its own pixels."""
 
     def reach(self, values: Values, beneath: Beneath) -> Floats:
-        box = beneath.box
-        corners = np.stack(
-            [box[:, :2] + box[:, 2:] * np.array(at) for at in ((0, 0), (1, 0), (1, 1), (0, 1), (0.5, 0.5))], axis=1
-        )
+        around = beneath.corners
+        corners = np.concatenate([around, around.mean(axis=1, keepdims=True)], axis=1)
         away: list[Floats] = []
         for share in np.linspace(-0.5, 0.5, 17):
             m = self.moved(values, float(share), beneath)[:, None]

@@ -5,6 +5,7 @@ from __future__ import annotations
 from typing import ClassVar
 
 import numpy as np
+from numpy.typing import NDArray
 
 from ..geometry.bezier import Floats
 from .base import Beneath, Effect, Values
@@ -17,9 +18,9 @@ FLAT = 1e-6
 """The area, in square pixels, at which four corners have collapsed."""
 
 
-def _to_square(corners: Floats) -> Floats:
-    """The matrices (n, 3, 3) that take four points (n, 4, 2) to the corners of a unit square, so that the third number is
-    the inverse of how near a point is seen (Heckbert 1989, 2.2.3); all 0 where three of them lie on a line."""
+def _from_square(corners: Floats) -> tuple[Floats, NDArray[np.bool_]]:
+    """The matrices (n, 3, 3) that take the corners of a unit square to four points (n, 4, 2) (Heckbert 1989, 2.2.3);
+    and where there are any: not where three of the points lie on a line."""
     x, y = corners[:, :, 0], corners[:, :, 1]
     ax, ay, bx, by = x[:, 1] - x[:, 2], y[:, 1] - y[:, 2], x[:, 3] - x[:, 2], y[:, 3] - y[:, 2]
     sx, sy = x[:, 0] - x[:, 1] + x[:, 2] - x[:, 3], y[:, 0] - y[:, 1] + y[:, 2] - y[:, 3]
@@ -35,7 +36,16 @@ def _to_square(corners: Floats) -> Floats:
         axis=1,
     ).reshape(-1, 3, 3)  # fmt: skip
     there = (np.abs(area) >= FLAT) & (np.abs(np.linalg.det(rows)) >= FLAT)
-    return np.where(there[:, None, None], np.linalg.inv(np.where(there[:, None, None], rows, np.eye(3))), 0.0)
+    return np.where(there[:, None, None], rows, np.eye(3)), there
+
+
+def _affine(corners: Floats) -> Floats:
+    """The matrices (n, 3, 3) that take a unit square to parallelograms by their corners (n, 4, 2)."""
+    found = np.zeros((len(corners), 3, 3))
+    origin = corners[:, 0]
+    found[:, :2, 0], found[:, :2, 1], found[:, :2, 2] = corners[:, 1] - origin, corners[:, 3] - origin, origin
+    found[:, 2, 2] = 1.0
+    return found
 
 
 class Warp(Effect):
@@ -50,7 +60,16 @@ class Warp(Effect):
 
     def reach(self, values: Values, beneath: Beneath) -> Floats:
         box = beneath.box[:, None]
-        away = np.abs(self.corners(values, beneath) - (box[..., :2] + box[..., 2:] * CORNERS))
+        before = box[..., :2] + np.maximum(box[..., 2:], 1e-3) * CORNERS
+        rows = max(len(before), len(self.corners(values, beneath)))
+        before = np.broadcast_to(before, (rows, 4, 2))
+        there, _ = _from_square(np.broadcast_to(self.corners(values, beneath), (rows, 4, 2)))
+        forward = there @ np.linalg.inv(_affine(before))
+        around = np.broadcast_to(beneath.corners, (max(rows, len(beneath.corners)), 4, 2))
+        x, y = around[..., 0], around[..., 1]
+        seen = [forward[:, i, :1] * x + forward[:, i, 1:2] * y + forward[:, i, 2:] for i in range(3)]
+        near = np.maximum(seen[2], 0.02)
+        away = np.abs(np.stack([seen[0] / near - x, seen[1] / near - y], axis=-1))
         most = np.minimum(away.max(axis=1) + 1.0, FURTHEST)
         return np.asarray(most[:, [0, 1, 0, 1]])
 
@@ -70,9 +89,7 @@ class Warp(Effect):
             found = [m[..., 0] * x + m[..., 2] * y + m[..., 4], m[..., 1] * x + m[..., 3] * y + m[..., 5]]
             return np.stack(found, axis=-1)
 
-        lies = there(before)
-        origin, along, down = lies[:, 0], lies[:, 1] - lies[:, 0], lies[:, 3] - lies[:, 0]
-        square = np.zeros((len(matrix), 3, 3))
-        square[:, :2, 0], square[:, :2, 1], square[:, :2, 2], square[:, 2, 2] = along, down, origin, 1.0
+        seen, known = _from_square(there(after))
+        back = np.where(known[:, None, None], np.linalg.inv(seen), 0.0)
         # From where things are seen to where they lie: nothing is turned round where corners cross.
-        return np.asarray(square @ _to_square(there(after))).reshape(-1, 9)
+        return np.asarray(_affine(there(before)) @ back).reshape(-1, 9)

@@ -22,7 +22,7 @@ from .place import content_values
 if TYPE_CHECKING:
     from ..contents.base import Around
 
-OWN = ("transform.", "masks.")
+OWN = ("transform.", "masks.", "effects.")
 """How the paths begin that an item has as a layer, too."""
 
 

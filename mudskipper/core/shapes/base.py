@@ -8,12 +8,14 @@ from itertools import pairwise
 from typing import Annotated, ClassVar, Literal
 
 import numpy as np
-from pydantic import Field
+from pydantic import AfterValidator, Field
 
 from ..draw.pen import Pen
+from ..effects import Effects
 from ..geometry.bezier import Floats
 from ..geometry.values import Values, within
 from ..ground.base_model import MOST_NAME, Flag, Model
+from ..ground.numbered import numbered
 from ..ground.shown import Shown
 from ..tracks.kinds import NumberTrack, PairTrack, PathTrack
 from ..tracks.motion import Anchor, AnchorTrack, Opacity, Position, Rotation, Scale
@@ -40,6 +42,7 @@ class Item(Model):
 
     told_by: ClassVar[str] = "shape"
     noun: ClassVar[str] = "shape"
+    shown_elsewhere: ClassVar[frozenset[str]] = frozenset({"effects"})
     label: ClassVar[str]
     is_path: ClassVar[bool] = False
     """Whether it is made of points that are moved one by one."""
@@ -50,6 +53,7 @@ class Item(Model):
     visible: Flag = True
     transform: ItemTransform | None = None
     repeat: Repeat | None = None
+    effects: Annotated[Effects, AfterValidator(numbered)] = ()
 
     @cached_property
     def at_rest(self) -> ItemTransform:
@@ -113,7 +117,7 @@ def _shapes_box(path: str) -> bool:
     parts = path.split(".")
     # What masks have of a stroke is an outline to them.
     paints = PAINTED - {"fill", "stroke"} if "masks" in parts else PAINTED
-    return parts[0] != "repeat" and paints.isdisjoint(parts)
+    return parts[0] not in ("repeat", "effects") and paints.isdisjoint(parts)
 
 
 class ShapeItem(Item):

@@ -13,9 +13,10 @@ from ..geometry.bezier import Floats
 from ..geometry.values import Values
 from ..ground.base_model import Model
 from ..ground.kinds import OneOf
+from ..ground.numbered import numbered
 from .base import Item
 from .masked import common_box, mask_inks, masked_box
-from .several import box_of, draw_all, grown_in, numbered
+from .several import box_of, draw_all, grown_in
 
 MOST_ITEMS = 5_000
 
@@ -40,7 +41,7 @@ class Group(Item):
     """Items as one, with a transform of their own; the first is at the back."""
 
     label: ClassVar[str] = "group"
-    shown_elsewhere: ClassVar[frozenset[str]] = frozenset({"masks"})
+    shown_elsewhere: ClassVar[frozenset[str]] = frozenset({"masks", "effects"})
 
     shape: Literal["group"] = "group"
     items: Annotated[tuple[AnyItem, ...], Field(min_length=1, max_length=MOST_ITEMS)]

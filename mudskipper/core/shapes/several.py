@@ -8,19 +8,23 @@ from __future__ import annotations
 from collections.abc import Callable, Iterator, Sequence
 from contextlib import AbstractContextManager
 from dataclasses import dataclass, replace
-from typing import Any
 
 import numpy as np
 
+from ..draw.bounds import BoundsPen
 from ..draw.inks import OPAQUE, Layering
 from ..draw.pen import Pen
+from ..effects import effect_inks
+from ..effects.base import ResolvedEffect
 from ..geometry.bezier import Floats
-from ..geometry.transform import apply, matrices
+from ..geometry.transform import UNMOVED, apply, matrices
 from ..geometry.values import Values, within
 from ..tracks.motion import anchor_points, position_values
 from .base import CORNERS, Item, ItemTransform
 from .repeat import copies
 
+FRAMES = "@frames"
+"""Among the values of items, the frames (n, 1) counted from the start of their layer."""
 Placing = tuple[Floats, Floats, Floats, Floats]
 
 
@@ -45,6 +49,10 @@ class Placed:
 def each(items: Sequence[Item], values: Values) -> Iterator[tuple[Item, dict[str, Floats]]]:
     """Each item with the values of its own tracks, from those of all: `items.0.size`, `items.1.items.0.fill`."""
     own: list[dict[str, Floats]] = [{} for _ in items]
+    frames = values.get(FRAMES)
+    if frames is not None:
+        for mine in own:
+            mine[FRAMES] = frames
     for path, array in values.items():
         head, _, rest = path.partition(".")
         if head == "items":
@@ -167,7 +175,7 @@ def draw_all(items: Sequence[Item], pen: Pen, values: Values, moved: Sequence[La
     if moved:
         _draw_moved(items, pen, values, moved)
         return
-    if all(item.transform is None and item.repeat is None for item in items):
+    if all(item.transform is None and item.repeat is None and not item.effects for item in items):
         for item, mine in each(items, values):
             if item.visible:
                 item.draw(pen, mine)
@@ -176,15 +184,29 @@ def draw_all(items: Sequence[Item], pen: Pen, values: Values, moved: Sequence[La
         if not one.item.visible:
             continue
         opacity = one.values["transform.opacity"] / 100.0 * 255.0 if one.item.transform else OPAQUE
+        effects, extent = _effects_of(one)
         if one.item.repeat is not None:
             for matrix, share, there in one.copies():
-                with pen.group(Layering(matrix, np.rint(opacity * share), visible=there)):
+                with pen.group(
+                    Layering(matrix, np.rint(opacity * share), visible=there, effects=effects, extent=extent)
+                ):
                     one.item.draw(pen, one.values)
-        elif one.matrix is None:
+        elif one.matrix is None and not effects:
             one.item.draw(pen, one.values)
         else:
-            with pen.group(Layering(one.matrix, np.rint(opacity))):
+            matrix = UNMOVED if one.matrix is None else one.matrix
+            with pen.group(Layering(matrix, np.rint(opacity), effects=effects, extent=extent)):
                 one.item.draw(pen, one.values)
+
+
+def _effects_of(one: Placed) -> tuple[tuple[ResolvedEffect, ...], Floats | None]:
+    """The effects of an item, and what is painted of it in its own pixels (1 | n, 4)."""
+    if not one.item.effects:
+        return (), None
+    frames = one.values.get(FRAMES, np.zeros((1, 1)))[:, 0]
+    pen = BoundsPen()
+    one.item.draw(pen, one.values)
+    return effect_inks(one.item.effects, one.values, one.box, frames), pen.box
 
 
 def _draw_moved(items: Sequence[Item], pen: Pen, values: Values, moved: Sequence[Laid]) -> None:
@@ -192,8 +214,10 @@ def _draw_moved(items: Sequence[Item], pen: Pen, values: Values, moved: Sequence
     if len(found) == 1 and found[0].item.repeat is not None:
         (one,) = found
         opacity = one.values["transform.opacity"] / 100.0 * 255.0 if one.item.transform else OPAQUE
+        effects, extent = _effects_of(one)
         for (matrix, share, there), laid in zip(one.copies(), moved, strict=True):
-            with laid(pen) as on, on.group(Layering(matrix, np.rint(opacity * share), visible=there)):
+            layering = Layering(matrix, np.rint(opacity * share), visible=there, effects=effects, extent=extent)
+            with laid(pen) as on, on.group(layering):
                 one.item.draw(on, one.values)
         return
     for index, laid in enumerate(moved):
@@ -205,27 +229,8 @@ def _draw_moved(items: Sequence[Item], pen: Pen, values: Values, moved: Sequence
 def _only(values: Values, index: int) -> Values:
     """The values of one of several items, as the first of one."""
     start = f"items.{index}."
-    return {f"items.0.{path.removeprefix(start)}": array for path, array in values.items() if path.startswith(start)}
-
-
-def numbered(items: tuple[Any, ...]) -> tuple[Any, ...]:
-    """Items, or masks, each with an id: one without gets the first number that is free, from its own place on."""
-    taken = [item.id for item in items if item.id]
-    twice = {one for one in taken if taken.count(one) > 1} if len(set(taken)) < len(taken) else set()
-    if twice:
-        raise ValueError(f"two {items[0].noun}s have the id {min(twice)!r}; those beside one another need their own")
-    if len(taken) == len(items):
-        return items
-    used, made = set(taken), []
-    for index, item in enumerate(items):
-        if not item.id:
-            number = index
-            while str(number) in used:
-                number += 1
-            used.add(str(number))
-            item = item.model_copy(update={"id": str(number)})
-        made.append(item)
-    return tuple(made)
+    found = {f"items.0.{path.removeprefix(start)}": array for path, array in values.items() if path.startswith(start)}
+    return found | {name: values[name] for name in (FRAMES,) if name in values}
 
 
 def grown_in(items: Sequence[Item]) -> tuple[str, ...] | None:
