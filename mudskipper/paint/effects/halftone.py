@@ -33,7 +33,7 @@ def paint(surface: skia.Surface, numbers: list[float], scale: float) -> skia.Sur
             at_y = np.floor((top + (sin * i + cos * j) * side) * scale)
             at_x = np.minimum(np.maximum(at_x, 0.0), wide - 1.0).astype(np.intp)
             at_y = np.minimum(np.maximum(at_y, 0.0), high - 1.0).astype(np.intp)
-            radius = np.sqrt(dark[at_y, at_x]) * LARGEST * side
+            radius = np.sqrt(dark[at_y, at_x]) * (LARGEST * side + 0.5 / scale)
             away = np.sqrt((u - i) * (u - i) + (v - j) * (v - j)) * side
             dot = np.minimum(np.maximum((radius - away) * scale + 0.5, 0.0), 1.0)
             cover = np.maximum(cover, np.where(radius > 0, dot, 0.0))

@@ -66,7 +66,7 @@ export const halftone: PaintEffect = (on, numbers, scale) =>
             const atX = Math.floor((left + (cos * i - sin * j) * side) * scale);
             const atY = Math.floor((top + (sin * i + cos * j) * side) * scale);
             const near = Math.min(Math.max(atY, 0), height - 1) * width + Math.min(Math.max(atX, 0), width - 1);
-            const radius = Math.sqrt(dark[near]) * LARGEST * side;
+            const radius = Math.sqrt(dark[near]) * (LARGEST * side + 0.5 / scale);
             if (radius <= 0) continue;
             const away = Math.sqrt((u - i) * (u - i) + (v - j) * (v - j)) * side;
             cover = Math.max(cover, Math.min(Math.max((radius - away) * scale + 0.5, 0), 1));
