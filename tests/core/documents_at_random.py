@@ -16,6 +16,7 @@ from mudskipper.core.resolve.items import items_resolved
 from mudskipper.core.resolve.resolved import resolve
 from tests.conftest import layer, scene
 from tests.core.edits_at_random import EASES, LETTERS
+from tests.core.effects_at_random import RANGES, effect
 
 WORDS = ["Low tide", "مد 2:30 גאות", "ज्वार ते"]
 NAMES = ["Plate", "Sign", "Mast", "Crab", "Flag", "Strip", "Gull"]
@@ -207,6 +208,8 @@ class Documents:
             {"shape": "ellipse", "size": size}, {"shape": "star", "size": size, "points": 5},
             {"shape": "line", "start": [0, 0], "end": [60, 20], "stroke": {"colour": "#112233"}},
         ]  # fmt: skip
+        if self.often(0.1):
+            own["effects"] = [effect(dice, dice.choice(list(RANGES)))]
         made = {**dice.choice(kinds), **own, "at": [self.number(-40, 40), self.number(-30, 30)]}
         if made["shape"] == "line":
             made.pop("at")
@@ -251,7 +254,9 @@ class Documents:
             made["framing"] = {"zoom": self.track(120.0, 80, 200, ["base + t"]), "offset": [10, 5]}
         if self.often(0.25):
             amount = self.track([9.0, 4.0], 0, 40, ["base * 2", "wander(1, 9)"])
-            made["effects"] = [{"effect": "soft-blur", "amount": amount} for _ in range(dice.randint(1, 2))]
+            made["effects"] = [{"effect": "soft-blur", "amount": amount}]
+            if self.often(0.6):
+                made["effects"].append(effect(dice, dice.choice(list(RANGES))))
         if others and self.often(0.35):
             made["carrier"] = dice.choice(others).lower()
         return made

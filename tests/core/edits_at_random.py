@@ -14,6 +14,8 @@ from mudskipper.core.edits.any_edit import AnyEdit
 from mudskipper.core.edits.recipes import AnyRecipe
 from mudskipper.core.recipes import RECIPES as RECIPE_KINDS
 from mudskipper.core.shapes import Group
+from tests.core.effects_at_random import RANGES as EFFECT_RANGES
+from tests.core.effects_at_random import effect
 
 EDIT: TypeAdapter[Any] = TypeAdapter(AnyEdit)
 RECIPE: TypeAdapter[Any] = TypeAdapter(AnyRecipe)
@@ -140,7 +142,9 @@ class Dice:
             "ready": [{"name": "Art", "span": {"start": 0, "length": 9}, "content": SPECK}],
             "mode": dice.choice(["add", "subtract", "intersect"]), "inverted": dice.random() < 0.5,
             "covers": dice.choice([None, "inside", "stroke", "both"]), "whole": dice.random() < 0.5,
-            "effect": "soft-blur" if kind == "add_effect" else dice.choice(["0", "1", "2", "9"]),
+            "effect": dice.choice(list(EFFECT_RANGES)) if kind == "add_effect" else dice.choice(["0", "1", "2", "9"]),
+            "effects": [effect(dice, dice.choice(list(EFFECT_RANGES))) for _ in range(dice.randint(1, 2))],
+            "fields": dice.choice([None, None, {"seed": 4}, {"inner": True}, {"sparkle": 1}]),
             "on": dice.random() < 0.7, "hide": dice.random() < 0.3,
             "matte": dice.choice([None, dice.choice(ids).split("/")[0]]), "off": dice.random() < 0.2,
         }  # fmt: skip

@@ -15,6 +15,7 @@ from playwright.sync_api import Page, expect
 from mudskipper.core.document.scene import SCHEMA
 from tests.conftest import SEARCHING, Server
 from tests.core.documents_at_random import dressed
+from tests.core.effects_at_random import RANGES, effect
 from tests.ui.studio import Studio
 
 RARER = ["Opener", "Tide gauge", "Bird race", "Lower third"]
@@ -181,8 +182,8 @@ def effects(dice: random.Random) -> list[dict[str, Any]]:
         lambda: [dice.uniform(60, 300), 20],
     )
     return [
-        {"effect": "soft-blur", "amount": dice.choice(amounts)(), "visible": dice.random() < 0.9}
-        for _ in range(dice.randint(1, 2))
+        {"effect": "soft-blur", "amount": dice.choice(amounts)(), "visible": dice.random() < 0.9},
+        *(effect(dice, dice.choice(list(RANGES)), 0.0) for _ in range(dice.randint(0, 2))),
     ]  # fmt: skip
 
 
