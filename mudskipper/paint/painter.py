@@ -28,6 +28,7 @@ from ..core.geometry.bezier import Floats
 from ..core.geometry.perspective import fine, project
 from ..core.text.fonts import outline
 from .effects import PAINTERS
+from .kept_sheets import KeptSheets
 from .surfaces import SAMPLING, new_surface, summed
 
 Media = Callable[[str, int | None], skia.Image | None]
@@ -62,6 +63,7 @@ class Painter:
         self._media = media
         self._paths: dict[str, skia.Path] = {}
         self._cut: dict[str, tuple[str, Floats]] = {}
+        self._sheets = KeptSheets()
 
     def paint(self, drawing: DrawList, index: int) -> None:
         """Paint the frame at `index` of the draw list's frames."""
@@ -117,6 +119,12 @@ class Painter:
     def _effected(self, canvas: skia.Canvas, group: Group, effects: Effects, sheet: list[float], index: int) -> None:
         """Paint the parts of a group on a sheet, run its effects there, and draw that where it belongs."""
         there, back, size = self._sheet(sheet)
+        place = (*(there.get(number) for number in range(9)), *size)
+        kept = self._sheets.find(group, index, place)
+        if kept is not None:
+            canvas.setMatrix(back)
+            canvas.drawImage(kept, 0, 0, SAMPLING, skia.Paint(AntiAlias=True))
+            return
         outer = self._place, self._size
         self._place, self._size = there, size
         surface = new_surface(*size)
@@ -125,8 +133,10 @@ class Painter:
         for step in effects.steps:
             if _row(step.acts, index)[0]:
                 surface = PAINTERS[step.kind](surface, _row(step.numbers, index), self._scale)
+        image = surface.makeImageSnapshot()
+        self._sheets.keep(group, index, place, image)
         canvas.setMatrix(back)
-        canvas.drawImage(surface.makeImageSnapshot(), 0, 0, SAMPLING, skia.Paint(AntiAlias=True))
+        canvas.drawImage(image, 0, 0, SAMPLING, skia.Paint(AntiAlias=True))
 
     def _sheet(self, sheet: list[float]) -> tuple[skia.Matrix, skia.Matrix, tuple[int, int]]:
         """What takes scene pixels to those of a sheet, and these to the surface that is painted on; and its size.

@@ -16,6 +16,7 @@ import { row } from "../api/arrays";
 import { copies, REACH, SMALL_BLUR } from "./copies";
 import { PAINTERS } from "./effects";
 import { brightness } from "./filters";
+import { KeptSheets } from "./keptSheets";
 import { built } from "./outline";
 import { fine, projected } from "./perspective";
 import type { Pictures } from "./pictures";
@@ -81,6 +82,7 @@ export class Painter {
   private readonly kept = new WeakMap<Operation, Path2D>();
   private readonly resting = new WeakMap<Operation, RestingLetters>();
   private readonly sheets = new Sheets();
+  private readonly keptSheets: KeptSheets;
   private readonly below = new Sheet();
   private readonly above = new Sheet();
   private place: Matrix;
@@ -96,6 +98,7 @@ export class Painter {
   ) {
     this.place = [scale, 0, 0, scale, 0, 0];
     this.unit = scale;
+    this.keptSheets = new KeptSheets(this.sheets, pictures);
   }
 
   /**
@@ -238,7 +241,21 @@ export class Painter {
   ) {
     const scale = this.unit;
     const { there, back, size } = sheetOn(this.place, scale, row(layer, effects.sheet, frame));
-    const outer = this.place;
+    const place = [...there, size.width, size.height].join();
+    const known = this.keptSheets.find(layer, group, frame, place);
+    const sheet = known ?? this.run(layer, group, effects, frame, there, size);
+    target.save();
+    target.setTransform(...back);
+    target.imageSmoothingEnabled = true;
+    target.imageSmoothingQuality = "low";
+    target.drawImage(sheet.canvas, 0, 0);
+    target.restore();
+    if (!known && !this.keptSheets.keep(layer, group, frame, place, sheet)) this.sheets.free(sheet);
+  }
+
+  /** The sheet of a group with all of its effects run on it. */
+  private run(layer: LayerArrays, group: Group, effects: Effects, frame: number, there: Matrix, size: Size) {
+    const [outer, scale] = [this.place, this.unit];
     this.place = there;
     let sheet = this.sheets.take(size);
     this.parts(sheet, layer, group, "source-over", frame);
@@ -246,13 +263,7 @@ export class Painter {
     for (const { kind, acts, numbers } of effects.steps)
       if (row(layer, acts, frame)[0])
         sheet = PAINTERS[kind]?.(sheet, row(layer, numbers, frame), scale, this.sheets) ?? sheet;
-    target.save();
-    target.setTransform(...back);
-    target.imageSmoothingEnabled = true;
-    target.imageSmoothingQuality = "low";
-    target.drawImage(sheet.canvas, 0, 0);
-    target.restore();
-    this.sheets.free(sheet);
+    return sheet;
   }
 
   /** Lay the coverage of masks into what was painted on a sheet. */

@@ -8,7 +8,7 @@ premultiplied; opacities are whole numbers 0…255; matrices are a, b, c, d, e, 
 from __future__ import annotations
 
 from collections.abc import Iterator
-from dataclasses import dataclass, replace
+from dataclasses import dataclass, fields, is_dataclass, replace
 from typing import Any, Literal
 
 import numpy as np
@@ -229,6 +229,27 @@ def glyph_runs(part: Operation) -> Iterator[Glyphs]:
     elif isinstance(part, Group):
         for inner in (*part.parts, *(part.matte.parts if part.matte else ())):
             yield from glyph_runs(inner)
+
+
+def columns_in(part: object) -> Iterator[Column]:
+    """Every column of an operation and of all that lies in it."""
+    if isinstance(part, np.ndarray):
+        yield part
+    elif isinstance(part, tuple):
+        for inner in part:
+            yield from columns_in(inner)
+    elif is_dataclass(part) and not isinstance(part, type):
+        for field in fields(part):
+            yield from columns_in(getattr(part, field.name))
+
+
+def sources_in(part: object) -> Iterator[Image]:
+    """Every picture of an operation and of all that lies in it."""
+    if isinstance(part, Image):
+        yield part
+    elif isinstance(part, Group):
+        for inner in (*part.parts, *(part.matte.parts if part.matte else ())):
+            yield from sources_in(inner)
 
 
 def alphas(paint: Paint) -> Column:

@@ -47,11 +47,13 @@ class SpreadBlur(Effect):
         return self.reach(values, beneath)
 
     def numbers(self, values: Values, matrix: Floats, beneath: Beneath) -> Floats:
-        """The matrix to the first copy and those of the six doublings, on the sheet: 42 columns."""
+        """The matrices to the first copy and to the second, and those of the other five doublings, on the sheet: 42
+        columns."""
         back = inverse(matrix)
         assert back is not None
-        steps = [self.moved(values, 0.5 / COPIES - 0.5, beneath)]
-        steps += [self.moved(values, 2.0**number / COPIES, beneath) for number in range(DOUBLINGS)]
+        first = 0.5 / COPIES - 0.5
+        steps = [self.moved(values, first, beneath), self.moved(values, first + 1.0 / COPIES, beneath)]
+        steps += [self.moved(values, 2.0**number / COPIES, beneath) for number in range(1, DOUBLINGS)]
         made = [np.broadcast_to(multiply(multiply(matrix, step), back), (len(matrix), 6)) for step in steps]
         found = np.stack(made, axis=1).copy()
         straight = (found[..., 1] == 0) & (found[..., 2] == 0)

@@ -10,10 +10,10 @@ HALVES = (128, 127)
 
 
 def paint(surface: skia.Surface, numbers: list[float], scale: float) -> skia.Surface:
-    """The matrix to the first copy, and those of the doublings."""
+    """The matrices to the first copy and the second, and those of the other doublings."""
     each = [_matrix(numbers[at : at + 6], scale) for at in range(0, 42, 6)]
-    surface = _drawn(surface, [(each[0], 255)])
-    for step in each[1:]:
+    surface = _drawn(surface, [(each[0], HALVES[0]), (each[1], HALVES[1])])
+    for step in each[2:]:
         surface = _drawn(surface, [(skia.Matrix(), HALVES[0]), (step, HALVES[1])])
     return surface
 

@@ -22,8 +22,11 @@ export const averaged: PaintEffect = (on, numbers, scale, sheets) => {
     sheet = next;
   };
   const each = Array.from({ length: 7 }, (_, i) => numbers.subarray(6 * i, 6 * i + 6));
-  draw([[each[0], 255]]);
-  for (const step of each.slice(1))
+  draw([
+    [each[0], HALVES[0]],
+    [each[1], HALVES[1]],
+  ]);
+  for (const step of each.slice(2))
     draw([
       [null, HALVES[0]],
       [step, HALVES[1]],
