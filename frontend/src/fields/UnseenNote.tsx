@@ -26,10 +26,21 @@ export function useRestingFrame(wait = 160): number {
   return frame;
 }
 
+/** The revision at which edits have come to rest: what is asked for each would hold up those that follow fast. */
+export function useRestingRevision(wait = 220): number {
+  const { revision } = useScene();
+  const [rested, setRested] = useState(revision);
+  useEffect(() => {
+    const timer = window.setTimeout(() => setRested(revision), wait);
+    return () => window.clearTimeout(timer);
+  }, [revision, wait]);
+  return rested;
+}
+
 /** The layers of which nothing shows where the playhead rests, and why; the painted picture is looked at for one. */
 export function useUnseen(layer?: string): Unseen[] {
   const session = useSession();
-  const { revision } = useScene();
+  const revision = useRestingRevision();
   const playing = usePlayback((state) => state.playing);
   const frame = useRestingFrame();
   const path = { scene_id: session.sceneId };

@@ -154,9 +154,9 @@ export class Session {
     return this.send(edits, this.run.id);
   }
 
-  /** Keep an edit, as a step of a run where one is named. */
-  keep(run: string | undefined, edit: Edit): Promise<boolean> {
-    return run ? this.step(run, edit) : this.edit(edit);
+  /** Keep edits, as a step of a run where one is named. */
+  keep(run: string | undefined, ...edits: Edit[]): Promise<boolean> {
+    return run ? this.step(run, ...edits) : this.edit(...edits);
   }
 
   private send(edits: Edit[], run: string | null): Promise<boolean> {

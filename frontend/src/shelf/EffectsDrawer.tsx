@@ -4,7 +4,7 @@ import { useEffect, useRef, useState } from "react";
 import { unpackRecipes } from "../api/arrays";
 import type { Edit, Layer } from "../api/client";
 import { layerAt } from "../document/items";
-import { useRestingFrame } from "../fields/UnseenNote";
+import { useRestingFrame, useRestingRevision } from "../fields/UnseenNote";
 import { IconButton } from "../parts/IconButton";
 import { Box, chakra, Flex, Text } from "../parts/styled";
 import { TextInput } from "../parts/TextInput";
@@ -37,7 +37,7 @@ export function EffectsDrawer() {
 
 function Gallery({ layers }: { layers: Layer[] }) {
   const session = useSession();
-  const { revision } = useScene();
+  const revision = useRestingRevision();
   const { effects } = useFacts();
   const { looks, drop } = useLooks();
   const frame = useRestingFrame();

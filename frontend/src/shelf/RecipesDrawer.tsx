@@ -5,7 +5,7 @@ import { unpackRecipes } from "../api/arrays";
 import type { Layer, RecipeFacts } from "../api/client";
 import { hasWords } from "../document/contents";
 import { layerAt } from "../document/items";
-import { useRestingFrame } from "../fields/UnseenNote";
+import { useRestingFrame, useRestingRevision } from "../fields/UnseenNote";
 import { IconButton } from "../parts/IconButton";
 import { Box, chakra, Flex, Text } from "../parts/styled";
 import { useKeptCascades } from "../session/cascades";
@@ -101,7 +101,7 @@ interface GalleryProps {
 
 function Gallery({ layer, own, choose, drop }: GalleryProps) {
   const session = useSession();
-  const { revision } = useScene();
+  const revision = useRestingRevision();
   const { recipes } = useFacts();
   const frame = useRestingFrame();
   const clock = useClock();

@@ -127,6 +127,10 @@ class SetEffect(Edit):
             return f"Set {', '.join(sorted(self.fields))} of {what}"
         return f"Switched {what} {'off' if self.visible is False else 'on'}"
 
+    def target(self) -> tuple[object, ...]:
+        alone = self.visible is None and self.name is None and self.to is None
+        return (self.layer, self.effect, tuple(self.fields)) if alone and self.fields else (id(self),)
+
 
 class RemoveEffect(Edit):
     """Take an effect off a layer."""

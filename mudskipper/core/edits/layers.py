@@ -282,6 +282,9 @@ class SetContent(Edit):
         label = label_in(scene, self.layer, f"content.{self.path}")
         return f"Set {label.lower()} of {name_of(scene, self.layer)}"
 
+    def target(self) -> tuple[object, ...]:
+        return self.layer, self.path
+
 
 class MoveSpan(Edit):
     """Move a layer in time; its keys go along."""

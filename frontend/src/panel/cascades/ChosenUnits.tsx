@@ -32,7 +32,7 @@ export function ChosenUnits({ layer, cascade, index, units }: ChosenProps) {
       width="62px"
       disabled={layer.locked}
       read={() => now}
-      keep={(value) => set(made(Math.max(value, 0)))}
+      keep={(value, run) => session.keep(run, ...cascadeEdits(id, index, { choice: made(Math.max(value, 0)) }))}
       attempt={(value) => attempt(made(Math.max(value, 0)))}
     />
   );

@@ -73,6 +73,11 @@ export function OneCascade({ layer, cascade, index, facts, remove }: Props) {
   const id = layer.id!;
   const set = (fields: Partial<Cascade>) => session.edit(...cascadeEdits(id, index, fields));
   const attempt = (fields: Partial<Cascade>) => session.try(cascadeEdits(id, index, fields));
+  /** Those of some fields that are others than now, or the first where none is. */
+  const fresh = (fields: Partial<Cascade>) => {
+    const others = Object.entries(fields).filter(([name, value]) => cascade[name as keyof Cascade] !== value);
+    return Object.fromEntries(others.length ? others : Object.entries(fields).slice(0, 1)) as Partial<Cascade>;
+  };
   const number = (label: string, unit: string, read: () => number, fields: (value: number) => Partial<Cascade>) => (
     <NumberField
       label={label}
@@ -80,7 +85,7 @@ export function OneCascade({ layer, cascade, index, facts, remove }: Props) {
       width="84px"
       disabled={locked}
       read={() => tidy(read())}
-      keep={(value) => set(fields(value))}
+      keep={(value, run) => session.keep(run, ...cascadeEdits(id, index, fresh(fields(value))))}
       attempt={(value) => attempt(fields(value))}
     />
   );
@@ -239,7 +244,14 @@ export function OneCascade({ layer, cascade, index, facts, remove }: Props) {
               width="84px"
               disabled={locked}
               read={() => tidy((cascade.point ?? [0, 0])[axis])}
-              keep={(value) => set({ point: (cascade.point ?? [0, 0]).with(axis, value) as [number, number] })}
+              keep={(value, run) =>
+                session.keep(
+                  run,
+                  ...cascadeEdits(id, index, {
+                    point: (cascade.point ?? [0, 0]).with(axis, value) as [number, number],
+                  }),
+                )
+              }
               attempt={(value) => attempt({ point: (cascade.point ?? [0, 0]).with(axis, value) as [number, number] })}
             />
           ))}

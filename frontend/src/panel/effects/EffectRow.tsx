@@ -34,7 +34,7 @@ export function EffectRow({ layer, effect, index, last, line, grab }: Props) {
   const on = effect.visible !== false;
   const one = { layer: layer.id!, effect: effect.id! };
   const shown = useEffects((state) => state.layer === layer.id && state.effect === effect.id);
-  const set = (change: { visible?: boolean; to?: number; fields?: Record<string, unknown> }) =>
+  const set = (change: { visible?: boolean; to?: number }) =>
     void session.edit({ edit: "set_effect", ...one, ...change });
   const Mark = on ? Eye : EyeOff;
   const points = kind?.points ?? [];
@@ -118,7 +118,13 @@ export function EffectRow({ layer, effect, index, last, line, grab }: Props) {
           />
         ))}
       {kind?.fields.map((field) => (
-        <Field key={field.name} layer={layer} effect={effect} field={field} set={(fields) => set({ fields })} />
+        <Field
+          key={field.name}
+          layer={layer}
+          effect={effect}
+          field={field}
+          set={(fields, run) => void session.keep(run, { edit: "set_effect", ...one, fields })}
+        />
       ))}
     </Box>
   );
@@ -136,7 +142,7 @@ interface FieldProps {
   layer: Layer;
   effect: Effect;
   field: FieldFacts;
-  set: (fields: Record<string, unknown>) => void;
+  set: (fields: Record<string, unknown>, run?: string) => void;
 }
 
 /** What an effect has that is no property: a switch, a whole number, a curve, stops. */
@@ -168,7 +174,7 @@ function Field({ layer, effect, field, set }: FieldProps) {
           width="84px"
           disabled={disabled}
           read={() => value as number}
-          keep={(given) => set({ [name]: fit(given) })}
+          keep={(given, run) => set({ [name]: fit(given) }, run)}
           attempt={() => {}}
         />
       </Row>
