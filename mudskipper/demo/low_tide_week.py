@@ -108,17 +108,23 @@ def bird_race() -> Scene:
             rotation={"rest": 0, "formula": "base + wander(0.8, 9)", "formula_seed": 7},
         )
 
+    toned = {"effect": "two-tone", "name": "Two-tone", "dark": "#ee9b3aff", "light": "#f9d9a8ff"}
+    grain = {"effect": "grain", "name": "Grain", "amount": 9.0, "size": 2.0, "hold": 3}
+    edges = {"effect": "vignette", "name": "Vignette", "colour": "#b5541cff", "amount": 45.0, "size": 55.0}
     layers = [
         layer("Sky", 0, 180, {"kind": "shape", "items": [
-            {"shape": "rectangle", "size": [1920, 1080], "fill": "#f2b544ff"}]}, position=[960, 540]),
+            {"shape": "rectangle", "size": [1920, 1080], "fill": "#000000ff"}]}, position=[960, 540],
+              effects=[toned, edges, grain]),
         layer("Sunburst", 0, 180, {"kind": "shape", "items": [
-            {"shape": "sunburst", "size": [2400, 2400], "rays": 14, "inner": 8, "twist": 18, "fill": "#f7d09aff"}]},
-              position=[960, 640], rotation={"rest": 0, "keys": [key(0, 0), key(180, 60)], "after": "carry on"}),
+            {"shape": "sunburst", "size": [2400, 2400], "rays": 14, "inner": 8, "twist": 18, "fill": "#ffffffff"}]},
+              position=[960, 640], rotation={"rest": 0, "keys": [key(0, 0), key(180, 60)], "after": "carry on"},
+              effects=[toned, grain | {"seed": 2}]),
         layer("Flats", 0, 180, {"kind": "shape", "items": [
             {"shape": "ellipse", "size": [2500, 620], "start": -90, "sweep": 180, "closing": "chord",
              "fill": "#4a3128ff"}]}, position=[960, 1120]),
         bird("Curlew", 34, 420, 330, 150), bird("Knot", 40, 1440, 250, 110), bird("Dunlin", 46, 1560, 420, 80),
         layer("Race title", 4, 176, text("Bird race", 230, 850, "#0e3f45ff", tracking=-14), position=[960, 530],
+              effects=[{"effect": "shadow", "name": "Shadow", "colour": "#7a2e1080", "blur": 14, "offset": [0, 10]}],
               scale={"rest": [100, 100], "keys": [key(0, [0, 0], {"overshoot": 1.4}), key(20, [100, 100])]}),
         layer("Stroke under it", 20, 160, {"kind": "shape", "items": [
             {"shape": "line", "start": [-420, 0], "end": [420, -14], "stroke": {

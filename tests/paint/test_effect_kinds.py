@@ -336,3 +336,21 @@ def test_effects_are_put_on_several_and_on_shapes_within() -> None:
         edited(many, {"edit": "paste_effects", "layers": ["one"], "effects": [{"effect": "grain"}]})
     with pytest.raises(Exception, match="has no 'sparkle'"):
         edited(many, {"edit": "set_effect", "layer": "one", "effect": "0", "fields": {"sparkle": 1}})
+
+
+def test_sheets_that_are_kept_are_those_of_their_frames() -> None:
+    """One painter over frames in any order, effects at rest and in motion, is a fresh painter of each."""
+    dice = random.Random(4)
+    item = {"shape": "star", "size": [150, 130], "points": 5, "fill": "#d24b1e"}
+    layers = [
+        layer(f"L{number}", content={"kind": "shape", "items": [item]}, position=[120 + 90 * number, 180])
+        | {"effects": [effect(dice, kind, 0.5), effect(dice, "tones", 0.5)]}
+        for number, kind in enumerate(("shadow", "grain", "wave", "soft-blur", "halftone"))
+    ]
+    drawing = draw_list(resolve(scene(*layers), np.arange(60.0), NO_MEDIA))
+    one = Painter(640, 360, lambda *_: None)
+    for frame in (5, 5, 30, 5, 59, 59, 31, 30):
+        one.paint(drawing, frame)
+        fresh = Painter(640, 360, lambda *_: None)
+        fresh.paint(drawing, frame)
+        assert (one.pixels() == fresh.pixels()).all(), frame

@@ -86,6 +86,18 @@ def test_a_ready_made_cascade_is_used_timed_and_taken_off(server: Server, page: 
     page.keyboard.press("Control+z")
     studio.settle()
     assert (cascade(studio)["start"], cascade(studio)["spread"]) == (0, "overlap")
+    # Steps that follow one another fast are one.
+    steps = len(studio.steps())
+    each = block.get_by_label("Each takes", exact=True)
+    each.focus()
+    for _ in range(4):
+        page.keyboard.press("ArrowUp")
+    expect(each).to_have_value("18")
+    studio.settle()
+    assert (cascade(studio)["each"], len(studio.steps())) == (18, steps + 1)
+    page.keyboard.press("Control+z")
+    studio.settle()
+    assert cascade(studio)["each"] == 14
     block.get_by_role("button", name="Remove the cascade").click()
     studio.settle()
     assert studio.layer("Sign")["content"]["cascades"] == []

@@ -158,6 +158,14 @@ def test_effects_are_tried_taken_pointed_at_kept_and_pasted(server: Server, page
     page.mouse.up()
     studio.settle()
     assert [one["effect"] for one in studio.layer("Plate")["effects"]] == ["colour-wash", "turn-blur"]
+    washed = seen()
+    held = page.get_by_role("button", name="Before: held").bounding_box()
+    assert held
+    page.mouse.move(held["x"] + 9, held["y"] + 9)
+    page.mouse.down()
+    waits(lambda: seen() != washed)
+    page.mouse.up()
+    waits(lambda: seen() == washed)
     page.get_by_role("button", name="Copy, paste or keep effects").click()
     page.get_by_role("menuitem", name="Copy the effects").click()
     page.get_by_role("button", name="Copy, paste or keep effects").click()

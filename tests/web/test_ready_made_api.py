@@ -152,3 +152,29 @@ def test_a_cascade_is_kept_by_its_project_and_used_on_other_words(client: TestCl
     assert [one["length"] for one in client.get(path).json()] == [20]
     assert client.put(path, json={"name": "Odd", "length": 0, "cascade": {}}).status_code == 422
     assert client.delete(f"{path}/Tide in").json() == []
+
+
+def test_effects_are_seen_on_the_layer_itself_and_looks_are_kept(client: TestClient, scene_url: str) -> None:
+    """A picture of each kind, and of each look of the project; on a shape within a layer in its layer; looks replaced,
+    dropped, a wrong one refused."""
+    project = client.get(scene_url).json()["project"]
+    title = layer_of(client, scene_url, "Week title")["id"]
+    path = f"/api/projects/{project}/looks"
+    look = {"name": "Warm", "effects": [{"effect": "two-tone"}, {"effect": "grain", "amount": {"rest": 20}}]}
+    assert [one["name"] for one in client.put(path, json=look).json()] == ["Warm"]
+    before = client.get(scene_url).json()["revision"]
+    found = msgpack.unpackb(client.get(f"{scene_url}/layers/{title}/effects?frame=60").content)
+    kinds = list(client.get("/api/facts").json()["effects"])
+    assert list(found["items"]) == [*kinds, "look: Warm"]
+    assert client.get(scene_url).json()["revision"] == before
+    shape = next(
+        layer for layer in client.get(scene_url).json()["scene"]["layers"] if layer["content"]["kind"] == "shape"
+    )
+    within = f"{shape['id']}/{shape['content']['items'][0]['id']}"
+    inside = msgpack.unpackb(client.get(f"{scene_url}/layers/{within}/effects").content)
+    assert len(inside["items"]) + len(inside["refused"]) == len(kinds) + 1
+    client.put(path, json={"name": "Warm", "effects": [{"effect": "glow"}]})
+    assert [len(one["effects"]) for one in client.get(path).json()] == [1]
+    assert client.put(path, json={"name": "Odd", "effects": [{"effect": "sparkle"}]}).status_code == 422
+    assert client.put(path, json={"name": "Odd", "effects": []}).status_code == 422
+    assert client.delete(f"{path}/Warm").json() == []

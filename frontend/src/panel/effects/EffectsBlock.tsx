@@ -67,11 +67,32 @@ export function EffectsBlock({ layer }: { layer: Layer }) {
       cancel: () => setLine(null),
     });
   };
+  /** While it is held, the stage shows the layer without its effects. */
+  const before = () =>
+    session.try(
+      effects
+        .filter(({ visible }) => visible !== false)
+        .map((one) => ({ edit: "set_effect", layer: id, effect: one.id!, visible: false })),
+    );
   return (
     <Block
       name="Effects"
       beside={
         <Flex flex="1" justify="flex-end" align="center" gap="1">
+          {effects.length > 0 && !layer.locked && (
+            <Pill
+              px="2"
+              label="Before: held, the stage shows the layer without its effects"
+              onPointerDown={before}
+              onPointerUp={() => session.cancel()}
+              onPointerLeave={() => session.cancel()}
+              onKeyDown={(event) => (event.key === " " || event.key === "Enter") && !event.repeat && before()}
+              onKeyUp={() => session.cancel()}
+              onBlur={() => session.cancel()}
+            >
+              Before
+            </Pill>
+          )}
           {(effects.length > 0 || copied.length > 0) && (
             <Pill
               look="bare"
