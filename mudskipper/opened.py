@@ -34,6 +34,7 @@ from .core.edits.any_edit import AnyEdit
 from .core.ground.errors import Refused, refusal_of
 from .core.resolve.drawing import draw_list
 from .core.resolve.resolved import Resolved, resolve
+from .core.resolve.shutter import exposed
 from .export.media_loader import MediaLoader
 from .export.order import make_order
 from .export.processes import process_pool
@@ -42,6 +43,7 @@ from .export.writers import FORMATS
 from .export.writers.base import Run
 from .media.files import MediaFiles
 from .media.folder import media_in_folder
+from .paint.exposure import paint_exposed
 from .paint.painter import Painter
 from .store.faults import DATABASE
 from .store.store import Store
@@ -100,7 +102,7 @@ class OpenScene(ABC):
                 f"Frame {frame:g} is outside '{here.name}', which has frames 0 to {here.length - 1}.", where="frame"
             )
         painter = Painter(here.width, here.height, MediaLoader(self.files, clips), scale)
-        painter.paint(self.draw([frame]), 0)
+        paint_exposed(painter, exposed(here, frame, self.assets))
         return painter
 
     def paint(self, frame: float) -> np.ndarray:

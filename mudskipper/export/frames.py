@@ -12,9 +12,11 @@ from ..core.document.scene import Scene
 from ..core.resolve.context import Context
 from ..core.resolve.drawing import draw_list
 from ..core.resolve.resolved import resolve
+from ..core.resolve.shutter import exposed
 from ..core.resolve.sound.mix import RATE, heard, mixed
 from ..media.files import MediaFiles
 from ..media.sounds import Sounds
+from ..paint.exposure import paint_exposed
 from ..paint.painter import Painter
 from .film import Film, Sound
 from .media_loader import MediaLoader
@@ -32,6 +34,11 @@ def film_of(scene: Scene, first: int) -> Film:
 def frames_of(scene: Scene, assets: Assets, files: MediaFiles, first: int, stop: int) -> Iterator[Painter]:
     """Paint frames one after another; the painter is handed over with each frame on its surface."""
     painter = Painter(scene.width, scene.height, MediaLoader(files))
+    if scene.motion_blur is not None:
+        for frame in range(first, stop):
+            paint_exposed(painter, exposed(scene, frame, assets))
+            yield painter
+        return
     for start in range(first, stop, WINDOW):
         window = np.arange(start, min(start + WINDOW, stop))
         drawing = draw_list(resolve(scene, window, assets))

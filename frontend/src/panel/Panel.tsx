@@ -15,6 +15,7 @@ import { KindIcon, kindOf } from "../kinds/layers";
 import { Pill } from "../parts/Pill";
 import { Select } from "../parts/Select";
 import { Box, chakra, Flex, Text } from "../parts/styled";
+import { Toggle } from "../parts/Toggle";
 import { useSession } from "../session/session";
 import { useFacts, useScene } from "../session/useScene";
 import { say } from "../state/page";
@@ -204,6 +205,7 @@ function Trail({ id }: { id: string }) {
 /** How the layer is blended with what lies below it. */
 function BlendRow({ layer, blends }: { layer: Layer; blends: string[] }) {
   const session = useSession();
+  const { scene } = useScene();
   return (
     <Row label="Blending">
       <RowLabel>Blend</RowLabel>
@@ -215,6 +217,15 @@ function BlendRow({ layer, blends }: { layer: Layer; blends: string[] }) {
         options={blends.map((blend): [string, string] => [blend, blend.replace("-", " ")])}
         onChange={(blend) => void session.edit({ edit: "set_blend", layers: [layer.id!], blend } as Edit)}
       />
+      {scene.motion_blur && (
+        <Toggle
+          label="Blurred"
+          title="Blurred: smeared by its motion, as the scene is"
+          on={layer.motion_blur !== false}
+          disabled={layer.locked}
+          press={() => void session.edit({ edit: "blur_layers", layers: [layer.id!], on: layer.motion_blur === false })}
+        />
+      )}
     </Row>
   );
 }

@@ -6,6 +6,7 @@ import { RATES } from "../geometry/times";
 import { Select } from "../parts/Select";
 import { Box, Flex, Text } from "../parts/styled";
 import { DraftInput } from "../parts/TextInput";
+import { Toggle } from "../parts/Toggle";
 import { useSession } from "../session/session";
 import { useScene } from "../session/useScene";
 import { type Carry, setHabits, useHabits } from "../state/habits";
@@ -81,11 +82,53 @@ export function SceneBlock() {
           set={(background, keep) => void (keep && set({ background }))}
         />
       </Line>
+      <MotionBlurLines />
       <Text color="quiet" mt="4">
         Click a layer on the stage or in the lanes to place its anchor and key its motion. Add shapes, texts and
         pictures from the shelf on the left.
       </Text>
     </Box>
+  );
+}
+
+/** Whether what moves is blurred, and how long the shutter is open. */
+function MotionBlurLines() {
+  const session = useSession();
+  const { scene } = useScene();
+  const blur = scene.motion_blur;
+  const number = (name: "shutter" | "phase" | "samples", label: string, unit: string, low: number, high: number) => (
+    <NumberField
+      label={label}
+      unit={unit}
+      width="84px"
+      read={() => blur?.[name] ?? 0}
+      keep={(given, run) => {
+        const within = Math.min(Math.max(given, low), high);
+        const value = name === "samples" ? Math.round(within) : within;
+        return session.keep(run, { edit: "set_motion_blur", on: true, [name]: value });
+      }}
+    />
+  );
+  return (
+    <>
+      <Line label="Blur">
+        <Toggle
+          label="Motion blur"
+          title="Motion blur: what moves is smeared as by an open shutter; seen at rest, and in the export"
+          on={Boolean(blur)}
+          press={() => void session.edit({ edit: "set_motion_blur", on: !blur })}
+        />
+      </Line>
+      {blur && (
+        <>
+          <Line label="Shutter">
+            {number("shutter", "Shutter", "°", 1, 720)}
+            {number("phase", "Phase", "°", -360, 360)}
+          </Line>
+          <Line label="Samples">{number("samples", "Samples at most", "", 2, 64)}</Line>
+        </>
+      )}
+    </>
   );
 }
 

@@ -23,6 +23,8 @@ export function usePicture(view: View) {
   const moving = useRef<HTMLCanvasElement>(null);
   const scale = view.scale * devicePixelRatio;
   const background = scene.background ?? "#00000000";
+  // What moves is blurred by the server, as the export has it, once a hand has come to rest.
+  const exposed = Boolean(scene.motion_blur);
 
   useEffect(() => {
     const { frames, pictures } = session;
@@ -40,6 +42,7 @@ export function usePicture(view: View) {
     let resting = 0;
     let painted = false;
     let version = -1;
+    let asked: AbortController | null = null;
 
     const paint = (on: typeof still) => {
       const { solo } = sceneView();
@@ -51,7 +54,33 @@ export function usePicture(view: View) {
       quick.canvas.style.display = on === quick ? "block" : "none";
       still.canvas.style.visibility = on === quick ? "hidden" : "";
       still.canvas.dataset.painted = `${frames.frame}`;
-      still.canvas.dataset.ready = on === quick || pictures.waiting ? "" : "yes";
+      still.canvas.dataset.ready = on === quick || pictures.waiting || exposed ? "" : "yes";
+      asked?.abort();
+      asked = null;
+      if (exposed && on === still && !pictures.waiting) void expose();
+    };
+    /** Lay the server's picture of the frame, blurred by what moves, over the plain one. */
+    const expose = async () => {
+      const mine = new AbortController();
+      asked = mine;
+      const { frame } = frames;
+      try {
+        const { signal } = mine;
+        await new Promise((go) => window.setTimeout(go, playback().playing ? REST : 0));
+        if (mine.signal.aborted) return;
+        const response = await fetch(`/api/scenes/${session.sceneId}/still?frame=${frame}`, { signal });
+        if (!response.ok) return;
+        const bitmap = await createImageBitmap(await response.blob(), { colorSpaceConversion: "none" });
+        if (mine.signal.aborted || frames.frame !== frame || frames.trying) return;
+        const context = still.canvas.getContext("2d", { willReadFrequently: true })!;
+        context.setTransform(1, 0, 0, 1, 0, 0);
+        context.globalCompositeOperation = "copy";
+        context.drawImage(bitmap, 0, 0);
+        context.globalCompositeOperation = "source-over";
+        still.canvas.dataset.ready = "yes";
+      } catch {
+        // Given up for a newer one, or the server is away: the plain picture stays.
+      }
     };
     const atRest = () => {
       window.clearTimeout(resting);
@@ -92,13 +121,14 @@ export function usePicture(view: View) {
     const stop = frames.subscribe(ask);
     return () => {
       stop();
+      asked?.abort();
       window.clearTimeout(resting);
       cancelAnimationFrame(wanted);
     };
-  }, [session, background, scale, scene.width, scene.height]);
+  }, [session, background, scale, scene.width, scene.height, exposed]);
 
   // biome-ignore lint/correctness/useExhaustiveDependencies: a canvas that changed its size has lost its picture
-  useEffect(() => session.frames.notify(), [session, scene.width, scene.height, solo]);
+  useEffect(() => session.frames.notify(), [session, scene.width, scene.height, solo, scene.motion_blur]);
 
   return { picture, moving };
 }

@@ -13,7 +13,7 @@ from ..contents.assets import Assets
 from ..effects import Effects
 from ..formulas.language import read
 from ..formulas.reader import Program
-from ..ground.base_model import Flag, Id, Model, Name, Whole
+from ..ground.base_model import Flag, Id, Model, Name, Number, Whole
 from ..ground.errors import Refused
 from ..ground.kinds import OneOf
 from ..ground.numbered import numbered
@@ -93,6 +93,8 @@ class Layer(Model):
     matte: Matte | None = None
     carrier: Id | None = None
     """The layer that it moves along with: its position, scale and rotation are in that layer's pixels."""
+    motion_blur: Flag = True
+    """Whether it is blurred by its motion, where the scene is."""
     effects: Effects = ()
     """What is done to its picture, one after another, after its masks and before its matte."""
 
@@ -190,6 +192,15 @@ class Beat(Model):
     label: Annotated[str, Field(strict=True, max_length=200)] = ""
 
 
+class MotionBlur(Model):
+    """How what moves is blurred: the shutter is open for so many degrees of a frame (360 all of it), from `phase`
+    degrees after the frame on; that time is looked at `samples` times at most."""
+
+    shutter: Annotated[Number, Field(ge=1, le=720)] = 180.0
+    phase: Annotated[Number, Field(ge=-360, le=360)] = -90.0
+    samples: Annotated[Whole, Field(ge=2, le=64)] = 32
+
+
 class Scene(Model):
     """A scene; its layers stand back to front."""
 
@@ -202,6 +213,7 @@ class Scene(Model):
     length: Annotated[Whole, Field(ge=1, le=1_000_000)]
     background: Colour = "#00000000"
     beats: tuple[Beat, ...] = ()
+    motion_blur: MotionBlur | None = None
     layers: Annotated[tuple[Layer, ...], Field(max_length=5_000)] = ()
 
     @model_validator(mode="after")

@@ -39,6 +39,7 @@ from .layers import (
 )
 from .many_keys import CopyKeys, EditValues, KeyPose, ResetProperties, RetimeKeys, Ripple
 from .masks import AddMask, MaskWith, SetMask
+from .motion_blur import BlurLayers, SetMotionBlur
 from .motion_path import BendPath, JoinPath, RemovePoint, SetHandles, SplitPath
 from .move_anchor import AnchorTarget, MoveAnchor, PinAnchor
 from .of_items import applied, words_of
@@ -160,6 +161,8 @@ EDITS: Kinds[type[Edit]] = Kinds(
     PasteEffects,
     SetEffect,
     RemoveEffect,
+    SetMotionBlur,
+    BlurLayers,
     SetCrop,
     SetFraming,
     MoveContent,
