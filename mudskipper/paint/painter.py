@@ -11,6 +11,7 @@ import skia
 from ..core.draw.blurs import REACH, SMALL_BLUR
 from ..core.draw.operations import (
     TAKES,
+    Below,
     Column,
     DrawList,
     Effects,
@@ -64,6 +65,8 @@ class Painter:
         self._paths: dict[str, skia.Path] = {}
         self._cut: dict[str, tuple[str, Floats]] = {}
         self._sheets = KeptSheets()
+        self._on = self.surface
+        """What is painted on, where nothing lies between."""
 
     def paint(self, drawing: DrawList, index: int) -> None:
         """Paint the frame at `index` of the draw list's frames."""
@@ -93,19 +96,78 @@ class Painter:
             return
         depth = canvas.save()
         blend = BLENDS[group.blend]
+        if any(isinstance(part, Below) for part in group.parts):
+            self._filter(canvas, group, opacity, blend, index)
+            return
         sheet = None if group.effects is None else _row(group.effects.sheet, index)
         effects = group.effects if sheet is not None and sheet[12] > 0 else None
         whole = group.masks or effects is not None or group.matte is not None
-        if group.apart and (opacity < 255 or group.blend != "normal" or whole):
+        apart = group.apart and (opacity < 255 or group.blend != "normal" or whole)
+        if apart and _filters(group):
+            # What is filtered in it is read again, which a layer of a canvas cannot be.
+            own = new_surface(*self._size)
+            outer, self._on = self._on, own
+            self._laid(own.getCanvas(), group, effects, sheet, index)
+            self._on = outer
+            if group.matte is not None:
+                self._matte(own.getCanvas(), group.matte, index)
+            canvas.resetMatrix()
+            canvas.drawImage(
+                own.makeImageSnapshot(), 0, 0, skia.SamplingOptions(), skia.Paint(Alpha=opacity, BlendMode=blend)
+            )
+            canvas.restoreToCount(depth)
+            return
+        if apart:
             canvas.saveLayer(None, skia.Paint(Alpha=opacity, BlendMode=blend))
             blend = skia.BlendMode.kSrcOver
+        self._laid(canvas, group, effects, sheet, index, blend)
+        if group.matte is not None:
+            self._matte(canvas, group.matte, index)
+        canvas.restoreToCount(depth)
+
+    def _laid(
+        self, canvas: skia.Canvas, group: Group, effects: Effects | None, sheet: list[float] | None, index: int,
+        blend: skia.BlendMode = skia.BlendMode.kSrcOver,
+    ) -> None:  # fmt: skip
         if effects is None or sheet is None:
             self._parts(canvas, group, blend, index)
         else:
             self._effected(canvas, group, effects, sheet, index)
-        if group.matte is not None:
-            self._matte(canvas, group.matte, index)
-        canvas.restoreToCount(depth)
+
+    def _filter(self, canvas: skia.Canvas, group: Group, opacity: int, blend: skia.BlendMode, index: int) -> None:
+        """Run the effects of a group on what has been painted so far, and put that in its place, as far as its masks
+        and its opacity let it."""
+        sheet = [0.0] * 14 if group.effects is None else _row(group.effects.sheet, index)
+        if group.effects is None or not sheet[12]:
+            return
+        there, back, size = self._sheet(sheet)
+        surface = new_surface(*size)
+        on, before = surface.getCanvas(), skia.Matrix()
+        if _straight(there, self._scale) and _straight(self._place, self._scale):
+            x, y = there.getTranslateX(), there.getTranslateY()
+            on.translate(x - self._place.getTranslateX(), y - self._place.getTranslateY())
+        elif self._place.invert(before):
+            on.setMatrix(skia.Matrix.Concat(there, before))
+        on.drawImage(self._on.makeImageSnapshot(), 0, 0, SAMPLING, skia.Paint(AntiAlias=True))
+        for step in group.effects.steps:
+            if _row(step.acts, index)[0]:
+                surface = PAINTERS[step.kind](surface, _row(step.numbers, index), self._scale)
+        made, cover = new_surface(*self._size), new_surface(*self._size)
+        made.getCanvas().setMatrix(back)
+        made.getCanvas().drawImage(surface.makeImageSnapshot(), 0, 0, SAMPLING, skia.Paint(AntiAlias=True))
+        cover.getCanvas().clear(skia.ColorBLACK)
+        if group.masks:
+            self._masked(made.getCanvas(), group.masks, index)
+            self._masked(cover.getCanvas(), group.masks, index)
+        canvas.save()
+        canvas.resetMatrix()
+        if group.blend == "normal":
+            ink = skia.Paint(Alpha=opacity, BlendMode=skia.BlendMode.kDstOut)
+            canvas.drawImage(cover.makeImageSnapshot(), 0, 0, skia.SamplingOptions(), ink)
+            blend = skia.BlendMode.kPlus
+        ink = skia.Paint(Alpha=opacity, BlendMode=blend)
+        canvas.drawImage(made.makeImageSnapshot(), 0, 0, skia.SamplingOptions(), ink)
+        canvas.restore()
 
     def _parts(self, canvas: skia.Canvas, group: Group, blend: skia.BlendMode, index: int) -> None:
         """Paint the parts of a group, and lay its masks into them."""
@@ -125,11 +187,11 @@ class Painter:
             canvas.setMatrix(back)
             canvas.drawImage(kept, 0, 0, SAMPLING, skia.Paint(AntiAlias=True))
             return
-        outer = self._place, self._size
-        self._place, self._size = there, size
+        outer = self._place, self._size, self._on
         surface = new_surface(*size)
+        self._place, self._size, self._on = there, size, surface
         self._parts(surface.getCanvas(), group, skia.BlendMode.kSrcOver, index)
-        self._place, self._size = outer
+        self._place, self._size, self._on = outer
         for step in effects.steps:
             if _row(step.acts, index)[0]:
                 surface = PAINTERS[step.kind](surface, _row(step.numbers, index), self._scale)
@@ -243,6 +305,8 @@ class Painter:
             self._group(canvas, part, index)
         elif isinstance(part, Path):
             self._path(canvas, part, blend, index)
+        elif isinstance(part, Below):
+            return  # its group is painted by `_filter`
         elif isinstance(part, Glyphs):
             self._glyphs(canvas, part, blend, index)
         else:
@@ -347,6 +411,11 @@ class Painter:
             return
         ink = skia.Paint(AntiAlias=True, Alpha=int(_row(part.opacity, index)[0]), BlendMode=blend)
         canvas.drawImageRect(image, skia.Rect.MakeXYWH(*_row(part.box, index)), SAMPLING, ink)
+
+
+def _filters(group: Group) -> bool:
+    """Whether anything in a group is made of what lies below it."""
+    return any(isinstance(part, Below) or (isinstance(part, Group) and _filters(part)) for part in group.parts)
 
 
 def _matrix(numbers: list[float]) -> skia.Matrix:

@@ -17,6 +17,7 @@ from typing import Any, Literal, Union, get_args, get_origin, get_type_hints
 import numpy as np
 
 from ..core.draw.operations import (
+    Below,
     EffectPaint,
     Effects,
     Glyphs,
@@ -31,6 +32,7 @@ from ..core.draw.operations import (
 
 NAMES: dict[type[Any], str] = {
     Group: "GroupOperation", Path: "PathOperation", Glyphs: "GlyphsOperation", Image: "ImageOperation",
+    Below: "BelowOperation",
     MaskPath: "MaskPath", EffectPaint: "EffectPaint", Effects: "EffectsOperation",
     Matte: "MatteOperation", GradientPaint: "GradientPaint",
 }  # fmt: skip

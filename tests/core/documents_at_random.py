@@ -240,6 +240,7 @@ class Documents:
                 **dressed(self.random, dice.choice(others).lower() if others else None),
             },
             {"kind": "scene", "asset": "strip"}, {"kind": "carrier"}, {"kind": "clip", "asset": "surf"},
+            {"kind": "filter"},
         ]  # fmt: skip
         content = dice.choice(contents)
         if content["kind"] in ("shape", "scene") and self.often(0.3):

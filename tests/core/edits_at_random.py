@@ -126,7 +126,7 @@ class Dice:
             "linked": dice.random() < 0.4,
             "content": dice.choice([{"kind": "text", "text": dice.choice(["Low tide", "x" * 90]), "size": 40,
                                      "cascades": dice.choice([[], CASCADES])}, SPECK,
-                                    {"kind": "carrier"}, {"kind": "scene", "asset": dice.choice(["strip", "gone"])}]),
+                                    {"kind": "carrier"}, {"kind": "filter"}, {"kind": "scene", "asset": dice.choice(["strip", "gone"])}]),
             "carrier": dice.choice([None, dice.choice(ids).split("/")[0]]), "scene": f"made{dice.randint(0, 99)}",
             "text": dice.choice(FORMULAS),
             "near": dice.choice([0.05, 3.0]),

@@ -95,7 +95,12 @@ def test_every_kind_is_exported_as_it_is_shown(server: Server, page: Page) -> No
     many["effects"] = [effect(dice, kind) for kind in ("shadow", "wave", "two-tone", "grain")]
     item = {"shape": "ellipse", "size": [80, 60], "fill": "#d24b1e", "effects": [effect(dice, "halftone")]}
     inside = layer("Inside", content={"kind": "shape", "items": [item, contents[0]["items"][0]]}, position=[380, 300])
-    studio = Studio(page, server, server.keep("Kinds", [*layers, many, inside])).open()
+    window = {"name": "Window", "shape": {"shape": "ellipse", "size": [300, 200], "at": [200, 150]}, "feather": 8}
+    over = layer("Over", content={"kind": "filter"}, position=[320, 180], masks=[window], opacity=70)
+    over["effects"] = [effect(dice, kind) for kind in ("soft-blur", "tones")]
+    mixed = layer("Mixed", content={"kind": "filter"}, position=[320, 180], blend="screen", opacity=40)
+    mixed["effects"] = [effect(dice, "grain"), effect(dice, "wave")]
+    studio = Studio(page, server, server.keep("Kinds", [*layers, many, over, inside, mixed])).open()
     for frame in (0, 25):
         studio.go(frame)
         studio.settle()

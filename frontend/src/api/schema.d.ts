@@ -1369,7 +1369,7 @@ export interface components {
             /** Id */
             id?: string;
             /** Content */
-            content: components["schemas"]["ShapeContent-Input"] | components["schemas"]["TextContent"] | components["schemas"]["PictureContent"] | components["schemas"]["ClipContent"] | components["schemas"]["SoundContent"] | components["schemas"]["SceneContent"] | components["schemas"]["CarrierContent"];
+            content: components["schemas"]["ShapeContent-Input"] | components["schemas"]["TextContent"] | components["schemas"]["PictureContent"] | components["schemas"]["ClipContent"] | components["schemas"]["SoundContent"] | components["schemas"]["SceneContent"] | components["schemas"]["CarrierContent"] | components["schemas"]["FilterContent"];
             /** Name */
             name?: string | null;
             /** Position */
@@ -3587,6 +3587,19 @@ export interface components {
             features: string[];
         };
         /**
+         * FilterContent
+         * @description A filter: the effects of its layer run on all that lies below it in its scene, within its masks, as strongly as
+         *     its opacity says. Its box is that of the scene.
+         */
+        FilterContent: {
+            /**
+             * Kind
+             * @default filter
+             * @constant
+             */
+            kind: "filter";
+        };
+        /**
          * FindingAnswer
          * @description What a check found, the edits that mend it, and what is drawn of it at its frame: areas and lines of points in
          *     scene pixels. `parts` mends all parts of its shot, `left` says that the layer leaves it as it is.
@@ -4980,7 +4993,7 @@ export interface components {
              */
             blend: "normal" | "multiply" | "screen" | "overlay" | "darken" | "lighten" | "color-dodge" | "color-burn" | "hard-light" | "soft-light" | "difference" | "exclusion" | "hue" | "saturation" | "color" | "luminosity" | "plus-lighter";
             /** Content */
-            content: components["schemas"]["ShapeContent-Output"] | components["schemas"]["TextContent"] | components["schemas"]["PictureContent"] | components["schemas"]["ClipContent"] | components["schemas"]["SoundContent"] | components["schemas"]["SceneContent"] | components["schemas"]["CarrierContent"];
+            content: components["schemas"]["ShapeContent-Output"] | components["schemas"]["TextContent"] | components["schemas"]["PictureContent"] | components["schemas"]["ClipContent"] | components["schemas"]["SoundContent"] | components["schemas"]["SceneContent"] | components["schemas"]["CarrierContent"] | components["schemas"]["FilterContent"];
             /**
              * @default {
              *       "rest": [
@@ -9577,7 +9590,7 @@ export interface components {
              * Reason
              * @enum {string}
              */
-            reason: "hidden" | "span" | "opacity" | "scale" | "masked" | "matte" | "size" | "colourless" | "outside" | "same" | "covered" | "source" | "missing" | "cascade";
+            reason: "hidden" | "span" | "opacity" | "scale" | "masked" | "matte" | "size" | "colourless" | "outside" | "same" | "covered" | "source" | "missing" | "cascade" | "effects";
             /** Sentence */
             sentence: string;
             /** Edits */
@@ -10107,6 +10120,13 @@ export interface components {
             opacity: number;
             frame: number | null;
         };
+        /** @description What has been painted so far below the group that it lies in, on whatever that is laid; `box` (left, top, width, height) is that of the group. The effects of the group run on it along the scene's axes, its masks limit what they made, and that takes the place of what it was made of. */
+        BelowOperation: {
+            /** @constant */
+            op: "below";
+            /** @description The number of a column. */
+            box: number;
+        };
         /** @description Outlines filled and stroked in black under a matrix to the scene, blurred as one by a deviation of `blur` pixels, inverted or not, and laid into the coverage of a group by `strength` (0…255) and `mode`: `add`, `subtract` or `intersect`. Painters blur differently by less than 2 pixels. There the blur is a sum of copies moved by whole pixels, along x and then along y: `weights` (n, 7), in 255ths, are those of the copies 0…6 pixels away. At another size than the scene's own it is the painter's. Where its matrix stretches more along one way than along another, so it does the blur. Then `sheet` (n, 14) is, at those frames, a matrix from the scene to a sheet on which the blur is even, the matrix back, and the sheet's width and height, 0 at all others: the outlines are painted and blurred there, and the sheet drawn into the scene, bilinear. */
         MaskPath: {
             parts: components["schemas"]["PathOperation"][];
@@ -10155,7 +10175,7 @@ export interface components {
             colours: number;
             matrix: number | null;
         };
-        Operation: components["schemas"]["PathOperation"] | components["schemas"]["GlyphsOperation"] | components["schemas"]["ImageOperation"] | components["schemas"]["GroupOperation"];
+        Operation: components["schemas"]["PathOperation"] | components["schemas"]["GlyphsOperation"] | components["schemas"]["ImageOperation"] | components["schemas"]["BelowOperation"] | components["schemas"]["GroupOperation"];
     };
     responses: never;
     parameters: never;

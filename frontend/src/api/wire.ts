@@ -1,2 +1,2 @@
 /** The form of the messages that this page reads; written by `make types`. */
-export const WIRE = "b9c4a43230a2";
+export const WIRE = "09f73bdc5b53";

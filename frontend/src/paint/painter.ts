@@ -127,7 +127,7 @@ export class Painter {
     this.lay(context, below, "copy");
     for (const layer of layers.slice(from, to + 1)) this.layer(context, layer, frame);
     const over = layers.slice(to + 1);
-    if (this.scale < 1 && over.every((layer) => layer.group.blend === "normal")) {
+    if (this.scale < 1 && over.every(({ group }) => group.blend === "normal" && !filters(group))) {
       const above = this.above.on(context.canvas, over, [frame], (sheet) => {
         this.clear(sheet);
         for (const layer of over) this.layer(sheet, layer, frame);
@@ -175,7 +175,7 @@ export class Painter {
         if (part.op === "group") add(part);
         else if (part.op === "path") whole.addPath(this.path(layer, part, frame), matrix);
         else if (part.op === "glyphs") whole.addPath(this.text(layer, part, frame), matrix);
-        else {
+        else if (part.op === "image") {
           const box = new Path2D();
           const [x, y, width, height] = row(layer, part.box, frame);
           box.rect(x, y, width, height);
@@ -199,6 +199,10 @@ export class Painter {
     const whole = group.masks.length > 0 || effects !== null || group.matte !== null;
     const apart = group.apart && (opacity < 255 || group.blend !== "normal" || whole);
     const blend = composite(group.blend);
+    if (filters(group)) {
+      if (effects) this.filter(context, layer, group, effects, frame);
+      return;
+    }
     const target = apart ? this.sheets.take(context.canvas) : context;
     if (effects) this.effected(target, layer, group, effects, frame);
     else this.parts(target, layer, group, apart ? "source-over" : blend, frame);
@@ -211,6 +215,43 @@ export class Painter {
     context.drawImage(target.canvas, 0, 0);
     context.restore();
     this.sheets.free(target);
+  }
+
+  /** Run the effects of a group on what has been painted so far, and put that in its place, as far as its masks and its
+   * opacity let it. */
+  private filter(context: CanvasRenderingContext2D, layer: LayerArrays, group: Group, effects: Effects, frame: number) {
+    const scale = this.unit;
+    const { there, back, size } = sheetOn(this.place, scale, row(layer, effects.sheet, frame));
+    let sheet = this.sheets.take(size);
+    sheet.save();
+    sheet.imageSmoothingEnabled = true;
+    sheet.imageSmoothingQuality = "low";
+    const straight = [there, this.place].every(([a, b, c, d]) => a === scale && b === 0 && c === 0 && d === scale);
+    if (straight) sheet.translate(there[4] - this.place[4], there[5] - this.place[5]);
+    else {
+      const { a, b, c, d, e, f } = new DOMMatrix(there).multiply(new DOMMatrix(this.place).inverse());
+      sheet.setTransform(a, b, c, d, e, f);
+    }
+    sheet.drawImage(context.canvas, 0, 0);
+    sheet.restore();
+    for (const { kind, acts, numbers } of effects.steps)
+      if (row(layer, acts, frame)[0])
+        sheet = PAINTERS[kind]?.(sheet, row(layer, numbers, frame), scale, this.sheets) ?? sheet;
+    const [made, cover] = [this.sheets.take(context.canvas), this.sheets.take(context.canvas)];
+    made.save();
+    made.setTransform(...back);
+    made.imageSmoothingEnabled = true;
+    made.imageSmoothingQuality = "low";
+    made.drawImage(sheet.canvas, 0, 0);
+    made.restore();
+    this.flood(cover);
+    if (group.masks.length) for (const on of [made, cover]) this.mask(on, layer, group.masks, frame);
+    const opacity = row(layer, group.opacity, frame)[0] / 255;
+    if (group.blend === "normal") {
+      this.lay(context, cover.canvas, "destination-out", opacity);
+      this.lay(context, made.canvas, "lighter", opacity);
+    } else this.lay(context, made.canvas, composite(group.blend), opacity);
+    this.sheets.free(sheet, made, cover);
   }
 
   /** Paint the parts of a group, and lay its masks into them. */
@@ -371,7 +412,7 @@ export class Painter {
     if (part.op === "group") this.group(context, layer, part, frame);
     else if (part.op === "path") this.fillAndStroke(context, layer, part, frame);
     else if (part.op === "glyphs") this.glyphRun(context, layer, part, frame);
-    else this.image(context, layer, part, frame);
+    else if (part.op === "image") this.image(context, layer, part, frame);
   }
 
   private image(context: CanvasRenderingContext2D, layer: LayerArrays, part: ImageOperation, frame: number) {
@@ -552,6 +593,9 @@ export class Painter {
     return path;
   }
 }
+
+/** Whether it is made of what lies below it. */
+const filters = (group: Group) => group.parts.some(({ op }) => op === "below");
 
 const MODES = { add: "source-over", subtract: "destination-out", intersect: "destination-in" } as const;
 

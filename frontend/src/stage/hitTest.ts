@@ -101,6 +101,7 @@ export function holding(session: Session, view: View, point: Point, ids: string[
     const arrays = frames.layer(id);
     const layer = session.layer(id);
     if (!arrays || layer?.locked) return false;
+    if (layer && kindOf(layer).throughout) return false;
     if (layer && kindOf(layer).markOnly)
       return isThere(arrays, frames.frame) && distance(toScreen(view, anchorAt(arrays, frames.frame)), point) <= HANDLE;
     return boxHolds(arrays, frames.frame, here);

@@ -40,6 +40,7 @@ Reason = Literal[
     "source",
     "missing",
     "cascade",
+    "effects",
 ]
 
 
@@ -127,6 +128,8 @@ def _why(context: Context, frame: int, one: ResolvedLayer) -> Unseen | None:
     if one.opacity[0, 0] * 255 < 0.5:
         return because("opacity", "its opacity is 0 % here", setting("opacity", 100.0))
     content = layer.content
+    if content.filters and not any(effect.visible for effect in layer.effects):
+        return because("effects", "it is a filter and has no effects that are on")
     for name in content.scenes:
         if name not in context.assets.scenes:
             return because("missing", "its scene is not in this project any more, or cannot be read")

@@ -4,6 +4,7 @@ from ..ground.kinds import Kinds
 from .base import Content
 from .carrier import CarrierContent
 from .clip import ClipContent
+from .filter import FilterContent
 from .picture import PictureContent
 from .scene import SceneContent
 from .shape import ShapeContent
@@ -13,7 +14,7 @@ from .timed import TimedContent
 
 CONTENTS: Kinds[type[Content]] = Kinds(
     "mudskipper.contents", ShapeContent, TextContent, PictureContent, ClipContent, SoundContent, SceneContent,
-    CarrierContent,
+    CarrierContent, FilterContent,
 )  # fmt: skip
 
 __all__ = [
@@ -21,6 +22,7 @@ __all__ = [
     "CarrierContent",
     "ClipContent",
     "Content",
+    "FilterContent",
     "PictureContent",
     "SceneContent",
     "ShapeContent",

@@ -60,6 +60,8 @@ class Around(Protocol):
     there: NDArray[np.bool_]
     """Whether the layer is there at each of them (n,)."""
     fps: float
+    size: tuple[int, int]
+    """That of the scene, in pixels."""
     fonts: Fonts
     """The fonts that are at hand."""
     kept: dict[str, tuple[object, ...]]
@@ -133,6 +135,8 @@ class Content(Model):
     """Whether it stands anywhere in the scene."""
     runs: ClassVar[bool] = False
     """Whether it has a source that runs in a time of its own, as `TimedContent` has."""
+    filters: ClassVar[bool] = False
+    """Whether its effects run on what lies below it, and it has no picture of its own."""
     kind: str
 
     @property

@@ -49,6 +49,9 @@ class Bent(Pen):
     def image(self, source: str, box: Floats, frame: Floats | None = None) -> None:
         raise TypeError("pictures are not drawn in perspective")
 
+    def below(self, box: Floats) -> None:
+        raise TypeError("what lies below is not drawn in perspective")
+
     @contextmanager
     def group(self, layering: Layering) -> Iterator[Any]:
         inner = self._inner

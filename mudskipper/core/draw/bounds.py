@@ -76,6 +76,9 @@ class BoundsPen(Pen):
         corners = [box[:, :2] + box[:, 2:] * np.array(share) for share in ((0, 0), (1, 0), (1, 1), (0, 1))]
         self._take(apply(self._matrix[:, None], np.stack(corners, axis=1)))
 
+    def below(self, box: Floats) -> None:
+        self.image("", box)
+
     @contextmanager
     def group(self, layering: Layering) -> Iterator[None]:
         outside, self._matrix = self._matrix, multiply(self._matrix, layering.matrix)

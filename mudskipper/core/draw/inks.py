@@ -113,3 +113,5 @@ class Layering:
     """left, top, width, height of all that is painted within, in its pixels, where that is known: effects need no more
     of a sheet."""
     matte: MatteInk | None = None
+    filters: bool = False
+    """Whether its effects run on what lies below, along the scene's axes."""

@@ -125,6 +125,20 @@ class Image:
 
 
 @dataclass(frozen=True)
+class Below:
+    """What has been painted so far below the group that it lies in, on whatever that is laid; `box` (left, top, width,
+    height) is that of the group. The effects of the group run on it along the scene's axes, its masks limit what they
+    made, and that takes the place of what it was made of."""
+
+    box: Column
+    single = False
+
+    def faded(self, opacity: Floats) -> Below:
+        """As it is: it is the group that fades."""
+        return self
+
+
+@dataclass(frozen=True)
 class MaskPath:
     """Outlines filled and stroked in black under a matrix to the scene, blurred as one by a deviation of `blur` pixels,
     inverted or not, and laid into the coverage of a group by `strength` (0…255) and `mode`: `add`, `subtract` or
@@ -208,7 +222,7 @@ class Group:
         return replace(self, opacity=column(np.rint(self.opacity * opacity / 255.0)), parts=parts)
 
 
-Operation = Path | Glyphs | Image | Group
+Operation = Path | Glyphs | Image | Below | Group
 
 
 @dataclass(frozen=True)

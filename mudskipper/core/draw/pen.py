@@ -16,6 +16,7 @@ from ..ground.errors import Refused
 from .blurs import SMALL_BLUR, small_blur, uneven_sheets
 from .inks import BLACK, OPAQUE, GradientInk, Ink, Layering, MaskInk, MatteInk, StrokeInk
 from .operations import (
+    Below,
     Column,
     Effects,
     Glyphs,
@@ -57,6 +58,10 @@ class Pen(ABC):
         """A picture in its box, or a frame (n, 1) of a clip; none where that is −1."""
 
     @abstractmethod
+    def below(self, box: Floats) -> None:
+        """What lies below the group; as `operations.Below`."""
+
+    @abstractmethod
     def group(self, layering: Layering) -> Any:
         """A context within which parts are drawn, and laid over what is below as one; Refused past `MOST_DEPTH`."""
 
@@ -95,6 +100,9 @@ class Recorder(Pen):
 
     def image(self, source: str, box: Floats, frame: Floats | None = None) -> None:
         self.parts.append(Image(source, column(box), column(OPAQUE), _column_or_none(frame)))
+
+    def below(self, box: Floats) -> None:
+        self.parts.append(Below(column(box)))
 
     @contextmanager
     def group(self, layering: Layering) -> Iterator[None]:

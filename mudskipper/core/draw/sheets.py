@@ -12,7 +12,7 @@ from collections.abc import Sequence
 import numpy as np
 
 from ..geometry.bezier import Floats
-from ..geometry.transform import COLLAPSED, inverse, multiply
+from ..geometry.transform import COLLAPSED, UNMOVED, inverse, multiply
 from .blurs import MOST_SHEET
 from .inks import EffectInk, Layering
 from .operations import EffectPaint, Effects, column
@@ -56,7 +56,8 @@ def effects_on(layering: Layering, matrix: Floats, region: Floats) -> Effects | 
     count = max(len(matrix), len(region), len(extent), *(max(len(ink.acts), len(ink.reach)) for ink in inks))
     m, region = np.broadcast_to(matrix, (count, 6)), np.broadcast_to(region, (count, 4))
     reach = np.broadcast_to(reach_of(inks), (count, 4))
-    sheet = _sheets(inks, m, reach, region, np.broadcast_to(extent, (count, 4)))
+    axes = np.broadcast_to(UNMOVED, (count, 6)) if layering.filters else m
+    sheet = _sheets(inks, axes, reach, region, np.broadcast_to(extent, (count, 4)))
     acts = np.any([np.broadcast_to(ink.acts, (count, 1)) for ink in inks], axis=0)
     there = multiply(sheet[:, :6], m)
     steps = tuple(

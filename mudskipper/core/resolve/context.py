@@ -174,6 +174,7 @@ class LayerContext:
         self.local = frames - layer.span.start
         self.there = in_span(layer, frames)
         self.fps = context.scene.fps
+        self.size = context.scene.width, context.scene.height
         self.fonts = context.assets.fonts
         self.kept: dict[str, tuple[object, ...]] = {}
         self._context = context

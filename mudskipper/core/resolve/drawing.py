@@ -49,8 +49,9 @@ def draw_layer(pen: Pen, resolved: ResolvedLayer, context: Context) -> None:
         _one_if_same(resolved.visible[:, None].astype(np.float64)),
         resolved.masks,
         resolved.effects,
-        _extent(resolved, context) if resolved.effects else None,
+        _extent(resolved, context) if resolved.effects and not resolved.layer.content.filters else None,
         _matte_of(resolved, context),
+        resolved.layer.content.filters,
     )
     with pen.group(layering):
         if resolved.framed is None:

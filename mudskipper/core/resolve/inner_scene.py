@@ -39,7 +39,8 @@ class InnerScene:
         reaches beyond that, or blends with what lies below in another way than lying over it."""
         found = np.zeros(1, dtype=bool)
         for one in self._layers:
-            found = found | (one.visible & (True if one.layer.blend != "normal" else self._beyond(one)))
+            alone = one.layer.blend != "normal" or one.layer.content.filters
+            found = found | (one.visible & (True if alone else self._beyond(one)))
         return found
 
     @cached_property

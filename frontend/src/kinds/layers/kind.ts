@@ -18,6 +18,8 @@ export interface LayerKind {
   Within?: ComponentType<{ layer: Layer }>;
   /** Whether it is a place and nothing else: nothing of it is painted. */
   markOnly?: boolean;
+  /** Whether it lies over all of the scene, and is taken in the lanes and not on the stage. */
+  throughout?: boolean;
   /** Properties of its content that need no row as it is now, by their paths in it. */
   unread?: (layer: Layer, letters: Letters | null) => string[];
   /** On the shelf: what it is called there, and a new one's content. */
