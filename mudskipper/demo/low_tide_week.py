@@ -114,11 +114,11 @@ def bird_race() -> Scene:
     layers = [
         layer("Sky", 0, 180, {"kind": "shape", "items": [
             {"shape": "rectangle", "size": [1920, 1080], "fill": "#000000ff"}]}, position=[960, 540],
-              effects=[toned, edges, grain]),
+              effects=[toned, edges]),
         layer("Sunburst", 0, 180, {"kind": "shape", "items": [
             {"shape": "sunburst", "size": [2400, 2400], "rays": 14, "inner": 8, "twist": 18, "fill": "#ffffffff"}]},
               position=[960, 640], rotation={"rest": 0, "keys": [key(0, 0), key(180, 60)], "after": "carry on"},
-              effects=[toned, grain | {"seed": 2}]),
+              effects=[toned]),
         layer("Flats", 0, 180, {"kind": "shape", "items": [
             {"shape": "ellipse", "size": [2500, 620], "start": -90, "sweep": 180, "closing": "chord",
              "fill": "#4a3128ff"}]}, position=[960, 1120]),
@@ -131,5 +131,6 @@ def bird_race() -> Scene:
                 "colour": "#d9482fff", "width": 16, "cap": "round", "part": drawn(0, 16)}}]}, position=[960, 668]),
         layer("Race day", 30, 150, text("Dawn to dusk, over all the flats", 56, 600, "#0e3f45ff"), position=[960, 742],
               opacity=fade(0, 14)),
+        layer("Film", 0, 180, {"kind": "filter"}, position=[960, 540], effects=[grain]),
     ]  # fmt: skip
     return scene("Bird race", 1920, 1080, [30, 1], 180, "#f2b544ff", layers, [])

@@ -57,12 +57,14 @@ def effects(
     known: set[str] = set()
     top = layer_id.split("/")[0]
     span = head.scene.layer(top).span
+    below = [layer.id for layer in head.scene.layers[: head.scene.places[top]]]
+    seen_with = [*below, top] if head.scene.layer(top).content.filters else [top]
     at = min(max(frame, span.start), span.end - 1)
     for name, edit in every.items():
         try:
             after = apply_edits(head.scene, [edit], assets).scene
             shown = after.with_layer(after.layer(top).model_copy(update={"visible": True}))
-            seen = resolve(shown, np.array([float(at)]), assets, ids=[top])
+            seen = resolve(shown, np.array([float(at)]), assets, ids=seen_with)
             items[name] = pack_resolved(seen, None, known, type="resolved", revision=head.revision)
         except Refused as refusal:
             refused[name] = f"{refusal.sentence} {refusal.mend}".strip()

@@ -62,7 +62,9 @@ export function RecipePicture({ layer, message, clock }: Props) {
       if (frame === last) return;
       last = frame;
       painter.clear(context);
-      painter.ghost(context, arrays, frame, [k, 0, 0, k, x, y]);
+      // Of a filter also what lies below it.
+      for (const [id, one] of Object.entries(message.layers))
+        if (!id.includes("/")) painter.ghost(context, one, frame, [k, 0, 0, k, x, y]);
       canvas.current!.dataset.frame = `${frame}`;
     });
   }, [session, message, layer, clock, scene]);

@@ -158,7 +158,13 @@ def _refuse_changed_formulas(layers: Sequence[Layer], before: Context, after: Sc
 
 
 def _blend_of(layers: Sequence[Layer]) -> Any:
-    """The blend of the one layer; Refused where one of several blends with what lies below them all."""
+    """The blend of the one layer; Refused where one of several blends with what lies below them all, or filters it."""
+    for one in layers:
+        if one.content.filters:
+            raise Refused(
+                f"'{one.name}' filters all that lies below, and in a scene of its own it would filter these alone.",
+                where="layers", mend="Leave it out.",
+            )  # fmt: skip
     if len(layers) == 1:
         return layers[0].blend
     for one in layers:

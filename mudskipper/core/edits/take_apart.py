@@ -159,6 +159,8 @@ def _of_frame(layer: Layer, inner: Scene, context: Context) -> list[str]:
     for one in inside.scene.layers:
         if one.blend != "normal":
             found.append(f"'{one.name}' blends with all that lies below")
+        if one.content.filters:
+            found.append(f"'{one.name}' filters all that lies below")
             break
     return found
 
