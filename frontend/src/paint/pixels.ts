@@ -13,7 +13,7 @@ export function onPixels(
 }
 
 /** Numbers as whole ones within a byte, halves up. */
-export const rounded = (number: number) => Math.floor(Math.min(Math.max(number, 0), 255) + 0.5);
+export const rounded = (number: number) => ((number > 0 ? (number < 255 ? number : 255) : 0) + 0.5) | 0;
 
 /** Paint anew each pixel from where `from` says that it is seen on the canvas, bilinear; NaN where nothing is. */
 export function drawnFrom(

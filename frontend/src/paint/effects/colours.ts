@@ -23,6 +23,18 @@ export const map: PaintEffect = (on, numbers) =>
   onPixels(on, (pixels) => {
     const amount = numbers[0];
     const colours = Float64Array.from(numbers.subarray(1, 1025));
+    if (amount === 1 && colours.every((number, i) => i % 4 < 3 || number === 255)) {
+      // All of it, opaque: a colour by its brightness alone.
+      const bytes = Uint8Array.from(colours, rounded);
+      for (let i = 0; i < pixels.length; i += 4) {
+        if (!pixels[i + 3]) continue;
+        const at = 4 * ((0.213 * pixels[i] + 0.715 * pixels[i + 1] + 0.072 * pixels[i + 2] + 0.5) | 0);
+        pixels[i] = bytes[at];
+        pixels[i + 1] = bytes[at + 1];
+        pixels[i + 2] = bytes[at + 2];
+      }
+      return;
+    }
     for (let i = 0; i < pixels.length; i += 4) {
       if (!pixels[i + 3]) continue;
       const light = 0.213 * pixels[i] + 0.715 * pixels[i + 1] + 0.072 * pixels[i + 2];

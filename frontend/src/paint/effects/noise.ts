@@ -22,11 +22,17 @@ export const grain: PaintEffect = (on, numbers, scale) =>
         const i = (row * width + column) * 4;
         if (!pixels[i + 3]) continue;
         let more = 0;
+        if (!coloured) {
+          const bits = scattered(columns[column], y, seed);
+          more = ((bits & 0xffff) + (bits >>> 16)) / 65535 - 1;
+          pixels[i] = rounded(pixels[i] + more * strength * 127.5);
+          pixels[i + 1] = rounded(pixels[i + 1] + more * strength * 127.5);
+          pixels[i + 2] = rounded(pixels[i + 2] + more * strength * 127.5);
+          continue;
+        }
         for (let channel = 0; channel < 3; channel++) {
-          if (channel === 0 || coloured) {
-            const bits = scattered(columns[column], y, seed + channel);
-            more = ((bits & 0xffff) + (bits >>> 16)) / 65535 - 1;
-          }
+          const bits = scattered(columns[column], y, seed + channel);
+          more = ((bits & 0xffff) + (bits >>> 16)) / 65535 - 1;
           pixels[i + channel] = rounded(pixels[i + channel] + more * strength * 127.5);
         }
       }
