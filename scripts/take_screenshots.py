@@ -26,6 +26,11 @@ def drag_anchor(page: Page) -> None:
 def select(page: Page, name: str) -> None:
     """Select a layer by its name in the lanes."""
     row = page.get_by_role("listitem", name=name, exact=True)
+    for top in range(0, 600, 60):
+        if row.count():
+            break
+        page.get_by_test_id("layer-list").evaluate("(list, top) => { list.scrollTop = top; }", top)
+        page.wait_for_timeout(120)
     row.get_by_role("button", name=name, exact=True).click()
 
 
@@ -71,28 +76,22 @@ def fonts(page: Page, shot: Callable[[str], None]) -> None:
     page.keyboard.press("Escape")
 
 
-def letters(page: Page, shot: Callable[[str], None]) -> None:
-    """Letters of a paragraph chosen on the stage, with the bar above them and their own numbers in the panel."""
+def effects(page: Page, shot: Callable[[str], None]) -> None:
+    """A filter over all that lies below it, its blur about a point, and the effects to choose from."""
     field = page.get_by_label("Playhead", exact=True)
-    field.fill("100")
+    field.fill("60")
     field.press("Enter")
-    select(page, "About")
-    page.get_by_test_id("stage").focus()
-    page.keyboard.press("Enter")
-    page.wait_for_selector("[data-testid=text-in-place]")
-    page.evaluate(
-        """() => {
-          const field = document.querySelector('[data-testid=text-in-place]');
-          const start = field.value.indexOf('twelve');
-          field.setSelectionRange(start, start + 'twelve years'.length);
-        }"""
-    )
-    bar = page.get_by_role("toolbar", name="Chosen letters")
-    bar.get_by_role("button", name="Italic").click()
-    bar.get_by_role("button", name="Fill").last.click()
-    page.get_by_role("button", name="Larger").click()
-    shot("letters")
-    page.keyboard.press("Escape")
+    select(page, "Film")
+    page.get_by_role("button", name="Effects", exact=True).click()
+    page.get_by_test_id("drawer").get_by_role("button", name="zoom blur").click()
+    page.get_by_role("button", name="Points of Zoom blur on the stage").scroll_into_view_if_needed()
+    page.mouse.move(640, 200)
+    page.wait_for_timeout(9000)
+    shot("effects")
+    page.get_by_role("button", name="Close Effects").click()
+    for _ in range(2):
+        page.keyboard.press("Control+z")
+        page.wait_for_timeout(400)
 
 
 def cascades(page: Page, shot: Callable[[str], None]) -> None:
@@ -285,10 +284,6 @@ def main(url: str) -> None:
         page.wait_for_selector("[data-ready=yes]")
         fonts(page, shot)
         page.goto(url)
-        page.get_by_test_id("scene-card").filter(has_text="Festival poster").click()
-        page.wait_for_selector("[data-ready=yes]")
-        letters(page, shot)
-        page.goto(url)
         page.get_by_test_id("scene-card").filter(has_text="Festival titles").click()
         page.wait_for_selector("[data-ready=yes]")
         cascades(page, shot)
@@ -301,6 +296,10 @@ def main(url: str) -> None:
         page.wait_for_selector("[data-ready=yes]")
         shapes(page, shot)
         formula(page, shot)
+        page.goto(url)
+        page.get_by_test_id("scene-card").filter(has_text="Bird race").click()
+        page.wait_for_selector("[data-ready=yes]")
+        effects(page, shot)
         page.goto(url)
         page.get_by_test_id("scene-card").filter(has_text="Shore crab").click()
         page.wait_for_selector("[data-ready=yes]")

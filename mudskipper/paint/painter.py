@@ -148,7 +148,11 @@ class Painter:
             on.translate(x - self._place.getTranslateX(), y - self._place.getTranslateY())
         elif self._place.invert(before):
             on.setMatrix(skia.Matrix.Concat(there, before))
-        on.drawImage(self._on.makeImageSnapshot(), 0, 0, SAMPLING, skia.Paint(AntiAlias=True))
+        image = self._on.makeImageSnapshot()
+        # Beyond its edges it goes on as it ends there, so that no blur lets the ground through.
+        for source, target in _beyond(*self._size):
+            on.drawImageRect(image, skia.Rect.MakeXYWH(*source), skia.Rect.MakeXYWH(*target), skia.SamplingOptions())
+        on.drawImage(image, 0, 0, SAMPLING, skia.Paint(AntiAlias=True))
         for step in group.effects.steps:
             if _row(step.acts, index)[0]:
                 surface = PAINTERS[step.kind](surface, _row(step.numbers, index), self._scale)
@@ -411,6 +415,21 @@ class Painter:
             return
         ink = skia.Paint(AntiAlias=True, Alpha=int(_row(part.opacity, index)[0]), BlendMode=blend)
         canvas.drawImageRect(image, skia.Rect.MakeXYWH(*_row(part.box, index)), SAMPLING, ink)
+
+
+FAR = 8_192
+
+
+def _beyond(wide: int, high: int) -> list[tuple[tuple[int, ...], tuple[int, ...]]]:
+    """The pixels along the edges of a surface, and what lies beyond each: left, top, width, height."""
+    across = ((0, 1, -FAR, FAR), (0, wide, 0, wide), (wide - 1, 1, wide, FAR))
+    down = ((0, 1, -FAR, FAR), (0, high, 0, high), (high - 1, 1, high, FAR))
+    return [
+        ((x, y, w, h), (to_x, to_y, to_w, to_h))
+        for y, h, to_y, to_h in down
+        for x, w, to_x, to_w in across
+        if w == 1 or h == 1
+    ]
 
 
 def _filters(group: Group) -> bool:

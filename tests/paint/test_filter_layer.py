@@ -62,6 +62,13 @@ def test_masks_opacity_and_a_blend_say_how_much_of_it() -> None:
     assert (gone == plain).all()
 
 
+def test_no_blur_lets_the_ground_through_at_the_edges() -> None:
+    for effect in ({"effect": "soft-blur", "amount": [40, 40]}, {"effect": "soft-blur", "amount": [90, 90]},
+                   {"effect": "zoom-blur"}, {"effect": "wave", "height": 40}):  # fmt: skip
+        found = seen(scene(filtering(effect), background="#d24b1eff"))
+        assert np.abs(found - [210, 75, 30, 255]).max() <= 2, effect
+
+
 def test_it_filters_its_own_scene_alone_and_keeps_what_is_see_through() -> None:
     inner = scene(PLATES[1], filtering({"effect": "soft-blur", "amount": [12, 12]}), id="in", name="In")
     media = Assets(scenes={"in": inner})

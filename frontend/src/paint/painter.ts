@@ -232,6 +232,10 @@ export class Painter {
       const { a, b, c, d, e, f } = new DOMMatrix(there).multiply(new DOMMatrix(this.place).inverse());
       sheet.setTransform(a, b, c, d, e, f);
     }
+    // Beyond its edges it goes on as it ends there, so that no blur lets the ground through.
+    sheet.imageSmoothingEnabled = false;
+    for (const [from, to] of beyond(context.canvas)) sheet.drawImage(context.canvas, ...from, ...to);
+    sheet.imageSmoothingEnabled = true;
     sheet.drawImage(context.canvas, 0, 0);
     sheet.restore();
     for (const { kind, acts, numbers } of effects.steps)
@@ -592,6 +596,26 @@ export class Painter {
     this.glyphs.set(name, path);
     return path;
   }
+}
+
+type Box = [number, number, number, number];
+const FAR = 8192;
+
+/** The pixels along the edges of a canvas, and what lies beyond each; as the exporter has them. */
+function beyond({ width, height }: HTMLCanvasElement): [Box, Box][] {
+  const along = (long: number) => [
+    [0, 1, -FAR, FAR],
+    [0, long, 0, long],
+    [long - 1, 1, long, FAR],
+  ];
+  return along(height).flatMap(([y, h, toY, toH]) =>
+    along(width)
+      .filter(([, w]) => w === 1 || h === 1)
+      .map(([x, w, toX, toW]): [Box, Box] => [
+        [x, y, w, h],
+        [toX, toY, toW, toH],
+      ]),
+  );
 }
 
 /** Whether it is made of what lies below it. */
