@@ -261,6 +261,7 @@ def test_pebbles_of_a_stations_path_stand_on_it(server: Server, page: Page) -> N
     assert studio.point("Plate", (1, 1), 0) == pytest.approx((330, 300))
 
 
+@pytest.mark.thorough
 def test_keys_are_stretched_moved_and_layers_aligned_by_numbers(server: Server, page: Page) -> None:
     """Stretched in percent and in frames they stay selected where they are; the next edit is taken; undo lets go."""
     turn = keyed(key(0, 0), key(7, 20), key(20, 90))

@@ -159,6 +159,7 @@ def test_a_full_disk_loses_nothing(little: Path) -> None:
         assert client.post(f"{url}/exports", json={"kind": "png", "first": 0, "stop": 1}).status_code == 202
 
 
+@pytest.mark.thorough
 def test_an_export_that_finds_the_disk_full_fails_and_starts_again(little: Path) -> None:
     with TestClient(create_app(Store(little)), base_url=HOST) as client:
         project = client.post("/api/projects", json={"name": "Test"}).json()["id"]
