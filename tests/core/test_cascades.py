@@ -40,7 +40,7 @@ from tests.core.documents_at_random import cascaded, dressed
 from tests.core.test_formulas import made as edited
 
 WORDS = "The low tide\ncomes in, twice"
-RARER = (3, 6, 8, 9, 11, 13, 14, 15, 16, 17)
+RARER = (2, 3, 5, 6, 8, 9, 11, 13, 14, 15, 16, 17)
 ORDERS = ["forward", "back", "from the middle", "from the ends", "random", "by distance", "each line"]
 
 
@@ -202,9 +202,7 @@ def pixels(made: Scene, frame: int, media: Assets = NO_MEDIA) -> np.ndarray:
     return painter.pixels()
 
 
-@pytest.mark.parametrize(
-    "seed", [0, 2, 4, 5, 7, 10, *(pytest.param(seed, marks=pytest.mark.thorough) for seed in RARER)]
-)
+@pytest.mark.parametrize("seed", [0, 4, 7, 10, *(pytest.param(seed, marks=pytest.mark.thorough) for seed in RARER)])
 def test_at_rest_a_text_is_what_it_is_without_its_cascades(seed: int) -> None:
     """Whatever a text is set and painted with, and whatever its cascades do, about whatever anchors: before they go
     out and when they have come in no pixel differs, and in between some do."""
@@ -229,7 +227,7 @@ def test_at_rest_a_text_is_what_it_is_without_its_cascades(seed: int) -> None:
 
 
 @pytest.mark.parametrize(
-    "seed", [101, 217, 243, 2067, *(pytest.param(seed, marks=pytest.mark.thorough) for seed in (206, 214, 219, 229))]
+    "seed", [101, 243, 2067, *(pytest.param(seed, marks=pytest.mark.thorough) for seed in (206, 214, 217, 219, 229))]
 )
 def test_each_frame_is_the_same_whatever_is_asked_for_with_it(seed: int) -> None:
     """A picture of a frame alone is that of the frame among all, but for rounding: the stage asks for other frames than
