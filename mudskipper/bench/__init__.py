@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 
 from .clips import bench_clips
+from .effects import bench_effects
 from .exporting import bench_export
 from .hand import bench_pointer
 from .letters import bench_letters
@@ -28,6 +29,7 @@ def run(say: Callable[[str], None] = print, minutes: float = 10) -> None:
         bench_clips(say, browser)
         bench_typing(say, browser)
         bench_letters(say, browser)
+        bench_effects(say, browser)
         bench_time(say, browser, minutes)
         browser.close()
     bench_pointer(say)
