@@ -374,6 +374,24 @@ def test_items_are_seen_in_perspective_as_css_has_it() -> None:
         assert told == pytest.approx([-120 + across * share, down * share], abs=0.05)
 
 
+def test_an_item_with_effects_is_turned_whole() -> None:
+    """In perspective it lies as its middle is seen, its effects with it, and nothing of it is cut off."""
+    turned = {"unit": "whole", "each": 0, "start": 30, "amount": 0, "turn_y": 60, "distance": 1e6}
+    bar = {"shape": "rectangle", "size": [100, 80], "at": [150, 0], "fill": "#0e6b61"}
+    moved = {"transform": {"position": {"rest": [40, -30]}, "anchor": {"rest": [0, 0], "pinned": False}}}
+    none = {"effect": "tones", "contrast": 0}
+
+    def made(*effects: dict[str, Any]) -> Scene:
+        items = [{**bar, **moved, "effects": list(effects)}, {**bar, "at": [-150, 0]}]
+        content = {"kind": "shape", "items": items, "cascades": [turned]}
+        return scene(layer("Bars", content=content), background="#fff8eaff")
+
+    plain, toned = pixels(made(), 5), pixels(made(none), 5)
+    assert np.abs(plain.astype(int) - toned.astype(int)).max() <= 40, "edges are drawn bilinear"
+    assert (np.abs(plain.astype(int) - toned.astype(int)).max(axis=2) > 2).sum() < 600
+    assert (plain != pixels(made(), 40)).any()
+
+
 def nested(*cascades: dict[str, Any]) -> tuple[Scene, Assets]:
     """A scene that shows another of three layers, each moved in turn."""
     plates = [

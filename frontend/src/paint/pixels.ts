@@ -15,7 +15,7 @@ export function onPixels(
 /** Numbers as whole ones within a byte, halves up. */
 export const rounded = (number: number) => ((number > 0 ? (number < 255 ? number : 255) : 0) + 0.5) | 0;
 
-/** Paint anew each pixel from where `from` says that it is seen on the canvas, bilinear; NaN where nothing is. */
+/** Paint each pixel again, from where `from` says that it is seen on the canvas, bilinear; NaN where nothing is. */
 export function drawnFrom(
   on: CanvasRenderingContext2D,
   from: (x: number, y: number, into: Float64Array) => void,

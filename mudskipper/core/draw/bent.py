@@ -25,10 +25,14 @@ class Bent(Pen):
     def __init__(self, pen: Pen, matrix: Floats, point: Floats, inner: Floats = UNMOVED) -> None:
         self._pen, self._matrix, self._point, self._inner = pen, matrix, point, inner
         self._near = near(matrix, point)
+        self._flat = False
 
     def path(
         self, verbs: str, points: Floats, fill: Ink | None, stroke: StrokeInk | None = None, rule: Rule = "nonzero"
     ) -> None:
+        if self._flat:
+            self._pen.path(verbs, points, fill, stroke, rule)
+            return
         verbs, cut = fine(verbs, points)
         frames = max(len(cut), len(self._inner))
         own = apply(self._inner[:, None], np.broadcast_to(cut, (frames, cut.shape[1])).reshape(frames, -1, 2))
@@ -54,7 +58,15 @@ class Bent(Pen):
 
     @contextmanager
     def group(self, layering: Layering) -> Iterator[Any]:
-        inner = self._inner
+        inner, flat = self._inner, self._flat
+        if flat or layering.effects:
+            # Effects run along the axes of what they lie on: it is laid as its middle is seen.
+            matrix = layering.matrix if flat else multiply(multiply(self._near, inner), layering.matrix)
+            self._flat = True
+            with self._pen.group(replace(layering, matrix=matrix)):
+                yield
+            self._flat = flat
+            return
         self._inner = multiply(inner, layering.matrix)
         masks: Sequence[MaskInk] = [self._masked(mask) for mask in layering.masks]
         with self._pen.group(replace(layering, matrix=UNMOVED, masks=masks)):

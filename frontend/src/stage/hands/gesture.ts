@@ -25,7 +25,7 @@ export interface Lit {
   anchor: boolean;
   /** What holds the pointer, or what the gesture is doing, in words. */
   note: string;
-  /** The frame that is being drawn to select, in stage pixels. */
+  /** The frame of a selection while it is dragged, in stage pixels. */
   marquee: [Point, Point] | null;
   /** The point that the pen puts down, and its handle, in the scene. */
   pen: { at: Point; handle: Point } | null;
