@@ -1,10 +1,7 @@
-import { useQuery } from "@tanstack/react-query";
 import { X } from "lucide-react";
 import { useEffect, useRef, useState } from "react";
-import { unpackRecipes } from "../api/arrays";
 import type { Edit, Layer } from "../api/client";
 import { layerAt } from "../document/items";
-import { useRestingFrame, useRestingRevision } from "../fields/UnseenNote";
 import { IconButton } from "../parts/IconButton";
 import { Box, chakra, Flex, Text } from "../parts/styled";
 import { TextInput } from "../parts/TextInput";
@@ -15,6 +12,7 @@ import { showEffect } from "../state/effects";
 import { say, sayProblem } from "../state/page";
 import { useSelection } from "../state/selection";
 import { RecipePicture, useClock } from "./RecipePicture";
+import { useLayerPictures } from "./useLayerPictures";
 
 /** How the names begin under which looks are told. */
 const LOOK = "look: ";
@@ -37,26 +35,12 @@ export function EffectsDrawer() {
 
 function Gallery({ layers }: { layers: Layer[] }) {
   const session = useSession();
-  const revision = useRestingRevision();
   const { effects } = useFacts();
   const { looks, drop } = useLooks();
-  const frame = useRestingFrame();
   const clock = useClock();
   const [typed, setTyped] = useState("");
   const [layer] = layers;
-  const { data } = useQuery({
-    queryKey: ["effects", session.sceneId, layer.id, revision, frame],
-    queryFn: async () => {
-      const response = await fetch(`/api/scenes/${session.sceneId}/layers/${layer.id}/effects?frame=${frame}`);
-      if (!response.ok) throw new Error(`effects: ${response.status}`);
-      const found = unpackRecipes(await response.arrayBuffer());
-      for (const message of found.items.values()) session.frames.learn(message);
-      return found;
-    },
-    placeholderData: (before, query) => (query?.queryKey[2] === layer.id ? before : undefined),
-    staleTime: Number.POSITIVE_INFINITY,
-    gcTime: 10_000,
-  });
+  const data = useLayerPictures("effects", layer);
   const timer = useRef(0);
   const rest = () => {
     window.clearTimeout(timer.current);

@@ -1,20 +1,17 @@
-import { useQuery } from "@tanstack/react-query";
 import { X } from "lucide-react";
 import { useEffect, useState } from "react";
-import { unpackRecipes } from "../api/arrays";
 import type { Layer, RecipeFacts } from "../api/client";
 import { hasWords } from "../document/contents";
 import { layerAt } from "../document/items";
-import { useRestingFrame, useRestingRevision } from "../fields/UnseenNote";
 import { IconButton } from "../parts/IconButton";
 import { Box, chakra, Flex, Text } from "../parts/styled";
 import { useKeptCascades } from "../session/cascades";
-import { useSession } from "../session/session";
 import { useFacts, useScene } from "../session/useScene";
 import { sayProblem } from "../state/page";
 import { useSelection } from "../state/selection";
 import { type Also, RecipeForm } from "./RecipeForm";
 import { RecipePicture, useClock } from "./RecipePicture";
+import { useLayerPictures } from "./useLayerPictures";
 
 /** Ready-made motion: a small moving picture for each recipe, painted on the selected layer itself. */
 export function RecipesDrawer() {
@@ -100,25 +97,9 @@ interface GalleryProps {
 }
 
 function Gallery({ layer, own, choose, drop }: GalleryProps) {
-  const session = useSession();
-  const revision = useRestingRevision();
   const { recipes } = useFacts();
-  const frame = useRestingFrame();
   const clock = useClock();
-  const { data } = useQuery({
-    queryKey: ["recipes", session.sceneId, layer.id, revision, frame],
-    queryFn: async () => {
-      const path = `/api/scenes/${session.sceneId}/layers/${layer.id}/recipes?frame=${frame}`;
-      const response = await fetch(path);
-      if (!response.ok) throw new Error(`recipes: ${response.status}`);
-      const found = unpackRecipes(await response.arrayBuffer());
-      for (const message of found.items.values()) session.frames.learn(message);
-      return found;
-    },
-    placeholderData: (before, query) => (query?.queryKey[2] === layer.id ? before : undefined),
-    staleTime: Number.POSITIVE_INFINITY,
-    gcTime: 10_000,
-  });
+  const data = useLayerPictures("recipes", layer);
   const words = hasWords(layer.content);
   const here = (phase: string) => (phase === "own" ? words && own.length > 0 : words || phase !== "letters");
   return (
