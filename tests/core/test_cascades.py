@@ -35,12 +35,12 @@ from mudskipper.core.text.layout import Setting
 from mudskipper.core.text.units import stretches_of
 from mudskipper.core.tracks.walk import evaluated, tracks_in
 from mudskipper.paint.painter import Painter
-from tests.conftest import cases, layer, scene
+from tests.conftest import THOROUGH, cases, layer, scene
 from tests.core.documents_at_random import cascaded, dressed
 from tests.core.test_formulas import made as edited
 
 WORDS = "The low tide\ncomes in, twice"
-RARER = (2, 3, 5, 6, 8, 9, 11, 13, 14, 15, 16, 17)
+RARER = (0, 2, 3, 5, 6, 8, 9, 10, 11, 13, 14, 15, 16, 17)
 ORDERS = ["forward", "back", "from the middle", "from the ends", "random", "by distance", "each line"]
 
 
@@ -97,7 +97,7 @@ def test_units_move_in_their_order_and_stay_where_they_arrive(order: Any) -> Non
     units = units_of(setting, "letter")
     count = int(units.count[0])
     lines = setting.belongs[0, units.first[0], 2]
-    for _ in range(6):
+    for _ in range(6 if THOROUGH else 2):
         cascade = Cascade(
             order=order, seed=dice.randint(0, 99), start=dice.uniform(-5, 20), each=dice.choice([0, 1, 7.5, 20]),
             spread=dice.choice(["stagger", "overlap", "total"]), amount=dice.uniform(0.5, 90), past=dice.random() < 0.5,
@@ -202,7 +202,7 @@ def pixels(made: Scene, frame: int, media: Assets = NO_MEDIA) -> np.ndarray:
     return painter.pixels()
 
 
-@pytest.mark.parametrize("seed", [0, 4, 7, 10, *(pytest.param(seed, marks=pytest.mark.thorough) for seed in RARER)])
+@pytest.mark.parametrize("seed", [4, 7, *(pytest.param(seed, marks=pytest.mark.thorough) for seed in RARER)])
 def test_at_rest_a_text_is_what_it_is_without_its_cascades(seed: int) -> None:
     """Whatever a text is set and painted with, and whatever its cascades do, about whatever anchors: before they go
     out and when they have come in no pixel differs, and in between some do."""
@@ -227,7 +227,7 @@ def test_at_rest_a_text_is_what_it_is_without_its_cascades(seed: int) -> None:
 
 
 @pytest.mark.parametrize(
-    "seed", [101, 243, 2067, *(pytest.param(seed, marks=pytest.mark.thorough) for seed in (206, 214, 217, 219, 229))]
+    "seed", [101, 2067, *(pytest.param(seed, marks=pytest.mark.thorough) for seed in (206, 243, 214, 217, 219, 229))]
 )
 def test_each_frame_is_the_same_whatever_is_asked_for_with_it(seed: int) -> None:
     """A picture of a frame alone is that of the frame among all, but for rounding: the stage asks for other frames than

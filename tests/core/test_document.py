@@ -126,7 +126,14 @@ def test_a_wrong_document_is_refused_with_its_place(change: dict[str, Any], told
     assert not told.startswith("scene: ") or str(refusal.value).count(";") == 0
 
 
-@pytest.mark.parametrize("first", ["core.easings.batch", "core.shapes", "core.edits", "web.app", "export.render"])
+@pytest.mark.parametrize(
+    "first",
+    [
+        "core.easings.batch",
+        "web.app",
+        *(pytest.param(one, marks=pytest.mark.thorough) for one in ("core.shapes", "core.edits", "export.render")),
+    ],
+)
 def test_kinds_of_other_packages_are_found_whatever_is_imported_first(first: str, tmp_path: Path) -> None:
     """By their entry points, in a process of its own; one that cannot be loaded is told, and the others are there."""
     packages = installed(tmp_path / "packages")

@@ -145,6 +145,7 @@ def test_the_anchors_of_units_are_dragged_and_nothing_moves_at_rest(server: Serv
     expect(moves).to_have_text("letter in 0:10 · 38 f")
 
 
+@pytest.mark.thorough
 def test_a_cascade_is_kept_and_found_among_the_ready_made(server: Server, page: Page) -> None:
     """Its colour made a gradient; kept by Enter under a name, which asks for no second; used on the text, undone; the
     letters of a part that has a name chosen by it; kept no longer."""

@@ -51,7 +51,7 @@ def source(studio: Studio) -> str:
 
 def test_a_film_comes_in_and_every_frame_is_the_exporters(surf: Studio) -> None:
     """25 in 30: frames as the definition has them, the same bytes as the still; the panel says which."""
-    for frame in (0, 1, 6, 29, 58, 3):
+    for frame in (0, 29, 3):
         surf.go(frame)
         assert seen(surf) == frame * 25 // 30
         assert (np.abs(surf.pixels() - surf.still(frame)) <= 1).all()
@@ -317,6 +317,7 @@ def test_media_are_listed_with_where_they_are_used(surf: Studio, film: Path) -> 
     )
 
 
+@pytest.mark.thorough
 def test_the_lanes_show_the_film_and_where_it_ends(surf: Studio) -> None:
     """Pictures of the frames that belong there; while it slips, those at both ends of its span over the stage."""
     page = surf.page

@@ -73,6 +73,7 @@ def rows(server: Server, page: Page) -> Studio:
     return Studio(page, server, server.keep("Look", data, width=1920, height=1080)).open("?frame=10")
 
 
+@pytest.mark.thorough
 def test_the_picture_has_its_share_of_the_window_until_the_lanes_are_pulled(rows: Studio) -> None:
     """At both sizes, before and after a layer is selected; by F the whole of it, and back by Esc."""
     page = rows.page

@@ -13,7 +13,7 @@ from PIL import Image
 from playwright.sync_api import Page, expect
 
 from mudskipper.core.document.scene import SCHEMA
-from tests.conftest import SEARCHING, Server
+from tests.conftest import SEARCHING, THOROUGH, Server
 from tests.core.documents_at_random import dressed
 from tests.core.effects_at_random import RANGES, effect
 from tests.ui.studio import Studio
@@ -316,7 +316,7 @@ def waves(server: Server, project: str) -> str:
     return str(httpx.post(f"{server.url}api/projects/{project}/pictures", files=sent).json()["id"])
 
 
-EACH = 1 if SEARCHING else 4
+EACH = 1 if SEARCHING else 4 if THOROUGH else 7
 GENERATED = [(0, anything), (2, masked), *([(1, anything), (5, masked), (11, masked)] if SEARCHING else [])]
 
 

@@ -342,6 +342,7 @@ def test_nothing_in_the_top_bar_overlaps(studio: Studio) -> None:
             expect(page.get_by_test_id("stage")).to_have_attribute("data-scale", "1")
 
 
+@pytest.mark.thorough
 def test_a_font_is_searched_tried_by_arrows_given_back_and_taken(studio: Studio) -> None:
     """In their own shapes, what is used first; Esc and a click elsewhere change nothing, Enter is one step."""
     page = studio.page

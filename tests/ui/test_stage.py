@@ -141,6 +141,7 @@ def test_handles_scale_about_the_anchor_flip_and_size(studio: Studio) -> None:
     expect(studio.page.get_by_role("radio", name="Size")).to_be_checked()
 
 
+@pytest.mark.thorough
 def test_the_ring_counts_turns(studio: Studio) -> None:
     """Round and round past 360°, in steps of 15° with Shift; Esc gives it back."""
     studio.select("Plate")
