@@ -11,7 +11,7 @@ from numpy.typing import NDArray
 
 from mudskipper.core.contents.assets import Assets, ClipInfo
 from mudskipper.core.document.scene import Scene
-from mudskipper.core.resolve.bounds import corners
+from mudskipper.core.resolve.corners import corners
 from mudskipper.core.resolve.items import items_resolved
 from mudskipper.core.resolve.resolved import resolve
 from tests.conftest import layer, scene

@@ -20,7 +20,8 @@ from mudskipper.core.geometry.transform import apply
 from mudskipper.core.ground.errors import Refused
 from mudskipper.core.ground.stations import STATIONS
 from mudskipper.core.moves.box_handles import HANDLES
-from mudskipper.core.resolve.bounds import bounds, corners
+from mudskipper.core.resolve.bounds import bounds
+from mudskipper.core.resolve.corners import corners
 from mudskipper.core.resolve.layers import ResolvedLayer
 from mudskipper.core.resolve.resolved import resolve
 from tests.conftest import cases, layer, scene

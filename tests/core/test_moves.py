@@ -20,7 +20,7 @@ from mudskipper.core.recipes import RECIPES, Recipe
 from mudskipper.core.recipes.cascades import CascadeRecipe
 from mudskipper.core.recipes.fields import fields_of
 from mudskipper.core.recipes.preview import preview
-from mudskipper.core.resolve.bounds import corners
+from mudskipper.core.resolve.corners import corners
 from mudskipper.core.resolve.drawing import tight_box
 from mudskipper.core.resolve.resolved import resolve
 from tests.conftest import cases, layer, scene

@@ -7,7 +7,7 @@ from typing import Any
 
 import numpy as np
 
-from mudskipper.core.contents.assets import NO_MEDIA
+from mudskipper.core.contents.assets import NO_MEDIA, Assets
 from mudskipper.core.document.scene import MotionBlur, Scene
 from mudskipper.core.edits import apply_edits
 from mudskipper.core.resolve.drawing import draw_list
@@ -77,6 +77,35 @@ def test_what_rests_is_untouched_and_a_layer_may_stay_sharp() -> None:
     first = seen(blurred(late), 5)[180, :, 0]
     assert (first[:9] == 255).all()
     assert 0 < first[12] < 255
+
+
+def test_a_scene_within_is_blurred_as_its_layers_were() -> None:
+    """Layers put into a scene of their own, cut there, are the same smear as before; also slower, and kept sharp."""
+    gone = layer("Gone", id="gone", span={"start": 0, "length": 5}, position=[400, 90])
+    made = bar(30, span={"start": 5, "length": 30})
+    made = blurred(made.model_copy(update={"layers": (*made.layers, *scene(gone).layers)}), samples=24)
+    inner = made.model_copy(update={"id": "inner", "motion_blur": None})
+    media = Assets(scenes={"inner": inner})
+
+    def outer(**time: Any) -> Scene:
+        shown = layer(
+            "Shown", id="shown", content={"kind": "scene", "asset": "inner", "background": True, "time": time}
+        )
+        shown |= {"anchor": {"rest": [0, 0], "pinned": False}, "position": [0, 0]}
+        return blurred(scene(shown, background="#000000ff"), samples=24)
+
+    for frame in (4, 5, 9):
+        gap = np.abs(seen(outer(), frame, media).astype(int) - seen(made, frame).astype(int))
+        assert gap.max() <= 2, frame
+    # At half the speed half as far: the shutter is open for half of its frame.
+    half = made.model_copy(update={"motion_blur": MotionBlur(shutter=90, phase=-45, samples=24)})
+    gap = np.abs(seen(outer(speed=50.0), 18, media).astype(int) - seen(half, 9).astype(int))
+    assert gap.max() <= 2
+    # Frozen, or kept sharp in it, it rests.
+    assert (seen(outer(freeze=0.0), 9, media) == plain(outer(freeze=0.0), 9, media)).all()
+    sharp = inner.with_layer(inner.layers[0].model_copy(update={"motion_blur": False}))
+    still = Assets(scenes={"inner": sharp})
+    assert (seen(outer(), 9, still) == plain(outer(), 9, still)).all()
 
 
 def test_as_many_samples_as_it_takes() -> None:

@@ -12,7 +12,7 @@ from ..edits import Edit
 from ..edits.many_keys import EditValues
 from ..edits.values_and_keys import KeyRef, SetProperty
 from ..ground.base_model import Model
-from ..resolve.bounds import corners
+from ..resolve.corners import corners
 from ..resolve.layers import ResolvedLayer
 
 Pair = tuple[float, float]

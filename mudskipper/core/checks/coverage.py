@@ -11,7 +11,8 @@ from ..document.scene import Scene
 from ..geometry.bezier import Floats
 from ..geometry.coverage import bare_parts, shortfall
 from ..ground.time import timecode
-from ..resolve.bounds import bounds, content_corners, corners, inner_corners
+from ..resolve.bounds import bounds, inner_corners
+from ..resolve.corners import content_corners, corners
 from ..resolve.items import items_resolved
 from ..resolve.layers import ResolvedLayer
 from ..shapes import Item, ShapeItem

@@ -16,7 +16,7 @@ from ..formulas.reader import Program
 from ..geometry.bezier import Floats
 from ..geometry.transform import apply, inverse, multiply
 from ..ground.time import timecode
-from ..resolve.bounds import content_corners, corners
+from ..resolve.corners import content_corners, corners
 from ..resolve.layers import ResolvedLayer
 from ..tracks.base import Track
 from .base import Check, Finding, Points, box_at, points

@@ -76,9 +76,13 @@ class Around(Protocol):
     def scene(self, scene_id: str) -> Scene:
         """A scene of the project; an empty one where it is gone."""
 
-    def inner(self, scene_id: str, frames: Floats) -> InnerPicture:
-        """What another scene shows at its own frames (n,); Refused in words where scenes lie in each other in a
-        circle."""
+    @property
+    def opened(self) -> tuple[Values, Around] | None:
+        """Where these frames are moments of one for which a shutter is open, what is asked for at that frame itself."""
+
+    def inner(self, scene_id: str, frames: Floats, opened: float | None = None) -> InnerPicture:
+        """What another scene shows at its own frames (n,), or at moments of one of them for which a shutter is open;
+        Refused in words where scenes lie in each other in a circle."""
 
     def outline(self, layer_id: str) -> tuple[str, Floats] | None:
         """The outline of another layer that is a single shape, in its own pixels: verbs and points (1 | n, 2k); `needs`
@@ -111,6 +115,10 @@ class InnerPicture(Protocol):
     def apart(self) -> NDArray[np.bool_]:
         """The frames (1 | n,) at which it looks other unless it is cropped by its frame and laid in as one: something
         reaches beyond that, or blends with what lies below in another way than lying over it."""
+
+    @property
+    def way(self) -> float:
+        """How far anything in it goes over its frames, in its own pixels."""
 
     @property
     def boxes(self) -> Floats:
@@ -251,6 +259,10 @@ class Content(Model):
     def at_rate(self, old_start: int, start: int, old: Fraction, rate: Fraction) -> Self:
         """As it runs at another frame rate, in a layer that starts at another frame, so that it shows the same."""
         return self
+
+    def way(self, values: Values, around: Around) -> float:
+        """How far anything in it goes over the frames, in content pixels, though its box rests."""
+        return 0.0
 
     @abstractmethod
     def draw(self, pen: Pen, values: Values, around: Around) -> None:

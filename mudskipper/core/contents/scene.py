@@ -17,7 +17,7 @@ from ..ground.base_model import Flag, Id
 from ..ground.shown import Shown
 from .assets import Assets
 from .audible import Sound
-from .base import Around, Values
+from .base import Around, InnerPicture, Values
 from .cascade import MOST_CASCADES, Cascade, in_time
 from .cascade_units import UnitsOf
 from .item_cascades import draw_units, set_out_items, units_moved
@@ -70,8 +70,34 @@ class SceneContent(TimedContent):
     def set_out(self, values: Values, around: Around) -> tuple[UnitsOf, tuple[Cascade, ...]] | None:
         if not self.cascades:
             return None
-        boxes = around.inner(self.asset, self._frames(values, around)[0]).boxes
+        boxes = self._inner(values, around)[0].boxes
         return set_out_items(boxes, self.cascades) if boxes.shape[1] else None
+
+    def way(self, values: Values, around: Around) -> float:
+        return self._inner(values, around)[0].way
+
+    def _inner(self, values: Values, around: Around) -> tuple[InnerPicture, NDArray[np.bool_]]:
+        """What it shows, as at its first frame where it shows nothing; and when it shows anything (n,)."""
+        opened = around.opened
+        if opened is None:
+            frames, there = self._frames(values, around)
+            return around.inner(self.asset, frames), there
+        frame = int(self.source_frames(*opened)[0])
+        there = around.there & (frame >= 0)
+        moments = np.zeros(1) if frame < 0 else self._moments(values, around, *opened, frame)
+        return around.inner(self.asset, moments, float(max(frame, 0))), there
+
+    def _moments(self, values: Values, around: Around, at: Values, then: Around, frame: int) -> Floats:
+        """The moments of its own (1 | n,) of a frame for which a shutter is open; none where it is held at an end."""
+        scene = around.scene(self.asset)
+        seconds, middle = self.seconds(values, around), float(self.seconds(at, then)[0])
+        past = middle >= scene.length / scene.fps
+        if (middle < 0 and self.time.before == "hold") or (past and self.time.after == "hold"):
+            return np.array([float(frame)])
+        part = (middle * scene.fps) % 1.0
+        part = 0.0 if part > 1.0 - 1e-6 else part
+        found = np.clip(frame + part + (seconds - middle) * scene.fps, 0.0, scene.length - 1e-3)
+        return found[:1] if (found == found[0]).all() else found
 
     def _frames(self, values: Values, around: Around) -> tuple[Floats, NDArray[np.bool_]]:
         """The frames of its own that it shows (1 | n,), the first where it shows none; and when it shows any (n,)."""
@@ -82,11 +108,10 @@ class SceneContent(TimedContent):
         return frames[:1] if (frames == frames[0]).all() else frames, there
 
     def draw(self, pen: Pen, values: Values, around: Around) -> None:
-        frames, there = self._frames(values, around)
+        shown, there = self._inner(values, around)
         if not there.any():
             return
         scene = around.scene(self.asset)
-        shown = around.inner(self.asset, frames)
         letters = self.set_out(values, around)
         moved = None if letters is None else units_moved(letters, values, around)
         colour = np.array([list(bytes.fromhex(scene.background[1:]))], dtype=np.float64)

@@ -11,8 +11,8 @@ from ..document.scene import Layer, Scene
 from ..ground.base_model import Id, WholeLayer
 from ..ground.errors import Refused
 from ..moves.carrying import recarried
-from ..resolve.bounds import corners
 from ..resolve.context import Context
+from ..resolve.corners import corners
 from ..tracks.base import KeyFrame
 from .base import Edit, EditContext, carriers_of, name_of, names_of, unlocked
 

@@ -19,8 +19,8 @@ from ..geometry.bezier import Floats
 from ..geometry.fewest_beziers import eased_keys
 from ..geometry.transform import UNMOVED, apply, inverse, linear_part, multiply
 from ..ground.errors import Refused
-from ..resolve.bounds import corners
 from ..resolve.context import Context
+from ..resolve.corners import corners
 from ..resolve.layers import ResolvedLayer
 from ..tracks.base import Track
 from ..tracks.kinds import PathTrack

@@ -33,15 +33,22 @@ class Context:
     """
 
     def __init__(
-        self, scene: Scene, assets: Assets, memo: TrackMemo | None = None, above: tuple[Context, ...] = ()
+        self,
+        scene: Scene,
+        assets: Assets,
+        memo: TrackMemo | None = None,
+        above: tuple[Context, ...] = (),
+        opened: float | None = None,
     ) -> None:
         self.scene = scene
         self.assets = assets
         self._memo = memo
         self._above = above
+        self._opened = opened
+        """The frame for which a shutter is open, where layers are looked at while it is."""
         self._read: dict[tuple[str, bytes], ResolvedLayer] = {}
         self._scenes: dict[str, Context] = above[0]._scenes if above else {}
-        self._inner: dict[tuple[str, bytes], InnerScene] = above[0]._inner if above else {}
+        self._inner: dict[tuple[str, bytes, float | None], InnerScene] = above[0]._inner if above else {}
         self.formulas = Formulas(self)
         self._around: Context | None = None
 
@@ -67,13 +74,38 @@ class Context:
             kept = self._scenes[scene_id] = Context(scene, self.assets, above=line)
         return kept
 
-    def inner(self, scene_id: str, frames: Floats) -> InnerScene:
-        """What a scene that lies in this one shows at its own frames (n,)."""
-        key = scene_id, frames.tobytes()
+    def inner(self, scene_id: str, frames: Floats, opened: float | None = None) -> InnerScene:
+        """What a scene that lies in this one shows at its own frames (n,), or at moments of that one frame of it for
+        which a shutter is open."""
+        key = scene_id, frames.tobytes(), opened
         if key not in self._inner:
             context = self.within(scene_id)
-            self._inner[key] = InnerScene(context.resolve(context.scene.layers, frames), context)
+            if opened is None:
+                layers = context.resolve(context.scene.layers, frames)
+            else:
+                context = Context(context.scene, self.assets, above=context._above, opened=opened)
+                there = [one for one in context.scene.layers if one.span.start <= opened < one.span.end]
+                layers = [context.while_open(one, frames) for one in there]
+            self._inner[key] = InnerScene(layers, context)
         return self._inner[key]
+
+    def while_open(self, layer: Layer, moments: Floats) -> ResolvedLayer:
+        """A layer at moments (n,) of the frame for which a shutter is open: those outside of its span are taken as its
+        ends, and it is there at all of them. One that is not blurred is as it is at that frame."""
+        if not layer.motion_blur:
+            assert self._opened is not None
+            plain = Context(self.scene, self.assets, above=self._above)
+            return plain.one(layer, self._opened)
+        within = np.clip(moments, layer.span.start, layer.span.end - 1e-3)
+        (one,) = self.resolve([layer], within)
+        return replace(one, visible=np.full(len(within), layer.visible))
+
+    def opened(self, layer: Layer) -> tuple[ResolvedLayer, LayerContext] | None:
+        """A layer, and what it may ask for, at the frame for which a shutter is open; None where none is."""
+        if self._opened is None:
+            return None
+        plain = Context(self.scene, self.assets, above=self._above)
+        return plain.one(layer, self._opened), plain.around(layer, np.array([self._opened]))
 
     def resolve(self, layers: Sequence[Layer], frames: Any) -> list[ResolvedLayer]:
         """Layers at scene frames, any array-like of numbers; all their tracks are eased in one batch.
@@ -192,10 +224,16 @@ class LayerContext:
         """A scene of the project; an empty one where it is gone."""
         return self._context.within(scene_id).scene
 
-    def inner(self, scene_id: str, frames: Floats) -> InnerScene:
-        """What another scene shows at its own frames (n,); Refused in words where scenes lie in each other in a
-        circle."""
-        return self._context.inner(scene_id, frames)
+    def inner(self, scene_id: str, frames: Floats, opened: float | None = None) -> InnerScene:
+        """What another scene shows at its own frames (n,), or at moments of one of them; Refused in words where scenes
+        lie in each other in a circle."""
+        return self._context.inner(scene_id, frames, opened)
+
+    @property
+    def opened(self) -> tuple[Mapping[str, Floats], LayerContext] | None:
+        """The content's values and what it may ask for at the frame for which a shutter is open."""
+        found = self._context.opened(self._layer)
+        return None if found is None else (found[0].inner, found[1])
 
     def outline(self, layer_id: str) -> tuple[str, Floats] | None:
         """The outline of another layer that is a single shape, at the same frames; None where it is gone, or none."""

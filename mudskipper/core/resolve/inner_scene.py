@@ -15,6 +15,7 @@ from ..draw.pen import Pen
 from ..geometry.bezier import Floats
 from ..geometry.transform import apply
 from ..shapes.several import Laid
+from .corners import corners
 from .drawing import draw_layer
 from .layers import ResolvedLayer
 
@@ -66,6 +67,11 @@ class InnerScene:
         return np.asarray((low < -NEAR).any(axis=1) | (high > np.array([scene.width, scene.height]) + NEAR).any(axis=1))
 
     @cached_property
+    def way(self) -> float:
+        """How far anything in it goes over its frames, in its own pixels."""
+        return max((way_of(one, self._context) for one in self._layers), default=0.0)
+
+    @cached_property
     def boxes(self) -> Floats:
         """The boxes (1 | n, u, 4) of its layers that show anything, in its own pixels, there or not."""
         found = []
@@ -87,3 +93,14 @@ class InnerScene:
                 continue
             with how[layer.layer.id](pen) as on:
                 draw_layer(on, layer, self._context)
+
+
+def way_of(one: ResolvedLayer, context: Context) -> float:
+    """How far a layer goes over its frames, in pixels of the scene: its corners, and what moves within it."""
+    places = corners(one)
+    far = 0.0
+    if len(places) > 1:
+        steps = np.diff(places, axis=0)
+        far = float(np.hypot(steps[..., 0], steps[..., 1]).sum(axis=0).max())
+    within = one.layer.content.way(one.inner, context.around(one.layer, one.frames))
+    return far + within * float(np.linalg.norm(one.matrix[:, :4].reshape(-1, 2, 2), 2, axis=(1, 2)).max())
