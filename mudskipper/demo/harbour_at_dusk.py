@@ -6,7 +6,7 @@ from __future__ import annotations
 from pathlib import Path
 from typing import Any
 
-from ..core.document.scene import Scene
+from ..core.document.scene import MotionBlur, Scene
 from .data import fade, key, layer, scene, text
 from .harbour import FLASH
 
@@ -55,4 +55,6 @@ def harbour_at_dusk(clip: str, strip: str) -> Scene:
               position=[960, 300], opacity=fade(0, 14), **blow),
         layer("Lower third", 24, 150, {"kind": "scene", "asset": strip}, anchor=[0, 0.5], position=[120, 880]),
     ]  # fmt: skip
-    return scene("Harbour at dusk", 1920, 1080, [30, 1], 210, "#000000ff", layers, [{"frame": flash, "label": "flash"}])
+    made = scene("Harbour at dusk", 1920, 1080, [30, 1], 210, "#000000ff", layers, [{"frame": flash, "label": "flash"}])
+    # The blow smears.
+    return made.model_copy(update={"motion_blur": MotionBlur()})

@@ -11,6 +11,7 @@ from fastapi import APIRouter, Depends, Query, Request, Response, UploadFile
 
 from ..core.checks import CheckCache, check_scene
 from ..core.checks.not_showing import painted_over, unseen
+from ..core.checks.strips import strips
 from ..core.contents import TimedContent
 from ..core.document.items_as_layers import located
 from ..core.document.scene import Span
@@ -49,6 +50,7 @@ from .schemas import (
     SceneAnswer,
     SourceAnswer,
     StepAnswer,
+    StripsAnswer,
     TimeAnswer,
     UnseenAnswer,
     Window,
@@ -330,6 +332,14 @@ def source(
         frames=content.source_frames(shown, context.around(layer, asked)).tolist() if asked.size else [],
         ends=content.ends(inner, context.around(layer, span)),
     )
+
+
+@router.get("/layers/{layer_id}/strips")
+def layer_strips(scene_id: str, layer_id: str, store: Kept) -> StripsAnswer:
+    """Where a layer does not cover its scene, and how fast its anchor goes, frame by frame."""
+    head = store.head(scene_id)
+    context = Context(head.scene, store.assets(head.project_id))
+    return StripsAnswer(**vars(strips(head.scene.layer(layer_id), context)))
 
 
 @router.get("/layers/{layer_id}/variants/{name}/differences")

@@ -109,6 +109,15 @@ class EditRequest(BaseModel):
     """Where it is given, the answer brings what this window needs, and no more."""
 
 
+class StripsAnswer(BaseModel):
+    """Runs of frames, first and last, at which a layer is there and does not cover, null where it cannot cover; and how
+    far its anchor goes in a second, in scene pixels, the fastest of each `step` frames."""
+
+    bare: list[tuple[int, int]] | None
+    step: int
+    speeds: list[float]
+
+
 class OfferAnswer(BaseModel):
     """Something said after a change, with the edits that a press of a button makes."""
 

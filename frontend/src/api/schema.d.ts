@@ -685,6 +685,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/scenes/{scene_id}/layers/{layer_id}/strips": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Layer Strips
+         * @description Where a layer does not cover its scene, and how fast its anchor goes, frame by frame.
+         */
+        get: operations["layer_strips_api_scenes__scene_id__layers__layer_id__strips_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/scenes/{scene_id}/layers/{layer_id}/variants/{name}/differences": {
         parameters: {
             query?: never;
@@ -8651,6 +8671,22 @@ export interface components {
             colour: components["schemas"]["ColourTrack"];
         };
         /**
+         * StripsAnswer
+         * @description Runs of frames, first and last, at which a layer is there and does not cover, null where it cannot cover; and how
+         *     far its anchor goes in a second, in scene pixels, the fastest of each `step` frames.
+         */
+        StripsAnswer: {
+            /** Bare */
+            bare: [
+                number,
+                number
+            ][] | null;
+            /** Step */
+            step: number;
+            /** Speeds */
+            speeds: number[];
+        };
+        /**
          * Stroke
          * @description A line along the outline, centred on it. `cap` is how open ends and dashes end, `join` how corners turn; a mitred
          *     corner longer than `mitre` times the width is cut off (SVG 2, 13.5).
@@ -11686,6 +11722,47 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SourceAnswer"];
+                };
+            };
+            /** @description What was expected, where, and how to mend it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What the server could not do, and what became of the work */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    layer_strips_api_scenes__scene_id__layers__layer_id__strips_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                scene_id: string;
+                layer_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StripsAnswer"];
                 };
             };
             /** @description What was expected, where, and how to mend it */

@@ -9,6 +9,7 @@ import { playback, setPlayback } from "../state/playback";
 import { setSceneView, useSceneView } from "../state/sceneView";
 import { roleColour } from "../theme/theme";
 import { Beats } from "./Beats";
+import { RulerStrip } from "./RulerStrip";
 import { type LaneScale, toFrame, toX, useScale } from "./scale";
 
 /** How long the pointer rests over a frame before its pictures are made ready, in milliseconds. */
@@ -73,6 +74,7 @@ export function TimeRuler() {
       onPointerLeave={() => window.clearTimeout(hovering.current)}
       css={{ touchAction: "none" }}
     >
+      <RulerStrip scale={scale} />
       {range && (
         <Box
           data-testid="range"

@@ -4,6 +4,7 @@ import { Group, Panel as Part, Separator, useDefaultLayout } from "react-resizab
 import { useNavigate, useParams } from "react-router";
 import { api, type Layer, need, type RemovedItem } from "../api/client";
 import { renewedWords } from "../api/renew";
+import { Compare } from "../compare/Compare";
 import { layerAt } from "../document/items";
 import { EasingDialog } from "../easing/EasingDialog";
 import { ExportDialog } from "../export/ExportDialog";
@@ -34,7 +35,6 @@ import { setPlayback, usePlayback } from "../state/playback";
 import { select, selection, setSelection, useSelection } from "../state/selection";
 import { setViewport } from "../state/viewport";
 import { openViewSettings } from "../state/viewSettings";
-import { Compare } from "../variants/Compare";
 import { KeysDialog } from "./KeysDialog";
 import { useKeyboard } from "./keyboard";
 import { RemovedScene, removedOf } from "./RemovedScene";

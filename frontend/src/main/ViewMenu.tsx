@@ -1,4 +1,4 @@
-import { Grid3x3, X } from "lucide-react";
+import { Columns2, Grid3x3, X } from "lucide-react";
 import { NumberField } from "../fields/NumberField";
 import { STATIONS } from "../geometry/layerGeometry";
 import { Pill } from "../parts/Pill";
@@ -6,7 +6,9 @@ import { Popover } from "../parts/Popover";
 import { Select } from "../parts/Select";
 import { Switch } from "../parts/Switch";
 import { Box, Flex, Text } from "../parts/styled";
+import { useSession } from "../session/session";
 import { useScene } from "../session/useScene";
+import { setSceneView } from "../state/sceneView";
 import { setTools, useTools } from "../state/tools";
 import { setViewSettings, useViewSettings, type ViewSettings } from "../state/viewSettings";
 
@@ -37,16 +39,13 @@ export function ViewMenu() {
         </Pill>
       }
     >
-      {() => (
-        <>
-          <Choices />
-        </>
-      )}
+      {(close) => <Choices close={close} />}
     </Popover>
   );
 }
 
-function Choices() {
+function Choices({ close }: { close: () => void }) {
+  const session = useSession();
   const look = useViewSettings();
   const magnet = useTools((state) => state.magnet);
   return (
@@ -79,6 +78,31 @@ function Choices() {
           onChange={(surround) => setViewSettings({ surround: surround as ViewSettings["surround"] })}
         />
       </Flex>
+      <Flex align="center" gap="2">
+        <Text flex="1">Along the ruler</Text>
+        <Select
+          label="Along the ruler"
+          width="130px"
+          value={look.strip}
+          options={[
+            ["none", "nothing"],
+            ["covering", "where it covers"],
+            ["speed", "how fast it is"],
+          ]}
+          onChange={(strip) => setViewSettings({ strip: strip as ViewSettings["strip"] })}
+        />
+      </Flex>
+      <Pill
+        height="control"
+        mt="1"
+        label="Compare this moment with another"
+        onClick={() => {
+          setSceneView({ compare: { moment: session.frames.frame } });
+          close();
+        }}
+      >
+        <Columns2 size={13} /> Compare this moment with another
+      </Pill>
       {look.rulers && <Guides />}
     </Flex>
   );

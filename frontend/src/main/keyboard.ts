@@ -220,7 +220,8 @@ function leaveInnermost(session: Session) {
   else if (page().drawer) {
     setPage({ drawer: null });
     toStage(null);
-  } else if (page().full && !selected.length) setPage({ full: false });
+  } else if (sceneView().compare) setSceneView({ compare: null });
+  else if (page().full && !selected.length) setPage({ full: false });
   else goOut(selected);
 }
 

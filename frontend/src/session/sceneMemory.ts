@@ -18,6 +18,7 @@ const FITS: Record<keyof Memory, (value: unknown) => boolean> = {
   tall: isFlags,
   compare: (value) =>
     value === null ||
+    isNumber((value as { moment?: unknown })?.moment) ||
     (typeof (value as { layer?: unknown })?.layer === "string" &&
       typeof (value as { name?: unknown }).name === "string"),
   frame: isNumber,

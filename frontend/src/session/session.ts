@@ -331,7 +331,8 @@ export class Session {
     const there = (id: string) => this.layer(id) !== undefined;
     const held = keys.filter((key) => keyOf(this, key));
     if (!solo.every(there)) setSceneView({ solo: solo.filter(there) });
-    if (compare && !there(compare.layer)) setSceneView({ compare: null });
+    if (compare && "layer" in compare && !there(compare.layer)) setSceneView({ compare: null });
+    if (compare && "moment" in compare && compare.moment >= this.frames.length) setSceneView({ compare: null });
     if (drawing?.layer && !pathIn(this.layer(drawing.layer))) drawing.layer = null;
     setSelection({
       ...(selected.every(there) ? {} : { selected: selected.filter(there) }),

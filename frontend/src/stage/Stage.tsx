@@ -6,6 +6,7 @@ import { useSelection } from "../state/selection";
 import { useTools } from "../state/tools";
 import { useViewSettings } from "../state/viewSettings";
 import { CHEQUER, roleColour } from "../theme/theme";
+import { BlurNote } from "./BlurNote";
 import { InnerNote } from "./InnerNote";
 import { InsideNote } from "./InsideNote";
 import { Overlay } from "./Overlay";
@@ -120,6 +121,7 @@ export function Stage() {
         <TextInPlace view={view} />
         {rulers && <SceneRulers view={view} room={room} />}
         <SoloNote />
+        <BlurNote />
         <InsideNote />
         <InnerNote />
         <SlipNote />

@@ -4,11 +4,14 @@ import { Painter } from "../paint/painter";
 import { exactFramesAreHere } from "../play/clipsAhead";
 import { useSession } from "../session/session";
 import { useScene } from "../session/useScene";
+import { page, setPage } from "../state/page";
 import { playback } from "../state/playback";
 import { sceneView, useSceneView } from "../state/sceneView";
 
 /** How long a hand rests before the picture is painted at the scene's own size again, in milliseconds. */
 const REST = 150;
+/** After how long a picture that is on its way is told of, in milliseconds. */
+const TOLD = 300;
 
 /**
  * The picture on two canvases. At rest it is painted at the scene's own size, as the export has it. While a hand moves
@@ -54,16 +57,19 @@ export function usePicture(view: View) {
       quick.canvas.style.display = on === quick ? "block" : "none";
       still.canvas.style.visibility = on === quick ? "hidden" : "";
       still.canvas.dataset.painted = `${frames.frame}`;
-      still.canvas.dataset.ready = on === quick || pictures.waiting || exposed ? "" : "yes";
+      // The server knows nothing of layers that are looked at alone.
+      const blurs = exposed && !solo.length;
+      still.canvas.dataset.ready = on === quick || pictures.waiting || blurs ? "" : "yes";
       asked?.abort();
       asked = null;
-      if (exposed && on === still && !pictures.waiting) void expose();
+      if (blurs && on === still && !pictures.waiting) void expose();
     };
     /** Lay the server's picture of the frame, blurred by what moves, over the plain one. */
     const expose = async () => {
       const mine = new AbortController();
       asked = mine;
       const { frame } = frames;
+      const telling = window.setTimeout(() => setPage({ blurring: true }), TOLD);
       try {
         const { signal } = mine;
         await new Promise((go) => window.setTimeout(go, playback().playing ? REST : 0));
@@ -80,6 +86,9 @@ export function usePicture(view: View) {
         still.canvas.dataset.ready = "yes";
       } catch {
         // Given up for a newer one, or the server is away: the plain picture stays.
+      } finally {
+        window.clearTimeout(telling);
+        if (page().blurring) setPage({ blurring: false });
       }
     };
     const atRest = () => {

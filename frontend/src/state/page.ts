@@ -39,6 +39,8 @@ interface Page {
   connected: boolean;
   /** Whether the picture has the whole window. */
   full: boolean;
+  /** The stage waits for the picture with what moves blurred. */
+  blurring: boolean;
 }
 
 export const usePage = create<Page>(() => ({
@@ -49,6 +51,7 @@ export const usePage = create<Page>(() => ({
   said: null,
   connected: true,
   full: false,
+  blurring: false,
 }));
 export const page = usePage.getState;
 

@@ -11,9 +11,12 @@ export interface SceneView {
   laneFrom: number;
   opened: Record<string, boolean>;
   tall: Record<string, boolean>;
-  /** A layer and the variant that is shown beside it. */
-  compare: { layer: string; name: string } | null;
+  /** What is shown beside the scene as it stands. */
+  compare: Compared | null;
 }
+
+/** A layer moving as a variant of it does, or another moment of the scene. */
+export type Compared = { layer: string; name: string } | { moment: number };
 
 export const FIRST_VIEW: SceneView = {
   solo: [],

@@ -18,7 +18,13 @@ export interface ViewSettings {
   follow: string;
   surround: "light" | "mid" | "dark";
   guides: { x: number[]; y: number[] };
+  /** How two pictures are compared. */
+  compareWay: CompareWay;
+  /** What is told of the selected layer along the ruler. */
+  strip: "none" | "covering" | "speed";
 }
+
+export type CompareWay = "beside" | "wipe" | "difference" | "onion";
 
 const FIRST: ViewSettings = {
   mark: true,
@@ -34,6 +40,8 @@ const FIRST: ViewSettings = {
   follow: "anchor",
   surround: "mid",
   guides: { x: [], y: [] },
+  compareWay: "beside",
+  strip: "none",
 };
 
 const isLine = (value: unknown) => Array.isArray(value) && value.every((at) => Number.isFinite(at));
@@ -41,6 +49,8 @@ const isLine = (value: unknown) => Array.isArray(value) && value.every((at) => N
 /** Whether a stored choice is one: what cannot be read is as it was at first. */
 function fits(name: string, value: unknown): boolean {
   if (name === "surround") return ["light", "mid", "dark"].includes(value as string);
+  if (name === "compareWay") return ["beside", "wipe", "difference", "onion"].includes(value as string);
+  if (name === "strip") return ["none", "covering", "speed"].includes(value as string);
   if (name === "follow") return value === "anchor" || (typeof value === "string" && value in STATIONS);
   if (name === "guides") {
     const guides = value as Partial<ViewSettings["guides"]> | null;

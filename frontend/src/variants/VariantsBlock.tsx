@@ -10,7 +10,8 @@ import { setSceneView, useSceneView } from "../state/sceneView";
 /** The versions of a layer's motion: switch between them, see one beside the one in use, keep another. */
 export function VariantsBlock({ layer }: { layer: Layer }) {
   const session = useSession();
-  const compare = useSceneView((state) => state.compare);
+  const compared = useSceneView((state) => state.compare);
+  const compare = compared && "layer" in compared ? compared : null;
   const id = layer.id!;
   const names = [layer.variant!, ...(layer.variants ?? []).map((one) => one.name)].sort();
   return (

@@ -30,9 +30,9 @@ class Coverage(Check):
 
     def find(self, scene: Scene, one: ResolvedLayer) -> Finding | None:
         size = (scene.width, scene.height)
-        if not _can_cover(one):
+        if not can_cover(one):
             return None
-        grow = _shortfall(scene, one)
+        grow = shortfall_of(scene, one)
         shown = one.visible
         covered = shown & (grow <= 1)
         ends = bounds(one)
@@ -60,16 +60,16 @@ class Coverage(Check):
 
     def spoilt(self, scene: Scene, before: ResolvedLayer, after: ResolvedLayer) -> bool:
         """A ground that covered at every frame, and does no longer."""
-        return _can_cover(before) and _covers(scene, before) and not _covers(scene, after)
+        return can_cover(before) and _covers(scene, before) and not _covers(scene, after)
 
 
-def _can_cover(one: ResolvedLayer) -> bool:
+def can_cover(one: ResolvedLayer) -> bool:
     """Whether a layer may be meant to fill the scene: not one that is masked, or shown in another."""
     layer = one.layer
     return layer.content.can_cover and layer.matte is None and not any(mask.acts for mask in layer.masks)
 
 
-def _shortfall(scene: Scene, one: ResolvedLayer) -> Floats:
+def shortfall_of(scene: Scene, one: ResolvedLayer) -> Floats:
     """By which factor a layer must grow about its anchor at each frame to cover the scene (n,)."""
     anchors = np.broadcast_to(one.place, (len(one.frames), 2))
     size = scene.width, scene.height
@@ -103,4 +103,4 @@ def _is_leaf(leaf: ResolvedLayer) -> bool:
 
 
 def _covers(scene: Scene, one: ResolvedLayer) -> bool:
-    return bool((_shortfall(scene, one)[one.visible] <= 1).all())
+    return bool((shortfall_of(scene, one)[one.visible] <= 1).all())

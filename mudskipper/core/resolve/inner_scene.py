@@ -102,5 +102,6 @@ def way_of(one: ResolvedLayer, context: Context) -> float:
     if len(places) > 1:
         steps = np.diff(places, axis=0)
         far = float(np.hypot(steps[..., 0], steps[..., 1]).sum(axis=0).max())
-    within = one.layer.content.way(one.inner, context.around(one.layer, one.frames))
-    return far + within * float(np.linalg.norm(one.matrix[:, :4].reshape(-1, 2, 2), 2, axis=(1, 2)).max())
+    within: float = one.layer.content.way(one.inner, context.around(one.layer, one.frames))
+    scale = float(np.linalg.norm(one.matrix[:, :4].reshape(-1, 2, 2), 2, axis=(1, 2)).max())
+    return far + within * scale
