@@ -1,4 +1,4 @@
-"""What projects keep under names of their own: easings, cascades, looks."""
+"""What projects keep under names of their own: easings, cascades, looks, colours, styles of texts."""
 
 from __future__ import annotations
 
@@ -6,15 +6,34 @@ from typing import Any, Literal
 
 from pydantic import TypeAdapter
 
+from ..core.contents.text_style import TextStyle
 from ..core.easings.batch import Ease
 from ..core.effects import Effects
+from ..core.ground.base_model import Id, Model
 from ..core.recipes.cascades import KeptCascade
+from ..core.tracks.colour import Colour
 from .connection import Connection
 from .tables import PresetRow
 
-PresetKind = Literal["easing", "cascade", "look"]
+
+class KeptColour(Model):
+    """A colour of a project; what follows it knows it by its id."""
+
+    id: Id
+    colour: Colour
+
+
+class KeptStyle(Model):
+    """A style of texts of a project; texts that follow it know it by its id."""
+
+    id: Id
+    look: TextStyle
+
+
+PresetKind = Literal["easing", "cascade", "look", "colour", "style"]
 KINDS: dict[PresetKind, TypeAdapter[Any]] = {
     "easing": TypeAdapter(Ease), "cascade": TypeAdapter(KeptCascade), "look": TypeAdapter(Effects),
+    "colour": TypeAdapter(KeptColour), "style": TypeAdapter(KeptStyle),
 }  # fmt: skip
 
 

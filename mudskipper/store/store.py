@@ -449,7 +449,7 @@ class Store:
     def families(self, project_id: str) -> set[str]:
         """The font families that the scenes of a project are set in, of those scenes that can be read."""
         scenes = self.assets(project_id).scenes
-        found = (scenes.get(name) for name in self._scene_ids(project_id))
+        found = (scenes.get(name) for name in self.scene_ids(project_id))
         return {family for scene in found if scene is not None for family in scene.families}
 
     def remove_media(self, project_id: str, asset: str, removed: bool) -> None:
@@ -476,7 +476,7 @@ class Store:
             with self._lock:
                 rows = self.pictures.rows(project_id)
                 pictures = {row.id: PictureInfo(id=row.id, width=row.width, height=row.height) for row in rows}
-                scenes = ProjectScenes(project_id, self._project_and_scene, lambda: self._scene_ids(project_id))
+                scenes = ProjectScenes(project_id, self._project_and_scene, lambda: self.scene_ids(project_id))
                 found = Assets(
                     pictures, self.clips.infos(project_id), scenes, partial(self._squares, project_id),
                     fonts_of(tuple(self.fonts.faces(project_id))),
@@ -504,14 +504,15 @@ class Store:
             self._kept.keep(number, found)
         return found
 
-    def _scene_ids(self, project_id: str) -> list[str]:
+    def scene_ids(self, project_id: str) -> list[str]:
+        """The ids of all scenes of a project, removed ones too."""
         with self.session():
             return [str(row.id) for row in SceneRow.select(SceneRow.id).where(SceneRow.project_id == project_id)]
 
     def _shown_by(self, project_id: str) -> dict[str, Shows]:
         """What each scene of a project shows, of those that can be read."""
         scenes = self.assets(project_id).scenes
-        found = ((name, scenes.get(name)) for name in self._scene_ids(project_id))
+        found = ((name, scenes.get(name)) for name in self.scene_ids(project_id))
         return {name: Shows.of(scene) for name, scene in found if scene is not None}
 
     def shown_in(self, scene_id: str) -> list[str]:

@@ -16,6 +16,7 @@ from ..core.contents import TimedContent
 from ..core.document.items_as_layers import located
 from ..core.document.scene import Span
 from ..core.document.variant_differences import differences, switched
+from ..core.draw.measures import LEVELS, histogram, waveform
 from ..core.edits import Edit, Outcome, changed_layers
 from ..core.edits.add_layers import AddLayers
 from ..core.edits.values_and_keys import key_values
@@ -45,6 +46,7 @@ from .schemas import (
     HistoryAnswer,
     KeyValuesAnswer,
     KeyValuesRequest,
+    MeasuresAnswer,
     OfferAnswer,
     PlaceAnswer,
     SceneAnswer,
@@ -64,6 +66,8 @@ MOST = 2**53 - 1
 """The largest number of a revision or a step, as JSON has it."""
 MOST_AT_ONCE, MOST_BYTES_AT_ONCE = 400_000, 2_000_000
 """Properties times frames, and bytes, up to which the answer of an edit brings the arrays of what changed."""
+MEASURED = 480
+"""How many pixels wide a picture is measured at most."""
 FRAMES = r"^(-?\d{1,7}(,-?\d{1,7})*)?$"
 """Scene frames in a row, or none."""
 
@@ -389,3 +393,13 @@ def still(
     scale = 1.0 if width is None else min(width / opened.document.width, 1.0)
     png = opened.painter(frame, scale, clips).png()
     return Response(png, media_type="image/png", headers={"Cache-Control": "no-cache"})
+
+
+@router.get("/measures")
+def measures(scene_id: str, store: Kept, clips: Frames, frame: Annotated[int, Query(ge=0)]) -> MeasuresAnswer:
+    """The waveform and the histogram of a frame, as the export has it, measured at up to 480 pixels across."""
+    opened = StoredScene(store, scene_id)
+    pixels = opened.painter(frame, min(MEASURED / opened.document.width, 1.0), clips).pixels()
+    return MeasuresAnswer(
+        waveform=waveform(pixels).ravel().tolist(), levels=LEVELS, histogram=histogram(pixels).tolist()
+    )

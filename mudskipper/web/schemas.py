@@ -109,6 +109,15 @@ class EditRequest(BaseModel):
     """Where it is given, the answer brings what this window needs, and no more."""
 
 
+class MeasuresAnswer(BaseModel):
+    """Of a frame: how many pixels of each column have each of so many `levels` of brightness, column after column; and
+    how many have each level of red, green and blue."""
+
+    waveform: list[int]
+    levels: int
+    histogram: list[list[int]]
+
+
 class StripsAnswer(BaseModel):
     """Runs of frames, first and last, at which a layer is there and does not cover, null where it cannot cover; and how
     far its anchor goes in a second, in scene pixels, the fastest of each `step` frames."""

@@ -53,6 +53,12 @@ LETTERS: list[tuple[str, Any]] = [
     ("axes", [{"tag": "wght", "value": {"rest": 300, "formula": "300 + t * 90"}}]),
 ]  # fmt: skip
 
+LOOKS: list[dict[str, Any]] = [
+    {"size": 40, "fill": "#12345678"},
+    {"font": {"family": "Literata", "weight": 700}, "size": 64, "tracking": 30, "case": "upper", "leading": 70,
+     "fill": {"rest": "#0e3f45ff", "named": "coral"}, "stroke": {"colour": "#fbf8f2ff", "width": 3}},
+]  # fmt: skip
+
 
 class Dice:
     """Draws edits of a scene; most can be made."""
@@ -147,8 +153,12 @@ class Dice:
             "effects": [effect(dice, dice.choice(list(EFFECT_RANGES))) for _ in range(dice.randint(1, 2))],
             "fields": dice.choice([None, None, {"seed": 4}, {"inner": True}, {"sparkle": 1}]),
             "on": dice.random() < 0.7, "hide": dice.random() < 0.3,
+            "colour": dice.choice(["coral", "sand"]), "named": dice.choice([None, None, None, "coral"]),
+            "style": dice.choice([None, "display", "display"]), "look": dice.choice(LOOKS),
             "matte": dice.choice([None, dice.choice(ids).split("/")[0]]), "off": dice.random() < 0.2,
         }  # fmt: skip
+        if field == "was" and kind in ("recolour", "restyle"):
+            return dice.choice(["#12345678", "#0e3f45ff"]) if kind == "recolour" else dice.choice(LOOKS)
         if field in ("frame", "frames") and "beat" in kind and scene.beats:
             at = dice.choice(scene.beats).frame
             return at if field == "frame" else [at]
@@ -166,6 +176,8 @@ class Dice:
                 ]
             return chosen
         if field == "value":
+            if kind == "recolour":
+                return dice.choice(["#d9482fff", "#12345678"])
             return (
                 self.given(layer, prop) if kind in ("set_property", "set_key") else dice.choice([number, "#12345678"])
             )

@@ -178,3 +178,54 @@ def test_effects_are_seen_on_the_layer_itself_and_looks_are_kept(client: TestCli
     assert client.put(path, json={"name": "Odd", "effects": [{"effect": "sparkle"}]}).status_code == 422
     assert client.put(path, json={"name": "Odd", "effects": []}).status_code == 422
     assert client.delete(f"{path}/Warm").json() == []
+
+
+def test_a_colour_and_a_style_change_in_every_scene_that_follows_them(client: TestClient, scene_url: str) -> None:
+    """In two scenes as a step of each; a name is had once, and what is gone is told; the rest of the project stays."""
+    project = client.get(scene_url).json()["project"]
+    made = {"name": "Second", "width": 320, "height": 180}
+    other = f"/api/scenes/{client.post(f'/api/projects/{project}/scenes', json=made).json()['scene']['id']}"
+    words = {"kind": "text", "text": "Tide", "size": 40.0}
+    for url in (scene_url, other):
+        edit(client, url, {"edit": "add_layer", "name": "Tide sign", "content": words})
+    place = f"/api/projects/{project}"
+    colour = client.put(f"{place}/colours", json={"name": "Sea", "colour": "#0e6b61"}).json()["id"]
+    signs = {url: layer_of(client, url, "Tide sign")["id"] for url in (scene_url, other)}
+    take = {"edit": "set_property", "property": "content.fill", "value": "#0e6b61", "frame": 0, "named": colour}
+    for url, sign in signs.items():
+        edit(client, url, take | {"layer": sign})
+    answer = client.put(f"{place}/colours", json={"name": "Deep sea", "colour": "#123456", "id": colour}).json()
+    assert [(one["name"], one["colour"]) for one in answer["colours"]] == [("Deep sea", "#123456ff")]
+    assert answer["said"].startswith("Changed the colour Deep sea in ")
+    assert all(name in answer["said"] for name in ("Opener", "Second"))
+    for url in signs:
+        assert layer_of(client, url, "Tide sign")["content"]["fill"]["rest"] == "#123456ff"
+        assert client.post(f"{url}/undo").status_code == 200
+        assert layer_of(client, url, "Tide sign")["content"]["fill"]["rest"] == "#0e6b61ff"
+    # What no scene follows any more is told so; a name that is taken, and a colour that is gone, are refused.
+    again = client.put(f"{place}/colours", json={"name": "Deep sea", "colour": "#ffffff", "id": colour}).json()
+    assert again["said"] == "Changed the colour Deep sea; nothing follows it."
+    client.put(f"{place}/colours", json={"name": "Sand", "colour": "#e8d9b5"})
+    for given, told in (
+        ({"name": "Sand", "colour": "#fff000", "id": colour}, "has a colour 'Sand' already"),
+        ({"name": "Sand", "colour": "#fff000"}, "has a colour 'Sand' already"),
+        ({"name": "Mud", "colour": "#fff000", "id": "gone"}, "not in the project any more"),
+    ):
+        assert told in client.put(f"{place}/colours", json=given).json()["detail"]
+    assert client.get(f"{place}/colours?on=%23ffffff").json()[0]["contrast"] == 1.0
+    assert [one["name"] for one in client.delete(f"{place}/colours/Deep sea").json()] == ["Sand"]
+    # A style of a text: kept, given to the other scene's, changed by the first.
+    scene_id = scene_url.rsplit("/", 1)[1]
+    source = {"scene": scene_id, "layer": signs[scene_url]}
+    style = client.put(f"{place}/styles", json={"name": "Sign", **source}).json()
+    look = style["styles"][0]["look"]
+    for url, sign in signs.items():
+        edit(client, url, {"edit": "use_style", "layers": [sign], "style": style["id"], "name": "Sign", "look": look})
+    edit(client, scene_url, {"edit": "set_property", "layer": signs[scene_url], "property": "content.size",
+                             "value": 77.0, "frame": 0})  # fmt: skip
+    said = client.put(f"{place}/styles", json={"name": "Sign", "id": style["id"], **source}).json()["said"]
+    assert said == "Changed the style Sign in Second."
+    assert layer_of(client, other, "Tide sign")["content"]["size"]["rest"] == 77
+    refused = client.put(f"{place}/styles", json={"name": "New"})
+    assert "A style is made of a text" in refused.json()["detail"]
+    assert client.delete(f"{place}/styles/Sign").json() == []

@@ -766,6 +766,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/scenes/{scene_id}/measures": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Measures
+         * @description The waveform and the histogram of a frame, as the export has it, measured at up to 480 pixels across.
+         */
+        get: operations["measures_api_scenes__scene_id__measures_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/formulas": {
         parameters: {
             query?: never;
@@ -972,6 +992,94 @@ export interface paths {
          * @description Keep a look no longer.
          */
         delete: operations["drop_look_api_projects__project_id__looks__name__delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/colours": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Colours
+         * @description The named colours of a project; with `on` each with its contrast to that.
+         */
+        get: operations["colours_api_projects__project_id__colours_get"];
+        /**
+         * Keep Colour
+         * @description Keep a colour under a name; where it was another, all that follows it in the project's scenes changes.
+         */
+        put: operations["keep_colour_api_projects__project_id__colours_put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/colours/{name}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Drop Colour
+         * @description Keep a colour no longer; what followed it stays as it is.
+         */
+        delete: operations["drop_colour_api_projects__project_id__colours__name__delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/styles": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Styles
+         * @description The styles of texts of a project.
+         */
+        get: operations["styles_api_projects__project_id__styles_get"];
+        /**
+         * Keep Style
+         * @description Keep how a text looks under a name; where it was another look, all texts of the project that follow it change.
+         */
+        put: operations["keep_style_api_projects__project_id__styles_put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/styles/{name}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Drop Style
+         * @description Keep a style no longer; texts that followed it stay as they are.
+         */
+        delete: operations["drop_style_api_projects__project_id__styles__name__delete"];
         options?: never;
         head?: never;
         patch?: never;
@@ -2497,6 +2605,18 @@ export interface components {
             contour?: number | null;
         };
         /**
+         * ColourGiven
+         * @description A colour to be kept: a new one, or with `id` another colour or another name for one that there is.
+         */
+        ColourGiven: {
+            /** Name */
+            name: string;
+            /** Colour */
+            colour: string;
+            /** Id */
+            id?: string | null;
+        };
+        /**
          * ColourKey
          * @description A key of a colour.
          */
@@ -2551,6 +2671,8 @@ export interface components {
              * @enum {string}
              */
             mix: "linear-light" | "srgb";
+            /** Named */
+            named?: string | null;
         };
         /**
          * ColourWash
@@ -2605,6 +2727,21 @@ export interface components {
              * @default false
              */
             shaded: boolean;
+        };
+        /**
+         * ColoursAnswer
+         * @description The project's colours by name, and in words what followed.
+         */
+        ColoursAnswer: {
+            /** Colours */
+            colours: components["schemas"]["NamedColour"][];
+            /**
+             * Said
+             * @default
+             */
+            said: string;
+            /** Id */
+            id?: string | null;
         };
         /**
          * ContentFacts
@@ -3178,7 +3315,7 @@ export interface components {
          */
         EditRequest: {
             /** Edits */
-            edits: (components["schemas"]["AddLayer"] | components["schemas"]["DuplicateLayers"] | components["schemas"]["DeleteLayers"] | components["schemas"]["RenameLayer"] | components["schemas"]["ReorderLayer"] | components["schemas"]["SetVisible"] | components["schemas"]["SetLocked"] | components["schemas"]["SetContent"] | components["schemas"]["SetBlend"] | components["schemas"]["MoveSpan"] | components["schemas"]["TrimSpan"] | components["schemas"]["SetProperty"] | components["schemas"]["StartKeying"] | components["schemas"]["StopKeying"] | components["schemas"]["SetKey"] | components["schemas"]["MoveKeys"] | components["schemas"]["DeleteKeys"] | components["schemas"]["SetEasing"] | components["schemas"]["MoveAnchor"] | components["schemas"]["PinAnchor"] | components["schemas"]["MoveLayers"] | components["schemas"]["SplitPath"] | components["schemas"]["JoinPath"] | components["schemas"]["BendPath"] | components["schemas"]["SetHandles"] | components["schemas"]["RemovePoint"] | components["schemas"]["KeyPose"] | components["schemas"]["CopyKeys"] | components["schemas"]["RetimeKeys"] | components["schemas"]["Ripple"] | components["schemas"]["EditValues"] | components["schemas"]["ResetProperties"] | components["schemas"]["BringIn"] | components["schemas"]["TakeOut"] | components["schemas"]["ApplyRecipe"] | components["schemas"]["SplitLayer"] | components["schemas"]["Align"] | components["schemas"]["Distribute"] | components["schemas"]["SetScene"] | components["schemas"]["DragHandle"] | components["schemas"]["ScaleLayers"] | components["schemas"]["TurnLayers"] | components["schemas"]["BringTo"] | components["schemas"]["ChangeProperty"] | components["schemas"]["PasteKeys"] | components["schemas"]["SlipSpan"] | components["schemas"]["AddBeats"] | components["schemas"]["MoveBeat"] | components["schemas"]["LabelBeat"] | components["schemas"]["DeleteBeats"] | components["schemas"]["KeepVariant"] | components["schemas"]["SwitchVariant"] | components["schemas"]["DeleteVariant"] | components["schemas"]["LeaveFinding"] | components["schemas"]["KeyInPose"] | components["schemas"]["MakePaths"] | components["schemas"]["GroupItems"] | components["schemas"]["UngroupItems"] | components["schemas"]["MovePoints"] | components["schemas"]["BendPoint"] | components["schemas"]["SetPoint"] | components["schemas"]["ShapePoints"] | components["schemas"]["AddPoint"] | components["schemas"]["ExtendPath"] | components["schemas"]["RemovePoints"] | components["schemas"]["ClosePath"] | components["schemas"]["SetPaint"] | components["schemas"]["AddStop"] | components["schemas"]["RemoveStop"] | components["schemas"]["AimGradient"] | components["schemas"]["AddMask"] | components["schemas"]["SetMask"] | components["schemas"]["MaskWith"] | components["schemas"]["SetLetters"] | components["schemas"]["PutOnPath"] | components["schemas"]["AddEffect"] | components["schemas"]["PasteEffects"] | components["schemas"]["SetEffect"] | components["schemas"]["RemoveEffect"] | components["schemas"]["SetMotionBlur"] | components["schemas"]["BlurLayers"] | components["schemas"]["SetCrop"] | components["schemas"]["SetFraming"] | components["schemas"]["MoveContent"] | components["schemas"]["SetMatte"] | components["schemas"]["SetSpeed"] | components["schemas"]["FreezeSource"] | components["schemas"]["KeySourceTime"] | components["schemas"]["SetRepeat"] | components["schemas"]["AddLayers"] | components["schemas"]["CarryLayers"] | components["schemas"]["PutPlate"] | components["schemas"]["PutIntoScene"] | components["schemas"]["TakeApart"] | components["schemas"]["SetFormula"] | components["schemas"]["WriteAsKeys"] | components["schemas"]["LandOnKeys"])[];
+            edits: (components["schemas"]["AddLayer"] | components["schemas"]["DuplicateLayers"] | components["schemas"]["DeleteLayers"] | components["schemas"]["RenameLayer"] | components["schemas"]["ReorderLayer"] | components["schemas"]["SetVisible"] | components["schemas"]["SetLocked"] | components["schemas"]["SetContent"] | components["schemas"]["SetBlend"] | components["schemas"]["MoveSpan"] | components["schemas"]["TrimSpan"] | components["schemas"]["SetProperty"] | components["schemas"]["Recolour"] | components["schemas"]["UseStyle"] | components["schemas"]["Restyle"] | components["schemas"]["StartKeying"] | components["schemas"]["StopKeying"] | components["schemas"]["SetKey"] | components["schemas"]["MoveKeys"] | components["schemas"]["DeleteKeys"] | components["schemas"]["SetEasing"] | components["schemas"]["MoveAnchor"] | components["schemas"]["PinAnchor"] | components["schemas"]["MoveLayers"] | components["schemas"]["SplitPath"] | components["schemas"]["JoinPath"] | components["schemas"]["BendPath"] | components["schemas"]["SetHandles"] | components["schemas"]["RemovePoint"] | components["schemas"]["KeyPose"] | components["schemas"]["CopyKeys"] | components["schemas"]["RetimeKeys"] | components["schemas"]["Ripple"] | components["schemas"]["EditValues"] | components["schemas"]["ResetProperties"] | components["schemas"]["BringIn"] | components["schemas"]["TakeOut"] | components["schemas"]["ApplyRecipe"] | components["schemas"]["SplitLayer"] | components["schemas"]["Align"] | components["schemas"]["Distribute"] | components["schemas"]["SetScene"] | components["schemas"]["DragHandle"] | components["schemas"]["ScaleLayers"] | components["schemas"]["TurnLayers"] | components["schemas"]["BringTo"] | components["schemas"]["ChangeProperty"] | components["schemas"]["PasteKeys"] | components["schemas"]["SlipSpan"] | components["schemas"]["AddBeats"] | components["schemas"]["MoveBeat"] | components["schemas"]["LabelBeat"] | components["schemas"]["DeleteBeats"] | components["schemas"]["KeepVariant"] | components["schemas"]["SwitchVariant"] | components["schemas"]["DeleteVariant"] | components["schemas"]["LeaveFinding"] | components["schemas"]["KeyInPose"] | components["schemas"]["MakePaths"] | components["schemas"]["GroupItems"] | components["schemas"]["UngroupItems"] | components["schemas"]["MovePoints"] | components["schemas"]["BendPoint"] | components["schemas"]["SetPoint"] | components["schemas"]["ShapePoints"] | components["schemas"]["AddPoint"] | components["schemas"]["ExtendPath"] | components["schemas"]["RemovePoints"] | components["schemas"]["ClosePath"] | components["schemas"]["SetPaint"] | components["schemas"]["AddStop"] | components["schemas"]["RemoveStop"] | components["schemas"]["AimGradient"] | components["schemas"]["AddMask"] | components["schemas"]["SetMask"] | components["schemas"]["MaskWith"] | components["schemas"]["SetLetters"] | components["schemas"]["PutOnPath"] | components["schemas"]["AddEffect"] | components["schemas"]["PasteEffects"] | components["schemas"]["SetEffect"] | components["schemas"]["RemoveEffect"] | components["schemas"]["SetMotionBlur"] | components["schemas"]["BlurLayers"] | components["schemas"]["SetCrop"] | components["schemas"]["SetFraming"] | components["schemas"]["MoveContent"] | components["schemas"]["SetMatte"] | components["schemas"]["SetSpeed"] | components["schemas"]["FreezeSource"] | components["schemas"]["KeySourceTime"] | components["schemas"]["SetRepeat"] | components["schemas"]["AddLayers"] | components["schemas"]["CarryLayers"] | components["schemas"]["PutPlate"] | components["schemas"]["PutIntoScene"] | components["schemas"]["TakeApart"] | components["schemas"]["SetFormula"] | components["schemas"]["WriteAsKeys"] | components["schemas"]["LandOnKeys"])[];
             /**
              * Client
              * @default
@@ -4943,7 +5080,7 @@ export interface components {
          */
         KeyValuesRequest: {
             /** Edits */
-            edits: (components["schemas"]["AddLayer"] | components["schemas"]["DuplicateLayers"] | components["schemas"]["DeleteLayers"] | components["schemas"]["RenameLayer"] | components["schemas"]["ReorderLayer"] | components["schemas"]["SetVisible"] | components["schemas"]["SetLocked"] | components["schemas"]["SetContent"] | components["schemas"]["SetBlend"] | components["schemas"]["MoveSpan"] | components["schemas"]["TrimSpan"] | components["schemas"]["SetProperty"] | components["schemas"]["StartKeying"] | components["schemas"]["StopKeying"] | components["schemas"]["SetKey"] | components["schemas"]["MoveKeys"] | components["schemas"]["DeleteKeys"] | components["schemas"]["SetEasing"] | components["schemas"]["MoveAnchor"] | components["schemas"]["PinAnchor"] | components["schemas"]["MoveLayers"] | components["schemas"]["SplitPath"] | components["schemas"]["JoinPath"] | components["schemas"]["BendPath"] | components["schemas"]["SetHandles"] | components["schemas"]["RemovePoint"] | components["schemas"]["KeyPose"] | components["schemas"]["CopyKeys"] | components["schemas"]["RetimeKeys"] | components["schemas"]["Ripple"] | components["schemas"]["EditValues"] | components["schemas"]["ResetProperties"] | components["schemas"]["BringIn"] | components["schemas"]["TakeOut"] | components["schemas"]["ApplyRecipe"] | components["schemas"]["SplitLayer"] | components["schemas"]["Align"] | components["schemas"]["Distribute"] | components["schemas"]["SetScene"] | components["schemas"]["DragHandle"] | components["schemas"]["ScaleLayers"] | components["schemas"]["TurnLayers"] | components["schemas"]["BringTo"] | components["schemas"]["ChangeProperty"] | components["schemas"]["PasteKeys"] | components["schemas"]["SlipSpan"] | components["schemas"]["AddBeats"] | components["schemas"]["MoveBeat"] | components["schemas"]["LabelBeat"] | components["schemas"]["DeleteBeats"] | components["schemas"]["KeepVariant"] | components["schemas"]["SwitchVariant"] | components["schemas"]["DeleteVariant"] | components["schemas"]["LeaveFinding"] | components["schemas"]["KeyInPose"] | components["schemas"]["MakePaths"] | components["schemas"]["GroupItems"] | components["schemas"]["UngroupItems"] | components["schemas"]["MovePoints"] | components["schemas"]["BendPoint"] | components["schemas"]["SetPoint"] | components["schemas"]["ShapePoints"] | components["schemas"]["AddPoint"] | components["schemas"]["ExtendPath"] | components["schemas"]["RemovePoints"] | components["schemas"]["ClosePath"] | components["schemas"]["SetPaint"] | components["schemas"]["AddStop"] | components["schemas"]["RemoveStop"] | components["schemas"]["AimGradient"] | components["schemas"]["AddMask"] | components["schemas"]["SetMask"] | components["schemas"]["MaskWith"] | components["schemas"]["SetLetters"] | components["schemas"]["PutOnPath"] | components["schemas"]["AddEffect"] | components["schemas"]["PasteEffects"] | components["schemas"]["SetEffect"] | components["schemas"]["RemoveEffect"] | components["schemas"]["SetMotionBlur"] | components["schemas"]["BlurLayers"] | components["schemas"]["SetCrop"] | components["schemas"]["SetFraming"] | components["schemas"]["MoveContent"] | components["schemas"]["SetMatte"] | components["schemas"]["SetSpeed"] | components["schemas"]["FreezeSource"] | components["schemas"]["KeySourceTime"] | components["schemas"]["SetRepeat"] | components["schemas"]["AddLayers"] | components["schemas"]["CarryLayers"] | components["schemas"]["PutPlate"] | components["schemas"]["PutIntoScene"] | components["schemas"]["TakeApart"] | components["schemas"]["SetFormula"] | components["schemas"]["WriteAsKeys"] | components["schemas"]["LandOnKeys"])[];
+            edits: (components["schemas"]["AddLayer"] | components["schemas"]["DuplicateLayers"] | components["schemas"]["DeleteLayers"] | components["schemas"]["RenameLayer"] | components["schemas"]["ReorderLayer"] | components["schemas"]["SetVisible"] | components["schemas"]["SetLocked"] | components["schemas"]["SetContent"] | components["schemas"]["SetBlend"] | components["schemas"]["MoveSpan"] | components["schemas"]["TrimSpan"] | components["schemas"]["SetProperty"] | components["schemas"]["Recolour"] | components["schemas"]["UseStyle"] | components["schemas"]["Restyle"] | components["schemas"]["StartKeying"] | components["schemas"]["StopKeying"] | components["schemas"]["SetKey"] | components["schemas"]["MoveKeys"] | components["schemas"]["DeleteKeys"] | components["schemas"]["SetEasing"] | components["schemas"]["MoveAnchor"] | components["schemas"]["PinAnchor"] | components["schemas"]["MoveLayers"] | components["schemas"]["SplitPath"] | components["schemas"]["JoinPath"] | components["schemas"]["BendPath"] | components["schemas"]["SetHandles"] | components["schemas"]["RemovePoint"] | components["schemas"]["KeyPose"] | components["schemas"]["CopyKeys"] | components["schemas"]["RetimeKeys"] | components["schemas"]["Ripple"] | components["schemas"]["EditValues"] | components["schemas"]["ResetProperties"] | components["schemas"]["BringIn"] | components["schemas"]["TakeOut"] | components["schemas"]["ApplyRecipe"] | components["schemas"]["SplitLayer"] | components["schemas"]["Align"] | components["schemas"]["Distribute"] | components["schemas"]["SetScene"] | components["schemas"]["DragHandle"] | components["schemas"]["ScaleLayers"] | components["schemas"]["TurnLayers"] | components["schemas"]["BringTo"] | components["schemas"]["ChangeProperty"] | components["schemas"]["PasteKeys"] | components["schemas"]["SlipSpan"] | components["schemas"]["AddBeats"] | components["schemas"]["MoveBeat"] | components["schemas"]["LabelBeat"] | components["schemas"]["DeleteBeats"] | components["schemas"]["KeepVariant"] | components["schemas"]["SwitchVariant"] | components["schemas"]["DeleteVariant"] | components["schemas"]["LeaveFinding"] | components["schemas"]["KeyInPose"] | components["schemas"]["MakePaths"] | components["schemas"]["GroupItems"] | components["schemas"]["UngroupItems"] | components["schemas"]["MovePoints"] | components["schemas"]["BendPoint"] | components["schemas"]["SetPoint"] | components["schemas"]["ShapePoints"] | components["schemas"]["AddPoint"] | components["schemas"]["ExtendPath"] | components["schemas"]["RemovePoints"] | components["schemas"]["ClosePath"] | components["schemas"]["SetPaint"] | components["schemas"]["AddStop"] | components["schemas"]["RemoveStop"] | components["schemas"]["AimGradient"] | components["schemas"]["AddMask"] | components["schemas"]["SetMask"] | components["schemas"]["MaskWith"] | components["schemas"]["SetLetters"] | components["schemas"]["PutOnPath"] | components["schemas"]["AddEffect"] | components["schemas"]["PasteEffects"] | components["schemas"]["SetEffect"] | components["schemas"]["RemoveEffect"] | components["schemas"]["SetMotionBlur"] | components["schemas"]["BlurLayers"] | components["schemas"]["SetCrop"] | components["schemas"]["SetFraming"] | components["schemas"]["MoveContent"] | components["schemas"]["SetMatte"] | components["schemas"]["SetSpeed"] | components["schemas"]["FreezeSource"] | components["schemas"]["KeySourceTime"] | components["schemas"]["SetRepeat"] | components["schemas"]["AddLayers"] | components["schemas"]["CarryLayers"] | components["schemas"]["PutPlate"] | components["schemas"]["PutIntoScene"] | components["schemas"]["TakeApart"] | components["schemas"]["SetFormula"] | components["schemas"]["WriteAsKeys"] | components["schemas"]["LandOnKeys"])[];
             /** Keys */
             keys: components["schemas"]["KeyRef"][];
         };
@@ -5429,6 +5566,19 @@ export interface components {
             inverted: boolean;
         };
         /**
+         * MeasuresAnswer
+         * @description Of a frame: how many pixels of each column have each of so many `levels` of brightness, column after column; and
+         *     how many have each level of red, green and blue.
+         */
+        MeasuresAnswer: {
+            /** Waveform */
+            waveform: number[];
+            /** Levels */
+            levels: number;
+            /** Histogram */
+            histogram: number[][];
+        };
+        /**
          * Mend
          * @description A text to put in place of a formula, and what a button says that does.
          */
@@ -5622,6 +5772,31 @@ export interface components {
             example: string;
             /** Function */
             function: boolean;
+        };
+        /**
+         * NamedColour
+         * @description A colour of the project, and its contrast (WCAG 2.2) with the colour that was asked for.
+         */
+        NamedColour: {
+            /** Name */
+            name: string;
+            /** Id */
+            id: string;
+            /** Colour */
+            colour: string;
+            /** Contrast */
+            contrast?: number | null;
+        };
+        /**
+         * NamedStyle
+         * @description A style of texts of the project.
+         */
+        NamedStyle: {
+            /** Name */
+            name: string;
+            /** Id */
+            id: string;
+            look: components["schemas"]["TextStyle"];
         };
         /**
          * NewProject
@@ -6773,6 +6948,27 @@ export interface components {
             default: unknown;
         };
         /**
+         * Recolour
+         * @description Change a named colour of the project wherever the scene follows it and is still as it was; keys of that colour,
+         *     too. Locked layers follow as well: nothing of them is moved.
+         */
+        Recolour: {
+            /**
+             * Edit
+             * @default recolour
+             * @constant
+             */
+            edit: "recolour";
+            /** Colour */
+            colour: string;
+            /** Name */
+            name: string;
+            /** Was */
+            was: string;
+            /** Value */
+            value: string;
+        };
+        /**
          * Rectangle
          * @description A rectangle; `corners` is the radius of all four, at most half the shorter side, as in CSS.
          *
@@ -7051,6 +7247,25 @@ export interface components {
                 number,
                 number
             ] | null;
+        };
+        /**
+         * Restyle
+         * @description Change a style of the project in all texts of the scene that follow it: what of them is still as the style had it
+         *     is as it has it now. Locked layers follow as well.
+         */
+        Restyle: {
+            /**
+             * Edit
+             * @default restyle
+             * @constant
+             */
+            edit: "restyle";
+            /** Style */
+            style: string;
+            /** Name */
+            name: string;
+            was: components["schemas"]["TextStyle"];
+            look: components["schemas"]["TextStyle"];
         };
         /**
          * RetimeKeys
@@ -7750,7 +7965,8 @@ export interface components {
          * SetProperty
          * @description Set a property at a frame: a key is written where it is keyed, else its rest.
          *
-         *     A part of a pair that is null keeps its value; with `linked` it keeps its ratio to the other part.
+         *     A part of a pair that is null keeps its value; with `linked` it keeps its ratio to the other part. A colour may be
+         *     told to be one that the project has under a name, which it follows from then on.
          */
         SetProperty: {
             /**
@@ -7782,6 +7998,8 @@ export interface components {
              * @default false
              */
             linked: boolean;
+            /** Named */
+            named?: string | null;
         };
         /**
          * SetRepeat
@@ -8730,6 +8948,36 @@ export interface components {
             part?: components["schemas"]["DrawnPart"] | null;
         };
         /**
+         * StyleGiven
+         * @description A style to be kept, as a text looks: a new one, or with `id` another look or another name for one that there is;
+         *     without a text the look stays.
+         */
+        StyleGiven: {
+            /** Name */
+            name: string;
+            /** Scene */
+            scene?: string | null;
+            /** Layer */
+            layer?: string | null;
+            /** Id */
+            id?: string | null;
+        };
+        /**
+         * StylesAnswer
+         * @description The project's styles by name, and in words what followed.
+         */
+        StylesAnswer: {
+            /** Styles */
+            styles: components["schemas"]["NamedStyle"][];
+            /**
+             * Said
+             * @default
+             */
+            said: string;
+            /** Id */
+            id?: string | null;
+        };
+        /**
          * Sunburst
          * @description Rays from the centre to the edge of the ellipse that fills its size, the first about the top.
          *
@@ -9147,6 +9395,8 @@ export interface components {
              * @default []
              */
             cascades: components["schemas"]["Cascade"][];
+            /** Style */
+            style?: string | null;
             written?: components["schemas"]["TextTrack"] | null;
         };
         /**
@@ -9220,6 +9470,80 @@ export interface components {
              * @default false
              */
             upright: boolean;
+        };
+        /**
+         * TextStyle
+         * @description What texts of one style have in common; nothing of it moves.
+         */
+        TextStyle: {
+            /**
+             * @default {
+             *       "family": "Figtree",
+             *       "weight": 600,
+             *       "italic": false
+             *     }
+             */
+            font: components["schemas"]["Font"];
+            /**
+             * Axes
+             * @default []
+             */
+            axes: components["schemas"]["FontAxis"][];
+            /**
+             * Features
+             * @default []
+             */
+            features: string[];
+            /**
+             * Case
+             * @default typed
+             * @enum {string}
+             */
+            case: "typed" | "upper" | "small capitals";
+            /**
+             * @default {
+             *       "rest": 72,
+             *       "keys": [],
+             *       "before": "hold",
+             *       "after": "hold",
+             *       "formula_from": 0
+             *     }
+             */
+            size: components["schemas"]["NumberTrack"];
+            /**
+             * @default {
+             *       "rest": 0,
+             *       "keys": [],
+             *       "before": "hold",
+             *       "after": "hold",
+             *       "formula_from": 0
+             *     }
+             */
+            tracking: components["schemas"]["NumberTrack"];
+            /**
+             * @default {
+             *       "rest": 120,
+             *       "keys": [],
+             *       "before": "hold",
+             *       "after": "hold",
+             *       "formula_from": 0
+             *     }
+             */
+            line_height: components["schemas"]["NumberTrack"];
+            leading?: components["schemas"]["NumberTrack"] | null;
+            /** Fill */
+            fill?: (components["schemas"]["ColourTrack"] | components["schemas"]["Gradient"]) | null;
+            stroke?: components["schemas"]["Stroke"] | null;
+            /**
+             * Stroke Behind
+             * @default false
+             */
+            stroke_behind: boolean;
+            /**
+             * Spread
+             * @default text
+             */
+            spread: string;
         };
         /**
          * TextTrack
@@ -9635,6 +9959,29 @@ export interface components {
             }[];
             /** Go */
             go: number | null;
+        };
+        /**
+         * UseStyle
+         * @description Let texts look as a style of the project has it, and follow that; what of them moves keeps its keys and formulas.
+         *     Without a style they follow none, and look as they do.
+         */
+        UseStyle: {
+            /**
+             * Edit
+             * @default use_style
+             * @constant
+             */
+            edit: "use_style";
+            /** Layers */
+            layers: string[];
+            /** Style */
+            style: string | null;
+            /**
+             * Name
+             * @default Style
+             */
+            name: string;
+            look?: components["schemas"]["TextStyle"] | null;
         };
         /**
          * ValuesRequest
@@ -11915,6 +12262,48 @@ export interface operations {
             };
         };
     };
+    measures_api_scenes__scene_id__measures_get: {
+        parameters: {
+            query: {
+                frame: number;
+            };
+            header?: never;
+            path: {
+                scene_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MeasuresAnswer"];
+                };
+            };
+            /** @description What was expected, where, and how to mend it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What the server could not do, and what became of the work */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     formulas_api_formulas_get: {
         parameters: {
             query?: never;
@@ -12395,6 +12784,258 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Look"][];
+                };
+            };
+            /** @description What was expected, where, and how to mend it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What the server could not do, and what became of the work */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    colours_api_projects__project_id__colours_get: {
+        parameters: {
+            query?: {
+                on?: string | null;
+            };
+            header?: never;
+            path: {
+                project_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NamedColour"][];
+                };
+            };
+            /** @description What was expected, where, and how to mend it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What the server could not do, and what became of the work */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    keep_colour_api_projects__project_id__colours_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ColourGiven"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ColoursAnswer"];
+                };
+            };
+            /** @description What was expected, where, and how to mend it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What the server could not do, and what became of the work */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    drop_colour_api_projects__project_id__colours__name__delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: string;
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NamedColour"][];
+                };
+            };
+            /** @description What was expected, where, and how to mend it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What the server could not do, and what became of the work */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    styles_api_projects__project_id__styles_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NamedStyle"][];
+                };
+            };
+            /** @description What was expected, where, and how to mend it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What the server could not do, and what became of the work */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    keep_style_api_projects__project_id__styles_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StyleGiven"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StylesAnswer"];
+                };
+            };
+            /** @description What was expected, where, and how to mend it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What the server could not do, and what became of the work */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    drop_style_api_projects__project_id__styles__name__delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: string;
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NamedStyle"][];
                 };
             };
             /** @description What was expected, where, and how to mend it */

@@ -1,6 +1,9 @@
+import { Pipette } from "lucide-react";
 import { useEffect, useRef } from "react";
+import { IconButton } from "../parts/IconButton";
 import { chakra } from "../parts/styled";
 import { useSession } from "../session/session";
+import { setLooking } from "../state/looking";
 import { NumberField } from "./NumberField";
 import { remember, Swatches } from "./Swatches";
 
@@ -10,7 +13,8 @@ const rgb = (rgba: number[]) => `#${rgba.slice(0, 3).map(two).join("")}`;
 interface Props {
   label: string;
   numbers: () => number[] | null;
-  set: (value: string, keep: boolean) => unknown;
+  /** Tries or keeps a colour; `named` is the id of the project's colour that it follows from then on. */
+  set: (value: string, keep: boolean, named?: string) => unknown;
   disabled?: boolean;
   /** What else its chevron offers. */
   more?: React.ReactNode;
@@ -20,10 +24,12 @@ interface Props {
 export function ColourField({ label, numbers, set, disabled, more }: Props) {
   const session = useSession();
   const swatch = useRef<HTMLInputElement>(null);
-  const take = (colour: string) => {
+  const take = (colour: string, named?: string) => {
     remember(colour);
-    set(colour, true);
+    set(colour, true, named);
   };
+  const picking = useRef<(colour: string) => void>(take);
+  picking.current = take;
 
   useEffect(() => {
     const field = swatch.current!;
@@ -72,6 +78,16 @@ export function ColourField({ label, numbers, set, disabled, more }: Props) {
         attempt={(value) => set(alpha(value), false)}
         keep={(value) => set(alpha(value), true)}
       />
+      <IconButton
+        label={`Pick ${label.toLowerCase()} from the stage`}
+        disabled={disabled}
+        onClick={() => {
+          setLooking({ pick: (colour) => picking.current(colour), measure: null });
+          document.querySelector<HTMLElement>("[data-testid=stage]")?.focus();
+        }}
+      >
+        <Pipette size={13} />
+      </IconButton>
       <Swatches
         label={label}
         disabled={disabled}

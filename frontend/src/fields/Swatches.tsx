@@ -6,6 +6,7 @@ import { DraftInput } from "../parts/TextInput";
 import { useScene } from "../session/useScene";
 import { sayProblem } from "../state/page";
 import { CHEQUER } from "../theme/theme";
+import { ProjectColours } from "./ProjectColours";
 
 const PLACE = "mudskipper.colours";
 const MOST = 16;
@@ -36,7 +37,7 @@ function readColour(text: string): string | null {
 interface Props {
   label: string;
   value: () => string;
-  set: (colour: string) => void;
+  set: (colour: string, named?: string) => void;
   disabled?: boolean;
   /** What else there is to choose, above the colours. */
   more?: React.ReactNode;
@@ -47,7 +48,7 @@ export function Swatches({ label, value, set, disabled, more }: Props) {
   return (
     <Popover
       label={`Colours for ${label}`}
-      width="206px"
+      width="250px"
       placement="bottom"
       testId="swatches"
       trigger={
@@ -70,8 +71,8 @@ export function Swatches({ label, value, set, disabled, more }: Props) {
           <Choices
             label={label}
             value={value}
-            set={(colour) => {
-              set(colour);
+            set={(colour, named) => {
+              set(colour, named);
               close();
             }}
           />
@@ -104,6 +105,7 @@ function Choices({ label, value, set }: Props) {
           return colour !== null;
         }}
       />
+      <ProjectColours label={label} value={value} use={set} />
       {(
         [
           ["Recent", recent()],

@@ -1,4 +1,4 @@
-import { Columns2, Grid3x3, X } from "lucide-react";
+import { Columns2, Grid3x3, Ruler, X } from "lucide-react";
 import { NumberField } from "../fields/NumberField";
 import { STATIONS } from "../geometry/layerGeometry";
 import { Pill } from "../parts/Pill";
@@ -8,6 +8,7 @@ import { Switch } from "../parts/Switch";
 import { Box, Flex, Text } from "../parts/styled";
 import { useSession } from "../session/session";
 import { useScene } from "../session/useScene";
+import { setLooking } from "../state/looking";
 import { setSceneView } from "../state/sceneView";
 import { setTools, useTools } from "../state/tools";
 import { setViewSettings, useViewSettings, type ViewSettings } from "../state/viewSettings";
@@ -23,6 +24,8 @@ const SWITCHES: [keyof ViewSettings, string][] = [
   ["grid", "Pixel grid from 800 %"],
   ["outlines", "Outlines only"],
   ["rulers", "Rulers and guides"],
+  ["pointer", "Colour under the pointer"],
+  ["scopes", "Waveform and histogram"],
 ];
 
 /** What is drawn over and around the picture; remembered for each scene. */
@@ -102,6 +105,17 @@ function Choices({ close }: { close: () => void }) {
         }}
       >
         <Columns2 size={13} /> Compare this moment with another
+      </Pill>
+      <Pill
+        height="control"
+        mt="1"
+        label="Measure between two points"
+        onClick={() => {
+          setLooking({ measure: true, pick: null });
+          close();
+        }}
+      >
+        <Ruler size={13} /> Measure between two points
       </Pill>
       {look.rulers && <Guides />}
     </Flex>

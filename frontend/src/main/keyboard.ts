@@ -14,6 +14,7 @@ import { cancelPress, pressing } from "../parts/press";
 import { keyPose } from "../poses/AddPose";
 import { endDrawing, startDrawing } from "../session/drawnPath";
 import type { Session } from "../session/session";
+import { lookNoMore } from "../state/looking";
 import { meantForDialog, page, say, setPage } from "../state/page";
 import { playback, setPlayback } from "../state/playback";
 import { sceneView, setSceneView } from "../state/sceneView";
@@ -216,6 +217,7 @@ function anchorSteps(session: Session) {
 /** Esc leaves the innermost thing: a path that is drawn, a drawer, then the layer; the stage has the keyboard then. */
 function leaveInnermost(session: Session) {
   const { drawing, selected } = selection();
+  if (lookNoMore()) return;
   if (drawing) void endDrawing(session);
   else if (page().drawer) {
     setPage({ drawer: null });

@@ -189,7 +189,23 @@ function ManyRow({ layers, name, facts, colour }: RowProps) {
           label={label}
           numbers={() => [...(numbers(ids[0]) ?? [0, 0, 0, 255])]}
           disabled={locked}
-          set={(value, keep) => send({ way: "set", value }, keep)}
+          set={(value, keep, named) =>
+            named
+              ? session.edit(
+                  ...ids.map(
+                    (layer) =>
+                      ({
+                        edit: "set_property",
+                        layer,
+                        property: name,
+                        frame: session.frames.frame,
+                        value,
+                        named,
+                      }) as Edit,
+                  ),
+                )
+              : send({ way: "set", value }, keep)
+          }
         />
       ) : (
         about.parts.map((part, index) => (

@@ -60,8 +60,8 @@ export function PropertyRow({ layer, name, label, facts, track }: Props) {
           <ColourField
             label={label}
             numbers={numbers}
-            set={(value, keep) => {
-              const edit = setting(value);
+            set={(value, keep, named) => {
+              const edit = { ...setting(value), named: named ?? null } as Edit;
               if (keep) void session.edit(edit);
               else session.try([edit]);
             }}

@@ -9,9 +9,12 @@ import { CHEQUER, roleColour } from "../theme/theme";
 import { BlurNote } from "./BlurNote";
 import { InnerNote } from "./InnerNote";
 import { InsideNote } from "./InsideNote";
+import { LookingGlass } from "./LookingGlass";
 import { Overlay } from "./Overlay";
 import { Rate } from "./PlayRate";
+import { PointerColour } from "./PointerColour";
 import { SceneRulers } from "./SceneRulers";
+import { Scopes } from "./Scopes";
 import { SlipNote } from "./SlipNote";
 import { SoloNote } from "./SoloNote";
 import { Surroundings, useSurroundings } from "./Surroundings";
@@ -126,6 +129,9 @@ export function Stage() {
         <InnerNote />
         <SlipNote />
         <Rate />
+        <Scopes />
+        <PointerColour stage={stage} picture={picture} />
+        <LookingGlass view={view} picture={picture} />
       </Box>
       <ZoomCorner />
     </Box>

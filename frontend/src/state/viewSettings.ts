@@ -18,6 +18,9 @@ export interface ViewSettings {
   follow: string;
   surround: "light" | "mid" | "dark";
   guides: { x: number[]; y: number[] };
+  /** The colour under the pointer, and a waveform with a histogram of the frame. */
+  pointer: boolean;
+  scopes: boolean;
   /** How two pictures are compared. */
   compareWay: CompareWay;
   /** What is told of the selected layer along the ruler. */
@@ -40,6 +43,8 @@ const FIRST: ViewSettings = {
   follow: "anchor",
   surround: "mid",
   guides: { x: [], y: [] },
+  pointer: false,
+  scopes: false,
   compareWay: "beside",
   strip: "none",
 };

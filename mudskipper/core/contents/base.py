@@ -27,6 +27,7 @@ if TYPE_CHECKING:
     from .cascade import Cascade
     from .cascade_units import UnitsOf
     from .text_parts import TextPart
+    from .text_style import TextStyle
 
 Values = Mapping[str, Floats]
 """Evaluated tracks by the path that they have in the content, (1 | n, d) each."""
@@ -258,6 +259,19 @@ class Content(Model):
 
     def at_rate(self, old_start: int, start: int, old: Fraction, rate: Fraction) -> Self:
         """As it runs at another frame rate, in a layer that starts at another frame, so that it shows the same."""
+        return self
+
+    @property
+    def look(self) -> TextStyle | None:
+        """How it looks where nothing of it moves; None where it has no look that others could have."""
+        return None
+
+    def in_style(self, name: str, look: TextStyle) -> tuple[Content, list[str]]:
+        """In a style of the project, and the fields that move and stay as they are."""
+        return self, []
+
+    def restyled(self, was: TextStyle, look: TextStyle) -> Content:
+        """As it is when the style that it follows changes."""
         return self
 
     def way(self, values: Values, around: Around) -> float:

@@ -15,7 +15,7 @@ from ..draw.pen import Pen
 from ..formulas.texts import texts_of
 from ..geometry.bezier import Floats
 from ..geometry.values import within
-from ..ground.base_model import Flag
+from ..ground.base_model import Flag, Id
 from ..ground.shown import Shown
 from ..shapes.gradient import Gradient, Paint
 from ..shapes.stroke import Stroke
@@ -39,6 +39,7 @@ from .text_cascades import draw_moved
 from .text_layers import paint_layers
 from .text_parts import MOST_PARTS, Axes, Features, TextPart
 from .text_path import TextPath, course_of, laid
+from .text_style import TextStyle, restyled, style_of, styled
 
 PAINTS = ("fill", "stroke", "cascades.")
 """How the paths of values begin that no place of a letter depends on."""
@@ -103,8 +104,20 @@ class TextContent(Content):
     """Letters of it that differ from the rest."""
     cascades: Annotated[tuple[Cascade, ...], Field(max_length=MOST_CASCADES), Shown("Cascades")] = ()
     """Its letters, words or lines moved one after another; each on top of those before it."""
+    style: Id | None = None
+    """The style of the project that it follows, by its id, in all that is still as that one has it."""
     written: Annotated[TextTrack | None, Shown("Text")] = None
     """A formula that writes the text, frame by frame; `text` is `base` in it."""
+
+    @property
+    def look(self) -> TextStyle:
+        return style_of(self)
+
+    def in_style(self, name: str, look: TextStyle) -> tuple[Self, list[str]]:
+        return styled(self, name, look)
+
+    def restyled(self, was: TextStyle, look: TextStyle) -> Self:
+        return restyled(self, was, look)
 
     @property
     def _turned(self) -> bool | None:

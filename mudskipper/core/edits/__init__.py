@@ -42,6 +42,7 @@ from .masks import AddMask, MaskWith, SetMask
 from .motion_blur import BlurLayers, SetMotionBlur
 from .motion_path import BendPath, JoinPath, RemovePoint, SetHandles, SplitPath
 from .move_anchor import AnchorTarget, MoveAnchor, PinAnchor
+from .named import Recolour, Restyle, UseStyle
 from .of_items import applied, words_of
 from .off_renewal import off_renewal
 from .paint import AddStop, AimGradient, RemoveStop, SetPaint
@@ -94,6 +95,9 @@ EDITS: Kinds[type[Edit]] = Kinds(
     MoveSpan,
     TrimSpan,
     SetProperty,
+    Recolour,
+    UseStyle,
+    Restyle,
     StartKeying,
     StopKeying,
     SetKey,

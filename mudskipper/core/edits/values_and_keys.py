@@ -14,13 +14,14 @@ from ..document.properties import label_of, remade, track_of, with_track, within
 from ..document.scene import Layer, Scene
 from ..easings.batch import Ease
 from ..easings.text import ease_words
-from ..ground.base_model import Ids, LayerId, Model, Number, Pair
+from ..ground.base_model import Id, Ids, LayerId, Model, Number, Pair
 from ..ground.errors import Refused
 from ..moves import position_keys as position_of
 from ..moves.inserted_keys import inserted
 from ..moves.keys import with_key, with_moved_keys, with_value, without_keying, without_keys
 from ..moves.under_formula import moved
 from ..tracks.base import KeyFrame
+from ..tracks.colour import ColourTrack
 from ..tracks.evaluate import key_at, value_at
 from ..tracks.outline import Points
 from .base import Edit, EditContext, View, label_in, leading, local_frame, name_of, names_of, one_step, unlocked
@@ -44,7 +45,8 @@ def refuse_unplaced(layer: Layer, name: str) -> None:
 class SetProperty(Edit):
     """Set a property at a frame: a key is written where it is keyed, else its rest.
 
-    A part of a pair that is null keeps its value; with `linked` it keeps its ratio to the other part.
+    A part of a pair that is null keeps its value; with `linked` it keeps its ratio to the other part. A colour may be
+    told to be one that the project has under a name, which it follows from then on.
     """
 
     sets_values: ClassVar[bool] = True
@@ -55,6 +57,7 @@ class SetProperty(Edit):
     value: Given
     frame: KeyFrame
     linked: bool = False
+    named: Id | None = None
 
     def apply(self, scene: Scene, context: EditContext) -> Scene:
         layer = unlocked(scene, self.layer)
@@ -65,7 +68,15 @@ class SetProperty(Edit):
         given = track.in_ratio(self.value, now) if self.linked else self.value
         value = track.merged(given, now, label_of(self.property))
         value = within(layer, self.property, value, context.notices)
-        return scene.with_layer(with_track(layer, self.property, with_value(track, self.property, local, value)))
+        track = with_value(track, self.property, local, value)
+        if isinstance(track, ColourTrack):
+            track = remade(track, self.property, named=self.named)
+        elif self.named is not None:
+            raise Refused(
+                f"{label_of(self.property)} is no colour, and the project's colours have names for colours alone.",
+                where="named",
+            )
+        return scene.with_layer(with_track(layer, self.property, track))
 
     def words(self, scene: Scene) -> str:
         return f"Set {label_in(scene, self.layer, self.property).lower()} of {name_of(scene, self.layer)}"

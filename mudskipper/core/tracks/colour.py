@@ -11,7 +11,7 @@ from pydantic import AfterValidator, Field
 
 from ..easings.batch import Ease
 from ..geometry.bezier import Floats
-from ..ground.base_model import Model
+from ..ground.base_model import Id, Model
 from ..ground.errors import Refused
 from .base import KeyFrame, Track, Way
 
@@ -44,6 +44,8 @@ class ColourTrack(Track):
     rest: Colour
     keys: tuple[ColourKey, ...] = ()
     mix: Literal["linear-light", "srgb"] = "linear-light"
+    named: Id | None = None
+    """The colour of the project that it follows, by its id, as long as it is as that one is."""
 
     @property
     def dims(self) -> int:
@@ -90,6 +92,25 @@ def to_linear(shares: Floats) -> Floats:
 def to_srgb(light: Floats) -> Floats:
     """Light 0…1 as it is stored (IEC 61966-2-1, sRGB)."""
     return np.where(light <= 0.0031308, light * 12.92, 1.055 * np.power(np.maximum(light, 0.0), 1 / 2.4) - 0.055)
+
+
+def contrast(one: str, other: str) -> float:
+    """The contrast of two colours, 1 to 21, as WCAG 2.2 defines it; how opaque they are does not count.
+
+    >>> round(contrast("#000000ff", "#ffffffff"), 2), round(contrast("#777777ff", "#ffffffff"), 2)
+    (21.0, 4.48)
+    """
+    dark, light = sorted(float(luminance(_shares(colour))) for colour in (one, other))
+    return (light + 0.05) / (dark + 0.05)
+
+
+def luminance(shares: Floats) -> Floats:
+    """The relative luminance (…) of stored colours 0…1 (…, 3), as WCAG 2.2 defines it."""
+    return np.asarray(to_linear(shares) @ np.array([0.2126, 0.7152, 0.0722]))
+
+
+def _shares(colour: str) -> Floats:
+    return np.array([int(colour[i : i + 2], 16) / 255 for i in (1, 3, 5)])
 
 
 def _to_linear(part: float) -> float:

@@ -13,6 +13,7 @@ import { say } from "../../state/page";
 import { type Letters, setSelection } from "../../state/selection";
 import type { LayerKind } from "./kind";
 import { unreadOf } from "./PaintRow";
+import { StyleRow } from "./StyleRow";
 import { TextBox } from "./TextBox";
 import { TextLook } from "./TextLook";
 import { chosenPart, type TextContent } from "./textScope";
@@ -71,6 +72,7 @@ function TextBlock({ layer }: { layer: Layer }) {
         }}
       />
       {(written || open) && <FormulaRow layer={layer} name={WRITTEN} label="Text" facts={WORDS} stored={written} />}
+      <StyleRow layer={layer} />
       <TextLook layer={layer} />
       <TextBox layer={layer} />
     </Block>

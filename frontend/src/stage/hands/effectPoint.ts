@@ -1,6 +1,7 @@
 import { row } from "../../api/arrays";
 import { anchorAt, type Point, throughMatrix, toScene, toScreen, type View } from "../../geometry/layerGeometry";
 import type { Session } from "../../session/session";
+import { viewSettings } from "../../state/viewSettings";
 import { type Keys, lit, Sending } from "./gesture";
 
 /** How near a point is held by a station of the layer or by its anchor, in stage pixels. */
@@ -46,6 +47,17 @@ export class EffectPointDrag extends Sending {
           [x, y] = at;
           lit.note = what === "anchor" ? "at the anchor" : "at a station";
         }
+      }
+    }
+    // Guides hold each axis by itself.
+    if (!keys.free && !lit.note) {
+      const seen = toScene(this.view, screen);
+      const { guides } = viewSettings();
+      const near = (list: number[], at: number) => list.find((one) => Math.abs(one - at) * this.view.scale <= HOLD);
+      const [gx, gy] = [near(guides.x, seen[0]), near(guides.y, seen[1])];
+      if (gx !== undefined || gy !== undefined) {
+        [x, y] = share([gx ?? seen[0], gy ?? seen[1]]);
+        lit.note = "at a guide";
       }
     }
     const value: [number, number] = [Math.round(x * 100) / 100, Math.round(y * 100) / 100];

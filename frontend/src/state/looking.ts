@@ -1,0 +1,23 @@
+import { create } from "zustand";
+
+type Point = [number, number];
+
+/** What the next presses on the stage look at, in place of taking hold of layers. */
+interface Looking {
+  /** Takes the colour that is pressed, as #rrggbbaa. */
+  pick: ((colour: string) => void) | null;
+  /** Two points of the scene whose distance is measured; `true` before the first press. */
+  measure: true | { from: Point; to: Point } | null;
+}
+
+export const useLooking = create<Looking>(() => ({ pick: null, measure: null }));
+export const looking = useLooking.getState;
+export const setLooking = useLooking.setState;
+
+/** Whether the stage was looked at; it is no longer. */
+export function lookNoMore(): boolean {
+  const { pick, measure } = looking();
+  if (!pick && !measure) return false;
+  setLooking({ pick: null, measure: null });
+  return true;
+}
