@@ -182,12 +182,16 @@ def import_art(
 
 
 @app.command()
-def check(scene: SceneFile, media: Media = None) -> None:
+def check(
+    scene: SceneFile,
+    media: Media = None,
+    pictures: Annotated[bool, typer.Option(help="Look at the painted pictures, and listen to the sound, too.")] = False,
+) -> None:
     """Say whether a scene document holds, and what the checks find in it."""
     opened = scene_at(scene, media)
     document = opened.document
     console.print(f"{scene.name} holds: '{document.name}', {len(document.layers)} layers, {document.length} frames.")
-    for finding in opened.check():
+    for finding in opened.check(pictures=pictures):
         print(f"{finding.check}: {finding.sentence}{' (left as it is)' if finding.left else ''}")
 
 

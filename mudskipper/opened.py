@@ -24,7 +24,8 @@ import numpy as np
 from pydantic import TypeAdapter, ValidationError
 
 from .core.checks import check_scene
-from .core.checks.base import Finding
+from .core.checks.base import Finding, or_left
+from .core.checks.loud import over_full_scale
 from .core.contents.assets import NO_MEDIA, Assets
 from .core.document.read import read_scene
 from .core.document.scene import Scene
@@ -32,6 +33,7 @@ from .core.draw.operations import DrawList
 from .core.edits import Edit, Outcome, apply_edits
 from .core.edits.any_edit import AnyEdit
 from .core.ground.errors import Refused, refusal_of
+from .core.resolve.context import Context
 from .core.resolve.drawing import draw_list
 from .core.resolve.resolved import Resolved, resolve
 from .core.resolve.shutter import exposed
@@ -43,8 +45,10 @@ from .export.writers import FORMATS
 from .export.writers.base import Run
 from .media.files import MediaFiles
 from .media.folder import media_in_folder
+from .media.sounds import samples_in
 from .paint.exposure import paint_exposed
 from .paint.painter import Painter
+from .paint.picture_checks import look_at
 from .store.faults import DATABASE
 from .store.store import Store
 
@@ -123,9 +127,16 @@ class OpenScene(ABC):
         with pool, tempfile.TemporaryDirectory(dir=path.parent) as work:
             return render_file(order, self.files, path, Run(Path(work) / "parts", pool, progress))
 
-    def check(self) -> list[Finding]:
-        """What the checks find."""
-        return check_scene(self.document, self.assets)
+    def check(self, *, pictures: bool = False, clips: ClipFrames | None = None) -> list[Finding]:
+        """What the checks find; with `pictures` also what is seen in the painted pictures, and heard."""
+        found = check_scene(self.document, self.assets)
+        return [*found, *self.look(clips)] if pictures else found
+
+    def look(self, clips: ClipFrames | None = None) -> list[Finding]:
+        """What is found in the painted pictures, and in the sound."""
+        found = look_at(self.document, self.assets, MediaLoader(self.files, clips))
+        loud = over_full_scale(Context(self.document, self.assets), samples_in(self.files))
+        return [*found, or_left(loud, self.document.layer(loud.layer))] if loud else found
 
     def save(self, out: str | Path) -> None:
         """Write the document."""

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from pathlib import Path
 
 import numpy as np
 
@@ -15,7 +14,7 @@ from ..core.resolve.resolved import resolve
 from ..core.resolve.shutter import exposed
 from ..core.resolve.sound.mix import RATE, heard, mixed
 from ..media.files import MediaFiles
-from ..media.sounds import Sounds
+from ..media.sounds import samples_in
 from ..paint.exposure import paint_exposed
 from ..paint.painter import Painter
 from .film import Film, Sound
@@ -52,14 +51,11 @@ def sound_of(scene: Scene, assets: Assets, files: MediaFiles, first: int, stop: 
     context = Context(scene, assets)
     if not heard(scene, context):
         return None
-    sounds = Sounds(Path(files.sounds))
+    read = samples_in(files)
     begin, end = (round(at * RATE / scene.fps) for at in (first, stop))
 
     def blocks() -> Iterator[np.ndarray]:
         for start in range(begin, end, BLOCK):
-            yield mixed(
-                scene, context, start, min(BLOCK, end - start),
-                lambda name, at, count: sounds.read(files.clips[name], at, count),
-            )  # fmt: skip
+            yield mixed(scene, context, start, min(BLOCK, end - start), read)
 
     return Sound(RATE, end - begin, blocks())

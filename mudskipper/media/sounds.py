@@ -7,6 +7,7 @@ import subprocess
 import sys
 import threading
 from collections import defaultdict
+from collections.abc import Callable
 from contextlib import suppress
 from fractions import Fraction
 from pathlib import Path
@@ -156,3 +157,15 @@ def squares_in(files: MediaFiles) -> Squares:
         return sounds[0].squares(files.clips[clip])
 
     return squares
+
+
+def samples_in(files: MediaFiles) -> Callable[[str, int, int], NDArray[np.float32]]:
+    """What reads samples of the clips of a project, by their ids."""
+    sounds: list[Sounds] = []
+
+    def read(clip: str, first: int, count: int) -> NDArray[np.float32]:
+        if not sounds:
+            sounds.append(Sounds(Path(files.sounds)))
+        return sounds[0].read(files.clips[clip], first, count)
+
+    return read

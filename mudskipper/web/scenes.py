@@ -247,10 +247,14 @@ EDITS = ("edits", "parts")
 
 
 @router.get("/checks")
-def checks(scene_id: str, store: Kept) -> list[FindingAnswer]:
-    """What the checks find in the scene, each with the edits that mend it."""
+def checks(scene_id: str, store: Kept, clips: Frames, pictures: bool = False) -> list[FindingAnswer]:
+    """What the checks find in the scene, each with the edits that mend it; with `pictures` what is found in the painted
+    pictures and in the sound alone, which takes longer."""
     head = store.head(scene_id)
-    found = check_scene(head.scene, store.assets(head.project_id), _findings.of(scene_id))
+    if pictures:
+        found = StoredScene(store, scene_id).look(clips)
+    else:
+        found = check_scene(head.scene, store.assets(head.project_id), _findings.of(scene_id))
     return [
         FindingAnswer(**{name: getattr(one, name) for name in FindingAnswer.model_fields if name not in EDITS},
                       **{name: [edit.model_dump(mode="json") for edit in getattr(one, name)] for name in EDITS})

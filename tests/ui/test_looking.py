@@ -112,3 +112,8 @@ def test_a_look_is_kept_as_a_style_and_a_distance_is_measured(studio: Studio) ->
     expect(page.get_by_role("img", name="Waveform")).to_have_attribute("data-frame", "0")
     page.get_by_text("Colour under the pointer").click()
     page.get_by_text("Waveform and histogram").click()
+    # What checks ask for every frame to be painted is looked at when it is asked for.
+    page.keyboard.press("Escape")
+    page.get_by_test_id("checks-count").click()
+    page.get_by_role("button", name="Look at the pictures and the sound, too").click()
+    expect(page.get_by_role("group", name="Checks")).to_contain_text("Pictures and sound were looked at, too.")

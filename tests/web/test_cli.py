@@ -120,7 +120,7 @@ def test_edits_and_checks_without_a_server(folder: Path) -> None:
     done = run("edit", folder / "opener.json", folder / "edits.json", "--out", folder / "moved.json")
     assert done.returncode == 0, done.stderr
     assert "Moved Week title by -900, 0 px" in done.stderr
-    found = run("check", folder / "moved.json")
+    found = run("check", folder / "moved.json", "--pictures")
     assert "safe area: 'Week title' stands" in found.stdout
     (soft,) = [line for line in found.stdout.splitlines() if "is enlarged to 110 % of its pixels" in line]
     assert soft.startswith("sharpness: 'Harbour at dusk'")

@@ -552,7 +552,8 @@ export interface paths {
         };
         /**
          * Checks
-         * @description What the checks find in the scene, each with the edits that mend it.
+         * @description What the checks find in the scene, each with the edits that mend it; with `pictures` what is found in the painted
+         *     pictures and in the sound alone, which takes longer.
          */
         get: operations["checks_api_scenes__scene_id__checks_get"];
         put?: never;
@@ -11794,7 +11795,9 @@ export interface operations {
     };
     checks_api_scenes__scene_id__checks_get: {
         parameters: {
-            query?: never;
+            query?: {
+                pictures?: boolean;
+            };
             header?: never;
             path: {
                 scene_id: string;

@@ -2,14 +2,18 @@ import {
   ChevronRight,
   CircleCheck,
   CircleDashed,
+  Contrast,
   EyeOff,
+  Film,
   type LucideIcon,
   Scan,
+  Scissors,
   SquareDashed,
   SquareFunction,
   Timer,
   TriangleAlert,
   Type,
+  Volume2,
   Zap,
   ZoomIn,
 } from "lucide-react";
@@ -24,7 +28,7 @@ import { useScene } from "../session/useScene";
 import { say } from "../state/page";
 import { setPlayback } from "../state/playback";
 import { select, selection, setSelection, useSelection } from "../state/selection";
-import { useFindings } from "./useFindings";
+import { useFindings, usePictureFindings } from "./useFindings";
 
 const FAILED = "The checks could not be made. They are made again after the next change.";
 
@@ -40,11 +44,20 @@ const ICONS: Record<string, LucideIcon> = {
   formula: SquareFunction,
   "not showing": EyeOff,
   font: Type,
+  "clip end": Film,
+  "never shows": EyeOff,
+  "cut step": Scissors,
+  contrast: Contrast,
+  flashes: Zap,
+  "costly effects": Timer,
+  "full scale": Volume2,
 };
 
 /** What the checks find: a count, and a list that goes there, mends, or leaves it as it is. */
 export function ChecksMenu() {
-  const { findings, failed, soon } = useFindings();
+  const { findings: known, failed, soon } = useFindings();
+  const { seen, looking, look } = usePictureFindings();
+  const findings = known && [...known, ...(seen ?? [])];
   const open = (findings ?? []).filter((one) => !one.left);
   const shown = useSelection((state) => state.finding);
   useEffect(() => {
@@ -79,7 +92,25 @@ export function ChecksMenu() {
           findings={findings ?? []}
           words={failed ? FAILED : findings ? null : "The checks are being made…"}
           soon={soon}
-        />
+        >
+          {seen ? (
+            <Text color="quiet" fontSize="row">
+              Pictures and sound were looked at, too.
+            </Text>
+          ) : (
+            <Pill
+              height="24px"
+              px="2.5"
+              fontSize="row"
+              disabled={looking}
+              label="Look at the pictures and the sound, too"
+              title="Contrast of texts, flashes, what effects cost, sound over full scale: every frame is painted"
+              onClick={look}
+            >
+              {looking ? "Looking at every frame…" : "Look at the pictures and the sound, too"}
+            </Pill>
+          )}
+        </List>
       )}
     </Popover>
   );
@@ -90,9 +121,10 @@ interface ListProps {
   /** What stands in place of "nothing found" while that is not known. */
   words: string | null;
   soon: () => void;
+  children: React.ReactNode;
 }
 
-function List({ findings, words, soon }: ListProps) {
+function List({ findings, words, soon, children }: ListProps) {
   const open = findings.filter((finding) => !finding.left);
   const left = findings.filter((finding) => finding.left);
   return (
@@ -108,6 +140,7 @@ function List({ findings, words, soon }: ListProps) {
       {open.map((one) => (
         <Item key={`${one.layer}.${one.check}`} finding={one} soon={soon} />
       ))}
+      <Box mt="1.5">{children}</Box>
       {left.length > 0 && (
         <>
           <Text fontWeight={600} fontSize="row" color="quiet" mt="2.5" mb="1">
@@ -127,11 +160,11 @@ function Item({ finding, soon }: { finding: Finding; soon: () => void }) {
   const session = useSession();
   const { scene } = useScene();
   const shown = useSelection((state) => same(finding, state.finding));
-  const name = scene.layers?.find((layer) => layer.id === finding.layer)?.name ?? "";
+  const name = scene.layers?.find((layer) => layer.id === finding.layer)?.name ?? "Scene";
   const about = `${finding.check} of ${name}`;
   const Icon = ICONS[finding.check] ?? TriangleAlert;
   const go = () => {
-    if (selection().selected.join() !== finding.layer) select(finding.layer);
+    if (finding.layer && selection().selected.join() !== finding.layer) select(finding.layer);
     session.frames.seek(finding.frame);
     setSelection({ finding: finding.left ? null : finding });
     setPlayback({ playing: false });
@@ -216,9 +249,11 @@ function Item({ finding, soon }: { finding: Finding; soon: () => void }) {
                 Fix all its parts
               </Pill>
             )}
-            <Pill height="24px" px="2.5" fontSize="row" onClick={() => void leave(true)}>
-              Ignore
-            </Pill>
+            {finding.layer && (
+              <Pill height="24px" px="2.5" fontSize="row" onClick={() => void leave(true)}>
+                Ignore
+              </Pill>
+            )}
           </>
         )}
       </Flex>

@@ -47,3 +47,26 @@ export function useFindings(): { findings: Finding[] | null; failed: boolean; so
   });
   return { findings: (data as Finding[] | undefined) ?? null, failed: isError, soon };
 }
+
+/**
+ * What is found in the painted pictures and in the sound, for the revision at which it was asked for: `look` asks. Null
+ * before that, and after the scene has changed.
+ */
+export function usePictureFindings(): { seen: Finding[] | null; looking: boolean; look: () => void } {
+  const session = useSession();
+  const { revision } = useScene();
+  const [asked, setAsked] = useState<number | null>(null);
+  const path = { scene_id: session.sceneId };
+  const { data, isFetching } = useQuery({
+    queryKey: ["picture checks", session.sceneId, asked],
+    queryFn: () => need(api.GET("/api/scenes/{scene_id}/checks", { params: { path, query: { pictures: true } } })),
+    enabled: asked !== null,
+    staleTime: Number.POSITIVE_INFINITY,
+  });
+  const now = asked === revision;
+  return {
+    seen: now && data ? (data as Finding[]) : null,
+    looking: now && isFetching,
+    look: () => setAsked(revision),
+  };
+}

@@ -13,16 +13,19 @@ from ..edits import apply_edits
 from ..ground.errors import Refused
 from ..ground.kinds import Kinds
 from ..resolve.cache import LayerCache
-from ..resolve.context import reads
+from ..resolve.context import Context, reads
 from ..resolve.layers import ResolvedLayer
 from ..resolve.resolved import resolve
-from .base import Check, Finding, rescaled
+from .base import Check, Finding, or_left, rescaled
 from .block import BlockCheck
 from .cascade import CascadeCheck
+from .clip_end import ClipEnd
 from .coverage import Coverage
+from .cut_step import CutStep
 from .font import FontCheck
 from .formula import Formula
 from .jump import Jump
+from .never_shows import NeverShows
 from .reading_time import ReadingTime
 from .safe_area import SAFE, SafeArea
 from .sharpness import Sharpness
@@ -39,6 +42,9 @@ CHECKS: Kinds[Check] = Kinds(
     FontCheck(),
     BlockCheck(),
     CascadeCheck(),
+    ClipEnd(),
+    NeverShows(),
+    CutStep(),
 )
 
 AT_ONCE = 200_000
@@ -61,17 +67,44 @@ def check_scene(scene: Scene, assets: Assets, cache: LayerCache[list[Finding]] |
     for start in range(0, len(missing), step):
         part = resolve(scene, np.arange(scene.length), assets, ids=missing[start : start + step])
         for name, one in part.layers.items():
-            found[name] = _findings(scene, one, assets)
+            found[name] = _findings(scene, one, part.context)
             cache.put(read[name], facts, found[name] or [])
     cache.keep_only(set(found))
+    _beside_others(scene, found, assets)
     every = [finding for layer in reversed(scene.layers) for finding in found[layer.id] or ()]
     figures = {one.layer: one.figure for one in every if one.check == Coverage.name and one.edits}
     return [_with_parts(scene, finding, figures, assets) for finding in every]
 
 
-def _findings(scene: Scene, one: ResolvedLayer, assets: Assets) -> list[Finding]:
+def _beside_others(scene: Scene, found: dict[str, list[Finding] | None], assets: Assets) -> None:
+    """Add what checks find that look at layers beside others, which is not kept."""
+    context = Context(scene, assets)
+    for finding in (finding for check in CHECKS for finding in check.over(scene, context)):
+        finding = or_left(finding, scene.layer(finding.layer))
+        if not finding.left and not _clears_beside(scene, finding, assets):
+            finding = _unmended(finding)
+        found[finding.layer] = [*(found[finding.layer] or ()), finding]
+
+
+def _clears_beside(scene: Scene, finding: Finding, assets: Assets) -> bool:
+    """Whether a mend clears what was found in a layer beside others, and leaves what it changes well."""
+    if not finding.edits:
+        return True
+    try:
+        after = apply_edits(scene, list(finding.edits), assets).scene
+    except Refused:
+        return False
+    known = {(one.check, one.layer) for check in CHECKS for one in check.over(scene, Context(scene, assets))}
+    then = {(one.check, one.layer) for check in CHECKS for one in check.over(after, Context(after, assets))}
+    if (finding.check, finding.layer) in then or then - known:
+        return False
+    return _stay_well(scene, finding.model_copy(update={"parts": finding.edits}), assets)
+
+
+def _findings(scene: Scene, one: ResolvedLayer, context: Context) -> list[Finding]:
     """What is found in a layer, with the mends that clear it; what it leaves as it is last."""
-    mine = _of_layer(scene, one)
+    assets = context.assets
+    mine = _of_layer(scene, one, context)
     left = [finding for finding in mine if finding.check in one.layer.unchecked]
     return [
         *(
@@ -79,15 +112,16 @@ def _findings(scene: Scene, one: ResolvedLayer, assets: Assets) -> list[Finding]
             for finding in mine
             if finding not in left
         ),
-        *(finding.model_copy(update={"left": True, "edits": ()}) for finding in left),
+        *(or_left(finding, one.layer) for finding in left),
     ]
 
 
-def _of_layer(scene: Scene, one: ResolvedLayer) -> list[Finding]:
+def _of_layer(scene: Scene, one: ResolvedLayer, context: Context) -> list[Finding]:
     """What the checks find in one layer."""
     if not one.visible.any() or not one.layer.content.shows:
         return []
-    return [finding for check in CHECKS if (finding := check.find(scene, one)) is not None]
+    found = (check.look(scene, one, context) for check in CHECKS)
+    return [finding for finding in found if finding is not None]
 
 
 def _unmended(finding: Finding) -> Finding:
@@ -117,10 +151,10 @@ def _stay_well(scene: Scene, finding: Finding, assets: Assets) -> bool:
     was, now = (resolve(one, np.arange(one.length), assets, ids=changed) for one in (scene, after))
     for name in changed:
         before, then = was.layers[name], now.layers[name]
-        known = {other.check for other in _of_layer(scene, before)}
+        known = {other.check for other in _of_layer(scene, before, was.context)}
         if any(check.spoilt(after, before, then) for check in CHECKS):
             return False
-        if any(other.check not in known for other in _of_layer(after, then)):
+        if any(other.check not in known for other in _of_layer(after, then, now.context)):
             return False
     return True
 
@@ -133,11 +167,12 @@ def _clears(scene: Scene, finding: Finding, was: ResolvedLayer, before: list[Fin
         after = apply_edits(scene, list(finding.edits), assets).scene
     except Refused:
         return False
-    one = resolve(after, np.arange(after.length), assets, ids=[finding.layer]).layers[finding.layer]
+    resolved = resolve(after, np.arange(after.length), assets, ids=[finding.layer])
+    one = resolved.layers[finding.layer]
     if any(check.spoilt(after, was, one) for check in CHECKS):
         return False
     known = {other.check for other in before} - {finding.check}
-    return all(other.check in known for other in _of_layer(after, one))
+    return all(other.check in known for other in _of_layer(after, one, resolved.context))
 
 
 __all__ = ["CHECKS", "SAFE", "Check", "CheckCache", "Finding", "check_scene"]

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from abc import ABC, abstractmethod
+from abc import ABC
 from typing import ClassVar
 
 import numpy as np
@@ -12,6 +12,7 @@ from ..edits import Edit
 from ..edits.many_keys import EditValues
 from ..edits.values_and_keys import KeyRef, SetProperty
 from ..ground.base_model import Model
+from ..resolve.context import Context
 from ..resolve.corners import corners
 from ..resolve.layers import ResolvedLayer
 
@@ -42,13 +43,26 @@ class Check(ABC):
 
     name: ClassVar[str]
 
-    @abstractmethod
     def find(self, scene: Scene, one: ResolvedLayer) -> Finding | None:
         """What it finds in a layer that is there at some frame, resolved over the scene; None where all is well."""
+        return None
+
+    def look(self, scene: Scene, one: ResolvedLayer, context: Context) -> Finding | None:
+        """The same, for a check that asks more of the scene than the layer itself tells."""
+        return self.find(scene, one)
+
+    def over(self, scene: Scene, context: Context) -> list[Finding]:
+        """What it finds in layers beside others, which no layer tells by itself."""
+        return []
 
     def spoilt(self, scene: Scene, before: ResolvedLayer, after: ResolvedLayer) -> bool:
         """Whether a mend of another check would spoil a layer in this one's eyes, though it finds nothing then."""
         return False
+
+
+def or_left(finding: Finding, layer: Layer) -> Finding:
+    """A finding, marked as one that its layer leaves as it is where it does."""
+    return finding.model_copy(update={"left": True, "edits": ()}) if finding.check in layer.unchecked else finding
 
 
 def points(places: np.ndarray) -> Points:

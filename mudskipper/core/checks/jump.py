@@ -69,6 +69,8 @@ def _in_carrier(one: ResolvedLayer, places: Floats) -> Floats | None:
     return None if back is None else apply(multiply(one.carrier[:1], back)[:, None], places)
 
 
+BY_NATURE = (".copies", ".sides", ".points", ".written")
+"""How the paths of tracks end whose values step by nature: copies, corners, words."""
 STEPPING = frozenset({"step", "floor", "ceil", "round", "square", "saw", "fract", "stepped", "if_before", "index"})
 """Words of formulas that jump on purpose."""
 
@@ -80,7 +82,7 @@ def _explained(layer: Layer, scene: Scene, frame: int, seen: frozenset[str] = fr
     for path, track in layer.tracks.items():
         if track.formula is not None and _jumps_on_purpose(track.formula):
             return True
-        if path.endswith(".repeat.copies") and track.moves:
+        if path.endswith(BY_NATURE) and track.moves:
             return True
         if len(track.keys) > 1 and _steps_at(track, local):
             return True

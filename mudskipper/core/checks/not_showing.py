@@ -63,7 +63,7 @@ def unseen(scene: Scene, frame: int, assets: Assets) -> list[Unseen]:
     """The layers of which nothing can show at a frame by their own numbers; front first."""
     resolved = resolve(scene, [frame], assets)
     seen = [layer for layer in resolved.layers.values() if layer.layer.content.shows]
-    found = [_why(resolved.context, frame, layer) for layer in reversed(seen)]
+    found = [why(resolved.context, frame, layer) for layer in reversed(seen)]
     return [one for one in found if one is not None]
 
 
@@ -106,7 +106,8 @@ def _moves_it(layer: Layer, frame: int) -> Cascade | None:
     return None
 
 
-def _why(context: Context, frame: int, one: ResolvedLayer) -> Unseen | None:
+def why(context: Context, frame: int, one: ResolvedLayer) -> Unseen | None:
+    """Why nothing of a layer can show at the one frame at which it is resolved; None where something may."""
     scene, layer, span = context.scene, one.layer, one.layer.span
 
     def because(reason: Reason, why: str, *edits: Edit, go: int | None = None) -> Unseen:

@@ -24,6 +24,11 @@ def parts_of_shot(scene: Scene, layer: Layer) -> list[Layer]:
     return found
 
 
+def parts_of_one_shot(one: Layer, other: Layer) -> bool:
+    """Whether two layers show the same, carried and framed as one."""
+    return one.content.kind == other.content.kind and bool(_shown(one) == _shown(other))
+
+
 def _shown(layer: Layer) -> Any:
     """What of a layer is alike in all parts of a shot: what it shows, but not which moments of it."""
     return layer.content.model_dump(exclude={"time", "sound"}), layer.carrier
