@@ -11,6 +11,7 @@ from ..core.easings.batch import Ease
 from ..core.effects import Effects
 from ..core.ground.base_model import Id, Model
 from ..core.recipes.cascades import KeptCascade
+from ..core.recipes.kept_motion import KeptMotion
 from ..core.tracks.colour import Colour
 from .connection import Connection
 from .tables import PresetRow
@@ -30,10 +31,11 @@ class KeptStyle(Model):
     look: TextStyle
 
 
-PresetKind = Literal["easing", "cascade", "look", "colour", "style"]
+PresetKind = Literal["easing", "cascade", "look", "colour", "style", "motion"]
 KINDS: dict[PresetKind, TypeAdapter[Any]] = {
     "easing": TypeAdapter(Ease), "cascade": TypeAdapter(KeptCascade), "look": TypeAdapter(Effects),
     "colour": TypeAdapter(KeptColour), "style": TypeAdapter(KeptStyle),
+    "motion": TypeAdapter(KeptMotion),
 }  # fmt: skip
 
 

@@ -9,13 +9,15 @@ from fastapi import APIRouter, Depends, Query, Response
 from pydantic import BaseModel, Field
 
 from ..core.contents.cascade import Cascade
-from ..core.document.items_as_layers import item_layer
+from ..core.document.items_as_layers import item_layer, located
 from ..core.edits.recipes import within_preview
-from ..core.ground.base_model import Name
+from ..core.ground.base_model import Address, Id, Name
 from ..core.ground.errors import Refused
 from ..core.recipes import RECIPES
 from ..core.recipes.cascades import KeptCascade
+from ..core.recipes.kept_motion import KeptMotion, motion_of
 from ..core.recipes.preview import preview
+from ..core.resolve.context import Context
 from ..store.store import Store
 from .problem_details import binary
 from .resolved_message import pack_resolved
@@ -23,7 +25,9 @@ from .schemas import store_of
 
 router = APIRouter(prefix="/api", tags=["scenes"])
 MOST_FRAME = 1_000_000
-KEPT = "kept: "
+KEPT, MOTION = "kept: ", "motion: "
+ALONE = [kind for kind in RECIPES if kind.offered and not kind.together]
+"""Recipes that move one layer by itself."""
 
 
 class KeptName(BaseModel):
@@ -32,6 +36,14 @@ class KeptName(BaseModel):
     name: Name
     length: Annotated[int, Field(ge=1, le=100_000)]
     cascade: Cascade
+
+
+class MotionGiven(BaseModel):
+    """A layer whose motion is to be kept, and under which name."""
+
+    name: Name
+    scene: Id
+    layer: Address
 
 
 @router.get("/projects/{project_id}/cascades")
@@ -57,6 +69,29 @@ def drop_cascade(project_id: str, name: str, store: Annotated[Store, Depends(sto
     return cascades(project_id, store)
 
 
+@router.get("/projects/{project_id}/motions")
+def motions(project_id: str, store: Annotated[Store, Depends(store_of)]) -> list[KeptMotion]:
+    """The motions that a project keeps, by name."""
+    return list(store.presets.of(project_id, "motion").values())
+
+
+@router.put("/projects/{project_id}/motions")
+def keep_motion(project_id: str, told: MotionGiven, store: Annotated[Store, Depends(store_of)]) -> list[KeptMotion]:
+    """Keep the keyed motion of a layer under a name; one of the same name is replaced."""
+    head = store.head(told.scene)
+    scene, layer = located(head.scene, told.layer)
+    motion = motion_of(layer, scene, Context(scene, store.assets(head.project_id)), told.name)
+    store.presets.keep(project_id, "motion", told.name, motion)
+    return motions(project_id, store)
+
+
+@router.delete("/projects/{project_id}/motions/{name}")
+def drop_motion(project_id: str, name: str, store: Annotated[Store, Depends(store_of)]) -> list[KeptMotion]:
+    """Keep a motion no longer."""
+    store.presets.keep(project_id, "motion", name, None)
+    return motions(project_id, store)
+
+
 @router.get(
     "/scenes/{scene_id}/layers/{layer_id:path}/recipes",
     response_class=Response,
@@ -70,15 +105,17 @@ def recipes(
 ) -> Response:
     """What each recipe, with its numbers as they come, would make of a layer from a frame on, as MessagePack:
     {"items": {recipe: message like that of `resolved`}, "refused": {recipe: sentence}}; so of the cascades that the
-    project keeps, by `kept: ` and their names. A shape within a layer is seen in its layer."""
+    project keeps, by `kept: ` and their names, and of its motions by `motion: `. A shape within a layer is seen in its
+    layer."""
     head = store.head(scene_id)
     item_layer(head.scene, layer_id)
     assets = store.assets(head.project_id)
     items: dict[str, bytes] = {}
     refused: dict[str, str] = {}
     known: set[str] = set()
-    every: dict[str, Any] = {one.recipe: one for one in (kind.model_validate({}) for kind in RECIPES if kind.offered)}
+    every: dict[str, Any] = {one.recipe: one for one in (kind.model_validate({}) for kind in ALONE)}
     every |= {f"{KEPT}{name}": one for name, one in store.presets.of(head.project_id, "cascade").items()}
+    every |= {f"{MOTION}{name}": one for name, one in store.presets.of(head.project_id, "motion").items()}
     for name, recipe in every.items():
         try:
             within = "/" in layer_id

@@ -19,6 +19,7 @@ from ..core.ground.base_model import Name
 from ..core.ground.shown import Shown
 from ..core.ground.time import FrameRate
 from ..core.recipes import Recipe
+from ..core.recipes.base import Phase
 from ..core.recipes.fields import RecipeField, fields_of
 from ..core.tracks.base import Track
 from ..core.tracks.colour import Colour
@@ -474,9 +475,10 @@ class RecipeFacts(BaseModel):
     """A recipe: what it is for and does, the few numbers that it takes, and those of them that make up its length."""
 
     name: str
-    phase: Literal["in", "emphasis", "out", "letters"]
+    phase: Phase
     sentence: str
     lasts: tuple[str, ...]
+    together: int
     fields: list[RecipeField]
 
     @classmethod
@@ -484,7 +486,8 @@ class RecipeFacts(BaseModel):
         """The facts of a kind of recipe."""
         sentence = (kind.__doc__ or "").strip()
         name = kind.model_fields["recipe"].default
-        return cls(name=name, phase=kind.phase, sentence=sentence, lasts=kind.lasts, fields=fields_of(kind))
+        return cls(name=name, phase=kind.phase, sentence=sentence, lasts=kind.lasts, together=kind.together,
+                   fields=fields_of(kind))  # fmt: skip
 
 
 class EffectField(BaseModel):

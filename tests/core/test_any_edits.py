@@ -31,7 +31,13 @@ def busy() -> Scene:
     swing = [{"frame": 4.25, "value": -30, "ease": {"steps": 3}}, {"frame": 30, "value": 90, "ease": {"spring": {}}}]
     swing.append({"frame": 44, "value": 10})
     split = {"x": {"rest": 5, "keys": [{"frame": 3, "value": 9}, {"frame": 33, "value": 400}]}, "y": {"rest": 90}}
-    words = {"kind": "text", "text": "Low Tide", "size": {"rest": 40, "keys": [{"frame": 9, "value": 60}]}}
+    words: dict[str, Any] = {
+        "kind": "text",
+        "text": "Low Tide",
+        "style": "display",
+        "fill": {"rest": "#0e3f45", "named": "coral"},
+    }
+    words["size"] = {"rest": 40, "keys": [{"frame": 9, "value": 60}]}
     inner = {"rest": 40, "keys": [{"frame": 2, "value": 20, "ease": {"overshoot": 80}}, {"frame": 30, "value": 95}]}
     star = {"shape": "star", "size": [120, 90], "points": 7, "inner": inner, "rounding": 4, "fill": "#f2b544"}
     polygon = {"shape": "polygon", "size": [80, 80], "at": [40, 0], "rounding": 9, "stroke": {"colour": "#000000"}}

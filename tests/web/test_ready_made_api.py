@@ -10,7 +10,7 @@ import pytest
 from fastapi.testclient import TestClient
 
 from mudskipper.core.recipes import RECIPES
-from mudskipper.core.recipes.cascades import CASCADES, CountUp
+from mudskipper.core.recipes.cascades import CASCADES
 from mudskipper.core.text.families import installed
 from tests.web.test_api import edit
 
@@ -34,8 +34,10 @@ def test_every_recipe_is_seen_on_the_layer_itself(client: TestClient, scene_url:
     title = layer_of(client, scene_url, "Week title")["id"]
     before = client.get(scene_url).json()["revision"]
     found, refused = seen(client, scene_url, title, 60)
-    assert list(found) == [kind().recipe for kind in RECIPES if kind.offered and kind is not CountUp]
-    assert refused == {"count up": "'Week title' has no number to count up to. Write a number into the text."}
+    alone = [kind().recipe for kind in RECIPES if kind.offered and not kind.together]
+    assert list(found) == [one for one in alone if one not in refused]
+    assert set(refused) == {"count up", "draw the line", "speed ramp"}
+    assert refused["count up"] == "'Week title' has no number to count up to. Write a number into the text."
     assert client.get(scene_url).json()["revision"] == before
     # Letters that are others on their way have outlines of their own.
     once = [bool(one["outlines"]) for name, one in found.items() if name not in ("scramble", "stretch by the font")]
@@ -61,10 +63,10 @@ def test_a_recipe_that_cannot_be_is_refused_in_words(client: TestClient, scene_u
     edit(client, scene_url, {"edit": "set_property", "layer": ground, "property": "scale", "value": [0, 0], "frame": 0})
     found, refused = seen(client, scene_url, ground, 0)
     letters = [kind().recipe for kind in CASCADES if kind.offered]
-    assert [name for name in refused if name not in letters] == ["orbit"]
+    assert sorted(set(refused) - set(letters)) == ["draw the line", "orbit", "speed ramp"]
     assert all("is no text" in refused[name] for name in letters)
     assert "scale 0 on both axes" in refused["orbit"]
-    assert len(found) == 9
+    assert len(found) == 14
     gone = client.get(f"{scene_url}/layers/nobody/recipes")
     assert (gone.status_code, gone.json()["title"]) == (422, "Not done")
 

@@ -911,6 +911,50 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/projects/{project_id}/motions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Motions
+         * @description The motions that a project keeps, by name.
+         */
+        get: operations["motions_api_projects__project_id__motions_get"];
+        /**
+         * Keep Motion
+         * @description Keep the keyed motion of a layer under a name; one of the same name is replaced.
+         */
+        put: operations["keep_motion_api_projects__project_id__motions_put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/motions/{name}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Drop Motion
+         * @description Keep a motion no longer.
+         */
+        delete: operations["drop_motion_api_projects__project_id__motions__name__delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/scenes/{scene_id}/layers/{layer_id}/recipes": {
         parameters: {
             query?: never;
@@ -922,7 +966,8 @@ export interface paths {
          * Recipes
          * @description What each recipe, with its numbers as they come, would make of a layer from a frame on, as MessagePack:
          *     {"items": {recipe: message like that of `resolved`}, "refused": {recipe: sentence}}; so of the cascades that the
-         *     project keeps, by `kept: ` and their names. A shape within a layer is seen in its layer.
+         *     project keeps, by `kept: ` and their names, and of its motions by `motion: `. A shape within a layer is seen in its
+         *     layer.
          */
         get: operations["recipes_api_scenes__scene_id__layers__layer_id__recipes_get"];
         put?: never;
@@ -1775,7 +1820,7 @@ export interface components {
             /** Layers */
             layers: string[];
             /** Recipe */
-            recipe: components["schemas"]["GrowFromEdge"] | components["schemas"]["SwingIn"] | components["schemas"]["DropIn"] | components["schemas"]["SlideByAnchor"] | components["schemas"]["Orbit"] | components["schemas"]["PushIn"] | components["schemas"]["Impact"] | components["schemas"]["EndlessSpin"] | components["schemas"]["Wipe"] | components["schemas"]["Settle"] | components["schemas"]["Rise"] | components["schemas"]["DropLetters"] | components["schemas"]["SwingLetters"] | components["schemas"]["Flip"] | components["schemas"]["SpinUp"] | components["schemas"]["FlyOut"] | components["schemas"]["Typewriter"] | components["schemas"]["FadeThrough"] | components["schemas"]["mudskipper__core__recipes__cascades__Wave"] | components["schemas"]["Gather"] | components["schemas"]["BlurIn"] | components["schemas"]["Stretch"] | components["schemas"]["WriteItself"] | components["schemas"]["Scramble"] | components["schemas"]["CountUp"] | components["schemas"]["KeptCascade"];
+            recipe: components["schemas"]["GrowFromEdge"] | components["schemas"]["SwingIn"] | components["schemas"]["DropIn"] | components["schemas"]["SlideByAnchor"] | components["schemas"]["Pop"] | components["schemas"]["DrawLine"] | components["schemas"]["Orbit"] | components["schemas"]["PushIn"] | components["schemas"]["PushTo"] | components["schemas"]["Impact"] | components["schemas"]["Sway"] | components["schemas"]["Breathe"] | components["schemas"]["Shake"] | components["schemas"]["SpeedRamp"] | components["schemas"]["EndlessSpin"] | components["schemas"]["Wipe"] | components["schemas"]["Settle"] | components["schemas"]["SwapPlaces"] | components["schemas"]["Carousel"] | components["schemas"]["CrossFade"] | components["schemas"]["PushAcross"] | components["schemas"]["SlideOver"] | components["schemas"]["WipeOver"] | components["schemas"]["Whip"] | components["schemas"]["ZoomThrough"] | components["schemas"]["SpinThrough"] | components["schemas"]["DipToColour"] | components["schemas"]["KeptMotion"] | components["schemas"]["Rise"] | components["schemas"]["DropLetters"] | components["schemas"]["SwingLetters"] | components["schemas"]["Flip"] | components["schemas"]["SpinUp"] | components["schemas"]["FlyOut"] | components["schemas"]["Typewriter"] | components["schemas"]["FadeThrough"] | components["schemas"]["mudskipper__core__recipes__cascades__Wave"] | components["schemas"]["Gather"] | components["schemas"]["BlurIn"] | components["schemas"]["Stretch"] | components["schemas"]["WriteItself"] | components["schemas"]["Scramble"] | components["schemas"]["CountUp"] | components["schemas"]["KeptCascade"];
             /** Frame */
             frame: number;
             /**
@@ -2082,6 +2127,28 @@ export interface components {
             damping: number;
         };
         /**
+         * Breathe
+         * @description A little larger and back, calmly, for as long as it is there.
+         */
+        Breathe: {
+            /**
+             * Recipe
+             * @default breathe
+             * @constant
+             */
+            recipe: "breathe";
+            /**
+             * Grow
+             * @default 5
+             */
+            grow: number;
+            /**
+             * Period
+             * @default 3
+             */
+            period: number;
+        };
+        /**
          * BringIn
          * @description Make the start of a motion: layers stand where they are at `frame`, and come from elsewhere before it.
          */
@@ -2222,6 +2289,43 @@ export interface components {
              * @default 0
              */
             phase: number;
+        };
+        /**
+         * Carousel
+         * @description Many layers that go round a point one behind another, the nearest the largest, for as long as they are there.
+         */
+        Carousel: {
+            /**
+             * Recipe
+             * @default carousel
+             * @constant
+             */
+            recipe: "carousel";
+            /** Centre */
+            centre?: [
+                number,
+                number
+            ] | null;
+            /**
+             * Wide
+             * @default 60
+             */
+            wide: number;
+            /**
+             * High
+             * @default 14
+             */
+            high: number;
+            /**
+             * Far
+             * @default 55
+             */
+            far: number;
+            /**
+             * Period
+             * @default 8
+             */
+            period: number;
         };
         /**
          * CarrierContent
@@ -2946,6 +3050,40 @@ export interface components {
             bottom: components["schemas"]["NumberTrack"];
         };
         /**
+         * CrossFade
+         * @description One fades into the other.
+         */
+        CrossFade: {
+            /**
+             * Recipe
+             * @default cross-fade
+             * @constant
+             */
+            recipe: "cross-fade";
+            /**
+             * Length
+             * @default 16
+             */
+            length: number;
+            /**
+             * On Beat
+             * @default where it is
+             * @enum {string}
+             */
+            on_beat: "where it is" | "nearest beat";
+            /**
+             * Sound
+             * @default fades along
+             * @enum {string}
+             */
+            sound: "fades along" | "as it is";
+            /**
+             * Ease
+             * @default linear
+             */
+            ease: ("linear" | "hold" | "ease" | "ease-in" | "ease-out" | "ease-in-out") | components["schemas"]["Bezier"] | components["schemas"]["Steps"] | components["schemas"]["Points"] | components["schemas"]["Overshoot"] | components["schemas"]["Bounce"] | components["schemas"]["Spring"];
+        };
+        /**
          * Dashes
          * @description Lengths drawn and left out by turns along each part of an outline; a gap of 0 leaves nothing out.
          */
@@ -3046,6 +3184,40 @@ export interface components {
             layer: string;
             /** Name */
             name: string;
+        };
+        /**
+         * DipToColour
+         * @description Into a colour, and out of it again; neither layer is changed.
+         */
+        DipToColour: {
+            /**
+             * Recipe
+             * @default dip to a colour
+             * @constant
+             */
+            recipe: "dip to a colour";
+            /**
+             * Length
+             * @default 24
+             */
+            length: number;
+            /**
+             * On Beat
+             * @default where it is
+             * @enum {string}
+             */
+            on_beat: "where it is" | "nearest beat";
+            /**
+             * Sound
+             * @default fades along
+             * @enum {string}
+             */
+            sound: "fades along" | "as it is";
+            /**
+             * Colour
+             * @default #000000ff
+             */
+            colour: string;
         };
         /**
          * DirectionalBlur
@@ -3150,6 +3322,28 @@ export interface components {
              * @default false
              */
             proportional: boolean;
+        };
+        /**
+         * DrawLine
+         * @description Its lines drawn from their beginning to their end.
+         */
+        DrawLine: {
+            /**
+             * Recipe
+             * @default draw the line
+             * @constant
+             */
+            recipe: "draw the line";
+            /**
+             * Length
+             * @default 30
+             */
+            length: number;
+            /**
+             * Ease
+             * @default ease-in-out
+             */
+            ease: ("linear" | "hold" | "ease" | "ease-in" | "ease-out" | "ease-in-out") | components["schemas"]["Bezier"] | components["schemas"]["Steps"] | components["schemas"]["Points"] | components["schemas"]["Overshoot"] | components["schemas"]["Bounce"] | components["schemas"]["Spring"];
         };
         /**
          * DrawnPart
@@ -4705,7 +4899,8 @@ export interface components {
         };
         /**
          * Impact
-         * @description A blow on a cut: a small counter-turn, a strong turn with enlargement, a weaker rebound, rest.
+         * @description A blow on a cut: a small counter-turn, a strong turn with enlargement, a weaker rebound, rest; its moments are so
+         *     many frames apart.
          */
         Impact: {
             /**
@@ -4714,6 +4909,26 @@ export interface components {
              * @constant
              */
             recipe: "impact";
+            /**
+             * Draw Back
+             * @default 2
+             */
+            draw_back: number;
+            /**
+             * Strike
+             * @default 3
+             */
+            strike: number;
+            /**
+             * Rebound
+             * @default 3
+             */
+            rebound: number;
+            /**
+             * Rest
+             * @default 2
+             */
+            rest: number;
             /**
              * Angle
              * @default 8
@@ -4725,10 +4940,16 @@ export interface components {
              */
             enlarge: number;
             /**
-             * Length
-             * @default 10
+             * Slide
+             * @default 0
              */
-            length: number;
+            slide: number;
+            /**
+             * Covers
+             * @default as it is
+             * @enum {string}
+             */
+            covers: "as it is" | "while it turns";
         };
         /**
          * InstanceAnswer
@@ -4898,6 +5119,78 @@ export interface components {
              *     }
              */
             kept: components["schemas"]["Cascade"];
+        };
+        /**
+         * KeptKey
+         * @description A key as it lies to the last one: `at` of the whole length, its value beside that at the end; so its handles.
+         */
+        KeptKey: {
+            /** At */
+            at: number;
+            /** Value */
+            value: number[];
+            /**
+             * Ease
+             * @default linear
+             */
+            ease: ("linear" | "hold" | "ease" | "ease-in" | "ease-out" | "ease-in-out") | components["schemas"]["Bezier"] | components["schemas"]["Steps"] | components["schemas"]["Points"] | components["schemas"]["Overshoot"] | components["schemas"]["Bounce"] | components["schemas"]["Spring"];
+            /** Leave */
+            leave?: [
+                number,
+                number
+            ] | null;
+            /** Arrive */
+            arrive?: [
+                number,
+                number
+            ] | null;
+        };
+        /**
+         * KeptMotion
+         * @description A motion that the project has kept: it lands on the layer as that is, ways being as long for its size as they
+         *     were for the layer it was kept of, or for the size of its scene.
+         */
+        KeptMotion: {
+            /**
+             * Recipe
+             * @default kept motion
+             * @constant
+             */
+            recipe: "kept motion";
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /**
+             * Length
+             * @default 24
+             */
+            length: number;
+            /**
+             * By
+             * @default its own size
+             * @enum {string}
+             */
+            by: "its own size" | "the scene";
+            /**
+             * Moves
+             * @default []
+             */
+            moves: components["schemas"]["KeptMove"][];
+        };
+        /**
+         * KeptMove
+         * @description The keys of a property.
+         */
+        KeptMove: {
+            /**
+             * Property
+             * @enum {string}
+             */
+            property: "position" | "scale" | "rotation" | "opacity";
+            /** Keys */
+            keys: components["schemas"]["KeptKey"][];
         };
         /**
          * KeptName
@@ -5610,6 +5903,18 @@ export interface components {
              * @default 32
              */
             samples: number;
+        };
+        /**
+         * MotionGiven
+         * @description A layer whose motion is to be kept, and under which name.
+         */
+        MotionGiven: {
+            /** Name */
+            name: string;
+            /** Scene */
+            scene: string;
+            /** Layer */
+            layer: string;
         };
         /**
          * MoveAnchor
@@ -6679,6 +6984,28 @@ export interface components {
             rounding: components["schemas"]["NumberTrack"];
         };
         /**
+         * Pop
+         * @description From nothing to a little more than its size, and back to it.
+         */
+        Pop: {
+            /**
+             * Recipe
+             * @default pop
+             * @constant
+             */
+            recipe: "pop";
+            /**
+             * Over
+             * @default 14
+             */
+            over: number;
+            /**
+             * Length
+             * @default 14
+             */
+            length: number;
+        };
+        /**
          * Preset
          * @description An easing under a name.
          */
@@ -6749,6 +7076,46 @@ export interface components {
             high: number | null;
         };
         /**
+         * PushAcross
+         * @description What comes pushes out what goes.
+         */
+        PushAcross: {
+            /**
+             * Recipe
+             * @default push across
+             * @constant
+             */
+            recipe: "push across";
+            /**
+             * Length
+             * @default 20
+             */
+            length: number;
+            /**
+             * On Beat
+             * @default where it is
+             * @enum {string}
+             */
+            on_beat: "where it is" | "nearest beat";
+            /**
+             * Sound
+             * @default fades along
+             * @enum {string}
+             */
+            sound: "fades along" | "as it is";
+            /**
+             * Side
+             * @default right
+             * @enum {string}
+             */
+            side: "left" | "right" | "top" | "bottom";
+            /**
+             * Ease
+             * @default ease-in-out
+             */
+            ease: ("linear" | "hold" | "ease" | "ease-in" | "ease-out" | "ease-in-out") | components["schemas"]["Bezier"] | components["schemas"]["Steps"] | components["schemas"]["Points"] | components["schemas"]["Overshoot"] | components["schemas"]["Bounce"] | components["schemas"]["Spring"];
+        };
+        /**
          * PushIn
          * @description Enlarged about a point of its own, given as fractions of the box.
          */
@@ -6778,6 +7145,38 @@ export interface components {
             /**
              * Length
              * @default 60
+             */
+            length: number;
+            /**
+             * Ease
+             * @default ease-in-out
+             */
+            ease: ("linear" | "hold" | "ease" | "ease-in" | "ease-out" | "ease-in-out") | components["schemas"]["Bezier"] | components["schemas"]["Steps"] | components["schemas"]["Points"] | components["schemas"]["Overshoot"] | components["schemas"]["Bounce"] | components["schemas"]["Spring"];
+        };
+        /**
+         * PushTo
+         * @description Enlarged about its anchor, and moved so that a place of the scene, picked on the stage, comes to its middle.
+         */
+        PushTo: {
+            /**
+             * Recipe
+             * @default push in on a place
+             * @constant
+             */
+            recipe: "push in on a place";
+            /** Place */
+            place?: [
+                number,
+                number
+            ] | null;
+            /**
+             * Zoom
+             * @default 180
+             */
+            zoom: number;
+            /**
+             * Length
+             * @default 45
              */
             length: number;
             /**
@@ -6909,11 +7308,13 @@ export interface components {
              * Phase
              * @enum {string}
              */
-            phase: "in" | "emphasis" | "out" | "letters";
+            phase: "in" | "emphasis" | "out" | "letters" | "several" | "cut";
             /** Sentence */
             sentence: string;
             /** Lasts */
             lasts: string[];
+            /** Together */
+            together: number;
             /** Fields */
             fields: components["schemas"]["RecipeField"][];
         };
@@ -6934,7 +7335,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "number" | "choice" | "easing" | "pair";
+            kind: "number" | "choice" | "easing" | "pair" | "colour";
             /** Whole */
             whole: boolean;
             /** Step */
@@ -8224,6 +8625,38 @@ export interface components {
             inner: boolean;
         };
         /**
+         * Shake
+         * @description Shaken about, harder at first, until it rests again.
+         */
+        Shake: {
+            /**
+             * Recipe
+             * @default shake
+             * @constant
+             */
+            recipe: "shake";
+            /**
+             * Reach
+             * @default 16
+             */
+            reach: number;
+            /**
+             * Angle
+             * @default 2
+             */
+            angle: number;
+            /**
+             * Rate
+             * @default 9
+             */
+            rate: number;
+            /**
+             * Length
+             * @default 30
+             */
+            length: number;
+        };
+        /**
          * ShapeContent
          * @description Shapes and groups of them, the first at the back.
          */
@@ -8312,6 +8745,46 @@ export interface components {
              * @default 40
              */
             length: number;
+            /**
+             * Ease
+             * @default ease-in-out
+             */
+            ease: ("linear" | "hold" | "ease" | "ease-in" | "ease-out" | "ease-in-out") | components["schemas"]["Bezier"] | components["schemas"]["Steps"] | components["schemas"]["Points"] | components["schemas"]["Overshoot"] | components["schemas"]["Bounce"] | components["schemas"]["Spring"];
+        };
+        /**
+         * SlideOver
+         * @description What comes slides over what goes; where it lies below, what goes slides off it.
+         */
+        SlideOver: {
+            /**
+             * Recipe
+             * @default slide over
+             * @constant
+             */
+            recipe: "slide over";
+            /**
+             * Length
+             * @default 20
+             */
+            length: number;
+            /**
+             * On Beat
+             * @default where it is
+             * @enum {string}
+             */
+            on_beat: "where it is" | "nearest beat";
+            /**
+             * Sound
+             * @default fades along
+             * @enum {string}
+             */
+            sound: "fades along" | "as it is";
+            /**
+             * Side
+             * @default right
+             * @enum {string}
+             */
+            side: "left" | "right" | "top" | "bottom";
             /**
              * Ease
              * @default ease-in-out
@@ -8501,6 +8974,67 @@ export interface components {
             start: number;
             /** Length */
             length: number;
+        };
+        /**
+         * SpeedRamp
+         * @description The speed of a clip, eased to another one, held there, and eased back: as keys of its source's time.
+         */
+        SpeedRamp: {
+            /**
+             * Recipe
+             * @default speed ramp
+             * @constant
+             */
+            recipe: "speed ramp";
+            /**
+             * Speed
+             * @default 30
+             */
+            speed: number;
+            /**
+             * Ramp
+             * @default 10
+             */
+            ramp: number;
+            /**
+             * Hold
+             * @default 24
+             */
+            hold: number;
+        };
+        /**
+         * SpinThrough
+         * @description Both turn about the middle, enlarged while they do so that they cover, and change places in the turn.
+         */
+        SpinThrough: {
+            /**
+             * Recipe
+             * @default spin through
+             * @constant
+             */
+            recipe: "spin through";
+            /**
+             * Length
+             * @default 18
+             */
+            length: number;
+            /**
+             * On Beat
+             * @default where it is
+             * @enum {string}
+             */
+            on_beat: "where it is" | "nearest beat";
+            /**
+             * Sound
+             * @default fades along
+             * @enum {string}
+             */
+            sound: "fades along" | "as it is";
+            /**
+             * Angle
+             * @default 45
+             */
+            angle: number;
         };
         /**
          * SpinUp
@@ -9072,6 +9606,50 @@ export interface components {
              *     }
              */
             twist: components["schemas"]["NumberTrack"];
+        };
+        /**
+         * SwapPlaces
+         * @description Two layers that go to each other's place, past one another.
+         */
+        SwapPlaces: {
+            /**
+             * Recipe
+             * @default swap places
+             * @constant
+             */
+            recipe: "swap places";
+            /**
+             * Arc
+             * @default 30
+             */
+            arc: number;
+            /**
+             * Length
+             * @default 30
+             */
+            length: number;
+        };
+        /**
+         * Sway
+         * @description To and fro about its anchor, as a sign in the wind, for as long as it is there.
+         */
+        Sway: {
+            /**
+             * Recipe
+             * @default sway
+             * @constant
+             */
+            recipe: "sway";
+            /**
+             * Angle
+             * @default 6
+             */
+            angle: number;
+            /**
+             * Period
+             * @default 2
+             */
+            period: number;
         };
         /**
          * SwingIn
@@ -10166,6 +10744,46 @@ export interface components {
             phase: components["schemas"]["NumberTrack"];
         };
         /**
+         * Whip
+         * @description A push so fast that both are smeared along it.
+         */
+        Whip: {
+            /**
+             * Recipe
+             * @default whip
+             * @constant
+             */
+            recipe: "whip";
+            /**
+             * Length
+             * @default 12
+             */
+            length: number;
+            /**
+             * On Beat
+             * @default where it is
+             * @enum {string}
+             */
+            on_beat: "where it is" | "nearest beat";
+            /**
+             * Sound
+             * @default fades along
+             * @enum {string}
+             */
+            sound: "fades along" | "as it is";
+            /**
+             * Side
+             * @default right
+             * @enum {string}
+             */
+            side: "left" | "right" | "top" | "bottom";
+            /**
+             * Smear
+             * @default 260
+             */
+            smear: number;
+        };
+        /**
          * Window
          * @description What a window of the page holds: the document of a revision, `known`, and arrays for frames first…stop (not
          *     included), with or without `speeds`.
@@ -10210,6 +10828,46 @@ export interface components {
              * @default 20
              */
             rest: number;
+            /**
+             * Ease
+             * @default ease-in-out
+             */
+            ease: ("linear" | "hold" | "ease" | "ease-in" | "ease-out" | "ease-in-out") | components["schemas"]["Bezier"] | components["schemas"]["Steps"] | components["schemas"]["Points"] | components["schemas"]["Overshoot"] | components["schemas"]["Bounce"] | components["schemas"]["Spring"];
+        };
+        /**
+         * WipeOver
+         * @description An edge goes across, and what comes lies behind it.
+         */
+        WipeOver: {
+            /**
+             * Recipe
+             * @default wipe over
+             * @constant
+             */
+            recipe: "wipe over";
+            /**
+             * Length
+             * @default 20
+             */
+            length: number;
+            /**
+             * On Beat
+             * @default where it is
+             * @enum {string}
+             */
+            on_beat: "where it is" | "nearest beat";
+            /**
+             * Sound
+             * @default fades along
+             * @enum {string}
+             */
+            sound: "fades along" | "as it is";
+            /**
+             * Side
+             * @default left
+             * @enum {string}
+             */
+            side: "left" | "right" | "top" | "bottom";
             /**
              * Ease
              * @default ease-in-out
@@ -10315,6 +10973,40 @@ export interface components {
              *     }
              */
             centre: components["schemas"]["PairTrack"];
+        };
+        /**
+         * ZoomThrough
+         * @description Through the middle of what goes, into what comes.
+         */
+        ZoomThrough: {
+            /**
+             * Recipe
+             * @default zoom through
+             * @constant
+             */
+            recipe: "zoom through";
+            /**
+             * Length
+             * @default 18
+             */
+            length: number;
+            /**
+             * On Beat
+             * @default where it is
+             * @enum {string}
+             */
+            on_beat: "where it is" | "nearest beat";
+            /**
+             * Sound
+             * @default fades along
+             * @enum {string}
+             */
+            sound: "fades along" | "as it is";
+            /**
+             * Zoom
+             * @default 240
+             */
+            zoom: number;
         };
         /**
          * Wave
@@ -12576,6 +13268,131 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["KeptName"][];
+                };
+            };
+            /** @description What was expected, where, and how to mend it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What the server could not do, and what became of the work */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    motions_api_projects__project_id__motions_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KeptMotion"][];
+                };
+            };
+            /** @description What was expected, where, and how to mend it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What the server could not do, and what became of the work */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    keep_motion_api_projects__project_id__motions_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MotionGiven"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KeptMotion"][];
+                };
+            };
+            /** @description What was expected, where, and how to mend it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What the server could not do, and what became of the work */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    drop_motion_api_projects__project_id__motions__name__delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: string;
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KeptMotion"][];
                 };
             };
             /** @description What was expected, where, and how to mend it */

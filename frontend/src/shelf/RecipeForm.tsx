@@ -1,15 +1,19 @@
-import { ArrowLeft } from "lucide-react";
+import { ArrowLeft, Crosshair } from "lucide-react";
 import { useEffect, useState } from "react";
 import type { Edit, Layer, RecipeFacts, RecipeField } from "../api/client";
 import { NumberField } from "../fields/NumberField";
 import { inOverlay } from "../parts/focus";
+import { IconButton } from "../parts/IconButton";
 import { Pill } from "../parts/Pill";
 import { Select } from "../parts/Select";
-import { Flex, Text } from "../parts/styled";
+import { chakra, Flex, Text } from "../parts/styled";
 import { useTryAndPlay } from "../play/tryAndPlay";
 import { useSession } from "../session/session";
 import { useScene } from "../session/useScene";
+import { looking, setLooking } from "../state/looking";
 import { say, setPage } from "../state/page";
+import { ImpactSheet } from "./ImpactSheet";
+import { meeting } from "./SeveralRecipes";
 
 const EASINGS = ["linear", "ease", "ease-in", "ease-out", "ease-in-out"];
 const ORDERS = ["as given", "reversed", "from the middle", "from the ends", "random"];
@@ -23,7 +27,7 @@ type Values = Record<string, unknown>;
 
 /** What a recipe has beyond its few numbers, and its name where it is told by another. */
 export interface Also {
-  also?: { recipe: string; name: string; kept: unknown };
+  also?: { recipe: string; name: string; kept?: unknown; moves?: unknown };
 }
 
 /** A chosen recipe: tried on the stage while its few numbers are set, and taken, or given back by Esc. */
@@ -41,9 +45,19 @@ export function RecipeForm({
   const [values, setValues] = useState<Values>(() => startOf(recipe, scene.width, scene.height));
   const [stagger, setStagger] = useState(layers.length > 1 ? 3 : 0);
   const [order, setOrder] = useState("as given");
-  const [first] = useState(session.frames.frame);
-  const many = layers.length > 1;
+  const cut = recipe.phase === "cut" ? meeting(layers) : null;
+  const [here] = useState(session.frames.frame);
+  const [beat, setBeat] = useState("");
+  const together = recipe.together > 0;
+  const many = layers.length > 1 && !together;
   const name = recipe.also?.name ?? recipe.name;
+  // A cut is played from a little before it; a blow lands on the beat that was chosen.
+  const struck = Number(values.draw_back) + Number(values.strike);
+  const first = cut
+    ? Math.max(cut[1].span.start - Math.ceil(Number(values.length) / 2) - 6, 0)
+    : beat
+      ? Math.max(Number(beat) - struck, 0)
+      : here;
   const edit = {
     edit: "apply_recipe",
     layers: layers.map((layer) => layer.id!),
@@ -52,14 +66,22 @@ export function RecipeForm({
     ...(many ? { stagger, order } : {}),
   } as unknown as Edit;
   const length = recipe.lasts.reduce((sum, name) => sum + Number(values[name]), 0) || ENDLESS;
-  const last = Math.min(first + length + (many ? stagger * (layers.length - 1) : 0) + 6, scene.length - 1);
+  const last = Math.min(
+    first + length + (cut ? 12 : 0) + (many ? stagger * (layers.length - 1) : 0) + 6,
+    scene.length - 1,
+  );
   useTryAndPlay(edit, [first, last], first);
 
   const take = () => {
     setPage({ drawer: null });
     void session.edit(edit).then((kept) => {
       session.frames.seek(first);
-      const where = recipe.phase === "letters" ? "its numbers are in the panel" : "its keys are in the lanes";
+      const where =
+        recipe.name === "dip to a colour"
+          ? "a layer lies over the cut"
+          : recipe.phase === "letters"
+            ? "its numbers are in the panel"
+            : "its keys are in the lanes";
       if (kept) say(`${name[0].toUpperCase()}${name.slice(1)}: ${where}.`, true);
     });
   };
@@ -77,6 +99,11 @@ export function RecipeForm({
       const typing = target instanceof HTMLElement && target.dataset.typing === "yes";
       const pressed = target instanceof Element && target.matches("button, select, input");
       if (typing || inOverlay(target) || PASSING.has(key)) return;
+      if (looking().spot) {
+        event.stopImmediatePropagation();
+        if (key === "Escape") setLooking({ spot: null });
+        return;
+      }
       const undoes = key.toLowerCase() === "z" && (event.ctrlKey || event.metaKey);
       const takes = key === "Enter" && !pressed;
       const plays = key === " " && !pressed;
@@ -89,7 +116,7 @@ export function RecipeForm({
     };
     // A hand that turns to something else gives the recipe back, and works on the scene as it is kept.
     const down = ({ target }: PointerEvent) => {
-      if (!inside(target)) leave();
+      if (!inside(target) && !looking().spot) leave();
     };
     window.addEventListener("keydown", hear, true);
     window.addEventListener("pointerdown", down, true);
@@ -120,6 +147,9 @@ export function RecipeForm({
           />
         </Flex>
       ))}
+      {recipe.name === "impact" && (
+        <ImpactSheet values={values} set={setValues} beat={beat} setBeat={setBeat} first={recipe} />
+      )}
       {many && (
         <>
           <Flex align="center" gap="2">
@@ -173,9 +203,40 @@ function Control({ field, value, set }: { field: RecipeField; value: unknown; se
     if (within !== given) say(`${field.label} stops at ${within}${field.unit ? ` ${field.unit}` : ""}.`);
     return field.whole ? Math.round(within) : within;
   };
+  if (field.kind === "colour")
+    return (
+      <chakra.input
+        type="color"
+        aria-label={field.label}
+        value={String(value).slice(0, 7)}
+        width="57px"
+        height="control"
+        padding="2px"
+        borderWidth="1px"
+        borderColor="field"
+        borderRadius="control"
+        bg="well"
+        onChange={(event) => set(`${event.currentTarget.value}ff`)}
+      />
+    );
   if (field.kind === "pair") {
     const pair = value as [number, number];
-    return field.parts.map((part, i) => {
+    const spot = field.unit === "px" && (
+      <IconButton
+        key="spot"
+        label={`Pick ${field.label.toLowerCase()} on the stage`}
+        onClick={() =>
+          setLooking({
+            spot: ([x, y]) => set([Math.round(x), Math.round(y)]),
+            pick: null,
+            measure: null,
+          })
+        }
+      >
+        <Crosshair size={13} />
+      </IconButton>
+    );
+    const fields = field.parts.map((part, i) => {
       const put = (given: number) => set(pair.with(i, fit(given)));
       return (
         <NumberField
@@ -190,6 +251,7 @@ function Control({ field, value, set }: { field: RecipeField; value: unknown; se
         />
       );
     });
+    return [...fields, spot];
   }
   return (
     <NumberField

@@ -6,11 +6,14 @@ import { layerAt } from "../document/items";
 import { IconButton } from "../parts/IconButton";
 import { Box, chakra, Flex, Text } from "../parts/styled";
 import { useKeptCascades } from "../session/cascades";
+import { useMotions } from "../session/motions";
 import { useFacts, useScene } from "../session/useScene";
 import { sayProblem } from "../state/page";
 import { useSelection } from "../state/selection";
+import { KeepMotion } from "./KeepMotion";
 import { type Also, RecipeForm } from "./RecipeForm";
 import { RecipePicture, useClock } from "./RecipePicture";
+import { SeveralRecipes } from "./SeveralRecipes";
 import { useLayerPictures } from "./useLayerPictures";
 
 /** Ready-made motion: a small moving picture for each recipe, painted on the selected layer itself. */
@@ -27,7 +30,14 @@ export function RecipesDrawer() {
       also: { recipe: "kept cascade", name, kept: cascade },
     }),
   );
-  const recipe = [...facts.recipes, ...own].find((recipe: Offered) => recipe.name === chosen);
+  const { motions, drop: dropMotion } = useMotions();
+  const moving = motions.map(
+    ({ name, length, by, moves }): Offered => ({
+      ...ofMotion(name, length, by),
+      also: { recipe: "kept motion", name, moves },
+    }),
+  );
+  const recipe = [...facts.recipes, ...own, ...moving].find((recipe: Offered) => recipe.name === chosen);
   // A recipe that was being tried ends with the selection.
   const none = !layers.length;
   useEffect(() => {
@@ -42,10 +52,14 @@ export function RecipesDrawer() {
   if (recipe) return <RecipeForm key={recipe.name} recipe={recipe} layers={layers} back={() => setChosen(null)} />;
   return (
     <Gallery
-      layer={layers[0]}
-      own={own}
+      layers={layers}
+      own={[...moving, ...(hasWords(layers[0].content) ? own : [])]}
       choose={setChosen}
-      drop={(name) => void drop(name.slice(KEPT.length)).catch(sayProblem)}
+      drop={(name) =>
+        void (name.startsWith(KEPT) ? drop(name.slice(KEPT.length)) : dropMotion(name.slice(MOTION.length))).catch(
+          sayProblem,
+        )
+      }
     />
   );
 }
@@ -53,7 +67,12 @@ export function RecipesDrawer() {
 /** How the names begin under which the cascades are told that the project keeps. */
 const KEPT = "kept: ";
 
-const shownName = (name: string) => (name.startsWith(KEPT) ? name.slice(KEPT.length) : name);
+const MOTION = "motion: ";
+
+const shownName = (name: string) => {
+  const begins = [KEPT, MOTION].find((one) => name.startsWith(one));
+  return begins ? name.slice(begins.length) : name;
+};
 
 export type Offered = RecipeFacts & Also;
 
@@ -61,9 +80,29 @@ export type Offered = RecipeFacts & Also;
 const ofKept = (name: string, length: number, each: number): RecipeFacts => ({
   name: `${KEPT}${name}`,
   phase: "letters",
+  together: 0,
   sentence: `The cascade “${name}”, kept in this project.`,
   lasts: ["length"],
   fields: [frames("length", "Length", length, 1), frames("each", "Each takes", Math.round(each), 0)],
+});
+
+/** A motion of the project's own: how long it takes, and by what its ways are measured. */
+const ofMotion = (name: string, length: number, by: string): RecipeFacts => ({
+  name: `${MOTION}${name}`,
+  phase: "in",
+  together: 0,
+  sentence: `The motion “${name}”, kept in this project: it lands on the layer as that is.`,
+  lasts: ["length"],
+  fields: [
+    frames("length", "Length", length, 1),
+    {
+      ...frames("by", "Ways by", 0, 0),
+      kind: "choice",
+      unit: "",
+      choices: ["its own size", "the scene"],
+      default: by,
+    },
+  ],
 });
 
 const frames = (name: string, label: string, given: number, low: number): RecipeFacts["fields"][number] => ({
@@ -90,23 +129,25 @@ const PHASES = [
 ] as const;
 
 interface GalleryProps {
-  layer: Layer;
+  layers: Layer[];
   own: Offered[];
   choose: (name: string) => void;
   drop: (name: string) => void;
 }
 
-function Gallery({ layer, own, choose, drop }: GalleryProps) {
+function Gallery({ layers, own, choose, drop }: GalleryProps) {
+  const layer = layers[0];
   const { recipes } = useFacts();
   const clock = useClock();
   const data = useLayerPictures("recipes", layer);
   const words = hasWords(layer.content);
-  const here = (phase: string) => (phase === "own" ? words && own.length > 0 : words || phase !== "letters");
+  const here = (phase: string) => (phase === "own" ? own.length > 0 : words || phase !== "letters");
   return (
     <Box role="group" aria-label="Recipes">
       <Text color="quiet" fontSize="row" mb="1.5">
         Ready-made motion of <b>{layer.name}</b>, from the playhead on
       </Text>
+      <SeveralRecipes layers={layers} choose={choose} />
       {PHASES.filter(([phase]) => here(phase)).map(([phase, title]) => (
         <Box key={phase} role="group" aria-label={title} mt="3">
           <Text fontWeight={600} fontSize="title" mb="1">
@@ -149,6 +190,7 @@ function Gallery({ layer, own, choose, drop }: GalleryProps) {
           </Flex>
         </Box>
       ))}
+      <KeepMotion layer={layer} />
       {layer.locked && (
         <Text bg="finding" color="findingInk" borderRadius="8px" px="2" py="1" mt="2">
           This layer is locked. Unlock it in the lanes to change it.

@@ -2,7 +2,7 @@ import { type RefObject, useEffect, useRef, useState } from "react";
 import { type Point, toScene, toScreen, type View } from "../geometry/layerGeometry";
 import { Box, Flex, Text } from "../parts/styled";
 import { useSession } from "../session/session";
-import { lookNoMore, setLooking, useLooking } from "../state/looking";
+import { looking, lookNoMore, setLooking, useLooking } from "../state/looking";
 import { roleColour } from "../theme/theme";
 import { colourAt, type Seen } from "./colourAt";
 import { lit } from "./hands/gesture";
@@ -17,6 +17,8 @@ interface Props {
 export function LookingGlass({ view, picture }: Props) {
   const picks = useLooking((state) => state.pick !== null);
   const measures = useLooking((state) => state.measure !== null);
+  const spots = useLooking((state) => state.spot !== null);
+  if (spots) return <Spot view={view} />;
   if (picks) return <Pipette view={view} picture={picture} />;
   return measures ? <Measure view={view} /> : null;
 }
@@ -68,6 +70,49 @@ function Pipette({ view, picture }: Props) {
           {seen.hex.endsWith("ff") ? seen.hex.slice(0, 7) : seen.hex}
         </Flex>
       )}
+    </Box>
+  );
+}
+
+/** A press that takes a point of the scene, held by what layers are held by; Esc gives up. */
+function Spot({ view }: { view: View }) {
+  const session = useSession();
+  const at = (event: React.PointerEvent): Point => {
+    const { left, top } = event.currentTarget.getBoundingClientRect();
+    const point = toScene(view, [event.clientX - left, event.clientY - top]);
+    lit.note = "";
+    lit.guides = {};
+    const keys = { free: event.ctrlKey || event.metaKey, straight: event.shiftKey, alt: event.altKey };
+    const found = magnetic(keys) ? pulled(point, magnetsOf(session, session.frames.frame, []), view.scale) : point;
+    session.frames.touch();
+    return found;
+  };
+  // biome-ignore lint/correctness/useExhaustiveDependencies: once, as it goes
+  useEffect(
+    () => () => {
+      lit.note = "";
+      lit.guides = {};
+      session.frames.touch();
+    },
+    [],
+  );
+  return (
+    <Box
+      {...OVER}
+      data-testid="spot"
+      css={{ touchAction: "none" }}
+      onPointerDown={(event) => {
+        event.stopPropagation();
+        event.preventDefault();
+        const take = looking().spot;
+        const point = at(event);
+        // The press is over for all who hear of it before the next may be meant for them.
+        window.setTimeout(() => setLooking({ spot: null }), 0);
+        if (event.button === 0) take?.(point);
+      }}
+      onPointerMove={at}
+    >
+      <Hint text="Press a place on the stage; Esc gives up." />
     </Box>
   );
 }

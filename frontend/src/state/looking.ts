@@ -6,18 +6,20 @@ type Point = [number, number];
 interface Looking {
   /** Takes the colour that is pressed, as #rrggbbaa. */
   pick: ((colour: string) => void) | null;
+  /** Takes the point of the scene that is pressed. */
+  spot: ((point: Point) => void) | null;
   /** Two points of the scene whose distance is measured; `true` before the first press. */
   measure: true | { from: Point; to: Point } | null;
 }
 
-export const useLooking = create<Looking>(() => ({ pick: null, measure: null }));
+export const useLooking = create<Looking>(() => ({ pick: null, spot: null, measure: null }));
 export const looking = useLooking.getState;
 export const setLooking = useLooking.setState;
 
 /** Whether the stage was looked at; it is no longer. */
 export function lookNoMore(): boolean {
-  const { pick, measure } = looking();
-  if (!pick && !measure) return false;
-  setLooking({ pick: null, measure: null });
+  const { pick, spot, measure } = looking();
+  if (!pick && !spot && !measure) return false;
+  setLooking({ pick: null, spot: null, measure: null });
   return true;
 }

@@ -313,12 +313,17 @@ class TrimSpan(Edit):
 
     def apply(self, scene: Scene, context: EditContext) -> Scene:
         layer = unlocked(scene, self.layer)
-        span = _span(layer, self.start, self.length)
-        shifted = shifted_keys(layer, layer.span.start - span.start, scene.fps)
-        return scene.with_layer(shifted.model_copy(update={"span": span}))
+        return scene.with_layer(trimmed(layer, self.start, self.start + self.length, scene.fps))
 
     def words(self, scene: Scene) -> str:
         return f"Trimmed {name_of(scene, self.layer)} to frames {self.start} to {self.start + self.length - 1}"
+
+
+def trimmed(layer: Layer, start: int, end: int, fps: float) -> Layer:
+    """The layer there from one scene frame to another (not included), its keys where they are in the scene's time."""
+    span = _span(layer, start, end - start)
+    shifted = shifted_keys(layer, layer.span.start - span.start, fps)
+    return shifted.model_copy(update={"span": span})
 
 
 def _span(layer: Layer, start: int, length: int) -> Span:

@@ -10,15 +10,18 @@ import numpy as np
 from pydantic import Field
 
 from ..contents.assets import Assets
+from ..document.properties import with_part
 from ..document.scene import Layer, Scene
 from ..ground.base_model import Ids, Whole
 from ..ground.errors import Refused
 from ..ground.kinds import OneOf
 from ..recipes import RECIPES, Recipe
+from ..recipes.cuts import Cut
 from ..recipes.preview import LEAST, MOST, REST
 from ..resolve.resolved import Resolved, resolve
 from ..tracks.base import SAME, KeyFrame
 from .base import Edit, EditContext, View, local_frame, names_of, unlocked
+from .layers import trimmed
 
 AnyRecipe: Any = Recipe if TYPE_CHECKING else Annotated[Any, OneOf(RECIPES)]
 
@@ -35,6 +38,19 @@ class ApplyRecipe(Edit):
     seed: Whole = 1
 
     def apply(self, scene: Scene, context: EditContext) -> Scene:
+        if self.recipe.cut:
+            return self._across_cut(scene, context)
+        if self.recipe.together:
+            layers = [unlocked(scene, layer_id) for layer_id in self.layers]
+            if len(layers) < self.recipe.together:
+                raise Refused(
+                    f"'{self.recipe.recipe}' moves {self.recipe.together} layers and more as one, and "
+                    f"{len(layers)} was given.", where="layers", mend="Select the others, too.",
+                )  # fmt: skip
+            for layer in layers:
+                local_frame(layer, scene, self.frame)
+            moved: Scene = self.recipe.write_together(layers, self.frame, scene, context.of(scene))
+            return moved
         for place, layer_id in zip(self._places(), self.layers, strict=True):
             layer = unlocked(scene, layer_id)
             first = self.frame + place * self.stagger
@@ -50,6 +66,43 @@ class ApplyRecipe(Edit):
                 where="recipe", mend="Apply it to the layer, or choose another recipe.",
             )  # fmt: skip
         return self
+
+    def _across_cut(self, scene: Scene, context: EditContext) -> Scene:
+        """The recipe on the two layers that meet, both there for as long as it lasts where it takes both."""
+        before, after = self._meeting(scene)
+        cut = before.span.end
+        if self.recipe.on_beat == "nearest beat" and scene.beats:
+            near = min((round(beat.frame) for beat in scene.beats), key=lambda frame: abs(frame - cut))
+            if before.span.start < near < after.span.end:
+                cut = near
+        first, last = cut - self.recipe.length // 2, cut + self.recipe.length - self.recipe.length // 2
+        if first <= before.span.start or last >= after.span.end:
+            raise Refused(
+                f"'{self.recipe.recipe}' lasts from frame {first} to {last}, longer than '{before.name}' and "
+                f"'{after.name}' are there around their cut.", where="recipe.length", mend="Make it shorter.",
+            )  # fmt: skip
+        end, start = (last, first) if self.recipe.overlaps else (cut, cut)
+        before = trimmed(before, before.span.start, end, scene.fps)
+        after = trimmed(after, start, after.span.end, scene.fps)
+        if self.recipe.sound == "fades along":
+            long = (last - first if self.recipe.overlaps else cut - first) / scene.fps
+            before, after = _fading(before, "fade_out", long, context), _fading(after, "fade_in", long, context)
+        for layer in (before, after):
+            scene = scene.with_layer(layer)
+        joined: Scene = self.recipe.bridge(Cut(before, after, first, last, scene, context.of(scene)))
+        return joined
+
+    def _meeting(self, scene: Scene) -> tuple[Layer, Layer]:
+        """The layer that ends where the other one begins, and that one."""
+        layers = [unlocked(scene, layer_id) for layer_id in self.layers]
+        if len(layers) == 2:
+            for before, after in (layers, layers[::-1]):
+                if before.span.end == after.span.start:
+                    return before, after
+        raise Refused(
+            f"'{self.recipe.recipe}' joins two layers, one that ends where the other begins.", where="layers",
+            mend="Select two that meet at a cut.",
+        )  # fmt: skip
 
     def _fitting(self, layer: Layer, first: float, context: EditContext) -> Recipe:
         """The recipe, shortened to what the span holds from a scene frame on, which is said; refused where it holds
@@ -89,6 +142,13 @@ class ApplyRecipe(Edit):
 
     def words(self, scene: Scene) -> str:
         return f"{self.recipe.recipe.capitalize()}: {names_of(scene, self.layers)}"
+
+
+def _fading(layer: Layer, fade: str, seconds: float, context: EditContext) -> Layer:
+    """The layer, its sound faded at one end where it has any."""
+    if layer.content.sound_of(context.assets) is None:
+        return layer
+    return with_part(layer, f"content.sound.{fade}", round(seconds, 4))
 
 
 def within_preview(scene: Scene, address: str, recipe: Recipe, frame: float, assets: Assets) -> Resolved:

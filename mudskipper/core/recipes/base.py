@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from abc import abstractmethod
+from collections.abc import Sequence
 from typing import Annotated, Any, ClassVar, Literal
 
 import numpy as np
@@ -32,6 +33,7 @@ Station = Annotated[
     Shown("Station"),
 ]
 RecipeEase = Annotated[Ease, Shown("Easing")]
+Phase = Literal["in", "emphasis", "out", "letters", "several", "cut"]
 LANDING: Ease = Bezier(bezier=(0.1, 0.8, 0.3, 1.0))
 
 
@@ -46,14 +48,22 @@ class Recipe(Model):
     """Whether it moves by the size of the scene, which a shape within a layer does not know."""
     offered: ClassVar[bool] = True
     """Whether it is one of those that everyone has."""
-    phase: ClassVar[Literal["in", "emphasis", "out", "letters"]] = "in"
-    """What it is for: to bring a layer in, to draw the eye to one that is there, to take it through
-    and out, or to move its letters."""
+    together: ClassVar[int] = 0
+    """How many layers it moves as one, at least; each by itself where none."""
+    cut: ClassVar[bool] = False
+    """Whether it joins two layers that meet at a cut."""
+    phase: ClassVar[Phase] = "in"
+    """What it is for: to bring a layer in, to draw the eye to one that is there, to take it through and out, to move
+    its letters, to move several as one, or for the cut between two."""
     recipe: str
 
     @abstractmethod
     def write(self, layer: Layer, at: float, scene: Scene, context: Context) -> Layer:
         """The layer with the move's keys."""
+
+    def write_together(self, layers: Sequence[Layer], frame: float, scene: Scene, context: Context) -> Scene:
+        """The scene with the move's keys on several layers, from a scene frame on."""
+        raise NotImplementedError
 
     @property
     def frames(self) -> int:

@@ -17,7 +17,7 @@ class RecipeField(BaseModel):
     label: str
     unit: str
     parts: tuple[str, ...]
-    kind: Literal["number", "choice", "easing", "pair"]
+    kind: Literal["number", "choice", "easing", "pair", "colour"]
     whole: bool
     step: float
     low: float | None
@@ -44,6 +44,7 @@ def fields_of(kind: type[Recipe]) -> list[RecipeField]:
             RecipeField(
                 name=name, label=about.label, unit=about.unit, parts=about.parts,
                 kind="pair" if len(about.parts) == 2 else "choice" if "enum" in schema else
+                "colour" if schema.get("type") == "string" else
                 "number" if schema.get("type") in ("integer", "number") else "easing",
                 whole=whole, step=about.step, low=schema.get("minimum", schema.get("exclusiveMinimum")),
                 high=schema.get("maximum"), choices=schema.get("enum", []),

@@ -1,0 +1,59 @@
+import { Plus } from "lucide-react";
+import { useState } from "react";
+import type { Layer } from "../api/client";
+import { Pill } from "../parts/Pill";
+import { Flex } from "../parts/styled";
+import { TextInput } from "../parts/TextInput";
+import { useMotions } from "../session/motions";
+import { useSession } from "../session/session";
+import { say, sayProblem } from "../state/page";
+
+/** Keep the keyed motion of a layer under a name, as a recipe for other layers. */
+export function KeepMotion({ layer }: { layer: Layer }) {
+  const session = useSession();
+  const { keep } = useMotions();
+  const [typed, setTyped] = useState<string | null>(null);
+  const take = () => {
+    const name = typed?.trim();
+    if (!name) return;
+    setTyped(null);
+    keep(name, session.sceneId, layer.id!)
+      .then(() => say(`Kept the motion of ${layer.name} as ${name}: it is among this project’s own.`))
+      .catch(sayProblem);
+  };
+  if (typed === null)
+    return (
+      <Pill
+        mt="3"
+        height="control"
+        label="Keep the motion of this layer as a recipe"
+        title="Its keys, relative to where they land, for other layers of the project"
+        onClick={() => setTyped("")}
+      >
+        <Plus size={12} /> Keep its motion
+      </Pill>
+    );
+  return (
+    <Flex mt="3" gap="1.5">
+      <TextInput
+        aria-label="Name of the motion"
+        placeholder="Name…"
+        flex="1"
+        minWidth="0"
+        autoFocus
+        maxLength={200}
+        data-typing="yes"
+        value={typed}
+        onChange={(event) => setTyped(event.target.value)}
+        onKeyDown={(event) => {
+          event.stopPropagation();
+          if (event.key === "Enter" && !event.repeat) take();
+          if (event.key === "Escape") setTyped(null);
+        }}
+      />
+      <Pill height="control" disabled={!typed.trim()} onClick={take}>
+        Keep
+      </Pill>
+    </Flex>
+  );
+}
