@@ -122,7 +122,7 @@ def cascades(page: Page, shot: Callable[[str], None]) -> None:
 
 
 def variants(page: Page, shot: Callable[[str], None]) -> None:
-    """The plate's edge with another turn, side by side."""
+    """The plate's edge with another turn, wiped."""
     select(page, "Plate edge")
     page.get_by_role("button", name="Keep this motion, and go on with a copy").click()
     number = page.get_by_role("textbox", name="Rotation", exact=True)
@@ -130,8 +130,28 @@ def variants(page: Page, shot: Callable[[str], None]) -> None:
     number.press("Enter")
     page.get_by_role("button", name="Show variant A beside the one in use").click()
     page.wait_for_selector("[data-testid=variant-beside][data-painted='60']")
-    shot("variants")
+    page.get_by_role("radio", name="Wipe").click()
+    shot("wipe")
+    page.get_by_role("radio", name="Side by side").click()
     page.get_by_role("button", name="Back to the stage").click()
+
+
+def colours(page: Page, shot: Callable[[str], None]) -> None:
+    """The project's named colours, with the frame measured and the colour under the pointer."""
+    select(page, "Name plate")
+    page.get_by_role("button", name="Guides").click()
+    for name in ("Colour under the pointer", "Waveform and histogram"):
+        page.get_by_text(name).click()
+    page.keyboard.press("Escape")
+    page.wait_for_selector("[data-testid=scopes] canvas[data-frame]")
+    page.get_by_role("button", name="More colours for Fill").click()
+    page.mouse.move(420, 240)
+    shot("colours")
+    page.keyboard.press("Escape")
+    page.get_by_role("button", name="Guides").click()
+    for name in ("Colour under the pointer", "Waveform and histogram"):
+        page.get_by_text(name).click()
+    page.keyboard.press("Escape")
 
 
 def checks(page: Page, shot: Callable[[str], None]) -> None:
@@ -173,19 +193,6 @@ def lanes(page: Page, shot: Callable[[str], None]) -> None:
     shot("easing")
     page.keyboard.press("Escape")
     page.get_by_role("button", name="Day theme").click()
-
-
-def shapes(page: Page, shot: Callable[[str], None]) -> None:
-    """A line that draws itself, and the shapes of the shelf."""
-    field = page.get_by_label("Playhead", exact=True)
-    field.fill("30")
-    field.press("Enter")
-    select(page, "Stroke under it")
-    page.get_by_role("button", name="Fold Anchor").click()
-    page.get_by_role("button", name="Add", exact=True).click()
-    shot("shapes")
-    page.get_by_role("button", name="Add", exact=True).click()
-    page.get_by_role("button", name="Open Anchor").click()
 
 
 def items(page: Page, shot: Callable[[str], None]) -> None:
@@ -278,6 +285,7 @@ def main(url: str) -> None:
         page.keyboard.press("Escape")
         page.mouse.up()
         variants(page, shot)
+        colours(page, shot)
         motion(page, shot)
         page.goto(url)
         page.get_by_test_id("scene-card").filter(has_text="Welcome board").click()
@@ -294,7 +302,6 @@ def main(url: str) -> None:
         page.goto(url)
         page.get_by_test_id("scene-card").filter(has_text="Bird race").click()
         page.wait_for_selector("[data-ready=yes]")
-        shapes(page, shot)
         formula(page, shot)
         page.goto(url)
         page.get_by_test_id("scene-card").filter(has_text="Bird race").click()

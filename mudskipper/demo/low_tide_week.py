@@ -6,6 +6,7 @@ from typing import Any
 
 from ..core.document.scene import Scene
 from ..media.pictures import Picture
+from ..store.presets import KeptColour
 from ..store.store import Store
 from .data import fade, key, layer, scene, text
 from .festival_poster import festival_poster
@@ -16,6 +17,8 @@ from .harbour_window import harbour_window
 from .shore_crab import shore_crab
 from .welcome_board import welcome_board
 
+COLOURS = {"Deep sea": ("deep-sea", "#0e3f45ff"), "Lantern": ("lantern", "#f2b544ff"), "Sail": ("sail", "#fff8eaff")}
+"""The project's named colours, by their ids; the name plate of the opener follows them."""
 LANDING = {"bezier": [0.1, 0.8, 0.3, 1]}
 
 
@@ -24,6 +27,8 @@ def fill_store(store: Store) -> None:
     if any(project.name == "Low Tide Week" for project, _ in store.projects()):
         return
     project = store.make_project("Low Tide Week")
+    for name, (name_id, colour) in COLOURS.items():
+        store.presets.keep(project, "colour", name, KeptColour(id=name_id, colour=colour))
     painted = store.folder / "cache" / "harbour.png.part"
     painted.write_bytes(harbour())
     picture = store.pictures.keep(project, "Harbour at dusk.png", Picture(1920, 1080, painted))
@@ -37,6 +42,12 @@ def fill_store(store: Store) -> None:
     store.make_scene(project, festival_titles())
 
 
+def _named(name: str) -> dict[str, str]:
+    """A colour that follows one of the project."""
+    name_id, colour = COLOURS[name]
+    return {"rest": colour, "named": name_id}
+
+
 def opener(picture: str) -> Scene:
     """The opener: harbour, title, and a name plate whose motion is left to be made."""
     layers = [
@@ -47,12 +58,13 @@ def opener(picture: str) -> Scene:
         layer("Nine days", 16, 212, text("NINE DAYS ON THE MUDFLATS", 50, 500, "#fff3ddff", tracking=170),
               position=[960, 466], opacity=fade(0, 20)),
         layer("Name plate", 12, 150, {"kind": "shape", "items": [
-            {"shape": "rectangle", "size": [860, 172], "corners": 32, "fill": "#0e3f45ff"}]}, position=[614, 798]),
+            {"shape": "rectangle", "size": [860, 172], "corners": 32, "fill": _named("Deep sea")}]},
+              position=[614, 798]),
         layer("Plate edge", 12, 150, {"kind": "shape", "items": [
-            {"shape": "rectangle", "size": [22, 172], "corners": 11, "fill": "#f2b544ff"}]}, position=[195, 884],
+            {"shape": "rectangle", "size": [22, 172], "corners": 11, "fill": _named("Lantern")}]}, position=[195, 884],
             anchor=[0.5, 1], scale={"rest": [100, 100], "keys": [key(0, [100, 0], LANDING), key(12, [100, 100])]}),
         layer("Speaker name", 26, 132, {**text("Ines Okafor-Lind\nIntertidal ecologist", 58, 650, "#fff8eaff"),
-                                        "align": "left", "line_height": 126},
+                                        "fill": _named("Sail"), "align": "left", "line_height": 126},
               anchor=[0, 0.5], position={
                   "rest": [256, 798], "keys": [key(0, [226, 798], LANDING), key(16, [256, 798])]},
               opacity=fade(0, 12)),

@@ -38,6 +38,21 @@ def test_an_effect_is_added_by_keys_changed_and_taken_off(server: Server, page: 
         wanted.press("Enter")
         studio.settle()
     page.get_by_role("button", name="Close Effects").click()
+    # C, held, wipes the picture with what it is without the effects, at the pointer and right of it.
+    page.mouse.move(*studio.to_page(320, 180))
+    page.get_by_test_id("stage").focus()
+    page.keyboard.down("c")
+    before = page.get_by_test_id("before")
+    expect(before).to_have_attribute("data-painted", "0")
+    page.mouse.move(*studio.to_page(160, 180))
+    assert before.evaluate("c => c.style.clipPath").startswith("inset(0px 0px 0px 25")
+    sharp = before.evaluate(
+        "c => { const d = c.getContext('2d').getImageData(0, 0, c.width, c.height).data;"
+        " return [c.width, d.filter((_, i) => i % 4 === 3 && d[i] > 3 && d[i] < 250).length]; }"
+    )
+    assert sharp[1] < 4 * sharp[0], "only edges are seen in part"
+    page.keyboard.up("c")
+    expect(before).to_have_count(0)
     assert [one["name"] for one in studio.layer("Plate")["effects"]] == ["Soft blur", "Soft blur 2"]
     assert (studio.pixels() != plain).any()
     second = page.get_by_role("listitem", name="Soft blur 2")

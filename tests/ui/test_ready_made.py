@@ -99,8 +99,8 @@ def test_a_recipe_is_seen_tried_given_back_and_taken(studio: Studio) -> None:
     drawer = page.get_by_test_id("drawer")
     expect(drawer).to_contain_text("Select one layer or several")
     studio.select("Tide")
-    # All but the one that counts up: the title has no number.
-    expect(drawer.locator("canvas[data-frame]")).to_have_count(24)
+    # All but those for numbers, lines and clips.
+    expect(drawer.locator("canvas[data-frame]")).to_have_count(29)
     assert moving(studio)
     before = studio.pixels()
     drawer.get_by_role("button", name="grow from an edge").click()
@@ -378,3 +378,59 @@ def test_a_font_is_searched_tried_by_arrows_given_back_and_taken(studio: Studio)
     assert studio.layer("Tide")["content"]["font"]["family"] == "Cairo"
     assert len(studio.steps()) == 1
     assert (studio.pixels() == studio.still(0)).all()
+
+
+def test_a_cut_is_whipped_a_motion_is_kept_and_a_blow_strikes_on_a_beat(server: Server, page: Page) -> None:
+    """Two layers that meet are offered moves for their cut; a kept motion is among the project's own; sliders and a
+    beat set a blow."""
+
+    def ground(name: str, fill: str, start: int) -> dict[str, Any]:
+        content = {"kind": "shape", "items": [{"shape": "rectangle", "size": [640, 360], "fill": fill}]}
+        return layer(name, content=content, position=[320, 180], span={"start": start, "length": 30})
+
+    moves = {"rest": [0, 0], "keys": [{"frame": 0, "value": [-200, 90]}, {"frame": 12, "value": [300, 90]}]}
+    layers = [ground("Red", "#c23a22", 0), ground("Teal", "#0e6b61", 30), layer("Plate", position=moves)]
+    name = server.keep("Cuts", layers, beats=[{"frame": 20, "label": "splash"}])
+    studio = Studio(page, server, name).open("?frame=5")
+    studio.select("Red")
+    studio.row("Teal").get_by_role("button", name="Teal", exact=True).click(modifiers=["Shift"])
+    page.get_by_role("button", name="Recipes").click()
+    cuts = page.get_by_role("group", name="For the cut from Red to Teal")
+    expect(cuts.get_by_role("button")).to_have_count(8)
+    cuts.get_by_role("button", name="whip", exact=True).click()
+    page.get_by_role("button", name="Use it").click()
+    studio.settle()
+    red, teal = studio.layer("Red"), studio.layer("Teal")
+    assert (red["span"]["length"], teal["span"]["start"]) == (36, 24)
+    assert red["effects"][0]["length"]["keys"][1]["value"] == 260
+    studio.go(30)
+    expect(studio.picture).to_have_attribute("data-ready", "yes")
+    assert np.abs(studio.pixels() - studio.still(30)).max() <= 2
+    page.keyboard.press("Control+z")
+    studio.settle()
+    assert studio.layer("Red")["span"]["length"] == 30
+
+    studio.select("Plate")
+    page.get_by_role("button", name="Recipes").click()
+    page.get_by_role("button", name="Keep the motion of this layer as a recipe").click()
+    page.get_by_label("Name of the motion").fill("Come in")
+    page.keyboard.press("Enter")
+    own = page.get_by_role("group", name="This project’s own")
+    expect(own.get_by_role("button", name="motion: Come in")).to_be_visible()
+    page.get_by_role("button", name="impact", exact=True).click()
+    page.get_by_label("Harder", exact=True).fill("200")
+    page.get_by_role("combobox", name="Strikes on").select_option("20")
+    expect(page.get_by_label("Angle", exact=True)).to_have_value("16")
+    page.get_by_role("button", name="Use it").click()
+    studio.settle()
+    keys = studio.layer("Plate")["rotation"]["keys"]
+    assert [(key["frame"], key["value"]) for key in keys][:3] == [(15, 0), (17, -4), (20, 16)]
+    # On another layer of another size.
+    studio.select("Red")
+    page.get_by_role("button", name="Recipes").click()
+    page.get_by_role("button", name="motion: Come in").click()
+    expect(page.get_by_role("combobox", name="Ways by")).to_have_value("the scene")
+    page.get_by_role("button", name="Use it").click()
+    studio.settle()
+    landed = studio.layer("Red")["position"]["keys"]
+    assert [key["value"][0] for key in landed] == [320 - 500, 320]

@@ -77,6 +77,7 @@ export const KEY_LIST: [title: string, lines: KeyLine[]][] = [
   [
     "View",
     [
+      ["`C` held", "With the effects of what is selected and without, wiped at the pointer"],
       ["`F`", "The picture over the whole window, and back"],
       ["`Ctrl` + wheel, `+` `−`", "Zoom about the pointer, about the middle of the view"],
       ["`0` `9` `Z`", "Fit the scene; 100 %; zoom to the selection"],

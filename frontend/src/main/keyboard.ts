@@ -14,7 +14,7 @@ import { cancelPress, pressing } from "../parts/press";
 import { keyPose } from "../poses/AddPose";
 import { endDrawing, startDrawing } from "../session/drawnPath";
 import type { Session } from "../session/session";
-import { lookNoMore } from "../state/looking";
+import { looking, lookNoMore, setLooking } from "../state/looking";
 import { meantForDialog, page, say, setPage } from "../state/page";
 import { playback, setPlayback } from "../state/playback";
 import { sceneView, setSceneView } from "../state/sceneView";
@@ -136,7 +136,8 @@ export function useKeyboard(session: Session) {
       if (event.ctrlKey || event.metaKey || event.altKey || takenElsewhere(event)) return;
       if (event.key === " ") {
         if (!event.repeat) setPlayback({ playing: !playback().playing });
-      } else if (event.key === "?") setPage({ dialog: "keys" });
+      } else if (event.key.toLowerCase() === "c") setLooking({ before: true });
+      else if (event.key === "?") setPage({ dialog: "keys" });
       else if (event.key === "," || event.key === "<") frames.seek(frames.frame - (event.shiftKey ? 10 : 1));
       else if (event.key === "." || event.key === ">") frames.seek(frames.frame + (event.shiftKey ? 10 : 1));
       else if (event.key === "[" || event.key === "]") step(session, event.key === "]" ? 1 : -1);
@@ -151,10 +152,12 @@ export function useKeyboard(session: Session) {
     };
     const up = (event: KeyboardEvent) => {
       if (HELD[event.code]) anchorKey.current = null;
+      if (event.key.toLowerCase() === "c" && looking().before) setLooking({ before: false });
     };
     // A key let go in another window is never heard of here.
     const blur = () => {
       anchorKey.current = null;
+      if (looking().before) setLooking({ before: false });
     };
     const move = anchorSteps(session);
     // Before all else, since the number pad's keys mean Home and the arrows as well.

@@ -3,6 +3,7 @@ import { timecode } from "../geometry/times";
 import { Select } from "../parts/Select";
 import { Flex, Text } from "../parts/styled";
 import { useScene } from "../session/useScene";
+import { roleColour } from "../theme/theme";
 
 type Values = Record<string, unknown>;
 
@@ -73,7 +74,7 @@ function Slider({ label, value, set }: { label: string; value: number; set: (sha
         step={5}
         value={Math.min(Math.max(value, 25), 400)}
         onChange={(event) => set(Number(event.currentTarget.value))}
-        style={{ width: 110 }}
+        style={{ width: 110, accentColor: roleColour("act") }}
       />
       <Text width="42px" textAlign="right" color="quiet">
         {value} %

@@ -6,6 +6,7 @@ import { useSelection } from "../state/selection";
 import { useTools } from "../state/tools";
 import { useViewSettings } from "../state/viewSettings";
 import { CHEQUER, roleColour } from "../theme/theme";
+import { BeforeWipe } from "./BeforeWipe";
 import { BlurNote } from "./BlurNote";
 import { InnerNote } from "./InnerNote";
 import { InsideNote } from "./InsideNote";
@@ -113,6 +114,7 @@ export function Stage() {
             aria-hidden
             style={{ ...over, opacity: 0.34 } as React.CSSProperties}
           />
+          <BeforeWipe stage={stage} view={view} />
         </Box>
         <canvas
           ref={marks}

@@ -10,9 +10,11 @@ interface Looking {
   spot: ((point: Point) => void) | null;
   /** Two points of the scene whose distance is measured; `true` before the first press. */
   measure: true | { from: Point; to: Point } | null;
+  /** Whether the picture is wiped with what it is without effects, as long as a key is held. */
+  before: boolean;
 }
 
-export const useLooking = create<Looking>(() => ({ pick: null, spot: null, measure: null }));
+export const useLooking = create<Looking>(() => ({ pick: null, spot: null, measure: null, before: false }));
 export const looking = useLooking.getState;
 export const setLooking = useLooking.setState;
 
