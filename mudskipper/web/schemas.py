@@ -491,11 +491,11 @@ class RecipeFacts(BaseModel):
 
 
 class EffectField(BaseModel):
-    """What an effect has that is no property: a switch, a whole number, a curve."""
+    """What an effect has that is no property: a switch, a whole number, a curve by its name, or drawn, stops."""
 
     name: str
     label: str
-    kind: Literal["switch", "whole", "curve", "stops"]
+    kind: Literal["switch", "whole", "curve", "stops", "drawn"]
     low: int | None = None
     high: int | None = None
     default: Any
@@ -520,7 +520,9 @@ class EffectFacts(BaseModel):
             if about is None or isinstance(default, Track):
                 continue
             switch, several = isinstance(default, bool), isinstance(default, tuple)
-            which = "switch" if switch else "stops" if several else "whole" if isinstance(default, int) else "curve"
+            listed = "stops" if default else "drawn"
+            one = "whole" if isinstance(default, int) else "curve"
+            which: Any = "switch" if switch else listed if several else one
             schema = TypeAdapter(field.rebuild_annotation()).json_schema() if which == "whole" else {}
             given = TypeAdapter(field.rebuild_annotation()).dump_python(default, mode="json")
             low, high = schema.get("minimum"), schema.get("maximum")

@@ -3562,7 +3562,7 @@ export interface components {
         };
         /**
          * EffectField
-         * @description What an effect has that is no property: a switch, a whole number, a curve.
+         * @description What an effect has that is no property: a switch, a whole number, a curve by its name, or drawn, stops.
          */
         EffectField: {
             /** Name */
@@ -3573,7 +3573,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "switch" | "whole" | "curve" | "stops";
+            kind: "switch" | "whole" | "curve" | "stops" | "drawn";
             /** Low */
             low?: number | null;
             /** High */
@@ -10302,6 +10302,14 @@ export interface components {
              * @default linear
              */
             curve: ("linear" | "hold" | "ease" | "ease-in" | "ease-out" | "ease-in-out") | components["schemas"]["Bezier"] | components["schemas"]["Steps"] | components["schemas"]["Points"] | components["schemas"]["Overshoot"] | components["schemas"]["Bounce"] | components["schemas"]["Spring"];
+            /**
+             * Drawn
+             * @default []
+             */
+            drawn: [
+                number,
+                number
+            ][];
         };
         /**
          * TrimSpan

@@ -113,7 +113,7 @@ function Both({ compared }: { compared: Compared }) {
         </Box>
         {"moment" in compared && (
           <Flex align="center" gap="1.5" bg="paper" borderRadius="full" px="2.5">
-            <Text fontSize="row">B at</Text>
+            <Text fontSize="row">The other at</Text>
             <TimeField
               label="The other moment"
               frame={compared.moment}
@@ -167,8 +167,8 @@ function Both({ compared }: { compared: Compared }) {
           ))}
           {!beside && (
             <Flex position="absolute" top="2" left="2" right="2" justify="space-between" pointerEvents="none">
-              <Name text={`A · ${names[0]}`} />
-              <Name text={`B · ${names[1]}`} />
+              <Name text={names[0]} />
+              <Name text={names[1]} />
             </Flex>
           )}
           {way === "wipe" && <WipeEdge at={edge} set={setEdge} />}
@@ -223,8 +223,8 @@ function namesOf(
   session: ReturnType<typeof useSession>,
   scene: { frame_rate?: number[] },
 ): [string, string] {
-  if ("moment" in compared) return ["here", timecode(compared.moment, scene as Parameters<typeof timecode>[1])];
-  return [`${session.layer(compared.layer)!.variant} · in use`, compared.name];
+  if ("moment" in compared) return ["now", timecode(compared.moment, scene as Parameters<typeof timecode>[1])];
+  return [`${session.layer(compared.layer)!.variant} · in use`, `variant ${compared.name}`];
 }
 
 /** What two motions of a layer differ in, a sentence each. */

@@ -2,12 +2,15 @@
 
 from __future__ import annotations
 
+from itertools import pairwise
 from typing import Annotated, ClassVar, Literal
 
 import numpy as np
+from pydantic import Field, field_validator
 
 from ..easings.batch import Ease, ease_at
 from ..geometry.bezier import Floats
+from ..geometry.smooth_curve import through
 from ..ground.shown import Shown
 from ..tracks.colour import to_linear, to_srgb
 from ..tracks.kinds import NumberTrack, PairTrack
@@ -19,6 +22,10 @@ GREEN = np.array([[-0.213, -0.715, 0.928], [0.143, 0.140, -0.283], [-0.787, 0.71
 WARM = 0.35
 """By which share red grows, and blue falls, at the warmest."""
 STEPS = np.arange(256.0)
+APART = 0.005
+"""How far points of a drawn curve stand apart at least, across."""
+Light = Annotated[float, Field(strict=True, ge=0, le=1)]
+DrawnPoint = tuple[Light, Light]
 
 
 class Tones(Effect):
@@ -63,6 +70,15 @@ class Tones(Effect):
     )
     curve: Annotated[Ease, Shown("Curve")] = "linear"
     """From how light something is, left, to how light it is made, up."""
+    drawn: Annotated[tuple[DrawnPoint, ...], Field(max_length=16), Shown("Drawn curve")] = ()
+    """Points that a smooth curve drawn by hand goes through, after the other one; none where it is straight."""
+
+    @field_validator("drawn")
+    @classmethod
+    def _ascending(cls, points: tuple[tuple[float, float], ...]) -> tuple[tuple[float, float], ...]:
+        if any(b[0] - a[0] < APART for a, b in pairwise(points)):
+            raise ValueError(f"points of a drawn curve stand {APART:g} and more apart, from left to right")
+        return points
 
     def numbers(self, values: Values, matrix: Floats, beneath: Beneath) -> Floats:
         """A table of 256 for each of red, green and blue, and a matrix of three rows of four: 780 columns."""
@@ -80,6 +96,8 @@ class Tones(Effect):
             share = one("black", 1) / 100.0 + share * (one("white", 1) - one("black", 1)) / 100.0
             if self.curve != "linear":
                 share = ease_at(self.curve, np.clip(share, 0.0, 1.0).reshape(-1)).reshape(share.shape)
+            if self.drawn:
+                share = through(self.drawn, np.clip(share, 0.0, 1.0))
             bright = 255.0 * share + 2.55 * one("brightness")
             tables.append(127.5 + (bright - 127.5) * (1.0 + one("contrast") / 100.0))
         rows = np.concatenate(np.broadcast_arrays(*tables), axis=1)

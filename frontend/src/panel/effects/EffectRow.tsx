@@ -14,6 +14,7 @@ import { useSession } from "../../session/session";
 import { useFacts } from "../../session/useScene";
 import { type Effect, showEffect, useEffects } from "../../state/effects";
 import { PropertyRow } from "../PropertyRow";
+import { DrawnCurve } from "./DrawnCurve";
 
 interface Props {
   layer: Layer;
@@ -123,7 +124,9 @@ export function EffectRow({ layer, effect, index, last, line, grab }: Props) {
           layer={layer}
           effect={effect}
           field={field}
+          path={`effects.${index}`}
           set={(fields, run) => void session.keep(run, { edit: "set_effect", ...one, fields })}
+          attempt={(fields) => session.try([{ edit: "set_effect", ...one, fields }])}
         />
       ))}
     </Box>
@@ -142,11 +145,14 @@ interface FieldProps {
   layer: Layer;
   effect: Effect;
   field: FieldFacts;
+  /** The path of the effect in its layer. */
+  path: string;
   set: (fields: Record<string, unknown>, run?: string) => void;
+  attempt: (fields: Record<string, unknown>) => void;
 }
 
 /** What an effect has that is no property: a switch, a whole number, a curve, stops. */
-function Field({ layer, effect, field, set }: FieldProps) {
+function Field({ layer, effect, field, path, set, attempt }: FieldProps) {
   const facts = useFacts();
   const { name, label, kind } = field;
   const value = (effect as Record<string, unknown>)[name] ?? field.default;
@@ -196,6 +202,16 @@ function Field({ layer, effect, field, set }: FieldProps) {
       </Row>
     );
   }
+  if (kind === "drawn")
+    return (
+      <DrawnCurve
+        layer={layer}
+        path={path}
+        points={value as [number, number][]}
+        disabled={disabled}
+        set={(points, keep) => (keep ? set({ [name]: points }) : attempt({ [name]: points }))}
+      />
+    );
   const stops = value as { at: { rest: number }; colour: { rest: string } }[];
   return (
     <Row label={label}>
