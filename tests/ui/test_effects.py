@@ -8,6 +8,7 @@ from collections.abc import Callable
 from typing import Any
 
 import numpy as np
+import pytest
 from playwright.sync_api import Page, expect
 
 from tests.conftest import Server, layer
@@ -88,6 +89,7 @@ def test_an_effect_is_added_by_keys_changed_and_taken_off(server: Server, page: 
     assert studio.steps()[-2:] == ["Switched Soft blur 2 of Plate off", "Took Soft blur off Plate"]
 
 
+@pytest.mark.thorough
 def test_every_kind_is_exported_as_it_is_shown(server: Server, page: Page) -> None:
     """All kinds at random, turned and stretched, at rest and in motion, in one scene: the stage has the export's bytes,
     but for a rounding."""

@@ -163,6 +163,7 @@ def test_arrows_walk_the_tree_that_tab_has_reached(crab: Studio) -> None:
     assert crab.stored() == before, "no arrow has moved a shape"
 
 
+@pytest.mark.thorough
 def test_a_shape_is_keyed_in_its_own_row_of_the_lanes(crab: Studio) -> None:
     page = crab.page
     crab.select("Crab")
@@ -344,6 +345,7 @@ def test_a_shape_that_another_window_deleted_leads_the_hand_to_no_other(crab: St
     context.close()
 
 
+@pytest.mark.thorough
 def test_points_are_keyed_and_one_outline_becomes_another(crab: Studio) -> None:
     page = crab.page
     crab.select("Crab")
@@ -368,6 +370,7 @@ def test_points_are_keyed_and_one_outline_becomes_another(crab: Studio) -> None:
     assert (np.abs(crab.pixels() - crab.still(15)) <= 2).all()
 
 
+@pytest.mark.thorough
 def test_a_gradient_is_aimed_on_the_stage(server: Server, page: Page) -> None:
     plate = {"shape": "rectangle", "size": [200, 100], "fill": "#0e6b61"}
     data = [layer("Plate", content={"kind": "shape", "items": [plate]}, rotation=-20)]

@@ -223,6 +223,7 @@ def test_keys_right_after_a_menu_or_a_sheet_opens_are_its_own(studio: Studio) ->
     expect(page.get_by_test_id("undo")).to_be_disabled()
 
 
+@pytest.mark.thorough
 def test_a_second_click_is_meant_for_what_the_first_one_hit(studio: Studio) -> None:
     """On a busy machine the pose strip may have grown over the name in the lanes before it comes."""
     page = studio.page

@@ -175,6 +175,7 @@ def test_drawers_push_and_messages_keep_to_the_stage(rows: Studio) -> None:
         assert said["x"] >= stage["x"]
 
 
+@pytest.mark.thorough
 def test_keys_are_found_by_words_and_a_file_is_called_as_asked(rows: Studio) -> None:
     """The list behind ? by sections, searched; an export under a name of its own, started by Enter, once."""
     page = rows.page

@@ -70,7 +70,7 @@ def test_a_colour_is_picked_kept_followed_and_changed_everywhere(studio: Studio)
     assert studio.layer("Sign")["content"]["fill"]["rest"] == "#0e6b61ff"
     more.click()
     row.get_by_role("button", name="Take Sea out of the project").click()
-    expect(row).to_contain_text("none under a name yet")
+    expect(row.get_by_role("button", name="Sea, #7b4397")).to_have_count(0)
 
 
 def test_a_look_is_kept_as_a_style_and_a_distance_is_measured(studio: Studio) -> None:

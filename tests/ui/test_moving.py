@@ -374,6 +374,7 @@ def test_a_picture_that_is_late_is_painted_when_it_is_there(server: Server, page
     assert (studio.pixels() == studio.still(60)).all()
 
 
+@pytest.mark.thorough
 def test_another_windows_revision_leaves_the_hand_its_layer(studio: Studio, page: Page) -> None:
     """In mid-drag another window changes this layer and deletes its neighbour: both stand, and the drag as well."""
     _, tried = take(studio, 50)

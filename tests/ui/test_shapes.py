@@ -37,6 +37,7 @@ def undo_says(studio: Studio, words: str) -> None:
     expect(studio.page.get_by_test_id("undo")).to_have_attribute("aria-label", re.compile(f"^Undo: {words}"))
 
 
+@pytest.mark.thorough
 def test_every_shape_of_the_shelf_is_painted_as_it_is_exported(studio: Studio) -> None:
     """Each by its own name, with its own rows, and to the byte what the export holds."""
     for tile, row, value in (

@@ -244,6 +244,7 @@ def test_the_path_is_drawn_and_bent_by_hand(studio: Studio) -> None:
     assert [k["value"] for k in studio.layer("Sign")["position"]["keys"]] == [[160, 250], [330, 60], [500, 250]]
 
 
+@pytest.mark.thorough
 def test_ghosts_station_paths_speed_and_outlines_leave_the_picture_alone(studio: Studio) -> None:
     """What is drawn over the picture changes the marks, never the canvas that the export equals."""
     page = studio.page
@@ -454,6 +455,7 @@ def test_axe_finds_nothing_serious(studio: Studio) -> None:
         page.get_by_role("button", name=re.compile("(Night|Day) theme")).click()
 
 
+@pytest.mark.thorough
 def test_colours_strokes_and_contents_in_the_panel(studio: Studio) -> None:
     """A colour typed, refused in words, remembered among the recent ones; a stroke put on and taken off."""
     page = studio.page

@@ -254,6 +254,7 @@ def test_chosen_letters_keep_their_keys_and_fonts_are_tried_on_them_alone(server
     assert (studio.pixels() == tried).all(), "what was tried is what is taken"
 
 
+@pytest.mark.thorough
 def test_letters_are_kerned_by_keys_and_a_text_shrinks_to_another_layer(server: Server, page: Page) -> None:
     """The letter before the caret goes on less with each press, the caret stays; emoji take the fill; a text that is
     wider than another layer is set smaller in one step; lines run down."""

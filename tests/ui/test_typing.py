@@ -56,6 +56,7 @@ def on_stage(studio: Studio) -> None:
     expect(studio.page.get_by_test_id("stage")).to_be_focused()
 
 
+@pytest.mark.thorough
 def test_a_time_is_taken_once(studio: Studio) -> None:
     """A move's length, a card's time and the playhead: each is one step and no more, with ripple."""
     page = studio.page

@@ -1,7 +1,7 @@
 import { Pipette } from "lucide-react";
 import { useEffect, useRef } from "react";
 import { IconButton } from "../parts/IconButton";
-import { chakra } from "../parts/styled";
+import { chakra, Flex } from "../parts/styled";
 import { useSession } from "../session/session";
 import { setLooking } from "../state/looking";
 import { NumberField } from "./NumberField";
@@ -78,26 +78,28 @@ export function ColourField({ label, numbers, set, disabled, more }: Props) {
         attempt={(value) => set(alpha(value), false)}
         keep={(value) => set(alpha(value), true)}
       />
-      <IconButton
-        label={`Pick ${label.toLowerCase()} from the stage`}
-        disabled={disabled}
-        onClick={() => {
-          setLooking({ pick: (colour) => picking.current(colour), measure: null });
-          document.querySelector<HTMLElement>("[data-testid=stage]")?.focus();
-        }}
-      >
-        <Pipette size={13} />
-      </IconButton>
-      <Swatches
-        label={label}
-        disabled={disabled}
-        value={() => {
-          const now = numbers() ?? [0, 0, 0, 255];
-          return `${rgb(now)}${two(now[3])}`;
-        }}
-        set={take}
-        more={more}
-      />
+      <Flex align="center" flex="none">
+        <IconButton
+          label={`Pick ${label.toLowerCase()} from the stage`}
+          disabled={disabled}
+          onClick={() => {
+            setLooking({ pick: (colour) => picking.current(colour), measure: null });
+            document.querySelector<HTMLElement>("[data-testid=stage]")?.focus();
+          }}
+        >
+          <Pipette size={12} />
+        </IconButton>
+        <Swatches
+          label={label}
+          disabled={disabled}
+          value={() => {
+            const now = numbers() ?? [0, 0, 0, 255];
+            return `${rgb(now)}${two(now[3])}`;
+          }}
+          set={take}
+          more={more}
+        />
+      </Flex>
     </>
   );
 }

@@ -61,7 +61,7 @@ export function Swatches({ label, value, set, disabled, more }: Props) {
           cursor="pointer"
           _focusVisible={{ outline: "2px solid", outlineColor: "act" }}
         >
-          <ChevronDown size={14} />
+          <ChevronDown size={13} />
         </chakra.button>
       }
     >
