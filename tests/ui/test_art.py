@@ -29,6 +29,7 @@ def names(studio: Studio) -> list[str]:
     return [one["name"] for one in studio.stored()["layers"]]
 
 
+@pytest.mark.thorough
 def test_an_svg_file_is_asked_about_and_comes_in(dial: Studio, tmp_path: Path) -> None:
     """Esc takes nothing in; Enter adds once, however often it is pressed; each top group its own layer if so chosen."""
     page = dial.page

@@ -79,6 +79,7 @@ def test_a_formula_is_written_tried_given_back_and_undone(studio: Studio) -> Non
     assert formula(studio) == 'base + scene["Sign"].rotation.at(t - 0.2)'
 
 
+@pytest.mark.thorough
 def test_what_is_wrong_is_said_and_mended_by_a_press(studio: Studio) -> None:
     page = studio.page
     opened(studio)

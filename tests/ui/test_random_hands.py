@@ -152,6 +152,7 @@ def step_through(studio: Studio, way: str, most: int = 10_000) -> int:
 
 
 @pytest.mark.parametrize("seed", range(6 if SEARCHING else 1))
+@pytest.mark.thorough
 def test_anything_can_be_done_and_taken_back(server: Server, page: Page, seed: int) -> None:
     """Forty things at random: no script fails, the stage equals the export, all undone is as it was, redone as well."""
     name = scene_for(server, seed)

@@ -86,6 +86,7 @@ def test_letters_are_chosen_on_the_stage_and_set_otherwise(server: Server, page:
     assert len(parts(studio)) == 2
 
 
+@pytest.mark.thorough
 def test_a_block_breaks_its_lines_and_fits(server: Server, page: Page) -> None:
     """Made by a press without anything moving; narrower by typing; justified, of its own height, and fitted; and typed
     in where it stands, its lines ending where the picture ends them."""

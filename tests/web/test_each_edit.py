@@ -18,6 +18,7 @@ from tests.web.conftest import HOST
 TRIES = 400
 
 
+@pytest.mark.thorough
 def test_of_every_kind_of_edit_one_is_kept_and_what_is_kept_can_be_read(
     tmp_path: Path, monkeypatch: pytest.MonkeyPatch
 ) -> None:
