@@ -50,8 +50,9 @@ def coarse(pixels: np.ndarray) -> np.ndarray:
 
 
 def test_art_is_painted_as_chromium_paints_it(browser: Browser) -> None:
-    """Every fourth sample, before a hand-in every second, when searching each, painted by both four times finer, since rasterisers differ at edges of
-    convex outlines: a mean difference up to 0.5 of 255, and at most one pixel of a thousand further off than 24."""
+    """Every fourth sample, before a hand-in every second, when searching each; painted by both four times finer, since
+    rasterisers differ at edges of convex outlines: a mean difference up to 0.5 of 255, and at most one pixel of a
+    thousand further off than 24."""
     assert len(SAMPLES) >= 60
     page = browser.new_page(viewport={"width": 160 * FINER, "height": 120 * FINER})
     wrong = {}
