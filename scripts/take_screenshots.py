@@ -226,6 +226,7 @@ def clip(page: Page, shot: Callable[[str], None]) -> None:
     field.fill("98")
     field.press("Enter")
     page.wait_for_timeout(800)
+    page.wait_for_selector("[data-testid=picture][data-ready=yes]", timeout=30_000)
     shot("clip")
 
 

@@ -100,6 +100,7 @@ def keep_colour(project_id: str, given: ColourGiven, store: Kept, hub: Windows) 
     if before:
         edit = Recolour(colour=made.id, name=given.name, was=before.colour, value=made.colour)
         said = _everywhere(store, hub, project_id, edit) if before.colour != made.colour else ""
+        _in_styles(store, project_id, edit)
     _keep(store, project_id, "colour", name, given.name, made)
     return ColoursAnswer(colours=colours(project_id, store), said=said, id=made.id)
 
@@ -154,6 +155,23 @@ def _place(known: dict[str, Any], name: str, given: str | None, what: str) -> tu
     if before is None and len(known) >= MOST:
         raise Refused(f"A project keeps at most {MOST} of them.", where="name", mend="Take one away first.")
     return before, known[before] if before else None
+
+
+def _in_styles(store: Store, project_id: str, edit: Recolour) -> None:
+    """Change a colour in the styles that follow it, so that texts are still as these have it."""
+
+    def changed(part: Any) -> Any:
+        if isinstance(part, dict):
+            if part.get("named") == edit.colour and part.get("rest") == edit.was:
+                return part | {"rest": edit.value}
+            return {name: changed(inner) for name, inner in part.items()}
+        return [changed(inner) for inner in part] if isinstance(part, list) else part
+
+    kept: dict[str, KeptStyle] = store.presets.of(project_id, "style")
+    for name, style in kept.items():
+        look = TextStyle.model_validate(changed(style.look.model_dump(mode="json")))
+        if look != style.look:
+            store.presets.keep(project_id, "style", name, KeptStyle(id=style.id, look=look))
 
 
 def _keep(store: Store, project_id: str, kind: PresetKind, before: str | None, name: str, value: Any) -> None:

@@ -231,6 +231,18 @@ def test_a_colour_and_a_style_change_in_every_scene_that_follows_them(client: Te
     said = client.put(f"{place}/styles", json={"name": "Sign", "id": style["id"], **source}).json()["said"]
     assert said == "Changed the style Sign in Second."
     assert layer_of(client, other, "Tide sign")["content"]["size"]["rest"] == 77
+    # A colour that a style follows changes in it, too: its texts follow both.
+    mud = client.put(f"{place}/colours", json={"name": "Mud", "colour": "#5c4738"}).json()["id"]
+    for url, sign in signs.items():
+        edit(client, url, take | {"layer": sign, "value": "#5c4738", "named": mud})
+    client.put(f"{place}/styles", json={"name": "Sign", "id": style["id"], **source})
+    client.put(f"{place}/colours", json={"name": "Mud", "colour": "#224466", "id": mud})
+    edit(client, scene_url, {"edit": "set_property", "layer": signs[scene_url], "property": "content.size",
+                             "value": 50.0, "frame": 0})  # fmt: skip
+    edit(client, scene_url, take | {"layer": signs[scene_url], "value": "#0e6b61", "named": None})
+    client.put(f"{place}/styles", json={"name": "Sign", "id": style["id"], **source})
+    there = layer_of(client, other, "Tide sign")["content"]
+    assert (there["size"]["rest"], there["fill"]["rest"]) == (50, "#0e6b61ff")
     refused = client.put(f"{place}/styles", json={"name": "New"})
     assert "A style is made of a text" in refused.json()["detail"]
     assert client.delete(f"{place}/styles/Sign").json() == []

@@ -1,9 +1,9 @@
 import { Pencil, Plus, X } from "lucide-react";
 import { useRef, useState } from "react";
 import { IconButton } from "../parts/IconButton";
+import { NameInput } from "../parts/NameInput";
 import { Pill } from "../parts/Pill";
 import { Box, chakra, Flex, Text } from "../parts/styled";
-import { TextInput } from "../parts/TextInput";
 import { useProjectColours } from "../session/named";
 import { CHEQUER } from "../theme/theme";
 
@@ -136,22 +136,7 @@ function Change({ name, colour, done }: ChangeProps) {
         bg="well"
         onChange={(event) => setPicked(`${event.currentTarget.value}${picked.slice(7)}`)}
       />
-      <TextInput
-        aria-label="Name of the colour"
-        placeholder="Name…"
-        flex="1"
-        minWidth="0"
-        autoFocus
-        maxLength={200}
-        data-typing="yes"
-        value={typed}
-        onChange={(event) => setTyped(event.target.value)}
-        onKeyDown={(event) => {
-          event.stopPropagation();
-          if (event.key === "Enter" && !event.repeat) take();
-          if (event.key === "Escape") done(null);
-        }}
-      />
+      <NameInput label="Name of the colour" value={typed} change={setTyped} take={take} leave={() => done(null)} />
       <Pill height="control" px="2" disabled={!typed.trim()} onClick={take}>
         Keep
       </Pill>

@@ -1,9 +1,9 @@
 import { Plus } from "lucide-react";
 import { useState } from "react";
 import type { Layer } from "../api/client";
+import { NameInput } from "../parts/NameInput";
 import { Pill } from "../parts/Pill";
 import { Flex } from "../parts/styled";
-import { TextInput } from "../parts/TextInput";
 import { useMotions } from "../session/motions";
 import { useSession } from "../session/session";
 import { say, sayProblem } from "../state/page";
@@ -35,22 +35,7 @@ export function KeepMotion({ layer }: { layer: Layer }) {
     );
   return (
     <Flex mt="3" gap="1.5">
-      <TextInput
-        aria-label="Name of the motion"
-        placeholder="Name…"
-        flex="1"
-        minWidth="0"
-        autoFocus
-        maxLength={200}
-        data-typing="yes"
-        value={typed}
-        onChange={(event) => setTyped(event.target.value)}
-        onKeyDown={(event) => {
-          event.stopPropagation();
-          if (event.key === "Enter" && !event.repeat) take();
-          if (event.key === "Escape") setTyped(null);
-        }}
-      />
+      <NameInput label="Name of the motion" value={typed} change={setTyped} take={take} leave={() => setTyped(null)} />
       <Pill height="control" disabled={!typed.trim()} onClick={take}>
         Keep
       </Pill>

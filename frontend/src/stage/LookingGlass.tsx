@@ -1,4 +1,4 @@
-import { type RefObject, useEffect, useRef, useState } from "react";
+import { type RefObject, useCallback, useEffect, useRef, useState } from "react";
 import { type Point, toScene, toScreen, type View } from "../geometry/layerGeometry";
 import { Box, Flex, Text } from "../parts/styled";
 import { useSession } from "../session/session";
@@ -74,9 +74,15 @@ function Pipette({ view, picture }: Props) {
   );
 }
 
-/** A press that takes a point of the scene, held by what layers are held by; Esc gives up. */
-function Spot({ view }: { view: View }) {
+/** The point of the scene under the pointer, held by what layers are held by; what holds it is lit until it is let go. */
+function useHeldPoint(view: View) {
   const session = useSession();
+  const letGo = useCallback(() => {
+    lit.note = "";
+    lit.guides = {};
+    session.frames.touch();
+  }, [session]);
+  useEffect(() => letGo, [letGo]);
   const at = (event: React.PointerEvent): Point => {
     const { left, top } = event.currentTarget.getBoundingClientRect();
     const point = toScene(view, [event.clientX - left, event.clientY - top]);
@@ -87,15 +93,12 @@ function Spot({ view }: { view: View }) {
     session.frames.touch();
     return found;
   };
-  // biome-ignore lint/correctness/useExhaustiveDependencies: once, as it goes
-  useEffect(
-    () => () => {
-      lit.note = "";
-      lit.guides = {};
-      session.frames.touch();
-    },
-    [],
-  );
+  return { at, letGo };
+}
+
+/** A press that takes a point of the scene, held by what layers are held by; Esc gives up. */
+function Spot({ view }: { view: View }) {
+  const { at } = useHeldPoint(view);
   return (
     <Box
       {...OVER}
@@ -119,33 +122,17 @@ function Spot({ view }: { view: View }) {
 
 /** Two points by a drag, held by what layers are held by: how far apart they are, and at which angle. */
 function Measure({ view }: { view: View }) {
-  const session = useSession();
   const measure = useLooking((state) => state.measure);
   const held = useRef(false);
-  const box = useRef<HTMLDivElement>(null);
-  const at = (event: React.PointerEvent): Point => {
-    const { left, top } = box.current!.getBoundingClientRect();
-    const point = toScene(view, [event.clientX - left, event.clientY - top]);
-    lit.note = "";
-    lit.guides = {};
-    const keys = { free: event.ctrlKey || event.metaKey, straight: event.shiftKey, alt: event.altKey };
-    const found = magnetic(keys) ? pulled(point, magnetsOf(session, session.frames.frame, []), view.scale) : point;
-    session.frames.touch();
-    return found;
-  };
+  const { at, letGo: free } = useHeldPoint(view);
   const letGo = () => {
     held.current = false;
-    lit.note = "";
-    lit.guides = {};
-    session.frames.touch();
+    free();
   };
-  // biome-ignore lint/correctness/useExhaustiveDependencies: once, as it goes
-  useEffect(() => letGo, []);
   const ends = measure === true || !measure ? null : [toScreen(view, measure.from), toScreen(view, measure.to)];
   return (
     <Box
       {...OVER}
-      ref={box}
       data-testid="measure"
       css={{ touchAction: "none" }}
       onPointerDown={(event) => {

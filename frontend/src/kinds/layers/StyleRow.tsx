@@ -4,8 +4,8 @@ import type { Layer } from "../../api/client";
 import { Row } from "../../fields/Row";
 import { RowLabel } from "../../fields/RowLabel";
 import { IconButton } from "../../parts/IconButton";
+import { NameInput } from "../../parts/NameInput";
 import { Select } from "../../parts/Select";
-import { TextInput } from "../../parts/TextInput";
 import { useProjectStyles } from "../../session/named";
 import { useSession } from "../../session/session";
 import type { TextContent } from "./textScope";
@@ -64,20 +64,15 @@ function Naming({ done }: { done: (name: string | null) => void }) {
   return (
     <Row label="Style">
       <RowLabel>Style</RowLabel>
-      <TextInput
-        aria-label="Name of the style"
+      <NameInput
+        label="Name of the style"
         placeholder="Name, then Enter"
         width="150px"
-        autoFocus
-        maxLength={200}
-        data-typing="yes"
         value={typed}
-        onChange={(event) => setTyped(event.target.value)}
+        change={setTyped}
+        take={() => done(typed.trim() || null)}
+        leave={() => done(null)}
         onBlur={() => done(null)}
-        onKeyDown={(event) => {
-          if (event.key === "Enter" && !event.repeat) done(typed.trim() || null);
-          if (event.key === "Escape") done(null);
-        }}
       />
     </Row>
   );
