@@ -412,7 +412,7 @@ def test_a_cut_is_whipped_a_motion_is_kept_and_a_blow_strikes_on_a_beat(server: 
 
     studio.select("Plate")
     page.get_by_role("button", name="Recipes").click()
-    page.get_by_role("button", name="Keep the motion of this layer as a recipe").click()
+    page.get_by_role("button", name="Keep its motion as a recipe for other layers").click()
     page.get_by_label("Name of the motion").fill("Come in")
     page.keyboard.press("Enter")
     own = page.get_by_role("group", name="This project’s own")

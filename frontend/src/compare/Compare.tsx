@@ -122,7 +122,7 @@ function Both({ compared }: { compared: Compared }) {
             />
             <Pill
               height="control"
-              label="Compare with the moment shown now"
+              label="This one: compare with the moment shown now"
               onClick={() => setSceneView({ compare: { moment: session.frames.frame } })}
             >
               This one

@@ -101,7 +101,7 @@ export function ProjectColours({ label, value, use }: Props) {
           }}
         />
       ) : (
-        <Pill height="control" mt="1" label="Keep this colour under a name" onClick={() => setNaming(true)}>
+        <Pill height="control" mt="1" label="Keep this one under a name" onClick={() => setNaming(true)}>
           <Plus size={12} /> Keep this one
         </Pill>
       )}

@@ -26,7 +26,7 @@ export function KeepMotion({ layer }: { layer: Layer }) {
       <Pill
         mt="3"
         height="control"
-        label="Keep the motion of this layer as a recipe"
+        label="Keep its motion as a recipe for other layers"
         title="Its keys, relative to where they land, for other layers of the project"
         onClick={() => setTyped("")}
       >
