@@ -73,7 +73,13 @@ def test_a_layer_that_is_never_seen_is_told_of() -> None:
         assert one.sentence.startswith("'Lost' never shows, at no frame at which it is there")
     comes = {"rest": [0, 0], "keys": [{"frame": 0, "value": [900, 180]}, {"frame": 59, "value": [735, 180]}]}
     fade = {"rest": 0, "keys": [{"frame": 0, "value": 0}, {"frame": 59, "value": 50}]}
-    for fields in ({"position": comes}, {"opacity": fade}, {"visible": False, "position": [-400, 180]}):
+    faint = {"rest": 0, "keys": [{"frame": 0, "value": 0}, {"frame": 59, "value": 12}]}
+    for fields in (
+        {"position": comes},
+        {"opacity": fade},
+        {"opacity": faint},
+        {"visible": False, "position": [-400, 180]},
+    ):
         assert not found(scene(layer("Seen", **fields)), "never shows")
 
 

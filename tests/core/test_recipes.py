@@ -94,6 +94,8 @@ def test_two_swap_places_and_many_go_round() -> None:
         with pytest.raises(Refused, match=told):
             made(before, {"recipe": "swap places"}, *names)
     three = ("plate", "flag", "buoy")
+    with pytest.raises(Refused, match="The position of 'Plate' has a formula already"):
+        made(made(before, {"recipe": "shake"}, "plate"), {"recipe": "carousel"}, *three)
     round_ = made(before, {"recipe": "carousel", "period": 2.0, "far": 50.0}, *three)
     for frame in (10.0, 25.0, 51.5):
         for index, name in enumerate(three):

@@ -73,7 +73,7 @@ export class Other {
   }
 }
 
-/** The other one of a comparison, asked for anew with each revision; `told` hears when more of it is there. */
+/** The other one of a comparison, asked for again with each revision; `told` hears when more of it is there. */
 export function useOther(compared: Compared, told: () => void): Other | null {
   const session = useSession();
   const { revision } = useScene();

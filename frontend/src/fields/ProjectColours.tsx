@@ -41,9 +41,10 @@ export function ProjectColours({ label, value, use }: Props) {
               key={id}
               name={name}
               colour={colour}
-              done={(to) => {
-                done();
-                if (to && (to.name !== name || to.colour !== colour)) void keep(to.name, to.colour, id);
+              leave={done}
+              take={async (to) => {
+                const same = to.name === name && to.colour === colour;
+                if (same || (await keep(to.name, to.colour, id))) done();
               }}
             />
           ) : (
@@ -95,9 +96,12 @@ export function ProjectColours({ label, value, use }: Props) {
         <Change
           name=""
           colour={value()}
-          done={(given) => {
+          leave={done}
+          take={async (given) => {
+            const id = await keep(given.name, given.colour);
+            if (!id) return;
             done();
-            if (given) void keep(given.name, given.colour).then((id) => id && use(given.colour, id));
+            use(given.colour, id);
           }}
         />
       ) : (
@@ -112,14 +116,22 @@ export function ProjectColours({ label, value, use }: Props) {
 interface ChangeProps {
   name: string;
   colour: string;
-  done: (given: { name: string; colour: string } | null) => void;
+  /** Keeps what was given, and closes once it is kept: what was typed stays until then. */
+  take: (given: { name: string; colour: string }) => Promise<void>;
+  leave: () => void;
 }
 
 /** Name and colour as they are to be: Enter takes them, Esc gives up. */
-function Change({ name, colour, done }: ChangeProps) {
+function Change({ name, colour, take: keep, leave }: ChangeProps) {
   const [typed, setTyped] = useState(name);
   const [picked, setPicked] = useState(colour);
-  const take = () => typed.trim() && done({ name: typed.trim(), colour: picked });
+  const busy = useRef(false);
+  const take = async () => {
+    if (!typed.trim() || busy.current) return;
+    busy.current = true;
+    await keep({ name: typed.trim(), colour: picked });
+    busy.current = false;
+  };
   return (
     <Flex align="center" gap="1.5" my="1">
       <chakra.input
@@ -136,8 +148,8 @@ function Change({ name, colour, done }: ChangeProps) {
         bg="well"
         onChange={(event) => setPicked(`${event.currentTarget.value}${picked.slice(7)}`)}
       />
-      <NameInput label="Name of the colour" value={typed} change={setTyped} take={take} leave={() => done(null)} />
-      <Pill height="control" px="2" disabled={!typed.trim()} onClick={take}>
+      <NameInput label="Name of the colour" value={typed} change={setTyped} take={() => void take()} leave={leave} />
+      <Pill height="control" px="2" disabled={!typed.trim()} onClick={() => void take()}>
         Keep
       </Pill>
     </Flex>

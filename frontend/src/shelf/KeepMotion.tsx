@@ -1,5 +1,5 @@
 import { Plus } from "lucide-react";
-import { useState } from "react";
+import { useRef, useState } from "react";
 import type { Layer } from "../api/client";
 import { NameInput } from "../parts/NameInput";
 import { Pill } from "../parts/Pill";
@@ -13,13 +13,20 @@ export function KeepMotion({ layer }: { layer: Layer }) {
   const session = useSession();
   const { keep } = useMotions();
   const [typed, setTyped] = useState<string | null>(null);
-  const take = () => {
+  const busy = useRef(false);
+  // What was typed stays until it is kept.
+  const take = async () => {
     const name = typed?.trim();
-    if (!name) return;
-    setTyped(null);
-    keep(name, session.sceneId, layer.id!)
-      .then(() => say(`Kept the motion of ${layer.name} as ${name}: it is among this project’s own.`))
-      .catch(sayProblem);
+    if (!name || busy.current) return;
+    busy.current = true;
+    try {
+      await keep(name, session.sceneId, layer.id!);
+      setTyped(null);
+      say(`Kept the motion of ${layer.name} as ${name}: it is among this project’s own.`);
+    } catch (error) {
+      sayProblem(error);
+    }
+    busy.current = false;
   };
   if (typed === null)
     return (
@@ -35,8 +42,14 @@ export function KeepMotion({ layer }: { layer: Layer }) {
     );
   return (
     <Flex mt="3" gap="1.5">
-      <NameInput label="Name of the motion" value={typed} change={setTyped} take={take} leave={() => setTyped(null)} />
-      <Pill height="control" disabled={!typed.trim()} onClick={take}>
+      <NameInput
+        label="Name of the motion"
+        value={typed}
+        change={setTyped}
+        take={() => void take()}
+        leave={() => setTyped(null)}
+      />
+      <Pill height="control" disabled={!typed.trim()} onClick={() => void take()}>
         Keep
       </Pill>
     </Flex>

@@ -78,15 +78,22 @@ def check_scene(scene: Scene, assets: Assets, cache: LayerCache[list[Finding]] |
 
 def _beside_others(scene: Scene, found: dict[str, list[Finding] | None], assets: Assets) -> None:
     """Add what checks find that look at layers beside others, which is not kept."""
-    context = Context(scene, assets)
-    for finding in (finding for check in CHECKS for finding in check.over(scene, context)):
+    every = _over(scene, assets)
+    known = {(one.check, one.layer) for one in every}
+    for finding in every:
         finding = or_left(finding, scene.layer(finding.layer))
-        if not finding.left and not _clears_beside(scene, finding, assets):
+        if not finding.left and not _clears_beside(scene, finding, known, assets):
             finding = _unmended(finding)
         found[finding.layer] = [*(found[finding.layer] or ()), finding]
 
 
-def _clears_beside(scene: Scene, finding: Finding, assets: Assets) -> bool:
+def _over(scene: Scene, assets: Assets) -> list[Finding]:
+    """What all checks find in layers beside others."""
+    context = Context(scene, assets)
+    return [finding for check in CHECKS for finding in check.over(scene, context)]
+
+
+def _clears_beside(scene: Scene, finding: Finding, known: set[tuple[str, str]], assets: Assets) -> bool:
     """Whether a mend clears what was found in a layer beside others, and leaves what it changes well."""
     if not finding.edits:
         return True
@@ -94,8 +101,7 @@ def _clears_beside(scene: Scene, finding: Finding, assets: Assets) -> bool:
         after = apply_edits(scene, list(finding.edits), assets).scene
     except Refused:
         return False
-    known = {(one.check, one.layer) for check in CHECKS for one in check.over(scene, Context(scene, assets))}
-    then = {(one.check, one.layer) for check in CHECKS for one in check.over(after, Context(after, assets))}
+    then = {(one.check, one.layer) for one in _over(after, assets)}
     if (finding.check, finding.layer) in then or then - known:
         return False
     return _stay_well(scene, finding.model_copy(update={"parts": finding.edits}), assets)

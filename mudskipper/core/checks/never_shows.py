@@ -25,7 +25,7 @@ class NeverShows(Check):
 
     def look(self, scene: Scene, one: ResolvedLayer, context: Context) -> Finding | None:
         layer = one.layer
-        there = np.flatnonzero(one.visible & (opacity_of(one) > 0.2))
+        there = np.flatnonzero(one.visible & (opacity_of(one) * 255 >= 0.5))
         if not layer.visible:
             return None
         if there.size:

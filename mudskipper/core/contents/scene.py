@@ -15,6 +15,7 @@ from ..geometry.bezier import Floats
 from ..geometry.transform import UNMOVED
 from ..ground.base_model import Flag, Id
 from ..ground.shown import Shown
+from ..tracks.source_time import SAME_MOMENT
 from .assets import Assets
 from .audible import Sound
 from .base import Around, InnerPicture, Values
@@ -91,8 +92,8 @@ class SceneContent(TimedContent):
         """The moments of its own (1 | n,) of a frame for which a shutter is open; none where it is held at an end."""
         scene = around.scene(self.asset)
         seconds, middle = self.seconds(values, around), float(self.seconds(at, then)[0])
-        past = middle >= scene.length / scene.fps
-        if (middle < 0 and self.time.before == "hold") or (past and self.time.after == "hold"):
+        past = middle >= scene.length / scene.fps - SAME_MOMENT
+        if (middle < -SAME_MOMENT and self.time.before == "hold") or (past and self.time.after == "hold"):
             return np.array([float(frame)])
         part = (middle * scene.fps) % 1.0
         part = 0.0 if part > 1.0 - 1e-6 else part

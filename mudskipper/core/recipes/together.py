@@ -81,6 +81,10 @@ class Carousel(Together):
                 raise Refused(f"'{layer.name}' is carried, and so goes round no point of the scene.", where="layers",
                               mend="Release it first.")  # fmt: skip
             layer = on_one_path(layer, scene)
+            for name in ("position", "scale"):
+                if layer.tracks[name].formula is not None:
+                    raise Refused(f"The {name} of '{layer.name}' has a formula already.", where="layers",
+                                  mend="Take it off first.")  # fmt: skip
             at = frame - layer.span.start
             begin = math.tau * index / len(layers)
             angle = f"a = {begin:.6g} + tau * (frame - {at:g}) / {self.period * scene.fps:g}"

@@ -1,5 +1,5 @@
 import { Plus, RefreshCw, X } from "lucide-react";
-import { useState } from "react";
+import { useRef, useState } from "react";
 import type { Layer } from "../../api/client";
 import { Row } from "../../fields/Row";
 import { RowLabel } from "../../fields/RowLabel";
@@ -15,16 +15,22 @@ export function StyleRow({ layer }: { layer: Layer }) {
   const session = useSession();
   const { styles, keep, drop } = useProjectStyles();
   const [naming, setNaming] = useState(false);
+  const busy = useRef(false);
   const content = layer.content as TextContent;
   const used = styles.find(({ id }) => id === content.style);
   const follow = (id: string | null, name = "Style", look?: unknown) =>
     session.edit({ edit: "use_style", layers: [layer.id!], style: id, name, look: (look ?? null) as never });
   const make = async (name: string) => {
-    setNaming(false);
+    if (busy.current) return;
+    busy.current = true;
     const style = await keep(name, session.sceneId, layer.id!);
-    if (style) void follow(style.id, name, style.look);
+    busy.current = false;
+    // What was typed stays until it is kept.
+    if (!style) return;
+    setNaming(false);
+    void follow(style.id, name, style.look);
   };
-  if (naming) return <Naming done={(name) => (name ? void make(name) : setNaming(false))} />;
+  if (naming) return <Naming done={(name) => (name ? void make(name) : busy.current || setNaming(false))} />;
   return (
     <Row label="Style">
       <RowLabel title="A look that texts of the project have in common">Style</RowLabel>
