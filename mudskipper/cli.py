@@ -12,25 +12,21 @@ from pathlib import Path
 from typing import TYPE_CHECKING, Annotated
 
 import typer
-from rich.console import Console
-from rich.progress import BarColumn, MofNCompleteColumn, Progress, TextColumn, TimeRemainingColumn
 
 from .core.document.properties import label_of
 from .core.document.scene import SCHEMA, Scene
 from .core.ground.errors import Refused
 from .data_commands import HOME, Data
 from .data_commands import install as add_data_commands
+from .render_commands import install as add_render_commands
+from .scene_files import Media, SceneFile, console, frame_range, scene_at
 
 if TYPE_CHECKING:
-    from .opened import LoneScene
     from .web.passwords import Password
 
 app = typer.Typer(add_completion=False, no_args_is_help=True, help=__doc__, pretty_exceptions_enable=False)
 add_data_commands(app)
-console = Console(stderr=True, highlight=False, markup=False, soft_wrap=True)
-
-SceneFile = Annotated[Path, typer.Argument(metavar="SCENE.json", help="A scene document.")]
-Media = Annotated[Path | None, typer.Option(help="The folder of the scene's pictures; by default beside it.")]
+add_render_commands(app)
 
 
 def main() -> None:
@@ -41,21 +37,6 @@ def main() -> None:
         console.print("mudskipper:", style="bold", end=" ")
         console.print(str(refusal))
         sys.exit(2)
-
-
-def scene_at(path: Path, media: Path | None) -> LoneScene:
-    """The scene of a file, with its pictures and clips."""
-    from .opened import open_scene
-
-    return open_scene(path, media)
-
-
-def frame_range(text: str) -> tuple[int, int]:
-    """`0:300` as (0, 300), the last not included."""
-    first, colon, stop = text.partition(":")
-    if not (colon and first.isdigit() and stop.isdigit() and int(first) < int(stop)):
-        raise Refused(f"Frames are written FIRST:STOP, such as 0:300, and {text!r} was given.", where="--frames")
-    return int(first), int(stop)
 
 
 @app.command()
@@ -127,40 +108,6 @@ def explain(
         print(f"Perhaps: {hint.sentence} {' '.join(mend.label + '.' for mend in hint.mends)}")
     for frame, row in zip(range(first, stop), values.tolist(), strict=True):
         print(f"{frame}: {', '.join(f'{number:g}' for number in row)}")
-
-
-@app.command()
-def render(
-    scene: SceneFile,
-    out: Annotated[Path, typer.Option(help="The file to write; its ending names the format.")],
-    form: Annotated[
-        str | None, typer.Option("--format", help="webm, mp4, gif, webp, apng, sequence or png; else by the ending.")
-    ] = None,
-    frame: Annotated[int | None, typer.Option(help="One frame, for a still.")] = None,
-    frames: Annotated[str | None, typer.Option(help="FIRST:STOP, the last not included; by default all.")] = None,
-    media: Media = None,
-    workers: Annotated[int, typer.Option(min=1, max=64, help="Processes.")] = os.cpu_count() or 1,
-) -> None:
-    """Render a still, a film or a moving picture. The format is that of the file's ending, or the one named."""
-    from .export.writers import FORMATS
-    from .opened import kind_of
-
-    opened = scene_at(scene, media)
-    kind = kind_of(out, form or "")
-    still = FORMATS[kind].still
-    if still:
-        first = frame if frame is not None else frame_range(frames)[0] if frames else 0
-        stop = first + 1
-    else:
-        first, stop = frame_range(frames) if frames else (0, opened.document.length)
-    columns = (TextColumn("{task.description}"), BarColumn(), MofNCompleteColumn(), TimeRemainingColumn())
-    with Progress(*columns, console=console, disable=still) as progress:
-        task = progress.add_task(out.name, total=stop - first)
-        lost = opened.render(
-            out, kind, first, stop, workers=workers, progress=lambda done: progress.update(task, completed=done)
-        )
-    what = f"frame {first}" if still else f"frames {first} to {stop - 1}"
-    console.print(" ".join((f"Wrote {what} to {out}.", *lost)))
 
 
 @app.command("import")

@@ -37,6 +37,7 @@ from .core.resolve.context import Context
 from .core.resolve.drawing import draw_list
 from .core.resolve.resolved import Resolved, resolve
 from .core.resolve.shutter import exposed
+from .export.choices import PLAIN, Choices
 from .export.media_loader import MediaLoader
 from .export.order import make_order
 from .export.processes import process_pool
@@ -115,14 +116,14 @@ class OpenScene(ABC):
 
     def render(
         self, out: str | Path, kind: str = "", first: int = 0, stop: int | None = None, *, workers: int | None = None,
-        progress: Callable[[int], None] = lambda done: None,
+        choices: Choices = PLAIN, progress: Callable[[int], None] = lambda done: None,
     ) -> tuple[str, ...]:  # fmt: skip
         """Write frames first…stop (not included; by default to the end) as a file of a kind, by default that of its
-        ending; what it could not keep, a sentence each."""
+        ending, with what is chosen besides; what it could not keep, a sentence each."""
         path = Path(out)
         form = FORMATS[kind_of(path, kind)]
         stop = first + 1 if form.still else self.document.length if stop is None else stop
-        order = make_order(self.document, self.assets, self.files, form.kind, first, stop)
+        order = make_order(self.document, self.assets, self.files, form.kind, first, stop, choices)
         pool = ThreadPoolExecutor(1) if form.still else process_pool(workers or os.cpu_count() or 1)
         with pool, tempfile.TemporaryDirectory(dir=path.parent) as work:
             return render_file(order, self.files, path, Run(Path(work) / "parts", pool, progress))
@@ -248,7 +249,10 @@ def open_scene(path: Path, media: Path | None = None) -> LoneScene:
 def kind_of(out: Path, kind: str = "") -> str:
     """The format of a file: the one named, or that of its ending, a still before a moving picture. Refused in words
     where there is none."""
-    endings = {form.suffix: name for name, form in sorted(FORMATS.items(), key=lambda item: item[1].still)}
+    endings: dict[str, str] = {}
+    for form in FORMATS.values():
+        if form.by_ending:
+            endings.setdefault(form.suffix, form.kind)
     found = kind or endings.get(out.suffix.lower(), "")
     if not found:
         raise Refused(

@@ -21,8 +21,9 @@ from ..export.order import make_order
 from ..export.processes import process_pool
 from ..export.render import render_file
 from ..export.writers.base import Run
+from ..export.writers.picture_files import PNGFile
 from ..export.writers.pixels import encode_chunk
-from ..export.writers.png import PNG
+from ..export.writers.stills import Still
 from ..export.writers.webm import WebM
 from ..media.files import MediaFiles
 from ..paint.painter import Painter
@@ -39,7 +40,7 @@ def bench_export(say: Callable[[str], None]) -> None:
         files, form = MediaFiles({"harbour": str(path)}), WebM()
         order = make_order(scene, info, files, "webm", 0, 96)
         count = 24
-        pixels = [p.pixels() for p in frames_of(scene, info, files, 0, count)]
+        pixels = [p.pixels() for p in frames_of(scene, info, files, range(count))]
         encoder = best(
             lambda: form.encode(Path(folder) / "e", iter(pixels), Film((1920, 1080), (30, 1))), 1
         )  # fmt: skip
@@ -49,7 +50,7 @@ def bench_export(say: Callable[[str], None]) -> None:
         def skia_alone() -> None:
             for index in range(count):
                 painter.paint(drawing, index)
-                painter.pixels(opaque=True)
+                painter.pixels(premultiplied=True)
 
         painted = best(skia_alone, 2)
         whole = best(lambda: encode_chunk(form, order, files, 0, count, str(Path(folder) / "c")), 1)
@@ -60,7 +61,9 @@ def bench_export(say: Callable[[str], None]) -> None:
             with process_pool(workers) as pool:
                 list(pool.map(int, range(workers * 2)))
                 for n in range(workers * 2):
-                    pool.submit(encode_chunk, PNG(), order, files, 0, 1, str(Path(folder) / f"w{n}")).result()
+                    pool.submit(
+                        encode_chunk, Still("png", PNGFile()), order, files, 0, 1, str(Path(folder) / f"w{n}")
+                    ).result()
                 begin = time.perf_counter()
                 render_file(order, files, Path(folder) / "o.webm", Run(Path(folder) / f"work{workers}", pool))
                 times.append(time.perf_counter() - begin)

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 
 import numpy as np
 
@@ -17,6 +17,7 @@ from ..media.files import MediaFiles
 from ..media.sounds import samples_in
 from ..paint.exposure import paint_exposed
 from ..paint.painter import Painter
+from .choices import PLAIN, Choices
 from .film import Film, Sound
 from .media_loader import MediaLoader
 
@@ -25,21 +26,37 @@ BLOCK = RATE
 """Samples that are mixed at once."""
 
 
-def film_of(scene: Scene, first: int) -> Film:
-    """What is written of a scene from a frame on."""
-    return Film((scene.width, scene.height), scene.frame_rate, scene.background[7:] != "ff", first)
+def film_of(scene: Scene, first: int, stop: int = 0, choices: Choices = PLAIN, even: bool = False) -> Film:
+    """What is written of frames first…stop (not included) of a scene."""
+    rate = choices.frames_a_second(scene.frame_rate)
+    alpha = choices.behind is None and scene.background[7:] != "ff"
+    count = choices.count(first, stop, scene.frame_rate) if stop > first else 0
+    return Film(choices.size(scene.width, scene.height, even), rate, alpha, first, count, choices)
 
 
-def frames_of(scene: Scene, assets: Assets, files: MediaFiles, first: int, stop: int) -> Iterator[Painter]:
-    """Paint frames one after another; the painter is handed over with each frame on its surface."""
-    painter = Painter(scene.width, scene.height, MediaLoader(files))
+def on_colour(scene: Scene, behind: str | None) -> Scene:
+    """A scene with a colour (#rrggbbff) behind its background."""
+    if behind is None:
+        return scene
+    over, under = (np.array(list(bytes.fromhex(colour[1:])), dtype=np.float64) for colour in (scene.background, behind))
+    alpha = over[3] / 255.0
+    mixed = np.rint(over[:3] * alpha + under[:3] * (1.0 - alpha)).astype(int)
+    return scene.model_copy(update={"background": "#" + bytes([*mixed, 255]).hex()})
+
+
+def frames_of(
+    scene: Scene, assets: Assets, files: MediaFiles, moments: Sequence[float], scale: float = 1.0
+) -> Iterator[Painter]:
+    """Paint moments of a scene, frames of it or between them, one after another, in pixels of the scene times `scale`;
+    the painter is handed over with each on its surface."""
+    painter = Painter(scene.width, scene.height, MediaLoader(files), scale)
     if scene.motion_blur is not None:
-        for frame in range(first, stop):
-            paint_exposed(painter, exposed(scene, frame, assets))
+        for moment in moments:
+            paint_exposed(painter, exposed(scene, moment, assets))
             yield painter
         return
-    for start in range(first, stop, WINDOW):
-        window = np.arange(start, min(start + WINDOW, stop))
+    for start in range(0, len(moments), WINDOW):
+        window = np.asarray(moments[start : start + WINDOW], dtype=np.float64)
         drawing = draw_list(resolve(scene, window, assets))
         for index in range(len(window)):
             painter.paint(drawing, index)

@@ -21,9 +21,11 @@ from ..media.files import MediaFiles
 from ..store.faults import disk_faults
 from ..store.store import Store
 from ..store.tables import Job as JobRow
+from .choices import PLAIN, Choices
 from .order import Order, inner_scenes, make_order
 from .processes import process_pool
 from .render import render_file
+from .sample import Sample, sample_of
 from .writers import FORMATS
 from .writers.base import Cancelled, Run
 
@@ -47,6 +49,8 @@ class Exports:
         self._closed = False
         self._lock = threading.Lock()
         self._unsaved: dict[str, dict[str, Any]] = {}
+        self._sampler: ProcessPoolExecutor | None = None
+        self._sampling = threading.Lock()
 
     def resume(self) -> None:
         """Queue again what was open when the server last stopped; finished chunks are kept, those of no use go."""
@@ -62,10 +66,9 @@ class Exports:
 
     def _parts(self, job: JobRow) -> Path:
         """The folder of a job's finished chunks: one for each film, so that it serves every request for that film."""
-        name = f"parts-{job.scene_id}-{job.revision}-{job.kind}-{job.first}-{job.stop}"
-        if job.inner:
-            name += f"-{hashlib.sha256(job.inner).hexdigest()[:12]}"
-        return self._store.folder / "exports" / name
+        beside = bytes(job.inner) + job.choices.encode()
+        name = f"frames-{job.scene_id}-{job.revision}-{job.kind}-{job.first}-{job.stop}"
+        return self._store.folder / "exports" / f"{name}-{hashlib.sha256(beside).hexdigest()[:12]}"
 
     def jobs(self, scene_id: str) -> list[JobRow]:
         """The jobs of a scene, newest first, as they are, also where the disk had no room to say so."""
@@ -104,17 +107,39 @@ class Exports:
         self._queue(job_id)
         return self._store.jobs.one(job_id)
 
-    def start(self, scene_id: str, kind: str, first: int, stop: int, name: str = "") -> JobRow:
+    def start(
+        self, scene_id: str, kind: str, first: int, stop: int, name: str = "", choices: Choices = PLAIN
+    ) -> JobRow:
         """Queue an export of the scene as it stands now; its file is called after the scene unless it has a name."""
         head = self._store.head(scene_id)
         assets = self._store.assets(head.project_id)
         inner = packed_scenes(inner_scenes(head.scene, assets))
-        self._order(scene_id, head.revision, kind, first, stop, inner)
+        told = choices.model_dump_json(exclude_defaults=True)
+        order, _ = self._order(scene_id, head.revision, kind, first, stop, inner, told)
         row = self._store.jobs.make(
-            scene_id=scene_id, revision=head.revision, kind=kind, first=first, stop=stop, inner=inner, name=name.strip()
-        )
+            scene_id=scene_id, revision=head.revision, kind=kind, first=first, stop=stop, inner=inner,
+            name=name.strip(), choices=told, total=order.film.count,
+        )  # fmt: skip
         self._queue(row.id)
         return row
+
+    def sample(self, scene_id: str, kind: str, first: int, stop: int, choices: Choices, near: int) -> Sample:
+        """What a film will be like, by some of its parts, which its export finds when it is started; that at a frame of
+        the scene is looked at."""
+        head = self._store.head(scene_id)
+        inner = packed_scenes(inner_scenes(head.scene, self._store.assets(head.project_id)))
+        told = choices.model_dump_json(exclude_defaults=True)
+        order, files = self._order(scene_id, head.revision, kind, first, stop, inner, told)
+        about = JobRow(
+            scene_id=scene_id, revision=head.revision, kind=kind, first=first, stop=stop, inner=inner, choices=told
+        )
+        with self._sampling, disk_faults(self._store.folder):
+            if self._closed:
+                raise Refused("The server is stopping.")
+            if self._sampler is None:
+                self._sampler = process_pool(1)
+            step = (near - first) * order.film.rate[0] / order.film.rate[1] / head.scene.fps
+            return sample_of(order, files, self._parts(about), self._sampler, round(step))
 
     def cancel(self, job_id: str) -> JobRow:
         """Stop a job; one that has ended stays as it is."""
@@ -138,6 +163,8 @@ class Exports:
         """Let go of the processes; open jobs resume at the next start."""
         self._closed = True
         self._line.shutdown(wait=False, cancel_futures=True)
+        if self._sampler is not None:
+            _end(self._sampler)
         self._let_go()
 
     def _let_go(self) -> None:
@@ -146,22 +173,20 @@ class Exports:
             return
         pool, self._executor = self._executor, None
         if isinstance(pool, ProcessPoolExecutor):
-            for process in list((pool._processes or {}).values()):
-                process.terminate()
-            pool.shutdown(wait=False, cancel_futures=True)
+            _end(pool)
 
     def _queue(self, job_id: str) -> None:
         self._line.submit(self._run, job_id)
 
     def _order(
-        self, scene_id: str, revision: int, kind: str, first: int, stop: int, inner: bytes
+        self, scene_id: str, revision: int, kind: str, first: int, stop: int, inner: bytes, choices: str
     ) -> tuple[Order, MediaFiles]:
         store = self._store
         project = store.head(scene_id).project_id
         scene = store.revision(scene_id, revision)
         assets = replace(store.assets(project), scenes={one.id: one for one in unpacked_scenes(inner)})
         files = store.media_files(project)
-        return make_order(scene, assets, files, kind, first, stop), files
+        return make_order(scene, assets, files, kind, first, stop, Choices.model_validate_json(choices)), files
 
     def _run(self, job_id: str) -> None:
         store = self._store
@@ -171,7 +196,9 @@ class Exports:
         parts = self._parts(row)
         try:
             store.jobs.update(job_id, state="running")
-            order, files = self._order(row.scene_id, row.revision, row.kind, row.first, row.stop, row.inner)
+            order, files = self._order(
+                row.scene_id, row.revision, row.kind, row.first, row.stop, row.inner, row.choices
+            )
             name = store.revision(row.scene_id, row.revision).name
             file = f"{safe_name(name)}-{job_id}{FORMATS[row.kind].suffix}"
             if self._executor is None:
@@ -197,6 +224,12 @@ class Exports:
     def _failed(self, job_id: str, why: str) -> None:
         self._let_go()
         self._save(job_id, state="failed", failure=f"{why} Finished parts are kept; start it again.")
+
+
+def _end(pool: ProcessPoolExecutor) -> None:
+    for process in list((pool._processes or {}).values()):
+        process.terminate()
+    pool.shutdown(wait=False, cancel_futures=True)
 
 
 def packed_scenes(scenes: list[Scene]) -> bytes:

@@ -16,6 +16,8 @@ from ..media.clips import ClipFile
 from ..media.files import MediaFiles
 from ..media.fonts import OwnFace, fonts_of
 from ..media.sounds import squares_in
+from .choices import PLAIN, Choices
+from .film import Film
 from .frames import film_of
 from .writers import FORMATS
 
@@ -24,7 +26,7 @@ from .writers import FORMATS
 class Order:
     """Frames first…stop (not included) of a scene, as a kind of file. `inner` are the scenes that lie in it, `pictures`
     are ids, widths, heights and digests, `clips` ids, digests and what their probe found (JSON), `fonts` the digests of
-    its own fonts and what was read of them (JSON)."""
+    its own fonts and what was read of them (JSON), `choices` what is chosen besides (JSON)."""
 
     scene: str
     inner: tuple[str, ...]
@@ -34,6 +36,14 @@ class Order:
     first: int
     stop: int
     fonts: tuple[tuple[str, str], ...] = ()
+    choices: str = "{}"
+
+    @property
+    def film(self) -> Film:
+        """What is written."""
+        form = FORMATS[self.kind]
+        stop = self.first + 1 if form.still else self.stop
+        return film_of(read_scene(self.scene), self.first, stop, Choices.model_validate_json(self.choices), form.even)
 
     def to_json(self) -> str:
         """As text, for another machine."""
@@ -72,6 +82,7 @@ def read_order(text: str) -> Order:
     try:
         given: dict[str, Any] = json.loads(text)
         given.setdefault("fonts", [])
+        given.setdefault("choices", "{}")
         lists = {name: tuple(tuple(one) for one in given[name]) for name in ("pictures", "clips", "fonts")}
         return Order(
             **{**{one.name: given[one.name] for one in fields(Order)}, **lists, "inner": tuple(given["inner"])}
@@ -80,16 +91,22 @@ def read_order(text: str) -> Order:
         raise Refused("This is no order of a file.", mend="Write one with Order.to_json().") from None
 
 
-def make_order(scene: Scene, assets: Assets, files: MediaFiles, kind: str, first: int, stop: int) -> Order:
-    """An order, refused in words where the format cannot hold the scene or the frames are not the scene's."""
+def make_order(
+    scene: Scene, assets: Assets, files: MediaFiles, kind: str, first: int, stop: int, choices: Choices = PLAIN
+) -> Order:
+    """An order, refused in words where the format cannot hold the scene, does not heed a choice, or the frames are not
+    the scene's."""
     if kind not in FORMATS:
         raise Refused(f"There is no format {kind!r}.", where="kind", mend=f"Formats: {', '.join(FORMATS)}.")
-    FORMATS[kind].check(film_of(scene, first))
+    form = FORMATS[kind]
+    choices.heeded(form.takes, form.label)
     if not 0 <= first < stop <= scene.length:
         raise Refused(
             f"Frames {first} to {stop - 1} were asked, and '{scene.name}' has frames 0 to {scene.length - 1}.",
             where="frames",
         )
+    form.check(film_of(scene, first, stop, choices, form.even))
+    form.check_scene(scene, assets)
     inner = inner_scenes(scene, assets)
     every = (scene, *inner)
     used = [assets.picture(name) for name in sorted(set().union(*(one.pictures for one in every)))]
@@ -97,7 +114,9 @@ def make_order(scene: Scene, assets: Assets, files: MediaFiles, kind: str, first
     films = [(assets.clip(name).id, files.clips[name]) for name in sorted(set().union(*(one.clips for one in every)))]
     clips = tuple((name, film.digest, film.facts) for name, film in films)
     fonts = tuple((face.digest, face.facts) for face in files.fonts)
-    return Order(scene.to_json(), tuple(one.to_json() for one in inner), pictures, clips, kind, first, stop, fonts)
+    documents = tuple(one.to_json() for one in inner)
+    told = choices.model_dump_json(exclude_defaults=True)
+    return Order(scene.to_json(), documents, pictures, clips, kind, first, stop, fonts, told)
 
 
 def inner_scenes(scene: Scene, assets: Assets) -> list[Scene]:

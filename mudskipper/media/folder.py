@@ -23,7 +23,8 @@ from .sounds import squares_in
 
 
 def media_in_folder(scene: Scene, folder: Path, name: str) -> tuple[Assets, MediaFiles]:
-    """The pictures, clips and scenes of a scene, each a file named by its id with or without an ending, and all fonts
+    """The pictures, clips and scenes of a scene, each a file in that folder or one within it, named with
+    or without its ending, and all fonts
     there; Refused where one is missing."""
     scenes = _scenes(scene, folder, name)
     every = (scene, *scenes.values())
@@ -58,9 +59,13 @@ def _scenes(scene: Scene, folder: Path, name: str) -> dict[str, Scene]:
 
 
 def _file(folder: Path, asset: str, scene: str, what: str, wanted: str) -> Path:
-    found = next((file for file in sorted(folder.glob(f"{asset}*")) if file.stem == asset), None)
+    whole = folder / asset
+    alike = sorted(whole.parent.iterdir()) if whole.parent.is_dir() else []
+    scenes = what == "scene"
+    named = (file for file in alike if file.stem == whole.name and (file.suffix == ".json") == scenes)
+    found = whole if whole.is_file() else next(named, None)
     if found is None:
-        mend = f"Put {wanted} there, or name its folder with --media."
+        mend = f"Put {wanted if whole.suffix == '' else asset} there, or name its folder with --media."
         raise Refused(f"The {what} {asset} is not in {folder}.", where=scene, mend=mend)
     return found
 

@@ -26,7 +26,7 @@ def shows(scene: Scene, layer: str, frame: int, assets: Assets, load: Media) -> 
     def painted(layers: tuple[int, ...]) -> np.ndarray:
         painter = Painter(scene.width, scene.height, load, scale)
         painter.paint(draw_list(resolve(scene, [frame], assets, ids=[scene.layers[index].id for index in layers])), 0)
-        return painter.pixels(opaque=False).astype(int)
+        return painter.pixels(premultiplied=False).astype(int)
 
     def differs(layers: tuple[int, ...]) -> bool:
         return bool((np.abs(painted(layers) - painted(tuple(i for i in layers if i != place))) > NEAR).any())

@@ -77,10 +77,11 @@ class Painter:
         for group in drawing.groups:
             self._group(canvas, group, index)
 
-    def pixels(self, opaque: bool = False) -> np.ndarray:
-        """The frame as (height, width, 4) bytes, r g b a, not premultiplied; `opaque` gives it laid over black."""
+    def pixels(self, premultiplied: bool = False) -> np.ndarray:
+        """The frame as (height, width, 4) bytes, r g b a; premultiplied, its colours are those over black, which is how
+        it is seen where there is no alpha."""
         width, height = self.surface.width(), self.surface.height()
-        alpha = skia.kPremul_AlphaType if opaque else skia.kUnpremul_AlphaType
+        alpha = skia.kPremul_AlphaType if premultiplied else skia.kUnpremul_AlphaType
         info = skia.ImageInfo.Make(width, height, skia.kRGBA_8888_ColorType, alpha)
         out = np.empty((height, width, 4), dtype=np.uint8)
         self.surface.readPixels(skia.Pixmap(info, out, width * 4), 0, 0)

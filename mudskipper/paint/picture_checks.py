@@ -159,7 +159,7 @@ def _flashes(scene: Scene, assets: Assets, load: Media) -> Finding | None:
         drawing = draw_list(resolve(scene, np.arange(first, stop, dtype=np.float64), assets))
         for index in range(stop - first):
             painter.paint(drawing, index)
-            cells = _cells(to_linear(painter.pixels(opaque=True)[..., :3] / 255.0))
+            cells = _cells(to_linear(painter.pixels(premultiplied=True)[..., :3] / 255.0))
             lights.append(cells @ np.array([0.2126, 0.7152, 0.0722]))
             reds.append(np.maximum(cells[..., 0] - cells[..., 1] - cells[..., 2], 0.0))
             pure.append(cells[..., 0] >= 0.8 * np.maximum(cells.sum(axis=2), 1e-6))

@@ -1,10 +1,10 @@
-"""What projects keep under names of their own: easings, cascades, looks, colours, styles of texts."""
+"""What projects keep under names of their own: easings, cascades, looks, colours, styles of texts, motions, exports."""
 
 from __future__ import annotations
 
-from typing import Any, Literal
+from typing import Annotated, Any, Literal
 
-from pydantic import TypeAdapter
+from pydantic import Field, TypeAdapter
 
 from ..core.contents.text_style import TextStyle
 from ..core.easings.batch import Ease
@@ -13,6 +13,7 @@ from ..core.ground.base_model import Id, Model
 from ..core.recipes.cascades import KeptCascade
 from ..core.recipes.kept_motion import KeptMotion
 from ..core.tracks.colour import Colour
+from ..export.choices import PLAIN, Choices
 from .connection import Connection
 from .tables import PresetRow
 
@@ -31,11 +32,18 @@ class KeptStyle(Model):
     look: TextStyle
 
 
-PresetKind = Literal["easing", "cascade", "look", "colour", "style", "motion"]
+class KeptExport(Model):
+    """A format of files, and what was chosen of it."""
+
+    kind: Annotated[str, Field(max_length=40)]
+    choices: Choices = PLAIN
+
+
+PresetKind = Literal["easing", "cascade", "look", "colour", "style", "motion", "export"]
 KINDS: dict[PresetKind, TypeAdapter[Any]] = {
     "easing": TypeAdapter(Ease), "cascade": TypeAdapter(KeptCascade), "look": TypeAdapter(Effects),
     "colour": TypeAdapter(KeptColour), "style": TypeAdapter(KeptStyle),
-    "motion": TypeAdapter(KeptMotion),
+    "motion": TypeAdapter(KeptMotion), "export": TypeAdapter(KeptExport),
 }  # fmt: skip
 
 

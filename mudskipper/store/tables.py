@@ -122,6 +122,12 @@ MIGRATIONS: list[list[str]] = [
         "INSERT INTO preset (project_id, kind, name, value) SELECT project_id, 'easing', name, ease FROM easing_preset",
         "DROP TABLE easing_preset",
     ],
+    [
+        # What is chosen of a file besides its frames, as JSON, and how many frames it has.
+        "ALTER TABLE job ADD COLUMN choices TEXT NOT NULL DEFAULT '{}'",
+        "ALTER TABLE job ADD COLUMN total INTEGER NOT NULL DEFAULT 0",
+        "UPDATE job SET total = stop - first",
+    ],
 ]
 
 
@@ -246,7 +252,8 @@ class PresetRow(Table):
 
 class Job(Table):
     """An export: frames `first` to `stop` (not included) of one revision; `inner` are the documents of the scenes in it
-    as they stood, as compressed JSON; `notes` is what the file could not keep, in words, `name` what it is called."""
+    as they stood, as compressed JSON; `notes` is what the file could not keep, in words, `name` what it is called;
+    `choices` is what was chosen besides, as JSON, and `total` how many frames the file has."""
 
     id = TextField(primary_key=True)
     scene_id = TextField()
@@ -261,6 +268,8 @@ class Job(Table):
     notes = TextField(default="")
     name = TextField(default="")
     inner = BlobField(default=b"")
+    choices = TextField(default="{}")
+    total = IntegerField(default=0)
     made_at = DateTimeField(default=now)
 
 

@@ -26,7 +26,7 @@ def facts_in_json(password: bool) -> str:
     formats = {
         name: FormatFacts(
             label=form.label, suffix=form.suffix, group=form.group, still=form.still, alpha=form.alpha,
-            sound=form.sound, note=form.note(transparent=False),
+            sound=form.sound, takes=form.takes, note=form.note(transparent=False),
             transparent_note=form.note(transparent=True),
         )
         for name, form in FORMATS.items()

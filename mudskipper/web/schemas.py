@@ -23,6 +23,7 @@ from ..core.recipes.base import Phase
 from ..core.recipes.fields import RecipeField, fields_of
 from ..core.tracks.base import Track
 from ..core.tracks.colour import Colour
+from ..export.choices import PLAIN, Choices
 from ..export.jobs import Exports, called
 from ..media.clips import ClipFile, ClipFrames
 from ..media.sounds import Sounds
@@ -376,6 +377,7 @@ class ExportRequest(BaseModel):
     first: int
     stop: int
     name: Annotated[str, Field(max_length=120)] = ""
+    choices: Choices = PLAIN
 
 
 class ExportAnswer(BaseModel):
@@ -463,7 +465,9 @@ class FormatFacts(BaseModel):
 
     label: str
     suffix: str
-    group: Literal["film", "moving picture", "still"]
+    group: Literal["film", "moving picture", "sequence", "still", "sound"]
+    takes: tuple[str, ...]
+    """The choices that it heeds."""
     still: bool
     alpha: bool
     sound: bool
@@ -605,7 +609,7 @@ def export_answer(row: Job) -> ExportAnswer:
     """A job's answer."""
     return ExportAnswer(
         id=row.id, scene=row.scene_id, kind=row.kind, state=row.state, done=row.done,
-        total=row.stop - row.first, failure=row.failure, file=called(row), notes=row.notes,
+        total=row.total, failure=row.failure, file=called(row), notes=row.notes,
     )  # fmt: skip
 
 

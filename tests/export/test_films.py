@@ -15,6 +15,7 @@ from PIL import Image
 
 from mudskipper.core.contents.assets import NO_MEDIA
 from mudskipper.core.ground.errors import Refused
+from mudskipper.export.choices import PLAIN, Choices
 from mudskipper.export.order import make_order
 from mudskipper.export.writers import FORMATS, Film
 from mudskipper.export.writers.pixels import PixelFormat, encode_chunk
@@ -51,14 +52,19 @@ def middles(plane: np.ndarray) -> np.ndarray:
     ])  # fmt: skip
 
 
+def plane_of(frame: av.VideoFrame, number: int) -> np.ndarray:
+    """A plane of a frame (h, w) in 256ths of its range, whatever its bits, as large as the frame."""
+    plane, deep = frame.planes[number], frame.format.components[0].bits
+    kind: Any = np.uint8 if deep == 8 else np.uint16
+    wide = plane.line_size // np.dtype(kind).itemsize
+    found = np.frombuffer(bytes(plane), kind).reshape(plane.height, wide)[:, : plane.width] / 2 ** (deep - 8)
+    return np.kron(found, np.ones((frame.height // plane.height, frame.width // plane.width)))
+
+
 def of_planes(frame: av.VideoFrame) -> np.ndarray:
     """A frame's R'G'B' computed from its own planes by BT.709, limited range: (h, w, 3), not clipped."""
-    y, u, v = (
-        np.frombuffer(bytes(plane), np.uint8).reshape(plane.height, plane.line_size)[:, : plane.width].astype(float)
-        for plane in frame.planes[:3]
-    )
-    luma = (y - 16) / 219
-    cb, cr = (np.kron((c - 128) / 224, np.ones((2, 2))) for c in (u, v))
+    luma = (plane_of(frame, 0) - 16) / 219
+    cb, cr = ((plane_of(frame, number) - 128) / 224 for number in (1, 2))
     red, blue = luma + 2 * (1 - KR) * cr, luma + 2 * (1 - KB) * cb
     green = (luma - KR * red - KB * blue) / (1 - KR - KB)
     return np.stack([red, green, blue], axis=-1) * 255
@@ -77,8 +83,11 @@ def read(path: Path) -> tuple[list[av.VideoFrame], Any]:
     return frames, stream
 
 
-@pytest.mark.parametrize("kind", ["webm", "mp4"])
-@pytest.mark.parametrize("rate", [(25, 1), (30000, 1001)])
+@pytest.mark.parametrize(
+    ("kind", "rate"),
+    [(kind, (25, 1)) for kind in ("webm", "webm-av1", "mp4", "mp4-h265", "mp4-av1", "prores", "prores-4444")]
+    + [(kind, (30000, 1001)) for kind in ("webm", "mp4", "mp4-h265")],
+)
 def test_chunks_lie_one_after_another_with_true_colours_and_times(
     tmp_path: Path, kind: str, rate: tuple[int, int]
 ) -> None:
@@ -89,13 +98,13 @@ def test_chunks_lie_one_after_another_with_true_colours_and_times(
         frames = [picture(turn + n) for n in range(length)]
         pixels(kind).encode(chunks[-1], frames, Film(SIZE, rate))
         turn += length
-    film = tmp_path / f"film.{kind}"
+    film = tmp_path / f"film{FORMATS[kind].suffix}"
     pixels(kind).join(chunks, lengths, film, Film(SIZE, rate))
     frames, stream = read(film)
     assert len(frames) == 10
     tick = Fraction(rate[1], rate[0])
     times = [Fraction(frame.pts) * (frame.time_base or stream.time_base) for frame in frames]
-    slack = Fraction(1, 1000) if kind == "webm" else 0  # a WebM file counts milliseconds
+    slack = Fraction(1, 1000) if film.suffix == ".webm" else 0  # a WebM file counts milliseconds
     assert all(abs(time - times[0] - n * tick) <= slack for n, time in enumerate(times))
     assert stream.average_rate == pytest.approx(Fraction(*rate), rel=0.02)
     context = stream.codec_context
@@ -118,21 +127,37 @@ def test_a_film_can_be_seen_through(tmp_path: Path) -> None:
     # Matroska's AlphaMode, 0x53C0, is what browsers go by.
     assert b"\x53\xc0\x81\x01" in (tmp_path / "film.webm").read_bytes()
     assert [frame.format.name for frame in frames] == ["yuva420p"] * 3
-    plane = frames[1].planes[3]
-    got = np.frombuffer(bytes(plane), np.uint8).reshape(plane.height, plane.line_size)[:, : plane.width]
-    assert np.abs(middles(got[..., None].astype(float))[:, 0] - steps).max() <= 4
+    assert np.abs(middles(plane_of(frames[1], 3)[..., None])[:, 0] - steps).max() <= 4
 
 
-@pytest.mark.parametrize(("kind", "red"), [("mp4", 102), ("webm", 255)])
-def test_what_is_seen_through_keeps_its_colour(tmp_path: Path, kind: str, red: int) -> None:
-    """A red at 40 % on nothing: over black where a film holds no alpha, not premultiplied where it does."""
+THROUGH = Choices(premultiplied=True)
+OVER_BLUE = Choices(behind="#0000ff")
+
+
+@pytest.mark.parametrize(
+    ("kind", "choices", "colour"),
+    [
+        ("mp4", PLAIN, [102, 0, 0]), ("webm", PLAIN, [255, 0, 0]), ("webm", THROUGH, [102, 0, 0]),
+        ("webm", OVER_BLUE, [102, 0, 153]), ("mp4-av1", OVER_BLUE, [102, 0, 153]), ("prores", PLAIN, [102, 0, 0]),
+        ("prores-4444", PLAIN, [255, 0, 0]), ("prores-4444", THROUGH, [102, 0, 0]),
+    ],
+)  # fmt: skip
+def test_what_is_seen_through_keeps_its_colour(tmp_path: Path, kind: str, choices: Choices, colour: list[int]) -> None:
+    """A red at 40 % on nothing: over black or what lies behind where a film holds no alpha, straight where it does
+    unless it was chosen that it is premultiplied."""
     item = {"shape": "rectangle", "size": [128, 64], "fill": "#ff0000"}
     plate = layer("Plate", content={"kind": "shape", "items": [item]}, position=[64, 32], opacity=40)
-    order = make_order(scene(plate, width=128, height=64, length=3), NO_MEDIA, MediaFiles(), kind, 0, 3)
+    order = make_order(scene(plate, width=128, height=64, length=3), NO_MEDIA, MediaFiles(), kind, 0, 3, choices)
     encode_chunk(pixels(kind), order, MediaFiles(), 0, 3, str(tmp_path / "chunk"))
-    pixels(kind).join([tmp_path / "chunk"], [3], tmp_path / f"film.{kind}", Film(SIZE, (30, 1)))
-    (frame, *_), _ = read(tmp_path / f"film.{kind}")
-    assert np.abs(middles(of_planes(frame)) - [red, 0, 0]).max() <= 4
+    film = tmp_path / f"film{FORMATS[kind].suffix}"
+    pixels(kind).join([tmp_path / "chunk"], [3], film, order.film)
+    (frame, *_), _ = read(film)
+    assert np.abs(middles(of_planes(frame)) - colour).max() <= 4
+    through = len(frame.format.components) == 4
+    assert through == (kind in ("webm", "prores-4444") and choices.behind is None)
+    if through:
+        deep = frame.format.components[3].bits - 8
+        assert np.abs(middles(plane_of(frame, 3)[..., None]) - 102).max() <= 4, deep
 
 
 def test_a_chunk_is_whole_or_not_there(tmp_path: Path) -> None:
@@ -158,12 +183,36 @@ def test_an_odd_size_is_refused_with_an_even_one(size: tuple[int, int], mend: st
     FORMATS["mp4"].check(Film((size[0] + size[0] % 2, size[1] + size[1] % 2), (25, 1)))
 
 
+SEQUENCES = {
+    "sequence": "png", "sequence-jpeg": "jpg", "sequence-webp": "webp", "sequence-tiff": "tif", "sequence-exr": "exr",
+}  # fmt: skip
+
+
+def another_reader(data: bytes, kind: str) -> Any:
+    """A picture (h, w, 4) as a reader shows it that did not write it: EXR and TIFF by FFmpeg, all else by Pillow."""
+    if kind not in ("exr", "tif"):
+        return Image.open(io.BytesIO(data)).convert("RGBA")
+    codec = av.CodecContext.create("exr" if kind == "exr" else "tiff", "r")
+    (frame,) = [*codec.decode(av.Packet(data)), *codec.decode(None)]
+    if kind == "tif":
+        return frame.to_ndarray(format="rgba")
+    light = np.stack([
+        np.frombuffer(bytes(plane), np.float16).reshape(frame.height, -1)[:, : frame.width] for plane in frame.planes
+    ], axis=-1).astype(float)  # fmt: skip
+    green_blue_red = np.where(light <= 0.0031308, light * 12.92, 1.055 * np.maximum(light, 1e-9) ** (1 / 2.4) - 0.055)
+    alpha = light[..., 3] if light.shape[2] == 4 else np.ones(light.shape[:2])
+    return np.rint(np.stack([*(green_blue_red[..., n] for n in (2, 0, 1)), alpha], axis=-1) * 255)
+
+
 @pytest.mark.parametrize("through", [False, True])
-@pytest.mark.parametrize("kind", ["gif", "webp", "apng", "sequence"])
+@pytest.mark.parametrize("kind", ["gif", "webp", "apng", *SEQUENCES])
 def test_moving_pictures_as_another_reader_sees_them(tmp_path: Path, kind: str, through: bool) -> None:
     """Two chunks: every frame with its patches, where it is in time, and seen through where it is to be; it loops."""
     rate, lengths, chunks = (30, 1), [4, 3], []
-    film = Film(SIZE, rate, alpha=through, first=12)
+    # Plays three times: a GIF says how often it is shown again, the others how often it is shown.
+    film = Film(SIZE, rate, alpha=through, first=12, choices=Choices(plays=3 if through else 0))
+    plays_told = {"gif": 2, "webp": 3, "apng": 3} if through else {"gif": 0, "webp": 0, "apng": 0}
+    through = through and kind != "sequence-jpeg"
     wanted = [picture(n) for n in range(7)]
     for one in wanted:
         one[:32, :32, 3] = 0 if through else 255
@@ -173,14 +222,14 @@ def test_moving_pictures_as_another_reader_sees_them(tmp_path: Path, kind: str, 
         assert pixels(kind).is_whole(chunks[-1])
     out = tmp_path / f"out{FORMATS[kind].suffix}"
     pixels(kind).join(chunks, lengths, out, film)
-    if kind == "sequence":
+    if kind in SEQUENCES:
         with zipfile.ZipFile(out) as files:
-            assert files.namelist() == [f"{number:06d}.png" for number in range(12, 19)]
-            frames = [Image.open(io.BytesIO(files.read(name))).convert("RGBA") for name in files.namelist()]
+            assert files.namelist() == [f"{number:06d}.{SEQUENCES[kind]}" for number in range(12, 19)]
+            frames = [another_reader(files.read(name), SEQUENCES[kind]) for name in files.namelist()]
     else:
         with Image.open(out) as moving:
             assert moving.n_frames == 7
-            assert moving.info.get("loop") == 0
+            assert moving.info.get("loop", 1) == plays_told[kind]
             frames, times = [], [0.0]
             for number in range(7):
                 moving.seek(number)
@@ -188,7 +237,7 @@ def test_moving_pictures_as_another_reader_sees_them(tmp_path: Path, kind: str, 
                 times.append(times[-1] + moving.info["duration"])
         step = {"gif": 10, "webp": 1, "apng": 0.5}[kind]
         assert np.abs(np.array(times[:7]) - np.arange(7) * 1000 / 30).max() <= step
-    slack = {"gif": 12, "webp": 12, "apng": 0, "sequence": 0}[kind]
+    slack = {"gif": 12, "webp": 12, "sequence-webp": 12, "sequence-jpeg": 12}.get(kind, 0)
     for got, real in zip(frames, wanted, strict=True):
         there = real[..., 3] > 0
         shown = np.asarray(got).astype(int)

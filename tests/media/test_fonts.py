@@ -172,7 +172,7 @@ def _carried_out(order: str, media: str, sounds: str) -> bytes:
     known = read_order(order)
     files = known.files_in(Path(media), Path(sounds))
     document, assets = known.opened(files)
-    (painter,) = frames_of(document, assets, files, 0, 1)
+    (painter,) = frames_of(document, assets, files, [0])
     return painter.png()
 
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import io
 import shutil
 import subprocess
 import sys
@@ -19,7 +20,7 @@ from mudskipper.demo.low_tide_week import fill_store
 from mudskipper.export.order import make_order, read_order
 from mudskipper.export.render import render_file
 from mudskipper.export.writers.base import Run
-from mudskipper.opened import LoneScene
+from mudskipper.opened import LoneScene, open_scene
 from mudskipper.store.store import Store
 from tests.conftest import layer, scene
 
@@ -58,7 +59,7 @@ def test_a_scene_is_edited_painted_and_written_from_wherever_it_comes(folder: Pa
     assert (lone.paint(30) != after).any()
     assert (opener.paint(30) == after).all()
     assert lone.render(tmp_path / "still.png", first=30) == ()
-    assert (np.asarray(Image.open(tmp_path / "still.png")) == lone.paint(30)).all()
+    assert (np.asarray(Image.open(tmp_path / "still.png").convert("RGBA")) == lone.paint(30)).all()
 
 
 def test_what_is_not_there_is_said(folder: Path, tmp_path: Path) -> None:
@@ -134,6 +135,35 @@ def test_an_order_is_carried_out_where_the_media_are(folder: Path, tmp_path: Pat
         read_order('{"scene": 3}')
 
 
+def test_files_are_named_as_they_are_called(tmp_path: Path) -> None:
+    """With blanks, dots, brackets, in a folder within, with or without the ending; exported in other processes too."""
+    (tmp_path / "parts v1.2").mkdir()
+    for name, colour in {"harbour [dusk] v1.2.png": (200, 30, 20), "scene.png": (20, 30, 200)}.items():
+        Image.new("RGB", (32, 18), colour).save(tmp_path / "parts v1.2" / name)
+    shown = {"kind": "picture", "asset": "parts v1.2/harbour [dusk] v1.2.png"}
+    bare = {"kind": "picture", "asset": "parts v1.2/scene"}
+    here = {"position": [32, 18]}
+    inner = scene(layer("Inner", content=shown, **here), width=64, height=36, length=2)
+    (tmp_path / "parts v1.2" / "scene.json").write_text(inner.to_json())
+    outer = scene(
+        layer("Picture", content=bare, **here), layer("Scene", content={"kind": "scene", "asset": "parts v1.2/scene"},
+        **here), width=64, height=36, length=2,
+    )  # fmt: skip
+    (tmp_path / "outer.json").write_text(outer.to_json())
+    assert open_scene(tmp_path / "outer.json").render(tmp_path / "a.png") == ()
+    open_scene(tmp_path / "outer.json").render(tmp_path / "a.zip", workers=1)
+    with zipfile.ZipFile(tmp_path / "a.zip") as frames:
+        assert frames.read("000000.png") == frames.read("000001.png")
+        with Image.open(tmp_path / "a.png") as still, Image.open(io.BytesIO(frames.read("000000.png"))) as frame:
+            assert still.getpixel((32, 18)) == frame.getpixel((32, 18)) == (200, 30, 20, 255)
+    for wrong in ("../a.png", "/etc/passwd", "a//b.png", "a\\b.png", "", " "):
+        with pytest.raises(Refused, match=r"asset"):
+            scene(layer(content=shown | {"asset": wrong}))
+    (tmp_path / "outer.json").write_text(scene(layer(content=shown | {"asset": "gone.v2.mp4"})).to_json())
+    with pytest.raises(Refused, match=r"gone\.v2\.mp4 is not in .*Put gone\.v2\.mp4 there"):
+        open_scene(tmp_path / "outer.json")
+
+
 def test_what_a_file_cannot_keep_is_said(tmp_path: Path) -> None:
     one = LoneScene(scene(layer(), width=64, height=36, length=2))
     assert one.render(tmp_path / "a.mp4", workers=1) == (
@@ -168,7 +198,7 @@ before = sys.getrecursionlimit(), Image.MAX_IMAGE_PIXELS, gc.isenabled(), gc.get
 import mudskipper.opened, mudskipper.web.app
 from mudskipper.core.document.read import scene_of
 from mudskipper.media.pictures import check_size
-from mudskipper.opened import LoneScene
+from mudskipper.opened import LoneScene, open_scene
 turn = {"rest": 0, "formula": "t * 90"}
 layer = {"name": "L", "span": {"start": 0, "length": 9}, "rotation": turn, "content": {"kind": "carrier"}}
 data = {"schema": "mudskipper.scene/3", "name": "S", "width": 64, "height": 36, "length": 9, "layers": [layer]}

@@ -247,7 +247,7 @@ def test_a_killed_server_finishes_its_export_later(tmp_path: Path) -> None:
     while httpx.get(f"{base}/api/exports/{job}").json()["done"] < 24:
         time.sleep(0.05)
     server.kill()
-    finished = sorted((tmp_path / "exports").glob("parts-*/chunk-???????"))
+    finished = sorted((tmp_path / "exports").glob("frames-*/chunk-???????"))
     assert finished
     finished[0].write_bytes(b"not a film")  # a chunk made again would mend this
     server.start()
@@ -259,7 +259,7 @@ def test_a_killed_server_finishes_its_export_later(tmp_path: Path) -> None:
         assert "Finished parts are kept" in told["failure"]
         assert httpx.post(f"{base}/api/exports/{job}/again").status_code == 202
         assert ended(httpx, job, base)["done"] == 60
-        assert list((tmp_path / "exports").glob("parts-*")) == []
+        assert list((tmp_path / "exports").glob("frames-*")) == []
         with av.open(io.BytesIO(httpx.get(f"{base}/api/exports/{job}/file").content)) as film:
             assert sum(1 for _ in film.decode(video=0)) == 60
     finally:

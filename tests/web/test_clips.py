@@ -273,7 +273,7 @@ def test_a_formula_hears_a_sound_on_the_stage_in_exports_and_from_a_folder(
     doc["layers"].append(flash)
     scene = app.post(f"/api/projects/{project}/documents", json=doc).json()["scene"]["id"]
     head = store.head(scene)
-    painted = frames_of(head.scene, store.assets(project), store.media_files(project), 0, 70)
+    painted = frames_of(head.scene, store.assets(project), store.media_files(project), range(70))
     exported = [bool(painter.pixels()[..., 3].any()) for painter in painted]
     answer = app.post(
         f"/api/scenes/{scene}/formula",

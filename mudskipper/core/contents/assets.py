@@ -11,7 +11,7 @@ import numpy as np
 from pydantic import Field
 
 from ..geometry.bezier import Floats
-from ..ground.base_model import Id, Model, Whole
+from ..ground.base_model import MediaName, Model, Whole
 from ..ground.errors import Refused
 from ..text.families import INSTALLED, Fonts
 
@@ -22,7 +22,7 @@ if TYPE_CHECKING:
 class PictureInfo(Model):
     """What the core must know of a picture: its size in pixels."""
 
-    id: Id
+    id: MediaName
     width: Annotated[Whole, Field(ge=1)]
     height: Annotated[Whole, Field(ge=1)]
 

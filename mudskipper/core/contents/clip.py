@@ -8,7 +8,7 @@ import numpy as np
 
 from ..draw.pen import Pen
 from ..geometry.bezier import Floats
-from ..ground.base_model import Id
+from ..ground.base_model import MediaName
 from ..ground.errors import Refused
 from ..ground.shown import Shown
 from .assets import Assets
@@ -23,7 +23,7 @@ class ClipContent(HeardContent):
     has_pixels: ClassVar[bool] = True
 
     kind: Literal["clip"] = "clip"
-    asset: Annotated[Id, Shown("Clip")]
+    asset: Annotated[MediaName, Shown("Clip")]
 
     @property
     def default_name(self) -> str:

@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import Self
 
 from ..geometry.bezier import Floats
-from ..ground.base_model import Id
+from ..ground.base_model import MediaName
 from .assets import Assets
 from .audible import Sound
 from .base import Around
@@ -15,7 +15,7 @@ from .timed import TimedContent
 class HeardContent(TimedContent):
     """A content whose source is a clip or a sound of the project, its `asset`."""
 
-    asset: Id
+    asset: MediaName
     sound: Sound = Sound()
 
     @property

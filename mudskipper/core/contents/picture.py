@@ -8,7 +8,7 @@ import numpy as np
 
 from ..draw.pen import Pen
 from ..geometry.bezier import Floats
-from ..ground.base_model import Id
+from ..ground.base_model import MediaName
 from ..ground.shown import Shown
 from .base import Around, Content, Values
 
@@ -20,7 +20,7 @@ class PictureContent(Content):
     has_pixels: ClassVar[bool] = True
 
     kind: Literal["picture"] = "picture"
-    asset: Annotated[Id, Shown("Picture")]
+    asset: Annotated[MediaName, Shown("Picture")]
 
     @property
     def default_name(self) -> str:

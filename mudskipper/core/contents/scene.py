@@ -13,7 +13,7 @@ from ..draw.inks import Layering, MaskInk
 from ..draw.pen import Pen, filled
 from ..geometry.bezier import Floats
 from ..geometry.transform import UNMOVED
-from ..ground.base_model import Flag, Id
+from ..ground.base_model import Flag, MediaName
 from ..ground.shown import Shown
 from ..tracks.source_time import SAME_MOMENT
 from .assets import Assets
@@ -38,7 +38,7 @@ class SceneContent(TimedContent):
     can_cover: ClassVar[bool] = True
 
     kind: Literal["scene"] = "scene"
-    asset: Annotated[Id, Shown("Scene")]
+    asset: Annotated[MediaName, Shown("Scene")]
     background: Annotated[Flag, Shown("Background")] = False
     sound: Sound = Sound()
     cascades: Annotated[tuple[Cascade, ...], Field(max_length=MOST_CASCADES), Shown("Cascades")] = ()

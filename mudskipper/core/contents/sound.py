@@ -8,7 +8,7 @@ import numpy as np
 
 from ..draw.pen import Pen
 from ..geometry.bezier import Floats
-from ..ground.base_model import Id
+from ..ground.base_model import MediaName
 from ..ground.shown import Shown
 from .base import Around, Values
 from .heard import HeardContent
@@ -21,7 +21,7 @@ class SoundContent(HeardContent):
     placed: ClassVar[bool] = False
 
     kind: Literal["sound"] = "sound"
-    asset: Annotated[Id, Shown("Sound")]
+    asset: Annotated[MediaName, Shown("Sound")]
 
     @property
     def default_name(self) -> str:

@@ -13,7 +13,7 @@ from ..contents.assets import Assets
 from ..effects import Effects
 from ..formulas.language import read
 from ..formulas.reader import Program
-from ..ground.base_model import Flag, Id, Model, Name, Number, Whole
+from ..ground.base_model import Flag, Id, MediaName, Model, Name, Number, Whole
 from ..ground.errors import Refused
 from ..ground.kinds import OneOf
 from ..ground.numbered import numbered
@@ -205,7 +205,7 @@ class Scene(Model):
     """A scene; its layers stand back to front."""
 
     format: Literal["mudskipper.scene/3"] = Field(default="mudskipper.scene/3", alias="schema")
-    id: Id = Field(default_factory=lambda: new_id())
+    id: MediaName = Field(default_factory=lambda: new_id())
     name: Name
     width: Annotated[Whole, Field(ge=1, le=16_384)]
     height: Annotated[Whole, Field(ge=1, le=16_384)]

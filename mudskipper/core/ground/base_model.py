@@ -44,6 +44,19 @@ Name = Annotated[str, StringConstraints(strict=True, strip_whitespace=True, min_
 Id = Annotated[str, StringConstraints(strict=True, pattern=r"^[A-Za-z0-9_-]{1,64}$")]
 
 
+def _media(text: str) -> str:
+    parts = text.split("/")
+    if any(part.strip() in ("", ".", "..") for part in parts) or not text.isprintable() or "\\" in text:
+        raise ValueError(
+            'must be the id of what the project has, or a file in the scene\'s folder, such as "harbour.mp4"'
+        )
+    return text
+
+
+MediaName = Annotated[str, StringConstraints(strict=True, min_length=1, max_length=MOST_NAME), AfterValidator(_media)]
+"""A picture, a clip, a sound or a scene: by its id in a project, as its file is called in a folder of files."""
+
+
 @dataclass(frozen=True)
 class Names:
     """In the annotation of a field that names layers, or items and masks of them by their addresses, or what these lie

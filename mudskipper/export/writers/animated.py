@@ -22,6 +22,7 @@ class AnimatedFormat(PixelFormat):
     """A moving picture; chunks are FFV1 films."""
 
     alpha = True
+    takes: tuple[str, ...] = (*PixelFormat.takes, "plays")
 
     def encode(self, path: Path, frames: Iterable[np.ndarray], film: Film) -> None:
         with whole(path) as part, av.open(str(part), "w", format="matroska") as container:

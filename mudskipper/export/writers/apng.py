@@ -17,6 +17,7 @@ class AnimatedPNG(AnimatedFormat):
     kind = "apng"
     label = "Animated PNG"
     suffix = ".png"
+    by_ending = False
     media_type = "image/apng"
 
     def note(self, transparent: bool) -> str:
@@ -29,4 +30,4 @@ class AnimatedPNG(AnimatedFormat):
             for pixels in frames()
         )
         tick = Fraction(film.rate[1], film.rate[0])
-        encode(path, given, film, "apng", "apng", form, tick, {"pred": "mixed"}, {"plays": "0"})
+        encode(path, given, film, "apng", "apng", form, tick, {"pred": "mixed"}, {"plays": str(film.choices.plays)})

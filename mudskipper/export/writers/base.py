@@ -8,7 +8,7 @@ from concurrent.futures import Executor
 from contextlib import contextmanager
 from dataclasses import dataclass
 from pathlib import Path
-from typing import TYPE_CHECKING, ClassVar, Literal
+from typing import TYPE_CHECKING, Literal
 
 from ..film import Film
 
@@ -38,21 +38,33 @@ class Run:
 class Format(ABC):
     """A kind of file."""
 
-    kind: ClassVar[str]
-    label: ClassVar[str]
-    suffix: ClassVar[str]
-    media_type: ClassVar[str]
-    alpha: ClassVar[bool] = False
+    kind: str
+    label: str
+    suffix: str
+    media_type: str
+    alpha: bool = False
     """Whether it can be transparent."""
-    sound: ClassVar[bool] = False
+    sound: bool = False
     """Whether it can be heard."""
-    still: ClassVar[bool] = False
+    still: bool = False
     """Whether it holds a single frame."""
-    group: ClassVar[Literal["film", "moving picture", "still"]] = "moving picture"
+    group: Literal["film", "moving picture", "sequence", "still", "sound"] = "moving picture"
     """Among which it is offered."""
+
+    takes: tuple[str, ...] = ()
+    """The choices (`Choices`) that it heeds."""
+    sound_bytes: int = 0
+    """Bytes a second of its sound, where it is encoded with loss."""
+    by_ending: bool = True
+    """Whether the ending of a file's name may mean it; of several the first does."""
+    even: bool = False
+    """Whether its sides must be whole numbers of twos."""
 
     def check(self, film: Film) -> None:  # noqa: B027, most formats hold anything
         """Refuse, in words, what the format cannot hold."""
+
+    def check_scene(self, scene: Scene, assets: Assets) -> None:  # noqa: B027, most formats hold any scene
+        """Refuse, in words, a scene that makes no such file."""
 
     @abstractmethod
     def note(self, transparent: bool) -> str:

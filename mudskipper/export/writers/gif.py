@@ -39,7 +39,9 @@ class GIF(AnimatedFormat):
 
     def finish(self, path: Path, frames: Frames, film: Film) -> None:
         tick = Fraction(1, 100)
-        encode(path, _in_palette(frames, film), film, "gif", "gif", "pal8", tick, {}, {"loop": "0"})
+        # The file says how often it is shown again; -1, that it is not.
+        again = {0: 0, 1: -1}.get(film.choices.plays, film.choices.plays - 1)
+        encode(path, _in_palette(frames, film), film, "gif", "gif", "pal8", tick, {}, {"loop": str(again)})
 
 
 def _given(frames: Frames) -> Iterator[av.VideoFrame]:

@@ -4,18 +4,19 @@ from __future__ import annotations
 
 import shutil
 from abc import abstractmethod
-from collections.abc import Iterable
+from collections.abc import Iterable, Iterator
 from concurrent.futures import Future, as_completed
 from pathlib import Path
 from typing import TYPE_CHECKING
 
 import av
 import numpy as np
+from av.video.reformatter import Colorspace
 
 from ...core.resolve.context import Context
 from ...core.resolve.sound.mix import heard
 from ..film import Film, Sound
-from ..frames import film_of, frames_of, sound_of
+from ..frames import frames_of, on_colour, sound_of
 from .base import Cancelled, Format, Run
 
 if TYPE_CHECKING:
@@ -30,8 +31,10 @@ NO_SOUND = "The sound is left out: this format holds none."
 
 
 class PixelFormat(Format):
-    """A kind of file that takes pixels. Frames are (height, width, 4) bytes r g b a, not premultiplied; a format
-    without alpha gets the picture over black."""
+    """A kind of file that takes pixels. Frames are (height, width, 4) bytes r g b a, straight unless it was chosen that
+    they are premultiplied; a format without alpha gets the picture over black."""
+
+    takes: tuple[str, ...] = ("scale", "rate", "behind")
 
     @abstractmethod
     def encode(self, path: Path, frames: Iterable[np.ndarray], film: Film) -> None:
@@ -40,6 +43,22 @@ class PixelFormat(Format):
     @abstractmethod
     def join(self, chunks: list[Path], lengths: list[int], out: Path, film: Film, sound: Sound | None = None) -> None:
         """Lay chunks, of `lengths` frames each, one after another in one file, with a sound where it can be heard."""
+
+    def look(self, path: Path, film: Film) -> Iterator[np.ndarray]:
+        """The frames of a file that it made, as bytes r g b a, straight."""
+        with av.open(str(path)) as file:
+            stream = file.streams.video[0]
+            through = film.alpha and self.alpha
+            decoder = av.CodecContext.create("libvpx-vp9", "r") if through and stream.codec.name == "vp9" else None
+            if decoder is not None:  # the usual one knows no alpha
+                decoder.extradata = stream.codec_context.extradata
+                frames = (frame for packet in file.demux(stream) for frame in decoder.decode(packet))
+            else:
+                frames = file.decode(stream)
+            for frame in frames:
+                if not frame.format.is_rgb:
+                    frame = frame.reformat(format="rgba", src_colorspace=Colorspace.ITU709)
+                yield straight(frame.to_ndarray(format="rgba"), film)
 
     def is_whole(self, chunk: Path) -> bool:
         """Whether a chunk can be read."""
@@ -53,13 +72,13 @@ class PixelFormat(Format):
         self, scene: Scene, assets: Assets, files: MediaFiles, order: Order, out: Path, run: Run
     ) -> tuple[str, ...]:
         run.work.mkdir(parents=True, exist_ok=True)
-        chunks = chunks_of(order.first, order.first + 1 if self.still else order.stop)
+        film = order.film
+        chunks = chunks_of(film.count)
         paths = [run.work / f"chunk-{start:07d}" for start, _ in chunks]
         self._encoded(order, files, dict(zip(paths, chunks, strict=True)), run)
         lengths = [stop - start for start, stop in chunks]
-        film = film_of(scene, order.first)
         try:
-            if self.sound:
+            if self.sound and film.choices.sound:
                 self.join(paths, lengths, out, film, sound_of(scene, assets, files, order.first, order.stop))
             else:
                 self.join(paths, lengths, out, film)
@@ -72,6 +91,9 @@ class PixelFormat(Format):
         lost = [NO_ALPHA] if film.alpha and not self.alpha else []
         if not self.sound and not self.still and heard(scene, Context(scene, assets)):
             lost.append(NO_SOUND)
+        size, most = out.stat().st_size, film.choices.most
+        if most is not None and size > most * 1e6:
+            lost.append(f"{most:g} MB were asked, and it has {size / 1e6:.2f}: its picture needs more.")
         return tuple(lost)
 
     def _encoded(self, order: Order, files: MediaFiles, chunks: dict[Path, tuple[int, int]], run: Run) -> None:
@@ -95,16 +117,29 @@ class PixelFormat(Format):
                 future.cancel()
 
 
-def chunks_of(first: int, stop: int) -> list[tuple[int, int]]:
-    """The chunks of some frames, as ranges."""
-    return [(start, min(start + CHUNK, stop)) for start in range(first, stop, CHUNK)]
+def straight(pixels: np.ndarray, film: Film) -> np.ndarray:
+    """Pixels as they were encoded, straight."""
+    if not film.choices.premultiplied or not film.alpha:
+        return pixels
+    alpha = np.maximum(pixels[..., 3:].astype(np.float64), 1.0)
+    return np.concatenate([np.clip(np.rint(pixels[..., :3] * 255.0 / alpha), 0, 255), pixels[..., 3:]], axis=2).astype(
+        np.uint8
+    )
 
 
-def encode_chunk(form: PixelFormat, order: Order, files: MediaFiles, first: int, stop: int, path: str) -> int:
-    """Paint and encode one chunk to a file; the number of its frames."""
+def chunks_of(count: int) -> list[tuple[int, int]]:
+    """The chunks of so many frames, as ranges."""
+    return [(start, min(start + CHUNK, count)) for start in range(0, count, CHUNK)]
+
+
+def encode_chunk(form: PixelFormat, order: Order, files: MediaFiles, start: int, stop: int, path: str) -> int:
+    """Paint and encode frames start…stop (not included) of a file as one chunk; their number."""
+    film = order.film
     scene, assets = order.opened(files)
-    film = film_of(scene, order.first)
-    opaque = not (film.alpha and form.alpha)
-    painted = frames_of(scene, assets, files, first, stop)
-    form.encode(Path(path), (painter.pixels(opaque=opaque) for painter in painted), film)
-    return stop - first
+    seen = on_colour(scene, film.choices.behind)
+    moments = [film.choices.moment(order.first, number, scene.frame_rate) for number in range(start, stop)]
+    painted = frames_of(seen, assets, files, moments, film.choices.scale)
+    width, height = film.size
+    over = film.choices.premultiplied or not (film.alpha and form.alpha)
+    form.encode(Path(path), (painter.pixels(over)[:height, :width] for painter in painted), film)
+    return stop - start

@@ -2,37 +2,40 @@
 
 from __future__ import annotations
 
-import io
 import zipfile
-from collections.abc import Iterable
+from collections.abc import Iterable, Iterator
 from pathlib import Path
+from tempfile import TemporaryDirectory
 
 import numpy as np
-from PIL import Image
 
 from ..film import Film, Sound
 from .base import whole
-from .pixels import PixelFormat
+from .picture_files import PictureFile
+from .pixels import PixelFormat, straight
 
 
 class PictureSequence(PixelFormat):
-    """A PNG file for each frame, named by its number, in one ZIP file."""
+    """A picture file of a kind for each frame, named by its number, in one ZIP file."""
 
-    kind = "sequence"
-    label = "PNG sequence"
     suffix = ".zip"
     media_type = "application/zip"
-    alpha = True
+    group = "sequence"
+
+    def __init__(self, kind: str, file: PictureFile) -> None:
+        self.kind, self._file = kind, file
+        self.label, self.alpha = f"{file.label} sequence", file.alpha
+        self.takes = (*PixelFormat.takes, *file.takes)
 
     def note(self, transparent: bool) -> str:
-        return "A PNG for each frame, every pixel as on the stage, for compositing."
+        return f"Each frame as {self._file.label}, {self._file.good_for}; all of them in one ZIP file."
 
     def encode(self, path: Path, frames: Iterable[np.ndarray], film: Film) -> None:
-        with whole(path) as part, zipfile.ZipFile(part, "w") as files:
+        with whole(path) as part, zipfile.ZipFile(part, "w") as files, TemporaryDirectory() as folder:
+            one = Path(folder) / f"frame{self._file.suffix}"
             for number, pixels in enumerate(frames):
-                file = io.BytesIO()
-                Image.fromarray(pixels if film.alpha else pixels[..., :3]).save(file, "PNG", compress_level=3)
-                files.writestr(f"{number:06d}.png", file.getvalue())
+                self._file.save(pixels, film, one)
+                files.write(one, f"{number:06d}{self._file.suffix}")
 
     def join(self, chunks: list[Path], lengths: list[int], out: Path, film: Film, sound: Sound | None = None) -> None:
         number = film.first
@@ -40,8 +43,13 @@ class PictureSequence(PixelFormat):
             for chunk in chunks:
                 with zipfile.ZipFile(chunk) as given:
                     for name in sorted(given.namelist()):
-                        files.writestr(f"{number:06d}.png", given.read(name))
+                        files.writestr(f"{number:06d}{self._file.suffix}", given.read(name))
                         number += 1
+
+    def look(self, path: Path, film: Film) -> Iterator[np.ndarray]:
+        with zipfile.ZipFile(path) as files, TemporaryDirectory() as folder:
+            for name in sorted(files.namelist()):
+                yield straight(self._file.read(Path(files.extract(name, folder))), film)
 
     def is_whole(self, chunk: Path) -> bool:
         try:

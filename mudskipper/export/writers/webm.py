@@ -2,8 +2,7 @@
 
 from __future__ import annotations
 
-from typing import ClassVar
-
+from ..film import Film
 from .video import VideoFormat
 
 
@@ -18,9 +17,11 @@ class WebM(VideoFormat):
     codec = "libvpx-vp9"
     container = "webm"
     sound_codec = "libopus"
-    options: ClassVar[dict[str, str]] = {
-        "crf": "12", "b": "0", "deadline": "good", "cpu-used": "4", "row-mt": "1", "auto-alt-ref": "0",
-    }  # fmt: skip
+    takes: tuple[str, ...] = (*VideoFormat.takes, "premultiplied")
+
+    def options(self, film: Film) -> dict[str, str]:
+        fixed = {"deadline": "good", "cpu-used": "4", "row-mt": "1", "auto-alt-ref": "0"}
+        return fixed | {"b": "0"} | self.rate_options(film, f"{self.by_quality(film, 12, 2, 60):.0f}")
 
     def note(self, transparent: bool) -> str:
         return "Film with transparency, for the web and for editing." if transparent else "Film for the web."

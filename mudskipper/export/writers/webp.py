@@ -20,6 +20,8 @@ class AnimatedWebP(AnimatedFormat):
     suffix = ".webp"
     media_type = "image/webp"
 
+    takes = (*AnimatedFormat.takes, "quality")
+
     def note(self, transparent: bool) -> str:
         return "A moving picture for the web, smaller than GIF, in all colours."
 
@@ -28,5 +30,16 @@ class AnimatedWebP(AnimatedFormat):
             av.VideoFrame.from_ndarray(np.ascontiguousarray(pixels[..., [2, 1, 0, 3]]), format="bgra")
             for pixels in frames()
         )
-        options = {"quality": "90", "compression_level": "4"}
-        encode(path, given, film, "libwebp_anim", "webp", "bgra", Fraction(1, 1000), options, {"loop": "0"})
+        quality = round(min(film.choices.quality * 1.125, 100))
+        options = {"quality": str(quality), "compression_level": "4", "lossless": str(int(film.choices.quality == 100))}
+        encode(
+            path,
+            given,
+            film,
+            "libwebp_anim",
+            "webp",
+            "bgra",
+            Fraction(1, 1000),
+            options,
+            {"loop": str(film.choices.plays)},
+        )
