@@ -36,6 +36,9 @@ OPEN = ("queued", "running")
 KEPT_STOPPED = 20
 """Exports that were stopped last and whose finished parts are kept over a restart."""
 
+KEPT_SAMPLES = 8
+"""Films of which parts were tried, and that are kept for their exports."""
+
 
 class Exports:
     """Runs one job after another; each is cut into chunks for the executor."""
@@ -51,6 +54,8 @@ class Exports:
         self._unsaved: dict[str, dict[str, Any]] = {}
         self._sampler: ProcessPoolExecutor | None = None
         self._sampling = threading.Lock()
+        self._latest: dict[str, JobRow] = {}
+        self._sampled: list[Path] = []
 
     def resume(self) -> None:
         """Queue again what was open when the server last stopped; finished chunks are kept, those of no use go."""
@@ -133,13 +138,24 @@ class Exports:
         about = JobRow(
             scene_id=scene_id, revision=head.revision, kind=kind, first=first, stop=stop, inner=inner, choices=told
         )
+        self._latest[scene_id] = about
         with self._sampling, disk_faults(self._store.folder):
-            if self._closed:
-                raise Refused("The server is stopping.")
+            if self._closed or self._latest[scene_id] is not about:
+                raise Refused("Another part of this scene was asked for meanwhile.")
             if self._sampler is None:
                 self._sampler = process_pool(1)
+            self._forget_samples(self._parts(about))
             step = (near - first) * order.film.rate[0] / order.film.rate[1] / head.scene.fps
             return sample_of(order, files, self._parts(about), self._sampler, round(step))
+
+    def _forget_samples(self, now: Path) -> None:
+        """Keep the parts of the films that were tried last, and of those that are made."""
+        self._sampled = [now, *(one for one in self._sampled if one != now)]
+        used = {self._parts(job) for job in self._store.jobs.all() if job.state in OPEN}
+        for path in self._sampled[KEPT_SAMPLES:]:
+            if path not in used:
+                shutil.rmtree(path, ignore_errors=True)
+        del self._sampled[KEPT_SAMPLES:]
 
     def cancel(self, job_id: str) -> JobRow:
         """Stop a job; one that has ended stays as it is."""

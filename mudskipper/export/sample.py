@@ -3,9 +3,12 @@
 from __future__ import annotations
 
 import io
+import os
+import shutil
 import time
 from collections.abc import Iterator
 from concurrent.futures import Executor
+from contextlib import suppress
 from dataclasses import dataclass
 from pathlib import Path
 from tempfile import TemporaryDirectory
@@ -23,6 +26,8 @@ from .writers.pixels import PixelFormat, chunks_of, encode_chunk
 
 PATIENCE = 1.5
 """Seconds after which no further part is tried."""
+FEWEST = 4
+"""Frames that are shown at least, where there are as many."""
 WIDEST, HIGHEST = 360, 220
 """Pixels of the moving picture that is shown."""
 
@@ -41,49 +46,89 @@ class Sample:
 
 
 def sample_of(order: Order, files: MediaFiles, work: Path, executor: Executor, near: int, workers: int = 2) -> Sample:
-    """Encode whole parts of an order, that at a frame of the file first, into `work`, where the export finds them."""
+    """Encode parts of an order, that at a frame of the file first; those that are whole chunks into `work`, where the
+    export finds them. Where its frames take long it is a part of a chunk."""
     form, film = FORMATS[order.kind], order.film
     scene, assets = order.opened(files)
-    voiced = form.sound and film.choices.sound and bool(heard(scene, Context(scene, assets)))
     sound = 0.0
-    if voiced:
-        seconds = (order.stop - order.first) / scene.fps
-        sound = seconds * (form.sound_bytes or RATE * 6)
+    if form.sound and film.choices.sound and heard(scene, Context(scene, assets)):
+        sound = (order.stop - order.first) / scene.fps * (form.sound_bytes or RATE * 6)
     if not isinstance(form, PixelFormat):
         return Sample(b"", 0, 0, round(sound * (0.4 if form.suffix == ".flac" else 1)), round(sound), sound / 4e7)
     work.mkdir(parents=True, exist_ok=True)
     chunks = chunks_of(film.count)
-    here = min(max(near, 0) // (chunks[0][1] - chunks[0][0]), len(chunks) - 1)
-    turn = list(dict.fromkeys([here, len(chunks) // 2, 0, len(chunks) - 1]))
-    sizes: list[float] = []
-    spent: list[float] = []
-    picture, shown = b"", 0
-    begun = time.monotonic()
+    long = chunks[0][1] - chunks[0][0]
+    here = min(max(near, 0) // long, len(chunks) - 1)
     with TemporaryDirectory(dir=work.parent) as folder:
-        for number in turn:
-            if sizes and time.monotonic() - begun > PATIENCE:
-                break
-            start, stop = chunks[number]
-            path = work / f"chunk-{start:07d}"
-            took = time.monotonic()
-            if not path.exists():
-                executor.submit(encode_chunk, form, order, files, start, stop, str(path)).result()
-                spent.append((time.monotonic() - took) / (stop - start))
-            out = Path(folder) / f"part{form.suffix}"
-            form.join([_copied(path, Path(folder))], [stop - start], out, film)
-            sizes.append(out.stat().st_size / (stop - start))
-            if not picture:
-                picture, shown = _moving(form.look(out, film), film), stop - start
-    least, most = (round(one * film.count + sound) for one in (min(sizes), max(sizes)))
-    slow = float(np.mean(spent)) if spent else 0.0
-    return Sample(picture, chunks[here][0], shown, least, most, slow * film.count / min(workers, len(chunks)))
+        parts = _Parts(order, files, form, film, executor, Path(folder))
+        start, stop = chunks[here]
+        slow, first = parts.made(start, start + 1)
+        if slow < PATIENCE:
+            slow, first = parts.made(start, start + 1)  # now that the process is ready
+        shown = min(max(int(PATIENCE / slow), FEWEST), stop - start)
+        if shown < stop - start:
+            start = min(max(near, start), stop - shown)
+            slow, size = parts.made(start, start + shown)
+            each = (size - first) / max(shown - 1, 1)
+            whole = (first + each * (long - 1)) / long
+            least = most = whole * film.count
+            picture = parts.picture()
+        else:
+            sizes: list[float] = []
+            spent: list[float] = []
+            picture = b""
+            begun = time.monotonic()
+            for number in dict.fromkeys([here, len(chunks) // 2, 0, len(chunks) - 1]):
+                if sizes and time.monotonic() - begun > PATIENCE:
+                    break
+                took, size = parts.made(*chunks[number], kept=work / f"chunk-{chunks[number][0]:07d}")
+                sizes.append(size / (chunks[number][1] - chunks[number][0]))
+                spent += [took] if took else []
+                picture = picture or parts.picture()
+            slow = float(np.mean(spent)) if spent else slow
+            least, most = (one * film.count for one in (min(sizes), max(sizes)))
+    seconds = slow * film.count / min(workers, len(chunks))
+    return Sample(picture, start, shown, round(least + sound), round(most + sound), seconds)
 
 
-def _copied(chunk: Path, folder: Path) -> Path:
-    """A chunk that may be moved away."""
-    copy = folder / "chunk"
-    copy.write_bytes(chunk.read_bytes())
-    return copy
+@dataclass
+class _Parts:
+    """Parts of a film, each as a file of its own."""
+
+    order: Order
+    files: MediaFiles
+    form: PixelFormat
+    film: Film
+    executor: Executor
+    folder: Path
+
+    def made(self, start: int, stop: int, kept: Path | None = None) -> tuple[float, int]:
+        """Make frames start…stop (not included): seconds for a frame, 0 where they were there, and bytes of the file.
+
+        An export of the same film may be under way: what it has made is copied, what is made here is laid beside it
+        whole, and neither waits for the other."""
+        chunk = self.folder / "chunk"  # which joining may move away
+        took = 0.0
+        try:
+            shutil.copyfile(kept or self.folder / "none", chunk)
+        except FileNotFoundError:
+            begun = time.monotonic()
+            job = self.executor.submit(encode_chunk, self.form, self.order, self.files, start, stop, str(chunk))
+            job.result()
+            took = (time.monotonic() - begun) / (stop - start)
+            if kept is not None:
+                with suppress(OSError):
+                    os.link(chunk, kept)
+        self.form.join([chunk], [stop - start], self._file, self.film)
+        return took, self._file.stat().st_size
+
+    @property
+    def _file(self) -> Path:
+        return self.folder / f"file{self.form.suffix}"
+
+    def picture(self) -> bytes:
+        """What was made last, small and moving."""
+        return _moving(self.form.look(self._file, self.film), self.film)
 
 
 def _moving(frames: Iterator[np.ndarray], film: Film) -> bytes:

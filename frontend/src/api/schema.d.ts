@@ -1259,6 +1259,70 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/scenes/{scene_id}/exports/sample": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Sample
+         * @description Some parts of a film made beforehand, which its export uses: how it looks, how large and how long it will be.
+         */
+        post: operations["sample_api_scenes__scene_id__exports_sample_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/export-choices": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Choices
+         * @description The choices that a project keeps, by name.
+         */
+        get: operations["choices_api_projects__project_id__export_choices_get"];
+        /**
+         * Keep Choices
+         * @description Keep choices; those of the same name are replaced.
+         */
+        put: operations["keep_choices_api_projects__project_id__export_choices_put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/export-choices/{name}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Drop Choices
+         * @description Keep choices no longer.
+         */
+        delete: operations["drop_choices_api_projects__project_id__export_choices__name__delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/exports/{job_id}": {
         parameters: {
             query?: never;
@@ -2605,6 +2669,46 @@ export interface components {
             picked?: number[] | null;
         };
         /**
+         * Choices
+         * @description What is chosen of a file; a format says which of these it heeds (`Format.takes`).
+         */
+        Choices: {
+            /**
+             * Quality
+             * @default 80
+             */
+            quality: number;
+            /** Most */
+            most?: number | null;
+            /**
+             * Scale
+             * @default 1
+             */
+            scale: number;
+            /** Rate */
+            rate?: [
+                number,
+                number
+            ] | null;
+            /** Behind */
+            behind?: string | null;
+            /**
+             * Premultiplied
+             * @default false
+             */
+            premultiplied: boolean;
+            /**
+             * Plays
+             * @default 0
+             */
+            plays: number;
+            /**
+             * Sound
+             * @default true
+             */
+            sound: boolean;
+        };
+        /**
          * ClipAnswer
          * @description A clip of a project. `rate` is [frames, seconds], and null where its frames have their own times; `length` is in
          *     seconds; `missing` says that its file is not there.
@@ -3797,6 +3901,16 @@ export interface components {
              * @default
              */
             name: string;
+            /**
+             * @default {
+             *       "quality": 80,
+             *       "scale": 1,
+             *       "premultiplied": false,
+             *       "plays": 0,
+             *       "sound": true
+             *     }
+             */
+            choices: components["schemas"]["Choices"];
         };
         /**
          * ExtendPath
@@ -4149,7 +4263,9 @@ export interface components {
              * Group
              * @enum {string}
              */
-            group: "film" | "moving picture" | "still";
+            group: "film" | "moving picture" | "sequence" | "still" | "sound";
+            /** Takes */
+            takes: string[];
             /** Still */
             still: boolean;
             /** Alpha */
@@ -6094,6 +6210,26 @@ export interface components {
             contrast?: number | null;
         };
         /**
+         * NamedExport
+         * @description A format and what is chosen of it, under a name.
+         */
+        NamedExport: {
+            /** Name */
+            name: string;
+            /** Kind */
+            kind: string;
+            /**
+             * @default {
+             *       "quality": 80,
+             *       "scale": 1,
+             *       "premultiplied": false,
+             *       "plays": 0,
+             *       "sound": true
+             *     }
+             */
+            choices: components["schemas"]["Choices"];
+        };
+        /**
          * NamedStyle
          * @description A style of texts of the project.
          */
@@ -7760,6 +7896,52 @@ export interface components {
              * @default 80
              */
             by: number;
+        };
+        /**
+         * SampleAnswer
+         * @description A moving picture (animated WebP in base64; empty where nothing is seen) of `shown` frames from the frame `at` of
+         *     the file on; bytes of the whole file at least and at most, and seconds that it takes.
+         */
+        SampleAnswer: {
+            /** Picture */
+            picture: string;
+            /** At */
+            at: number;
+            /** Shown */
+            shown: number;
+            /** Least */
+            least: number;
+            /** Most */
+            most: number;
+            /** Seconds */
+            seconds: number;
+        };
+        /**
+         * SampleRequest
+         * @description What an export would be asked for; the part at the frame `near` of the scene is looked at.
+         */
+        SampleRequest: {
+            /** Kind */
+            kind: string;
+            /** First */
+            first: number;
+            /** Stop */
+            stop: number;
+            /**
+             * @default {
+             *       "quality": 80,
+             *       "scale": 1,
+             *       "premultiplied": false,
+             *       "plays": 0,
+             *       "sound": true
+             *     }
+             */
+            choices: components["schemas"]["Choices"];
+            /**
+             * Near
+             * @default 0
+             */
+            near: number;
         };
         /**
          * ScaleLayers
@@ -14217,6 +14399,175 @@ export interface operations {
             };
         };
     };
+    sample_api_scenes__scene_id__exports_sample_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                scene_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SampleRequest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SampleAnswer"];
+                };
+            };
+            /** @description What was expected, where, and how to mend it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What the server could not do, and what became of the work */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    choices_api_projects__project_id__export_choices_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NamedExport"][];
+                };
+            };
+            /** @description What was expected, where, and how to mend it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What the server could not do, and what became of the work */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    keep_choices_api_projects__project_id__export_choices_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NamedExport"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NamedExport"][];
+                };
+            };
+            /** @description What was expected, where, and how to mend it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What the server could not do, and what became of the work */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    drop_choices_api_projects__project_id__export_choices__name__delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: string;
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NamedExport"][];
+                };
+            };
+            /** @description What was expected, where, and how to mend it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What the server could not do, and what became of the work */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     export_api_exports__job_id__get: {
         parameters: {
             query?: never;
@@ -14356,11 +14707,16 @@ export interface operations {
                 content: {
                     "video/webm": unknown;
                     "video/mp4": unknown;
+                    "video/quicktime": unknown;
                     "image/gif": unknown;
                     "image/webp": unknown;
                     "image/apng": unknown;
                     "application/zip": unknown;
                     "image/png": unknown;
+                    "image/jpeg": unknown;
+                    "image/avif": unknown;
+                    "audio/wav": unknown;
+                    "audio/flac": unknown;
                 };
             };
             /** @description What was expected, where, and how to mend it */

@@ -1,9 +1,9 @@
 import type { RecipeFacts } from "../api/client";
 import { timecode } from "../geometry/times";
 import { Select } from "../parts/Select";
+import { Slider } from "../parts/Slider";
 import { Flex, Text } from "../parts/styled";
 import { useScene } from "../session/useScene";
-import { roleColour } from "../theme/theme";
 
 type Values = Record<string, unknown>;
 
@@ -43,8 +43,8 @@ export function ImpactSheet({ values, set, beat, setBeat, first }: Props) {
   ]);
   return (
     <>
-      <Slider label="Harder" value={force} set={harder} />
-      <Slider label="Quicker" value={quick} set={quicker} />
+      <Share label="Harder" value={force} set={harder} />
+      <Share label="Quicker" value={quick} set={quicker} />
       {beats.length > 0 && (
         <Flex align="center" gap="2">
           <Text flex="1">Strikes on</Text>
@@ -61,21 +61,11 @@ export function ImpactSheet({ values, set, beat, setBeat, first }: Props) {
   );
 }
 
-function Slider({ label, value, set }: { label: string; value: number; set: (share: number) => void }) {
+function Share({ label, value, set }: { label: string; value: number; set: (share: number) => void }) {
   return (
     <Flex align="center" gap="2">
       <Text flex="1">{label}</Text>
-      <input
-        type="range"
-        aria-label={label}
-        aria-valuetext={`${value} %`}
-        min={25}
-        max={400}
-        step={5}
-        value={Math.min(Math.max(value, 25), 400)}
-        onChange={(event) => set(Number(event.currentTarget.value))}
-        style={{ width: 110, accentColor: roleColour("act") }}
-      />
+      <Slider label={label} value={value} set={set} least={25} most={400} step={5} said={`${value} %`} />
       <Text width="42px" textAlign="right" color="quiet">
         {value} %
       </Text>

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import os
 from abc import ABC, abstractmethod
 from collections.abc import Callable, Iterator
 from concurrent.futures import Executor
@@ -80,7 +81,7 @@ class Format(ABC):
 @contextmanager
 def whole(path: Path) -> Iterator[Path]:
     """A path to write to, which becomes `path` once all is written; what is written by halves is removed."""
-    part = path.with_name(path.name + ".part")
+    part = path.with_name(f"{path.name}.{os.getpid()}.part")
     try:
         yield part
         part.replace(path)
