@@ -4,7 +4,7 @@ PYTHON ?= python3
 DATA ?= demo-data
 PORT ?= 8765
 BIN := .venv/bin
-SOURCES := $(shell find frontend/src frontend/public -type f) frontend/index.html frontend/vite.config.ts frontend/tsconfig.json
+SOURCES := $(shell find frontend/src frontend/public -type f) frontend/index.html frontend/vite.config.ts frontend/vite.player.config.ts frontend/tsconfig.json
 CORE := $(shell find mudskipper -name '*.py')
 
 # Bytecode is kept wherever this runs: without it every process compiles all of Mudskipper again when it starts.
@@ -100,4 +100,4 @@ chromium:
 	    fonts-vlgothic; }
 
 clean:
-	rm -rf .venv build dist frontend/node_modules mudskipper/web/static mudskipper/fonts demo-data
+	rm -rf .venv build dist frontend/node_modules mudskipper/web/static mudskipper/export/player mudskipper/fonts demo-data

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from fractions import Fraction
-from typing import Annotated, Any
+from typing import Annotated, Any, Literal
 
 from pydantic import AfterValidator, Field
 
@@ -40,6 +40,8 @@ class Choices(Model):
     plays: Annotated[int, Field(ge=0, le=1_000)] = 0
     """How often a moving picture plays; 0 is without end."""
     sound: Flag = True
+    starts: Literal["at once", "press", "hover", "scroll"] = "at once"
+    """When a page begins to play."""
 
     def frames_a_second(self, rate: tuple[int, int]) -> tuple[int, int]:
         """The rate of the file of a scene that has a rate."""

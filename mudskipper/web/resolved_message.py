@@ -14,6 +14,7 @@ import msgpack
 import numpy as np
 
 from ..core.draw.operations import glyph_runs
+from ..core.draw.written import written
 from ..core.resolve.drawing import layer_group
 from ..core.resolve.formulas.scope import WRITTEN
 from ..core.resolve.items import items_resolved
@@ -21,7 +22,7 @@ from ..core.resolve.layers import ResolvedLayer
 from ..core.resolve.resolved import Resolved
 from ..core.resolve.speeds import speeds as speeds_of
 from ..core.text.fonts import outline
-from .wire import version, written
+from .wire import version
 
 NEVER = np.zeros((1, 1))
 WIRE = version()

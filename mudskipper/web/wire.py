@@ -9,8 +9,7 @@ from __future__ import annotations
 
 import hashlib
 import json
-from collections.abc import Callable
-from dataclasses import fields, is_dataclass
+from dataclasses import fields
 from types import NoneType, UnionType
 from typing import Any, Literal, Union, get_args, get_origin, get_type_hints
 
@@ -93,16 +92,3 @@ def page_file() -> str:
         "/** The form of the messages that this page reads; written by `make types`. */\n"
         f'export const WIRE = "{version()}";\n'
     )
-
-
-def written(value: Any, put: Callable[[np.ndarray], int]) -> Any:
-    """A value of an operation, or one itself, as it goes into a message; `put` takes an array in and gives the number
-    of its column."""
-    if isinstance(value, np.ndarray):
-        return put(value)
-    if isinstance(value, tuple):
-        return [written(part, put) for part in value]
-    if not is_dataclass(value):
-        return value
-    own = {field.name: written(getattr(value, field.name), put) for field in fields(value)}
-    return {"op": type(value).__name__.lower(), **own} if isinstance(value, Operation) else own

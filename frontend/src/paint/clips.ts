@@ -1,4 +1,5 @@
 import { decode } from "@msgpack/msgpack";
+import type { ClipSource } from "./sources";
 
 /** Bytes of small frames that are kept decoded, and of exact ones of a clip. */
 const SMALL_BYTES = 160e6;
@@ -40,7 +41,7 @@ class Kept {
  * Frames of clips: small ones in motion, fetched in batches ahead of the playhead, and at rest the exact one, as the
  * exporter has it. The server decodes; what is kept here is bounded.
  */
-export class Clips {
+export class Clips implements ClipSource {
   private readonly clips = new Map<string, Kept>();
   private bytes = 0;
 

@@ -1,6 +1,6 @@
 import { type Group, type LayerArrays, row } from "../api/arrays";
-import type { Pictures } from "./pictures";
 import type { Sheets } from "./sheets";
+import type { PictureSource } from "./sources";
 
 /** Bytes of canvases that are kept at most. */
 const MOST = 160_000_000;
@@ -24,7 +24,7 @@ export class KeptSheets {
 
   constructor(
     private readonly sheets: Sheets,
-    private readonly pictures: Pictures,
+    private readonly pictures: PictureSource,
   ) {}
 
   /** What effects made of a group, where all that it is made of is as it was then. */

@@ -19,9 +19,9 @@ import { brightness } from "./filters";
 import { KeptSheets } from "./keptSheets";
 import { built } from "./outline";
 import { fine, projected } from "./perspective";
-import type { Pictures } from "./pictures";
 import { MANY_LETTERS, RestingLetters } from "./restingLetters";
 import { Sheets, type Size } from "./sheets";
+import type { PictureSource } from "./sources";
 
 const HEX = Array.from({ length: 256 }, (_, i) => i.toString(16).padStart(2, "0"));
 
@@ -92,7 +92,7 @@ export class Painter {
 
   /** `scale` takes scene pixels to those of the canvas. */
   constructor(
-    private readonly pictures: Pictures,
+    private readonly pictures: PictureSource,
     private readonly outlines: Map<string, Outline>,
     private readonly scale = 1,
   ) {

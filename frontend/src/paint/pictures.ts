@@ -1,4 +1,5 @@
 import { Clips } from "./clips";
+import type { PictureSource } from "./sources";
 
 /** How long a picture that could not be fetched is left alone, in milliseconds. */
 const AGAIN = 4_000;
@@ -8,7 +9,7 @@ const MOST_PIXELS = 100_000_000;
 const UNUSED = 10_000;
 
 /** Pictures by asset, decoded as both painters read them: no colour conversion, sRGB numbers as stored. */
-export class Pictures {
+export class Pictures implements PictureSource {
   private readonly found = new Map<string, ImageBitmap | "coming" | "failed">();
 
   /** When each was painted last. */

@@ -12,6 +12,7 @@ from .picture_files import AVIFFile, EXRFile, JPEGFile, PNGFile, TIFFFile, WebPF
 from .sequence import PictureSequence
 from .sounds import FLAC, WAV
 from .stills import Still
+from .web_page import WebPage
 from .webm import WebM
 from .webp import AnimatedWebP
 
@@ -20,7 +21,7 @@ OWN: tuple[Format, ...] = (
     PictureSequence("sequence", PNGFile()), PictureSequence("sequence-jpeg", JPEGFile()),
     PictureSequence("sequence-webp", WebPFile()), PictureSequence("sequence-tiff", TIFFFile()),
     PictureSequence("sequence-exr", EXRFile()), Still("png", PNGFile()), Still("jpeg", JPEGFile()),
-    Still("webp-still", WebPFile()), Still("avif", AVIFFile()), WAV(), FLAC(),
+    Still("webp-still", WebPFile()), Still("avif", AVIFFile()), WAV(), FLAC(), WebPage(),
 )  # fmt: skip
 
 FORMATS: Named[Format] = Named("mudskipper.writers", {one.kind: one for one in OWN})

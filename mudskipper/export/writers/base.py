@@ -49,7 +49,7 @@ class Format(ABC):
     """Whether it can be heard."""
     still: bool = False
     """Whether it holds a single frame."""
-    group: Literal["film", "moving picture", "sequence", "still", "sound"] = "moving picture"
+    group: Literal["film", "moving picture", "sequence", "still", "sound", "web"] = "moving picture"
     """Among which it is offered."""
 
     takes: tuple[str, ...] = ()
@@ -67,6 +67,10 @@ class Format(ABC):
     def check_scene(self, scene: Scene, assets: Assets) -> None:  # noqa: B027, most formats hold any scene
         """Refuse, in words, a scene that makes no such file."""
 
+    def lost(self, scene: Scene, assets: Assets, film: Film) -> tuple[str, ...]:
+        """What of a scene it cannot say, a sentence each; told before it is written, and with the file."""
+        return ()
+
     @abstractmethod
     def note(self, transparent: bool) -> str:
         """What it is good for, in a sentence."""
@@ -75,7 +79,8 @@ class Format(ABC):
     def write(
         self, scene: Scene, assets: Assets, files: MediaFiles, order: Order, out: Path, run: Run
     ) -> tuple[str, ...]:
-        """Write a scene as an order says; what could not be kept, a sentence each. Cancelled where it was stopped."""
+        """Write a scene as an order says; what could not be kept, a sentence each: what `lost` told, and what was
+        found in writing. Cancelled where it was stopped."""
 
 
 @contextmanager

@@ -88,13 +88,15 @@ class PixelFormat(Format):
                     path.unlink(missing_ok=True)  # encoded again with the next start
             raise
         shutil.rmtree(run.work, ignore_errors=True)
-        lost = [NO_ALPHA] if film.alpha and not self.alpha else []
-        if not self.sound and not self.still and heard(scene, Context(scene, assets)):
-            lost.append(NO_SOUND)
+        lost = list(self.lost(scene, assets, film))
         size, most = out.stat().st_size, film.choices.most
         if most is not None and size > most * 1e6:
             lost.append(f"{most:g} MB were asked, and it has {size / 1e6:.2f}: its picture needs more.")
         return tuple(lost)
+
+    def lost(self, scene: Scene, assets: Assets, film: Film) -> tuple[str, ...]:
+        silent = not self.sound and not self.still and heard(scene, Context(scene, assets))
+        return (*((NO_ALPHA,) if film.alpha and not self.alpha else ()), *((NO_SOUND,) if silent else ()))
 
     def _encoded(self, order: Order, files: MediaFiles, chunks: dict[Path, tuple[int, int]], run: Run) -> None:
         """All chunks; those that are there already are not encoded again."""
