@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import io
 import threading
 from contextlib import suppress
 from functools import cache
@@ -10,6 +11,7 @@ from pathlib import Path
 import numpy as np
 import skia
 from cachetools import LRUCache
+from PIL import Image
 
 from ..core.ground.errors import Refused
 from ..media.clips import ClipFrames
@@ -72,6 +74,17 @@ class MediaLoader:
             frames = self._frames or own_frames()
             kept = self._last[source] = frame, image_of(frames.exact(clip, frame), facts["width"], facts["height"])
         return kept[1]
+
+
+def clip_frame(files: MediaFiles, source: str, frame: int, quality: int = 90) -> bytes:
+    """A frame of a clip as a WebP file."""
+    clip = files.clips[source]
+    size = clip.known["width"], clip.known["height"]
+    image = Image.frombytes("RGBA", size, own_frames().exact(clip, frame))
+    out = io.BytesIO()
+    opaque = image.getchannel("A").getextrema() == (255, 255)
+    (image.convert("RGB") if opaque else image).save(out, "WEBP", quality=quality, method=4)
+    return out.getvalue()
 
 
 def image_of(pixels: bytes, width: int, height: int) -> skia.Image:

@@ -22,6 +22,7 @@ from ..media.files import MediaFiles
 from .film import Film
 from .order import Order
 from .writers import FORMATS
+from .writers.base import Cancelled, Run
 from .writers.pixels import PixelFormat, chunks_of, encode_chunk
 
 PATIENCE = 1.5
@@ -34,8 +35,9 @@ WIDEST, HIGHEST = 360, 220
 
 @dataclass(frozen=True)
 class Sample:
-    """A moving picture (animated WebP; empty where nothing is seen) of `shown` frames from the frame `at` of the file
-    on; bytes of the whole file, at least and at most as its parts differ, and seconds that it takes."""
+    """A moving picture (animated WebP; empty where nothing is shown) of `shown` frames from the frame `at` of the file
+    on; bytes of the whole file, at least and at most as its parts differ, 0 where that is not known, and seconds that
+    it takes; what the format cannot say, a sentence each."""
 
     picture: bytes
     at: int
@@ -43,6 +45,7 @@ class Sample:
     least: int
     most: int
     seconds: float
+    lost: tuple[str, ...] = ()
 
 
 def sample_of(order: Order, files: MediaFiles, work: Path, executor: Executor, near: int, workers: int = 2) -> Sample:
@@ -53,8 +56,12 @@ def sample_of(order: Order, files: MediaFiles, work: Path, executor: Executor, n
     sound = 0.0
     if form.sound and film.choices.sound and heard(scene, Context(scene, assets)):
         sound = (order.stop - order.first) / scene.fps * (form.sound_bytes or RATE * 6)
+    lost = form.lost(scene, assets, film)
+    if form.group == "sound":
+        least = sound * (0.4 if form.suffix == ".flac" else 1)
+        return Sample(b"", 0, 0, round(least), round(sound), sound / 4e7, lost)
     if not isinstance(form, PixelFormat):
-        return Sample(b"", 0, 0, round(sound * (0.4 if form.suffix == ".flac" else 1)), round(sound), sound / 4e7)
+        return _whole(order, files, executor, work, lost)
     work.mkdir(parents=True, exist_ok=True)
     chunks = chunks_of(film.count)
     long = chunks[0][1] - chunks[0][0]
@@ -88,7 +95,24 @@ def sample_of(order: Order, files: MediaFiles, work: Path, executor: Executor, n
             slow = float(np.mean(spent)) if spent else slow
             least, most = (one * film.count for one in (min(sizes), max(sizes)))
     seconds = slow * film.count / min(workers, len(chunks))
-    return Sample(picture, start, shown, round(least + sound), round(most + sound), seconds)
+    return Sample(picture, start, shown, round(least + sound), round(most + sound), seconds, lost)
+
+
+def _whole(order: Order, files: MediaFiles, executor: Executor, work: Path, lost: tuple[str, ...]) -> Sample:
+    """What is soon written is written; nothing is told of the size of what is not."""
+    begun = time.monotonic()
+    scene, assets = order.opened(files)
+    form = FORMATS[order.kind]
+    work.parent.mkdir(parents=True, exist_ok=True)
+    with TemporaryDirectory(dir=work.parent) as folder:
+        out = Path(folder) / "file"
+        run = Run(Path(folder) / "work", executor, stopped=lambda: time.monotonic() - begun > 2 * PATIENCE)
+        try:
+            form.write(scene, assets, files, order, out, run)
+        except Cancelled:
+            return Sample(b"", 0, 0, 0, 0, 0.0, lost)
+        size = out.stat().st_size
+    return Sample(b"", 0, 0, size, size, time.monotonic() - begun, lost)
 
 
 @dataclass

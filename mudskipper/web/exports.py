@@ -43,6 +43,8 @@ class SampleAnswer(BaseModel):
     least: int
     most: int
     seconds: float
+    lost: list[str]
+    """What the format cannot say of the scene, in words."""
 
 
 class NamedExport(BaseModel):
@@ -78,7 +80,7 @@ def sample(scene_id: str, request: SampleRequest, running: Running) -> SampleAns
     found = running.sample(scene_id, request.kind, request.first, request.stop, request.choices, request.near)
     return SampleAnswer(
         picture=b64encode(found.picture).decode(), at=found.at, shown=found.shown, least=found.least, most=found.most,
-        seconds=found.seconds,
+        seconds=found.seconds, lost=list(found.lost),
     )  # fmt: skip
 
 

@@ -11,21 +11,10 @@ import pytest
 from PIL import Image
 from playwright.sync_api import Page, expect
 
-import mudskipper
-from mudskipper.demo.low_tide_week import fill_store
 from mudskipper.export.choices import Choices
 from mudskipper.export.writers.web_page import PLAYER
 from mudskipper.opened import LoneScene, OpenProject, OpenScene
-from mudskipper.store.store import Store
 from tests.conftest import layer, scene
-
-
-@pytest.fixture(scope="module")
-def demo(tmp_path_factory: pytest.TempPathFactory) -> OpenProject:
-    """The demo's project."""
-    folder = tmp_path_factory.mktemp("data")
-    fill_store(Store(folder))
-    return mudskipper.open(folder).project("Low Tide Week")
 
 
 def opened(page: Page, of: OpenScene, folder: Path, **choices: object) -> Path:

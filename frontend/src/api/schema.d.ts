@@ -2707,6 +2707,12 @@ export interface components {
              * @default true
              */
             sound: boolean;
+            /**
+             * Starts
+             * @default at once
+             * @enum {string}
+             */
+            starts: "at once" | "press" | "hover" | "scroll";
         };
         /**
          * ClipAnswer
@@ -3907,7 +3913,8 @@ export interface components {
              *       "scale": 1,
              *       "premultiplied": false,
              *       "plays": 0,
-             *       "sound": true
+             *       "sound": true,
+             *       "starts": "at once"
              *     }
              */
             choices: components["schemas"]["Choices"];
@@ -4263,7 +4270,7 @@ export interface components {
              * Group
              * @enum {string}
              */
-            group: "film" | "moving picture" | "sequence" | "still" | "sound";
+            group: "film" | "moving picture" | "sequence" | "still" | "sound" | "web";
             /** Takes */
             takes: string[];
             /** Still */
@@ -6224,7 +6231,8 @@ export interface components {
              *       "scale": 1,
              *       "premultiplied": false,
              *       "plays": 0,
-             *       "sound": true
+             *       "sound": true,
+             *       "starts": "at once"
              *     }
              */
             choices: components["schemas"]["Choices"];
@@ -7915,6 +7923,8 @@ export interface components {
             most: number;
             /** Seconds */
             seconds: number;
+            /** Lost */
+            lost: string[];
         };
         /**
          * SampleRequest
@@ -7933,7 +7943,8 @@ export interface components {
              *       "scale": 1,
              *       "premultiplied": false,
              *       "plays": 0,
-             *       "sound": true
+             *       "sound": true,
+             *       "starts": "at once"
              *     }
              */
             choices: components["schemas"]["Choices"];
@@ -14715,8 +14726,10 @@ export interface operations {
                     "image/png": unknown;
                     "image/jpeg": unknown;
                     "image/avif": unknown;
+                    "image/svg+xml": unknown;
                     "audio/wav": unknown;
                     "audio/flac": unknown;
+                    "text/html": unknown;
                 };
             };
             /** @description What was expected, where, and how to mend it */

@@ -16,6 +16,12 @@ const SCALES: [string, string][] = [
   ["2", "twice"],
   ["", "a width of"],
 ];
+const STARTS: [NonNullable<ExportChoices["starts"]>, string][] = [
+  ["at once", "at once"],
+  ["press", "by a press"],
+  ["hover", "under the pointer"],
+  ["scroll", "as it is scrolled"],
+];
 const PLAYS: [string, string][] = [
   ["0", "without end"],
   ["1", "once"],
@@ -61,6 +67,20 @@ export function ChoiceRows({ format, choices, transparent }: Props) {
             value={String(choices.plays ?? 0)}
             options={PLAYS}
             onChange={(times) => choose({ plays: Number(times) || undefined })}
+            stays
+          />
+        </Line>
+      )}
+      {takes("starts") && (
+        <Line title="Begins">
+          <Select
+            label="Begins"
+            width="150px"
+            value={choices.starts ?? "at once"}
+            options={STARTS}
+            onChange={(starts) =>
+              choose({ starts: starts === "at once" ? undefined : (starts as ExportChoices["starts"]) })
+            }
             stays
           />
         </Line>

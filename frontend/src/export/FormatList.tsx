@@ -8,6 +8,7 @@ const GROUPS = [
   ["sequence", "Sequences, a picture for each frame"],
   ["still", "Stills"],
   ["sound", "Sound alone"],
+  ["web", "For the web"],
 ] as const;
 
 interface Props {

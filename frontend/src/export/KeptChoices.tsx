@@ -102,6 +102,7 @@ const PLAIN: Record<string, unknown> = {
   premultiplied: false,
   plays: 0,
   sound: true,
+  starts: "at once",
 };
 
 /** What is not as it is by default. */

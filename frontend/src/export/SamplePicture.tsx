@@ -38,7 +38,7 @@ export function SamplePicture({ sample, fault, waiting }: ReturnType<typeof useS
           />
         ) : (
           <Text color="ink" px="4" textAlign="center">
-            {sample ? "There is nothing to be seen in it." : waiting ? "A part of it is made…" : ""}
+            {sample ? "It has no picture that is tried here." : waiting ? "A part of it is made…" : ""}
           </Text>
         )}
       </Flex>
@@ -46,13 +46,29 @@ export function SamplePicture({ sample, fault, waiting }: ReturnType<typeof useS
         {sample
           ? [
               sample.shown > 1 && `${sample.shown} frames as they will be encoded`,
-              `about ${betweenWords(sample.least, sample.most)}`,
+              sample.most > 0 && `about ${betweenWords(sample.least, sample.most)}`,
               sample.seconds > 0 && `about ${timeWords(sample.seconds)} to make`,
             ]
               .filter(Boolean)
               .join(" · ")
           : fault}
       </Text>
+      {sample && sample.lost.length > 0 && (
+        <Box
+          role="note"
+          aria-label="What it cannot say"
+          mt="1"
+          bg="finding"
+          color="findingInk"
+          borderRadius="10px"
+          px="3"
+          py="1.5"
+        >
+          {sample.lost.map((told) => (
+            <Text key={told}>{told}</Text>
+          ))}
+        </Box>
+      )}
     </Box>
   );
 }

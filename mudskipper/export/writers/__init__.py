@@ -12,6 +12,8 @@ from .picture_files import AVIFFile, EXRFile, JPEGFile, PNGFile, TIFFFile, WebPF
 from .sequence import PictureSequence
 from .sounds import FLAC, WAV
 from .stills import Still
+from .svg import AnimatedSVG, SVGStill
+from .web_animation import CSS, WebAnimations
 from .web_page import WebPage
 from .webm import WebM
 from .webp import AnimatedWebP
@@ -21,7 +23,8 @@ OWN: tuple[Format, ...] = (
     PictureSequence("sequence", PNGFile()), PictureSequence("sequence-jpeg", JPEGFile()),
     PictureSequence("sequence-webp", WebPFile()), PictureSequence("sequence-tiff", TIFFFile()),
     PictureSequence("sequence-exr", EXRFile()), Still("png", PNGFile()), Still("jpeg", JPEGFile()),
-    Still("webp-still", WebPFile()), Still("avif", AVIFFile()), WAV(), FLAC(), WebPage(),
+    Still("webp-still", WebPFile()), Still("avif", AVIFFile()), SVGStill(), WAV(), FLAC(),
+    WebPage(), AnimatedSVG(), CSS(), WebAnimations(),
 )  # fmt: skip
 
 FORMATS: Named[Format] = Named("mudskipper.writers", {one.kind: one for one in OWN})

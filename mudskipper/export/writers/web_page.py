@@ -28,7 +28,7 @@ from ...core.resolve.sound.mix import heard
 from ...core.text.fonts import outline
 from ..film import Film
 from ..frames import on_colour, sound_of
-from ..media_loader import own_frames
+from ..media_loader import clip_frame
 from .base import Cancelled, Format, Run, whole
 
 if TYPE_CHECKING:
@@ -41,7 +41,6 @@ PLAYER = Path(__file__).parents[1] / "player" / "player.js"
 """Built from `frontend/src/player`."""
 MOST_NUMBERS = 60_000_000
 NO_BLUR = "Motion blur is left out: the page paints moments, not open shutters."
-FRAMES_QUALITY = 90
 
 
 class WebPage(Format):
@@ -167,18 +166,8 @@ class _Media:
                 if self._run.stopped():
                     raise Cancelled
                 if str(frame) not in seen:
-                    seen[str(frame)] = self.add("image/webp", _clip_frame(files, image.source, frame))
+                    seen[str(frame)] = self.add("image/webp", clip_frame(files, image.source, frame))
         return {"pictures": pictures, "clips": clips}
-
-
-def _clip_frame(files: MediaFiles, source: str, frame: int) -> bytes:
-    clip = files.clips[source]
-    size = clip.known["width"], clip.known["height"]
-    image = Image.frombytes("RGBA", size, own_frames().exact(clip, frame))
-    out = io.BytesIO()
-    opaque = image.getchannel("A").getextrema() == (255, 255)
-    (image.convert("RGB") if opaque else image).save(out, "WEBP", quality=FRAMES_QUALITY, method=4)
-    return out.getvalue()
 
 
 def _opus(rate: int, blocks: Iterable[np.ndarray]) -> bytes:
