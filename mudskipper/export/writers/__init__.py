@@ -2,6 +2,7 @@
 
 from ...core.ground.kinds import Named
 from ..film import Film
+from .animation_json import AnimationJSON
 from .apng import AnimatedPNG
 from .av1 import AV1, WebMAV1
 from .base import Format
@@ -24,7 +25,7 @@ OWN: tuple[Format, ...] = (
     PictureSequence("sequence-webp", WebPFile()), PictureSequence("sequence-tiff", TIFFFile()),
     PictureSequence("sequence-exr", EXRFile()), Still("png", PNGFile()), Still("jpeg", JPEGFile()),
     Still("webp-still", WebPFile()), Still("avif", AVIFFile()), SVGStill(), WAV(), FLAC(),
-    WebPage(), AnimatedSVG(), CSS(), WebAnimations(),
+    WebPage(), AnimatedSVG(), CSS(), WebAnimations(), AnimationJSON(),
 )  # fmt: skip
 
 FORMATS: Named[Format] = Named("mudskipper.writers", {one.kind: one for one in OWN})
