@@ -43,6 +43,10 @@ class Choices(Model):
     starts: Literal["at once", "press", "hover", "scroll"] = "at once"
     """When a page begins to play."""
 
+    values: Annotated[tuple[Annotated[str, Field(max_length=200)], ...], Field(max_length=5_000)] = ()
+    """Of which layers (by their ids), or which of their properties ("l1.rotation"), a table has values; by default all
+    that change."""
+
     def frames_a_second(self, rate: tuple[int, int]) -> tuple[int, int]:
         """The rate of the file of a scene that has a rate."""
         return self.rate or rate

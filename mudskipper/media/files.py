@@ -23,6 +23,8 @@ class MediaFiles:
     """The digests of pictures, where they are known; else they are taken of the files."""
     fonts: Sequence[OwnFace] = ()
     """The faces of fonts of its own."""
+    names: Mapping[str, str] = field(default_factory=dict)
+    """What the files of pictures and clips were called where they came from."""
 
     def digest(self, picture: str) -> str:
         """The SHA-256 of a picture's file, by which it is known on every machine."""

@@ -35,10 +35,12 @@ def media_in_folder(scene: Scene, folder: Path, name: str) -> tuple[Assets, Medi
             pictures[asset] = PictureInfo(id=asset, width=image.width, height=image.height)
         files[asset] = str(found)
     names = sorted(set().union(*(one.clips for one in every)))
-    clips = {asset: clip_at(_file(folder, asset, name, "clip", f"{asset}.mp4")) for asset in names}
+    clips_at = {asset: _file(folder, asset, name, "clip", f"{asset}.mp4") for asset in names}
+    clips = {asset: clip_at(path) for asset, path in clips_at.items()}
     infos = {asset: clip.info(asset) for asset, clip in clips.items()}
     own = _own_folder()
-    media = MediaFiles(files, clips, str(own) if clips else "", fonts=faces_in_folder(folder, own))
+    named = {asset: Path(files[asset]).name for asset in files} | {asset: clips_at[asset].name for asset in clips}
+    media = MediaFiles(files, clips, str(own) if clips else "", fonts=faces_in_folder(folder, own), names=named)
     fonts = fonts_of(tuple(media.fonts))
     refuse_nesting(scene, assets := Assets(pictures, infos, scenes, squares_in(media), fonts))
     return assets, media

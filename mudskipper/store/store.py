@@ -23,6 +23,7 @@ from ..core.document.read import read_scene, read_written, schema_form
 from ..core.document.scene import Scene, new_id
 from ..core.edits import Edit, Outcome, apply_edits, unkeyed_in_pose, words_of
 from ..core.edits.any_edit import AnyEdit
+from ..core.edits.layers import free_among
 from ..core.geometry.bezier import Floats
 from ..core.ground.errors import Refused
 from ..media.files import MediaFiles
@@ -175,11 +176,17 @@ class Store:
                 raise Gone("This is not there any more.")
 
     def make_scene(self, project_id: str, scene: Scene) -> Head:
-        """Keep a new scene in a project."""
+        """Keep a new scene in a project, under a name and an id that nothing else there has."""
         self.project(project_id)
         with self._lock, self.session():
             if SceneRow.get_or_none(SceneRow.id == scene.id):
                 scene = scene.model_copy(update={"id": new_id()})
+            there = SceneRow.select(SceneRow.name).where(
+                (SceneRow.project_id == project_id) & (SceneRow.removed == False)  # noqa: E712, a column
+            )
+            name = free_among({row.name for row in there}, scene.name)
+            if name != scene.name:
+                scene = scene.model_copy(update={"name": name})
             body = packed(scene)
             with self._nesting(scene.with_layers(()), scene, project_id), self._writing():
                 SceneRow.create(id=scene.id, project_id=project_id, name=scene.name, head=0)
@@ -530,7 +537,9 @@ class Store:
         pictures = {name: str(self.folder / "media" / f"{digest}.png") for name, digest in digests.items()}
         sounds = str(self.folder / "cache" / "sounds")
         fonts = self.fonts.faces(project_id)
-        return MediaFiles(pictures, self.clips.files(project_id), sounds, digests, fonts)
+        names = {row.id: row.name for row in self.pictures.rows(project_id)}
+        names |= {row.id: row.name for row in self.clips.rows(project_id)}
+        return MediaFiles(pictures, self.clips.files(project_id), sounds, digests, fonts, names)
 
 
 def shared(scene: Scene, like: Scene) -> Scene:

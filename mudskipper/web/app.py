@@ -14,7 +14,21 @@ from .. import __version__
 from ..export.jobs import Exports
 from ..media.clips import ClipFrames
 from ..store.store import Store
-from . import clips, easings, effects, exports, fonts, formulas, live, projects, recipes, scenes, sounds, styles
+from . import (
+    clips,
+    easings,
+    effects,
+    exports,
+    fonts,
+    formulas,
+    live,
+    projects,
+    recipes,
+    scenes,
+    sounds,
+    styles,
+    take_in,
+)
 from . import problem_details as problems
 from .facts import facts_in_json
 from .live import AT_ONCE, Hub
@@ -61,7 +75,21 @@ def create_app(
     app.add_middleware(Guard, hosts=LOCAL | (hosts or set()), password=asked)
     problems.install(app)
     problems.describe(app)
-    for part in (projects, clips, scenes, formulas, recipes, effects, styles, easings, exports, fonts, sounds, live):
+    for part in (
+        projects,
+        clips,
+        scenes,
+        formulas,
+        recipes,
+        effects,
+        styles,
+        easings,
+        exports,
+        take_in,
+        fonts,
+        sounds,
+        live,
+    ):
         app.include_router(part.router)
 
     @app.get("/api/facts", response_model=Facts)

@@ -11,7 +11,6 @@ from fastapi.responses import FileResponse
 
 from ..core.document.read import read_scene
 from ..core.document.scene import Scene
-from ..core.edits.layers import free_among
 from ..core.ground.errors import Refused
 from ..core.resolve.resolved import resolve
 from ..export.jobs import safe_name
@@ -104,10 +103,7 @@ def remove_scene(scene_id: str, removed: bool, store: Kept) -> None:
 @router.post("/projects/{project_id}/scenes", status_code=201, response_model=SceneAnswer)
 def make_scene(project_id: str, new: NewScene, store: Kept) -> Response:
     """A new scene in a project, under a name that no other scene of it has."""
-    projects = [scenes for project, scenes in store.projects() if project.id == project_id]
-    taken = {one.name for scenes in projects for one in scenes}
-    made = Scene(**{**new.model_dump(), "name": free_among(taken, new.name)})
-    return scene_answer(store.make_scene(project_id, made), status=201)
+    return scene_answer(store.make_scene(project_id, Scene(**new.model_dump())), status=201)
 
 
 @router.post("/projects/{project_id}/documents", status_code=201, openapi_extra=TAKES_JSON, response_model=SceneAnswer)

@@ -465,7 +465,7 @@ class FormatFacts(BaseModel):
 
     label: str
     suffix: str
-    group: Literal["film", "moving picture", "sequence", "still", "sound", "web"]
+    group: Literal["film", "moving picture", "sequence", "still", "sound", "web", "edit"]
     takes: tuple[str, ...]
     """The choices that it heeds."""
     still: bool

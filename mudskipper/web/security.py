@@ -33,7 +33,7 @@ SAFE = ("GET", "HEAD", "OPTIONS")
 
 SMALL, DOCUMENT, FILE, FONT, CLIP = 8, 64, 66, 130, 4_097
 """The most megabytes of a body, by what it holds."""
-FILES = ("/pictures", "/art", "/fonts")
+FILES = ("/pictures", "/art", "/fonts", "/take-in")
 """How the paths end that take files."""
 
 

@@ -157,6 +157,13 @@ class Dice:
             "style": dice.choice([None, "display", "display"]), "look": dice.choice(LOOKS),
             "matte": dice.choice([None, dice.choice(ids).split("/")[0]]), "off": dice.random() < 0.2,
         }  # fmt: skip
+        if kind == "keys_from_values" and field == "frames":
+            return [0.0, 12.0, 13.0]
+        if field == "values":
+            numbers = [dice.uniform(-90, 300) for _ in range(dice.choice([1, 1, 2, 2, 3]))]
+            return dice.choice(
+                [[numbers, numbers, [0.0] * len(numbers)], [numbers] * 3, ["#aabbccdd", "#12345678", "#000000"]]
+            )
         if field == "was" and kind in ("recolour", "restyle"):
             return dice.choice(["#12345678", "#0e3f45ff"]) if kind == "recolour" else dice.choice(LOOKS)
         if field in ("frame", "frames") and "beat" in kind and scene.beats:

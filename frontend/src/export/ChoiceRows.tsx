@@ -8,6 +8,7 @@ import { Box, chakra, Flex, Text } from "../parts/styled";
 import { TextInput } from "../parts/TextInput";
 import { useScene } from "../session/useScene";
 import { choose } from "../state/exporting";
+import { selection } from "../state/selection";
 
 const QUALITY = 80;
 const SCALES: [string, string][] = [
@@ -68,6 +69,21 @@ export function ChoiceRows({ format, choices, transparent }: Props) {
             options={PLAYS}
             onChange={(times) => choose({ plays: Number(times) || undefined })}
             stays
+          />
+        </Line>
+      )}
+      {takes("values") && (
+        <Line title="Values of">
+          <Choice
+            label="Values of"
+            value={choices.values ? "selected" : "moving"}
+            options={[
+              ["moving", "all that moves"],
+              ["selected", "selected layers"],
+            ]}
+            onChange={(which) =>
+              choose({ values: which === "selected" ? selection().selected.map((id) => id.split("/")[0]) : undefined })
+            }
           />
         </Line>
       )}

@@ -4,11 +4,12 @@ import { Box, chakra, Flex, Text } from "../parts/styled";
 
 const GROUPS = [
   ["film", "Films"],
-  ["moving picture", "Moving pictures"],
-  ["sequence", "Sequences, a picture for each frame"],
+  ["moving picture", "Moving"],
+  ["sequence", "Sequences"],
   ["still", "Stills"],
-  ["sound", "Sound alone"],
-  ["web", "For the web"],
+  ["sound", "Sound"],
+  ["web", "The web"],
+  ["edit", "The edit"],
 ] as const;
 
 interface Props {
@@ -26,8 +27,8 @@ export function FormatList({ formats, kind, set }: Props) {
       onKeyDown={(event: React.KeyboardEvent<HTMLElement>) => walkByArrows(event, (format) => format.click())}
     >
       {GROUPS.map(([group, title]) => (
-        <Box key={group} role="group" aria-label={title} mb="2.5">
-          <Text fontSize="title" fontWeight={600} mb="1">
+        <Flex key={group} role="group" aria-label={title} mb="2.5" gap="2">
+          <Text fontSize="title" fontWeight={600} width="78px" flexShrink={0} lineHeight="24px">
             {title}
           </Text>
           <Flex gap="1.5" flexWrap="wrap">
@@ -42,7 +43,7 @@ export function FormatList({ formats, kind, set }: Props) {
                   aria-checked={kind === name}
                   tabIndex={kind === name ? 0 : -1}
                   px="2.5"
-                  height="26px"
+                  height="control"
                   borderRadius="full"
                   borderWidth="1px"
                   borderColor={kind === name ? "act" : "field"}
@@ -56,7 +57,7 @@ export function FormatList({ formats, kind, set }: Props) {
                 </chakra.button>
               ))}
           </Flex>
-        </Box>
+        </Flex>
       ))}
     </Box>
   );

@@ -107,4 +107,8 @@ const PLAIN: Record<string, unknown> = {
 
 /** What is not as it is by default. */
 const toldOnly = (choices: object) =>
-  Object.fromEntries(Object.entries(choices).filter(([name, value]) => value !== PLAIN[name]));
+  Object.fromEntries(
+    Object.entries(choices).filter(
+      ([name, value]) => value !== PLAIN[name] && !(Array.isArray(value) && !value.length),
+    ),
+  );

@@ -283,7 +283,9 @@ function DropStage() {
           justify="center"
           pointerEvents="none"
         >
-          <Text fontWeight={600}>Drop pictures and SVG files to add them as layers</Text>
+          <Text fontWeight={600}>
+            Drop files to take them in: pictures, films, sounds, SVG, fonts, subtitles, tables, timelines
+          </Text>
         </Flex>
       )}
     </Box>

@@ -13,6 +13,8 @@ class Player {
   /** The moment at which frame 0 was, or would have been; null at rest. */
   private begun: number | null = null;
   private way = 1;
+  /** For each frame the first of those in a row that look the same. */
+  private readonly looks: Uint32Array;
   private audio: HTMLAudioElement | null = null;
 
   constructor(
@@ -23,6 +25,7 @@ class Player {
     this.painter = new Painter(this.media, scene.outlines, scene.scale);
     this.context = canvas.getContext("2d", { willReadFrequently: true })!;
     this.background = scene.background;
+    this.looks = alike(scene);
   }
 
   get rate() {
@@ -42,7 +45,12 @@ class Player {
   async seek(frame: number): Promise<void> {
     const now = Math.min(Math.max(Math.floor(frame), 0), this.scene.count - 1);
     if (now === this.frame) return;
+    const before = this.frame;
     this.frame = now;
+    if (before >= 0 && this.looks[before] === this.looks[now]) {
+      this.canvas.dataset.frame = String(now);
+      return;
+    }
     await this.media.ready(this.shown, now);
     if (this.frame === now) this.paint(now);
   }
@@ -95,6 +103,19 @@ class Player {
     if (over) this.pause();
     else requestAnimationFrame(this.step);
   };
+}
+
+/** For each frame the first of those in a row in which no number is another. */
+function alike({ layers, count }: Scene): Uint32Array {
+  const changed = new Uint8Array(count);
+  for (const { columns } of layers)
+    for (const { width, rows, data } of columns)
+      if (rows > 1)
+        for (let at = width; at < data.length; at++)
+          if (data[at] !== data[at - width]) changed[Math.floor(at / width)] = 1;
+  const looks = new Uint32Array(count);
+  for (let frame = 1; frame < count; frame++) looks[frame] = changed[frame] ? frame : looks[frame - 1];
+  return looks;
 }
 
 /** The sources of clips in a group, with the column of their frames. */

@@ -8,24 +8,29 @@ import { select } from "../state/selection";
 import { isClip, useAddClips } from "./clips";
 import { isFont, useAddFonts } from "./fonts";
 import { numbered } from "./numbered";
+import { isTakenIn, useTakeIn } from "./takeIn";
 
 const isArt = ({ name, type }: File) => type === "image/svg+xml" || /\.svg$/i.test(name);
 
 /**
- * Takes files in: of SVG files it is asked how; films become clips; fonts can be chosen from then on; pictures go into
- * the project and become a layer each, and one line says which came in, which did not, and why.
+ * Takes files in: of SVG files it is asked how; films become clips; fonts can be chosen from then on; subtitles, tables
+ * and timelines become edits or a scene; pictures go into the project and become a layer each, and one line says which
+ * came in, which did not, and why.
  */
 export function useAddFiles() {
   const addPictures = useAddPictures();
   const addClips = useAddClips();
   const addFonts = useAddFonts();
+  const takeIn = useTakeIn();
   return async (files: File[], at?: [number, number]) => {
     const art = files.filter(isArt);
     const fonts = files.filter(isFont);
-    const plain = files.filter((file) => !isArt(file) && !isFont(file));
+    const taken = files.filter(isTakenIn);
+    const plain = files.filter((file) => !isArt(file) && !isFont(file) && !isTakenIn(file));
     const moving = await Promise.all(plain.map(isClip));
     const clips = plain.filter((_, index) => moving[index]);
     const pictures = plain.filter((file) => !clips.includes(file));
+    if (taken.length) await takeIn(taken);
     if (fonts.length) await addFonts(fonts);
     if (clips.length) await addClips(clips, at);
     const row = numbered(pictures);

@@ -24,6 +24,7 @@ from .findings import LeaveFinding
 from .formulas import LandOnKeys, SetFormula, WriteAsKeys
 from .in_pose import KeyInPose, unkeyed_in_pose
 from .items import GroupItems, MakePaths, UngroupItems
+from .keys_from_values import KeysFromValues
 from .layers import (
     AddLayer,
     DeleteLayers,
@@ -183,6 +184,7 @@ EDITS: Kinds[type[Edit]] = Kinds(
     SetFormula,
     WriteAsKeys,
     LandOnKeys,
+    KeysFromValues,
 )
 
 

@@ -6,6 +6,7 @@ from .animation_json import AnimationJSON
 from .apng import AnimatedPNG
 from .av1 import AV1, WebMAV1
 from .base import Format
+from .edit_formats import SUBTITLES, Chapters, EditList, OpenTimeline, ValuesCSV, ValuesXLSX
 from .gif import GIF
 from .mov import ProRes, ProResAlpha
 from .mp4 import H265, MP4
@@ -25,7 +26,8 @@ OWN: tuple[Format, ...] = (
     PictureSequence("sequence-webp", WebPFile()), PictureSequence("sequence-tiff", TIFFFile()),
     PictureSequence("sequence-exr", EXRFile()), Still("png", PNGFile()), Still("jpeg", JPEGFile()),
     Still("webp-still", WebPFile()), Still("avif", AVIFFile()), SVGStill(), WAV(), FLAC(),
-    WebPage(), AnimatedSVG(), CSS(), WebAnimations(), AnimationJSON(),
+    WebPage(), AnimatedSVG(), CSS(), WebAnimations(), AnimationJSON(), OpenTimeline(), *SUBTITLES,
+    Chapters(), EditList(), ValuesCSV(), ValuesXLSX(),
 )  # fmt: skip
 
 FORMATS: Named[Format] = Named("mudskipper.writers", {one.kind: one for one in OWN})

@@ -49,7 +49,7 @@ class Format(ABC):
     """Whether it can be heard."""
     still: bool = False
     """Whether it holds a single frame."""
-    group: Literal["film", "moving picture", "sequence", "still", "sound", "web"] = "moving picture"
+    group: Literal["film", "moving picture", "sequence", "still", "sound", "web", "edit"] = "moving picture"
     """Among which it is offered."""
 
     takes: tuple[str, ...] = ()

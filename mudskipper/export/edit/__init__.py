@@ -1,0 +1,1 @@
+"""Scenes as an edit, as subtitles and as tables."""

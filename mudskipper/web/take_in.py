@@ -1,0 +1,84 @@
+"""Files that are taken into a scene or a project beside media: subtitles, tables of values, timelines."""
+
+from __future__ import annotations
+
+from pathlib import PurePath
+from typing import Annotated, Any
+
+from anyio.to_thread import run_sync
+from fastapi import APIRouter, Depends, Query, UploadFile
+from pydantic import BaseModel
+
+from ..core.edits.add_layers import AddLayers
+from ..core.ground.errors import Refused
+from ..readers.cues_as_layers import layers_of_cues
+from ..readers.subtitles import ENDINGS, read_subtitles
+from ..readers.tables import read_table
+from ..readers.timeline import Known, read_timeline
+from ..readers.values import value_edits
+from ..store.store import Store
+from .schemas import store_of
+
+router = APIRouter(prefix="/api")
+Kept = Annotated[Store, Depends(store_of)]
+MOST_BYTES = 64 * 2**20
+
+
+class TakenIn(BaseModel):
+    """What a file is in a scene: edits that take it in, or a scene of its own that was made, and in words what it was
+    and what was left out."""
+
+    edits: list[dict[str, Any]] = []
+    scene: str | None = None
+    said: str
+    notes: list[str] = []
+
+
+@router.post("/scenes/{scene_id}/take-in")
+async def take_in(
+    scene_id: str,
+    file: UploadFile,
+    store: Kept,
+    like: Annotated[str | None, Query(max_length=64)] = None,
+    near: Annotated[float, Query(gt=0, le=1_000)] = 0.05,
+) -> TakenIn:
+    """Read a file by its ending: SRT, WebVTT or TTML becomes texts, as the layer `like` looks; CSV or XLSX becomes keys
+    of the properties that its heads name, within `near` of their unit; OpenTimelineIO a scene of its own."""
+    name = (file.filename or "file").replace("\\", "/").rsplit("/", 1)[-1][:200]
+
+    def take() -> TakenIn:
+        data = file.file.read(MOST_BYTES + 1)
+        if len(data) > MOST_BYTES:
+            raise Refused(f"It is larger than {MOST_BYTES // 2**20} MB.", where=name)
+        return _taken(store, scene_id, name, data, like, near)
+
+    return await run_sync(take)
+
+
+def _taken(store: Store, scene_id: str, name: str, data: bytes, like: str | None, near: float) -> TakenIn:
+    head = store.head(scene_id)
+    scene = head.scene
+    ending = PurePath(name).suffix.lower()
+    if ending in ENDINGS:
+        cues = read_subtitles(data, name)
+        layers, notes = layers_of_cues(cues, scene, scene.layer(like) if like in scene.places and like else None)
+        edit = AddLayers(ready=layers, name=name)
+        told = edit.model_dump(mode="json", by_alias=True)
+        return TakenIn(edits=[told], said=f"{len(layers)} texts from {name}", notes=notes)
+    if ending in (".csv", ".tsv", ".xlsx"):
+        edits, notes = value_edits(read_table(data, name), scene, name, near)
+        return TakenIn(edits=edits, said=f"Keys of {len(edits)} properties from {name}", notes=notes)
+    if ending == ".otio":
+        media = {row.name.lower(): ("picture", row.id) for row in store.pictures.rows(head.project_id)}
+        assets = store.assets(head.project_id)
+        for row in store.clips.rows(head.project_id):
+            heard_only = assets.clips[row.id].width == 0
+            media[row.name.lower()] = ("sound" if heard_only else "clip", row.id)
+        ids = frozenset({*assets.pictures, *assets.clips, *assets.scenes})
+        found = read_timeline(data, name, Known(media, ids), (scene.width, scene.height))
+        made = store.make_scene(head.project_id, found.scene)
+        return TakenIn(scene=made.scene.id, said=f"The scene “{made.scene.name}” from {name}", notes=found.notes)
+    raise Refused(
+        f"A file that ends in “{ending or name}” cannot be taken in.", where=name,
+        mend="Pictures, films, sounds, SVG, fonts, SRT, WebVTT, TTML, CSV, XLSX and OTIO can be.",
+    )  # fmt: skip
