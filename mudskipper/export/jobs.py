@@ -263,8 +263,12 @@ def called(row: JobRow) -> str:
     if not row.file or not row.name:
         return str(row.file)
     suffix = FORMATS[row.kind].suffix
-    name = re.sub(r'[\x00-\x1f\x7f\\/:*?"<>|]+', "-", str(row.name).removesuffix(suffix)).strip(" .-")
-    return f"{name[:100] or 'scene'}{suffix}"
+    return f"{file_name(str(row.name).removesuffix(suffix))}{suffix}"
+
+
+def file_name(name: str) -> str:
+    """A name as that of a file on any machine, without an ending."""
+    return re.sub(r'[\x00-\x1f\x7f\\/:*?"<>|]+', "-", name).strip(" .-")[:100] or "scene"
 
 
 def safe_name(name: str) -> str:

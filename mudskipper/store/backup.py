@@ -6,12 +6,14 @@ import os
 import shutil
 import sqlite3
 from dataclasses import dataclass
+from datetime import datetime
 from pathlib import Path
 
 from ..core.ground.errors import Refused
 from ..media.digests import digest_of
 from .check_data import faults_in, opened
 from .faults import DATABASE, disk_faults
+from .lock import hold_folder
 from .media_rows import media_rows
 
 
@@ -62,6 +64,37 @@ def back_up(data: Path, folder: Path) -> Backup:
     if fresh is not None:
         raise Refused(f"The backup does not hold: {fresh}", where=str(folder), mend="Make it again; see check-data.")
     return Backup(len(files), copied, tuple(wrong))
+
+
+def restore(folder: Path, data: Path, *, replace: bool = False) -> Path | None:
+    """Have a backup as the data folder, once it was found to hold; what was in the data folder is kept beside it, at
+    the path that is given back. No server may work on the data folder."""
+    if not (folder / DATABASE).is_file():
+        raise Refused(
+            "There is no backup in it.", where=str(folder), mend="Name a folder that a backup was written to."
+        )
+    wrong = next(faults_in(folder), None)
+    if wrong is not None:
+        raise Refused(f"The backup does not hold: {wrong}", where=str(folder), mend="Take another; see check-data.")
+    there = data.exists() and any(data.iterdir())
+    if there and not replace:
+        raise Refused(
+            "There is something in the data folder.", where=str(data),
+            mend="Name an empty one, or say --replace: what is there is kept beside it.",
+        )  # fmt: skip
+    if there:
+        hold_folder(data, "a backup that is restored").close()
+    made = data.with_name(f"{data.name}.restored-{os.getpid()}")
+    with disk_faults(data.parent):
+        shutil.copytree(folder, made)
+        aside = None
+        if there:
+            aside = data.with_name(f"{data.name}.before-{datetime.now():%Y%m%d-%H%M%S}")
+            data.rename(aside)
+        elif data.exists():
+            data.rmdir()
+        made.rename(data)
+    return aside
 
 
 def _copied(source: Path, into: Path, digest: str | None) -> bool:

@@ -38,9 +38,11 @@ class Clips:
         """A file of its own to which a clip is written as it comes in."""
         return self._folder / "media" / f"{uuid.uuid4().hex}.{os.getpid()}.part"
 
-    def add(self, project_id: str, name: str, part: Path, rate: str = "25/1") -> tuple[ClipRow, bool]:
+    def add(
+        self, project_id: str, name: str, part: Path, rate: str = "25/1", wanted: str | None = None
+    ) -> tuple[ClipRow, bool]:
         """Take in a clip that was written to a part, and whether it is one whose file was missing; Refused in words
-        where it is none. The part goes in any case."""
+        where it is none. The part goes in any case. It gets the id that is wanted where nothing else has it."""
         stamps = part.with_suffix(".npy")
         film, found_again = part, False
         try:
@@ -67,9 +69,10 @@ class Clips:
                             there.save()
                     if there is None:
                         with self._writing():
+                            free = wanted is not None and ClipRow.get_or_none(ClipRow.id == wanted) is None
                             there = ClipRow.create(
-                                id=new_id(), project_id=project_id, name=name[:200] or "Clip", digest=digest,
-                                suffix=suffix, facts=json.dumps(facts),
+                                id=wanted if free else new_id(), project_id=project_id, name=name[:200] or "Clip",
+                                digest=digest, suffix=suffix, facts=json.dumps(facts),
                             )  # fmt: skip
                         self._assets.pop(project_id, None)
             return there, found_again

@@ -24,13 +24,13 @@ class Pictures:
         self._lock = lock
         self._assets = assets
 
-    def add(self, project_id: str, name: str, data: bytes) -> PictureRow:
-        """Take a picture into a project."""
+    def add(self, project_id: str, name: str, data: bytes, wanted: str | None = None) -> PictureRow:
+        """Take a picture into a project; with the id that is wanted, where nothing else has it."""
         self._project(project_id)
         with disk_faults(self._folder), read_picture(data, name, self._folder / "media") as picture:
-            return self.keep(project_id, name, picture)
+            return self.keep(project_id, name, picture, wanted)
 
-    def keep(self, project_id: str, name: str, picture: Picture) -> PictureRow:
+    def keep(self, project_id: str, name: str, picture: Picture, wanted: str | None = None) -> PictureRow:
         """Keep a decoded picture; its file is moved to its place."""
         digest = digest_of(picture.file)
         with self._lock, self._session():
@@ -45,8 +45,9 @@ class Pictures:
             with disk_faults(self._folder):
                 move_whole(picture.file, self._folder / "media" / f"{digest}.png")
             with self._writing():
+                free = wanted is not None and PictureRow.get_or_none(PictureRow.id == wanted) is None
                 row = PictureRow.create(
-                    id=new_id(), project_id=project_id, name=name[:200] or "Picture", digest=digest,
+                    id=wanted if free else new_id(), project_id=project_id, name=name[:200] or "Picture", digest=digest,
                     width=picture.width, height=picture.height,
                 )  # fmt: skip
             self._assets.pop(project_id, None)

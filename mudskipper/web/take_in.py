@@ -1,23 +1,35 @@
-"""Files that are taken into a scene or a project beside media: subtitles, tables of values, timelines."""
+"""Files beside media that are taken in: subtitles, tables of values, timelines, projects; and projects as files."""
 
 from __future__ import annotations
 
-from pathlib import PurePath
+import shutil
+import tempfile
+from datetime import datetime
+from pathlib import Path, PurePath
 from typing import Annotated, Any
 
 from anyio.to_thread import run_sync
-from fastapi import APIRouter, Depends, Query, UploadFile
+from fastapi import APIRouter, BackgroundTasks, Depends, Query, UploadFile
+from fastapi.responses import FileResponse, Response
 from pydantic import BaseModel
 
+from ..core.document.scene import new_id
 from ..core.edits.add_layers import AddLayers
+from ..core.ground.base_model import MOST_NAME
 from ..core.ground.errors import Refused
+from ..export.jobs import file_name
 from ..readers.cues_as_layers import layers_of_cues
 from ..readers.subtitles import ENDINGS, read_subtitles
 from ..readers.tables import read_table
 from ..readers.timeline import Known, read_timeline
 from ..readers.values import value_edits
+from ..store.backup import back_up
+from ..store.faults import disk_faults
+from ..store.pack import pack, unpack
 from ..store.store import Store
-from .schemas import store_of
+from ..store.tables import SceneRow
+from .problem_details import binary
+from .schemas import SceneAnswer, scene_answer, store_of
 
 router = APIRouter(prefix="/api")
 Kept = Annotated[Store, Depends(store_of)]
@@ -53,6 +65,91 @@ async def take_in(
         return _taken(store, scene_id, name, data, like, near)
 
     return await run_sync(take)
+
+
+@router.get("/projects/{project_id}/file", response_class=FileResponse, responses=binary("application/zip"))
+def project_file(project_id: str, store: Kept, tasks: BackgroundTasks) -> FileResponse:
+    """A project as one open file."""
+    name = str(store.project(project_id).name)
+    folder = Path(tempfile.mkdtemp(dir=store.folder / "cache"))
+    tasks.add_task(shutil.rmtree, folder, ignore_errors=True)
+    try:
+        pack(store, project_id, folder / "project.zip")
+    except BaseException:
+        shutil.rmtree(folder, ignore_errors=True)
+        raise
+    return FileResponse(folder / "project.zip", filename=f"{file_name(name)}.mudskipper.zip", background=tasks)
+
+
+class ProjectTakenIn(BaseModel):
+    """A project that came in from a file: its id, and in words what came."""
+
+    project: str
+    said: list[str]
+
+
+@router.post("/projects/take-in", status_code=201)
+async def take_project_in(
+    file: UploadFile, store: Kept, into: Annotated[str | None, Query(max_length=64)] = None
+) -> ProjectTakenIn:
+    """Take a packed project in: as a new one, or into another."""
+    name = (file.filename or "file").replace("\\", "/").rsplit("/", 1)[-1][:200]
+
+    def take() -> ProjectTakenIn:
+        with tempfile.TemporaryDirectory(dir=store.folder / "cache") as folder:
+            path = Path(folder) / "project.zip"
+            with disk_faults(store.folder), path.open("wb") as out:
+                shutil.copyfileobj(file.file, out)
+            project, said = unpack(store, path, into, name)
+        return ProjectTakenIn(project=project, said=said)
+
+    return await run_sync(take)
+
+
+@router.post("/scenes/{scene_id}/duplicate", status_code=201, response_model=SceneAnswer)
+def duplicate(scene_id: str, store: Kept, name: Annotated[str | None, Query(max_length=MOST_NAME)] = None) -> Response:
+    """A copy of a scene in its project, under another name; scenes within it are shared."""
+    head = store.head(scene_id)
+    told = (name or head.scene.name).strip() or head.scene.name
+    copy = head.scene.model_copy(update={"id": new_id(), "name": told})
+    return scene_answer(store.make_scene(head.project_id, copy), status=201)
+
+
+@router.post("/scenes/{scene_id}/bring-to", status_code=201)
+def bring_to(scene_id: str, project: str, store: Kept, move: bool = False) -> ProjectTakenIn:
+    """Copy a scene into another project, with the scenes within it, its media and its fonts; `move` takes it out of
+    its own."""
+    head = store.head(scene_id)
+    if project == head.project_id:
+        raise Refused("The scene is in this project already.", mend="Duplicate it instead.")
+    store.project(project)
+    with tempfile.TemporaryDirectory(dir=store.folder / "cache") as folder:
+        path = Path(folder) / "scene.zip"
+        pack(store, head.project_id, path, (scene_id,))
+        taken, said = unpack(store, path, project, head.scene.name)
+    if move:
+        store.set_removed(SceneRow, scene_id, True)
+    return ProjectTakenIn(project=taken, said=said)
+
+
+class BackedUp(BaseModel):
+    """A backup that was made and read back: where it is, and in words what it holds."""
+
+    folder: str
+    said: str
+
+
+@router.post("/backup", status_code=201)
+def backup(store: Kept) -> BackedUp:
+    """Back all projects up beside the data folder, into a folder of today, and read the backup back."""
+    data = store.folder.resolve()
+    folder = data.with_name(f"{data.name}-backups") / f"{datetime.now():%Y-%m-%d}"
+    made = back_up(data, folder)
+    lacks = "" if not made.lacks else f" It lacks what the data folder lacks: {made.lacks[0]}"
+    return BackedUp(
+        folder=str(folder),
+        said=f"Backed up {made.files} media files and all projects to {folder}, and read it back.{lacks}",
+    )
 
 
 def _taken(store: Store, scene_id: str, name: str, data: bytes, like: str | None, near: float) -> TakenIn:
