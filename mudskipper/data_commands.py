@@ -111,7 +111,7 @@ def unpack(
 
     data.mkdir(parents=True, exist_ok=True)
     store = Store(data)
-    project, said = unpacked(store, file, None if into is None else _project(store, into))
+    project, said, _ = unpacked(store, file, None if into is None else _project(store, into))
     for sentence in said:
         print(sentence)
     _say(f"Took {file} in as “{store.project(project).name}”.")

@@ -10,12 +10,13 @@ from collections.abc import Iterator, Mapping
 from contextlib import contextmanager
 from pathlib import Path
 from tempfile import TemporaryDirectory
-from typing import Annotated, Any, Literal
+from typing import Annotated, Any, Literal, NamedTuple
 
 from pydantic import Field, ValidationError
 
 from ..core.document.read import read_scene
 from ..core.document.scene import Scene, new_id
+from ..core.edits.layers import free_among
 from ..core.ground.base_model import Id, Model, Name
 from ..core.ground.errors import Refused, refusal_of
 from .faults import disk_faults
@@ -109,7 +110,7 @@ def _written(store: Store, project: Project, zipped: zipfile.ZipFile, chosen: tu
         media.append(PackedMedium(id=medium, kind=kind, name=name, file=file, sha256=digest))
     presets = {
         kind: {
-            name: KINDS[kind].dump_python(value, mode="json")
+            name: KINDS[kind].dump_python(value, mode="json", by_alias=True)
             for name, value in store.presets.of(project_id, kind).items()
         }
         for kind in KINDS
@@ -226,8 +227,17 @@ def opened_pack(path: Path, name: str = "") -> Iterator[Packed]:
         yield Packed(zipped, name)
 
 
-def unpack(store: Store, path: Path, into: str | None = None, name: str = "") -> tuple[str, list[str]]:
-    """Take a packed project in, as a new one or into another; its id, and what came in, a sentence each.
+class Unpacked(NamedTuple):
+    """The project that a file was taken into; what came in, a sentence each; the ids that media and scenes have there
+    by those that they had."""
+
+    project: str
+    said: list[str]
+    ids: dict[str, str]
+
+
+def unpack(store: Store, path: Path, into: str | None = None, name: str = "") -> Unpacked:
+    """Take a packed project in, as a new one or into another.
 
     All of it is read before anything is kept. Into another project, media that are there already are used, and a scene
     that is there as it stands in the file is left alone; one that differs comes in under a free name.
@@ -238,16 +248,17 @@ def unpack(store: Store, path: Path, into: str | None = None, name: str = "") ->
             for number, medium in enumerate(packed.manifest.media):
                 files[medium.id] = Path(work) / f"{number}{Path(medium.file).suffix}"
                 packed.take(medium, files[medium.id])
-        project = into or store.make_project(packed.manifest.name)
+        taken = {str(row.name) for row, _ in store.projects()}
+        project = into or store.make_project(free_among(taken, packed.manifest.name))
         try:
-            return project, _taken(store, project, packed, files)
+            return Unpacked(project, *_taken(store, project, packed, files))
         except BaseException:
             if into is None:
                 store.set_removed(Project, project, True)
             raise
 
 
-def _taken(store: Store, project: str, packed: Packed, files: Mapping[str, Path]) -> list[str]:
+def _taken(store: Store, project: str, packed: Packed, files: Mapping[str, Path]) -> tuple[list[str], dict[str, str]]:
     said = []
     ids: dict[str, str] = {}
     for medium in packed.manifest.media:
@@ -281,7 +292,7 @@ def _taken(store: Store, project: str, packed: Packed, files: Mapping[str, Path]
                     store.presets.keep(project, kind, label, KINDS[kind].validate_python(value))
                 except ValidationError:
                     said.append(f"The {kind} “{label}” could not be read and is left out.")
-    return said
+    return said, ids
 
 
 def _alike(one: Scene, other: Scene) -> bool:

@@ -1,4 +1,5 @@
-"""What projects keep under names of their own: easings, cascades, looks, colours, styles of texts, motions, exports."""
+"""What projects keep under names of their own: easings, cascades, looks, colours, styles of texts, motions, exports,
+scenes to start from."""
 
 from __future__ import annotations
 
@@ -7,6 +8,7 @@ from typing import Annotated, Any, Literal
 from pydantic import Field, TypeAdapter
 
 from ..core.contents.text_style import TextStyle
+from ..core.document.scene import Scene
 from ..core.easings.batch import Ease
 from ..core.effects import Effects
 from ..core.ground.base_model import Id, Model
@@ -39,11 +41,12 @@ class KeptExport(Model):
     choices: Choices = PLAIN
 
 
-PresetKind = Literal["easing", "cascade", "look", "colour", "style", "motion", "export"]
+PresetKind = Literal["easing", "cascade", "look", "colour", "style", "motion", "export", "starter"]
 KINDS: dict[PresetKind, TypeAdapter[Any]] = {
     "easing": TypeAdapter(Ease), "cascade": TypeAdapter(KeptCascade), "look": TypeAdapter(Effects),
     "colour": TypeAdapter(KeptColour), "style": TypeAdapter(KeptStyle),
     "motion": TypeAdapter(KeptMotion), "export": TypeAdapter(KeptExport),
+    "starter": TypeAdapter(Scene),
 }  # fmt: skip
 
 
@@ -68,5 +71,5 @@ class Presets:
         with self._writing():
             PresetRow.delete().where(mine).execute()
             if value is not None:
-                text = KINDS[kind].dump_json(value).decode()
+                text = KINDS[kind].dump_json(value, by_alias=True).decode()
                 PresetRow.create(project_id=project_id, kind=kind, name=name, value=text)

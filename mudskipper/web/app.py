@@ -26,6 +26,7 @@ from . import (
     recipes,
     scenes,
     sounds,
+    starters,
     styles,
     take_in,
 )
@@ -86,6 +87,7 @@ def create_app(
         easings,
         exports,
         take_in,
+        starters,
         fonts,
         sounds,
         live,

@@ -11,12 +11,12 @@ from typing import Annotated, Any
 from anyio.to_thread import run_sync
 from fastapi import APIRouter, BackgroundTasks, Depends, Query, UploadFile
 from fastapi.responses import FileResponse, Response
-from pydantic import BaseModel
+from pydantic import BaseModel, Field, ValidationError
 
-from ..core.document.scene import new_id
+from ..core.document.scene import Layer, new_id
 from ..core.edits.add_layers import AddLayers
-from ..core.ground.base_model import MOST_NAME
-from ..core.ground.errors import Refused
+from ..core.ground.base_model import MOST_NAME, Name
+from ..core.ground.errors import Refused, refusal_of
 from ..export.jobs import file_name
 from ..readers.cues_as_layers import layers_of_cues
 from ..readers.subtitles import ENDINGS, read_subtitles
@@ -24,6 +24,7 @@ from ..readers.tables import read_table
 from ..readers.timeline import Known, read_timeline
 from ..readers.values import value_edits
 from ..store.backup import back_up
+from ..store.bringing import bring
 from ..store.faults import disk_faults
 from ..store.pack import pack, unpack
 from ..store.store import Store
@@ -100,7 +101,7 @@ async def take_project_in(
             path = Path(folder) / "project.zip"
             with disk_faults(store.folder), path.open("wb") as out:
                 shutil.copyfileobj(file.file, out)
-            project, said = unpack(store, path, into, name)
+            project, said, _ = unpack(store, path, into, name)
         return ProjectTakenIn(project=project, said=said)
 
     return await run_sync(take)
@@ -126,10 +127,32 @@ def bring_to(scene_id: str, project: str, store: Kept, move: bool = False) -> Pr
     with tempfile.TemporaryDirectory(dir=store.folder / "cache") as folder:
         path = Path(folder) / "scene.zip"
         pack(store, head.project_id, path, (scene_id,))
-        taken, said = unpack(store, path, project, head.scene.name)
+        taken, said, _ = unpack(store, path, project, head.scene.name)
     if move:
         store.set_removed(SceneRow, scene_id, True)
     return ProjectTakenIn(project=taken, said=said)
+
+
+class Brought(BaseModel):
+    """Layers of a project, as documents have them, that are to be put into a scene; `name` is where they came from."""
+
+    project: Annotated[str, Field(max_length=64)]
+    layers: Annotated[list[dict[str, Any]], Field(min_length=1, max_length=5_000)]
+    name: Name
+
+
+@router.post("/scenes/{scene_id}/bring-layers")
+def bring_layers(scene_id: str, given: Brought, store: Kept) -> TakenIn:
+    """Layers that were copied in this or another project, as edits that put them into a scene, with the media, the
+    fonts and the scenes that they need."""
+    try:
+        layers = tuple(Layer.model_validate(one) for one in given.layers)
+    except ValidationError as error:
+        raise refusal_of(error, "what was copied") from None
+    head = store.head(scene_id)
+    brought = bring(store, layers, given.project, head.project_id)
+    told = AddLayers(ready=brought, name=given.name).model_dump(mode="json", by_alias=True)
+    return TakenIn(edits=[told], said=f"{_counted(len(brought), 'layer')} from {given.name}")
 
 
 class BackedUp(BaseModel):
@@ -152,6 +175,17 @@ def backup(store: Kept) -> BackedUp:
     )
 
 
+def _counted(number: int, what: str) -> str:
+    """A number of things in words.
+
+    >>> _counted(1, "property"), _counted(2, "property"), _counted(3, "text")
+    ('1 property', '2 properties', '3 texts')
+    """
+    if number == 1:
+        return f"1 {what}"
+    return f"{number:,} {what[:-1]}ies" if what.endswith("y") else f"{number:,} {what}s"
+
+
 def _taken(store: Store, scene_id: str, name: str, data: bytes, like: str | None, near: float) -> TakenIn:
     head = store.head(scene_id)
     scene = head.scene
@@ -161,10 +195,10 @@ def _taken(store: Store, scene_id: str, name: str, data: bytes, like: str | None
         layers, notes = layers_of_cues(cues, scene, scene.layer(like) if like in scene.places and like else None)
         edit = AddLayers(ready=layers, name=name)
         told = edit.model_dump(mode="json", by_alias=True)
-        return TakenIn(edits=[told], said=f"{len(layers)} texts from {name}", notes=notes)
+        return TakenIn(edits=[told], said=f"{_counted(len(layers), 'text')} from {name}", notes=notes)
     if ending in (".csv", ".tsv", ".xlsx"):
         edits, notes = value_edits(read_table(data, name), scene, name, near)
-        return TakenIn(edits=edits, said=f"Keys of {len(edits)} properties from {name}", notes=notes)
+        return TakenIn(edits=edits, said=f"Keys of {_counted(len(edits), 'property')} from {name}", notes=notes)
     if ending == ".otio":
         media = {row.name.lower(): ("picture", row.id) for row in store.pictures.rows(head.project_id)}
         assets = store.assets(head.project_id)

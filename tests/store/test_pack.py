@@ -53,7 +53,7 @@ def test_a_packed_project_opens_as_it_was(demo: Store, packed: Path, tmp_path: P
             assert list(jsonschema_rs.Draft202012Validator(schema).iter_errors(part)) == []
         assert all(one["sha256"] in one["file"] for one in manifest["media"])
     fresh = Store(tmp_path)
-    project, said = unpack(fresh, packed)
+    project, said, _ = unpack(fresh, packed)
     assert fresh.project(project).name == "Low Tide Week"
     was, now = scenes_of(demo, project_of(demo)), scenes_of(fresh, project)
     assert sorted(now) == sorted(was)
@@ -65,7 +65,7 @@ def test_a_packed_project_opens_as_it_was(demo: Store, packed: Path, tmp_path: P
         assert (here.scene(name).paint(frame) == there.scene(name).paint(frame)).all(), name
     # Once more: nothing is taken twice, and what was changed meanwhile comes in beside it.
     counts = [len(fresh.pictures.rows(project)), len(fresh.clips.rows(project)), len(fresh.fonts.rows(project))]
-    _, again = unpack(fresh, packed, project)
+    again = unpack(fresh, packed, project).said
     assert all("is there already" in one for one in again)
     assert counts == [len(fresh.pictures.rows(project)), len(fresh.clips.rows(project)), len(fresh.fonts.rows(project))]
     assert len(fresh.scene_ids(project)) == len(was)
@@ -74,7 +74,7 @@ def test_a_packed_project_opens_as_it_was(demo: Store, packed: Path, tmp_path: P
 def test_merging_keeps_both_and_differences_are_told(demo: Store, packed: Path, tmp_path: Path) -> None:
     """A scene that was changed comes in under a free name; the differences name the layer, and what of it."""
     fresh = Store(tmp_path)
-    project, _ = unpack(fresh, packed)
+    project = unpack(fresh, packed).project
     pack(fresh, project, tmp_path / "before.zip")
     opener = scenes_of(fresh, project)["Opener"]
     layer = opener.layers[-1]
@@ -89,7 +89,7 @@ def test_merging_keeps_both_and_differences_are_told(demo: Store, packed: Path, 
     mine = demo.make_project("Merged")
     unpack(demo, packed, mine)
     count = len(demo.scene_ids(mine))
-    _, said = unpack(demo, tmp_path / "later.zip", mine)
+    said = unpack(demo, tmp_path / "later.zip", mine).said
     assert [one for one in said if "is there already" not in one] == ["“Opener”, now “Opener 2”: 6 layers."]
     assert len(demo.scene_ids(mine)) == count + 1
 

@@ -1,19 +1,18 @@
 import { Heading } from "@chakra-ui/react";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { Pencil, Plus, Trash2 } from "lucide-react";
-import { useEffect, useState } from "react";
-import { Link, useNavigate } from "react-router";
+import { Download, HardDriveDownload, Pencil, Plus, Trash2, Upload } from "lucide-react";
+import { useEffect, useRef, useState } from "react";
 import { api, need, Offline, type ProjectCard, type RemovedItem, type SceneCard } from "../api/client";
 import { Message } from "../fields/Message";
-import { fps, RATES, timecode } from "../geometry/times";
+import { type Act, FloatMenu } from "../parts/FloatMenu";
 import { NightSwitch } from "../parts/NightSwitch";
 import { Pill } from "../parts/Pill";
-import { Select } from "../parts/Select";
 import { Box, chakra, Flex, Grid, Text } from "../parts/styled";
-import { DraftInput, TextInput } from "../parts/TextInput";
+import { DraftInput } from "../parts/TextInput";
 import { FACTS } from "../session/useScene";
 import { say, sayProblem, setPage, settled } from "../state/page";
-import { CHEQUER } from "../theme/theme";
+import { NewScene } from "./NewScene";
+import { Card } from "./SceneCard";
 
 const PROJECTS = {
   queryKey: ["projects"],
@@ -84,6 +83,64 @@ export function Home() {
       sayProblem(fault);
     }
   };
+  const file = useRef<HTMLInputElement>(null);
+  const busy = useRef(false);
+  /** One after another: a second press before the answer does nothing. */
+  const once = async (what: string, act: () => Promise<string>) => {
+    if (busy.current) return;
+    busy.current = true;
+    say(what);
+    try {
+      const told = await act();
+      await renew();
+      say(told);
+    } catch (fault) {
+      sayProblem(fault);
+    } finally {
+      busy.current = false;
+    }
+  };
+  const takeIn = (chosen: File) =>
+    once(`Opening ${chosen.name}…`, async () => {
+      const body = new FormData();
+      body.append("file", chosen);
+      const { said } = await need(
+        api.POST("/api/projects/take-in", { body: body as never, bodySerializer: (form) => form as never }),
+      );
+      return `${chosen.name} came in as a project: ${said.length} scenes.`;
+    });
+  const backUp = () => once("Backing everything up…", async () => (await need(api.POST("/api/backup"))).said);
+  const actsOf = (scene: SceneCard, project: ProjectCard): Act[][] => {
+    const path = { scene_id: scene.id };
+    const copy = (name: string) =>
+      void once(`Copying ${scene.name}…`, async () => {
+        const made = await need(api.POST("/api/scenes/{scene_id}/duplicate", { params: { path, query: { name } } }));
+        return `${scene.name} was duplicated as ${made.scene.name}.`;
+      });
+    const bring = (other: ProjectCard, move: boolean) =>
+      void once(`Bringing ${scene.name} to ${other.name}…`, async () => {
+        const query = { project: other.id, move };
+        await need(api.POST("/api/scenes/{scene_id}/bring-to", { params: { path, query } }));
+        return `${scene.name} is in ${other.name}${move ? " now; it can be brought back below" : ", too"}.`;
+      });
+    const keep = () =>
+      void once("Keeping it…", async () => {
+        const params = { path: { project_id: project.id }, query: { scene: scene.id } };
+        await need(api.PUT("/api/projects/{project_id}/starters", { params }));
+        await cache.invalidateQueries({ queryKey: ["starters"] });
+        return `${scene.name} is a starter of ${project.name}: see New scene.`;
+      });
+    const others = (projects ?? []).filter(({ id }) => id !== project.id).slice(0, 8);
+    return [
+      [
+        ["Duplicate", () => copy(scene.name)],
+        ["Duplicate as another version", () => copy(`${scene.name}, version 2`)],
+        ["Keep as a starter", keep],
+      ],
+      ...(others.length ? [others.map((other): Act => [`Copy to ${other.name}`, () => bring(other, false)])] : []),
+      ...(others.length ? [others.map((other): Act => [`Move to ${other.name}`, () => bring(other, true)])] : []),
+    ];
+  };
   const rename = async (id: string, name: string) => {
     try {
       await need(api.PUT("/api/projects/{project_id}", { params: { path: { project_id: id } }, body: { name } }));
@@ -106,6 +163,24 @@ export function Home() {
           <Box flex="1" />
           {facts?.password && <Pill onClick={() => void logOut()}>Log out</Pill>}
           <NightSwitch />
+          <Pill onClick={() => void backUp()}>
+            <HardDriveDownload size={14} /> Back up
+          </Pill>
+          <Pill onClick={() => file.current!.click()}>
+            <Upload size={14} /> Open a file…
+          </Pill>
+          <chakra.input
+            ref={file}
+            type="file"
+            accept=".zip,application/zip"
+            display="none"
+            data-testid="project-file"
+            onChange={(event) => {
+              const [chosen] = event.target.files ?? [];
+              event.target.value = "";
+              if (chosen) void takeIn(chosen);
+            }}
+          />
           <Pill onClick={() => void makeProject()}>
             <Plus size={14} /> New project
           </Pill>
@@ -123,11 +198,13 @@ export function Home() {
             rename={(name) => rename(project.id, name)}
             remove={(item) => void setRemoved(item, true)}
             recover={(scene) => void recover(scene)}
+            actsOf={(scene) => actsOf(scene, project)}
           />
         ))}
         <Removed bringBack={(item) => void setRemoved(item, false)} />
       </Box>
       <Message undo={last ? () => void last() : undefined} />
+      <FloatMenu />
     </Box>
   );
 }
@@ -174,9 +251,10 @@ interface ProjectProps {
   rename: (name: string) => Promise<boolean>;
   remove: (item: Item) => void;
   recover: (scene: SceneCard) => void;
+  actsOf: (scene: SceneCard) => Act[][];
 }
 
-function Project({ project, rename, remove, recover }: ProjectProps) {
+function Project({ project, rename, remove, recover, actsOf }: ProjectProps) {
   const [making, setMaking] = useState(project.scenes.length === 0);
   const [renaming, setRenaming] = useState(false);
   return (
@@ -222,6 +300,17 @@ function Project({ project, rename, remove, recover }: ProjectProps) {
         >
           <Trash2 size={14} />
         </Pill>
+        <chakra.a
+          href={`/api/projects/${project.id}/file`}
+          download
+          aria-label={`Save ${project.name} as a file`}
+          title="Save as a file"
+          alignSelf="center"
+          color="ink"
+          p="1"
+        >
+          <Download size={14} />
+        </chakra.a>
         <Text color="quiet">
           {project.scenes.length} {project.scenes.length === 1 ? "scene" : "scenes"}
         </Text>
@@ -234,6 +323,7 @@ function Project({ project, rename, remove, recover }: ProjectProps) {
             scene={scene}
             remove={() => remove({ kind: "scene", id: scene.id, name: scene.name })}
             recover={() => recover(scene)}
+            acts={actsOf(scene)}
           />
         ))}
         <NewSceneTile open={making} toggle={() => setMaking(!making)} />
@@ -267,222 +357,5 @@ function NewSceneTile({ open, toggle }: { open: boolean; toggle: () => void }) {
     >
       <Plus size={15} aria-hidden /> New scene
     </chakra.button>
-  );
-}
-
-/** Stills of a scene that a pointer going across brings up. */
-const STILLS = 10;
-
-/** A scene in small: where most of its work stands, and other moments as the pointer goes across. */
-function MovingPicture({ scene }: { scene: SceneCard }) {
-  const [at, setAt] = useState<number | null>(null);
-  const frame = at ?? scene.poster;
-  return (
-    <img
-      src={`/api/scenes/${scene.id}/still?frame=${frame}&width=480&revision=${scene.revision}`}
-      alt={`Frame ${scene.poster} of ${scene.name}`}
-      data-frame={frame}
-      onPointerMove={(event) => {
-        const box = event.currentTarget.getBoundingClientRect();
-        const part = Math.min(Math.max((event.clientX - box.left) / box.width, 0), 0.999);
-        setAt(Math.floor((Math.floor(part * STILLS) / STILLS) * scene.length));
-      }}
-      onPointerLeave={() => setAt(null)}
-      style={{ maxWidth: "100%", maxHeight: "100%", background: CHEQUER, borderRadius: 3 }}
-    />
-  );
-}
-
-function Card({ scene, remove, recover }: { scene: SceneCard; remove: () => void; recover: () => void }) {
-  const rate = Math.round(fps(scene) * 1000) / 1000;
-  const seen = (
-    <>
-      <Flex height="158px" align="center" justify="center" bg="surround" p="2.5">
-        {scene.fault ? (
-          <Box bg="finding" color="findingInk" borderRadius="10px" px="3" py="2" fontSize="title" overflowY="auto">
-            <Text>{scene.fault}</Text>
-            <Flex gap="2" mt="2" align="center" wrap="wrap">
-              <Pill height="26px" onClick={recover}>
-                Bring back its last good step
-              </Pill>
-              <chakra.a href={`/api/scenes/${scene.id}/raw`} download fontWeight={600} textDecoration="underline">
-                Its file as stored
-              </chakra.a>
-            </Flex>
-          </Box>
-        ) : (
-          <MovingPicture scene={scene} />
-        )}
-      </Flex>
-      <Box px="3.5" py="2.5">
-        <Text fontWeight={700} fontSize="name" truncate>
-          {scene.name}
-        </Text>
-        <Text color="quiet" fontSize="row">
-          {scene.fault
-            ? "cannot be opened"
-            : `${scene.width} × ${scene.height} · ${rate} fps · ${timecode(scene.length, scene)}`}
-        </Text>
-      </Box>
-    </>
-  );
-  return (
-    <Box
-      position="relative"
-      borderWidth="1px"
-      borderColor="edge"
-      borderRadius="14px"
-      overflow="hidden"
-      bg="well"
-      _hover={{ borderColor: "act" }}
-      _focusWithin={{ borderColor: "act" }}
-      // Its tools are there for the pointer and for the keyboard.
-      css={{ "& > [data-pill]": { opacity: 0 }, "&:hover > [data-pill], &:focus-within > [data-pill]": { opacity: 1 } }}
-    >
-      {scene.fault ? (
-        <Box data-testid="unreadable-scene">{seen}</Box>
-      ) : (
-        <Link to={`/scene/${scene.id}`} data-testid="scene-card">
-          {seen}
-        </Link>
-      )}
-      <Pill
-        look="bare"
-        label={`Remove ${scene.name}`}
-        position="absolute"
-        right="2"
-        bottom="2.5"
-        color="quiet"
-        onClick={remove}
-      >
-        <Trash2 size={14} />
-      </Pill>
-    </Box>
-  );
-}
-
-const PURPOSES: { name: string; width: number; height: number; background: string; seconds: number; note: string }[] = [
-  {
-    name: "Lower third",
-    width: 1920,
-    height: 1080,
-    background: "#00000000",
-    seconds: 6,
-    note: "over a film, transparent",
-  },
-  { name: "Title", width: 1920, height: 1080, background: "#fbf3e2ff", seconds: 8, note: "a full frame" },
-  { name: "Square post", width: 1080, height: 1080, background: "#fbf3e2ff", seconds: 8, note: "for a feed" },
-  { name: "Vertical story", width: 1080, height: 1920, background: "#fbf3e2ff", seconds: 10, note: "for a phone" },
-  { name: "Strip", width: 1600, height: 240, background: "#00000000", seconds: 6, note: "a band or ticker" },
-];
-
-/** A new scene by purpose, or by numbers. */
-function NewScene({ project }: { project: string }) {
-  const go = useNavigate();
-  const cache = useQueryClient();
-  const [rate, setRate] = useState("30/1");
-  const [size, setSize] = useState(["1920", "1080"]);
-  const [seconds, setSeconds] = useState("5");
-  const [fault, setFault] = useState("");
-
-  const make = async (name: string, width: number, height: number, long: number, background: string) => {
-    const [n, d] = rate.split("/").map(Number);
-    const length = Math.round((long * n) / d);
-    if (![width, height].every((side) => Number.isInteger(side) && side >= 1 && side <= 16384) || !(length >= 1)) {
-      setFault("Width and height are whole numbers from 1 to 16384, and the length is more than 0 seconds.");
-      return;
-    }
-    try {
-      const body = { name, width, height, frame_rate: [n, d] as [number, number], length, background };
-      const path = { project_id: project };
-      const made = await need(api.POST("/api/projects/{project_id}/scenes", { params: { path }, body }));
-      void cache.invalidateQueries({ queryKey: ["projects"] });
-      void go(`/scene/${made.scene.id}`);
-    } catch (error) {
-      setFault((error as Error).message);
-    }
-  };
-
-  return (
-    <Box bg="panel" borderRadius="14px" borderWidth="1px" borderColor="edge" p="4" mb="5" data-testid="new-scene">
-      <Flex gap="3" flexWrap="wrap">
-        {PURPOSES.map((purpose) => (
-          <chakra.button
-            key={purpose.name}
-            type="button"
-            onClick={() => void make(purpose.name, purpose.width, purpose.height, purpose.seconds, purpose.background)}
-            width="150px"
-            p="3"
-            borderRadius="12px"
-            borderWidth="1px"
-            borderColor="edge"
-            bg="well"
-            textAlign="left"
-            cursor="pointer"
-            _hover={{ borderColor: "act" }}
-            _focusVisible={{ outline: "2px solid", outlineColor: "act" }}
-          >
-            <Flex height="46px" align="center" mb="2">
-              <Box
-                borderWidth="1.5px"
-                borderColor="act"
-                borderRadius="3px"
-                bg="actWash"
-                width={`${Math.round((purpose.width / Math.max(purpose.width, purpose.height * 1.6)) * 74)}px`}
-                css={{ aspectRatio: `${purpose.width} / ${purpose.height}` }}
-              />
-            </Flex>
-            <Text fontWeight={700}>{purpose.name}</Text>
-            <Text color="quiet" fontSize="row">
-              {purpose.width} × {purpose.height}
-            </Text>
-            <Text color="quiet" fontSize="row">
-              {purpose.note}
-            </Text>
-          </chakra.button>
-        ))}
-      </Flex>
-      <Flex
-        as="form"
-        align="center"
-        gap="2"
-        mt="4"
-        flexWrap="wrap"
-        onSubmit={(event) => {
-          event.preventDefault();
-          void make("Scene", Number(size[0]), Number(size[1]), Number(seconds), "#00000000");
-        }}
-      >
-        <Text fontWeight={600}>By numbers</Text>
-        <Field label="Width" value={size[0]} set={(value) => setSize([value, size[1]])} />
-        <Text>×</Text>
-        <Field label="Height" value={size[1]} set={(value) => setSize([size[0], value])} />
-        <Text>px, at</Text>
-        <Select label="Frames a second" value={rate} options={RATES} onChange={setRate} width="84px" />
-        <Text>fps, for</Text>
-        <Field label="Seconds" value={seconds} set={setSeconds} />
-        <Text>seconds</Text>
-        <Pill type="submit" look="act">
-          Create scene
-        </Pill>
-      </Flex>
-      {fault && (
-        <Text role="alert" mt="2" color="findingInk">
-          {fault}
-        </Text>
-      )}
-    </Box>
-  );
-}
-
-function Field({ label, value, set }: { label: string; value: string; set: (value: string) => void }) {
-  return (
-    <TextInput
-      aria-label={label}
-      inputMode="decimal"
-      value={value}
-      onChange={(event) => set(event.target.value)}
-      width="68px"
-    />
   );
 }

@@ -1,9 +1,10 @@
 import type { Edit, KeyRef } from "../api/client";
 import { foundKeys, keyFrames, keyOf, SAME, tracksOf } from "../document/tracks";
 import type { Session } from "../session/session";
+import { lastCopied, putCopied } from "../state/copied";
 import { say, sayProblem } from "../state/page";
 import { selection, setSelection } from "../state/selection";
-import { type LooseKey, setTools, tools } from "../state/tools";
+import type { LooseKey } from "../state/tools";
 
 export const sameKey = (a: KeyRef, b: KeyRef) =>
   a.layer === b.layer && a.property === b.property && Math.abs(a.frame - b.frame) < SAME;
@@ -79,7 +80,7 @@ export function copyKeys(session: Session, keys: KeyRef[]) {
       } as LooseKey,
     ];
   });
-  setTools({ clipboard: { keys: loose, from } });
+  putCopied({ kind: "keys", keys: loose, from });
   say(`Copied ${counted(keys)}${from.length > 1 ? ` of ${from.length} layers` : ""}.`);
 }
 
@@ -91,10 +92,10 @@ function inOrder(session: Session, ids: string[]): string[] {
 
 /** Put the clipboard's keys down at the playhead, on the selected layers. */
 export function pasteKeys(session: Session) {
-  const { clipboard } = tools();
+  const clipboard = lastCopied();
   const { selected } = selection();
-  if (!clipboard) {
-    sayProblem(new Error("Nothing to paste: copy keys first."));
+  if (clipboard?.kind !== "keys") {
+    sayProblem(new Error("Nothing to paste: copy keys or layers first."));
     return;
   }
   const layers = selected.length ? inOrder(session, selected) : clipboard.from;

@@ -1,3 +1,4 @@
+import { copyLayers } from "../acts/copyPaste";
 import { duplicate } from "../acts/duplicate";
 import { splitLayers } from "../acts/splitLayers";
 import { takeApart } from "../acts/takeApart";
@@ -38,6 +39,7 @@ export function layerActs(session: Session, layer: Layer): Act[][] {
     [
       ["Rename", () => setSelection({ renaming: id }), "F2"],
       ["Duplicate", () => void duplicate(session, [id]), "Ctrl D"],
+      ["Copy", () => copyLayers(session, selection().selected.includes(id) ? selection().selected : [id]), "Ctrl C"],
       ["Bring forward", () => void session.edit({ edit: "reorder_layer", layer: id, to: place + 1 })],
       ["Send back", () => void session.edit({ edit: "reorder_layer", layer: id, to: place - 1 })],
       [layer.locked ? "Unlock" : "Lock", lock],

@@ -1,5 +1,6 @@
 import { useEffect, useRef } from "react";
 import { useHotkeys } from "react-hotkeys-hook";
+import { copy, paste } from "../acts/copyPaste";
 import { duplicate } from "../acts/duplicate";
 import { editText, isText } from "../acts/editText";
 import { enter, goOut } from "../acts/goInto";
@@ -8,7 +9,7 @@ import { fit, zoomBy, zoomToSelection } from "../acts/zoom";
 import { insideOf, isItem, isMask, layerIn, outOf, within } from "../document/items";
 import { poseFrames } from "../document/tracks";
 import { anchorAt, STATIONS } from "../geometry/layerGeometry";
-import { copyKeys, deleteKeys, moveKeys, pasteKeys } from "../keys/keys";
+import { deleteKeys, moveKeys } from "../keys/keys";
 import { inOverlay, toNamedRegion, toRegion, toStage } from "../parts/focus";
 import { cancelPress, pressing } from "../parts/press";
 import { keyPose } from "../poses/AddPose";
@@ -90,8 +91,8 @@ export function useKeyboard(session: Session) {
   on("f2", () => rename());
   on("f6", () => toRegion(1), { ignoreEventWhen: ({ target }) => inOverlay(target) });
   on("shift+f6", () => toRegion(-1), { ignoreEventWhen: ({ target }) => inOverlay(target) });
-  on("mod+c", () => copyKeys(session, selection().keys));
-  on("mod+v", () => pasteKeys(session));
+  on("mod+c", () => copy(session));
+  on("mod+v", () => void paste(session));
   on("e", () => selection().keys.length && setPage({ dialog: "values" }));
   on("y", () => selection().keys.length && setPage({ dialog: "easing" }));
   on("s", () => {

@@ -221,6 +221,12 @@ export class Session {
   }
 
   /** The frame, or the number of frames, that a typed time tells; a Problem where it tells none. */
+  /** What the project has may be another now: lists of it are asked for once more. */
+  renewMedia() {
+    for (const name of ["pictures", "clips", "fonts", "projects"])
+      void this.cache.invalidateQueries({ queryKey: [name] });
+  }
+
   async readTime(text: string, now?: number): Promise<number> {
     const params = { path: { scene_id: this.sceneId }, query: { text, now } };
     return (await this.counted(need(api.GET("/api/scenes/{scene_id}/time", { params })))).frame;

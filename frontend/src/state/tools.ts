@@ -13,7 +13,6 @@ interface Tools {
   magnet: boolean;
   /** Pairs whose numbers are changed apart. */
   unlinked: Record<string, boolean>;
-  clipboard: { keys: LooseKey[]; from: string[] } | null;
   easeClip: Ease | null;
 }
 
@@ -23,7 +22,6 @@ export const useTools = create<Tools>(() => ({
   anchorUnit: "%",
   magnet: true,
   unlinked: {},
-  clipboard: null,
   easeClip: null,
 }));
 export const tools = useTools.getState;

@@ -1,0 +1,51 @@
+import { api, type Edit, type Layer, need } from "../api/client";
+import { layerIn } from "../document/items";
+import { copyKeys, pasteKeys } from "../keys/keys";
+import type { Session } from "../session/session";
+import { lastCopied, putCopied } from "../state/copied";
+import { say, sayProblem } from "../state/page";
+import { select, selection } from "../state/selection";
+
+/** Copy what is selected: keys, or else layers, for this scene and any other, in other windows too. */
+export function copy(session: Session) {
+  const { keys, selected } = selection();
+  if (keys.length || !selected.length) copyKeys(session, keys);
+  else copyLayers(session, selected);
+}
+
+/** Copy layers as they are. */
+export function copyLayers(session: Session, ids: string[]) {
+  const answer = session.answer;
+  if (!answer) return;
+  const wanted = new Set(ids.map(layerIn));
+  const layers = answer.scene.layers.filter(({ id }) => wanted.has(id!)) as Layer[];
+  try {
+    putCopied({ kind: "layers", project: answer.project, name: answer.scene.name, layers });
+    say(`Copied ${layers.length === 1 ? layers[0].name : `${layers.length} layers`}. Paste with Ctrl V, in any scene.`);
+  } catch (error) {
+    sayProblem(error);
+  }
+}
+
+/** Put down what was copied last: keys at the playhead, layers in front. */
+export async function paste(session: Session) {
+  const copied = lastCopied();
+  if (copied?.kind !== "layers") {
+    pasteKeys(session);
+    return;
+  }
+  const before = new Set(session.answer?.scene.layers.map(({ id }) => id));
+  try {
+    const { edits } = await need(
+      api.POST("/api/scenes/{scene_id}/bring-layers", {
+        params: { path: { scene_id: session.sceneId } },
+        body: { project: copied.project, name: copied.name, layers: copied.layers } as never,
+      }),
+    );
+    if (copied.project !== session.answer?.project) session.renewMedia();
+    if (!edits?.length || !(await session.edit(...(edits as unknown as Edit[])))) return;
+    select(...(session.answer?.scene.layers ?? []).flatMap(({ id }) => (before.has(id) ? [] : [id!])));
+  } catch (error) {
+    sayProblem(error);
+  }
+}

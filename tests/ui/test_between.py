@@ -1,0 +1,113 @@
+"""Between scenes, projects and windows: copied, pasted, duplicated, brought along, begun as starters, saved as files."""
+
+from __future__ import annotations
+
+import zipfile
+from pathlib import Path
+
+import httpx
+from playwright.sync_api import Page, expect
+
+from tests.conftest import Server, layer
+from tests.ui.studio import Studio
+
+
+def test_layers_go_to_other_projects_with_what_they_need(server: Server, page: Page) -> None:
+    """Copied in one window, pasted in a scene of another project: carried as they were, with the film; one undo."""
+    other = httpx.post(f"{server.url}api/projects", json={"name": "Elsewhere"}).json()["id"]
+    made = httpx.post(
+        f"{server.url}api/projects/{other}/scenes",
+        json={
+            "name": "There",
+            "width": 640,
+            "height": 360,
+            "frame_rate": [30, 1],
+            "length": 60,
+            "background": "#000000ff",
+        },
+    ).json()["scene"]["id"]
+    studio = Studio(page, server, "Harbour at dusk").open("?frame=30")
+    studio.select("Harbour film")
+    page.keyboard.press("Control+c")
+    expect(studio.said()).to_contain_text("Copied Harbour film. Paste with Ctrl V, in any scene.")
+    page.goto(f"{server.url}scene/{made}?frame=30")
+    expect(studio.picture).to_have_attribute("data-ready", "yes")
+    page.keyboard.press("Control+v")
+    row = page.get_by_role("listitem", name="Harbour film", exact=True)
+    expect(row).to_be_visible(timeout=20_000)
+    (one,) = server.get(f"api/scenes/{made}")["scene"]["layers"]
+    clips = server.get(f"api/projects/{other}/clips")
+    assert [clip["id"] for clip in clips] == [one["content"]["asset"]]
+    assert [clip["name"] for clip in clips] == ["Harbour at dusk.mp4"]
+    expect(page.get_by_label("Clip", exact=True).first).to_contain_text("Harbour at dusk.mp4")
+    page.keyboard.press("Control+z")
+    expect(row).to_have_count(0)
+
+
+def test_scenes_are_duplicated_brought_along_and_kept_as_starters(server: Server, page: Page, tmp_path: Path) -> None:
+    """From the list of projects, with the keyboard too; a starter's scene and a copy in another project open again; the
+    project is saved as a file, and comes in once more under a free name."""
+    server.keep("Tide table", [layer("Board")])
+    httpx.post(f"{server.url}api/projects", json={"name": "Guests"})
+    page.goto(server.url)
+    week = page.get_by_role("region", name="Low Tide Week", exact=True)
+    guests = page.get_by_role("region", name="Guests")
+
+    def act(what: str) -> None:
+        week.get_by_role("button", name="More of Tide table", exact=True).focus()
+        page.keyboard.press("Enter")
+        page.get_by_role("menuitem", name=what, exact=True).click()
+
+    act("Duplicate")
+    expect(week.get_by_test_id("scene-card").filter(has_text="Tide table 2")).to_be_visible()
+    act("Keep as a starter")
+    expect(page.get_by_text("Tide table is a starter of Low Tide Week")).to_be_visible()
+    act("Move to Guests")
+    expect(guests.get_by_test_id("scene-card")).to_have_count(1, timeout=20_000)
+    week.get_by_role("button", name="New scene").click()
+    week.get_by_role("group", name="Starters").get_by_role("button", name="Tide table", exact=True).click()
+    expect(page.get_by_role("listitem", name="Board", exact=True)).to_be_visible()
+    page.go_back()
+    guests.get_by_role("button", name="New scene").click()
+    guests.get_by_role("group", name="Starters").get_by_role("button", name="Lower third", exact=True).click()
+    expect(page.get_by_role("listitem", name="Plate", exact=True)).to_be_visible()
+    page.go_back()
+    with page.expect_download() as coming:
+        page.get_by_label("Save Guests as a file").click()
+    coming.value.save_as(tmp_path / "guests.zip")
+    with zipfile.ZipFile(tmp_path / "guests.zip") as files:
+        assert sum(name.startswith("scenes/") for name in files.namelist()) == 2
+    page.get_by_test_id("project-file").set_input_files(tmp_path / "guests.zip")
+    expect(page.get_by_role("region", name="Guests 2").get_by_test_id("scene-card")).to_have_count(2, timeout=20_000)
+    page.get_by_test_id("project-file").set_input_files(
+        {"name": "no.zip", "mimeType": "application/zip", "buffer": b"PK no"}
+    )
+    expect(page.get_by_text("no.zip: It is no project of Mudskipper.")).to_be_visible()
+
+
+def test_subtitles_and_tables_come_in_as_steps(server: Server, page: Page) -> None:
+    """Texts as the selected one looks, and keys of what a table names; what is refused is said beside what came in."""
+    title = layer("Title", content={"kind": "text", "text": "Low tide", "size": 31}, position=[320, 90])
+    studio = Studio(page, server, server.keep("Words", [title])).open()
+    studio.select("Title")
+    page.get_by_role("button", name="Add", exact=True).click()
+    srt = b"1\n00:00:00,500 --> 00:00:01,000\nThe sea goes out\n"
+    table = b"frame;Title.rotation\n0;0\n10;45,5\n20;0\n"
+    page.get_by_test_id("picture-file").set_input_files([
+        {"name": "tide.srt", "mimeType": "text/plain", "buffer": srt},
+        {"name": "turn.csv", "mimeType": "text/csv", "buffer": table},
+        {"name": "wrong.csv", "mimeType": "text/csv", "buffer": b"a;b\n1;2\n"},
+    ])  # fmt: skip
+    expect(studio.said()).to_contain_text('wrong.csv: It has no column "frame"')
+    expect(studio.said()).to_contain_text("1 text from tide.srt. Keys of 1 property from turn.csv.")
+    came = studio.layer("The sea goes out")
+    assert came["span"] == {"start": 15, "length": 15}
+    assert came["content"]["size"]["rest"] == 31
+    assert [(key["frame"], key["value"]) for key in studio.layer("Title")["rotation"]["keys"]] == [
+        (0, 0),
+        (10, 45.5),
+        (20, 0),
+    ]
+    page.keyboard.press("Control+z")
+    expect(page.get_by_role("listitem", name="The sea goes out", exact=True)).to_be_visible()
+    assert not studio.layer("Title")["rotation"]["keys"]
