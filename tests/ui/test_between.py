@@ -1,4 +1,4 @@
-"""Between scenes, projects and windows: copied, pasted, duplicated, brought along, begun as starters, saved as files."""
+"""Between scenes, projects and windows: copied, pasted, duplicated, brought along, begun as starters, saved."""
 
 from __future__ import annotations
 
@@ -6,10 +6,13 @@ import zipfile
 from pathlib import Path
 
 import httpx
+import pytest
 from playwright.sync_api import Page, expect
 
-from tests.conftest import Server, layer
+from tests.conftest import Server, layer, scene
 from tests.ui.studio import Studio
+
+JSON = {"content-type": "application/json"}
 
 
 def test_layers_go_to_other_projects_with_what_they_need(server: Server, page: Page) -> None:
@@ -44,10 +47,13 @@ def test_layers_go_to_other_projects_with_what_they_need(server: Server, page: P
     expect(row).to_have_count(0)
 
 
+@pytest.mark.thorough
 def test_scenes_are_duplicated_brought_along_and_kept_as_starters(server: Server, page: Page, tmp_path: Path) -> None:
     """From the list of projects, with the keyboard too; a starter's scene and a copy in another project open again; the
     project is saved as a file, and comes in once more under a free name."""
-    server.keep("Tide table", [layer("Board")])
+    home = next(one["id"] for one in server.get("api/projects") if one["name"] == "Low Tide Week")
+    board = scene(layer("Board"), name="Tide table")
+    httpx.post(f"{server.url}api/projects/{home}/documents", content=board.to_json(), headers=JSON).raise_for_status()
     httpx.post(f"{server.url}api/projects", json={"name": "Guests"})
     page.goto(server.url)
     week = page.get_by_role("region", name="Low Tide Week", exact=True)

@@ -106,7 +106,9 @@ export function Home() {
       body.append("file", chosen);
       const { said } = await need(
         api.POST("/api/projects/take-in", { body: body as never, bodySerializer: (form) => form as never }),
-      );
+      ).catch((fault) => {
+        throw new Error(`${chosen.name}: ${(fault as Error).message}`);
+      });
       return `${chosen.name} came in as a project: ${said.length} scenes.`;
     });
   const backUp = () => once("Backing everything up…", async () => (await need(api.POST("/api/backup"))).said);

@@ -1,9 +1,9 @@
-import { copyLayers } from "../acts/copyPaste";
 import { duplicate } from "../acts/duplicate";
 import { splitLayers } from "../acts/splitLayers";
 import { takeApart } from "../acts/takeApart";
 import type { Layer } from "../api/client";
 import { showsScene } from "../document/contents";
+import { copyLayers } from "../keys/copyPaste";
 import { pasteKeys } from "../keys/keys";
 import type { Act } from "../parts/FloatMenu";
 import type { Session } from "../session/session";

@@ -1,6 +1,5 @@
 import { useEffect, useRef } from "react";
 import { useHotkeys } from "react-hotkeys-hook";
-import { copy, paste } from "../acts/copyPaste";
 import { duplicate } from "../acts/duplicate";
 import { editText, isText } from "../acts/editText";
 import { enter, goOut } from "../acts/goInto";
@@ -9,6 +8,7 @@ import { fit, zoomBy, zoomToSelection } from "../acts/zoom";
 import { insideOf, isItem, isMask, layerIn, outOf, within } from "../document/items";
 import { poseFrames } from "../document/tracks";
 import { anchorAt, STATIONS } from "../geometry/layerGeometry";
+import { copy, paste } from "../keys/copyPaste";
 import { deleteKeys, moveKeys } from "../keys/keys";
 import { inOverlay, toNamedRegion, toRegion, toStage } from "../parts/focus";
 import { cancelPress, pressing } from "../parts/press";

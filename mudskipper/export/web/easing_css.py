@@ -5,12 +5,12 @@ from __future__ import annotations
 import numpy as np
 
 from ...core.easings.batch import LINEAR, Ease, bezier_numbers, progress, ready
-from ...core.easings.points import Points
-from ...core.easings.steps import Steps
 
 NEAR = 1e-4
 """How far of the way a curve that is told by points may be off."""
 FINE = 20_001
+OF_CSS = ("linear", "steps")
+"""The functions that CSS has as we do, besides cubic-bezier()."""
 
 
 def css_easing(ease: Ease) -> str:
@@ -27,7 +27,7 @@ def css_easing(ease: Ease) -> str:
     numbers = bezier_numbers(ease)
     if numbers is not None:
         return f"cubic-bezier({', '.join(f'{number:g}' for number in numbers)})"
-    if isinstance(ease, Points | Steps):
+    if not isinstance(ease, str) and ease.function in OF_CSS:
         return ease.text
     u = np.linspace(0.0, 1.0, FINE)
     batch = ready([ease])

@@ -1,10 +1,10 @@
 import { api, type Edit, type Layer, need } from "../api/client";
 import { layerIn } from "../document/items";
-import { copyKeys, pasteKeys } from "../keys/keys";
 import type { Session } from "../session/session";
 import { lastCopied, putCopied } from "../state/copied";
 import { say, sayProblem } from "../state/page";
 import { select, selection } from "../state/selection";
+import { copyKeys, pasteKeys } from "./keys";
 
 /** Copy what is selected: keys, or else layers, for this scene and any other, in other windows too. */
 export function copy(session: Session) {
