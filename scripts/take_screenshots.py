@@ -121,21 +121,6 @@ def cascades(page: Page, shot: Callable[[str], None]) -> None:
     page.get_by_role("button", name="Recipes", exact=True).click()
 
 
-def variants(page: Page, shot: Callable[[str], None]) -> None:
-    """The plate's edge with another turn, wiped."""
-    select(page, "Plate edge")
-    page.get_by_role("button", name="Keep this motion, and go on with a copy").click()
-    number = page.get_by_role("textbox", name="Rotation", exact=True)
-    number.fill("14")
-    number.press("Enter")
-    page.get_by_role("button", name="Show variant A beside the one in use").click()
-    page.wait_for_selector("[data-testid=variant-beside][data-painted='60']")
-    page.get_by_role("radio", name="Wipe").click()
-    shot("wipe")
-    page.get_by_role("radio", name="Side by side").click()
-    page.get_by_role("button", name="Back to the stage").click()
-
-
 def colours(page: Page, shot: Callable[[str], None]) -> None:
     """The project's named colours, with the frame measured and the colour under the pointer."""
     select(page, "Name plate")
@@ -273,6 +258,10 @@ def main(url: str) -> None:
 
         page.goto(url)
         page.wait_for_load_state("networkidle")
+        page.get_by_role("button", name="New scene").first.click()
+        page.get_by_role("group", name="Starters").get_by_role("button", name="Ticker").wait_for()
+        page.wait_for_load_state("networkidle")
+        page.evaluate("scrollTo(0, 0)")
         shot("home")
         page.get_by_test_id("scene-card").filter(has_text="Opener").click()
         page.wait_for_selector("[data-ready=yes]")
@@ -285,7 +274,6 @@ def main(url: str) -> None:
         shot("anchor-drag")
         page.keyboard.press("Escape")
         page.mouse.up()
-        variants(page, shot)
         colours(page, shot)
         motion(page, shot)
         page.goto(url)
@@ -325,15 +313,21 @@ def main(url: str) -> None:
         page.get_by_test_id("scene-card").filter(has_text="Opener").click()
         page.wait_for_selector("[data-ready=yes]")
         page.get_by_role("button", name="Export", exact=True).click()
-        page.get_by_role("radio", name="PNG still").click()
+        page.get_by_role("radio", name="MOV (ProRes 4444)").click()
+        page.get_by_label("Size", exact=True).select_option("half")
+        page.get_by_label("Frames of").select_option("beat 41")
+        page.locator("[data-testid=export-sample][data-ready=yes]").wait_for()
         page.get_by_role("button", name="Start export").click()
-        page.locator("[data-testid=export-job][data-state=done]").first.wait_for()
-        page.get_by_role("radio", name="WebM").click()
-        page.get_by_role("button", name="Start export").click()
-        page.get_by_role("progressbar", name="Export").wait_for()
-        page.wait_for_function("() => Number(document.querySelector('[role=progressbar]').ariaValueNow) > 24")
+        page.locator("[data-testid=export-job][data-state=done]").first.wait_for(timeout=120_000)
         shot("export")
-        page.get_by_role("button", name="Stop").click()
+        page.goto(url)
+        page.get_by_test_id("scene-card").filter(has_text="Festival titles").click()
+        page.wait_for_selector("[data-ready=yes]")
+        page.get_by_role("button", name="Export", exact=True).click()
+        page.get_by_role("radio", name="CSS", exact=True).click()
+        page.get_by_label("Begins").select_option("hover")
+        page.get_by_role("note", name="What it cannot say").wait_for(timeout=120_000)
+        shot("web")
         browser.close()
 
 
