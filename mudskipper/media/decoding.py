@@ -14,7 +14,11 @@ from typing import BinaryIO
 
 from PIL import Image, ImageCms, ImageOps
 
-KINDS = {"PNG": "image/png", "JPEG": "image/jpeg", "WEBP": "image/webp"}
+KINDS = {
+    "PNG": "image/png", "JPEG": "image/jpeg", "WEBP": "image/webp", "AVIF": "image/avif", "HEIF": "image/heic",
+}  # fmt: skip
+BRANDS = (b"heic", b"heix", b"heim", b"heis", b"mif1", b"msf1", b"hevc")
+"""By which files of the High Efficiency Image Format are known (ISO/IEC 23008-12)."""
 LARGE = 8_000_000
 """Pixels of a picture that is encoded quickly rather than small."""
 SECONDS = 60
@@ -23,9 +27,19 @@ STRIP = 64
 """Rows of a large picture that are written at once."""
 
 
+def know(data: bytes) -> None:
+    """Have what reads a picture of this kind; of most kinds it is there."""
+    if data[4:8] == b"ftyp" and data[8:12] in BRANDS:
+        import pillow_heif  # it takes long to load, and few pictures need it
+
+        pillow_heif.register_heif_opener()
+
+
 def normalise(data: BinaryIO, to: BinaryIO) -> None:
     """Decode a picture, turn it upright, bring it to sRGB, and write it as PNG."""
-    image: Image.Image = Image.open(io.BytesIO(data.read()), formats=list(KINDS))
+    given = data.read()
+    know(given)
+    image: Image.Image = Image.open(io.BytesIO(given), formats=[kind for kind in KINDS if kind in known()])
     profile = image.info.get("icc_profile")
     image.load()
     # A picture is as large as all the rest: it is changed where it lies.
@@ -55,6 +69,12 @@ def normalise(data: BinaryIO, to: BinaryIO) -> None:
         write_png(image, to)
     else:
         image.save(to, "PNG", compress_level=3)
+
+
+def known() -> set[str]:
+    """The kinds that can be read here and now."""
+    Image.init()
+    return set(Image.OPEN)
 
 
 def write_png(image: Image.Image, out: BinaryIO) -> None:

@@ -19,7 +19,7 @@ from PIL import Image
 
 from ..core.ground.errors import Refused
 from .budget import DECODING, of_picture
-from .decoding import KINDS, SECONDS
+from .decoding import KINDS, SECONDS, know, known
 
 _opening = threading.Lock()
 MOST_BYTES = 64 * 1024 * 1024
@@ -38,8 +38,8 @@ class Picture:
 
 @contextmanager
 def read_picture(data: bytes, name: str, folder: Path | None = None) -> Iterator[Picture]:
-    """Take a PNG, JPEG or WebP file in, for the time of a block in a folder within a folder; Refused in words where it
-    is none, or too large."""
+    """Take a PNG, JPEG, WebP, AVIF or HEIC file in, for the time of a block in a folder within a folder; Refused in
+    words where it is none, or too large."""
     if len(data) > MOST_BYTES:
         raise Refused(
             f"A picture file may hold at most {MOST_BYTES // 2**20} MB, and this one holds {len(data) / 2**20:.0f} MB.",
@@ -75,11 +75,12 @@ def _any_size() -> Iterator[None]:
 def check_size(data: bytes, name: str) -> int:
     """How many pixels a picture has, from its header alone; Refused where it is no picture or is too large."""
     try:
-        with _any_size(), Image.open(io.BytesIO(data), formats=list(KINDS)) as image:
+        know(data)
+        with _any_size(), Image.open(io.BytesIO(data), formats=[kind for kind in KINDS if kind in known()]) as image:
             width, height = image.size
     except Exception:
         raise Refused(
-            "A picture must be a PNG, JPEG or WebP file, and this is none of them by its content.",
+            "A picture must be a PNG, JPEG, WebP, AVIF or HEIC file, and this is none of them by its content.",
             where=name, mend="Save it as PNG, JPEG or WebP, then add it again. Films, animated pictures, sounds, SVG "
             "files and ZIP files of numbered pictures are taken, too.",
         ) from None  # fmt: skip

@@ -165,13 +165,13 @@ def remove_media(project_id: str, asset: str, removed: bool, store: Kept, reques
 
 @router.post("/projects/{project_id}/pictures", status_code=201)
 async def add_picture(project_id: str, file: UploadFile, store: Kept, request: Request) -> PictureAnswer:
-    """Take a PNG, JPEG or WebP file in; known by its content, not by its name."""
+    """Take a PNG, JPEG, WebP, AVIF or HEIC file in; known by its content, not by its name."""
     name = (file.filename or "Picture").replace("\\", "/").rsplit("/", 1)[-1][:200]
 
     def take() -> PictureAnswer:
         data = file.file.read(MOST_BYTES + 1)
         if not data:
-            raise Refused("The file is empty.", where=name, mend="Choose a PNG, JPEG or WebP file.")
+            raise Refused("The file is empty.", where=name, mend="Choose a PNG, JPEG, WebP, AVIF or HEIC file.")
         return picture_answer(store.pictures.add(project_id, name, data))
 
     return await run_sync(take, limiter=request.app.state.uploads)

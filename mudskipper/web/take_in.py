@@ -15,10 +15,12 @@ from pydantic import BaseModel, Field, ValidationError
 
 from ..core.document.scene import Layer, new_id
 from ..core.edits.add_layers import AddLayers
+from ..core.edits.layers import free_among
 from ..core.ground.base_model import MOST_NAME, Name
 from ..core.ground.errors import Refused, refusal_of
 from ..export.jobs import file_name
 from ..readers.cues_as_layers import layers_of_cues
+from ..readers.palettes import read_palette
 from ..readers.subtitles import ENDINGS, read_subtitles
 from ..readers.tables import read_table
 from ..readers.timeline import Known, read_timeline
@@ -27,6 +29,7 @@ from ..store.backup import back_up
 from ..store.bringing import bring
 from ..store.faults import disk_faults
 from ..store.pack import pack, unpack
+from ..store.presets import KeptColour
 from ..store.store import Store
 from ..store.tables import SceneRow
 from .problem_details import binary
@@ -56,7 +59,8 @@ async def take_in(
     near: Annotated[float, Query(gt=0, le=1_000)] = 0.05,
 ) -> TakenIn:
     """Read a file by its ending: SRT, WebVTT or TTML becomes texts, as the layer `like` looks; CSV or XLSX becomes keys
-    of the properties that its heads name, within `near` of their unit; OpenTimelineIO a scene of its own."""
+    of the properties that its heads name, within `near` of their unit; OpenTimelineIO a scene of its own; GPL and ASE
+    colours of the project."""
     name = (file.filename or "file").replace("\\", "/").rsplit("/", 1)[-1][:200]
 
     def take() -> TakenIn:
@@ -199,6 +203,19 @@ def _taken(store: Store, scene_id: str, name: str, data: bytes, like: str | None
     if ending in (".csv", ".tsv", ".xlsx"):
         edits, notes = value_edits(read_table(data, name), scene, name, near)
         return TakenIn(edits=edits, said=f"Keys of {_counted(len(edits), 'property')} from {name}", notes=notes)
+    if ending in (".gpl", ".ase"):
+        swatches = read_palette(data, name)
+        kept = store.presets.of(head.project_id, "colour")
+        taken = set(kept)
+        known = {one.colour for one in kept.values()}
+        fresh = [one for one in swatches if one.colour not in known]
+        for one in fresh:
+            label = free_among(taken, one.name)
+            taken.add(label)
+            store.presets.keep(head.project_id, "colour", label, KeptColour(id=new_id(), colour=one.colour))
+        left = len(swatches) - len(fresh)
+        notes = [f"{_counted(left, 'colour')} more of it the project has already."] if left else []
+        return TakenIn(said=f"{_counted(len(fresh), 'colour')} of the project from {name}", notes=notes)
     if ending == ".otio":
         media = {row.name.lower(): ("picture", row.id) for row in store.pictures.rows(head.project_id)}
         assets = store.assets(head.project_id)
@@ -211,5 +228,5 @@ def _taken(store: Store, scene_id: str, name: str, data: bytes, like: str | None
         return TakenIn(scene=made.scene.id, said=f"The scene “{made.scene.name}” from {name}", notes=found.notes)
     raise Refused(
         f"A file that ends in “{ending or name}” cannot be taken in.", where=name,
-        mend="Pictures, films, sounds, SVG, fonts, SRT, WebVTT, TTML, CSV, XLSX and OTIO can be.",
+        mend="Pictures, films, sounds, SVG, fonts, SRT, WebVTT, TTML, CSV, XLSX, OTIO, GPL and ASE can be.",
     )  # fmt: skip

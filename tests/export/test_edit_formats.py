@@ -5,6 +5,7 @@ from __future__ import annotations
 import csv
 import io
 import json
+import struct
 from pathlib import Path
 from typing import Any
 from xml.etree import ElementTree
@@ -28,6 +29,7 @@ from mudskipper.export.edit.timeline import as_text, timeline_of
 from mudskipper.export.edit.values import table_of
 from mudskipper.opened import LoneScene
 from mudskipper.readers.cues_as_layers import layers_of_cues
+from mudskipper.readers.palettes import read_palette
 from mudskipper.readers.subtitles import read_subtitles
 from mudskipper.readers.tables import read_table
 from mudskipper.readers.timeline import Known, read_timeline
@@ -226,3 +228,30 @@ def test_tables_as_another_reader_sees_them(tmp_path: Path) -> None:
 def test_wrong_tables_are_told_so(data: bytes, told: str) -> None:
     with pytest.raises(Refused, match=told):
         value_edits(read_table(data, "a.csv"), scene(layer("A")), "a.csv", 0.1)
+
+
+def test_palettes_have_names_and_colours() -> None:
+    """GPL, and ASE of all its colour models, against colours that CSS gives for the same numbers."""
+    told = b"GIMP Palette\nName: Tide\nColumns: 2\n# dusk\n217  72  47\tCoral\n 14 107 98 Deep sea\n300 0 0 wrong\n"
+    assert [(one.name, one.colour) for one in read_palette(told, "a.gpl")] == [
+        ("Coral", "#d9482fff"), ("Deep sea", "#0e6b62ff"),
+    ]  # fmt: skip
+
+    def block(name: str, model: bytes, *numbers: float) -> bytes:
+        label = name.encode("utf-16-be") + b"\0\0"
+        body = struct.pack(">H", len(name) + 1) + label + model + struct.pack(f">{len(numbers)}fH", *numbers, 0)
+        return struct.pack(">HI", 1, len(body)) + body
+
+    blocks = [
+        struct.pack(">HI", 0xC001, 0), block("Sand", b"RGB ", 1, 0.5, 0.25), block("Mist", b"Gray", 0.5),
+        block("Ink", b"CMYK", 1, 0.5, 0, 0.5), block("Lab", b"LAB ", 0.5, 40, 30), struct.pack(">HI", 0xC002, 0),
+    ]  # fmt: skip
+    found = read_palette(b"ASEF" + struct.pack(">HHI", 1, 0, len(blocks)) + b"".join(blocks), "a.ase")
+    assert [one.name for one in found] == ["Sand", "Mist", "Ink", "Lab"]
+    assert [one.colour for one in found[:3]] == ["#ff8040ff", "#808080ff", "#004080ff"]
+    lab = bytes.fromhex(found[3].colour[1:7])
+    # lab(50% 40 30), as Chromium paints it: rgb(187, 88, 70).
+    assert list(lab) == [187, 88, 70]
+    for wrong in (b"ASEF\0\1\0\0\0\0\0\9", b"GIMP Palette\n", b"Dear all", b"\xff\xfe\x00"):
+        with pytest.raises(Refused, match=r"no colours in it|It is no text"):
+            read_palette(wrong, "a.ase")

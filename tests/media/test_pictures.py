@@ -10,6 +10,7 @@ from concurrent.futures import ThreadPoolExecutor
 from contextlib import suppress
 from typing import Any
 
+import pillow_heif
 import pytest
 from PIL import ExifTags, Image, ImageCms
 
@@ -97,3 +98,23 @@ def test_the_largest_picture_comes_in(form: str) -> None:
     flat.save(out, form, **({"quality": 10, "method": 0} if form == "WEBP" else {"compress_level": 1}))
     with read_picture(out.getvalue(), "large") as picture:
         assert (picture.width, picture.height) == flat.size
+
+
+@pytest.mark.parametrize("form", ["AVIF", "HEIF"])
+def test_pictures_of_phones_and_of_the_web_come_in(form: str) -> None:
+    """AVIF and HEIC, transparent, turned by their EXIF: their colours within what their encoder loses."""
+    pillow_heif.register_heif_opener()
+    given = Image.new("RGBA", (96, 64), (200, 60, 30, 255))
+    given.paste((20, 90, 200, 128), (0, 0, 48, 64))
+    turned = {"exif": TURNED} if form == "AVIF" else {}
+    out = io.BytesIO()
+    given.save(out, form, quality=95, **turned)
+    with read_picture(out.getvalue(), f"phone.{form.lower()}") as picture, Image.open(picture.file) as kept:
+        assert picture.file.read_bytes().startswith(b"\x89PNG")
+        upright = given.transpose(Image.Transpose.ROTATE_270) if turned else given
+        assert kept.size == upright.size
+        for at in ((10, 10), (50, 10), (10, 60 if turned else 50)):
+            got, real = kept.convert("RGBA").getpixel(at), upright.getpixel(at)
+            assert max(abs(a - b) for a, b in zip(got, real, strict=True)) <= 6, (at, got, real)  # type: ignore[arg-type]
+    with pytest.raises(Refused, match=r"damaged|none of them"), read_picture(out.getvalue()[:200], "phone"):
+        pass

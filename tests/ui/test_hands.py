@@ -183,7 +183,7 @@ def test_shapes_texts_and_pictures_are_added(studio: Studio, tmp_path: Path) -> 
     count = len(studio.stored()["layers"])
     page.get_by_role("button", name="Add", exact=True).click()
     page.get_by_test_id("picture-file").set_input_files([bad])
-    expect(studio.said()).to_contain_text("Noise.png: A picture must be a PNG, JPEG or WebP file")
+    expect(studio.said()).to_contain_text("Noise.png: A picture must be a PNG, JPEG, WebP, AVIF or HEIC file")
     assert len(studio.stored()["layers"]) == count
 
 

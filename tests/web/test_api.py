@@ -149,7 +149,10 @@ def test_a_colour_profile_that_cannot_be_used_harms_nothing(client: TestClient, 
     ("data", "told"),
     [
         (b"", "The file is empty."),
-        (b"<svg xmlns='http://www.w3.org/2000/svg'/>", "must be a PNG, JPEG or WebP file, and this is none of them"),
+        (
+            b"<svg xmlns='http://www.w3.org/2000/svg'/>",
+            "must be a PNG, JPEG, WebP, AVIF or HEIC file, and this is none of them",
+        ),
         (picture("BMP"), "none of them by its content"),
         (picture("PNG")[:60], "begins like a picture but is damaged"),
         (huge_png(), "this one is 40,000 × 30"),

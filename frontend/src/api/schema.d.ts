@@ -223,7 +223,7 @@ export interface paths {
         put?: never;
         /**
          * Add Picture
-         * @description Take a PNG, JPEG or WebP file in; known by its content, not by its name.
+         * @description Take a PNG, JPEG, WebP, AVIF or HEIC file in; known by its content, not by its name.
          */
         post: operations["add_picture_api_projects__project_id__pictures_post"];
         delete?: never;
@@ -1415,7 +1415,8 @@ export interface paths {
         /**
          * Take In
          * @description Read a file by its ending: SRT, WebVTT or TTML becomes texts, as the layer `like` looks; CSV or XLSX becomes keys
-         *     of the properties that its heads name, within `near` of their unit; OpenTimelineIO a scene of its own.
+         *     of the properties that its heads name, within `near` of their unit; OpenTimelineIO a scene of its own; GPL and ASE
+         *     colours of the project.
          */
         post: operations["take_in_api_scenes__scene_id__take_in_post"];
         delete?: never;

@@ -4,7 +4,7 @@ import { useSession } from "../session/session";
 import { say, sayProblem } from "../state/page";
 import { selection } from "../state/selection";
 
-const TAKEN = /\.(srt|vtt|ttml|csv|tsv|xlsx|otio)$/i;
+const TAKEN = /\.(srt|vtt|ttml|csv|tsv|xlsx|otio|gpl|ase)$/i;
 
 /** Whether a file is taken in as edits, or as a scene of its own: subtitles, tables of values, timelines. */
 export const isTakenIn = ({ name }: File) => TAKEN.test(name);
@@ -31,7 +31,8 @@ export function useTakeIn() {
           }),
         );
         if (taken.edits?.length && !(await session.edit(...(taken.edits as unknown as Edit[])))) continue;
-        made = !taken.scene;
+        made = !!taken.edits?.length;
+        await cache.invalidateQueries({ queryKey: ["colours"] });
         if (taken.scene) await cache.invalidateQueries({ queryKey: ["projects"] });
         came.push([`${taken.said}.`, ...(taken.notes ?? [])].join(" "));
       } catch (error) {
