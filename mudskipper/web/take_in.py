@@ -13,9 +13,10 @@ from fastapi import APIRouter, BackgroundTasks, Depends, Query, UploadFile
 from fastapi.responses import FileResponse, Response
 from pydantic import BaseModel, Field, ValidationError
 
-from ..core.document.scene import Layer, new_id
+from ..core.document.scene import Layer, Scene, new_id
 from ..core.edits.add_layers import AddLayers
 from ..core.edits.layers import free_among
+from ..core.edits.scenes import at_rate
 from ..core.ground.base_model import MOST_NAME, Name
 from ..core.ground.errors import Refused, refusal_of
 from ..export.jobs import file_name
@@ -138,8 +139,10 @@ def bring_to(scene_id: str, project: str, store: Kept, move: bool = False) -> Pr
 
 
 class Brought(BaseModel):
-    """Layers of a project, as documents have them, that are to be put into a scene; `name` is where they came from."""
+    """Layers of a project, as documents have them, that are to be put into a scene; `name` is where they came from, and
+    `frame_rate` what their frames count in, where that is not the scene's."""
 
+    frame_rate: tuple[Annotated[int, Field(ge=1, le=1_000_000)], Annotated[int, Field(ge=1, le=100_000)]] | None = None
     project: Annotated[str, Field(max_length=64)]
     layers: Annotated[list[dict[str, Any]], Field(min_length=1, max_length=5_000)]
     name: Name
@@ -155,6 +158,10 @@ def bring_layers(scene_id: str, given: Brought, store: Kept) -> TakenIn:
         raise refusal_of(error, "what was copied") from None
     head = store.head(scene_id)
     brought = bring(store, layers, given.project, head.project_id)
+    if given.frame_rate is not None and given.frame_rate != head.scene.frame_rate:
+        # What is seen when stays, in seconds.
+        apart = Scene(name="Brought", width=16, height=16, length=1, frame_rate=given.frame_rate).with_layers(brought)
+        brought = at_rate(apart, head.scene.frame_rate).layers
     told = AddLayers(ready=brought, name=given.name).model_dump(mode="json", by_alias=True)
     return TakenIn(edits=[told], said=f"{_counted(len(brought), 'layer')} from {given.name}")
 

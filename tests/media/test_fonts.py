@@ -176,6 +176,7 @@ def _carried_out(order: str, media: str, sounds: str) -> bytes:
     return painter.png()
 
 
+@pytest.mark.thorough
 def test_a_projects_own_font_is_found_painted_exported_and_missed(tmp_path: Path) -> None:
     """A text keeps the name of a font that is not here; from when its file is added it is set in it, on this server, in
     another process and by the command line; and again in another one once it is taken out."""

@@ -24,7 +24,7 @@ def test_layers_go_to_other_projects_with_what_they_need(server: Server, page: P
             "name": "There",
             "width": 640,
             "height": 360,
-            "frame_rate": [30, 1],
+            "frame_rate": [15, 1],
             "length": 60,
             "background": "#000000ff",
         },
@@ -39,6 +39,12 @@ def test_layers_go_to_other_projects_with_what_they_need(server: Server, page: P
     row = page.get_by_role("listitem", name="Harbour film", exact=True)
     expect(row).to_be_visible(timeout=20_000)
     (one,) = server.get(f"api/scenes/{made}")["scene"]["layers"]
+    # The scene has half the frames a second: the film is there as long as it was.
+    assert one["span"]["length"] * 2 == next(
+        layer["span"]["length"]
+        for layer in server.document("Harbour at dusk")["layers"]
+        if layer["name"] == "Harbour film"
+    )
     clips = server.get(f"api/projects/{other}/clips")
     assert [clip["id"] for clip in clips] == [one["content"]["asset"]]
     assert [clip["name"] for clip in clips] == ["Harbour at dusk.mp4"]

@@ -34,6 +34,7 @@ def same(studio: Studio, *frames: int) -> None:
         assert gap.max() <= 2, f"{(gap.max(axis=2) > 2).sum()} pixels differ by up to {gap.max()} at {frame}"
 
 
+@pytest.mark.thorough
 def test_a_ready_made_cascade_is_used_timed_and_taken_off(server: Server, page: Page) -> None:
     """A tile tried and taken as one step; its three times, of which each follows from the others; a value more; the
     staircase dragged; undone."""

@@ -20,6 +20,7 @@ def studio(server: Server, page: Page) -> Studio:
     return Studio(page, server, "Opener").open("?frame=60")
 
 
+@pytest.mark.thorough
 def test_anchor_drag_on_a_turned_stretched_keyed_layer(studio: Studio) -> None:
     """To any station, the picture unmoved to the byte at this frame."""
     studio.select("Nine days")

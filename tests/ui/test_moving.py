@@ -205,6 +205,7 @@ def test_only_the_newest_trial_waits_and_its_answer_is_shown(server: Server, pag
     assert studio.layer("Name plate")["position"]["rest"] == [614, 798]
 
 
+@pytest.mark.thorough
 def test_the_picture_is_fetched_once_as_the_scene_is_opened(server: Server, page: Page, many: str) -> None:
     """One block of arrays for the frames around the playhead, and none twice."""
     asked: list[str] = []

@@ -2522,9 +2522,15 @@ export interface components {
         };
         /**
          * Brought
-         * @description Layers of a project, as documents have them, that are to be put into a scene; `name` is where they came from.
+         * @description Layers of a project, as documents have them, that are to be put into a scene; `name` is where they came from, and
+         *     `frame_rate` what their frames count in, where that is not the scene's.
          */
         Brought: {
+            /** Frame Rate */
+            frame_rate?: [
+                number,
+                number
+            ] | null;
             /** Project */
             project: string;
             /** Layers */

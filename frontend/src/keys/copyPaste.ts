@@ -20,7 +20,8 @@ export function copyLayers(session: Session, ids: string[]) {
   const wanted = new Set(ids.map(layerIn));
   const layers = answer.scene.layers.filter(({ id }) => wanted.has(id!)) as Layer[];
   try {
-    putCopied({ kind: "layers", project: answer.project, name: answer.scene.name, layers });
+    const { name, frame_rate } = answer.scene;
+    putCopied({ kind: "layers", project: answer.project, name, rate: frame_rate as [number, number], layers });
     say(`Copied ${layers.length === 1 ? layers[0].name : `${layers.length} layers`}. Paste with Ctrl V, in any scene.`);
   } catch (error) {
     sayProblem(error);
@@ -39,7 +40,7 @@ export async function paste(session: Session) {
     const { edits } = await need(
       api.POST("/api/scenes/{scene_id}/bring-layers", {
         params: { path: { scene_id: session.sceneId } },
-        body: { project: copied.project, name: copied.name, layers: copied.layers } as never,
+        body: { project: copied.project, name: copied.name, frame_rate: copied.rate, layers: copied.layers } as never,
       }),
     );
     if (copied.project !== session.answer?.project) session.renewMedia();

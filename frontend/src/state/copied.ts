@@ -3,7 +3,7 @@ import type { LooseKey } from "./tools";
 
 /** What was copied last, in this or in another window: layers, or keys. */
 export type Copied =
-  | { kind: "layers"; project: string; name: string; layers: Layer[] }
+  | { kind: "layers"; project: string; name: string; rate: [number, number]; layers: Layer[] }
   | { kind: "keys"; keys: LooseKey[]; from: string[] };
 
 const KEY = "mudskipper.copied";
