@@ -192,7 +192,7 @@ def test_keys_are_found_by_words_and_a_file_is_called_as_asked(rows: Studio) -> 
     expect(dialog).to_have_count(0)
     page.get_by_role("button", name="Export", exact=True).click()
     dialog = page.get_by_role("dialog", name="Export")
-    dialog.get_by_role("group", name="Stills").get_by_role("radio").click()
+    dialog.get_by_role("group", name="Stills").get_by_role("radio", name="PNG still").click()
     name = dialog.get_by_label("File name")
     expect(name).to_have_value("Look")
     name.fill("Sign: at / rest")

@@ -3,7 +3,7 @@ import { splitLayers } from "../acts/splitLayers";
 import { takeApart } from "../acts/takeApart";
 import type { Layer } from "../api/client";
 import { showsScene } from "../document/contents";
-import { copyLayers } from "../keys/copyPaste";
+import { copyLayers, paste as pasteCopied } from "../keys/copyPaste";
 import { pasteKeys } from "../keys/keys";
 import type { Act } from "../parts/FloatMenu";
 import type { Session } from "../session/session";
@@ -40,6 +40,7 @@ export function layerActs(session: Session, layer: Layer): Act[][] {
       ["Rename", () => setSelection({ renaming: id }), "F2"],
       ["Duplicate", () => void duplicate(session, [id]), "Ctrl D"],
       ["Copy", () => copyLayers(session, selection().selected.includes(id) ? selection().selected : [id]), "Ctrl C"],
+      ["Paste", () => void pasteCopied(session), "Ctrl V"],
       ["Bring forward", () => void session.edit({ edit: "reorder_layer", layer: id, to: place + 1 })],
       ["Send back", () => void session.edit({ edit: "reorder_layer", layer: id, to: place - 1 })],
       [layer.locked ? "Unlock" : "Lock", lock],

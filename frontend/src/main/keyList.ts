@@ -35,7 +35,10 @@ export const KEY_LIST: [title: string, lines: KeyLine[]][] = [
     [
       ["`K`", "Key the pose: the chosen properties of the selected layers, here"],
       ["`Alt` + `←` `→`", "Move the selected keys by a frame (Shift: ten)"],
-      ["`Ctrl` `C`, `Ctrl` `V`", "Copy the selected keys; paste them at the playhead, on the selected layers"],
+      [
+        "`Ctrl` `C`, `Ctrl` `V`",
+        "Copy the selected keys, or else the layers; paste keys at the playhead, layers into any scene",
+      ],
       ["`E` `Y`", "Edit the values, the easing of the selected keys"],
       ["`X`", "Split the selected layers at the playhead"],
       ["`Alt` + drag on a span", "Slip its keys under it"],
