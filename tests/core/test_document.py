@@ -129,9 +129,11 @@ def test_a_wrong_document_is_refused_with_its_place(change: dict[str, Any], told
 @pytest.mark.parametrize(
     "first",
     [
-        "core.easings.batch",
         "web.app",
-        *(pytest.param(one, marks=pytest.mark.thorough) for one in ("core.shapes", "core.edits", "export.render")),
+        *(
+            pytest.param(one, marks=pytest.mark.thorough)
+            for one in ("core.easings.batch", "core.shapes", "core.edits", "export.render")
+        ),
     ],
 )
 def test_kinds_of_other_packages_are_found_whatever_is_imported_first(first: str, tmp_path: Path) -> None:

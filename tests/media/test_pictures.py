@@ -90,6 +90,7 @@ def test_mutated_pictures_are_taken_or_refused() -> None:
     print(f"{PICTURES} pictures, {len(taken)} taken, slowest {slowest:.1f} s, largest child {peak:.2f} GB")
 
 
+@pytest.mark.thorough
 @pytest.mark.parametrize("form", ["PNG", "WEBP"])
 def test_the_largest_picture_comes_in(form: str) -> None:
     """A picture at the limit of pixels, of one colour and so of a small file, is decoded within its memory and time."""

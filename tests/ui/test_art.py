@@ -68,6 +68,7 @@ def test_an_svg_file_is_asked_about_and_comes_in(dial: Studio, tmp_path: Path) -
     assert names(dial)[1:3] == ["Shell", "Claw"], "a file that is refused does not keep the others out"
 
 
+@pytest.mark.thorough
 def test_a_dial_is_made_by_one_press(dial: Studio) -> None:
     """Its copies turn about the layer's anchor; a number changes them all, and Ctrl+Z takes one step back."""
     page = dial.page

@@ -37,6 +37,7 @@ def test_anchor_drag_on_a_turned_stretched_keyed_layer(studio: Studio) -> None:
         assert (studio.pixels() == before).all()
 
 
+@pytest.mark.thorough
 def test_held_keys_choose_what_stays(studio: Studio) -> None:
     """W slides the picture under its anchor; Q and a digit of the number pad set a station; Esc gives a drag back."""
     studio.select("Name plate")

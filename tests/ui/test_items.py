@@ -198,6 +198,7 @@ def drawn(studio: Studio) -> dict[str, Any]:
     return studio.stored()["layers"][0]["content"]["items"][0]
 
 
+@pytest.mark.thorough
 def test_a_path_is_drawn_edited_and_taken_back(blank: Studio) -> None:
     """Corners by clicks, a curve by a drag, closed on the first point; undo while drawing; points by hand."""
     page, studio = blank.page, blank

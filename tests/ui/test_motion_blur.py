@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import numpy as np
+import pytest
 from playwright.sync_api import Page, expect
 
 from tests.conftest import Server, layer
@@ -11,6 +12,7 @@ from tests.ui.studio import Studio
 PLATE = {"kind": "shape", "items": [{"shape": "rectangle", "size": [90, 60], "fill": "#ffb27a"}]}
 
 
+@pytest.mark.thorough
 def test_what_moves_is_smeared_at_rest_as_in_the_export(server: Server, page: Page) -> None:
     keys = [{"frame": 0, "value": [60, 180]}, {"frame": 10, "value": [560, 180]}]
     fast = layer("Fast", content=PLATE, position={"rest": [60, 180], "keys": keys})

@@ -380,6 +380,7 @@ def test_a_font_is_searched_tried_by_arrows_given_back_and_taken(studio: Studio)
     assert (studio.pixels() == studio.still(0)).all()
 
 
+@pytest.mark.thorough
 def test_a_cut_is_whipped_a_motion_is_kept_and_a_blow_strikes_on_a_beat(server: Server, page: Page) -> None:
     """Two layers that meet are offered moves for their cut; a kept motion is among the project's own; sliders and a
     beat set a blow."""

@@ -41,6 +41,7 @@ def test_art_is_one_undo_step_and_is_sent_twice_for_nothing(address: str) -> Non
     assert httpx.post(f"{address}/redo").json()["scene"] == answer["scene"]
 
 
+@pytest.mark.thorough
 def test_what_does_not_come_in_is_said_and_what_is_refused_leaves_all(address: str) -> None:
     before = httpx.get(address).json()["revision"]
     answer = sent(address, svg('<circle r="40"/><rect width="9" height="9" filter="url(#f)"/>').encode())

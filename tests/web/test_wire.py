@@ -9,11 +9,12 @@ import jsonschema_rs
 import numpy as np
 
 from mudskipper.core.contents.assets import NO_MEDIA
+from mudskipper.core.draw.written import written
 from mudskipper.core.resolve.drawing import draw_list
 from mudskipper.core.resolve.resolved import resolve
 from mudskipper.store.store import Store
 from mudskipper.web.app import create_app
-from mudskipper.web.wire import page_file, schemas, written
+from mudskipper.web.wire import page_file, schemas
 from tests.core.test_any_edits import busy
 
 PAGE = Path(__file__).parents[2] / "frontend/src/api/wire.ts"
