@@ -124,7 +124,8 @@ WAYS: dict[str, list[tuple[str, Check]]] = {
         ("Control+z", did("Duplicated Sign")),
     ],
     "keys": [
-        ("Control+c", says("Copied Sign. Paste with Ctrl V, in any scene")), ("Alt+ArrowRight", says("Select keys in the lanes")),
+        ("Control+c", says("Copied Sign. Paste with Ctrl V, in any scene")),
+        ("Alt+ArrowRight", says("Select keys in the lanes")),
         ("k", did("Keyed")),
         ("x", did("Split Sign")),
     ],
