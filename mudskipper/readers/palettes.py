@@ -1,4 +1,4 @@
-"""Palettes: colours with names, as GPL (a text of the GIMP project) and ASE (Adobe Swatch Exchange) files."""
+"""Palettes: colours with names, as GPL (text) and ASE (blocks) files."""
 
 from __future__ import annotations
 
