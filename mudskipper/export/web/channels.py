@@ -152,7 +152,6 @@ def _baked(name: str, times: Floats, values: Floats, written: Callable[[Floats],
     rows = np.broadcast_to(values, (len(times), values.shape[1]))
     if (rows == rows[0]).all():
         return Channel(name, (KeyFrame(0.0, written(rows[0])), KeyFrame(1.0, written(rows[0]))), True)
-    # A jump from one frame to the next is one: no line may lie across it.
     kept = keep_points(times, np.asarray(rows, dtype=np.float64), OFF[name])
     keys = [KeyFrame(float(times[index]), written(rows[index])) for index in kept]
     return Channel(name, (*keys, KeyFrame(1.0, keys[-1].value)), False)

@@ -34,6 +34,8 @@ EVERYWHERE = 'x="-100000" y="-100000" width="200000" height="200000"'
 NO_EFFECTS = "Effects are left out: SVG has none that are the same."
 NO_FILTERS = "Filter layers are left out."
 NO_CONIC = "Conic gradients are left out: SVG has none; their first colour is there instead."
+NO_MOVING_GRADIENT = "Gradients that are turned or stretched as they move stand still within."
+NO_MOVING_BLUR = "Masks whose softness changes keep that of the first frame."
 NO_CLIPS = "Clips stand still, at the first frame that is seen of them."
 JUMP = "steps(1, jump-end)"
 
@@ -214,6 +216,8 @@ class SvgDrawing:
         for place, field in enumerate(fields):
             whole.put(field, paint.geometry[:, [place]], lambda row: number(row[0]))
         if paint.matrix is not None:
+            if self.count > 1 and (paint.matrix != paint.matrix[0]).any():
+                self.lost[NO_MOVING_GRADIENT] = None
             row = row_of(paint.matrix, index)
             whole.add(f'gradientTransform="matrix({",".join(f"{one:.9g}" for one in row)})"')
         stops = []
@@ -243,7 +247,7 @@ class SvgDrawing:
                 one.add(self._under(matrix, index))
             else:
                 one.add(f'd="{path_data(shape.verbs, shape.coordinates)}"')
-                one.add(self._under(_product(matrix, own), index))
+                one.add(self._under(product(matrix, own), index))
             found.append(one.text())
         return "".join(found)
 
@@ -280,6 +284,8 @@ class SvgDrawing:
             inside, outside = ("#000", "#fff") if mask.inverted else ("#fff", "#000")
             parts = "".join(self._path(part, mask.matrix, index, inside) for part in mask.parts)
             blur = row_of(mask.blur, index)[0]
+            if self.count > 1 and (mask.blur != mask.blur[0]).any():
+                self.lost[NO_MOVING_BLUR] = None
             if blur > 0:
                 soft = self.id("f")
                 self.defs.append(
@@ -370,7 +376,7 @@ def _dashes(row: Sequence[float]) -> str:
     return "none" if row[0] < 0 else " ".join(map(number, row))
 
 
-def _product(outer: Column, inner: Column) -> Column:
+def product(outer: Column, inner: Column) -> Column:
     """Matrices (1 | n, 6) one after another: first the inner one."""
     a, b, c, d, e, f = np.asarray(outer, dtype=np.float64).T
     g, h, i, j, k, m = np.asarray(inner, dtype=np.float64).T

@@ -12,7 +12,7 @@ from ...core.resolve.sound.mix import heard
 from ...media.files import MediaFiles
 from ..film import Film
 from ..frames import on_colour
-from ..web.lottie import Lottie
+from ..web.animation_json import AnimationDocument
 from .base import Format, Run, whole
 from .pixels import NO_SOUND
 from .web_page import NO_BLUR
@@ -26,7 +26,7 @@ if TYPE_CHECKING:
 class AnimationJSON(Format):
     """Animation JSON by the published schema of the Lottie Animation Community."""
 
-    kind = "lottie"
+    kind = "animation-json"
     label = "Animation JSON (Lottie)"
     suffix = ".json"
     media_type = "application/json"
@@ -38,7 +38,7 @@ class AnimationJSON(Format):
         return "Shapes, letters as shapes, pictures and their motion, for players of the open animation JSON."
 
     def lost(self, scene: Scene, assets: Assets, film: Film) -> tuple[str, ...]:
-        made = Lottie(scene, assets, MediaFiles(), film.first, film.first + film.count, with_pictures=False)
+        made = AnimationDocument(scene, assets, MediaFiles(), film.first, film.first + film.count, with_pictures=False)
         made.document()
         return (*made.lost, *_beside(scene, assets))
 
@@ -46,7 +46,7 @@ class AnimationJSON(Format):
         self, scene: Scene, assets: Assets, files: MediaFiles, order: Order, out: Path, run: Run
     ) -> tuple[str, ...]:
         seen = on_colour(scene, order.film.choices.behind)
-        made = Lottie(seen, assets, files, order.first, order.stop)
+        made = AnimationDocument(seen, assets, files, order.first, order.stop)
         document = made.document()
         with whole(out) as part:
             part.write_text(json.dumps(document, separators=(",", ":"), ensure_ascii=False), encoding="utf-8")

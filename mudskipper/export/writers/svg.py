@@ -16,7 +16,7 @@ from ...media.files import MediaFiles
 from ..film import Film
 from ..frames import on_colour
 from ..web.scene_parts import css_of, parts_of
-from ..web.svg_drawing import NO_CLIPS, NO_CONIC, NO_EFFECTS, NO_FILTERS, SvgDrawing, document, number
+from ..web.svg_drawing import NO_CLIPS, SvgDrawing, document, number
 from .base import Format, Run, whole
 from .pixels import NO_SOUND
 from .web_page import NO_BLUR
@@ -106,8 +106,7 @@ def untold(scene: Scene, assets: Assets, first: int, stop: int) -> tuple[str, ..
     drawing = Told(MediaFiles(), count=max(stop - first, 1))
     for group in draw_list(found).groups:
         drawing.group(group)
-    told = [one for one in (NO_EFFECTS, NO_FILTERS, NO_CONIC, NO_CLIPS) if one in drawing.lost]
-    return (*told, *((NO_BLUR,) if scene.motion_blur is not None else ()))
+    return (*drawing.lost, *((NO_BLUR,) if scene.motion_blur is not None else ()))
 
 
 class Told(SvgDrawing):

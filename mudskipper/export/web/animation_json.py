@@ -21,6 +21,7 @@ from ...core.draw.operations import (
     Group,
     Image,
     MaskPath,
+    Matte,
     Operation,
     Paint,
     Path,
@@ -28,6 +29,7 @@ from ...core.draw.operations import (
 from ...core.easings.batch import bezier_numbers
 from ...core.geometry.bezier import Floats
 from ...core.geometry.perspective import project
+from ...core.resolve.resolved import resolve
 from ...core.text.fonts import outline
 from ...core.tracks.base import Track
 from ...core.tracks.kinds import PathTrack
@@ -35,7 +37,7 @@ from ...core.tracks.motion import position_values
 from ...media.files import MediaFiles
 from .easing_css import keep_points
 from .scene_parts import Part, parts_of
-from .svg_drawing import data_url
+from .svg_drawing import data_url, product
 
 BLENDS = (
     "normal", "multiply", "screen", "overlay", "darken", "lighten", "color-dodge", "color-burn", "hard-light",
@@ -48,13 +50,18 @@ NO_CONIC = "Conic gradients are left out: their first colour is there instead."
 NO_BLEND = "A blend that it does not know is left out."
 NO_FEATHER = "The softness of masks is left out."
 NO_INNER = "Masks, mattes and blends within a layer are left out."
+NO_WHOLE = "A layer of several pictures and shapes is blended piece by piece."
+NO_MATTE_PICTURES = "Pictures in mattes are left out."
+NO_OVAL = "Oval gradients are round."
+NO_SLANT = "Pictures that are slanted within a layer stand upright."
+NO_GROWING = "Pictures whose frame grows within a layer keep their size."
 NO_STRETCH = "Strokes that are stretched more one way than the other are drawn evenly."
 NEAR = {"p": 0.01, "a": 0.01, "s": 0.002, "r": 0.005, "o": 0.2}
 """How far what is told by straight lines between frames may be off at a frame, in px, %, degrees."""
 
 
 @dataclass
-class Lottie:
+class AnimationDocument:
     """A scene's frames first…stop (not included) as animation JSON; what it cannot say stands in `lost`."""
 
     scene: Scene
@@ -116,8 +123,6 @@ class Lottie:
 
     def _moves(self, layer: Layer, part: Part | None = None) -> dict[str, Any]:
         """The transform of a layer: by its keys where these tell it, else from frame to frame."""
-        from ...core.resolve.resolved import resolve
-
         frames = np.arange(self.first, self.stop, dtype=np.float64)
         one = part.resolved if part else resolve(self.scene, frames, self.assets, ids=[layer.id]).layers[layer.id]
         straight = isinstance(layer.position, PathTrack) and not any(
@@ -173,23 +178,30 @@ class Lottie:
             self.lost[NO_EFFECTS] = None
         if layer.blend not in BLENDS:
             self.lost[NO_BLEND] = None
-        matte = None
-        if layer.matte is not None and layer.matte.layer in parts:
-            matte = {"opacity": 1, "brightness": 3}[layer.matte.by] + int(layer.matte.inverted)
+        matte = part.own.matte
         masks = self._masks(part.own.masks)
-        for made in self._pieces(part):
+        pieces = self._pieces(part)
+        if len(pieces) > 1 and layer.blend != "normal":
+            self.lost[NO_WHOLE] = None
+        for made in pieces:
             if masks:
                 made |= {"hasMask": True, "masksProperties": masks}
             if layer.blend in BLENDS[1:]:
                 made["bm"] = BLENDS.index(layer.blend)
-            if matte is not None and layer.matte is not None:
-                made["tt"] = matte
+            if matte is not None:
+                made["tt"] = {"opacity": 1, "brightness": 3}[matte.by] + int(matte.inverted)
             self._add(made)
-            if matte is not None and layer.matte is not None:
-                # What a matte is made of lies just in front of what it is for.
-                for piece in self._pieces(parts[layer.matte.layer])[:1]:
-                    self._add(piece | {"td": 1})
-                    self._layers[-2]["tp"] = self._layers[-1]["ind"]
+            if matte is not None:
+                # What a matte is made of lies just in front of what it is for, where it stands in the scene.
+                self._add({"ty": 4, "nm": "Matte", **self._whole(None), "ks": UNMOVED, "td": 1, **self._matte(matte)})
+                self._layers[-2]["tp"] = self._layers[-1]["ind"]
+
+    def _matte(self, matte: Matte) -> dict[str, Any]:
+        """The shapes of a matte, the first in front."""
+        found = self._flat(matte.parts, IDENTITY, SEEN)
+        if any(image is not None for _, image, *_ in found):
+            self.lost[NO_MATTE_PICTURES] = None
+        return {"shapes": [shape for shape, image, *_ in reversed(found) if image is None]}
 
     def _add(self, made: dict[str, Any]) -> None:
         self._layers.append(made | {"ind": self._index()})
@@ -202,9 +214,15 @@ class Lottie:
         parent = {"parent": self._carrier(layer.carrier)} if layer.carrier else {}
         common = {"nm": layer.name, "ip": begin, "op": end, "st": 0, **parent}
         found: list[dict[str, Any]] = []
-        for shape, image in self._flat(part.own.parts, part.own.matrix, SEEN):
+        host: int | None = None
+        for shape, image, matrix, shown in self._flat(part.own.parts, part.own.matrix, SEEN):
             if image is not None:
-                made = self._picture(image, ks, common)
+                if host is None and not _is_identity(matrix, shown):
+                    # Pictures that stand elsewhere within the layer move along with a layer that is not seen.
+                    still = ks | {"o": {"a": 0, "k": 0}}
+                    self._add({"ty": 3, "nm": layer.name, **self._whole(parent.get("parent")), "ks": still})
+                    host = self._layers[-1]["ind"]
+                made = self._picture(image, ks, common, matrix, shown, part.resolved.opacity, host)
                 found += [made] if made else []
             elif found and found[-1]["ty"] == 4:
                 found[-1]["shapes"].insert(0, shape)
@@ -214,9 +232,9 @@ class Lottie:
 
     def _flat(
         self, parts: Sequence[Operation], matrix: Column, shown: Floats
-    ) -> list[tuple[dict[str, Any], Image | None]]:
-        """Operations back to front as shapes, or pictures; `shown` (1 | n, 1) is 0…1."""
-        found: list[tuple[dict[str, Any], Image | None]] = []
+    ) -> list[tuple[dict[str, Any], Image | None, Column, Floats]]:
+        """Operations back to front as shapes, or as pictures with their matrix; `shown` (1 | n, 1) is 0…1."""
+        found: list[tuple[dict[str, Any], Image | None, Column, Floats]] = []
         for part in parts:
             if isinstance(part, Group):
                 if part.effects is not None:
@@ -226,11 +244,12 @@ class Lottie:
                 opacity = part.opacity / 255.0 if part.apart else SEEN
                 found += self._flat(part.parts, part.matrix, shown * part.visible * opacity)
             elif isinstance(part, Path):
-                found.append((self._shape(_outlines(part.verbs, part.points, matrix), part, matrix, shown), None))
+                shape = self._shape(_outlines(part.verbs, part.points, matrix), part, matrix, shown)
+                found.append((shape, None, matrix, shown))
             elif isinstance(part, Glyphs):
-                found += [(one, None) for one in self._letters(part, matrix, shown)]
+                found += [(one, None, matrix, shown) for one in self._letters(part, matrix, shown)]
             elif isinstance(part, Image):
-                found.append(({}, part))
+                found.append(({}, part, matrix, shown * part.opacity / 255.0))
             elif isinstance(part, Below):
                 self.lost[NO_FILTERS] = None
         return found
@@ -309,6 +328,9 @@ class Lottie:
         for under in (paint.matrix, matrix):
             if under is not None:
                 begin, end = _moved(begin, under), _moved(end, under)
+        under = matrix if paint.matrix is None else product(matrix, paint.matrix)
+        if paint.kind == "radial" and not _even(under):
+            self.lost[NO_OVAL] = None
         stops = paint.offsets.shape[1]
         colours = paint.colours.reshape(len(paint.colours), stops, 4)
         count = max(len(paint.offsets), len(colours))
@@ -339,10 +361,12 @@ class Lottie:
         }  # fmt: skip
         if part.dash is not None and part.dash_offset is not None and part.dash[0, 0] >= 0:
             dashes = [
-                {"n": "g" if at % 2 else "d", "v": self._each(part.dash[:, [at]] * grown, _bare)}
+                # Players know them by their names, each of which must be another.
+                {"n": "g" if at % 2 else "d", "nm": f"dash {at}", "v": self._each(part.dash[:, [at]] * grown, _bare)}
                 for at in range(part.dash.shape[1])
             ]
-            made["d"] = [*dashes, {"n": "o", "v": self._each(part.dash_offset * grown, _bare)}]
+            offset = {"n": "o", "nm": "offset", "v": self._each(part.dash_offset * grown, _bare)}
+            made["d"] = [*dashes, offset]
         if isinstance(part.stroke, GradientPaint):
             if part.stroke.kind != "conic":
                 return {"ty": "gs", **self._gradient(part.stroke, matrix), **made}
@@ -350,8 +374,18 @@ class Lottie:
             return {"ty": "st", **self._colours(part.stroke.colours[:, :4]), **made}
         return {"ty": "st", **self._colours(part.stroke), **made}
 
-    def _picture(self, image: Image, ks: dict[str, Any], common: dict[str, Any]) -> dict[str, Any] | None:
-        """A picture as a layer: it is drawn from its left top corner, which the anchor is counted from."""
+    def _picture(
+        self,
+        image: Image,
+        ks: dict[str, Any],
+        common: dict[str, Any],
+        matrix: Column,
+        shown: Floats,
+        opacity_of_layer: Floats,
+        host: int | None,
+    ) -> dict[str, Any] | None:
+        """A picture as a layer: it is drawn from its left top corner, which the anchor is counted from; with a `host`
+        under its own matrix, in that layer's pixels."""
         if image.frame is not None:
             self.lost[NO_CLIPS] = None
             return None
@@ -360,7 +394,25 @@ class Lottie:
         if name not in self._pictures:
             data = FilePath(self.files.pictures[image.source]).read_bytes() if self.with_pictures else b""
             self._pictures[name] = {"id": name, "w": wide, "h": high, "u": "", "p": data_url(data), "e": 1}
-        return {"ty": 2, **common, "refId": name, "ks": ks | {"a": _shifted(ks["a"], left, top)}}
+        if len(image.box) > 1 and (image.box != image.box[0]).any():
+            self.lost[NO_GROWING] = None
+        if _is_identity(matrix, shown):
+            return {"ty": 2, **common, "refId": name, "ks": ks | {"a": _shifted(ks["a"], left, top)}}
+        a, b, c, d, e, f = np.asarray(matrix, dtype=np.float64).T
+        wide_by = np.hypot(a, b)
+        with np.errstate(divide="ignore", invalid="ignore"):
+            high_by = np.where(wide_by > 0, (a * d - b * c) / wide_by, 0.0)
+            slant = np.where(wide_by > 0, np.abs(a * c + b * d) / wide_by, 0.0)
+        if slant.max() > 1e-3:
+            self.lost[NO_SLANT] = None
+        # The layer's own opacity is not handed down by the one that carries it.
+        opacity = np.broadcast_to(shown * opacity_of_layer * 100.0, (self._count, 1))
+        own = {
+            "a": {"a": 0, "k": [-left, -top]}, "p": self._each(np.stack([e, f], axis=1), _bare),
+            "s": self._each(np.stack([wide_by, high_by], axis=1) * 100, _bare),
+            "r": self._each(np.degrees(np.arctan2(b, a))[:, None], _bare), "o": self._each(opacity, _bare),
+        }  # fmt: skip
+        return {"ty": 2, **common, "parent": host, "refId": name, "ks": own}
 
     def _masks(self, masks: tuple[MaskPath, ...]) -> list[dict[str, Any]]:
         found = []
@@ -377,6 +429,7 @@ class Lottie:
 
 
 SEEN = np.ones((1, 1))
+IDENTITY = np.array([[1.0, 0.0, 0.0, 1.0, 0.0, 0.0]], dtype=np.float32)
 
 
 @dataclass(frozen=True)
@@ -473,3 +526,17 @@ def _shifted(prop: dict[str, Any], left: float, top: float) -> dict[str, Any]:
     if not prop["a"]:
         return {"a": 0, "k": [prop["k"][0] - left, prop["k"][1] - top]}
     return {"a": 1, "k": [key | {"s": [key["s"][0] - left, key["s"][1] - top]} for key in prop["k"]]}
+
+
+def _is_identity(matrix: Column, shown: Floats) -> bool:
+    return bool((matrix == IDENTITY).all() and (np.asarray(shown) == 1).all())
+
+
+def _even(matrix: Any) -> bool:
+    """Whether a matrix (1 | n, 6) makes a round of a round."""
+    a, b, c, d = np.asarray(matrix, dtype=np.float64)[:, :4].T
+    size = np.maximum(np.hypot(a, b), 1e-9)
+    return bool((np.abs(a * c + b * d) < 1e-3 * size**2).all() and (np.abs(np.hypot(c, d) / size - 1) < 1e-3).all())
+
+
+UNMOVED = _still({"a": [0, 0], "p": [0, 0], "s": [100, 100], "r": 0, "o": 100})
