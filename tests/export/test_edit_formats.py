@@ -48,13 +48,17 @@ def text(name: str, words: str, start: int, length: int, **more: Any) -> dict[st
     return layer(name, content={"kind": "text", "text": words, **more}, span={"start": start, "length": length})
 
 
+WORDS = "Low tide\n<3 m & {at} six \\N >"
+"""With letters that are marks in one format of subtitles or another."""
+
+
 def edited(length: int = 120) -> LoneScene:
     """Two plates that fade over, one after a gap, a text, and beats."""
     layers = [
         layer("Sea", span={"start": 0, "length": 50}),
         layer("Harbour", span={"start": 40, "length": 30}, opacity=keyed((0, 0), (10, 100))),
         layer("Gulls", span={"start": 90, "length": 20}, visible=False),
-        text("Title", "Low tide\nat six", 12, 60),
+        text("Title", WORDS, 12, 60),
     ]
     beats = [{"frame": 12, "label": "In"}, {"frame": 90, "label": ""}]
     return LoneScene(scene(*layers, length=length, frame_rate=[25, 1], beats=beats))
@@ -145,12 +149,12 @@ def test_subtitles_say_what_the_texts_say(tmp_path: Path, kind: str) -> None:
     of.render(out, kind)
     cues = read_subtitles(out.read_bytes(), out.name)
     spans = [(round(one.start * 25), round(one.end * 25), one.words) for one in cues]
-    assert spans == [(12, 72, "Low tide\nat six"), (30, 40, "0"), (40, 50, "1")]
+    assert spans == [(12, 72, WORDS), (30, 40, "0"), (40, 50, "1")]
     if kind == "ttml":
         assert "Low tide" in "".join(ElementTree.fromstring(out.read_text()).itertext())
     layers, notes = layers_of_cues(cues, of.document, of.document.layers[3])
     assert (layers[0].span.start, layers[0].span.length) == (12, 60)
-    assert layers[0].content.words == "Low tide\nat six"
+    assert layers[0].content.words == WORDS
     assert not notes
     with pytest.raises(Refused, match="no subtitles in it"):
         read_subtitles(b"Dear all,\nthe tide is low.\n", "letter.srt")

@@ -45,11 +45,13 @@ class KeysFromValues(Edit):
         label = label_of(self.property, layer)
         if isinstance(track, TextTrack | OutlineTrack):
             raise Refused(f"{label} of '{layer.name}' takes no numbers.", where="property")
-        if len(self.frames) != len(self.values) or list(self.frames) != sorted(set(self.frames)):
+        if len(self.frames) != len(self.values):
             raise Refused(
                 f"{len(self.frames)} frames and {len(self.values)} values were given.", where="frames",
-                mend="Give a value for each frame, the frames in order and each once.",
+                mend="Give a value for each frame.",
             )  # fmt: skip
+        if list(self.frames) != sorted(set(self.frames)):
+            raise Refused("The frames must stand in order, each once.", where="frames")
         rows = self._rows(isinstance(track, ColourTrack), track.dims, label)
         local = np.array(self.frames, dtype=np.float64) - layer.span.start
         straight = isinstance(track, ColourTrack) or (np.diff(local) != 1).any()

@@ -32,7 +32,6 @@ class SmallFile(Format):
 
     group = "edit"
     alpha = True
-    by_ending = True
 
     def write(
         self, scene: Scene, assets: Assets, files: MediaFiles, order: Order, out: Path, run: Run
@@ -49,7 +48,14 @@ class SmallFile(Format):
         """What the file holds."""
 
 
-class OpenTimeline(SmallFile):
+class _WholeScene(SmallFile):
+    """One that tells all of a scene."""
+
+    def lost(self, scene: Scene, assets: Assets, film: Film) -> tuple[str, ...]:
+        return () if film.first == 0 and film.count == scene.length else ("The whole scene is written.",)
+
+
+class OpenTimeline(_WholeScene):
     """An OpenTimelineIO file."""
 
     kind = "otio"
@@ -64,7 +70,7 @@ class OpenTimeline(SmallFile):
         return as_text(timeline_of(scene, assets, files.names)).encode()
 
 
-class EditList(SmallFile):
+class EditList(_WholeScene):
     """Layers in order of time, as CSV."""
 
     kind = "edit-list"
@@ -102,10 +108,8 @@ class Subtitles(SmallFile):
         subtitles = pysubs2.SSAFile()
         for one in sayings(scene, assets, order.first, order.stop):
             start, end = (round((frame - order.first) * 1000 / scene.fps) for frame in (one.start, one.end))
-            words = one.words.replace("{", "(").replace("}", ")").replace("\n", "\\N")
-            subtitles.append(pysubs2.SSAEvent(start=start, end=end, text=words))
-        text: str = subtitles.to_string(self._form)
-        return text.encode()
+            subtitles.append(_cue(start, end, one.words))
+        return _written(subtitles, self._form)
 
 
 class Chapters(SmallFile):
@@ -130,9 +134,8 @@ class Chapters(SmallFile):
         chapters = pysubs2.SSAFile()
         for number, beat in enumerate(beats):
             start, end = (round((edge - order.first) * 1000 / scene.fps) for edge in edges[number : number + 2])
-            chapters.append(pysubs2.SSAEvent(start=start, end=end, text=beat.label or f"Chapter {number + 1}"))
-        text: str = chapters.to_string("vtt")
-        return text.encode()
+            chapters.append(_cue(start, end, beat.label or f"Chapter {number + 1}"))
+        return _written(chapters, "vtt")
 
 
 class ValuesCSV(SmallFile):
@@ -169,6 +172,26 @@ class ValuesXLSX(ValuesCSV):
         out = io.BytesIO()
         book.save(out)
         return out.getvalue()
+
+
+SPECIAL = dict(zip("{}\\<>&", map(chr, range(0xE000, 0xE006)), strict=True))
+"""Letters that would be read as marks, and what stands for them while the file is written."""
+IN_MARKUP = {"<": "&lt;", ">": "&gt;", "&": "&amp;"}
+
+
+def _cue(start: int, end: int, words: str) -> pysubs2.SSAEvent:
+    """Words from `start` to `end`, in milliseconds."""
+    plain = "".join(SPECIAL.get(letter, letter) for letter in words)
+    return pysubs2.SSAEvent(start=start, end=end, text=plain.replace("\n", "\\N"))
+
+
+def _written(subtitles: pysubs2.SSAFile, form: str) -> bytes:
+    """A file of a form, UTF-8: in WebVTT and TTML some letters stand as entities."""
+    text: str = subtitles.to_string(form)
+    for letter, mark in SPECIAL.items():
+        written = letter if form == "srt" else IN_MARKUP.get(letter, letter)
+        text = text.replace(mark, written).replace(f"&#{ord(mark)};", written)
+    return text.encode()
 
 
 def _csv(rows: Iterable[Iterable[Any]]) -> bytes:
