@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from fractions import Fraction
-from typing import Annotated, Any, Literal
+from typing import Annotated, Literal
 
 from pydantic import AfterValidator, Field
 
@@ -22,6 +22,17 @@ def _solid(colour: str) -> str:
     return colour
 
 
+Rate = tuple[Annotated[int, Field(ge=1, le=1_000_000)], Annotated[int, Field(ge=1, le=100_000)]]
+FASTEST = 240
+"""Frames a second at most, as a scene has."""
+
+
+def _slow_enough(rate: Rate) -> Rate:
+    if not 1 <= rate[0] / rate[1] <= FASTEST:
+        raise ValueError(f"a rate must be from 1 to {FASTEST} frames a second")
+    return rate
+
+
 class Choices(Model):
     """What is chosen of a file; a format says which of these it heeds (`Format.takes`)."""
 
@@ -31,7 +42,7 @@ class Choices(Model):
     """Megabytes (10⁶ bytes) that the file is to have at most; in place of a quality."""
     scale: Annotated[float, Field(ge=0.01, le=16)] = 1.0
     """Pixels of the file for a pixel of the scene: it is painted at that size."""
-    rate: tuple[Annotated[int, Field(ge=1, le=1_000_000)], Annotated[int, Field(ge=1, le=100_000)]] | None = None
+    rate: Annotated[Rate, AfterValidator(_slow_enough)] | None = None
     """Frames a second, as a fraction; by default those of the scene. Frames between its own are painted."""
     behind: Annotated[Colour, AfterValidator(_solid)] | None = None
     """The colour behind what is transparent."""
@@ -78,11 +89,8 @@ class Choices(Model):
         """Refuse what a format does not heed."""
         for name, field in type(self).model_fields.items():
             if name not in takes and getattr(self, name) != field.default:
-                raise Refused(f"{label} takes no choice '{name}'.", where=name, mend=f"It takes {', '.join(takes)}.")
-
-    def told(self) -> dict[str, Any]:
-        """What is not as it is by default."""
-        return self.model_dump(exclude_defaults=True, mode="json")
+                mend = f"It takes {', '.join(takes)}." if takes else "It takes none."
+                raise Refused(f"{label} takes no choice '{name}'.", where=name, mend=mend)
 
 
 PLAIN = Choices()

@@ -9,7 +9,7 @@ import re
 import shutil
 import threading
 import zlib
-from concurrent.futures import Executor, ProcessPoolExecutor, ThreadPoolExecutor
+from concurrent.futures import BrokenExecutor, Executor, ProcessPoolExecutor, ThreadPoolExecutor
 from dataclasses import replace
 from pathlib import Path
 from typing import Any
@@ -146,12 +146,16 @@ class Exports:
                 self._sampler = process_pool(1)
             self._forget_samples(self._parts(about))
             step = (near - first) * order.film.rate[0] / order.film.rate[1] / head.scene.fps
-            return sample_of(order, files, self._parts(about), self._sampler, round(step))
+            try:
+                return sample_of(order, files, self._parts(about), self._sampler, round(step))
+            except BrokenExecutor:
+                self._sampler = None  # the next one gets a new process
+                raise Refused("The process that tries parts ended.", mend="Choose once more.") from None
 
     def _forget_samples(self, now: Path) -> None:
         """Keep the parts of the films that were tried last, and of those that are made."""
         self._sampled = [now, *(one for one in self._sampled if one != now)]
-        used = {self._parts(job) for job in self._store.jobs.all() if job.state in OPEN}
+        used = {self._parts(job) for job in self._store.jobs.all() if job.state != "done"}
         for path in self._sampled[KEPT_SAMPLES:]:
             if path not in used:
                 shutil.rmtree(path, ignore_errors=True)

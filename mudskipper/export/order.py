@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import json
 from dataclasses import asdict, dataclass, fields
+from functools import cached_property
 from pathlib import Path
 from typing import Any
 
@@ -38,7 +39,7 @@ class Order:
     fonts: tuple[tuple[str, str], ...] = ()
     choices: str = "{}"
 
-    @property
+    @cached_property
     def film(self) -> Film:
         """What is written."""
         form = FORMATS[self.kind]

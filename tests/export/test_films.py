@@ -10,6 +10,7 @@ from typing import Any
 
 import av
 import numpy as np
+import OpenEXR
 import pytest
 from PIL import Image
 
@@ -246,7 +247,40 @@ def test_moving_pictures_as_another_reader_sees_them(tmp_path: Path, kind: str, 
         assert gap[1 if through else 0 :].max() <= slack
 
 
+@pytest.mark.parametrize(
+    ("kind", "choices", "wanted"),
+    [
+        ("sequence-tiff", PLAIN, [255, 0, 0, 102]), ("sequence-tiff", THROUGH, [102, 0, 0, 102]),
+        ("sequence-exr", PLAIN, [1.0, 0, 0, 0.4]), ("sequence-exr", THROUGH, [0.4, 0, 0, 0.4]),
+    ],
+)  # fmt: skip
+def test_frames_for_compositing_hold_what_was_chosen(
+    tmp_path: Path, kind: str, choices: Choices, wanted: list[float]
+) -> None:
+    """A red at 40 %: TIFF in bytes, EXR in light, straight or times its alpha; the preview shows the same of both."""
+    film = Film((64, 32), (25, 1), alpha=True, choices=choices)
+    red = np.full((32, 64, 4), [255, 0, 0, 102], np.uint8)
+    painted = np.full_like(red, [102, 0, 0, 102]) if choices.premultiplied else red
+    pixels(kind).encode(tmp_path / "chunk", iter([painted]), film)
+    pixels(kind).join([tmp_path / "chunk"], [1], tmp_path / "out.zip", film)
+    with zipfile.ZipFile(tmp_path / "out.zip") as files:
+        data = files.read(files.namelist()[0])
+    if kind == "sequence-exr":
+        (tmp_path / "a.exr").write_bytes(data)
+        got = next(iter(OpenEXR.File(str(tmp_path / "a.exr")).channels().values())).pixels
+    else:
+        # As it stands in the file: readers make it straight by its tag 338, extra samples.
+        with Image.open(io.BytesIO(data)) as image:
+            assert image.tag_v2[338] == ((1,) if choices.premultiplied else (2,))  # type: ignore[attr-defined]
+        codec = av.CodecContext.create("tiff", "r")
+        (frame,) = [*codec.decode(av.Packet(data)), *codec.decode(None)]
+        got = frame.to_ndarray(format="rgba")
+    assert np.abs(np.asarray(got, dtype=float) - wanted).max() <= 1e-3
+    (shown,) = pixels(kind).look(tmp_path / "out.zip", film)
+    assert np.abs(shown.astype(int) - red).max() <= 1
+
+
 def test_a_gif_is_refused_where_viewers_would_slow_it_down() -> None:
     FORMATS["gif"].check(Film(SIZE, (50, 1)))
-    with pytest.raises(Refused, match="at most 50 frames a second, and this scene has 60"):
+    with pytest.raises(Refused, match="at most 50 frames a second, and these would be 60"):
         FORMATS["gif"].check(Film(SIZE, (60, 1)))

@@ -29,8 +29,8 @@ class GIF(AnimatedFormat):
     def check(self, film: Film) -> None:
         if Fraction(*film.rate) > MOST_RATE:
             raise Refused(
-                f"A GIF shows at most {MOST_RATE} frames a second, and this scene has {film.rate[0] / film.rate[1]:g}.",
-                mend="Export an animated WebP, or give the scene a lower rate.",
+                f"A GIF shows at most {MOST_RATE} frames a second, and these would be {film.rate[0] / film.rate[1]:g}.",
+                mend="Export an animated WebP, or choose a lower rate.",
             )
 
     def note(self, transparent: bool) -> str:

@@ -9,6 +9,7 @@ from typing import Any, ClassVar
 import numpy as np
 import OpenEXR
 from PIL import Image
+from PIL.TiffImagePlugin import SAVE_INFO
 
 from ...core.tracks.colour import to_linear, to_srgb
 from ..film import Film
@@ -30,8 +31,8 @@ class PictureFile(ABC):
     def save(self, pixels: np.ndarray, film: Film, path: Path) -> None:
         """Write a frame (height, width, 4), r g b a bytes."""
 
-    def read(self, path: Path) -> np.ndarray:
-        """The picture (height, width, 4) of a file that it wrote, as bytes r g b a."""
+    def read(self, path: Path, film: Film) -> np.ndarray:
+        """The picture (height, width, 4) of a file that it wrote, as bytes r g b a, straight."""
         with Image.open(path) as image:
             return np.asarray(image.convert("RGBA"))
 
@@ -94,6 +95,10 @@ class AVIFFile(_ByPillow):
         return {**super().options(film), "subsampling": "4:4:4" if film.choices.quality >= 70 else "4:2:0"}
 
 
+# Pillow reads TIFF whose alpha is premultiplied, ExtraSamples 1, and would write it were it listed.
+SAVE_INFO.setdefault("RGBa", ("RGBa", b"II", 2, 1, (8, 8, 8, 8), 1))
+
+
 class TIFFFile(_ByPillow):
     """TIFF: 8 bits a channel without loss, its alpha straight or premultiplied (ExtraSamples 2 or 1)."""
 
@@ -101,9 +106,16 @@ class TIFFFile(_ByPillow):
     takes = ("premultiplied",)
     good_for = "without loss, its alpha straight or premultiplied, for compositing and print"
 
+    def save(self, pixels: np.ndarray, film: Film, path: Path) -> None:
+        if not (film.alpha and film.choices.premultiplied):
+            return super().save(pixels, film, path)
+        high, wide = pixels.shape[:2]
+        # "RGBa" is Pillow's name of what is premultiplied.
+        image = Image.frombuffer("RGBa", (wide, high), np.ascontiguousarray(pixels).tobytes(), "raw", "RGBa", 0, 1)
+        image.save(path, self.format, **self.options(film))
+
     def options(self, film: Film) -> dict[str, Any]:
-        through = {"tiffinfo": {338: 1 if film.choices.premultiplied else 2}} if film.alpha else {}
-        return {"compression": "tiff_adobe_deflate", **through}
+        return {"compression": "tiff_lzw"}
 
 
 class EXRFile(PictureFile):
@@ -131,8 +143,11 @@ class EXRFile(PictureFile):
         channels = {"RGBA" if film.alpha else "RGB": np.ascontiguousarray(shown.astype(np.float16))}
         OpenEXR.File(header, channels).write(str(path))
 
-    def read(self, path: Path) -> np.ndarray:
+    def read(self, path: Path, film: Film) -> np.ndarray:
         light = np.asarray(next(iter(OpenEXR.File(str(path)).channels().values())).pixels, dtype=np.float64)
         alpha = light[..., 3:] if light.shape[2] == 4 else np.ones_like(light[..., :1])
-        stored = to_srgb(np.clip(light[..., :3], 0.0, 1.0))
+        given = light[..., :3]
+        if film.alpha and film.choices.premultiplied:
+            given = np.divide(given, alpha, out=np.zeros_like(given), where=alpha > 0)
+        stored = to_srgb(np.clip(given, 0.0, 1.0))
         return np.rint(np.concatenate([stored, alpha], axis=2) * 255.0).astype(np.uint8)

@@ -12,7 +12,7 @@ import numpy as np
 from ..film import Film, Sound
 from .base import whole
 from .picture_files import PictureFile
-from .pixels import PixelFormat, straight
+from .pixels import PixelFormat
 
 
 class PictureSequence(PixelFormat):
@@ -49,7 +49,7 @@ class PictureSequence(PixelFormat):
     def look(self, path: Path, film: Film) -> Iterator[np.ndarray]:
         with zipfile.ZipFile(path) as files, TemporaryDirectory() as folder:
             for name in sorted(files.namelist()):
-                yield straight(self._file.read(Path(files.extract(name, folder))), film)
+                yield self._file.read(Path(files.extract(name, folder)), film)
 
     def is_whole(self, chunk: Path) -> bool:
         try:

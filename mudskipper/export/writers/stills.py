@@ -10,7 +10,7 @@ import numpy as np
 from ..film import Film, Sound
 from .base import whole
 from .picture_files import PictureFile
-from .pixels import PixelFormat, straight
+from .pixels import PixelFormat
 
 
 class Still(PixelFormat):
@@ -37,4 +37,4 @@ class Still(PixelFormat):
         chunks[0].replace(out)
 
     def look(self, path: Path, film: Film) -> Iterator[np.ndarray]:
-        yield straight(self._file.read(path), film)
+        yield self._file.read(path, film)
