@@ -76,11 +76,12 @@ def restore(
     folder: Annotated[Path, typer.Argument(help="A folder that a backup was written to.")],
     data: Data = HOME,
     replace: Annotated[bool, typer.Option(help="Also where the data folder holds something, which is kept.")] = False,
+    anyway: Annotated[bool, typer.Option(help="Also where something in the backup is missing or changed.")] = False,
 ) -> None:
     """Have a backup as the data folder, once it was found to hold."""
     from .store.backup import restore as restored
 
-    aside = restored(folder, data, replace=replace)
+    aside = restored(folder, data, replace=replace, anyway=anyway)
     kept = f" What was there is in {aside}." if aside else ""
     _say(f"{data} is as the backup in {folder}.{kept}")
 
@@ -106,12 +107,15 @@ def unpack(
     into: Annotated[str | None, typer.Option(help="A project to take it into; by default a new one.")] = None,
 ) -> None:
     """Take a packed project in, as a new one, or into another: scenes that are there as they are stay."""
+    from .store.lock import hold_folder
     from .store.pack import unpack as unpacked
     from .store.store import Store
 
     data.mkdir(parents=True, exist_ok=True)
-    store = Store(data)
-    project, said, _ = unpacked(store, file, None if into is None else _project(store, into))
+    # A server would not see what comes in beside it.
+    with hold_folder(data, "mudskipper unpack"):
+        store = Store(data)
+        project, said, _ = unpacked(store, file, None if into is None else _project(store, into))
     for sentence in said:
         print(sentence)
     _say(f"Took {file} in as “{store.project(project).name}”.")

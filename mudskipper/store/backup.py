@@ -66,16 +66,19 @@ def back_up(data: Path, folder: Path) -> Backup:
     return Backup(len(files), copied, tuple(wrong))
 
 
-def restore(folder: Path, data: Path, *, replace: bool = False) -> Path | None:
-    """Have a backup as the data folder, once it was found to hold; what was in the data folder is kept beside it, at
-    the path that is given back. No server may work on the data folder."""
+def restore(folder: Path, data: Path, *, replace: bool = False, anyway: bool = False) -> Path | None:
+    """Have a backup as the data folder, once it was found to hold, or `anyway`; what was in the data folder is kept
+    beside it, at the path that is given back. No server may work on the data folder."""
     if not (folder / DATABASE).is_file():
         raise Refused(
             "There is no backup in it.", where=str(folder), mend="Name a folder that a backup was written to."
         )
-    wrong = next(faults_in(folder), None)
+    wrong = None if anyway else next(faults_in(folder), None)
     if wrong is not None:
-        raise Refused(f"The backup does not hold: {wrong}", where=str(folder), mend="Take another; see check-data.")
+        raise Refused(
+            f"The backup does not hold: {wrong}", where=str(folder),
+            mend="Take another; see check-data. With --anyway what it holds is restored.",
+        )  # fmt: skip
     there = data.exists() and any(data.iterdir())
     if there and not replace:
         raise Refused(

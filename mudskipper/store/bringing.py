@@ -42,7 +42,7 @@ def bring(store: Store, layers: tuple[Layer, ...], source: str, target: str) -> 
                 store.fonts.add(target, Path(face.path).name, Path(face.path))
         if carried.scenes:
             path = Path(work) / "scenes.zip"
-            pack(store, source, path, tuple(sorted(carried.scenes)))
+            pack(store, source, path, tuple(sorted(carried.scenes)), stays=True)
             ids |= unpack(store, path, target, "scenes").ids
     return relinked(carried, ids).layers
 

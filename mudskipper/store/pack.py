@@ -5,6 +5,7 @@ from __future__ import annotations
 import hashlib
 import json
 import os
+import re
 import zipfile
 from collections.abc import Iterator, Mapping
 from contextlib import contextmanager
@@ -20,7 +21,7 @@ from ..core.edits.layers import free_among
 from ..core.ground.base_model import Id, Model, Name
 from ..core.ground.errors import Refused, refusal_of
 from .faults import disk_faults
-from .presets import KINDS
+from .presets import KINDS, PresetKind
 from .project_differences import project_differences
 from .store import Store
 from .tables import Project, SceneRow
@@ -34,6 +35,9 @@ MOST_BYTES = 64 * 2**30
 STEEP = 200
 """How many times smaller than itself a part of some size may be packed."""
 PIECE = 2**20
+ENDING = re.compile(r"\.[a-z0-9]{1,8}")
+SHARED: tuple[PresetKind, ...] = ("colour", "style")
+"""What scenes follow by its id, and what goes along with some of them."""
 
 
 class PackedScene(Model):
@@ -61,25 +65,31 @@ class Manifest(Model):
     name: Name
     scenes: Annotated[tuple[PackedScene, ...], Field(max_length=10_000)] = ()
     media: Annotated[tuple[PackedMedium, ...], Field(max_length=100_000)] = ()
+    left: tuple[Annotated[str, Field(max_length=300)], ...] = ()
+    """Fonts that are not in it, since their licence bits forbid to give them out, by their names."""
     presets: dict[str, dict[str, Any]] = Field(default_factory=dict)
     """What the project keeps under names, by kinds: easings, cascades, looks, colours, styles, motions, exports."""
 
 
-def pack(store: Store, project_id: str, out: Path, scenes: tuple[str, ...] | None = None) -> Manifest:
+def pack(
+    store: Store, project_id: str, out: Path, scenes: tuple[str, ...] | None = None, *, stays: bool = False
+) -> Manifest:
     """Write a project as one file, whole or not at all; or of some of its scenes alone, those within them, and the
-    media that they need."""
+    media that they need. A file that `stays` on this server holds fonts that may not be given out, too."""
     project = store.project(project_id)
     part = out.with_name(f"{out.name}.{os.getpid()}.part")
     try:
         with disk_faults(out.parent), zipfile.ZipFile(part, "w", zipfile.ZIP_DEFLATED) as zipped:
-            manifest = _written(store, project, zipped, scenes)
+            manifest = _written(store, project, zipped, scenes, stays)
         part.replace(out)
     finally:
         part.unlink(missing_ok=True)
     return manifest
 
 
-def _written(store: Store, project: Project, zipped: zipfile.ZipFile, chosen: tuple[str, ...] | None) -> Manifest:
+def _written(
+    store: Store, project: Project, zipped: zipfile.ZipFile, chosen: tuple[str, ...] | None, stays: bool
+) -> Manifest:
     project_id = str(project.id)
     scenes = []
     every = [store.head(scene_id).scene for scene_id in store.scene_ids(project_id)]
@@ -98,12 +108,15 @@ def _written(store: Store, project: Project, zipped: zipfile.ZipFile, chosen: tu
         *(("clip", row.id, row.name, Path(store.clips.file(row).path)) for row in store.clips.rows(project_id)),
         *(("font", row.id, row.name, folder / f"{row.digest}.sfnt") for row in store.fonts.rows(project_id)),
     ]
+    bound = set() if stays else {row.id for row in store.fonts.rows(project_id) if not json.loads(row.facts)["embeds"]}
     for kind, medium, name, path in found:
         if not path.is_file() or (chosen is not None and kind != "font" and medium not in needed):
             continue  # a clip whose file is missing is said to be so where it is opened
+        if medium in bound:
+            continue
         digest = _digest(path)
-        ending = Path(name).suffix.lower() or path.suffix
-        file = f"media/{digest}{ending if ending.isascii() and len(ending) < 9 else path.suffix}"
+        ending = Path(name).suffix.lower()
+        file = f"media/{digest}{ending if ENDING.fullmatch(ending) else path.suffix}"
         if file not in zipped.NameToInfo:
             # Media are packed already.
             zipped.write(path, file, zipfile.ZIP_STORED)
@@ -113,10 +126,11 @@ def _written(store: Store, project: Project, zipped: zipfile.ZipFile, chosen: tu
             name: KINDS[kind].dump_python(value, mode="json", by_alias=True)
             for name, value in store.presets.of(project_id, kind).items()
         }
-        for kind in KINDS
+        for kind in (KINDS if chosen is None else SHARED)
     }
     manifest = Manifest(
         name=str(project.name), scenes=tuple(scenes), media=tuple(media),
+        left=tuple(name for _, medium, name, _ in found if medium in bound),
         presets={kind: kept for kind, kept in presets.items() if kept},
     )  # fmt: skip
     zipped.writestr(MANIFEST, manifest.model_dump_json(indent=1))
@@ -259,7 +273,7 @@ def unpack(store: Store, path: Path, into: str | None = None, name: str = "") ->
 
 
 def _taken(store: Store, project: str, packed: Packed, files: Mapping[str, Path]) -> tuple[list[str], dict[str, str]]:
-    said = []
+    said = [f"The font “{name}” may not be given out and is not in it: add it." for name in packed.manifest.left]
     ids: dict[str, str] = {}
     for medium in packed.manifest.media:
         if medium.kind == "picture":
@@ -289,8 +303,9 @@ def _taken(store: Store, project: str, packed: Packed, files: Mapping[str, Path]
         for label, value in kept.items():
             if label not in mine:
                 try:
-                    store.presets.keep(project, kind, label, KINDS[kind].validate_python(value))
-                except ValidationError:
+                    read = KINDS[kind].validate_python(value)
+                    store.presets.keep(project, kind, label, relinked(read, ids) if kind == "starter" else read)
+                except (ValidationError, Refused):
                     said.append(f"The {kind} “{label}” could not be read and is left out.")
     return said, ids
 

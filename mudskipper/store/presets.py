@@ -5,9 +5,10 @@ from __future__ import annotations
 
 from typing import Annotated, Any, Literal
 
-from pydantic import Field, TypeAdapter
+from pydantic import BeforeValidator, Field, TypeAdapter
 
 from ..core.contents.text_style import TextStyle
+from ..core.document.read import scene_of
 from ..core.document.scene import Scene
 from ..core.easings.batch import Ease
 from ..core.effects import Effects
@@ -41,12 +42,17 @@ class KeptExport(Model):
     choices: Choices = PLAIN
 
 
+def _scene(given: Any) -> Any:
+    """A document of any version that can be read."""
+    return given if isinstance(given, Scene) else scene_of(given, "starter")
+
+
 PresetKind = Literal["easing", "cascade", "look", "colour", "style", "motion", "export", "starter"]
 KINDS: dict[PresetKind, TypeAdapter[Any]] = {
     "easing": TypeAdapter(Ease), "cascade": TypeAdapter(KeptCascade), "look": TypeAdapter(Effects),
     "colour": TypeAdapter(KeptColour), "style": TypeAdapter(KeptStyle),
     "motion": TypeAdapter(KeptMotion), "export": TypeAdapter(KeptExport),
-    "starter": TypeAdapter(Scene),
+    "starter": TypeAdapter(Annotated[Scene, BeforeValidator(_scene)]),
 }  # fmt: skip
 
 

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+import re
 import sqlite3
 import threading
 import zlib
@@ -57,6 +58,7 @@ class Head:
 
 MOST_TRIED = 64
 """Scenes of which the last trial is kept: what follows it is most often the same edit, to be kept."""
+ID = re.compile(r"[A-Za-z0-9_-]{1,64}")
 MOST_HEADS = 200
 """Scenes that are kept as they stand; another one is read again when it is asked for."""
 
@@ -179,7 +181,8 @@ class Store:
         """Keep a new scene in a project, under a name and an id that nothing else there has."""
         self.project(project_id)
         with self._lock, self.session():
-            if SceneRow.get_or_none(SceneRow.id == scene.id):
+            # A document that named its scene as a file is called gets an id that an address can hold.
+            if not ID.fullmatch(scene.id) or SceneRow.get_or_none(SceneRow.id == scene.id):
                 scene = scene.model_copy(update={"id": new_id()})
             there = SceneRow.select(SceneRow.name).where(
                 (SceneRow.project_id == project_id) & (SceneRow.removed == False)  # noqa: E712, a column
