@@ -8,6 +8,7 @@ import { Box, chakra, Flex, Text } from "../parts/styled";
 import { TextInput } from "../parts/TextInput";
 import { useScene } from "../session/useScene";
 import { choose } from "../state/exporting";
+import { say } from "../state/page";
 import { selection } from "../state/selection";
 
 const QUALITY = 80;
@@ -81,9 +82,12 @@ export function ChoiceRows({ format, choices, transparent }: Props) {
               ["moving", "all that moves"],
               ["selected", "selected layers"],
             ]}
-            onChange={(which) =>
-              choose({ values: which === "selected" ? selection().selected.map((id) => id.split("/")[0]) : undefined })
-            }
+            onChange={(which) => {
+              const layers = selection().selected.map((id) => id.split("/")[0]);
+              if (which !== "selected") choose({ values: undefined });
+              else if (layers.length) choose({ values: layers });
+              else say("No layer is selected: close this window, select some, then choose them here.");
+            }}
           />
         </Line>
       )}

@@ -28,7 +28,9 @@ export function KeptChoices() {
     const name = naming?.trim();
     if (!name) return;
     try {
-      const given = heeded(choices, facts.formats[kind]?.takes ?? []);
+      // Layers are those of one scene; what is kept is for all of them.
+      const takes = (facts.formats[kind]?.takes ?? []).filter((one) => one !== "values");
+      const given = heeded(choices, takes);
       const answer = await need(
         api.PUT("/api/projects/{project_id}/export-choices", {
           params: { path },

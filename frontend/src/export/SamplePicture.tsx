@@ -38,7 +38,7 @@ export function SamplePicture({ sample, fault, waiting }: ReturnType<typeof useS
           />
         ) : (
           <Text color="ink" px="4" textAlign="center">
-            {sample ? "It has no picture that is tried here." : waiting ? "A part of it is made…" : ""}
+            {sample ? "There is no preview of this format." : waiting ? "A part of it is made…" : ""}
           </Text>
         )}
       </Flex>
