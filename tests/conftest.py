@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import functools
 import os
+import shutil
 import subprocess
 import sys
 from collections.abc import Callable, Iterator
@@ -19,6 +20,8 @@ from playwright.sync_api import Browser, Error, Page, expect, sync_playwright
 
 from mudskipper.core.document.read import scene_of
 from mudskipper.core.document.scene import SCHEMA, Scene
+from mudskipper.demo.low_tide_week import fill_store
+from mudskipper.store.store import Store
 
 CHROMIUM = "--no-sandbox --disable-gpu --disable-background-networking --disable-component-update --disable-sync"
 
@@ -261,6 +264,20 @@ def window(browser: Browser) -> Iterator[Window]:
     window = Window(browser)
     yield window
     window.close()
+
+
+@pytest.fixture(scope="session")
+def demo_data(tmp_path_factory: pytest.TempPathFactory) -> Path:
+    """A data folder with the demo's project, filled once: tests copy it (`filled`)."""
+    folder = tmp_path_factory.mktemp("demo")
+    fill_store(Store(folder))
+    return folder
+
+
+@pytest.fixture(scope="session")
+def filled(demo_data: Path) -> Callable[[Path], Path]:
+    """Makes a folder, which is not there or empty, a data folder with the demo's project."""
+    return lambda folder: Path(shutil.copytree(demo_data, folder, dirs_exist_ok=True))
 
 
 @pytest.fixture

@@ -2,17 +2,16 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
+from pathlib import Path
+
 import pytest
 
 import mudskipper
-from mudskipper.demo.low_tide_week import fill_store
 from mudskipper.opened import OpenProject
-from mudskipper.store.store import Store
 
 
 @pytest.fixture(scope="session")
-def demo(tmp_path_factory: pytest.TempPathFactory) -> OpenProject:
+def demo(tmp_path_factory: pytest.TempPathFactory, filled: Callable[[Path], Path]) -> OpenProject:
     """The demo's project."""
-    folder = tmp_path_factory.mktemp("data")
-    fill_store(Store(folder))
-    return mudskipper.open(folder).project("Low Tide Week")
+    return mudskipper.open(filled(tmp_path_factory.mktemp("data"))).project("Low Tide Week")

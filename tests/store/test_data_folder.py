@@ -5,6 +5,7 @@ from __future__ import annotations
 import errno
 import sqlite3
 import threading
+from collections.abc import Callable
 from pathlib import Path
 from typing import Any
 
@@ -16,7 +17,6 @@ from typer.testing import CliRunner
 from mudskipper.cli import app
 from mudskipper.core.document.read import read_scene
 from mudskipper.core.ground.errors import Refused
-from mudskipper.demo.low_tide_week import fill_store
 from mudskipper.store.backup import Backup, back_up
 from mudskipper.store.check_data import faults_in
 from mudskipper.store.faults import DATABASE, Busy, Damaged, FileTooLarge, Full, Unwritable, fault_of
@@ -27,10 +27,9 @@ from tests.web.conftest import HOST
 
 
 @pytest.fixture
-def data(tmp_path: Path) -> Path:
+def data(tmp_path: Path, filled: Callable[[Path], Path]) -> Path:
     """A data folder with the demo project."""
-    fill_store(Store(tmp_path / "data"))
-    return tmp_path / "data"
+    return filled(tmp_path / "data")
 
 
 def states(folder: Path) -> dict[str, str]:

@@ -7,6 +7,7 @@ import shutil
 import subprocess
 import sys
 import zipfile
+from collections.abc import Callable
 from concurrent.futures import ThreadPoolExecutor
 from pathlib import Path
 
@@ -16,7 +17,6 @@ from PIL import Image
 
 import mudskipper
 from mudskipper.core.ground.errors import Refused
-from mudskipper.demo.low_tide_week import fill_store
 from mudskipper.export.order import make_order, read_order
 from mudskipper.export.render import render_file
 from mudskipper.export.writers.base import Run
@@ -26,11 +26,9 @@ from tests.conftest import layer, scene
 
 
 @pytest.fixture(scope="module")
-def folder(tmp_path_factory: pytest.TempPathFactory) -> Path:
+def folder(tmp_path_factory: pytest.TempPathFactory, filled: Callable[[Path], Path]) -> Path:
     """A data folder with the demo."""
-    made = tmp_path_factory.mktemp("data")
-    fill_store(Store(made))
-    return made
+    return filled(tmp_path_factory.mktemp("data"))
 
 
 def test_a_scene_is_edited_painted_and_written_from_wherever_it_comes(folder: Path, tmp_path: Path) -> None:

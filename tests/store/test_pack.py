@@ -5,6 +5,7 @@ from __future__ import annotations
 import json
 import shutil
 import zipfile
+from collections.abc import Callable
 from pathlib import Path
 from typing import Any
 
@@ -14,7 +15,6 @@ import pytest
 from mudskipper.core.document.scene import Scene
 from mudskipper.core.edits.values_and_keys import SetProperty
 from mudskipper.core.ground.errors import Refused
-from mudskipper.demo.low_tide_week import fill_store
 from mudskipper.opened import open_at
 from mudskipper.store import pack as packing
 from mudskipper.store.backup import back_up, restore
@@ -23,10 +23,8 @@ from mudskipper.store.store import Store
 
 
 @pytest.fixture(scope="module")
-def demo(tmp_path_factory: pytest.TempPathFactory) -> Store:
-    store = Store(tmp_path_factory.mktemp("data"))
-    fill_store(store)
-    return store
+def demo(tmp_path_factory: pytest.TempPathFactory, filled: Callable[[Path], Path]) -> Store:
+    return Store(filled(tmp_path_factory.mktemp("data")))
 
 
 @pytest.fixture(scope="module")

@@ -15,6 +15,7 @@ from tests.ui.studio import Studio
 JSON = {"content-type": "application/json"}
 
 
+@pytest.mark.thorough
 def test_layers_go_to_other_projects_with_what_they_need(server: Server, page: Page) -> None:
     """Copied in one window, pasted in a scene of another project: carried as they were, with the film; one undo."""
     other = httpx.post(f"{server.url}api/projects", json={"name": "Elsewhere"}).json()["id"]

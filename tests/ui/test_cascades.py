@@ -104,6 +104,7 @@ def test_a_ready_made_cascade_is_used_timed_and_taken_off(server: Server, page: 
     assert studio.layer("Sign")["content"]["cascades"] == []
 
 
+@pytest.mark.thorough
 def test_the_anchors_of_units_are_dragged_and_nothing_moves_at_rest(server: Server, page: Page) -> None:
     turned = {"turn_z": {"rest": 90}, "each": 20, "amount": 3, "start": 10}
     studio = opened(server, page, "Unit anchors", cascades=[turned])

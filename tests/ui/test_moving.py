@@ -315,6 +315,7 @@ def test_the_ticks_of_the_focus_are_drawn_for_keys_alone(studio: Studio) -> None
     assert (lit[2:, 2:] == plain[2:, 2:]).all()
 
 
+@pytest.mark.thorough
 def test_a_lost_line_keeps_the_gesture(server: Server, page: Page) -> None:
     """The line falls in mid-drag: it is said, the hand goes on, and what was drawn last is kept as one step."""
     lines: list[WebSocketRoute] = []

@@ -2,13 +2,12 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from pathlib import Path
 
 import pytest
 from fastapi.testclient import TestClient
 
-from mudskipper.demo.low_tide_week import fill_store
 from mudskipper.store.store import Store
 from mudskipper.web.app import create_app
 
@@ -16,10 +15,8 @@ HOST = "http://127.0.0.1"
 
 
 @pytest.fixture
-def client(tmp_path: Path) -> Iterator[TestClient]:
-    store = Store(tmp_path)
-    fill_store(store)
-    with TestClient(create_app(store), base_url=HOST) as client:
+def client(tmp_path: Path, filled: Callable[[Path], Path]) -> Iterator[TestClient]:
+    with TestClient(create_app(Store(filled(tmp_path))), base_url=HOST) as client:
         yield client
 
 

@@ -43,6 +43,7 @@ def edit_until_gone(url: str, name: str, pending: list[str], begun: threading.Ev
             begun.set()
 
 
+@pytest.mark.thorough
 def test_a_killed_server_loses_no_acknowledged_edit(tmp_path: Path) -> None:
     """Two windows edit, the server is killed at any moment, and starts again: each edit is there exactly once."""
     server = Server(tmp_path)

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from pathlib import Path
 
 import pytest
@@ -15,7 +16,6 @@ from schemathesis.specs.openapi.checks import (
     status_code_conformance,
 )
 
-from mudskipper.demo.low_tide_week import fill_store
 from mudskipper.store.store import Store
 from mudskipper.web.app import create_app
 from tests.conftest import TRIALS
@@ -28,11 +28,8 @@ every_kind_of_request = settings(
 
 
 @pytest.fixture(scope="module")
-def store(tmp_path_factory: pytest.TempPathFactory) -> Store:
-    folder: Path = tmp_path_factory.mktemp("data")
-    store = Store(folder)
-    fill_store(store)
-    return store
+def store(tmp_path_factory: pytest.TempPathFactory, filled: Callable[[Path], Path]) -> Store:
+    return Store(filled(tmp_path_factory.mktemp("data")))
 
 
 @pytest.fixture(scope="module")

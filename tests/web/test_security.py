@@ -62,25 +62,25 @@ def test_the_address_that_was_reached_is_a_host(tmp_path: Path) -> None:
     assert host_name("[FE80::0:1]:80") == "fe80::1"
 
 
-@pytest.mark.parametrize(
-    ("headers", "status"),
-    [
-        ({}, 200), ({"origin": "http://127.0.0.1"}, 200), ({"sec-fetch-site": "same-origin"}, 200),
-        ({"origin": "http://evil.example"}, 403), ({"origin": "file://127.0.0.1"}, 403), ({"origin": "null"}, 403),
-        ({"origin": "https://127.0.0.1"}, 403), ({"origin": "http://127.0.0.1:9"}, 403),
-        ({"sec-fetch-site": "cross-site"}, 403), ({"sec-fetch-site": "same-site"}, 403),
-        ({"content-type": "text/plain"}, 415), ({"content-type": "application/x-www-form-urlencoded"}, 415),
-    ],
-)  # fmt: skip
-def test_origins_and_kinds_of_body(client: TestClient, url: str, headers: dict[str, str], status: int) -> None:
-    edit = {"edits": [{"edit": "rename_layer", "layer": "a", "name": "B"}]}
-    given = {"host": "127.0.0.1", "content-type": "application/json"} | headers
-    answer = client.post(f"{url}/edits", content=json.dumps(edit), headers=given)
-    if status == 200:
-        assert answer.status_code == 200
-    else:
-        is_problem(answer, status)
-        assert client.get(url).json()["undo"] is None
+ASKED: list[tuple[dict[str, str], int]] = [
+    ({"origin": "http://evil.example"}, 403), ({"origin": "file://127.0.0.1"}, 403), ({"origin": "null"}, 403),
+    ({"origin": "https://127.0.0.1"}, 403), ({"origin": "http://127.0.0.1:9"}, 403),
+    ({"sec-fetch-site": "cross-site"}, 403), ({"sec-fetch-site": "same-site"}, 403),
+    ({"content-type": "text/plain"}, 415), ({"content-type": "application/x-www-form-urlencoded"}, 415),
+    ({}, 200), ({"origin": "http://127.0.0.1"}, 200), ({"sec-fetch-site": "same-origin"}, 200),
+]  # fmt: skip
+
+
+def test_origins_and_kinds_of_body(client: TestClient, url: str) -> None:
+    for at, (headers, status) in enumerate(ASKED):
+        edit = {"edits": [{"edit": "rename_layer", "layer": "a", "name": f"B{at}"}]}
+        given = {"host": "127.0.0.1", "content-type": "application/json"} | headers
+        answer = client.post(f"{url}/edits", content=json.dumps(edit), headers=given)
+        if status == 200:
+            assert answer.status_code == 200, headers
+        else:
+            is_problem(answer, status)
+            assert client.get(url).json()["undo"] is None
 
 
 def test_bodies_are_bounded_before_they_are_read(client: TestClient, url: str) -> None:
