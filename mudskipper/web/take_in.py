@@ -1,4 +1,5 @@
-"""Files beside media that are taken into a scene or its project: subtitles, tables of values, palettes, timelines."""
+"""Files beside media that are taken into a scene or its project: subtitles, tables of values, keyframes of CSS,
+palettes, timelines, animations."""
 
 from __future__ import annotations
 
@@ -9,16 +10,20 @@ from anyio.to_thread import run_sync
 from fastapi import APIRouter, Depends, Query, UploadFile
 from pydantic import BaseModel
 
+from ..core.document.read import read_scene
 from ..core.document.scene import new_id
 from ..core.edits.add_layers import AddLayers
 from ..core.edits.layers import free_among
 from ..core.ground.errors import Refused
+from ..readers.animation import read_animation
+from ..readers.css_motion import css_edits
 from ..readers.cues_as_layers import layers_of_cues
 from ..readers.palettes import read_palette
 from ..readers.subtitles import ENDINGS, read_subtitles
 from ..readers.tables import read_table
 from ..readers.timeline import Known, read_timeline
 from ..readers.values import value_edits
+from ..store.pack import relinked
 from ..store.presets import KeptColour
 from ..store.store import Store
 from .schemas import store_of
@@ -45,17 +50,19 @@ async def take_in(
     store: Kept,
     like: Annotated[str | None, Query(max_length=64)] = None,
     near: Annotated[float, Query(gt=0, le=1_000)] = 0.05,
+    frame: Annotated[float, Query(ge=-1e6, le=1e6)] = 0.0,
 ) -> TakenIn:
     """Read a file by its ending: SRT, WebVTT or TTML becomes texts, as the layer `like` looks; CSV or XLSX becomes keys
-    of the properties that its heads name, within `near` of their unit; OpenTimelineIO a scene of its own; GPL and ASE
-    colours of the project."""
+    of the properties that its heads name, within `near` of their unit; CSS keys of the layer `like`, from `frame` on;
+    OpenTimelineIO, animation JSON and documents of Mudskipper scenes of their own; GPL and ASE colours of the
+    project."""
     name = (file.filename or "file").replace("\\", "/").rsplit("/", 1)[-1][:200]
 
     def take() -> TakenIn:
         data = file.file.read(MOST_BYTES + 1)
         if len(data) > MOST_BYTES:
             raise Refused(f"It is larger than {MOST_BYTES // 2**20} MB.", where=name)
-        return _taken(store, scene_id, name, data, like, near)
+        return _taken(store, scene_id, name, data, like, near, frame)
 
     return await run_sync(take)
 
@@ -71,10 +78,18 @@ def counted(number: int, what: str) -> str:
     return f"{number:,} {what[:-1]}ies" if what.endswith("y") else f"{number:,} {what}s"
 
 
-def _taken(store: Store, scene_id: str, name: str, data: bytes, like: str | None, near: float) -> TakenIn:
+def _taken(store: Store, scene_id: str, name: str, data: bytes, like: str | None, near: float, frame: float) -> TakenIn:
     head = store.head(scene_id)
     scene = head.scene
     ending = PurePath(name).suffix.lower()
+    if ending == ".json":
+        return _document(store, head.project_id, name, data)
+    if ending == ".css":
+        if like not in scene.places or like is None:
+            raise Refused("Keyframes are for one layer.", where=name, mend="Select it, then take them in again.")
+        layer = scene.layer(like)
+        edits, notes = css_edits(data, name, scene, layer, store.assets(head.project_id), frame)
+        return TakenIn(edits=edits, said=f"Keys of '{layer.name}' from {name}", notes=notes)
     if ending in ENDINGS:
         cues = read_subtitles(data, name)
         layers, notes = layers_of_cues(cues, scene, scene.layer(like) if like in scene.places and like else None)
@@ -109,5 +124,21 @@ def _taken(store: Store, scene_id: str, name: str, data: bytes, like: str | None
         return TakenIn(scene=made.scene.id, said=f"The scene “{made.scene.name}” from {name}", notes=found.notes)
     raise Refused(
         f"A file that ends in “{ending or name}” cannot be taken in.", where=name,
-        mend="Pictures, films, sounds, SVG, fonts, SRT, WebVTT, TTML, CSV, XLSX, OTIO, GPL and ASE can be.",
+        mend="Pictures, films, sounds, fonts, SVG, PDF, SRT, VTT, TTML, CSV, XLSX, CSS, OTIO, JSON, ASE, GPL can be.",
     )  # fmt: skip
+
+
+def _document(store: Store, project: str, name: str, data: bytes) -> TakenIn:
+    """A scene of Mudskipper, or animation JSON with the scenes and the pictures in it."""
+    if b'"mudskipper.scene/' in data[:4_000]:
+        made = store.make_scene(project, read_scene(data, name).model_copy(update={"id": new_id()}))
+        return TakenIn(scene=made.scene.id, said=f"The scene “{made.scene.name}” from {name}")
+    read = read_animation(data, name, {row.name.lower(): row.id for row in store.pictures.rows(project)})
+    ids = {
+        ident: str(store.pictures.add(project, called, picture).id)
+        for ident, (called, picture) in read.pictures.items()
+    }
+    for scene in read.scenes:
+        made = store.make_scene(project, relinked(scene, ids))
+        ids[scene.id] = made.scene.id
+    return TakenIn(scene=made.scene.id, said=f"The scene “{made.scene.name}” from {name}", notes=read.notes)

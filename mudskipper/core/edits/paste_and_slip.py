@@ -9,10 +9,10 @@ from pydantic import Field
 from ..document.properties import label_of, track_of, with_track
 from ..document.scene import Layer, Scene
 from ..easings.batch import Ease
-from ..ground.base_model import Ids, LayerId, Model, Number, Pair, Whole
+from ..ground.base_model import Flag, Ids, LayerId, Model, Number, Pair, Whole
 from ..ground.errors import Refused
 from ..moves.keys import with_key
-from ..tracks.base import KeyFrame
+from ..tracks.base import KeyFrame, tidy_frame
 from ..tracks.evaluate import value_at
 from .base import Edit, EditContext, local_frame, name_of, names_of, unlocked
 from .layers import shifted_keys
@@ -33,12 +33,14 @@ class LooseKey(Model):
 
 class PasteKeys(Edit):
     """Put keys down on layers so that the first stands at a frame; keys that stand there already are replaced. Keys of
-    several layers go onto as many, in their order; those of one onto each."""
+    several layers go onto as many, in their order; those of one onto each. All must stand within the spans, unless they
+    may lie `beyond`."""
 
     edit: Literal["paste_keys"] = "paste_keys"
     layers: Ids
     frame: KeyFrame
     keys: Annotated[tuple[LooseKey, ...], Field(min_length=1, max_length=100_000)]
+    beyond: Flag = False
 
     def apply(self, scene: Scene, context: EditContext) -> Scene:
         sources = sorted({key.of for key in self.keys})
@@ -65,7 +67,8 @@ class PasteKeys(Edit):
         return scene
 
     def _put(self, layer: Layer, scene: Scene, key: LooseKey) -> Layer:
-        local = local_frame(layer, scene, self.frame + key.after)
+        frame = self.frame + key.after
+        local = tidy_frame(frame - layer.span.start) if self.beyond else local_frame(layer, scene, frame)
         track = track_of(layer, key.property)
         value = track.merged(key.value, value_at(track, local, scene.fps), label_of(key.property))
         track = with_key(track, key.property, local, value, key.ease)
