@@ -1,4 +1,4 @@
-"""Vector art from outside: an SVG file, read in a child process with limits, as layers of a scene."""
+"""Vector art from outside: SVG or a page of a PDF, read in a child process with limits, as layers of a scene."""
 
 from __future__ import annotations
 
@@ -140,11 +140,12 @@ class Art:
 
 
 def read_art(data: bytes, name: str) -> Art:
-    """Take an SVG file in; Refused in words where it is none, or holds what is never taken in."""
-    stem = re.sub(r"\.svg$", "", name.rsplit("/", 1)[-1], flags=re.IGNORECASE).strip()[:200] or "Art"
+    """Take an SVG file or the first page of a PDF in; Refused in words where it is none, or holds what is never taken
+    in."""
+    stem = re.sub(r"\.(svg|pdf)$", "", name.rsplit("/", 1)[-1], flags=re.IGNORECASE).strip()[:200] or "Art"
     if len(data) > MOST_BYTES:
         raise Refused(
-            f"An SVG file may hold at most {MOST_BYTES // 2**20} MB, and this one holds {len(data) / 2**20:.0f} MB.",
+            f"Art may hold at most {MOST_BYTES // 2**20} MB, and this one holds {len(data) / 2**20:.0f} MB.",
             where=name, mend="Save it smaller, then add it again.",
         )  # fmt: skip
     try:

@@ -7,7 +7,7 @@ import resource
 import sys
 
 from .art import read_art
-from .document import Unreadable
+from .document import Unreadable, is_pdf
 
 SECONDS = 20
 MEMORY = 1024**3
@@ -19,7 +19,14 @@ def main() -> None:
     resource.setrlimit(resource.RLIMIT_CPU, (SECONDS, SECONDS))
     sys.setrecursionlimit(5_000)
     try:
-        answer = read_art(sys.stdin.buffer.read())
+        data = sys.stdin.buffer.read()
+        notes: list[str] = []
+        if is_pdf(data):
+            from .pdf import svg_of_pdf
+
+            data, notes = svg_of_pdf(data)
+        answer = read_art(data)
+        answer["notes"] += notes
     except Unreadable as fault:
         answer = {"refused": fault.sentence, "mend": fault.mend}
     except RecursionError:

@@ -24,6 +24,11 @@ class Unreadable(Exception):
         self.sentence, self.mend = sentence, mend
 
 
+def is_pdf(data: bytes) -> bool:
+    """Whether a file begins as a PDF does; up to a kilobyte may stand before."""
+    return b"%PDF-" in data[:1024]
+
+
 def read_elements(data: bytes) -> Element:
     """The root element of a file; Unreadable where it is no SVG, or holds what is never taken in."""
     try:
