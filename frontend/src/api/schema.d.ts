@@ -1415,8 +1415,9 @@ export interface paths {
         /**
          * Take In
          * @description Read a file by its ending: SRT, WebVTT or TTML becomes texts, as the layer `like` looks; CSV or XLSX becomes keys
-         *     of the properties that its heads name, within `near` of their unit; OpenTimelineIO a scene of its own; GPL and ASE
-         *     colours of the project.
+         *     of the properties that its heads name, within `near` of their unit; CSS keys of the layer `like`, from `frame` on;
+         *     OpenTimelineIO, animation JSON and documents of Mudskipper scenes of their own; GPL and ASE colours of the
+         *     project.
          */
         post: operations["take_in_api_scenes__scene_id__take_in_post"];
         delete?: never;
@@ -6988,7 +6989,8 @@ export interface components {
         /**
          * PasteKeys
          * @description Put keys down on layers so that the first stands at a frame; keys that stand there already are replaced. Keys of
-         *     several layers go onto as many, in their order; those of one onto each.
+         *     several layers go onto as many, in their order; those of one onto each. All must stand within the spans, unless they
+         *     may lie `beyond`.
          */
         PasteKeys: {
             /**
@@ -7003,6 +7005,11 @@ export interface components {
             frame: number;
             /** Keys */
             keys: components["schemas"]["LooseKey"][];
+            /**
+             * Beyond
+             * @default false
+             */
+            beyond: boolean;
         };
         /**
          * PathKey
@@ -15110,6 +15117,7 @@ export interface operations {
             query?: {
                 like?: string | null;
                 near?: number;
+                frame?: number;
             };
             header?: never;
             path: {

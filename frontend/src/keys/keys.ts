@@ -99,7 +99,7 @@ export function pasteKeys(session: Session) {
     return;
   }
   const layers = selected.length ? inOrder(session, selected) : clipboard.from;
-  const edit: Edit = { edit: "paste_keys", layers, frame: session.frames.frame, keys: clipboard.keys };
+  const edit: Edit = { edit: "paste_keys", beyond: false, layers, frame: session.frames.frame, keys: clipboard.keys };
   void session.edit(edit);
 }
 

@@ -27,7 +27,6 @@ import { FACTS, useScene } from "../session/useScene";
 import { ArtDialog } from "../shelf/ArtDialog";
 import { NumberedDialog } from "../shelf/NumberedDialog";
 import { PutIntoDialog } from "../shelf/PutIntoDialog";
-import { useAddFiles } from "../shelf/pictures";
 import { Shelf, useShelfRoom } from "../shelf/Shelf";
 import { Stage } from "../stage/Stage";
 import { say, setPage, usePage } from "../state/page";
@@ -39,6 +38,7 @@ import { KeysDialog } from "./KeysDialog";
 import { useKeyboard } from "./keyboard";
 import { RemovedScene, removedOf } from "./RemovedScene";
 import { TopBar } from "./TopBar";
+import { useFilesIn } from "./useFilesIn";
 import { useHeard } from "./useHeard";
 import { useLanesRoom } from "./useLanesRoom";
 
@@ -232,11 +232,10 @@ function Grip({ label, row, pulled, release }: GripProps) {
   );
 }
 
-/** The stage takes files that are dropped on it. */
+/** The stage, and on it where files come in that are held over the window. */
 function DropStage() {
   const session = useSession();
-  const addFiles = useAddFiles();
-  const [over, setOver] = useState(false);
+  const over = useFilesIn();
   const full = usePage((state) => state.full);
   const all = useRef<HTMLDivElement>(null);
   useEffect(() => {
@@ -255,16 +254,6 @@ function DropStage() {
       inset="0"
       zIndex={full ? "docked" : undefined}
       data-full={full ? "yes" : undefined}
-      onDragOver={(event) => {
-        event.preventDefault();
-        setOver(true);
-      }}
-      onDragLeave={() => setOver(false)}
-      onDrop={(event) => {
-        event.preventDefault();
-        setOver(false);
-        void addFiles([...event.dataTransfer.files]);
-      }}
     >
       <Stage />
       <Compare />
@@ -284,7 +273,8 @@ function DropStage() {
           pointerEvents="none"
         >
           <Text fontWeight={600}>
-            Drop files to take them in: pictures, films, sounds, SVG, fonts, subtitles, tables, timelines
+            Drop files to take them in: pictures, films, sounds, SVG, PDF, fonts, subtitles, tables, timelines,
+            animations
           </Text>
         </Flex>
       )}

@@ -8,7 +8,7 @@ import { fit, zoomBy, zoomToSelection } from "../acts/zoom";
 import { insideOf, isItem, isMask, layerIn, outOf, within } from "../document/items";
 import { poseFrames } from "../document/tracks";
 import { anchorAt, STATIONS } from "../geometry/layerGeometry";
-import { copy, paste } from "../keys/copyPaste";
+import { copy } from "../keys/copyPaste";
 import { deleteKeys, moveKeys } from "../keys/keys";
 import { inOverlay, toNamedRegion, toRegion, toStage } from "../parts/focus";
 import { cancelPress, pressing } from "../parts/press";
@@ -92,7 +92,6 @@ export function useKeyboard(session: Session) {
   on("f6", () => toRegion(1), { ignoreEventWhen: ({ target }) => inOverlay(target) });
   on("shift+f6", () => toRegion(-1), { ignoreEventWhen: ({ target }) => inOverlay(target) });
   on("mod+c", () => copy(session));
-  on("mod+v", () => void paste(session));
   on("e", () => selection().keys.length && setPage({ dialog: "values" }));
   on("y", () => selection().keys.length && setPage({ dialog: "easing" }));
   on("s", () => {

@@ -9,7 +9,7 @@ import { select } from "../state/selection";
 
 type How = "one" | "each";
 
-/** Asks how SVG files come in, and takes them in. */
+/** Asks how SVG files and pages of PDF come in, and takes them in. */
 export function ArtDialog() {
   const add = useRef<HTMLButtonElement>(null);
   return (

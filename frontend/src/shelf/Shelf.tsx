@@ -209,7 +209,7 @@ function AddDrawer() {
       <chakra.input
         ref={file}
         type="file"
-        accept="image/png,image/jpeg,image/webp,image/gif,image/svg+xml,image/avif,image/heic,.svg,.avif,.heic,.heif,video/*,audio/*,.mkv,.mov,.apng,.zip,.srt,.vtt,.ttml,.csv,.tsv,.xlsx,.otio,.gpl,.ase,.ttf,.otf,.ttc,.woff,.woff2"
+        accept="image/png,image/jpeg,image/webp,image/gif,image/svg+xml,image/avif,image/heic,.svg,.pdf,.avif,.heic,.heif,video/*,audio/*,.mkv,.mov,.apng,.zip,.srt,.vtt,.ttml,.csv,.tsv,.xlsx,.css,.otio,.json,.gpl,.ase,.ttf,.otf,.ttc,.woff,.woff2"
         multiple
         display="none"
         data-testid="picture-file"

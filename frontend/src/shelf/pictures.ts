@@ -10,10 +10,10 @@ import { isFont, useAddFonts } from "./fonts";
 import { numbered } from "./numbered";
 import { isTakenIn, useTakeIn } from "./takeIn";
 
-const isArt = ({ name, type }: File) => type === "image/svg+xml" || /\.svg$/i.test(name);
+const isArt = ({ name, type }: File) => type === "image/svg+xml" || /\.(svg|pdf)$/i.test(name);
 
 /**
- * Takes files in: of SVG files it is asked how; films become clips; fonts can be chosen from then on; subtitles, tables
+ * Takes files in: of SVG files and PDF it is asked how; films become clips; fonts can be chosen from then on; subtitles, tables
  * and timelines become edits or a scene; pictures go into the project and become a layer each, and one line says which
  * came in, which did not, and why.
  */
