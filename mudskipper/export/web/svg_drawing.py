@@ -197,6 +197,9 @@ class SvgDrawing:
         return one.text()
 
     def _ink(self, one: Element, name: str, paint: Paint | None, index: int, solid: str = "") -> None:
+        if isinstance(paint, GradientPaint) and paint.kind == "conic" and not solid:
+            self.lost[NO_CONIC] = None
+            paint = paint.colours[:, :4]
         if solid or paint is None:
             one.add(f'{name}="{solid if paint is not None else "none"}"')
         elif isinstance(paint, GradientPaint):
@@ -206,9 +209,6 @@ class SvgDrawing:
             one.put(f"{name}-opacity", paint, lambda row: number(row[3] / 255), "1")
 
     def _gradient(self, paint: GradientPaint, index: int) -> str:
-        if paint.kind == "conic":
-            self.lost[NO_CONIC] = None
-            return _hex(row_of(paint.colours, index))
         name = self.id("g")
         whole = Element(self, f"{paint.kind}Gradient", index)
         whole.add(f'id="{name}" gradientUnits="userSpaceOnUse"')
