@@ -51,6 +51,8 @@ class Choices(Model):
     plays: Annotated[int, Field(ge=0, le=1_000)] = 0
     """How often a moving picture plays; 0 is without end."""
     sound: Flag = True
+    letters: Literal["outlines", "text"] = "outlines"
+    """As what letters of vector files are written: text can be read, found and copied, and has its font within."""
     starts: Literal["at once", "press", "hover", "scroll"] = "at once"
     """When a page begins to play."""
 

@@ -63,7 +63,7 @@ def lone_layers(whole: Scene) -> list[Scene]:
     return found
 
 
-@pytest.mark.parametrize("kind", ["svg-animated", "animation-json"])
+@pytest.mark.parametrize("kind", [pytest.param("svg-animated", marks=pytest.mark.thorough), "animation-json"])
 @pytest.mark.parametrize("make", [anything, masked])
 def test_what_is_said_to_be_lost_is_all_that_differs(page: Page, tmp_path: Path, make: Any, kind: str) -> None:
     """Each layer by itself, on white: flat pixels, three in a thousand may be others, and edges."""
@@ -82,7 +82,7 @@ def test_what_is_said_to_be_lost_is_all_that_differs(page: Page, tmp_path: Path,
     for seed in SEEDS:
         base = {"schema": SCHEMA, "name": "T", "width": 640, "height": 360, "length": 10}
         whole = on_colour(scene_of(base | {"layers": make(seed, "pic")["layers"]}), "#ffffffff")
-        for number, of in [*enumerate(lone_layers(whole))][:: 1 if SEARCHING else 3 if THOROUGH else 15]:
+        for number, of in [*enumerate(lone_layers(whole))][:: 1 if SEARCHING else 3 if THOROUGH else 11]:
             out = tmp_path / f"a.{'svg' if kind == 'svg-animated' else 'json'}"
             lost = set(LoneScene(of, assets, files).render(out, kind))
             if lost - droppable:
@@ -103,4 +103,4 @@ def test_what_is_said_to_be_lost_is_all_that_differs(page: Page, tmp_path: Path,
                 assert flat <= 0.3, where
                 assert edges <= 4, where
     page.emulate_media(reduced_motion="reduce")
-    assert compared >= 4
+    assert compared >= 2

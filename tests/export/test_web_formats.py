@@ -163,6 +163,35 @@ def test_pictures_of_svg_are_the_stages(demo: OpenProject, page: Page, tmp_path:
         assert at_edges <= edges, frame
 
 
+def test_letters_of_svg_are_text_that_looks_the_same(demo: OpenProject, page: Page, tmp_path: Path) -> None:
+    """Read as it was typed, spaces too, in fonts of a few kB within; moving and still; a word in Arabic stays outlines,
+    which is said."""
+    of = demo.scene("Lower third")
+    here = LoneScene(on_colour(of.document, "#ffffffff"), of.assets, of.files)
+    page.emulate_media(reduced_motion="no-preference")
+    page.set_viewport_size({"width": of.document.width, "height": of.document.height})
+    text = Choices(behind="#ffffff", letters="text")
+    of.render(tmp_path / "still.svg", first=60, choices=text)
+    of.render(tmp_path / "moving.svg", "svg-animated", choices=text)
+    for name in ("still.svg", "moving.svg"):
+        page.goto((tmp_path / name).as_uri())
+        page.evaluate("document.fonts.ready")
+        if name == "moving.svg":
+            assert page.evaluate(AT, 2000.001)
+        assert page.evaluate("[...document.querySelectorAll('text')].map(one => one.textContent)") == [
+            "The old jetty", "Friday, an hour after dusk"
+        ]  # fmt: skip
+        got = np.asarray(Image.open(io.BytesIO(page.screenshot())).convert("RGB")).astype(int)
+        flat, edges = gap_of(got, here.paint(60)[..., :3].astype(int))
+        assert flat <= 0.01, name
+        assert edges <= 1.6, name  # browsers set baselines on whole pixels
+        assert (tmp_path / name).stat().st_size < 60_000
+    page.emulate_media(reduced_motion="reduce")
+    arabic = layer("Word", content={"kind": "text", "text": "مد"})
+    told = LoneScene(scene(arabic)).render(tmp_path / "a.svg", choices=text)
+    assert any("are outlines" in one for one in told)
+
+
 MODULES = Path(__file__).parents[2] / "frontend" / "node_modules"
 SCHEMA = MODULES / "@lottie-animation-community" / "lottie-specs" / "src" / "data" / "lottie.schema.json"
 

@@ -2972,6 +2972,12 @@ export interface components {
              */
             sound: boolean;
             /**
+             * Letters
+             * @default outlines
+             * @enum {string}
+             */
+            letters: "outlines" | "text";
+            /**
              * Starts
              * @default at once
              * @enum {string}
@@ -4183,6 +4189,7 @@ export interface components {
              *       "premultiplied": false,
              *       "plays": 0,
              *       "sound": true,
+             *       "letters": "outlines",
              *       "starts": "at once",
              *       "values": []
              *     }
@@ -6529,6 +6536,7 @@ export interface components {
              *       "premultiplied": false,
              *       "plays": 0,
              *       "sound": true,
+             *       "letters": "outlines",
              *       "starts": "at once",
              *       "values": []
              *     }
@@ -8258,6 +8266,7 @@ export interface components {
              *       "premultiplied": false,
              *       "plays": 0,
              *       "sound": true,
+             *       "letters": "outlines",
              *       "starts": "at once",
              *       "values": []
              *     }

@@ -91,6 +91,19 @@ export function ChoiceRows({ format, choices, transparent }: Props) {
           />
         </Line>
       )}
+      {takes("letters") && (
+        <Line title="Letters">
+          <Choice
+            label="Letters"
+            value={choices.letters ?? "outlines"}
+            options={[
+              ["outlines", "outlines"],
+              ["text", "text, its font within"],
+            ]}
+            onChange={(letters) => choose({ letters: letters === "text" ? "text" : undefined })}
+          />
+        </Line>
+      )}
       {takes("starts") && (
         <Line title="Begins">
           <Select

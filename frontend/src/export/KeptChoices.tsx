@@ -105,6 +105,7 @@ const PLAIN: Record<string, unknown> = {
   plays: 0,
   sound: true,
   starts: "at once",
+  letters: "outlines",
 };
 
 /** What is not as it is by default. */

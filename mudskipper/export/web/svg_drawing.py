@@ -28,6 +28,7 @@ from ...core.geometry.perspective import fine, project
 from ...core.text.fonts import outline
 from ...media.files import MediaFiles
 from ..media_loader import clip_frame
+from .svg_text import TextRuns
 
 IDENTITY = np.array([[1.0, 0.0, 0.0, 1.0, 0.0, 0.0]], dtype=np.float32)
 EVERYWHERE = 'x="-100000" y="-100000" width="200000" height="200000"'
@@ -87,6 +88,16 @@ class Element:
             )
 
     @property
+    def attributes(self) -> tuple[str, ...]:
+        """Its attributes as they are written."""
+        return tuple(self._attributes)
+
+    @property
+    def moves(self) -> bool:
+        """Whether any of them is animated."""
+        return bool(self._inner)
+
+    @property
     def plain(self) -> bool:
         """Whether it says nothing."""
         return not self._attributes and not self._inner
@@ -100,9 +111,13 @@ class Element:
 
 class SvgDrawing:
     """Writes operations as elements; what they share goes into `defs`, animations of CSS into `css`, what cannot be
-    told into `lost`. With `count` frames, that last `seconds`, columns that change are animated from frame to frame."""
+    told into `lost`. With `count` frames, that last `seconds`, columns that change are animated from frame to frame.
+    With `texts` letters are text, where they can be."""
 
-    def __init__(self, files: MediaFiles, *, count: int = 1, seconds: float = 1.0, plays: int = 0) -> None:
+    def __init__(
+        self, files: MediaFiles, *, count: int = 1, seconds: float = 1.0, plays: int = 0, texts: bool = False
+    ) -> None:
+        self.texts = TextRuns() if texts else None
         self.defs: list[str] = []
         self.css: list[str] = []
         self.lost: dict[str, None] = {}
@@ -233,6 +248,14 @@ class SvgDrawing:
 
     def _glyphs(self, part: Glyphs, matrix: Column, index: int) -> str:
         """Letters as outlines, each under a matrix of its own; those in perspective are projected at each frame."""
+        if self.texts is not None and part.names:
+            one = Element(self, "g", index)
+            one.add(self._under(matrix, index))
+            ink = Element(self, "text", index)
+            self._ink(ink, "fill", part.fill, index)
+            told = self.texts.written(part, "".join(ink.attributes)) if part.single and not ink.moves else None
+            if told is not None:
+                return one.text(told)
         many = part.matrices.shape[1] // max(len(part.names), 1)
         found = []
         for place, name in enumerate(part.names):
@@ -337,7 +360,8 @@ def document(drawing: SvgDrawing, body: str, width: float, height: float, name: 
     if background and not background.endswith("00"):
         alpha = "" if background.endswith("ff") else f' fill-opacity="{number(int(background[7:], 16) / 255)}"'
         ground = f'<rect width="{number(width)}" height="{number(height)}" fill="{background[:7]}"{alpha}/>'
-    css = f"<style>{''.join(drawing.css)}</style>" if drawing.css else ""
+    rules = [*(drawing.texts.css() if drawing.texts else []), *drawing.css]
+    css = f"<style>{''.join(rules)}</style>" if rules else ""
     defs = f"<defs>{''.join(drawing.defs)}</defs>" if drawing.defs else ""
     return (
         f'<svg xmlns="http://www.w3.org/2000/svg" width="{number(width)}" height="{number(height)}" '

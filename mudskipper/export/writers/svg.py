@@ -28,7 +28,7 @@ if TYPE_CHECKING:
 
 
 class SVGStill(Format):
-    """A frame as SVG: shapes and letters as outlines, pictures within."""
+    """A frame as SVG: shapes, letters as outlines or as text, pictures within."""
 
     kind = "svg"
     label = "SVG still"
@@ -37,19 +37,19 @@ class SVGStill(Format):
     alpha = True
     still = True
     group = "still"
-    takes = ("behind",)
+    takes = ("behind", "letters")
 
     def note(self, transparent: bool) -> str:
-        return "The frame at the playhead as vectors, letters as outlines, pictures within."
+        return "The frame at the playhead as vectors, letters as outlines or as text, pictures within."
 
     def lost(self, scene: Scene, assets: Assets, film: Film) -> tuple[str, ...]:
-        return tuple(told for told in untold(scene, assets, film.first, film.first + 1) if told != NO_CLIPS)
+        return tuple(told for told in untold(scene, assets, film, film.first + 1) if told != NO_CLIPS)
 
     def write(
         self, scene: Scene, assets: Assets, files: MediaFiles, order: Order, out: Path, run: Run
     ) -> tuple[str, ...]:
         seen = on_colour(scene, order.film.choices.behind)
-        drawing = SvgDrawing(files)
+        drawing = SvgDrawing(files, texts=order.film.choices.letters == "text")
         found = draw_list(resolve(seen, [order.first], assets))
         body = "".join(drawing.group(group) for group in found.groups)
         _written(out, document(drawing, body, scene.width, scene.height, scene.name, seen.background), run, 1)
@@ -67,21 +67,22 @@ class AnimatedSVG(Format):
     media_type = "image/svg+xml"
     alpha = True
     group = "web"
-    takes = ("behind", "plays")
+    takes = ("behind", "plays", "letters")
 
     def note(self, transparent: bool) -> str:
-        return "Vectors that move by themselves in every browser, letters as outlines."
+        return "Vectors that move by themselves in every browser, letters as outlines or as text."
 
     def lost(self, scene: Scene, assets: Assets, film: Film) -> tuple[str, ...]:
         silent = (NO_SOUND,) if heard(scene, Context(scene, assets)) else ()
-        return (*untold(scene, assets, film.first, film.first + film.count), *silent)
+        return (*untold(scene, assets, film, film.first + film.count), *silent)
 
     def write(
         self, scene: Scene, assets: Assets, files: MediaFiles, order: Order, out: Path, run: Run
     ) -> tuple[str, ...]:
         film = order.film
         seen = on_colour(scene, film.choices.behind)
-        drawing = SvgDrawing(files, count=film.count, seconds=film.seconds, plays=film.choices.plays)
+        texts = film.choices.letters == "text"
+        drawing = SvgDrawing(files, count=film.count, seconds=film.seconds, plays=film.choices.plays, texts=texts)
         body = []
         for number_of, part in enumerate(parts_of(scene, assets, order.first, order.stop)):
             if not part.plain:
@@ -100,12 +101,15 @@ class AnimatedSVG(Format):
         return self.lost(scene, assets, film)
 
 
-def untold(scene: Scene, assets: Assets, first: int, stop: int) -> tuple[str, ...]:
-    """What of frames first…stop (not included) SVG cannot say, a sentence each."""
-    found = resolve(scene, np.arange(first, stop, dtype=np.float64), assets)
-    drawing = Told(MediaFiles(), count=max(stop - first, 1))
+def untold(scene: Scene, assets: Assets, film: Film, stop: int) -> tuple[str, ...]:
+    """What of the frames before `stop` SVG cannot say, a sentence each."""
+    found = resolve(scene, np.arange(film.first, stop, dtype=np.float64), assets)
+    drawing = Told(MediaFiles(), count=max(stop - film.first, 1), texts=film.choices.letters == "text")
     for group in draw_list(found).groups:
         drawing.group(group)
+    if drawing.texts is not None:
+        drawing.texts.css()
+        drawing.lost |= drawing.texts.lost
     return (*drawing.lost, *((NO_BLUR,) if scene.motion_blur is not None else ()))
 
 
