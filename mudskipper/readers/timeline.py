@@ -14,6 +14,7 @@ from pydantic import ValidationError
 
 from ..core.document.read import read_scene
 from ..core.document.scene import SCHEMA, Layer, Scene, new_id
+from ..core.edits.relink import stand_in
 from ..core.ground.errors import Refused
 
 META = "mudskipper"
@@ -136,32 +137,31 @@ class _Reader:
         layer["visible"] = bool(item.enabled)
         if isinstance(item, otio.core.Composition):
             self._notes.append(f"“{name}” is a timeline within this one: a text stands in its place.")
-            return layer | _words(name, self._size)
+            return layer | _text(name, self._size)
         file = _file(item.media_reference)
         known = self._known.media.get(file.lower()) if file else None
+        begin = item.trimmed_range().start_time
+        available = getattr(item.media_reference, "available_range", None)
+        begins = round(begin.to_seconds() - (available.start_time.to_seconds() if available is not None else 0.0), 6)
+        speed = 100.0
+        for effect in item.effects:
+            if isinstance(effect, otio.schema.LinearTimeWarp) and effect.time_scalar:
+                speed = effect.time_scalar * 100.0
         if known is None:
             self._missing[file or name] = None
-            return layer | _words(file or name, self._size)
+            return layer | _text(stand_in(file or name, begins, speed), self._size)
         kind, asset = known
         content: dict[str, Any] = {"kind": kind, "asset": asset}
         if kind != "picture":
-            begin = item.trimmed_range().start_time
-            available = item.media_reference.available_range
-            offset = available.start_time.to_seconds() if available is not None else 0.0
-            speed = 100.0
-            for effect in item.effects:
-                if isinstance(effect, otio.schema.LinearTimeWarp) and effect.time_scalar:
-                    speed = effect.time_scalar * 100.0
-            content["time"] = {"start": round(begin.to_seconds() - offset, 6), "speed": speed}
+            content["time"] = {"start": begins, "speed": speed}
             if kind == "clip" and track.kind == otio.schema.TrackKind.Audio:
                 content["kind"] = "sound"
         place = [self._size[0] / 2, self._size[1] / 2]
         return layer | {"content": content, **({} if content["kind"] == "sound" else {"position": place})}
 
 
-def _words(name: str, size: tuple[int, int]) -> dict[str, Any]:
-    text = {"kind": "text", "text": f"Missing: {name}"[:200]}
-    return {"content": text, "position": [size[0] / 2, size[1] / 2]}
+def _text(words: str, size: tuple[int, int]) -> dict[str, Any]:
+    return {"content": {"kind": "text", "text": words}, "position": [size[0] / 2, size[1] / 2]}
 
 
 def _file(reference: Any) -> str:

@@ -157,6 +157,8 @@ class Dice:
             "style": dice.choice([None, "display", "display"]), "look": dice.choice(LOOKS),
             "matte": dice.choice([None, dice.choice(ids).split("/")[0]]), "off": dice.random() < 0.2,
         }  # fmt: skip
+        if kind == "relink" and field == "content":
+            return dice.choice([{"kind": "scene", "asset": dice.choice(["strip", "gone"])}, SPECK])
         if kind == "keys_from_values" and field == "frames":
             return [0.0, 12.0, 13.0]
         if field == "values":

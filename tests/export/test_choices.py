@@ -185,7 +185,8 @@ def test_sound_alone_is_what_is_heard(tmp_path: Path, threads: ThreadPoolExecuto
 def test_a_part_tells_the_whole(
     tmp_path: Path, threads: ThreadPoolExecutor, monkeypatch: pytest.MonkeyPatch, kind: str
 ) -> None:
-    """However busy the machine is: the guess holds the file's size within a third; the parts that were made serve the export; the picture moves."""
+    """However busy the machine is: the guess holds the file's size within a third; the parts that were made serve the
+    export; the picture moves."""
     monkeypatch.setattr(sample, "PATIENCE", 1e9)
     order = make_order(crossing(), NO_MEDIA, MediaFiles(), kind, 0, 60)
     work = tmp_path / "work"

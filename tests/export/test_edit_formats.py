@@ -18,7 +18,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 from pydantic import TypeAdapter
 
-from mudskipper.core.contents.assets import NO_MEDIA
+from mudskipper.core.contents.assets import NO_MEDIA, Assets, ClipInfo
 from mudskipper.core.edits import apply_edits
 from mudskipper.core.edits.any_edit import AnyEdit
 from mudskipper.core.edits.base import EditContext
@@ -116,7 +116,7 @@ def test_a_foreign_timeline_becomes_layers_and_says_what_is_missing() -> None:
     track = otio.schema.Track("V1", kind="Video")
     for name, url, begin, long in (
         ("a", "file:///shoot/Harbour%20one.mp4", 50, 20),
-        ("b", "D:\\shoot\\gone.mov", 0, 30),
+        ("b", "D:\\shoot\\gone.mov", 5, 30),
     ):
         media = otio.schema.ExternalReference(url, otio.opentime.TimeRange(at(25, rate), at(500, rate)))
         clip = otio.schema.Clip(name, media, otio.opentime.TimeRange(at(begin + 25, rate), at(long, rate)))
@@ -133,7 +133,18 @@ def test_a_foreign_timeline_becomes_layers_and_says_what_is_missing() -> None:
     assert one.content.clips == ("c1",)
     assert one.content.source_time.start == 2.0  # type: ignore[union-attr]
     assert one.content.source_time.speed == 50  # type: ignore[union-attr]
-    assert two.content.words == "Missing: gone.mov"
+    assert two.content.words == "Missing: gone.mov\nfrom 0.2 s"
+    clip = ClipInfo.steady("c2", (320, 180), 100, (25, 1))
+    there = {"edit": "relink", "layers": [two.id], "content": {"kind": "clip", "asset": "c2"}}
+    linked = apply_edits(found.scene, [EDITS.validate_python(there)], Assets(clips={"c2": clip})).scene.layers[1]
+    assert linked.content.clips == ("c2",)
+    assert linked.content.source_time.start == 0.2
+    assert (linked.span, linked.position, linked.name) == (two.span, two.position, two.name)
+    with pytest.raises(Refused, match="Only a picture, a clip"):
+        apply_edits(found.scene, [EDITS.validate_python(there | {"content": {"kind": "carrier"}})], NO_MEDIA)
+    lone = scene(text("Title", "Low tide", 0, 9))
+    with pytest.raises(Refused, match="stands for none"):
+        apply_edits(lone, [EDITS.validate_python(there | {"layers": ["title"]})], Assets(clips={"c2": clip}))
     assert found.notes == ["“gone.mov” is not among the project's media: a text stands in its place."]
     for wrong in (data[: len(data) // 2], b"{}", b"\xff\x00"):
         with pytest.raises(Refused, match=r"cut\.otio: (It is no timeline|There is no timeline)"):

@@ -164,7 +164,7 @@ def test_pictures_within_beside_and_missing() -> None:
     told = {"fr": 25, "ip": 0, "op": 9, "w": 90, "h": 60, "assets": assets, "layers": layers}
     read = read_animation(json.dumps(told).encode(), "a.json", {"gull.png": "known"})
     missing, gull, red = read.scenes[0].layers
-    assert (gull.content.pictures, missing.content.words) == (("known",), "missing: crab.png")
+    assert (gull.content.pictures, missing.content.words) == (("known",), "Missing: crab.png")
     assert (red.scale.rest, red.anchor.rest) == ((50.0, 100.0), (20.0, 10.0))
     assert read.pictures["a"][0] == "a.png"
     assert read.notes == ["The picture “crab.png” is not in the file; a text stands for it."]

@@ -2,11 +2,14 @@
 
 from __future__ import annotations
 
+import io
+import json
 import zipfile
 from pathlib import Path
 
 import httpx
 import pytest
+from PIL import Image
 from playwright.sync_api import Page, expect
 
 from tests.conftest import Server, layer, scene
@@ -124,3 +127,35 @@ def test_subtitles_and_tables_come_in_as_steps(server: Server, page: Page) -> No
     page.keyboard.press("Control+z")
     expect(page.get_by_role("listitem", name="The sea goes out", exact=True)).to_be_visible()
     assert not studio.layer("Title")["rotation"]["keys"]
+
+
+def test_keyframes_are_pasted_and_missing_media_found_again(server: Server, page: Page) -> None:
+    """Keyframes of CSS onto the selected layer, as one step; a picture takes the place of the text that stood for it;
+    animation JSON is a scene that is opened by a press."""
+    stands = layer("Gull", content={"kind": "text", "text": "Missing: gull.png"}, span={"start": 3, "length": 20})
+    studio = Studio(page, server, server.keep("Pasted", [stands, layer("Plate", position=[320, 90])])).open()
+    studio.select("Plate")
+    page.context.grant_permissions(["clipboard-read", "clipboard-write"])
+    css = "@keyframes in { from { translate: -90px 0; opacity: 0 } to { opacity: 1 } } .a { animation: in 1s linear }"
+    page.evaluate("text => navigator.clipboard.writeText(text)", css)
+    page.keyboard.press("Control+v")
+    expect(studio.said()).to_contain_text("Keys of 'Plate' from pasted.css")
+    assert [key["value"] for key in studio.layer("Plate")["position"]["keys"]] == [[230, 90], [320, 90]]
+    page.keyboard.press("Control+z")
+    expect(studio.said()).to_contain_text("Undone")
+    page.evaluate("text => navigator.clipboard.writeText(text)", "no keyframes at all")
+    out = io.BytesIO()
+    Image.new("RGB", (40, 20), "coral").save(out, "PNG")
+    told = {"fr": 25, "ip": 0, "op": 9, "w": 90, "h": 60, "nm": "Bouncing", "layers": [{"ty": 3, "ks": {}, "op": 9}]}
+    page.get_by_role("button", name="Add", exact=True).click()
+    files = page.get_by_test_id("picture-file")
+    files.set_input_files({"name": "Gull.PNG", "mimeType": "image/png", "buffer": out.getvalue()})
+    expect(studio.said()).to_contain_text("in place of the text that stood for it")
+    found = studio.layer("Gull")
+    assert (found["content"]["kind"], found["span"]) == ("picture", {"start": 3, "length": 20})
+    if not page.get_by_test_id("picture-file").count():
+        page.get_by_role("button", name="Add", exact=True).click()
+    files.set_input_files({"name": "a.json", "mimeType": "application/json", "buffer": json.dumps(told).encode()})
+    page.get_by_role("button", name="Open it").click()
+    expect(page.get_by_text("› Bouncing")).to_be_visible()
+    page.context.clear_permissions()

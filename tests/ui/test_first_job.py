@@ -30,6 +30,7 @@ def studio(server: Server, page: Page) -> Studio:
     return made
 
 
+@pytest.mark.thorough
 def test_the_job_of_a_new_user(studio: Studio, server: Server, page: Page, tmp_path: Path) -> None:
     """One after another, each step judged by what is painted and stored."""
     # Select the name plate on the stage, and drag its anchor mark to the left station.

@@ -1,5 +1,5 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { useState } from "react";
+import { useEffect, useRef, useState } from "react";
 import { api, need } from "../api/client";
 import { NameInput } from "../parts/NameInput";
 import { Pill } from "../parts/Pill";
@@ -18,6 +18,13 @@ export function KeptChoices() {
   const { kind, choices } = useExporting();
   const [naming, setNaming] = useState<string | null>(null);
   const [taken, setTaken] = useState("");
+  const ask = useRef<HTMLButtonElement>(null);
+  const named = useRef(false);
+  useEffect(() => {
+    // Who has named them, or has not, goes on where they were.
+    if (naming === null && named.current) ask.current?.focus();
+    named.current = naming !== null;
+  }, [naming]);
   const path = { project_id: project };
   const key = ["export-choices", project];
   const { data = [] } = useQuery({
@@ -73,7 +80,9 @@ export function KeptChoices() {
             disabled={!data.length}
             stays
           />
-          <Pill onClick={() => setNaming(taken)}>Keep these…</Pill>
+          <Pill ref={ask} onClick={() => setNaming(taken)}>
+            Keep these…
+          </Pill>
           {taken && <Pill onClick={() => void drop()}>Keep no longer</Pill>}
         </>
       ) : (

@@ -47,7 +47,7 @@ export function SamplePicture({ sample, fault, waiting }: ReturnType<typeof useS
           ? [
               sample.shown > 1 && `${sample.shown} frames as they will be encoded`,
               sample.most > 0 && `about ${betweenWords(sample.least, sample.most)}`,
-              sample.seconds > 0 && `about ${timeWords(sample.seconds)} to make`,
+              sample.seconds > 0 && `${sample.seconds < 1 ? "" : "about "}${timeWords(sample.seconds)} to make`,
             ]
               .filter(Boolean)
               .join(" · ")

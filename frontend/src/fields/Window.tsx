@@ -30,6 +30,10 @@ export function Window({ name, title, width, children, first }: Props) {
       initialFocusEl={first}
       onOpenChange={(change) => setPage({ dialog: change.open ? name : null })}
       onExitComplete={() => setThere(false)}
+      // A name that is being typed is given up first.
+      onEscapeKeyDown={(event) =>
+        event.target instanceof Element && event.target.matches("[data-leaves]") && event.preventDefault()
+      }
       lazyMount
       unmountOnExit
     >

@@ -24,6 +24,7 @@ export function NameInput({ label, value, change, take, leave, placeholder = "Na
       autoFocus
       maxLength={200}
       data-typing="yes"
+      data-leaves="yes"
       value={value}
       onChange={(event) => change(event.target.value)}
       onBlur={onBlur}

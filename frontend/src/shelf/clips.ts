@@ -6,6 +6,7 @@ import { useSession } from "../session/session";
 import { useScene } from "../session/useScene";
 import { say, sayProblem, sayWhile, setPage } from "../state/page";
 import { select } from "../state/selection";
+import { inPlaceWords, putInPlace } from "./missing";
 
 type ClipAnswer = components["schemas"]["ClipAnswer"];
 
@@ -80,11 +81,14 @@ export function useAddClips() {
       session.frames.notify();
       return `found again: ${clip.name}`;
     }
+    const content = { kind: clip.width ? "clip" : "sound", asset: clip.id };
+    const stood = await putInPlace(session, file.name, content);
+    if (stood) return `${file.name} ${inPlaceWords(stood)}`;
     const id = freshId();
     const edit = {
       edit: "add_layer",
       id,
-      content: { kind: clip.width ? "clip" : "sound", asset: clip.id },
+      content,
       name: file.name.replace(/\.\w+$/, "").trim() || "Clip",
       position: at,
       start: session.frames.frame,

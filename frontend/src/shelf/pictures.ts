@@ -7,6 +7,7 @@ import { say, sayProblem, setPage } from "../state/page";
 import { select } from "../state/selection";
 import { isClip, useAddClips } from "./clips";
 import { isFont, useAddFonts } from "./fonts";
+import { inPlaceWords, putInPlace } from "./missing";
 import { numbered } from "./numbered";
 import { isTakenIn, useTakeIn } from "./takeIn";
 
@@ -58,11 +59,14 @@ export function useAddPictures() {
       }),
     );
     void cache.invalidateQueries({ queryKey: ["pictures", project] });
+    const content = { kind: "picture", asset: picture.id };
+    const stood = await putInPlace(session, file.name, content);
+    if (stood) return `${file.name} ${inPlaceWords(stood)}`;
     const id = freshId();
     const edit = {
       edit: "add_layer",
       id,
-      content: { kind: "picture", asset: picture.id },
+      content,
       name: file.name.replace(/\.\w+$/, "").trim() || "Picture",
       position: at,
     } as Edit;

@@ -62,6 +62,7 @@ from .patterns import SetRepeat
 from .plates import PutPlate
 from .put_into_scene import PutIntoScene
 from .recipes import ApplyRecipe
+from .relink import Relink
 from .scenes import SetScene
 from .source_time import FreezeSource, KeySourceTime, SetSpeed
 from .take_apart import TakeApart
@@ -185,6 +186,7 @@ EDITS: Kinds[type[Edit]] = Kinds(
     WriteAsKeys,
     LandOnKeys,
     KeysFromValues,
+    Relink,
 )
 
 

@@ -18,6 +18,7 @@ from PIL import Image
 from pydantic import ValidationError
 
 from ...core.document.scene import SCHEMA, Scene, new_id
+from ...core.edits.relink import stand_in
 from ...core.ground.errors import Refused, refusal_of
 from .properties import number, still
 from .shapes import Shapes, placed
@@ -255,7 +256,7 @@ class _Reader:
         if name.lower() in self.known:
             return {"kind": "picture", "asset": self.known[name.lower()]}, (1.0, 1.0)
         self._missing[name or ref] = None
-        return {"kind": "text", "text": f"missing: {name or ref}", "size": max(size[1] / 8, 8.0)}, (1.0, 1.0)
+        return {"kind": "text", "text": stand_in(name or ref), "size": max(size[1] / 8, 8.0)}, (1.0, 1.0)
 
     def _masks(self, layer: dict[str, Any], shift: float) -> list[dict[str, Any]]:
         found = []
