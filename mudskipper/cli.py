@@ -111,21 +111,42 @@ def explain(
 
 
 @app.command("import")
-def import_art(
-    art: Annotated[Path, typer.Argument(metavar="ART.svg", help="An SVG file.")],
+def import_file(
+    file: Annotated[Path, typer.Argument(metavar="FILE", help="An SVG file, a PDF, or animation JSON.")],
     out: Annotated[Path, typer.Option(help="The scene document to write.")],
 ) -> None:
-    """Write vector art as a scene of its size: transparent, of one shape layer; texts are layers of their own."""
+    """Write what a file holds as a scene: of vector art one shape layer, texts by themselves; of an animation its
+    layers, with the scenes within it and its pictures beside the document."""
+    try:
+        data = file.read_bytes()
+    except OSError as error:
+        raise Refused(f"It cannot be read: {error.strerror}.", where=str(file)) from None
+    scene, notes = _animation(data, file, out) if file.suffix.lower() == ".json" else _art(data, file)
+    out.write_text(scene.to_json() + "\n")
+    console.print(f"Wrote {scene.width} × {scene.height} px to {out}. {notes}".rstrip())
+
+
+def _art(data: bytes, file: Path) -> tuple[Scene, str]:
     from .readers.art import notes_in_words, read_art
 
-    try:
-        data = art.read_bytes()
-    except OSError as error:
-        raise Refused(f"It cannot be read: {error.strerror}.", where=str(art)) from None
-    found = read_art(data, art.name)
-    scene = found.scene()
-    out.write_text(scene.to_json() + "\n")
-    console.print(f"Wrote {scene.width} × {scene.height} px to {out}. {notes_in_words(found.notes)}".rstrip())
+    found = read_art(data, file.name)
+    return found.scene(), notes_in_words(found.notes)
+
+
+def _animation(data: bytes, file: Path, out: Path) -> tuple[Scene, str]:
+    """The whole scene; those within it and the pictures are written beside it."""
+    from .readers.animation import read_animation
+    from .store.pack import relinked
+
+    beside = {path.name.lower(): path.name for path in file.parent.iterdir() if path.is_file()}
+    read = read_animation(data, file.name, beside)
+    ids = {}
+    for ident, (name, picture) in read.pictures.items():
+        ids[ident] = f"{out.stem}-{name}"
+        (out.parent / ids[ident]).write_bytes(picture)
+    for one in read.scenes[:-1]:
+        (out.parent / f"{one.id}.json").write_text(relinked(one, ids).to_json() + "\n")
+    return relinked(read.scenes[-1], ids), " ".join(read.notes)
 
 
 @app.command()

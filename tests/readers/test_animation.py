@@ -12,7 +12,9 @@ import numpy as np
 import pytest
 from PIL import Image
 from playwright.sync_api import Browser, Page
+from typer.testing import CliRunner
 
+from mudskipper.cli import app
 from mudskipper.core.contents.assets import Assets, PictureInfo
 from mudskipper.core.ground.errors import Refused
 from mudskipper.core.text.families import installed
@@ -21,6 +23,7 @@ from mudskipper.export.frames import on_colour
 from mudskipper.media.files import MediaFiles
 from mudskipper.opened import LoneScene
 from mudskipper.readers.animation import ReadAnimation, read_animation
+from mudskipper.scene_files import scene_at
 from tests.conftest import SEARCHING, THOROUGH, layer, scene
 from tests.export.test_web_formats import GO_TO, MODULES, gap_of, moving
 from tests.readers.animations import LENGTH, SIZE, animation
@@ -195,3 +198,20 @@ def test_what_cannot_be_read_is_told_so(told: Any, words: str) -> None:
     with pytest.raises(Refused) as refused:
         read_animation(data, "a.json")
     assert words in str(refused.value)
+
+
+def test_the_command_line_writes_it_as_files(tmp_path: Path) -> None:
+    """The scene, the one within it and a picture beside it: the folder paints as the animation does."""
+    out = io.BytesIO()
+    Image.new("RGB", (40, 30), "red").save(out, "PNG")
+    told = animation(1)
+    url = "data:image/png;base64," + base64.b64encode(out.getvalue()).decode()
+    told["assets"].append({"id": "p", "w": 40, "h": 30, "u": "", "p": url, "e": 1})
+    told["layers"].insert(0, {"ty": 2, "ind": 77, "ip": 0, "op": 40, "ks": {}, "refId": "p"})
+    (tmp_path / "in.json").write_text(json.dumps(told))
+    done = CliRunner().invoke(app, ["import", str(tmp_path / "in.json"), "--out", str(tmp_path / "scene.json")])
+    assert done.exit_code == 0, done.output
+    of = scene_at(tmp_path / "scene.json", None)
+    inside = opened(read_animation((tmp_path / "in.json").read_bytes(), "in.json"), tmp_path)
+    white = LoneScene(on_colour(of.document, "#ffffffff"), of.assets, of.files)
+    assert (white.paint(12) == inside.paint(12)).all()
