@@ -16,6 +16,7 @@ from pydantic import BaseModel, Field, ValidationError
 from ..core.document.scene import Layer, Scene, new_id
 from ..core.edits.add_layers import AddLayers
 from ..core.edits.scenes import at_rate
+from ..core.edits.shapes_alone import shapes_alone
 from ..core.ground.base_model import MOST_NAME, Name
 from ..core.ground.errors import Refused, refusal_of
 from ..export.jobs import file_name
@@ -109,6 +110,20 @@ class Brought(BaseModel):
     project: Annotated[str, Field(max_length=64)]
     layers: Annotated[list[dict[str, Any]], Field(min_length=1, max_length=5_000)]
     name: Name
+
+
+class Alone(BaseModel):
+    """Layers, and shapes within layers by their addresses."""
+
+    layers: Annotated[list[Annotated[str, Field(max_length=1_000)]], Field(min_length=1, max_length=5_000)]
+
+
+@router.post("/scenes/{scene_id}/copied")
+def copied_layers(scene_id: str, given: Alone, store: Kept) -> list[dict[str, Any]]:
+    """Layers as documents have them; of a layer of which shapes are named, those alone, that look as they did."""
+    head = store.head(scene_id)
+    found = shapes_alone(head.scene, given.layers, store.assets(head.project_id))
+    return [one.model_dump(mode="json", by_alias=True) for one in found]
 
 
 @router.post("/scenes/{scene_id}/bring-layers")

@@ -1507,6 +1507,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/scenes/{scene_id}/copied": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Copied Layers
+         * @description Layers as documents have them; of a layer of which shapes are named, those alone, that look as they did.
+         */
+        post: operations["copied_layers_api_scenes__scene_id__copied_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/scenes/{scene_id}/bring-layers": {
         parameters: {
             query?: never;
@@ -1996,6 +2016,14 @@ export interface components {
              * @enum {string}
              */
             to: "scene" | "selection" | "first" | "anchor";
+        };
+        /**
+         * Alone
+         * @description Layers, and shapes within layers by their addresses.
+         */
+        Alone: {
+            /** Layers */
+            layers: string[];
         };
         /**
          * AnchorNumbers
@@ -15333,6 +15361,52 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ProjectTakenIn"];
+                };
+            };
+            /** @description What was expected, where, and how to mend it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What the server could not do, and what became of the work */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    copied_layers_api_scenes__scene_id__copied_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                scene_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Alone"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        [key: string]: unknown;
+                    }[];
                 };
             };
             /** @description What was expected, where, and how to mend it */

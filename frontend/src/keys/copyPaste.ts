@@ -1,5 +1,4 @@
 import { api, type Edit, type Layer, need } from "../api/client";
-import { layerIn } from "../document/items";
 import type { Session } from "../session/session";
 import { lastCopied, putCopied } from "../state/copied";
 import { say, sayProblem } from "../state/page";
@@ -10,23 +9,34 @@ import { copyKeys, pasteKeys } from "./keys";
 export function copy(session: Session) {
   const { keys, selected } = selection();
   if (keys.length || !selected.length) copyKeys(session, keys);
-  else copyLayers(session, selected);
+  else void copyLayers(session, selected);
 }
 
-/** Copy layers as they are. */
-export function copyLayers(session: Session, ids: string[]) {
+/** Copy layers as they are; of shapes within a layer, a layer of those alone. */
+export async function copyLayers(session: Session, ids: string[]) {
   const answer = session.answer;
   if (!answer) return;
-  const wanted = new Set(ids.map(layerIn));
-  const layers = answer.scene.layers.filter(({ id }) => wanted.has(id!)) as Layer[];
   try {
+    const layers = (
+      ids.some((id) => id.includes("/"))
+        ? await need(
+            api.POST("/api/scenes/{scene_id}/copied", {
+              params: { path: { scene_id: session.sceneId } },
+              body: { layers: ids },
+            }),
+          )
+        : answer.scene.layers.filter(({ id }) => ids.includes(id!))
+    ) as Layer[];
     const { name, frame_rate } = answer.scene;
     putCopied({ kind: "layers", project: answer.project, name, rate: frame_rate as [number, number], layers });
-    say(`Copied ${layers.length === 1 ? layers[0].name : `${layers.length} layers`}. Paste with Ctrl V, in any scene.`);
+    const what = ids.length === 1 && layers.length === 1 ? layers[0].name : counted(ids);
+    say(`Copied ${what}. Paste with Ctrl V, in any scene.`);
   } catch (error) {
     sayProblem(error);
   }
 }
+
+const counted = (ids: string[]) => `${ids.length} ${ids.some((id) => id.includes("/")) ? "shapes" : "layers"}`;
 
 /** Put down what was copied last: keys at the playhead, layers in front. */
 export async function paste(session: Session) {
