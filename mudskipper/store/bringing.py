@@ -1,4 +1,5 @@
-"""Layers brought from one project into another, with the media, the fonts and the scenes that they need."""
+"""Layers brought from one project into another, with the media, the fonts, the scenes, the styles and the named colours
+that they need."""
 
 from __future__ import annotations
 
@@ -8,8 +9,9 @@ from tempfile import TemporaryDirectory
 from typing import Any
 
 from ..core.document.scene import Layer, Scene
+from ..core.edits.layers import free_among
 from .faults import Gone
-from .pack import pack, relinked, unpack
+from .pack import SHARED, pack, relinked, unpack
 from .store import Store
 
 
@@ -44,7 +46,22 @@ def bring(store: Store, layers: tuple[Layer, ...], source: str, target: str) -> 
             path = Path(work) / "scenes.zip"
             pack(store, source, path, tuple(sorted(carried.scenes)), stays=True)
             ids |= unpack(store, path, target, "scenes").ids
+    _bring_shared(store, carried, source, target)
     return relinked(carried, ids).layers
+
+
+def _bring_shared(store: Store, carried: Scene, source: str, target: str) -> None:
+    """Keep the styles and the named colours that layers follow in another project, too, under free names; one that is
+    there by its id is the one that they follow then."""
+    text = carried.to_json()
+    for kind in SHARED:
+        there = store.presets.of(target, kind)
+        known, taken = {one.id for one in there.values()}, set(there)
+        for name, one in store.presets.of(source, kind).items():
+            if one.id not in known and f'"{one.id}"' in text:
+                free = free_among(taken, name)
+                taken.add(free)
+                store.presets.keep(target, kind, free, one)
 
 
 def _alone(layers: tuple[Layer, ...]) -> tuple[Layer, ...]:

@@ -12,14 +12,18 @@ from typing import Any
 import jsonschema_rs
 import pytest
 
+from mudskipper.core.contents.text_style import TextStyle
 from mudskipper.core.document.scene import Scene
 from mudskipper.core.edits.values_and_keys import SetProperty
 from mudskipper.core.ground.errors import Refused
 from mudskipper.opened import open_at
 from mudskipper.store import pack as packing
 from mudskipper.store.backup import back_up, restore
+from mudskipper.store.bringing import bring
 from mudskipper.store.pack import opened_pack, pack, told_apart, unpack
+from mudskipper.store.presets import KeptColour, KeptStyle
 from mudskipper.store.store import Store
+from tests.conftest import layer, scene
 
 
 @pytest.fixture(scope="module")
@@ -148,3 +152,25 @@ def test_a_backup_is_restored(demo: Store, tmp_path: Path) -> None:
     with pytest.raises(Refused, match="does not hold"):
         restore(tmp_path / "backup", tmp_path / "two")
     assert not (tmp_path / "two").exists()
+
+
+def test_layers_are_brought_with_the_styles_and_colours_that_they_follow(tmp_path: Path) -> None:
+    """Kept once in the other project, under a name that is free there; what they do not follow stays behind."""
+    store = Store(tmp_path)
+    here, there = store.make_project("Here"), store.make_project("There")
+    look = TextStyle.model_validate({"size": 40})
+    for project, name, kind, value in (
+        (here, "Title", "style", KeptStyle(id="title", look=look)),
+        (here, "Aside", "style", KeptStyle(id="aside", look=look)),
+        (here, "Sea", "colour", KeptColour(id="sea", colour="#0e6b61ff")),
+        (there, "Title", "style", KeptStyle(id="other", look=look)),
+    ):  # fmt: skip
+        store.presets.keep(project, kind, name, value)  # type: ignore[arg-type]
+    fill = {"rest": "#0e6b61ff", "named": "sea"}
+    words = layer("Words", content={"kind": "text", "text": "Low tide", "style": "title", "fill": fill})
+    layers = scene(words).layers
+    for _ in range(2):
+        assert bring(store, layers, here, there)[0].content.style == "title"  # type: ignore[union-attr]
+    styles = {name: one.id for name, one in store.presets.of(there, "style").items()}
+    assert styles == {"Title": "other", "Title 2": "title"}
+    assert [one.id for one in store.presets.of(there, "colour").values()] == ["sea"]
