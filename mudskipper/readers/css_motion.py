@@ -70,6 +70,19 @@ def css_edits(
     """Edits that write the keyframes of a style sheet as keys of a layer, from a frame of the scene on, counted from
     where it stands there; and what was left out, a sentence. Where several are animated in it, the one of the layer's
     name is taken, or else the first. Refused in words where there are none."""
+    try:
+        return _edits(data, name, scene, layer, assets, frame)
+    except (AttributeError, IndexError, TypeError, ValueError):
+        raise Refused(
+            "A value in it cannot be read.",
+            where=name,
+            mend="Write plain lengths, angles and numbers in the keyframes.",
+        ) from None
+
+
+def _edits(
+    data: bytes, name: str, scene: Scene, layer: Layer, assets: Assets, frame: float
+) -> tuple[list[dict[str, Any]], list[str]]:
     rules = tinycss2.parse_stylesheet(data.decode("utf-8", "replace"), skip_comments=True, skip_whitespace=True)
     found = {one.prelude[-1].value: _frames(one) for one in _keyframes(rules)}
     if not found:

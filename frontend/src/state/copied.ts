@@ -12,6 +12,8 @@ const KEY = "mudskipper.copied";
 export function putCopied(copied: Copied) {
   try {
     localStorage.setItem(KEY, JSON.stringify(copied));
+    // What lies on the system's clipboard from before is not what is pasted next.
+    void navigator.clipboard?.writeText(`Copied in Mudskipper: ${copied.kind}`).catch(() => undefined);
   } catch {
     throw new Error("This is too much to be copied at once.");
   }
