@@ -72,6 +72,8 @@ def css_edits(
     name is taken, or else the first. Refused in words where there are none."""
     try:
         return _edits(data, name, scene, layer, assets, frame)
+    except Refused:
+        raise
     except (AttributeError, IndexError, TypeError, ValueError):
         raise Refused(
             "A value in it cannot be read.",

@@ -79,6 +79,8 @@ def read_animation(data: bytes, name: str, pictures: Mapping[str, str] | None = 
         return _Reader(told, name, pictures or {}).read()
     except ValidationError as error:
         raise refusal_of(error, name) from None
+    except Refused:
+        raise
     except (TypeError, KeyError, ValueError, IndexError, AttributeError, OverflowError, RecursionError):
         raise Refused(
             "It is written in a way that cannot be read.", where=name,
