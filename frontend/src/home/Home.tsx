@@ -84,21 +84,24 @@ export function Home() {
     }
   };
   const file = useRef<HTMLInputElement>(null);
-  const busy = useRef(false);
-  /** One after another: a second press before the answer does nothing. */
-  const once = async (what: string, act: () => Promise<string>) => {
-    if (busy.current) return;
-    busy.current = true;
-    say(what);
-    try {
-      const told = await act();
-      await renew();
-      say(told);
-    } catch (fault) {
-      sayProblem(fault);
-    } finally {
-      busy.current = false;
-    }
+  const before = useRef(Promise.resolve());
+  const waiting = useRef(new Set<string>());
+  /** One after another; the same once more before its answer does nothing. */
+  const once = (what: string, act: () => Promise<string>) => {
+    if (waiting.current.has(what)) return;
+    waiting.current.add(what);
+    before.current = before.current.then(async () => {
+      say(what);
+      try {
+        const told = await act();
+        await renew();
+        say(told);
+      } catch (fault) {
+        sayProblem(fault);
+      } finally {
+        waiting.current.delete(what);
+      }
+    });
   };
   const takeIn = (chosen: File) =>
     once(`Opening ${chosen.name}…`, async () => {
@@ -115,18 +118,18 @@ export function Home() {
   const actsOf = (scene: SceneCard, project: ProjectCard): Act[][] => {
     const path = { scene_id: scene.id };
     const copy = (name: string) =>
-      void once(`Copying ${scene.name}…`, async () => {
+      once(`Copying ${scene.name}…`, async () => {
         const made = await need(api.POST("/api/scenes/{scene_id}/duplicate", { params: { path, query: { name } } }));
         return `${scene.name} was duplicated as ${made.scene.name}.`;
       });
     const bring = (other: ProjectCard, move: boolean) =>
-      void once(`Bringing ${scene.name} to ${other.name}…`, async () => {
+      once(`Bringing ${scene.name} to ${other.name}…`, async () => {
         const query = { project: other.id, move };
         await need(api.POST("/api/scenes/{scene_id}/bring-to", { params: { path, query } }));
         return `${scene.name} is in ${other.name}${move ? " now; it can be brought back below" : ", too"}.`;
       });
     const keep = () =>
-      void once("Keeping it…", async () => {
+      once("Keeping it…", async () => {
         const params = { path: { project_id: project.id }, query: { scene: scene.id } };
         await need(api.PUT("/api/projects/{project_id}/starters", { params }));
         await cache.invalidateQueries({ queryKey: ["starters"] });
@@ -180,7 +183,7 @@ export function Home() {
             onChange={(event) => {
               const [chosen] = event.target.files ?? [];
               event.target.value = "";
-              if (chosen) void takeIn(chosen);
+              if (chosen) takeIn(chosen);
             }}
           />
           <Pill onClick={() => void makeProject()}>
