@@ -142,6 +142,14 @@ def test_a_foreign_timeline_becomes_layers_and_says_what_is_missing() -> None:
     assert (linked.span, linked.position, linked.name) == (two.span, two.position, two.name)
     with pytest.raises(Refused, match="Only a picture, a clip"):
         apply_edits(found.scene, [EDITS.validate_python(there | {"content": {"kind": "carrier"}})], NO_MEDIA)
+    for odd in ("Missing: a\nfrom 1.2.3 s", "Missing: a\nfrom 2 s at 0 %"):
+        stands = scene(text("Title", odd, 0, 9))
+        edit = EDITS.validate_python(there | {"layers": ["title"]})
+        if "1.2.3" in odd:
+            with pytest.raises(Refused, match="stands for none"):
+                apply_edits(stands, [edit], Assets(clips={"c2": clip}))
+        else:
+            apply_edits(stands, [edit], Assets(clips={"c2": clip}))
     lone = scene(text("Title", "Low tide", 0, 9))
     with pytest.raises(Refused, match="stands for none"):
         apply_edits(lone, [EDITS.validate_python(there | {"layers": ["title"]})], Assets(clips={"c2": clip}))

@@ -187,6 +187,9 @@ def test_letters_of_svg_are_text_that_looks_the_same(demo: OpenProject, page: Pa
         assert edges <= 1.6, name  # browsers set baselines on whole pixels
         assert (tmp_path / name).stat().st_size < 60_000
     page.emulate_media(reduced_motion="reduce")
+    wide = layer("Wide", content={"kind": "text", "text": "Low tide", "tracking": 300}, position=[90, 90])
+    LoneScene(scene(wide)).render(tmp_path / "a.svg", choices=text)
+    assert ">Low tide</text>" in (tmp_path / "a.svg").read_text()
     arabic = layer("Word", content={"kind": "text", "text": "مد"})
     told = LoneScene(scene(arabic)).render(tmp_path / "a.svg", choices=text)
     assert any("are outlines" in one for one in told)

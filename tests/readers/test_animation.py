@@ -170,7 +170,7 @@ def test_pictures_within_beside_and_missing() -> None:
     assert (gull.content.pictures, missing.content.words) == (("known",), "Missing: crab.png")
     assert (red.scale.rest, red.anchor.rest) == ((50.0, 100.0), (20.0, 10.0))
     assert read.pictures["a"][0] == "a.png"
-    assert read.notes == ["The picture “crab.png” is not in the file; a text stands for it."]
+    assert read.notes == ["The picture “crab.png” is not in the file, or cannot be read; a text stands for it."]
 
 
 ENDLESS = {"id": "x", "layers": [{"ty": 0, "refId": "x", "ip": 0, "op": 9, "ks": {}}]}
@@ -193,7 +193,9 @@ def test_what_cannot_be_read_is_told_so(told: Any, words: str) -> None:
     whole = {"v": "5.9.0", "fr": 25, "ip": 0, "op": 9, "w": 90, "h": 60, "layers": []}
     data = told if isinstance(told, bytes) else json.dumps(whole | told).encode()
     if not words:
-        assert read_animation(data, "a.json").scenes
+        # A picture that is none is as one that is missing.
+        read = read_animation(data, "a.json")
+        assert (read.scenes[0].layers[0].content.words, read.pictures) == ("Missing: p.png", {})
         return
     with pytest.raises(Refused) as refused:
         read_animation(data, "a.json")

@@ -12,7 +12,9 @@ from ..ground.errors import Refused
 from ..tracks.source_time import SourceTime
 from .base import Edit, EditContext, names_of, unlocked
 
-STAND_IN = re.compile(r"missing: ([^\n]+)(?:\nfrom ([\d.]+) s(?: at (-?[\d.]+) %)?)?", re.IGNORECASE)
+STAND_IN = re.compile(
+    r"missing: ([^\n]+)(?:\nfrom (\d{1,5}(?:\.\d+)?) s(?: at (-?\d{1,4}(?:\.\d+)?) %)?)?", re.IGNORECASE
+)
 
 
 def stand_in(name: str, start: float = 0.0, speed: float = 100.0) -> str:
@@ -22,7 +24,8 @@ def stand_in(name: str, start: float = 0.0, speed: float = 100.0) -> str:
     'Missing: gulls.mp4\\nfrom 1.5 s'
     """
     at = f" at {speed:g} %" if speed != 100 else ""
-    return f"Missing: {name}"[:200] + (f"\nfrom {start:g} s{at}" if start > 0 or at else "")
+    begins = f"{max(start, 0.0):.6f}".rstrip("0").rstrip(".")
+    return f"Missing: {name}"[:200] + (f"\nfrom {begins} s{at}" if start > 0 or at else "")
 
 
 class Relink(Edit):
@@ -57,7 +60,7 @@ class Relink(Edit):
             return content
         time = was.source_time
         if time is None:
-            told = {"start": float(found[2] or 0), "speed": float(found[3] or 100)} if found else {}
+            told = {"start": float(found[2] or 0), "speed": float(found[3] or 100) or 100.0} if found else {}
             time = SourceTime.model_validate(told)
         return content.model_copy(update={"time": time})
 

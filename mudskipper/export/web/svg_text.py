@@ -8,6 +8,7 @@ import unicodedata
 from base64 import b64encode
 from collections.abc import Iterator
 from functools import lru_cache
+from itertools import pairwise
 
 import numpy as np
 from fontTools.subset import Options, Subsetter
@@ -86,31 +87,36 @@ Run = tuple[str, list[float], float, list[float], str]
 
 def _runs(names: tuple[str, ...], rows: np.ndarray, letters: list[str]) -> Iterator[Run]:
     """Letters that follow each other in a line of one face; a space where there is room for one."""
-    open_: Run | None = None
-    end = 0.0
+    line: list[tuple[float, float, str]] = []
+    style: tuple[str, list[float]] | None = None
+    level = 0.0
     for name, row, letter in zip(names, rows, letters, strict=True):
-        key = name.rpartition(":")[0]
+        key, _, glyph = name.rpartition(":")
         linear = [round(float(one), 9) for one in row[:4]]
         inverse = np.linalg.inv(np.array([[linear[0], linear[2]], [linear[1], linear[3]]]))
         x, y = (float(one) for one in inverse @ row[4:])
         face = face_named(key)
-        if (
-            open_ is not None
-            and open_[:2] == (key, linear)
-            and abs(open_[2] - y) < 1e-3 * face.upem
-            and x >= end - face.upem
-        ):
-            _, _, level, places, words = open_
-            if x - end > GAP * face.upem:
-                places, words = [*places, end], words + " "
-            open_ = (key, linear, level, [*places, x], words + letter)
-        else:
-            if open_ is not None:
-                yield open_
-            open_ = (key, linear, y, [x], letter)
-        end = x + face.advance(int(name.rpartition(":")[2])) * face.upem
-    if open_ is not None:
-        yield open_
+        goes_on = line and style == (key, linear) and abs(level - y) < 1e-3 * face.upem
+        if not goes_on or x < line[-1][1] - face.upem:
+            if style is not None:
+                yield (*style, level, *_spaced(line, face_named(style[0]).upem))
+            line, style, level = [], (key, linear), y
+        line.append((x, x + face.advance(int(glyph)) * face.upem, letter))
+    if style is not None:
+        yield (*style, level, *_spaced(line, face_named(style[0]).upem))
+
+
+def _spaced(line: list[tuple[float, float, str]], em: int) -> tuple[list[float], str]:
+    """The places of letters, given with where each ends, and the letters: with a space where two stand further apart
+    than the nearest ones do, which tracking parts too."""
+    apart = [after[0] - before[1] for before, after in pairwise(line)]
+    usual = max(min(apart, default=0.0), 0.0)
+    places, words = [line[0][0]], line[0][2]
+    for (_, end, _), (x, _, letter), gap in zip(line, line[1:], apart, strict=False):
+        if gap - usual > GAP * em:
+            places, words = [*places, end], words + " "
+        places, words = [*places, x], words + letter
+    return places, words
 
 
 def _letter(name: str) -> str | None:

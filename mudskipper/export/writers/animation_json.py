@@ -1,4 +1,4 @@
-"""The animation JSON of the Lottie Animation Community."""
+"""Scenes as animation JSON, by its published schema."""
 
 from __future__ import annotations
 
@@ -24,10 +24,10 @@ if TYPE_CHECKING:
 
 
 class AnimationJSON(Format):
-    """Animation JSON by the published schema of the Lottie Animation Community."""
+    """Animation JSON: see `export.web.animation_json` for the standard."""
 
     kind = "animation-json"
-    label = "Animation JSON (Lottie)"
+    label = "Animation JSON"
     suffix = ".json"
     media_type = "application/json"
     alpha = True

@@ -1,4 +1,4 @@
-"""Animation JSON, by the published schema of the Lottie Animation Community, as scenes."""
+"""Animation JSON as scenes; the standard is cited in `export.web.animation_json`."""
 
 from .document import ReadAnimation, read_animation
 

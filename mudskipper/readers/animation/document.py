@@ -116,7 +116,9 @@ class _Reader:
         beats = [{"frame": frame, "label": marks[frame]} for frame in sorted(marks)]
         whole = self._scene(told["layers"], name[:200] or "Animation", size, length, -first, (), beats)
         notes = [f"Left out or changed: {', '.join(self.notes)}."] if self.notes else []
-        notes += [f"The picture “{one}” is not in the file; a text stands for it." for one in self._missing]
+        notes += [
+            f"The picture “{one}” is not in the file, or cannot be read; a text stands for it." for one in self._missing
+        ]
         return ReadAnimation((*self._scenes.values(), whole), self._pictures, notes)
 
     def _scene(
@@ -249,12 +251,14 @@ class _Reader:
         asset = self._assets.get(ref) or {}
         path = str(asset.get("p") or "")
         size = (float(asset.get("w") or 1), float(asset.get("h") or 1))
-        if path.startswith("data:"):
-            if ref not in self._pictures:
-                self._pictures[ref] = (f"{_file_name(ref)}.{_ending(path)}", _bytes(path))
-            real = _size(self._pictures[ref][1]) or size
-            return {"kind": "picture", "asset": ref}, (real[0] / size[0], real[1] / size[1])
         name = path.replace("\\", "/").rsplit("/", 1)[-1]
+        if path.startswith("data:"):
+            name = f"{_file_name(ref)}.{_ending(path)}"
+            data = self._pictures[ref][1] if ref in self._pictures else _bytes(path)
+            real = _size(data)
+            if real is not None:
+                self._pictures[ref] = (name, data)
+                return {"kind": "picture", "asset": ref}, (real[0] / size[0], real[1] / size[1])
         if name.lower() in self.known:
             return {"kind": "picture", "asset": self.known[name.lower()]}, (1.0, 1.0)
         self._missing[name or ref] = None
