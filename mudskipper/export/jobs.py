@@ -9,13 +9,14 @@ import re
 import shutil
 import threading
 import zlib
+from collections.abc import Sequence
 from concurrent.futures import BrokenExecutor, Executor, ProcessPoolExecutor, ThreadPoolExecutor
-from dataclasses import replace
+from dataclasses import dataclass, replace
 from pathlib import Path
 from typing import Any
 
 from ..core.document.read import read_scene
-from ..core.document.scene import Scene
+from ..core.document.scene import Scene, new_id
 from ..core.ground.errors import Refused
 from ..media.files import MediaFiles
 from ..store.faults import disk_faults
@@ -38,6 +39,15 @@ KEPT_STOPPED = 20
 
 KEPT_SAMPLES = 8
 """Films of which parts were tried, and that are kept for their exports."""
+
+
+@dataclass(frozen=True)
+class Title:
+    """A title of a table: the id of its row, what its file is called, and the scene with that row in its slots."""
+
+    row: str
+    name: str
+    scene: Scene
 
 
 class Exports:
@@ -71,7 +81,7 @@ class Exports:
 
     def _parts(self, job: JobRow) -> Path:
         """The folder of a job's finished chunks: one for each film, so that it serves every request for that film."""
-        beside = bytes(job.inner) + job.choices.encode()
+        beside = bytes(job.inner) + job.choices.encode() + bytes(job.document)
         name = f"frames-{job.scene_id}-{job.revision}-{job.kind}-{job.first}-{job.stop}"
         return self._store.folder / "exports" / f"{name}-{hashlib.sha256(beside).hexdigest()[:12]}"
 
@@ -127,6 +137,32 @@ class Exports:
         )  # fmt: skip
         self._queue(row.id)
         return row
+
+    def start_titles(
+        self, scene_id: str, kind: str, first: int, stop: int, choices: Choices, titles: Sequence[Title]
+    ) -> list[JobRow]:
+        """Queue titles of a table, one job each, in their order; all are of the scene as it stands now."""
+        head = self._store.head(scene_id)
+        assets = self._store.assets(head.project_id)
+        told = choices.model_dump_json(exclude_defaults=True)
+        batch = new_id()
+        rows = []
+        for title in titles:
+            inner, document = packed_scenes(inner_scenes(title.scene, assets)), packed_scenes([title.scene])
+            order, _ = self._order(scene_id, head.revision, kind, first, stop, inner, told, document)
+            rows.append(self._store.jobs.make(
+                scene_id=scene_id, revision=head.revision, kind=kind, first=first, stop=stop, inner=inner,
+                name=title.name.strip(), choices=told, total=order.film.count, document=document, batch=batch,
+                row=title.row,
+            ))  # fmt: skip
+        for row in rows:
+            self._queue(row.id)
+        return rows
+
+    def cancel_batch(self, batch: str) -> None:
+        """Stop all titles that were started together and have not ended."""
+        for job in self._store.jobs.of_batch(batch):
+            self.cancel(job.id)
 
     def sample(self, scene_id: str, kind: str, first: int, stop: int, choices: Choices, near: int) -> Sample:
         """What a film will be like, by some of its parts, which its export finds when it is started; that at a frame of
@@ -199,11 +235,19 @@ class Exports:
         self._line.submit(self._run, job_id)
 
     def _order(
-        self, scene_id: str, revision: int, kind: str, first: int, stop: int, inner: bytes, choices: str
+        self,
+        scene_id: str,
+        revision: int,
+        kind: str,
+        first: int,
+        stop: int,
+        inner: bytes,
+        choices: str,
+        document: bytes = b"",
     ) -> tuple[Order, MediaFiles]:
         store = self._store
         project = store.head(scene_id).project_id
-        scene = store.revision(scene_id, revision)
+        scene = unpacked_scenes(document)[0] if document else store.revision(scene_id, revision)
         assets = replace(store.assets(project), scenes={one.id: one for one in unpacked_scenes(inner)})
         files = store.media_files(project)
         return make_order(scene, assets, files, kind, first, stop, Choices.model_validate_json(choices)), files
@@ -217,7 +261,7 @@ class Exports:
         try:
             store.jobs.update(job_id, state="running")
             order, files = self._order(
-                row.scene_id, row.revision, row.kind, row.first, row.stop, row.inner, row.choices
+                row.scene_id, row.revision, row.kind, row.first, row.stop, row.inner, row.choices, row.document
             )
             name = store.revision(row.scene_id, row.revision).name
             file = f"{safe_name(name)}-{job_id}{FORMATS[row.kind].suffix}"

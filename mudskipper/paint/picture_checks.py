@@ -41,7 +41,7 @@ def look_at(scene: Scene, assets: Assets, load: Media, clock: Callable[[], float
     for layer in reversed(scene.layers):
         if not layer.visible or not layer.content.shows:
             continue
-        mine = _contrast(scene, layer, assets, load), _cost(scene, layer, assets, load, clock)
+        mine = contrast_of(scene, layer, assets, load), _cost(scene, layer, assets, load, clock)
         found += [or_left(one, layer) for one in mine if one is not None]
     flashes = _flashes(scene, assets, load)
     return [*found, flashes] if flashes else found
@@ -55,7 +55,7 @@ def _painted(scene: Scene, frame: int, ids: list[str], assets: Assets, load: Med
     return painter.pixels() / 255.0
 
 
-def _contrast(scene: Scene, layer: Layer, assets: Assets, load: Media) -> Finding | None:
+def contrast_of(scene: Scene, layer: Layer, assets: Assets, load: Media) -> Finding | None:
     """A text that stands out too little from what lies behind it, at the worst of three frames at which it is seen."""
     if layer.content.look is None:
         return None

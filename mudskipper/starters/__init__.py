@@ -11,6 +11,7 @@ from ..core.document.scene import SCHEMA, Scene, new_id
 SOFT = {"bezier": [0.1, 0.8, 0.3, 1.0]}
 INK, PAPER, SEA, SUN = "#1b2628ff", "#fbf3e2ff", "#0e3f45ff", "#f2b544ff"
 RATE = 30
+TEXT, FILL = "content.text", "content.items.@0.fill"
 
 
 def _keyed(*pairs: tuple[float, Any], ease: Any = SOFT) -> dict[str, Any]:
@@ -30,19 +31,39 @@ def _box(width: float, height: float, fill: str, **fields: Any) -> dict[str, Any
     return {"kind": "shape", "items": [{"shape": "rectangle", "size": [width, height], "fill": fill, **fields}]}
 
 
-def _scene(name: str, width: int, height: int, seconds: float, background: str, *layers: dict[str, Any]) -> Scene:
+def _scene(
+    name: str,
+    width: int,
+    height: int,
+    seconds: float,
+    background: str,
+    *layers: dict[str, Any],
+    slots: dict[str, tuple[str, str]],
+) -> Scene:
+    """`slots` are its slots by their names: the layer that each fills, and the path in it."""
+    ids = {layer["name"]: layer["id"] for layer in layers}
     return scene_of({
         "schema": SCHEMA, "name": name, "width": width, "height": height, "length": round(seconds * RATE),
         "frame_rate": [RATE, 1], "background": background, "layers": list(layers),
+        "slots": [
+            {"id": new_id(), "name": slot, "places": [{"layer": ids[layer], "path": path}]}
+            for slot, (layer, path) in slots.items()
+        ],
     })  # fmt: skip
 
 
 def lower_third() -> Scene:
     """A plate that grows from its left edge, with two lines that slide in behind it; all go at the end."""
     long, left = 180, [0.0, 0.5]
+    # As wide as the longer of its lines, and room at their sides.
+    size = {
+        "rest": [620, 170],
+        "formula": '(max(420, scene["Name"].box.width + 108, scene["Role"].box.width + 108), base.y)',
+    }
+    ground = {"kind": "shape", "items": [{"shape": "rectangle", "size": size, "fill": SEA, "corners": 14}]}
     gone = (long - 18, 100), (long - 2, 0)
     plate = _layer(
-        "Plate", _box(860, 170, SEA, corners=14), 0, long, anchor=left, position=[120, 880],
+        "Plate", ground, 0, long, anchor=left, position=[120, 880],
         scale=_keyed((0, [0, 100]), (18, [100, 100])), opacity=_keyed(*gone),
     )  # fmt: skip
     edge = _layer(
@@ -62,7 +83,9 @@ def lower_third() -> Scene:
             ("Name", "Ines Okafor-Lind", 62, 700, 12, 852), ("Role", "Intertidal ecologist", 40, 400, 18, 922),
         )
     ]  # fmt: skip
-    return _scene("Lower third", 1920, 1080, 6, "#00000000", plate, edge, *lines)
+    return _scene("Lower third", 1920, 1080, 6, "#00000000", plate, edge, *lines,
+        slots={"Name": ("Name", TEXT), "Role": ("Role", TEXT), "Plate": ("Plate", FILL), "Edge": ("Edge", FILL)},
+    )  # fmt: skip
 
 
 def title_card() -> Scene:
@@ -76,7 +99,9 @@ def title_card() -> Scene:
         "Line below", _words("at the old jetty", 58, 400), 26, 124, position=[960, 708],
         opacity=_keyed((0, 0), (18, 100)),
     )  # fmt: skip
-    return _scene("Title card", 1920, 1080, 5, PAPER, title, line, below)
+    return _scene("Title card", 1920, 1080, 5, PAPER, title, line, below,
+        slots={"Title": ("Title", TEXT), "Line below": ("Line below", TEXT), "Line": ("Line", FILL)},
+    )  # fmt: skip
 
 
 def opener() -> Scene:
@@ -92,7 +117,9 @@ def opener() -> Scene:
         "Title", _words("The sea comes back", 150, 800, PAPER), 24, 156, anchor=[0.5, 0.5], position=[960, 640],
         scale=_keyed((0, [70, 70]), (22, [100, 100]), ease={"overshoot": 10}), opacity=_keyed((0, 0), (10, 100)),
     )  # fmt: skip
-    return _scene("Opener", 1920, 1080, 6, PAPER, *bands, title)
+    return _scene("Opener", 1920, 1080, 6, PAPER, *bands, title,
+        slots={"Title": ("Title", TEXT), **{band["name"]: (band["name"], FILL) for band in bands}},
+    )  # fmt: skip
 
 
 def square_post() -> Scene:
@@ -101,7 +128,7 @@ def square_post() -> Scene:
         "Disc", {"kind": "shape", "items": [{"shape": "ellipse", "size": [720, 720], "fill": SEA}]}, 0, 180,
         position=[540, 500], scale=_keyed((0, [0, 0]), (24, [100, 100]), ease={"overshoot": 12}),
     )  # fmt: skip
-    counts = {"rest": "", "formula": 'format(smoothstep(0, 1.6, t) * 312, "0")'}
+    counts = {"rest": "", "formula": 'format(smoothstep(0, 1.6, t) * number(base), "0")'}
     number = _layer(
         "Number",
         _words("312", 260, 800, SUN, written=counts, features=["tabular figures"]),
@@ -115,7 +142,11 @@ def square_post() -> Scene:
     below = _layer(
         "Where", _words("Low Tide Week", 56, 700), 30, 150, position=[540, 960], opacity=_keyed((0, 0), (14, 100))
     )
-    return _scene("Square post", 1080, 1080, 6, PAPER, disc, number, what, below)
+    return _scene("Square post", 1080, 1080, 6, PAPER, disc, number, what, below,
+        slots={
+            "Number": ("Number", TEXT), "What": ("What", TEXT), "Where": ("Where", TEXT), "Disc": ("Disc", FILL),
+        },
+    )  # fmt: skip
 
 
 def ticker() -> Scene:
@@ -125,13 +156,14 @@ def ticker() -> Scene:
     words = "High water 6:12 · the ferry leaves at nine · lanterns on the mole at dusk · "
     news = _layer(
         "News", _words(words, 54, 600, PAPER, align="left"), 0, long, anchor=[0.0, 0.5],
-        position={"rest": [1920, 1010], "keys": [
-            {"frame": 0, "value": [1920, 1010]}, {"frame": long, "value": [-2300, 1010]},
-        ], "after": "repeat"},
+        # As fast however long the words are: out at the left, it comes again from the right.
+        position={"rest": [1920, 1010], "formula": "(1920 - t * 211 % (1920 + box.width), base.y)"},
     )  # fmt: skip
     mark = _layer("Mark", _box(290, 110, SUN), 0, long, anchor=[0.0, 0.5], position=[0, 1010])
     name = _layer("Name", _words("TIDE", 52, 800, INK), 0, long, position=[196, 1010])
-    return _scene("Ticker", 1920, 1080, 20, "#00000000", band, news, mark, name)
+    return _scene("Ticker", 1920, 1080, 20, "#00000000", band, news, mark, name,
+        slots={"News": ("News", TEXT), "Name": ("Name", TEXT), "Band": ("Band", FILL), "Mark": ("Mark", FILL)},
+    )  # fmt: skip
 
 
 def end_credits() -> Scene:
@@ -140,9 +172,10 @@ def end_credits() -> Scene:
     words = "Pictures\nInes Okafor-Lind\n\nSound\nthe harbour itself\n\nThanks to all\nwho waited for the tide"
     names = _layer(
         "Credits", _words(words, 64, 500, PAPER, align="centre"), 0, long, anchor=[0.5, 0.0],
-        position=_keyed((0, [960, 1100]), (long, [960, -760]), ease="linear"),
+        # All of them go by in the time that there is.
+        position={"rest": [960, 1100], "formula": f"(base.x, 1100 - (1120 + box.height) * frame / {long})"},
     )  # fmt: skip
-    return _scene("End credits", 1920, 1080, 20, INK, names)
+    return _scene("End credits", 1920, 1080, 20, INK, names, slots={"Credits": ("Credits", TEXT)})
 
 
 STARTERS: dict[str, Callable[[], Scene]] = {

@@ -28,6 +28,11 @@ class Jobs:
             raise Gone("This export is not there any more.")
         return found
 
+    def of_batch(self, batch: str) -> list[Job]:
+        """The titles that were started together, in their order."""
+        with self._session():
+            return list(Job.select().where(Job.batch == batch).order_by(Job.made_at))
+
     def make(self, **fields: object) -> Job:
         """Keep a new job."""
         with self._writing():

@@ -359,8 +359,10 @@ def relinked(scene: Scene, ids: Mapping[str, str]) -> Scene:
 
     def walk(value: Any) -> Any:
         if isinstance(value, dict):
+            # What fills a slot is a medium where it says so.
+            named = {"asset", "value"} if value.get("medium") else {"asset"}
             return {
-                key: ids.get(part, part) if key == "asset" and isinstance(part, str) else walk(part)
+                key: ids.get(part, part) if key in named and isinstance(part, str) else walk(part)
                 for key, part in value.items()
             }
         return [walk(part) for part in value] if isinstance(value, list) else value

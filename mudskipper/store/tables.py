@@ -128,6 +128,11 @@ MIGRATIONS: list[list[str]] = [
         "ALTER TABLE job ADD COLUMN total INTEGER NOT NULL DEFAULT 0",
         "UPDATE job SET total = stop - first",
     ],
+    [
+        "ALTER TABLE job ADD COLUMN document BLOB NOT NULL DEFAULT ''",
+        "ALTER TABLE job ADD COLUMN batch TEXT NOT NULL DEFAULT ''",
+        "ALTER TABLE job ADD COLUMN row TEXT NOT NULL DEFAULT ''",
+    ],
 ]
 
 
@@ -270,6 +275,11 @@ class Job(Table):
     inner = BlobField(default=b"")
     choices = TextField(default="{}")
     total = IntegerField(default=0)
+    document = BlobField(default=b"")
+    """Of a title of a table, the scene with that row in its slots, as compressed JSON; that of the revision else."""
+    batch = TextField(default="")
+    """What the titles that were started together have in common."""
+    row = TextField(default="")
     made_at = DateTimeField(default=now)
 
 

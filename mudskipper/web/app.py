@@ -30,6 +30,7 @@ from . import (
     starters,
     styles,
     take_in,
+    titles,
 )
 from . import problem_details as problems
 from .facts import facts_in_json
@@ -88,6 +89,7 @@ def create_app(
         easings,
         exports,
         take_in,
+        titles,
         project_files,
         starters,
         fonts,

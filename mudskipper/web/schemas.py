@@ -394,6 +394,10 @@ class ExportAnswer(BaseModel):
     """What the finished file is called."""
     notes: str
     """What the file could not keep, in words."""
+    batch: str
+    """What the titles of a table that were started together have in common; empty for others."""
+    row: str
+    """The row of the table that it is a title of."""
 
 
 class FontFileAnswer(BaseModel):
@@ -609,7 +613,7 @@ def export_answer(row: Job) -> ExportAnswer:
     """A job's answer."""
     return ExportAnswer(
         id=row.id, scene=row.scene_id, kind=row.kind, state=row.state, done=row.done,
-        total=row.total, failure=row.failure, file=called(row), notes=row.notes,
+        total=row.total, failure=row.failure, file=called(row), notes=row.notes, batch=row.batch, row=row.row,
     )  # fmt: skip
 
 

@@ -60,6 +60,11 @@ LOOKS: list[dict[str, Any]] = [
 ]  # fmt: skip
 
 
+SLOT_EDITS = frozenset({"make_slot", "change_slot", "remove_slot", "fill_slots", "add_rows", "set_cells", "delete_rows",
+                        "mend_row"})  # fmt: skip
+OTHER_PARTS = ["content.text", "content.asset", "content.font.family", "visible", "span.length", "content.wobble"]
+
+
 class Dice:
     """Draws edits of a scene; most can be made."""
 
@@ -157,6 +162,8 @@ class Dice:
             "style": dice.choice([None, "display", "display"]), "look": dice.choice(LOOKS),
             "matte": dice.choice([None, dice.choice(ids).split("/")[0]]), "off": dice.random() < 0.2,
         }  # fmt: skip
+        if kind in SLOT_EDITS:
+            return self.of_slots(kind, field, scene, names, ways)
         if kind == "relink" and field == "content":
             return dice.choice([{"kind": "scene", "asset": dice.choice(["strip", "gone"])}, SPECK])
         if kind == "keys_from_values" and field == "frames":
@@ -233,6 +240,33 @@ class Dice:
             return [number, dice.randint(-50, 50)]
         if field == "by" and kind == "drag_handle":
             return dice.choice(["scale", "size"])
+        return ways.get(field)
+
+    def of_slots(self, kind: str, field: str, scene: Scene, names: list[str], ways: dict[str, Any]) -> Any:
+        """A value for a field of an edit of slots, or of the rows of the table."""
+        dice = self.random
+        slots = [one.id for one in scene.slots] or ["none"]
+        rows = [one.id for one in scene.rows] or ["none"]
+        shown = [one.id for one in scene.layers if one.content.scenes] or ["none"]
+        slot, text = dice.choice([*slots, "ghost"]), dice.choice(["Bram", "", "12", "#fb4", "a b\nc", "x" * 90, "no"])
+        cells = [{"row": dice.choice([*rows, "ghost"]), "slot": dice.choice(slots), "text": text} for _ in range(2)]
+        inner = dice.choice(["word", "edge", "ghost"])
+        fill = {"slot": slot, "value": dice.choice(["Bram", 12.0, [3.0, 4.0], True, "#aabbccff", "surf", "", None])}
+        place = dice.choice([place.model_dump() for one in scene.slots for place in one.places] or [None])
+        to_inner = kind == "fill_slots" and dice.random() < 0.3
+        ways |= {
+            "path": dice.choice([*names, *OTHER_PARTS, f"content.fills.@{inner}"]), "slot": slot, "to": 0,
+            "bounds": {"low": dice.choice([None, -5.0]), "high": dice.choice([None, 90.0, -9.0]), "most": 20},
+            "place": dice.choice([None, place]), "fit": "inside", "cells": cells, "at": dice.choice([None, 0, 9]),
+            "fills": [{**fill, "slot": inner} if to_inner else fill], "instead": dice.random() < 0.3,
+            "rows": [{"cells": [{"slot": slot, "text": text}]}] if kind == "add_rows" else dice.sample(rows, 1),
+            "row": dice.choice(rows), "mend": {"slot": slot, "size": 60, "lines": True},
+            "accepted": dice.random() < 0.5,
+        }  # fmt: skip
+        if kind == "make_slot" and field == "slot":
+            return dice.choice([None, None, slot])
+        if kind == "fill_slots" and field == "layer":
+            return dice.choice(shown) if fill["value"] is None or dice.random() < 0.3 else None
         return ways.get(field)
 
     def siblings(self, scene: Scene, kind: str) -> list[str]:

@@ -17,6 +17,7 @@ from mudskipper.core.document.verify import verified
 from mudskipper.core.edits import apply_edits
 from mudskipper.core.ground.base_model import Model
 from mudskipper.core.ground.errors import Refused
+from mudskipper.core.slots.filling import holders, with_value
 from tests.conftest import cases, layer, scene
 from tests.core.edits_at_random import EDIT, KINDS, Dice
 
@@ -99,15 +100,44 @@ def busy() -> Scene:
         layer(
             "Strip",
             carrier="mast",
-            content={"kind": "scene", "asset": "strip", "background": True, "time": {"speed": -50.0, "start": 1.5}},
+            content={
+                "kind": "scene",
+                "asset": "strip",
+                "background": True,
+                "time": {"speed": -50.0, "start": 1.5},
+                "fills": [{"slot": "word", "value": "#12345678"}],
+            },
         ),
         beats=[{"frame": 5}, {"frame": 33, "label": "splash"}],
+        slots=[
+            {"id": f"s{number}", "name": f"Slot {number}", "places": [{"layer": one, "path": path}], **more}
+            for number, (one, path, more) in enumerate(SLOTS)
+        ],
+        rows=[
+            {"id": "r1", "cells": [{"slot": "s0", "text": "Bram"}, {"slot": "s3", "text": "#fb4"}]},
+            {"id": "r2", "mends": [{"slot": "s0", "size": 70, "lines": True}], "accepted": True},
+        ],
     )
+
+
+SLOTS: list[tuple[str, str, dict[str, Any]]] = [
+    ("title", "content.text", {"most": 40}), ("title", "effects.@1.amount", {}), ("plate", "scale", {}),
+    ("crab", "content.items.@1.items.@0.fill.stops.1.colour", {}), ("crab", "content.items.@2.transform.rotation", {}),
+    ("flyer", "masks.@0.feather", {"low": 0, "high": 9}), ("surf", "content.asset", {"fit": "inside"}),
+    ("sign", "visible", {}), ("gauge", "span.length", {}), ("strip", "content.fills.@word", {}),
+    ("title", "content.font.family", {}), ("gone", "opacity", {}),
+]  # fmt: skip
 
 
 def strip() -> Scene:
     """A scene that lies in another one, at a rate of its own."""
-    return scene(layer("Words"), layer("Edge", carrier="words"), id="strip", name="Strip", frame_rate=(25, 1))
+    slots = [
+        {"id": "word", "name": "Word", "places": [{"layer": "words", "path": "content.items.@0.fill"}]},
+        {"id": "edge", "name": "Edge", "places": [{"layer": "edge", "path": "opacity"}]},
+    ]
+    return scene(
+        layer("Words"), layer("Edge", carrier="words"), id="strip", name="Strip", frame_rate=(25, 1), slots=slots
+    )
 
 
 MEDIA = Assets(clips={"surf": ClipInfo.steady("surf", (320, 180), 90, (25, 1))}, scenes={"strip": strip()})
@@ -155,6 +185,9 @@ def crab() -> dict[str, Any]:
     return layer("Crab", content={"kind": "shape", "items": [shell, group, plain]}, scale=[80, 90], rotation=12)
 
 
+FREE = {"low": None, "high": None, "most": None}
+
+
 @cases(45)
 # A number was added to the words of a text.
 @example(seed=568883)
@@ -173,10 +206,17 @@ def test_what_edits_make_can_be_read_again(seed: int) -> None:
         assert "Track(" not in told
         if told:
             continue
+        media = media.with_scenes(outcome.made)
         for after in (outcome.scene, *outcome.made):
             text = after.to_json()
             assert read_scene(text) == read_written(text) == after, edit
-        now, media = outcome.scene, media.with_scenes(outcome.made)
+            for slot in after.slots:
+                # What it holds is a value of it, and changes nothing.
+                for one in holders(after, slot, media)[:1]:
+                    assert with_value(after, slot.model_copy(update=FREE), one.value, media).layers == after.layers, (
+                        edit
+                    )
+        now = outcome.scene
 
 
 WRONG = [None, "", "none", "#12", -7, 0, 1e9, float("nan"), True, [], {"rest": "x"}]

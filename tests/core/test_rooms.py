@@ -16,7 +16,7 @@ import mudskipper.core
 CORE = Path(mudskipper.core.__file__).parent
 ROOMS = [
     "ground", "geometry", "text", "easings", "tracks", "draw", "effects", "shapes", "formulas", "contents", "document",
-    "resolve", "moves", "recipes", "edits", "checks",
+    "slots", "resolve", "moves", "recipes", "edits", "checks",
 ]  # fmt: skip
 
 

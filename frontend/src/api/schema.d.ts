@@ -1426,6 +1426,186 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/scenes/{scene_id}/slots": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Slots
+         * @description The slots of a scene in their order.
+         */
+        get: operations["slots_api_scenes__scene_id__slots_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/scenes/{scene_id}/slots/offers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Offers
+         * @description What of a layer or a shape can be a slot: its words, what it shows and its colours first.
+         */
+        get: operations["offers_api_scenes__scene_id__slots_offers_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/scenes/{scene_id}/table/looks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Looks
+         * @description What needs a look in rows of the table.
+         */
+        post: operations["looks_api_scenes__scene_id__table_looks_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/scenes/{scene_id}/table/rows/{row_id}/still": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Still
+         * @description A frame of a row's title as PNG, painted as it will be.
+         */
+        get: operations["still_api_scenes__scene_id__table_rows__row_id__still_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/scenes/{scene_id}/table/read": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Read
+         * @description Read what was copied of a spreadsheet as rows of the table.
+         */
+        post: operations["read_api_scenes__scene_id__table_read_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/scenes/{scene_id}/table/take-in": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Read File
+         * @description Read a CSV, TSV or XLSX file as rows of the table.
+         */
+        post: operations["read_file_api_scenes__scene_id__table_take_in_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/scenes/{scene_id}/table/value": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Value
+         * @description The value that a typed text tells for a slot.
+         */
+        get: operations["value_api_scenes__scene_id__table_value_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/scenes/{scene_id}/table/exports": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Export
+         * @description Start the files of rows, a job each.
+         */
+        post: operations["export_api_scenes__scene_id__table_exports_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/scenes/{scene_id}/table/exports/{batch}/cancel": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Cancel
+         * @description Stop all titles that were started together.
+         */
+        post: operations["cancel_api_scenes__scene_id__table_exports__batch__cancel_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/projects/{project_id}/file": {
         parameters: {
             query?: never;
@@ -1913,6 +2093,27 @@ export interface components {
                 number,
                 number
             ];
+        };
+        /**
+         * AddRows
+         * @description Add rows to the table of titles, before the row at a place (from 0) or at the end; or in place of all.
+         */
+        AddRows: {
+            /**
+             * Edit
+             * @default add_rows
+             * @constant
+             */
+            edit: "add_rows";
+            /** Rows */
+            rows: components["schemas"]["Row"][];
+            /** At */
+            at?: number | null;
+            /**
+             * Instead
+             * @default false
+             */
+            instead: boolean;
         };
         /**
          * AddStop
@@ -2429,6 +2630,11 @@ export interface components {
             /** File */
             file: string;
         };
+        /** Body_read_file_api_scenes__scene_id__table_take_in_post */
+        Body_read_file_api_scenes__scene_id__table_take_in_post: {
+            /** File */
+            file: string;
+        };
         /** Body_take_in_api_scenes__scene_id__take_in_post */
         Body_take_in_api_scenes__scene_id__take_in_post: {
             /** File */
@@ -2461,6 +2667,18 @@ export interface components {
              * @default 0.6
              */
             damping: number;
+        };
+        /**
+         * Bounds
+         * @description The bounds of a slot, all of them; None is no bound.
+         */
+        Bounds: {
+            /** Low */
+            low?: number | null;
+            /** High */
+            high?: number | null;
+            /** Most */
+            most?: number | null;
         };
         /**
          * Breathe
@@ -2900,6 +3118,28 @@ export interface components {
             units: components["schemas"]["UnitFacts"][];
         };
         /**
+         * Cell
+         * @description What a row of the table has for a slot, as it was typed.
+         */
+        Cell: {
+            /** Slot */
+            slot: string;
+            /** Text */
+            text: string;
+        };
+        /**
+         * CellGiven
+         * @description What is typed for a slot in a row.
+         */
+        CellGiven: {
+            /** Row */
+            row: string;
+            /** Slot */
+            slot: string;
+            /** Text */
+            text: string | null;
+        };
+        /**
          * ChangeProperty
          * @description Set, add to or multiply a property of several layers at a frame, on one part of it (0 is x, 1 is y) or on all.
          */
@@ -2925,6 +3165,27 @@ export interface components {
             value: number | string;
             /** Part */
             part?: (0 | 1) | null;
+        };
+        /**
+         * ChangeSlot
+         * @description Change what a slot is called, its bounds, how pictures lie in it, or its place among the others (from 0).
+         */
+        ChangeSlot: {
+            /**
+             * Edit
+             * @default change_slot
+             * @constant
+             */
+            edit: "change_slot";
+            /** Slot */
+            slot: string;
+            /** Name */
+            name?: string | null;
+            bounds?: components["schemas"]["Bounds"] | null;
+            /** Fit */
+            fit?: ("fill" | "inside") | null;
+            /** To */
+            to?: number | null;
         };
         /**
          * Choice
@@ -3583,6 +3844,20 @@ export interface components {
             layers: string[];
         };
         /**
+         * DeleteRows
+         * @description Delete rows of the table.
+         */
+        DeleteRows: {
+            /**
+             * Edit
+             * @default delete_rows
+             * @constant
+             */
+            edit: "delete_rows";
+            /** Rows */
+            rows: string[];
+        };
+        /**
          * DeleteVariant
          * @description Delete a kept variant; the one in use stays.
          */
@@ -3923,7 +4198,7 @@ export interface components {
          */
         EditRequest: {
             /** Edits */
-            edits: (components["schemas"]["AddLayer"] | components["schemas"]["DuplicateLayers"] | components["schemas"]["DeleteLayers"] | components["schemas"]["RenameLayer"] | components["schemas"]["ReorderLayer"] | components["schemas"]["SetVisible"] | components["schemas"]["SetLocked"] | components["schemas"]["SetContent"] | components["schemas"]["SetBlend"] | components["schemas"]["MoveSpan"] | components["schemas"]["TrimSpan"] | components["schemas"]["SetProperty"] | components["schemas"]["Recolour"] | components["schemas"]["UseStyle"] | components["schemas"]["Restyle"] | components["schemas"]["StartKeying"] | components["schemas"]["StopKeying"] | components["schemas"]["SetKey"] | components["schemas"]["MoveKeys"] | components["schemas"]["DeleteKeys"] | components["schemas"]["SetEasing"] | components["schemas"]["MoveAnchor"] | components["schemas"]["PinAnchor"] | components["schemas"]["MoveLayers"] | components["schemas"]["SplitPath"] | components["schemas"]["JoinPath"] | components["schemas"]["BendPath"] | components["schemas"]["SetHandles"] | components["schemas"]["RemovePoint"] | components["schemas"]["KeyPose"] | components["schemas"]["CopyKeys"] | components["schemas"]["RetimeKeys"] | components["schemas"]["Ripple"] | components["schemas"]["EditValues"] | components["schemas"]["ResetProperties"] | components["schemas"]["BringIn"] | components["schemas"]["TakeOut"] | components["schemas"]["ApplyRecipe"] | components["schemas"]["SplitLayer"] | components["schemas"]["Align"] | components["schemas"]["Distribute"] | components["schemas"]["SetScene"] | components["schemas"]["DragHandle"] | components["schemas"]["ScaleLayers"] | components["schemas"]["TurnLayers"] | components["schemas"]["BringTo"] | components["schemas"]["ChangeProperty"] | components["schemas"]["PasteKeys"] | components["schemas"]["SlipSpan"] | components["schemas"]["AddBeats"] | components["schemas"]["MoveBeat"] | components["schemas"]["LabelBeat"] | components["schemas"]["DeleteBeats"] | components["schemas"]["KeepVariant"] | components["schemas"]["SwitchVariant"] | components["schemas"]["DeleteVariant"] | components["schemas"]["LeaveFinding"] | components["schemas"]["KeyInPose"] | components["schemas"]["MakePaths"] | components["schemas"]["GroupItems"] | components["schemas"]["UngroupItems"] | components["schemas"]["MovePoints"] | components["schemas"]["BendPoint"] | components["schemas"]["SetPoint"] | components["schemas"]["ShapePoints"] | components["schemas"]["AddPoint"] | components["schemas"]["ExtendPath"] | components["schemas"]["RemovePoints"] | components["schemas"]["ClosePath"] | components["schemas"]["SetPaint"] | components["schemas"]["AddStop"] | components["schemas"]["RemoveStop"] | components["schemas"]["AimGradient"] | components["schemas"]["AddMask"] | components["schemas"]["SetMask"] | components["schemas"]["MaskWith"] | components["schemas"]["SetLetters"] | components["schemas"]["PutOnPath"] | components["schemas"]["AddEffect"] | components["schemas"]["PasteEffects"] | components["schemas"]["SetEffect"] | components["schemas"]["RemoveEffect"] | components["schemas"]["SetMotionBlur"] | components["schemas"]["BlurLayers"] | components["schemas"]["SetCrop"] | components["schemas"]["SetFraming"] | components["schemas"]["MoveContent"] | components["schemas"]["SetMatte"] | components["schemas"]["SetSpeed"] | components["schemas"]["FreezeSource"] | components["schemas"]["KeySourceTime"] | components["schemas"]["SetRepeat"] | components["schemas"]["AddLayers"] | components["schemas"]["CarryLayers"] | components["schemas"]["PutPlate"] | components["schemas"]["PutIntoScene"] | components["schemas"]["TakeApart"] | components["schemas"]["SetFormula"] | components["schemas"]["WriteAsKeys"] | components["schemas"]["LandOnKeys"] | components["schemas"]["KeysFromValues"] | components["schemas"]["Relink"])[];
+            edits: (components["schemas"]["AddLayer"] | components["schemas"]["DuplicateLayers"] | components["schemas"]["DeleteLayers"] | components["schemas"]["RenameLayer"] | components["schemas"]["ReorderLayer"] | components["schemas"]["SetVisible"] | components["schemas"]["SetLocked"] | components["schemas"]["SetContent"] | components["schemas"]["SetBlend"] | components["schemas"]["MoveSpan"] | components["schemas"]["TrimSpan"] | components["schemas"]["SetProperty"] | components["schemas"]["Recolour"] | components["schemas"]["UseStyle"] | components["schemas"]["Restyle"] | components["schemas"]["StartKeying"] | components["schemas"]["StopKeying"] | components["schemas"]["SetKey"] | components["schemas"]["MoveKeys"] | components["schemas"]["DeleteKeys"] | components["schemas"]["SetEasing"] | components["schemas"]["MoveAnchor"] | components["schemas"]["PinAnchor"] | components["schemas"]["MoveLayers"] | components["schemas"]["SplitPath"] | components["schemas"]["JoinPath"] | components["schemas"]["BendPath"] | components["schemas"]["SetHandles"] | components["schemas"]["RemovePoint"] | components["schemas"]["KeyPose"] | components["schemas"]["CopyKeys"] | components["schemas"]["RetimeKeys"] | components["schemas"]["Ripple"] | components["schemas"]["EditValues"] | components["schemas"]["ResetProperties"] | components["schemas"]["BringIn"] | components["schemas"]["TakeOut"] | components["schemas"]["ApplyRecipe"] | components["schemas"]["SplitLayer"] | components["schemas"]["Align"] | components["schemas"]["Distribute"] | components["schemas"]["SetScene"] | components["schemas"]["DragHandle"] | components["schemas"]["ScaleLayers"] | components["schemas"]["TurnLayers"] | components["schemas"]["BringTo"] | components["schemas"]["ChangeProperty"] | components["schemas"]["PasteKeys"] | components["schemas"]["SlipSpan"] | components["schemas"]["AddBeats"] | components["schemas"]["MoveBeat"] | components["schemas"]["LabelBeat"] | components["schemas"]["DeleteBeats"] | components["schemas"]["KeepVariant"] | components["schemas"]["SwitchVariant"] | components["schemas"]["DeleteVariant"] | components["schemas"]["LeaveFinding"] | components["schemas"]["KeyInPose"] | components["schemas"]["MakePaths"] | components["schemas"]["GroupItems"] | components["schemas"]["UngroupItems"] | components["schemas"]["MovePoints"] | components["schemas"]["BendPoint"] | components["schemas"]["SetPoint"] | components["schemas"]["ShapePoints"] | components["schemas"]["AddPoint"] | components["schemas"]["ExtendPath"] | components["schemas"]["RemovePoints"] | components["schemas"]["ClosePath"] | components["schemas"]["SetPaint"] | components["schemas"]["AddStop"] | components["schemas"]["RemoveStop"] | components["schemas"]["AimGradient"] | components["schemas"]["AddMask"] | components["schemas"]["SetMask"] | components["schemas"]["MaskWith"] | components["schemas"]["SetLetters"] | components["schemas"]["PutOnPath"] | components["schemas"]["AddEffect"] | components["schemas"]["PasteEffects"] | components["schemas"]["SetEffect"] | components["schemas"]["RemoveEffect"] | components["schemas"]["SetMotionBlur"] | components["schemas"]["BlurLayers"] | components["schemas"]["SetCrop"] | components["schemas"]["SetFraming"] | components["schemas"]["MoveContent"] | components["schemas"]["SetMatte"] | components["schemas"]["SetSpeed"] | components["schemas"]["FreezeSource"] | components["schemas"]["KeySourceTime"] | components["schemas"]["SetRepeat"] | components["schemas"]["AddLayers"] | components["schemas"]["CarryLayers"] | components["schemas"]["PutPlate"] | components["schemas"]["PutIntoScene"] | components["schemas"]["TakeApart"] | components["schemas"]["SetFormula"] | components["schemas"]["WriteAsKeys"] | components["schemas"]["LandOnKeys"] | components["schemas"]["KeysFromValues"] | components["schemas"]["Relink"] | components["schemas"]["MakeSlot"] | components["schemas"]["ChangeSlot"] | components["schemas"]["RemoveSlot"] | components["schemas"]["FillSlots"] | components["schemas"]["AddRows"] | components["schemas"]["SetCells"] | components["schemas"]["DeleteRows"] | components["schemas"]["MendRow"])[];
             /**
              * Client
              * @default
@@ -4193,6 +4468,10 @@ export interface components {
             file: string;
             /** Notes */
             notes: string;
+            /** Batch */
+            batch: string;
+            /** Row */
+            row: string;
         };
         /**
          * ExportRequest
@@ -4363,6 +4642,42 @@ export interface components {
             instances: components["schemas"]["InstanceAnswer"][];
             /** Features */
             features: string[];
+        };
+        /**
+         * FillSlots
+         * @description Fill slots of the scene: what their parts hold from now on; or with a `layer`, those of the scene that it shows,
+         *     for this layer alone, where null is as in that scene. Locked layers are filled as well: slots are there for that.
+         */
+        FillSlots: {
+            /**
+             * Edit
+             * @default fill_slots
+             * @constant
+             */
+            edit: "fill_slots";
+            /** Fills */
+            fills: components["schemas"]["Given"][];
+            /** Layer */
+            layer?: string | null;
+        };
+        /**
+         * Filled
+         * @description The value of one slot. `medium` says of a picture, a clip or a sound which of these it is, so that what a layer
+         *     needs is known without a look at the scene that it shows.
+         */
+        Filled: {
+            /** Slot */
+            slot: string;
+            /** Value */
+            value: boolean | number | string | [
+                number,
+                number
+            ];
+            /**
+             * Medium
+             * @default
+             */
+            medium: string;
         };
         /**
          * FilterContent
@@ -4785,6 +5100,19 @@ export interface components {
              * @default 1
              */
             seed: number;
+        };
+        /**
+         * Given
+         * @description A slot and what fills it.
+         */
+        Given: {
+            /** Slot */
+            slot: string;
+            /** Value */
+            value: boolean | number | string | [
+                number,
+                number
+            ] | null;
         };
         /**
          * Glow
@@ -5802,7 +6130,7 @@ export interface components {
          */
         KeyValuesRequest: {
             /** Edits */
-            edits: (components["schemas"]["AddLayer"] | components["schemas"]["DuplicateLayers"] | components["schemas"]["DeleteLayers"] | components["schemas"]["RenameLayer"] | components["schemas"]["ReorderLayer"] | components["schemas"]["SetVisible"] | components["schemas"]["SetLocked"] | components["schemas"]["SetContent"] | components["schemas"]["SetBlend"] | components["schemas"]["MoveSpan"] | components["schemas"]["TrimSpan"] | components["schemas"]["SetProperty"] | components["schemas"]["Recolour"] | components["schemas"]["UseStyle"] | components["schemas"]["Restyle"] | components["schemas"]["StartKeying"] | components["schemas"]["StopKeying"] | components["schemas"]["SetKey"] | components["schemas"]["MoveKeys"] | components["schemas"]["DeleteKeys"] | components["schemas"]["SetEasing"] | components["schemas"]["MoveAnchor"] | components["schemas"]["PinAnchor"] | components["schemas"]["MoveLayers"] | components["schemas"]["SplitPath"] | components["schemas"]["JoinPath"] | components["schemas"]["BendPath"] | components["schemas"]["SetHandles"] | components["schemas"]["RemovePoint"] | components["schemas"]["KeyPose"] | components["schemas"]["CopyKeys"] | components["schemas"]["RetimeKeys"] | components["schemas"]["Ripple"] | components["schemas"]["EditValues"] | components["schemas"]["ResetProperties"] | components["schemas"]["BringIn"] | components["schemas"]["TakeOut"] | components["schemas"]["ApplyRecipe"] | components["schemas"]["SplitLayer"] | components["schemas"]["Align"] | components["schemas"]["Distribute"] | components["schemas"]["SetScene"] | components["schemas"]["DragHandle"] | components["schemas"]["ScaleLayers"] | components["schemas"]["TurnLayers"] | components["schemas"]["BringTo"] | components["schemas"]["ChangeProperty"] | components["schemas"]["PasteKeys"] | components["schemas"]["SlipSpan"] | components["schemas"]["AddBeats"] | components["schemas"]["MoveBeat"] | components["schemas"]["LabelBeat"] | components["schemas"]["DeleteBeats"] | components["schemas"]["KeepVariant"] | components["schemas"]["SwitchVariant"] | components["schemas"]["DeleteVariant"] | components["schemas"]["LeaveFinding"] | components["schemas"]["KeyInPose"] | components["schemas"]["MakePaths"] | components["schemas"]["GroupItems"] | components["schemas"]["UngroupItems"] | components["schemas"]["MovePoints"] | components["schemas"]["BendPoint"] | components["schemas"]["SetPoint"] | components["schemas"]["ShapePoints"] | components["schemas"]["AddPoint"] | components["schemas"]["ExtendPath"] | components["schemas"]["RemovePoints"] | components["schemas"]["ClosePath"] | components["schemas"]["SetPaint"] | components["schemas"]["AddStop"] | components["schemas"]["RemoveStop"] | components["schemas"]["AimGradient"] | components["schemas"]["AddMask"] | components["schemas"]["SetMask"] | components["schemas"]["MaskWith"] | components["schemas"]["SetLetters"] | components["schemas"]["PutOnPath"] | components["schemas"]["AddEffect"] | components["schemas"]["PasteEffects"] | components["schemas"]["SetEffect"] | components["schemas"]["RemoveEffect"] | components["schemas"]["SetMotionBlur"] | components["schemas"]["BlurLayers"] | components["schemas"]["SetCrop"] | components["schemas"]["SetFraming"] | components["schemas"]["MoveContent"] | components["schemas"]["SetMatte"] | components["schemas"]["SetSpeed"] | components["schemas"]["FreezeSource"] | components["schemas"]["KeySourceTime"] | components["schemas"]["SetRepeat"] | components["schemas"]["AddLayers"] | components["schemas"]["CarryLayers"] | components["schemas"]["PutPlate"] | components["schemas"]["PutIntoScene"] | components["schemas"]["TakeApart"] | components["schemas"]["SetFormula"] | components["schemas"]["WriteAsKeys"] | components["schemas"]["LandOnKeys"] | components["schemas"]["KeysFromValues"] | components["schemas"]["Relink"])[];
+            edits: (components["schemas"]["AddLayer"] | components["schemas"]["DuplicateLayers"] | components["schemas"]["DeleteLayers"] | components["schemas"]["RenameLayer"] | components["schemas"]["ReorderLayer"] | components["schemas"]["SetVisible"] | components["schemas"]["SetLocked"] | components["schemas"]["SetContent"] | components["schemas"]["SetBlend"] | components["schemas"]["MoveSpan"] | components["schemas"]["TrimSpan"] | components["schemas"]["SetProperty"] | components["schemas"]["Recolour"] | components["schemas"]["UseStyle"] | components["schemas"]["Restyle"] | components["schemas"]["StartKeying"] | components["schemas"]["StopKeying"] | components["schemas"]["SetKey"] | components["schemas"]["MoveKeys"] | components["schemas"]["DeleteKeys"] | components["schemas"]["SetEasing"] | components["schemas"]["MoveAnchor"] | components["schemas"]["PinAnchor"] | components["schemas"]["MoveLayers"] | components["schemas"]["SplitPath"] | components["schemas"]["JoinPath"] | components["schemas"]["BendPath"] | components["schemas"]["SetHandles"] | components["schemas"]["RemovePoint"] | components["schemas"]["KeyPose"] | components["schemas"]["CopyKeys"] | components["schemas"]["RetimeKeys"] | components["schemas"]["Ripple"] | components["schemas"]["EditValues"] | components["schemas"]["ResetProperties"] | components["schemas"]["BringIn"] | components["schemas"]["TakeOut"] | components["schemas"]["ApplyRecipe"] | components["schemas"]["SplitLayer"] | components["schemas"]["Align"] | components["schemas"]["Distribute"] | components["schemas"]["SetScene"] | components["schemas"]["DragHandle"] | components["schemas"]["ScaleLayers"] | components["schemas"]["TurnLayers"] | components["schemas"]["BringTo"] | components["schemas"]["ChangeProperty"] | components["schemas"]["PasteKeys"] | components["schemas"]["SlipSpan"] | components["schemas"]["AddBeats"] | components["schemas"]["MoveBeat"] | components["schemas"]["LabelBeat"] | components["schemas"]["DeleteBeats"] | components["schemas"]["KeepVariant"] | components["schemas"]["SwitchVariant"] | components["schemas"]["DeleteVariant"] | components["schemas"]["LeaveFinding"] | components["schemas"]["KeyInPose"] | components["schemas"]["MakePaths"] | components["schemas"]["GroupItems"] | components["schemas"]["UngroupItems"] | components["schemas"]["MovePoints"] | components["schemas"]["BendPoint"] | components["schemas"]["SetPoint"] | components["schemas"]["ShapePoints"] | components["schemas"]["AddPoint"] | components["schemas"]["ExtendPath"] | components["schemas"]["RemovePoints"] | components["schemas"]["ClosePath"] | components["schemas"]["SetPaint"] | components["schemas"]["AddStop"] | components["schemas"]["RemoveStop"] | components["schemas"]["AimGradient"] | components["schemas"]["AddMask"] | components["schemas"]["SetMask"] | components["schemas"]["MaskWith"] | components["schemas"]["SetLetters"] | components["schemas"]["PutOnPath"] | components["schemas"]["AddEffect"] | components["schemas"]["PasteEffects"] | components["schemas"]["SetEffect"] | components["schemas"]["RemoveEffect"] | components["schemas"]["SetMotionBlur"] | components["schemas"]["BlurLayers"] | components["schemas"]["SetCrop"] | components["schemas"]["SetFraming"] | components["schemas"]["MoveContent"] | components["schemas"]["SetMatte"] | components["schemas"]["SetSpeed"] | components["schemas"]["FreezeSource"] | components["schemas"]["KeySourceTime"] | components["schemas"]["SetRepeat"] | components["schemas"]["AddLayers"] | components["schemas"]["CarryLayers"] | components["schemas"]["PutPlate"] | components["schemas"]["PutIntoScene"] | components["schemas"]["TakeApart"] | components["schemas"]["SetFormula"] | components["schemas"]["WriteAsKeys"] | components["schemas"]["LandOnKeys"] | components["schemas"]["KeysFromValues"] | components["schemas"]["Relink"] | components["schemas"]["MakeSlot"] | components["schemas"]["ChangeSlot"] | components["schemas"]["RemoveSlot"] | components["schemas"]["FillSlots"] | components["schemas"]["AddRows"] | components["schemas"]["SetCells"] | components["schemas"]["DeleteRows"] | components["schemas"]["MendRow"])[];
             /** Keys */
             keys: components["schemas"]["KeyRef"][];
         };
@@ -6103,6 +6431,21 @@ export interface components {
             effects: (components["schemas"]["TwoTone"] | components["schemas"]["Tones"] | components["schemas"]["ColourWash"] | components["schemas"]["GradientMap"] | components["schemas"]["SoftBlur"] | components["schemas"]["DirectionalBlur"] | components["schemas"]["TurnBlur"] | components["schemas"]["ZoomBlur"] | components["schemas"]["Shadow"] | components["schemas"]["Glow"] | components["schemas"]["Outline"] | components["schemas"]["Grain"] | components["schemas"]["NoiseField"] | components["schemas"]["Vignette"] | components["schemas"]["Pixels"] | components["schemas"]["Halftone"] | components["schemas"]["Stripes"] | components["schemas"]["KeyOut"] | components["schemas"]["Bulge"] | components["schemas"]["Wave-Output"] | components["schemas"]["CornerPin"] | components["schemas"]["PerspectiveTurn"])[];
         };
         /**
+         * LooksRequest
+         * @description Rows, by their ids, to be looked at as they are at a frame; their files are called by a pattern.
+         */
+        LooksRequest: {
+            /** Rows */
+            rows: string[];
+            /** Frame */
+            frame: number;
+            /**
+             * Pattern
+             * @default
+             */
+            pattern: string;
+        };
+        /**
          * LooseKey
          * @description A key as it lies on a clipboard: `after` counts frames from the first one copied, `of` the layers copied from.
          */
@@ -6157,6 +6500,29 @@ export interface components {
             edit: "make_paths";
             /** Layers */
             layers: string[];
+        };
+        /**
+         * MakeSlot
+         * @description Make a property of a layer or a shape a slot, by the path that it has there; or have it filled along with a
+         *     `slot` of the same kind. Nothing changes to be seen.
+         */
+        MakeSlot: {
+            /**
+             * Edit
+             * @default make_slot
+             * @constant
+             */
+            edit: "make_slot";
+            /** Layer */
+            layer: string;
+            /** Path */
+            path: string;
+            /** Name */
+            name?: string | null;
+            /** Slot */
+            slot?: string | null;
+            /** Id */
+            id?: string;
         };
         /**
          * Mask
@@ -6336,6 +6702,24 @@ export interface components {
             label: string;
             /** Text */
             text: string;
+        };
+        /**
+         * MendRow
+         * @description Mend a text of a row, by its letters smaller or its words on two lines; and accept what needs a look in it, or no
+         *     longer.
+         */
+        MendRow: {
+            /**
+             * Edit
+             * @default mend_row
+             * @constant
+             */
+            edit: "mend_row";
+            /** Row */
+            row: string;
+            mend?: components["schemas"]["RowMend"] | null;
+            /** Accepted */
+            accepted?: boolean | null;
         };
         /**
          * MotionBlur
@@ -7048,6 +7432,14 @@ export interface components {
             beyond: boolean;
         };
         /**
+         * PastedTable
+         * @description What was copied of a spreadsheet.
+         */
+        PastedTable: {
+            /** Text */
+            text: string;
+        };
+        /**
          * PathKey
          * @description A key of a position. `leave` and `arrive` are its handles in pixels from the key; without any the path is
          *     straight.
@@ -7332,6 +7724,17 @@ export interface components {
              *     }
              */
             size: components["schemas"]["PairTrack"];
+        };
+        /**
+         * Place
+         * @description A part of a layer that a slot fills, by its path, in which items, masks and effects stand with their ids:
+         *     `content.text`, `opacity`, `content.items.@2.fill`.
+         */
+        Place: {
+            /** Layer */
+            layer: string;
+            /** Path */
+            path: string;
         };
         /**
          * PlaceAnswer
@@ -7757,6 +8160,25 @@ export interface components {
             ] | null;
         };
         /**
+         * ReadTitles
+         * @description A table that was read: its heads (none where it has none), the slot of each column, its rows as they would be in
+         *     the table, what is said of it, and the edit that adds them.
+         */
+        ReadTitles: {
+            /** Heads */
+            heads: string[];
+            /** Slots */
+            slots: (string | null)[];
+            /** Rows */
+            rows: string[][];
+            /** Notes */
+            notes: string[];
+            /** Edit */
+            edit: {
+                [key: string]: unknown;
+            };
+        };
+        /**
          * ReadyFacts
          * @description A need, and the formulas that meet it: of one number, of a pair, of a text; None where there is none.
          */
@@ -8001,6 +8423,22 @@ export interface components {
             frame: number;
             /** Points */
             points: number[];
+        };
+        /**
+         * RemoveSlot
+         * @description Remove a slot, or only one of the parts that it fills: by its layer, and its path in the document. What is in
+         *     them stays; rows of the table keep what was typed until they are changed.
+         */
+        RemoveSlot: {
+            /**
+             * Edit
+             * @default remove_slot
+             * @constant
+             */
+            edit: "remove_slot";
+            /** Slot */
+            slot: string;
+            place?: components["schemas"]["Place"] | null;
         };
         /**
          * RemoveStop
@@ -8273,6 +8711,61 @@ export interface components {
             by: number;
         };
         /**
+         * Row
+         * @description A row of the table: one title. With `accepted` it is rendered though something in it needs a look.
+         */
+        Row: {
+            /** Id */
+            id?: string;
+            /**
+             * Cells
+             * @default []
+             */
+            cells: components["schemas"]["Cell"][];
+            /**
+             * Mends
+             * @default []
+             */
+            mends: components["schemas"]["RowMend"][];
+            /**
+             * Accepted
+             * @default false
+             */
+            accepted: boolean;
+        };
+        /**
+         * RowLook
+         * @description What needs a look in a row, and what its file is called.
+         */
+        RowLook: {
+            /** Id */
+            id: string;
+            /** Troubles */
+            troubles: {
+                [key: string]: unknown;
+            }[];
+            /** File */
+            file: string;
+        };
+        /**
+         * RowMend
+         * @description How a text of a row is mended: its letters smaller, in percent, or its words on two lines.
+         */
+        RowMend: {
+            /** Slot */
+            slot: string;
+            /**
+             * Size
+             * @default 100
+             */
+            size: number;
+            /**
+             * Lines
+             * @default false
+             */
+            lines: boolean;
+        };
+        /**
          * SampleAnswer
          * @description A moving picture (animated WebP in base64; empty where nothing is seen) of `shown` frames from the frame `at` of
          *     the file on; bytes of the whole file at least and at most, and seconds that it takes.
@@ -8404,6 +8897,16 @@ export interface components {
             beats: components["schemas"]["Beat"][];
             motion_blur?: components["schemas"]["MotionBlur"] | null;
             /**
+             * Slots
+             * @default []
+             */
+            slots: components["schemas"]["Slot"][];
+            /**
+             * Rows
+             * @default []
+             */
+            rows: components["schemas"]["Row"][];
+            /**
              * Layers
              * @default []
              */
@@ -8531,6 +9034,11 @@ export interface components {
              * @default []
              */
             cascades: components["schemas"]["Cascade"][];
+            /**
+             * Fills
+             * @default []
+             */
+            fills: components["schemas"]["Filled"][];
         };
         /**
          * Scramble
@@ -8578,6 +9086,20 @@ export interface components {
              * @enum {string}
              */
             blend: "normal" | "multiply" | "screen" | "overlay" | "darken" | "lighten" | "color-dodge" | "color-burn" | "hard-light" | "soft-light" | "difference" | "exclusion" | "hue" | "saturation" | "color" | "luminosity" | "plus-lighter";
+        };
+        /**
+         * SetCells
+         * @description Type into cells of the table; null is as in the scene. Cells of rows that are gone are left out, and said.
+         */
+        SetCells: {
+            /**
+             * Edit
+             * @default set_cells
+             * @constant
+             */
+            edit: "set_cells";
+            /** Cells */
+            cells: components["schemas"]["CellGiven"][];
         };
         /**
          * SetContent
@@ -9369,6 +9891,84 @@ export interface components {
             layer: string;
             /** By */
             by: number;
+        };
+        /**
+         * Slot
+         * @description Some parts of layers that hold one value, and go by one name. What the first of them holds in the scene is its
+         *     sample. A number lies from `low` to `high`, a text has at most `most` letters; another picture or clip fills the
+         *     box of the one that it takes the place of, or lies inside of it (`fit`).
+         */
+        Slot: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /** Places */
+            places: components["schemas"]["Place"][];
+            /** Low */
+            low?: number | null;
+            /** High */
+            high?: number | null;
+            /** Most */
+            most?: number | null;
+            /**
+             * Fit
+             * @default fill
+             * @enum {string}
+             */
+            fit: "fill" | "inside";
+        };
+        /**
+         * SlotFacts
+         * @description A slot as it stands: of which kind it is, what it holds, and how that is typed; the unit and the names of its
+         *     numbers; what it fills, in words and by layers; `gone` says what of it is not there any more.
+         */
+        SlotFacts: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /** Kind */
+            kind: string;
+            /** Value */
+            value: boolean | number | string | [
+                number,
+                number
+            ] | null;
+            /** Written */
+            written: string;
+            /** Unit */
+            unit: string;
+            /** Parts */
+            parts: string[];
+            /** Low */
+            low: number | null;
+            /** High */
+            high: number | null;
+            /** Most */
+            most: number | null;
+            /** Fit */
+            fit: string;
+            /** Fills */
+            fills: string[];
+            /** Layers */
+            layers: string[];
+            /** Gone */
+            gone: string;
+        };
+        /**
+         * SlotOffer
+         * @description A property of a layer that can be a slot; `slot` is the one that fills it already.
+         */
+        SlotOffer: {
+            /** Path */
+            path: string;
+            /** Label */
+            label: string;
+            /** Kind */
+            kind: string;
+            /** Slot */
+            slot: string | null;
         };
         /**
          * SoftBlur
@@ -10771,6 +11371,38 @@ export interface components {
         TimeAnswer: {
             /** Frame */
             frame: number;
+        };
+        /**
+         * TitlesRequest
+         * @description Rows to be rendered, in their order, with the format and the frames of an export.
+         */
+        TitlesRequest: {
+            /** Rows */
+            rows: string[];
+            /** Kind */
+            kind: string;
+            /** First */
+            first: number;
+            /** Stop */
+            stop: number;
+            /**
+             * Pattern
+             * @default
+             */
+            pattern: string;
+            /**
+             * @default {
+             *       "quality": 80,
+             *       "scale": 1,
+             *       "premultiplied": false,
+             *       "plays": 0,
+             *       "sound": true,
+             *       "letters": "outlines",
+             *       "starts": "at once",
+             *       "values": []
+             *     }
+             */
+            choices: components["schemas"]["Choices"];
         };
         /**
          * Tones
@@ -15192,6 +15824,392 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["TakenIn"];
+                };
+            };
+            /** @description What was expected, where, and how to mend it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What the server could not do, and what became of the work */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    slots_api_scenes__scene_id__slots_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                scene_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SlotFacts"][];
+                };
+            };
+            /** @description What was expected, where, and how to mend it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What the server could not do, and what became of the work */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    offers_api_scenes__scene_id__slots_offers_get: {
+        parameters: {
+            query: {
+                layer: string;
+            };
+            header?: never;
+            path: {
+                scene_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SlotOffer"][];
+                };
+            };
+            /** @description What was expected, where, and how to mend it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What the server could not do, and what became of the work */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    looks_api_scenes__scene_id__table_looks_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                scene_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LooksRequest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RowLook"][];
+                };
+            };
+            /** @description What was expected, where, and how to mend it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What the server could not do, and what became of the work */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    still_api_scenes__scene_id__table_rows__row_id__still_get: {
+        parameters: {
+            query: {
+                frame: number;
+                width?: number;
+            };
+            header?: never;
+            path: {
+                scene_id: string;
+                row_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The file */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/png": string;
+                };
+            };
+            /** @description What was expected, where, and how to mend it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What the server could not do, and what became of the work */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_api_scenes__scene_id__table_read_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                scene_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PastedTable"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReadTitles"];
+                };
+            };
+            /** @description What was expected, where, and how to mend it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What the server could not do, and what became of the work */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_file_api_scenes__scene_id__table_take_in_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                scene_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": components["schemas"]["Body_read_file_api_scenes__scene_id__table_take_in_post"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReadTitles"];
+                };
+            };
+            /** @description What was expected, where, and how to mend it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What the server could not do, and what became of the work */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    value_api_scenes__scene_id__table_value_get: {
+        parameters: {
+            query: {
+                slot: string;
+                text: string;
+            };
+            header?: never;
+            path: {
+                scene_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": unknown;
+                };
+            };
+            /** @description What was expected, where, and how to mend it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What the server could not do, and what became of the work */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    export_api_scenes__scene_id__table_exports_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                scene_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TitlesRequest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ExportAnswer"][];
+                };
+            };
+            /** @description What was expected, where, and how to mend it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What the server could not do, and what became of the work */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    cancel_api_scenes__scene_id__table_exports__batch__cancel_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                scene_id: string;
+                batch: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ExportAnswer"][];
                 };
             };
             /** @description What was expected, where, and how to mend it */

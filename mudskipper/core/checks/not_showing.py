@@ -134,7 +134,7 @@ def why(context: Context, frame: int, one: ResolvedLayer) -> Unseen | None:
     for name in content.scenes:
         if name not in context.assets.scenes:
             return because("missing", "its scene is not in this project any more, or cannot be read")
-        if not context.within(name).scene.layers:
+        if not context.within(name, content.filled).scene.layers:
             return because("missing", "its scene has no layers yet")
     if isinstance(content, TimedContent) and content.source_frames(one.inner, context.around(layer, one.frames))[0] < 0:
         early = content.seconds(one.inner, context.around(layer, one.frames))[0] < 0

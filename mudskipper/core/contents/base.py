@@ -21,6 +21,7 @@ from ..tracks.colour import ColourTrack
 from ..tracks.source_time import SourceTime
 from .assets import Assets, ClipInfo, PictureInfo
 from .audible import Sound
+from .filled import Filled
 
 if TYPE_CHECKING:
     from ..document.scene import Scene
@@ -74,16 +75,18 @@ class Around(Protocol):
     def clip(self, clip_id: str) -> ClipInfo:
         """A clip of the project; Refused in words where it is gone."""
 
-    def scene(self, scene_id: str) -> Scene:
-        """A scene of the project; an empty one where it is gone."""
+    def scene(self, scene_id: str, fills: tuple[Filled, ...] = ()) -> Scene:
+        """A scene of the project, its slots filled; an empty one where it is gone."""
 
     @property
     def opened(self) -> tuple[Values, Around] | None:
         """Where these frames are moments of one for which a shutter is open, what is asked for at that frame itself."""
 
-    def inner(self, scene_id: str, frames: Floats, opened: float | None = None) -> InnerPicture:
-        """What another scene shows at its own frames (n,), or at moments of one of them for which a shutter is open;
-        Refused in words where scenes lie in each other in a circle."""
+    def inner(
+        self, scene_id: str, frames: Floats, opened: float | None = None, fills: tuple[Filled, ...] = ()
+    ) -> InnerPicture:
+        """What another scene, its slots filled, shows at its own frames (n,), or at moments of one of them for which a
+        shutter is open; Refused in words where scenes lie in each other in a circle."""
 
     def outline(self, layer_id: str) -> tuple[str, Floats] | None:
         """The outline of another layer that is a single shape, in its own pixels: verbs and points (1 | n, 2k); `needs`
@@ -171,6 +174,11 @@ class Content(Model):
     @property
     def scenes(self) -> tuple[str, ...]:
         """The ids of the other scenes that it shows."""
+        return ()
+
+    @property
+    def filled(self) -> tuple[Filled, ...]:
+        """What it fills the slots of those scenes with."""
         return ()
 
     @property

@@ -7,7 +7,7 @@ from typing import Annotated, ClassVar, Literal, Self
 
 import numpy as np
 from numpy.typing import NDArray
-from pydantic import Field
+from pydantic import Field, field_validator
 
 from ..draw.inks import Layering, MaskInk
 from ..draw.pen import Pen, filled
@@ -21,6 +21,7 @@ from .audible import Sound
 from .base import Around, InnerPicture, Values
 from .cascade import MOST_CASCADES, Cascade, in_time
 from .cascade_units import UnitsOf
+from .filled import MOST_FILLED, Filled, Fills
 from .item_cascades import draw_units, set_out_items, units_moved
 from .timed import TimedContent
 
@@ -43,6 +44,15 @@ class SceneContent(TimedContent):
     sound: Sound = Sound()
     cascades: Annotated[tuple[Cascade, ...], Field(max_length=MOST_CASCADES), Shown("Cascades")] = ()
     """Its layers moved one after another."""
+    fills: Annotated[Fills, Field(max_length=MOST_FILLED), Shown("Slots")] = ()
+    """What its slots hold here; the others are as in that scene."""
+
+    @field_validator("fills")
+    @classmethod
+    def _slots_once(cls, fills: tuple[Filled, ...]) -> tuple[Filled, ...]:
+        if len({one.slot for one in fills}) < len(fills):
+            raise ValueError("a slot is filled once")
+        return fills
 
     @property
     def default_name(self) -> str:
@@ -51,6 +61,22 @@ class SceneContent(TimedContent):
     @property
     def scenes(self) -> tuple[str, ...]:
         return (self.asset,)
+
+    @property
+    def filled(self) -> tuple[Filled, ...]:
+        return self.fills
+
+    @property
+    def pictures(self) -> tuple[str, ...]:
+        return tuple(str(one.value) for one in self.fills if one.medium == "picture")
+
+    @property
+    def clips(self) -> tuple[str, ...]:
+        return tuple(str(one.value) for one in self.fills if one.medium in ("clip", "sound"))
+
+    @property
+    def families(self) -> tuple[str, ...]:
+        return tuple(str(one.value) for one in self.fills if one.medium == "font")
 
     def sound_of(self, assets: Assets) -> Sound | None:
         scene = assets.scenes.get(self.asset)
@@ -61,11 +87,11 @@ class SceneContent(TimedContent):
         return self.time.lasts(scene.length / scene.fps, fps)
 
     def times(self, around: Around) -> tuple[Floats, float]:
-        scene = around.scene(self.asset)
+        scene = around.scene(self.asset, self.fills)
         return np.arange(scene.length) / scene.fps, scene.length / scene.fps
 
     def box(self, values: Values, around: Around) -> Floats:
-        scene = around.scene(self.asset)
+        scene = around.scene(self.asset, self.fills)
         return np.array([[0.0, 0.0, float(scene.width), float(scene.height)]])
 
     def set_out(self, values: Values, around: Around) -> tuple[UnitsOf, tuple[Cascade, ...]] | None:
@@ -82,15 +108,15 @@ class SceneContent(TimedContent):
         opened = around.opened
         if opened is None:
             frames, there = self._frames(values, around)
-            return around.inner(self.asset, frames), there
+            return around.inner(self.asset, frames, fills=self.fills), there
         frame = int(self.source_frames(*opened)[0])
         there = around.there & (frame >= 0)
         moments = np.zeros(1) if frame < 0 else self._moments(values, around, *opened, frame)
-        return around.inner(self.asset, moments, float(max(frame, 0))), there
+        return around.inner(self.asset, moments, float(max(frame, 0)), self.fills), there
 
     def _moments(self, values: Values, around: Around, at: Values, then: Around, frame: int) -> Floats:
         """The moments of its own (1 | n,) of a frame for which a shutter is open; none where it is held at an end."""
-        scene = around.scene(self.asset)
+        scene = around.scene(self.asset, self.fills)
         seconds, middle = self.seconds(values, around), float(self.seconds(at, then)[0])
         past = middle >= scene.length / scene.fps - SAME_MOMENT
         if (middle < -SAME_MOMENT and self.time.before == "hold") or (past and self.time.after == "hold"):
@@ -112,7 +138,7 @@ class SceneContent(TimedContent):
         shown, there = self._inner(values, around)
         if not there.any():
             return
-        scene = around.scene(self.asset)
+        scene = around.scene(self.asset, self.fills)
         letters = self.set_out(values, around)
         moved = None if letters is None else units_moved(letters, values, around)
         colour = np.array([list(bytes.fromhex(scene.background[1:]))], dtype=np.float64)

@@ -6,7 +6,7 @@ import secrets
 from functools import cache, cached_property
 from typing import TYPE_CHECKING, Annotated, Any, ClassVar, Literal
 
-from pydantic import Field, field_validator, model_validator
+from pydantic import AfterValidator, Field, field_validator, model_validator
 
 from ..contents import CONTENTS, Content
 from ..contents.assets import Assets
@@ -27,6 +27,7 @@ from ..tracks.motion import Anchor, AnchorTrack, Opacity, Position, Rotation, Sc
 from ..tracks.walk import ShownPart, shown_at, tracks_in
 from .framing import Crop, Framing
 from .matte import Matte
+from .slots import MOST_ROWS, MOST_SLOTS, Row, Slot, checked_rows, checked_slots
 
 SCHEMA = "mudskipper.scene/3"
 
@@ -214,6 +215,9 @@ class Scene(Model):
     background: Colour = "#00000000"
     beats: tuple[Beat, ...] = ()
     motion_blur: MotionBlur | None = None
+    slots: Annotated[tuple[Slot, ...], Field(max_length=MOST_SLOTS), AfterValidator(checked_slots)] = ()
+    rows: Annotated[tuple[Row, ...], Field(max_length=MOST_ROWS), AfterValidator(checked_rows)] = ()
+    """The titles that its slots are filled for."""
     layers: Annotated[tuple[Layer, ...], Field(max_length=5_000)] = ()
 
     @model_validator(mode="after")

@@ -21,6 +21,7 @@ from .carriers import CarryLayers
 from .effects import AddEffect, PasteEffects, RemoveEffect, SetEffect
 from .entrances import BringIn, TakeOut
 from .findings import LeaveFinding
+from .following_slots import followed
 from .formulas import LandOnKeys, SetFormula, WriteAsKeys
 from .in_pose import KeyInPose, unkeyed_in_pose
 from .items import GroupItems, MakePaths, UngroupItems
@@ -63,7 +64,9 @@ from .plates import PutPlate
 from .put_into_scene import PutIntoScene
 from .recipes import ApplyRecipe
 from .relink import Relink
+from .rows import AddRows, DeleteRows, MendRow, SetCells
 from .scenes import SetScene
+from .slots import ChangeSlot, FillSlots, MakeSlot, RemoveSlot
 from .source_time import FreezeSource, KeySourceTime, SetSpeed
 from .take_apart import TakeApart
 from .text_parts import SetLetters
@@ -187,6 +190,14 @@ EDITS: Kinds[type[Edit]] = Kinds(
     LandOnKeys,
     KeysFromValues,
     Relink,
+    MakeSlot,
+    ChangeSlot,
+    RemoveSlot,
+    FillSlots,
+    AddRows,
+    SetCells,
+    DeleteRows,
+    MendRow,
 )
 
 
@@ -219,6 +230,7 @@ def apply_edits(scene: Scene, edits: list[Edit], assets: Assets) -> Outcome:
             after, said = applied(edit, before, context)
         except ValidationError as error:
             raise refusal_of(error, words_of(edit, before)) from None
+        after = followed(before, after)
         words.append(said)
     verified(scene, after)
     if any(layer.needs for layer in after.layers):

@@ -16,6 +16,7 @@ from ..resolve.bounds import bounds
 from ..resolve.context import Context
 from ..tracks.base import KeyFrame
 from .base import Edit, EditContext, View, carriers_first, name_of, names_of, unlocked
+from .following_slots import with_part_cut_off
 from .layers import free_name, shifted_keys, with_seeds
 from .values_and_keys import stepped
 
@@ -49,6 +50,7 @@ class SplitLayer(Edit):
         )  # fmt: skip
         index = scene.places[layer.id]
         after = scene.with_layers((*scene.layers[:index], head, tail, *scene.layers[index + 1 :]))
+        after = with_part_cut_off(after, head.id, tail.id)
         counting = [one.name for one in after.layers if one.content.kind == layer.content.kind and _counts(one)]
         if counting:
             names = " and ".join(f"'{name}'" for name in counting[:2])

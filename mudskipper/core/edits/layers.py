@@ -7,6 +7,7 @@ from typing import Annotated, Any, Literal
 
 from pydantic import Field, ValidationError
 
+from ..document.other_words import with_words
 from ..document.properties import remade, with_part
 from ..document.scene import AnyContent, Blend, Layer, Scene, Span, new_id
 from ..document.variant_differences import over_variants
@@ -18,7 +19,6 @@ from ..tracks.base import tidy_frame
 from ..tracks.kinds import PathTrack
 from .base import Edit, EditContext, View, label_in, name_of, names_of, unlocked
 from .carriers import released
-from .text_parts import with_words
 
 
 class AddLayer(Edit):

@@ -20,6 +20,7 @@ from ..resolve.bounds import painted_bounds
 from ..resolve.context import Context
 from ..tracks.kinds import PathTrack
 from .base import Edit, EditContext, names_of, unlocked
+from .following_slots import put_along
 from .layers import free_name
 
 AT_ONCE = 500
@@ -55,8 +56,9 @@ class PutIntoScene(Edit):
         name = self.name or layers[-1].name
         margin = None if self.frame == "scene" else self.margin
         inner, layer = inner_scene(scene, layers, self.scene, name, margin, context.of(scene))
-        context.make(inner)
         layer = layer.model_copy(update={"id": self.id})
+        scene, inner = put_along(scene, inner, layer)
+        context.make(inner)
         rest = [one for one in scene.layers if one.id not in chosen]
         layer = layer.model_copy(update={"name": free_name(scene.with_layers(tuple(rest)), name)})
         # It comes to where the frontmost of them was.

@@ -22,6 +22,7 @@ from ..tracks.colour import ColourTrack
 from ..tracks.kinds import PairTrack, PathTrack
 from .base import Edit, EditContext, name_of, unlocked
 from .carriers import released
+from .following_slots import brought_out
 from .layers import free_among, reading, shifted_keys, with_seeds
 from .scenes import at_rate
 
@@ -46,7 +47,7 @@ class TakeApart(Edit):
         layer = unlocked(scene, self.layer)
         if not layer.content.scenes:
             raise Refused(f"'{layer.name}' shows no scene.", where="layer", mend="Choose a layer that shows a scene.")
-        layers, changes = taken_apart(scene, layer, context.of(scene))
+        layers, changes, came = taken_apart(scene, layer, context.of(scene))
         if changes and not self.anyway:
             raise Refused(
                 f"Taking '{layer.name}' apart would change what is seen: {'; '.join(changes)}.",
@@ -56,7 +57,8 @@ class TakeApart(Edit):
             context.notices.append(f"Changed by it: {'; '.join(changes)}.")
         index = scene.places[layer.id]
         others = tuple(_let_go(one, layer.id, scene, context) for one in scene.layers)
-        return scene.with_layers((*others[:index], *layers, *others[index + 1 :]))
+        after = scene.with_layers((*others[:index], *layers, *others[index + 1 :]))
+        return brought_out(after, layer.id, context.assets.scene(layer.content.asset), came)
 
     def words(self, scene: Scene) -> str:
         return f"Took {name_of(scene, self.layer)} apart"
@@ -69,7 +71,7 @@ def _let_go(one: Layer, gone: str, scene: Scene, context: EditContext) -> Layer:
     return released(scene, one, context) if one.carrier == gone else one
 
 
-def taken_apart(scene: Scene, layer: Layer, context: Context) -> tuple[list[Layer], list[str]]:
+def taken_apart(scene: Scene, layer: Layer, context: Context) -> tuple[list[Layer], list[str], dict[str, str]]:
     """The layers that a scene layer shows, as layers of the scene that it lies in, back to front, and what changes by
     that, in words that go on with a colon.
 
@@ -77,7 +79,7 @@ def taken_apart(scene: Scene, layer: Layer, context: Context) -> tuple[list[Laye
     moves as it did carries them.
     """
     content = layer.content
-    inner = context.within(content.asset).scene
+    inner = context.within(content.asset, content.filled).scene
     changes = [*_of_layer(scene, layer), *_of_time(scene, layer, inner), *_of_frame(layer, inner, context)]
     changes += _of_formulas(inner)
     if inner.frame_rate != scene.frame_rate:
@@ -97,7 +99,7 @@ def taken_apart(scene: Scene, layer: Layer, context: Context) -> tuple[list[Laye
             one if one.carrier else over_variants(one, lambda each: position_of.shifted(each, carrier))
             for one in layers
         ]
-    return _named(layers, scene, layer), changes
+    return _named(layers, scene, layer), changes, ids
 
 
 def _of_layer(scene: Scene, layer: Layer) -> list[str]:
@@ -147,11 +149,14 @@ def _of_time(scene: Scene, layer: Layer, inner: Scene) -> list[str]:
 
 def _of_frame(layer: Layer, inner: Scene, context: Context) -> list[str]:
     """What the frame of the inner scene crops or keeps apart."""
-    inside = context.within(inner.id)
+    fills = layer.content.filled
+    inside = context.within(inner.id, fills)
     inner = inside.scene
     found = []
     for start in range(0, inner.length, AT_ONCE):
-        shown = context.inner(inner.id, np.arange(start, min(start + AT_ONCE, inner.length), dtype=np.float64))
+        shown = context.inner(
+            inner.id, np.arange(start, min(start + AT_ONCE, inner.length), dtype=np.float64), fills=fills
+        )
         beyond = shown.beyond
         if beyond is not None:
             found.append(f"its frame crops '{beyond}' no more")

@@ -7,14 +7,12 @@ from typing import Annotated, Any, ClassVar, Literal
 
 from pydantic import Field
 
-from ..contents.cascade import Cascade
 from ..contents.text_parts import MOST_PARTS, TextPart
 from ..document.properties import with_part
-from ..document.scene import Layer, Scene
+from ..document.scene import Scene
 from ..ground.base_model import Whole, WholeLayer
 from ..ground.errors import Refused
 from ..text.clusters import clusters
-from ..text.written import shifted
 from .base import Edit, EditContext, name_of, unlocked
 
 OWN = frozenset(TextPart.model_fields) - {"start", "stop"}
@@ -108,32 +106,3 @@ def flat(parts: tuple[TextPart, ...], count: int) -> list[tuple[int, int, TextPa
 def fields_of(part: TextPart) -> dict[str, Any]:
     """What a part sets, by the names of its fields."""
     return {name: getattr(part, name) for name in OWN if getattr(part, name) not in (None, False)}
-
-
-def with_words(layer: Layer, text: Any) -> Layer:
-    """A text with other words; parts and the choices of cascades stay on their letters, and go with those that are
-    gone."""
-    before, parts = layer.content.words, layer.content.text_parts
-    changed = with_part(layer, "content.text", text)
-    after = changed.content.words
-    if before is None or after is None:
-        return changed
-    if parts:
-        moved = shifted([(part.start, part.stop) for part in parts], before, after)
-        kept = [
-            part.model_copy(update={"start": start, "stop": stop})
-            for part, (start, stop) in zip(parts, moved, strict=True)
-            if start < stop
-        ]
-        changed = with_part(changed, "content.parts", tuple(kept))
-    content: Any = changed.content
-    cascades: tuple[Cascade, ...] = getattr(content, "cascades", ())
-    if any(one.choice is not None for one in cascades):
-        chosen = tuple(
-            one
-            if one.choice is None
-            else one.model_copy(update={"choice": one.choice.in_words(one.unit, before, after)})
-            for one in cascades
-        )
-        changed = with_part(changed, "content.cascades", chosen)
-    return changed

@@ -168,6 +168,32 @@ def _dated(start: str, days: float, pattern: str) -> str:
     return "".join(parts.get(one, one) for one in DATED.findall(pattern))
 
 
+THOUSANDS = re.compile(r"\d{1,3}(?:,\d{3})+")
+
+
+def number_in(text: str) -> float:
+    """The number that a text is, signs and units around it left out; Faulty where it holds none. Commas part thousands
+    where each stands before three figures, as `format` writes them; one alone is a decimal comma else.
+
+    >>> number_in("312 crabs"), number_in("1,204"), number_in("− 0,5 m"), number_in("1.250,75 €")
+    (312.0, 1204.0, -0.5, 1250.75)
+    """
+    found = re.search(r"([-−+]?)\s*(\d[\d., '\u00a0\u202f]*)", text)
+    if found is None:
+        short = text if len(text) <= 40 else f"{text[:40]}…"
+        raise Faulty(FormulaProblem(sentence=f"“{short}” holds no number."))
+    figures = re.sub(r"[^\d.,]", "", found[2]).strip(".,")
+    if "." in figures and "," in figures:
+        part = min(".", ",", key=lambda one: figures.rindex(one))
+        figures = figures.replace(part, "")
+    elif THOUSANDS.fullmatch(figures) or figures.count(",") > 1:
+        figures = figures.replace(",", "")
+    elif figures.count(".") > 1:
+        figures = figures.replace(".", "")
+    value = float(figures.replace(",", "."))
+    return -value if found[1] in ("-", "−") else value
+
+
 def cut(text: Texts, count: Floats) -> Texts:
     """The first letters of a text, so many as `count` (1 | n, 1) says; what is written of several code points is one
     letter (UAX 29).

@@ -54,14 +54,14 @@ def _frames(given: str, rate: tuple[int, int]) -> float | None:
         minutes = seconds // 60
         return float(seconds * nominal + frames - drops(rate) * (minutes - minutes // 10))
     unit = given[-1:] if given[-1:] in ("f", "s") else ""
-    value = _sum(given.removesuffix(unit))
+    value = number_of(given.removesuffix(unit))
     if value is None or unit != "s":
         return value
     exact = value * float(rate_fraction(rate))
     return float(math.floor(exact + 0.5)) if math.isfinite(exact) else None
 
 
-def _sum(given: str) -> float | None:
+def number_of(given: str) -> float | None:
     """The value of a number or a sum of numbers, or None."""
     text = _LEADING_ZEROS.sub("", given.strip().replace(",", "."))
     if not _SUM.fullmatch(text):

@@ -11,10 +11,12 @@ import numpy as np
 
 from ..contents.assets import Assets, ClipInfo, PictureInfo
 from ..contents.base import UnitOf
+from ..contents.filled import Filled
 from ..document.nesting import MOST_NESTED, in_a_circle
 from ..document.scene import Layer, Scene
 from ..geometry.bezier import Floats
 from ..ground.errors import Refused
+from ..slots.filling import filled
 from ..tracks.base import Track
 from ..tracks.evaluate import evaluate
 from .cache import Read
@@ -23,6 +25,8 @@ from .inner_scene import InnerScene
 from .layers import ResolvedLayer, in_span, placed
 
 MISSING = "Missing scene"
+Key = tuple[tuple[str, object], ...]
+"""Slots and what fills them."""
 
 
 class Context:
@@ -47,13 +51,19 @@ class Context:
         self._opened = opened
         """The frame for which a shutter is open, where layers are looked at while it is."""
         self._read: dict[tuple[str, bytes], ResolvedLayer] = {}
-        self._scenes: dict[str, Context] = above[0]._scenes if above else {}
-        self._inner: dict[tuple[str, bytes, float | None], InnerScene] = above[0]._inner if above else {}
+        self._scenes: dict[tuple[str, Key], Context] = above[0]._scenes if above else {}
+        self._inner: dict[tuple[str, Key, bytes, float | None], InnerScene] = above[0]._inner if above else {}
         self.formulas = Formulas(self)
         self._around: Context | None = None
 
-    def within(self, scene_id: str) -> Context:
-        """What answers for a scene that lies in this one; Refused in words where it lies too deep, or in itself."""
+    def shown_by(self, layer: Layer) -> Context | None:
+        """What answers for the scene that a layer shows; None where it shows none."""
+        content = layer.content
+        return self.within(content.scenes[0], content.filled) if content.scenes else None
+
+    def within(self, scene_id: str, fills: tuple[Filled, ...] = ()) -> Context:
+        """What answers for a scene that lies in this one, its slots filled; Refused in words where it lies too deep, or
+        in itself."""
         line = (*self._above, self)
         names = [one.scene.name for one in line]
         for place, one in enumerate(line):
@@ -64,22 +74,27 @@ class Context:
                 f"Scenes lie in each other at most {MOST_NESTED} deep, and '{names[-1]}' lies deeper.",
                 mend="Take one of the scenes apart.",
             )
-        kept = self._scenes.get(scene_id)
+        key = scene_id, tuple((one.slot, one.value) for one in fills)
+        kept = self._scenes.get(key)
         if kept is None or len(kept._above) < len(line):
             scene = self.assets.scenes.get(scene_id) if kept is None else kept.scene
+            if fills and kept is None and scene is not None:
+                scene = filled(scene, fills, self.assets)
             # A scene that is gone shows nothing; all that lies around it goes on.
             scene = scene or self.scene.model_copy(
                 update={"id": scene_id, "name": MISSING, "layers": (), "beats": (), "length": 1}
             )
-            kept = self._scenes[scene_id] = Context(scene, self.assets, above=line)
+            kept = self._scenes[key] = Context(scene, self.assets, above=line)
         return kept
 
-    def inner(self, scene_id: str, frames: Floats, opened: float | None = None) -> InnerScene:
-        """What a scene that lies in this one shows at its own frames (n,), or at moments of that one frame of it for
-        which a shutter is open."""
-        key = scene_id, frames.tobytes(), opened
+    def inner(
+        self, scene_id: str, frames: Floats, opened: float | None = None, fills: tuple[Filled, ...] = ()
+    ) -> InnerScene:
+        """What a scene that lies in this one, its slots filled, shows at its own frames (n,), or at moments of that one
+        frame of it for which a shutter is open."""
+        key = scene_id, tuple((one.slot, one.value) for one in fills), frames.tobytes(), opened
         if key not in self._inner:
-            context = self.within(scene_id)
+            context = self.within(scene_id, fills)
             if opened is None:
                 layers = context.resolve(context.scene.layers, frames)
             else:
@@ -220,14 +235,16 @@ class LayerContext:
         """A clip of the project; Refused in words where it is gone."""
         return self._context.assets.clip(clip_id)
 
-    def scene(self, scene_id: str) -> Scene:
-        """A scene of the project; an empty one where it is gone."""
-        return self._context.within(scene_id).scene
+    def scene(self, scene_id: str, fills: tuple[Filled, ...] = ()) -> Scene:
+        """A scene of the project, its slots filled; an empty one where it is gone."""
+        return self._context.within(scene_id, fills).scene
 
-    def inner(self, scene_id: str, frames: Floats, opened: float | None = None) -> InnerScene:
-        """What another scene shows at its own frames (n,), or at moments of one of them; Refused in words where scenes
-        lie in each other in a circle."""
-        return self._context.inner(scene_id, frames, opened)
+    def inner(
+        self, scene_id: str, frames: Floats, opened: float | None = None, fills: tuple[Filled, ...] = ()
+    ) -> InnerScene:
+        """What another scene, its slots filled, shows at its own frames (n,), or at moments of one of them; Refused in
+        words where scenes lie in each other in a circle."""
+        return self._context.inner(scene_id, frames, opened, fills)
 
     @property
     def opened(self) -> tuple[Mapping[str, Floats], LayerContext] | None:

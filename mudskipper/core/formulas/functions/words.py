@@ -5,8 +5,11 @@ from __future__ import annotations
 from collections.abc import Callable
 from functools import partial
 
+import numpy as np
+
+from ...geometry.bezier import Floats
 from ..problem import Faulty, FormulaProblem
-from ..texts import Texts, cut, dated, formatted
+from ..texts import Texts, cut, dated, formatted, number_in
 from ..values import numbers, texts
 from .base import Call, Function
 
@@ -40,6 +43,13 @@ def _cased(name: str, change: Callable[[str], str], call: Call) -> Texts:
     return Texts(tuple(change(row) for row in words.rows))
 
 
+def _number(call: Call) -> Floats:
+    words = texts(call.value(0))
+    if words is None:
+        raise Faulty(FormulaProblem(sentence='number("text") takes a text in quotes, such as base of a text.'))
+    return np.array([[number_in(row)] for row in words.rows])
+
+
 WORDS = [
     Function(
         name="format", written='format(value, "0.0")', run=_format, least=2, most=2,
@@ -54,6 +64,11 @@ WORDS = [
         name="date", written='date("2026-11-30", days, "D MMMM YYYY")', run=_date, least=3, most=3, yields=True,
         sentence="A date some days on: D, DD, M, MM, MMM, MMMM, YY, YYYY, and W, WW for the day of the week.",
         example='date("2026-11-30", t * 7, "WW, D MMMM YYYY")',
+    ),
+    Function(
+        name="number", written="number(text)", run=_number, least=1, most=1,
+        sentence="The number that a text is: of “312” 312, of “1,204” 1204, of “0.5” and “0,5” a half.",
+        example='number("312") * t',
     ),
     Function(
         name="upper", written="upper(text)", run=partial(_cased, "upper", str.upper), yields=True,

@@ -48,7 +48,7 @@ def _power(layer: Layer, context: Context, begin: Floats, end: Floats, value: Va
     positions, loud = heard_with(scene, layer, sound, time, at, frames, values)
     starts, stops = np.sort(np.split(positions, 3)[:2], axis=0)
     loudness = np.split(loud, 3)[2]
-    inner = [context.within(name) for name in layer.content.scenes]
+    inner = [context.within(name, layer.content.filled) for name in layer.content.scenes]
     if inner:
         length = inner[0].scene.length / inner[0].scene.fps * RATE
         found = _looped(starts, stops, length, (time.before, time.after), lambda a, b: _of_scene(inner[0], a, b))

@@ -66,7 +66,7 @@ def layer_sound(scene: Scene, context: Context, layer: Layer, first: int, count:
 def source_of(layer: Layer, context: Context, source: Source) -> tuple[float, Callable[[int, int], Samples]]:
     """The length in seconds of what a layer plays, and what reads samples of it: a clip's, or another scene's mix."""
     if layer.content.scenes:
-        inner = context.within(layer.content.scenes[0])
+        inner = context.within(layer.content.scenes[0], layer.content.filled)
         scene = inner.scene
         return scene.length / scene.fps, lambda first, count: _of_scene(inner, first, count, source)
     info = context.assets.clip(layer.content.clips[0])

@@ -27,7 +27,7 @@ def wave_of(layer: Layer, context: Context, at: Floats, peaks: Peaks) -> Floats:
     if level is None or time is None:
         return np.zeros((count, 2))
     positions, loud = heard_at(context.scene, context, layer, level, time, at)
-    inner = [context.within(name) for name in layer.content.scenes]
+    inner = [context.within(name, layer.content.filled) for name in layer.content.scenes]
     length = inner[0].scene.length / inner[0].scene.fps if inner else context.assets.clip(layer.content.clips[0]).length
     if "loop" in (time.before, time.after):
         whole = length * RATE
