@@ -20,6 +20,7 @@ from .data_commands import HOME, Data
 from .data_commands import install as add_data_commands
 from .render_commands import install as add_render_commands
 from .scene_files import Media, SceneFile, console, frame_range, scene_at
+from .titles_command import install as add_titles_command
 
 if TYPE_CHECKING:
     from .web.passwords import Password
@@ -27,6 +28,7 @@ if TYPE_CHECKING:
 app = typer.Typer(add_completion=False, no_args_is_help=True, help=__doc__, pretty_exceptions_enable=False)
 add_data_commands(app)
 add_render_commands(app)
+add_titles_command(app)
 
 
 def main() -> None:

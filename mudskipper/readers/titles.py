@@ -71,6 +71,13 @@ def read_titles(data: bytes, name: str, scene: Scene) -> TitlesFile:
     return TitlesFile(tuple(heads), tuple(slots), tuple(body), tuple(notes))
 
 
+def names_slots(data: bytes, name: str, scene: Scene) -> bool:
+    """Whether the first row of a table names slots, and no times at which values would stand."""
+    rows = typed_rows(data, name)[0] if data.startswith(b"PK") else _typed(text_of(data, name))
+    heads = {cell.strip().casefold() for cell in rows[0]} if rows else set()
+    return not heads & {"frame", "time"} and any(slot.name.casefold() in heads for slot in scene.slots)
+
+
 def _typed(text: str) -> list[list[str]]:
     """The cells of CSV, or of what was copied of a spreadsheet, by what parts them most often in the first line."""
     first = text.lstrip("\ufeff").split("\n", 1)[0]

@@ -14,6 +14,7 @@ from ..core.document.read import read_scene
 from ..core.document.scene import new_id
 from ..core.edits.add_layers import AddLayers
 from ..core.edits.layers import free_among
+from ..core.edits.rows import AddRows
 from ..core.ground.errors import Refused
 from ..readers.animation import read_animation
 from ..readers.css_motion import css_edits
@@ -22,6 +23,7 @@ from ..readers.palettes import read_palette
 from ..readers.subtitles import ENDINGS, read_subtitles
 from ..readers.tables import read_table
 from ..readers.timeline import Known, read_timeline
+from ..readers.titles import names_slots, read_titles
 from ..readers.values import value_edits
 from ..store.pack import relinked
 from ..store.presets import KeptColour
@@ -53,9 +55,9 @@ async def take_in(
     frame: Annotated[float, Query(ge=-1e6, le=1e6)] = 0.0,
 ) -> TakenIn:
     """Read a file by its ending: SRT, WebVTT or TTML becomes texts, as the layer `like` looks; CSV or XLSX becomes keys
-    of the properties that its heads name, within `near` of their unit; CSS keys of the layer `like`, from `frame` on;
-    OpenTimelineIO, animation JSON and documents of Mudskipper scenes of their own; GPL and ASE colours of the
-    project."""
+    of the properties that its heads name, within `near` of their unit, or rows of the table where they name slots; CSS
+    keys of the layer `like`, from `frame` on; OpenTimelineIO, animation JSON and documents of Mudskipper scenes of
+    their own; GPL and ASE colours of the project."""
     name = (file.filename or "file").replace("\\", "/").rsplit("/", 1)[-1][:200]
 
     def take() -> TakenIn:
@@ -97,6 +99,11 @@ def _taken(store: Store, scene_id: str, name: str, data: bytes, like: str | None
         told = edit.model_dump(mode="json", by_alias=True)
         return TakenIn(edits=[told], said=f"{counted(len(layers), 'text')} from {name}", notes=notes)
     if ending in (".csv", ".tsv", ".xlsx"):
+        if scene.slots and names_slots(data, name, scene):
+            titles = read_titles(data, name, scene)
+            rows = AddRows(rows=titles.as_rows(titles.slots)).model_dump(mode="json")
+            said = f"{counted(len(titles.rows), 'title')} in the table of this scene, from {name}"
+            return TakenIn(edits=[rows], said=said, notes=list(titles.notes))
         edits, notes = value_edits(read_table(data, name), scene, name, near)
         return TakenIn(edits=edits, said=f"Keys of {counted(len(edits), 'property')} from {name}", notes=notes)
     if ending in (".gpl", ".ase"):

@@ -80,20 +80,36 @@ class SlotOffer(BaseModel):
     slot: str | None
 
 
+class TroubleAnswer(BaseModel):
+    """What needs a look: the slot that it is about, if any; in percent how small its letters must be to fit, where that
+    helps, and whether two lines may."""
+
+    slot: str
+    sentence: str
+    size: float | None
+    lines: bool
+
+
 class RowLook(BaseModel):
-    """What needs a look in a row, and what its file is called."""
+    """What needs a look in a row by itself."""
 
     id: str
-    troubles: list[dict[str, Any]]
+    troubles: list[TroubleAnswer]
+
+
+class RowPlace(BaseModel):
+    """What the file of a row is called, and the number of an earlier row that it is the same as."""
+
+    id: str
     file: str
+    same: int | None
 
 
 class LooksRequest(BaseModel):
-    """Rows, by their ids, to be looked at as they are at a frame; their files are called by a pattern."""
+    """Rows, by their ids, to be looked at as they are at a frame."""
 
     rows: Annotated[list[str], Field(max_length=MOST_LOOKS)]
     frame: int
-    pattern: Annotated[str, Field(max_length=300)] = ""
 
 
 class PastedTable(BaseModel):
@@ -217,7 +233,6 @@ def looks(scene_id: str, request: LooksRequest, store: Kept, clips: Frames) -> l
     asked = asked_of(store, head.project_id, scene)
     kept = _looks.of(scene_id, request.frame)
     checks = kept.checks_of(scene, asked, head, store, request.frame)
-    same, names = twice(scene.rows), _names(scene, request.pattern)
     known = {row.id: row for row in scene.rows}
     load = MediaLoader(store.media_files(head.project_id), clips)
     answers = []
@@ -232,11 +247,16 @@ def looks(scene_id: str, request: LooksRequest, store: Kept, clips: Frames) -> l
             kept.found[told] = [*found, *_contrast(row, here, scene, store, head, load)]
             if len(kept.found) > KEPT_LOOKS:
                 kept.found.popitem(last=False)
-        troubles = list(kept.found[told])
-        if name in same:
-            troubles.append(Trouble("", f"The same as row {same[name]}."))
-        answers.append(RowLook(id=name, troubles=[asdict(one) for one in troubles], file=names.get(name, "")))
+        answers.append(RowLook(id=name, troubles=[TroubleAnswer(**asdict(one)) for one in kept.found[told]]))
     return answers
+
+
+@router.get("/table/rows")
+def rows(scene_id: str, store: Kept, pattern: Annotated[str, Query(max_length=300)] = "") -> list[RowPlace]:
+    """What the files of all rows are called by a pattern, and which rows are the same as others."""
+    scene = store.head(scene_id).scene
+    same, names = twice(scene.rows), _names(scene, pattern)
+    return [RowPlace(id=row.id, file=names[row.id], same=same.get(row.id)) for row in scene.rows]
 
 
 def _contrast(row: Row, here: Scene, scene: Scene, store: Store, head: Head, load: MediaLoader) -> list[Trouble]:

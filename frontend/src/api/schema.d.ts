@@ -1486,6 +1486,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/scenes/{scene_id}/table/rows": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Rows
+         * @description What the files of all rows are called by a pattern, and which rows are the same as others.
+         */
+        get: operations["rows_api_scenes__scene_id__table_rows_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/scenes/{scene_id}/table/rows/{row_id}/still": {
         parameters: {
             query?: never;
@@ -6432,18 +6452,13 @@ export interface components {
         };
         /**
          * LooksRequest
-         * @description Rows, by their ids, to be looked at as they are at a frame; their files are called by a pattern.
+         * @description Rows, by their ids, to be looked at as they are at a frame.
          */
         LooksRequest: {
             /** Rows */
             rows: string[];
             /** Frame */
             frame: number;
-            /**
-             * Pattern
-             * @default
-             */
-            pattern: string;
         };
         /**
          * LooseKey
@@ -8735,17 +8750,13 @@ export interface components {
         };
         /**
          * RowLook
-         * @description What needs a look in a row, and what its file is called.
+         * @description What needs a look in a row by itself.
          */
         RowLook: {
             /** Id */
             id: string;
             /** Troubles */
-            troubles: {
-                [key: string]: unknown;
-            }[];
-            /** File */
-            file: string;
+            troubles: components["schemas"]["TroubleAnswer"][];
         };
         /**
          * RowMend
@@ -8764,6 +8775,18 @@ export interface components {
              * @default false
              */
             lines: boolean;
+        };
+        /**
+         * RowPlace
+         * @description What the file of a row is called, and the number of an earlier row that it is the same as.
+         */
+        RowPlace: {
+            /** Id */
+            id: string;
+            /** File */
+            file: string;
+            /** Same */
+            same: number | null;
         };
         /**
          * SampleAnswer
@@ -11561,6 +11584,21 @@ export interface components {
             start: number;
             /** Length */
             length: number;
+        };
+        /**
+         * TroubleAnswer
+         * @description What needs a look: the slot that it is about, if any; in percent how small its letters must be to fit, where that
+         *     helps, and whether two lines may.
+         */
+        TroubleAnswer: {
+            /** Slot */
+            slot: string;
+            /** Sentence */
+            sentence: string;
+            /** Size */
+            size: number | null;
+            /** Lines */
+            lines: boolean;
         };
         /**
          * TurnBlur
@@ -15950,6 +15988,48 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["RowLook"][];
+                };
+            };
+            /** @description What was expected, where, and how to mend it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What the server could not do, and what became of the work */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    rows_api_scenes__scene_id__table_rows_get: {
+        parameters: {
+            query?: {
+                pattern?: string;
+            };
+            header?: never;
+            path: {
+                scene_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RowPlace"][];
                 };
             };
             /** @description What was expected, where, and how to mend it */

@@ -33,9 +33,10 @@ export function NewScene({ project }: { project: string }) {
   const [seconds, setSeconds] = useState("5");
   const [fault, setFault] = useState("");
 
-  const begun = (scene: string) => {
+  const begun = (scene: string, form?: number) => {
     void cache.invalidateQueries({ queryKey: ["projects"] });
-    void go(`/scene/${scene}`);
+    // Of a starter what is there to be filled is open, in the middle of its time, where all of it stands.
+    void go(`/scene/${scene}${form === undefined ? "" : `?slots&frame=${form}`}`);
   };
   const make = async (name: string, width: number, height: number, long: number, background: string) => {
     const [n, d] = rate.split("/").map(Number);
@@ -129,7 +130,7 @@ export function NewScene({ project }: { project: string }) {
 
 interface StartersProps {
   project: string;
-  begun: (scene: string) => void;
+  begun: (scene: string, form?: number) => void;
   fail: (fault: string) => void;
 }
 
@@ -147,7 +148,7 @@ function Starters({ project, begun, fail }: StartersProps) {
       const made = await need(
         api.POST("/api/projects/{project_id}/starters/begin", { params: { path }, body: { starter, own } }),
       );
-      begun(made.scene.id!);
+      begun(made.scene.id!, made.scene.slots?.length ? Math.floor(made.scene.length / 2) : undefined);
     } catch (error) {
       fail((error as Error).message);
     }

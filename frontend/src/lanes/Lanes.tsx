@@ -40,6 +40,12 @@ export function Lanes() {
   }, []);
   useLaneWheel(area, scale, scene.length);
 
+  const slots = useMemo(() => {
+    const found = new Map<string, string>();
+    for (const { name, places } of scene.slots ?? [])
+      for (const { layer } of places) found.set(layer, found.has(layer) ? `${found.get(layer)}, ${name}` : name);
+    return found;
+  }, [scene.slots]);
   const layers = useMemo(() => [...(scene.layers ?? [])].reverse(), [scene.layers]);
   const heights = useMemo(
     () => layers.map((layer) => heightOf(layer, opened, mode, tall)),
@@ -115,7 +121,12 @@ export function Lanes() {
               const layer = layers[item.index];
               return (
                 <div key={item.key} style={{ position: "absolute", left: 0, right: 0, top: item.start }}>
-                  <LayerRow layer={layer} unseen={unseen.get(layer.id!) ?? ""} startReorder={startReorder} />
+                  <LayerRow
+                    layer={layer}
+                    unseen={unseen.get(layer.id!) ?? ""}
+                    slots={slots.get(layer.id!) ?? ""}
+                    startReorder={startReorder}
+                  />
                 </div>
               );
             })}

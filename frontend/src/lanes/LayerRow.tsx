@@ -26,11 +26,13 @@ interface Props {
   layer: Layer;
   /** Why nothing of it shows at the playhead; empty where something does. */
   unseen: string;
+  /** The names of the slots that fill it. */
+  slots: string;
   startReorder: (event: React.PointerEvent, id: string) => void;
 }
 
 /** A layer's row: what it is, its span, all its keys; opened, a lane for each property and a row for each shape. */
-export const LayerRow = memo(({ layer, unseen, startReorder }: Props) => {
+export const LayerRow = memo(({ layer, unseen, slots, startReorder }: Props) => {
   const session = useSession();
   const id = layer.id!;
   const selected = useSelection((state) => state.selected.includes(id));
@@ -113,6 +115,11 @@ export const LayerRow = memo(({ layer, unseen, startReorder }: Props) => {
             >
               {layer.name}
             </chakra.button>
+          )}
+          {slots && (
+            <chakra.span color="act" fontWeight={600} title={`Filled by ${slots}`} aria-label={`filled by ${slots}`}>
+              #
+            </chakra.span>
           )}
           {solo && (
             <IconButton

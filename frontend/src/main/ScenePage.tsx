@@ -34,6 +34,7 @@ import { setPlayback, usePlayback } from "../state/playback";
 import { select, selection, setSelection, useSelection } from "../state/selection";
 import { setViewport } from "../state/viewport";
 import { openViewSettings } from "../state/viewSettings";
+import { TitlesWindow } from "../titles/TitlesWindow";
 import { KeysDialog } from "./KeysDialog";
 import { useKeyboard } from "./keyboard";
 import { RemovedScene, removedOf } from "./RemovedScene";
@@ -61,7 +62,7 @@ export function ScenePage() {
     setSelection({ selected: [], keys: [], renaming: null, editing: null, pathKey: null, finding: null });
     setPlayback({ playing: false });
     setViewport({ zoom: null, centre: null });
-    setPage({ said: null, dialog: null, drawer: null });
+    setPage({ said: null, dialog: null, drawer: asked.has("slots") ? "slots" : null });
     setFault("");
     setRemoved(null);
     const memory = remembered(sceneId);
@@ -193,6 +194,7 @@ function MainView() {
       <EasingDialog />
       <ArtDialog />
       <PutIntoDialog />
+      <TitlesWindow />
       <FloatMenu />
     </Flex>
   );

@@ -18,6 +18,7 @@ import { Box, chakra, Flex, Text } from "../parts/styled";
 import { Toggle } from "../parts/Toggle";
 import { useSession } from "../session/session";
 import { useFacts, useScene } from "../session/useScene";
+import { LayerSlots } from "../slots/LayerSlots";
 import { say } from "../state/page";
 import { select, useSelection } from "../state/selection";
 import { VariantsBlock } from "../variants/VariantsBlock";
@@ -157,6 +158,7 @@ function LayerPanel({ layer }: { layer: Layer }) {
           {!markOnly && <BlendRow layer={layer} blends={facts.blends} />}
         </Part>
       )}
+      <LayerSlots layer={layer} />
       {!item && <VariantsBlock layer={layer} />}
       {seen && <ArrangeBlock layers={[layer]} />}
     </>

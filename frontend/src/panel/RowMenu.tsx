@@ -3,6 +3,9 @@ import { isKeyed, OWN } from "../document/tracks";
 import { type Act, openMenuBelow } from "../parts/FloatMenu";
 import { chakra } from "../parts/styled";
 import { useSession } from "../session/session";
+import { useScene } from "../session/useScene";
+import { makeSlot, openSlots } from "../slots/makeSlot";
+import { slotAt } from "../slots/slotAt";
 import { SCOPES } from "../state/anchorScopes";
 import { setFormulaOpen, useCopied } from "../state/formulas";
 import { setTools, tools } from "../state/tools";
@@ -25,6 +28,7 @@ const scopes = (): Act[] =>
 /** A property's name: pressed, it offers what can be done with the property as a whole. */
 export function RowMenu({ layer, name, label, tone }: Props) {
   const session = useSession();
+  const { scene } = useScene();
   const id = layer.id!;
   const own = name.split(".")[0];
   const acts: [string, Edit | (() => void)][] = [];
@@ -38,6 +42,10 @@ export function RowMenu({ layer, name, label, tone }: Props) {
       { edit: "pin_anchor", layer: id, pinned: !layer.anchor!.pinned },
     ]);
   if (name !== "anchor" && !name.endsWith(".points")) acts.push(["Formula…", () => setFormulaOpen(id, name, true)]);
+  const slot = slotAt(scene, layer, name);
+  if (slot) acts.push([`Slot “${slot}”…`, openSlots]);
+  else if (name !== "anchor" && !name.endsWith(".points") && !name.endsWith("written"))
+    acts.push(["Make a slot", () => void makeSlot(session, id, name, label)]);
   const stop = /^content\.items\.0\.(fill|stroke\.colour)\.stops\.(\d+)\./.exec(name);
   if (stop)
     acts.push([
@@ -58,6 +66,7 @@ export function RowMenu({ layer, name, label, tone }: Props) {
       textAlign="left"
       title={label}
     >
+      {slot && <chakra.span aria-label={`slot ${slot}`}># </chakra.span>}
       {label}
     </chakra.span>
   );

@@ -45,7 +45,7 @@ function whole(answer: SceneAnswer, known: SceneAnswer | undefined): SceneAnswer
 const RUN = 1_000;
 
 /** What was asked of the server and depends on scenes that lie in this one. */
-const OF_INNER = ["heard", "source", "unseen", "checks", "fonts", "wave", "projects", "place"];
+const OF_INNER = ["heard", "source", "unseen", "checks", "fonts", "wave", "projects", "place", "slots"];
 
 /** One opened scene: its frames, its live socket, and the one road by which edits reach the server. */
 export class Session {

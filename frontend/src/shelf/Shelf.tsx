@@ -1,4 +1,4 @@
-import { Blend, Clapperboard, ImagePlus, Images, Plus, Route, Spline, X } from "lucide-react";
+import { Blend, Clapperboard, Hash, ImagePlus, Images, Plus, Route, Spline, X } from "lucide-react";
 import { useRef } from "react";
 import type { Edit } from "../api/client";
 import { LAYER_KINDS } from "../kinds/layers";
@@ -15,11 +15,15 @@ import { EffectsDrawer } from "./EffectsDrawer";
 import { MediaDrawer } from "./MediaDrawer";
 import { useAddFiles } from "./pictures";
 import { RecipesDrawer } from "./RecipesDrawer";
+import { SlotsDrawer } from "./SlotsDrawer";
 import { useAdd } from "./useAdd";
 
 type Content = Extract<Edit, { edit?: "add_layer" }>["content"];
 
-const TITLES = { add: "Add", recipes: "Recipes", media: "Media", effects: "Effects" } satisfies Record<Drawer, string>;
+const TITLES = { add: "Add", recipes: "Recipes", media: "Media", effects: "Effects", slots: "Slots" } satisfies Record<
+  Drawer,
+  string
+>;
 const WIDE = "52px";
 const DRAWER = "min(300px, 30vw)";
 
@@ -62,6 +66,9 @@ export function Shelf() {
         </Tab>
         <Tab label="Media" on={drawer === "media"} onClick={(key) => toggle("media", key)}>
           <Images size={17} />
+        </Tab>
+        <Tab label="Slots" on={drawer === "slots"} onClick={(key) => toggle("slots", key)}>
+          <Hash size={17} />
         </Tab>
       </Flex>
       {drawer && (
@@ -110,6 +117,7 @@ export function Shelf() {
             {drawer === "recipes" && <RecipesDrawer />}
             {drawer === "media" && <MediaDrawer />}
             {drawer === "effects" && <EffectsDrawer />}
+            {drawer === "slots" && <SlotsDrawer />}
           </Box>
         </Flex>
       )}

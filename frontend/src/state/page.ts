@@ -24,8 +24,18 @@ export interface Said {
   at: number;
 }
 
-export type Dialog = "export" | "keys" | "explain" | "history" | "values" | "easing" | "art" | "numbered" | "nest";
-export type Drawer = "add" | "recipes" | "effects" | "media";
+export type Dialog =
+  | "export"
+  | "keys"
+  | "explain"
+  | "history"
+  | "values"
+  | "easing"
+  | "art"
+  | "numbered"
+  | "nest"
+  | "titles";
+export type Drawer = "add" | "recipes" | "effects" | "media" | "slots";
 
 /** What is open over the main view, and what is said. */
 interface Page {

@@ -27,7 +27,8 @@ def followed(before: Scene, after: Scene) -> Scene:
         part = part_at(was, old) if old else None
         if not isinstance(part, Track) or (path is not None and part_at(now, path) is part):
             return place
-        if path is not None and not any(step.isdigit() for step in place.path.split(".")):
+        # Of copies that share it none is meant more than another.
+        if sum(track is part for track in was.tracks.values()) != 1:
             return place
         found = [one for one, track in now.tracks.items() if track is part]
         return Place(layer=now.id, path=steady_path(now, found[0])) if len(found) == 1 else place

@@ -13,6 +13,7 @@ import { Flex, Text } from "../../parts/styled";
 import { PROJECTS, useProjectScenes } from "../../session/projects";
 import { useSession } from "../../session/session";
 import { goIntoScene } from "../../session/trail";
+import { InnerSlots } from "../../slots/InnerSlots";
 import type { LayerKind } from "./kind";
 import { SoundRows } from "./SoundRows";
 import { ShownFrame, SourceRows } from "./SourceRows";
@@ -60,6 +61,7 @@ function SceneBlock({ layer }: { layer: Layer }) {
           Take apart
         </Pill>
       </Flex>
+      <InnerSlots layer={layer} />
       <Switch
         text="With its own background"
         on={content.background === true}
