@@ -14,9 +14,10 @@ from .core.ground.errors import Refused
 from .scene_files import Media, SceneFile, console, scene_at
 
 if TYPE_CHECKING:
-    from .core.document.scene import Scene
+    from .core.contents.assets import Assets
     from .core.document.slots import Row
     from .core.slots import Asked
+    from .media.files import MediaFiles
     from .opened import LoneScene
 
 
@@ -36,11 +37,12 @@ def batch(
     media: Media = None,
     workers: Annotated[int, typer.Option(min=1, max=64, help="Processes.")] = os.cpu_count() or 1,
 ) -> None:
-    """Write a file of each row of a table: its cells in the slots of the scene. Rows that need a look are told and left
-    out; then the exit code is 2. Example: mudskipper batch lower-third.json names.csv --out titles --files "{Name}"."""
+    """Write a file of each row of a table: its cells in the slots of the scene. Rows that need a look are listed and
+    left out; then the exit code is 2. Example: mudskipper batch lower-third.json names.csv --out titles --files "{Name}"."""
     from .core.checks.rows import RowChecks
     from .core.slots.rows import file_names, twice
     from .export.writers import FORMATS
+    from .opened import LoneScene
     from .readers.titles import read_titles
 
     if form not in FORMATS:
@@ -54,24 +56,21 @@ def batch(
     rows = read.as_rows(read.slots)
     names, same = file_names(files, here, rows), twice(rows)
     at = here.length // 2 if frame is None else frame
-    asked = _asked(here, rows, opened)
-    checks = RowChecks(here, asked, opened.assets, at)
+    asked, assets, media_files = _known(scene, media, rows, opened)
+    checks = RowChecks(here, asked, assets, at)
     for note in read.notes:
         console.print(note)
     out.mkdir(parents=True, exist_ok=True)
     left = 0
     for number, (row, name) in enumerate(zip(rows, names, strict=True), 1):
-        troubles = checks.look(row)[1]
+        shown, troubles = checks.look(row)
         told = [one.sentence for one in troubles] + ([f"The same as row {same[row.id]}."] if row.id in same else [])
-        try:
-            title = _title(scene, media, opened, row, asked)
-        except Refused as refusal:
-            told, title = [*told, str(refusal)], None
         for sentence in told:
             console.print(f"Row {number}: {sentence}")
-        if title is None or (told and not anyway):
+        if told and not anyway:
             left += 1
             continue
+        title = LoneScene(shown.model_copy(update={"rows": ()}), assets, media_files)
         path = out / f"{_plain(name)}{FORMATS[form].suffix}"
         still = FORMATS[form].still
         title.render(path, form, at if still else 0, None, workers=workers)
@@ -86,31 +85,27 @@ def _plain(name: str) -> str:
     return file_name(name)
 
 
-def _asked(scene: Scene, rows: Sequence[Row], opened: LoneScene) -> Asked:
-    """What cells are read with: the media that they name are files of the scene's folder, by their own names."""
+def _known(file: Path, media: Path | None, rows: Sequence[Row], opened: LoneScene) -> tuple[Asked, Assets, MediaFiles]:
+    """What cells are read with: the media that they name are files of the scene's folder, by their own names; those
+    that cannot be read are not known. And these media with those of the scene itself."""
     from .core.slots import Asked
     from .core.slots.filling import holders
-
-    media: dict[tuple[str, str], str] = {}
-    for slot in scene.slots:
-        for one in holders(scene, slot, opened.assets)[:1]:
-            if one.kind.medium in ("picture", "clip", "sound"):
-                texts = {(row.text_of(slot.id) or "").strip() for row in rows}
-                media |= {(one.kind.name, text.casefold()): text for text in texts if text}
-    return Asked(scene.frame_rate, media, {}, frozenset(opened.assets.fonts.families))
-
-
-def _title(file: Path, media: Path | None, opened: LoneScene, row: Row, asked: Asked) -> LoneScene:
-    """A row as a scene of its own, with the media that it needs."""
-    from .core.slots.rows import scene_of_row
     from .media.folder import media_in_folder
-    from .opened import LoneScene
 
-    here, _ = scene_of_row(opened.document, row, asked, opened.assets)
-    assets, files = media_in_folder(here, media or file.parent, file.name)
-    # With what the scene itself shows, the sizes of both are known, and the one lies in the box of the other.
-    known = replace(
-        assets, pictures={**opened.assets.pictures, **assets.pictures}, clips={**opened.assets.clips, **assets.clips}
-    )
-    fitted, _ = scene_of_row(opened.document, row, asked, known)
-    return LoneScene(fitted.model_copy(update={"rows": ()}), assets, files)
+    here, assets, files = opened.document, opened.assets, opened.files
+    named: dict[tuple[str, str], str] = {}
+    for slot in here.slots:
+        for one in holders(here, slot, assets)[:1]:
+            if one.kind.medium not in ("picture", "clip", "sound"):
+                continue
+            for text in dict.fromkeys((row.text_of(slot.id) or "").strip() for row in rows):
+                try:
+                    shown = here.with_layer(one.kind.put(one.layer, one.path, text, slot, opened.assets))
+                    more, more_files = media_in_folder(shown, media or file.parent, file.name)
+                except (Refused, OSError, ValueError):
+                    continue
+                named[one.kind.name, text.casefold()] = text
+                pictures, clips = {**assets.pictures, **more.pictures}, {**assets.clips, **more.clips}
+                assets = replace(assets, pictures=pictures, clips=clips)
+                files = files.with_more(more_files)
+    return Asked(here.frame_rate, named, {}, frozenset(assets.fonts.families)), assets, files

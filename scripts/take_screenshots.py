@@ -34,31 +34,13 @@ def select(page: Page, name: str) -> None:
     row.get_by_role("button", name=name, exact=True).click()
 
 
-def motion(page: Page, shot: Callable[[str], None]) -> None:
-    """The title's path bent by hand, with ghosts."""
-    select(page, "Week title")
-    page.get_by_role("button", name="Guides").click()
-    page.get_by_label("Ghosts of the poses beside").check()
-    page.keyboard.press("Escape")
-    for frame, x, y in ((0, "420", "760"), (26, "960", "330"), (66, "1390", "620")):
-        field = page.get_by_label("Playhead", exact=True)
-        field.fill(str(6 + frame))
-        field.press("Enter")
-        for axis, value in (("x", x), ("y", y)):
-            number = page.get_by_role("textbox", name=f"Position {axis}", exact=True)
-            number.click()
-            number.fill(value)
-            number.press("Enter")
-            page.wait_for_timeout(250)
-    page.get_by_role("button", name="Smooth", exact=True).click()
-    field = page.get_by_label("Playhead", exact=True)
-    field.fill("52")
-    field.press("Enter")
-    page.get_by_role("button", name="Next key of the path").click()
-    page.get_by_role("button", name="Next key of the path").click()
-    field.fill("52")
-    field.press("Enter")
-    shot("motion-path")
+def titles(page: Page, shot: Callable[[str], None]) -> None:
+    """The table of the festival's speakers, looked at."""
+    page.get_by_role("button", name="Slots", exact=True).click()
+    page.get_by_role("button", name="Titles from a table").click()
+    page.get_by_role("button", name="Render 37 of 40").wait_for(timeout=60_000)
+    page.wait_for_load_state("networkidle")
+    shot("titles")
 
 
 def fonts(page: Page, shot: Callable[[str], None]) -> None:
@@ -275,7 +257,6 @@ def main(url: str) -> None:
         page.keyboard.press("Escape")
         page.mouse.up()
         colours(page, shot)
-        motion(page, shot)
         page.goto(url)
         page.get_by_test_id("scene-card").filter(has_text="Welcome board").click()
         page.wait_for_selector("[data-ready=yes]")
@@ -284,6 +265,10 @@ def main(url: str) -> None:
         page.get_by_test_id("scene-card").filter(has_text="Festival titles").click()
         page.wait_for_selector("[data-ready=yes]")
         cascades(page, shot)
+        page.goto(url)
+        page.get_by_test_id("scene-card").filter(has_text="Speakers").click()
+        page.wait_for_selector("[data-ready=yes]")
+        titles(page, shot)
         page.goto(url)
         page.get_by_test_id("scene-card").filter(has_text="Tide gauge").click()
         page.wait_for_selector("[data-ready=yes]")

@@ -15,6 +15,7 @@ from .harbour import harbour
 from .harbour_at_dusk import FILM, harbour_at_dusk, lower_third
 from .harbour_window import harbour_window
 from .shore_crab import shore_crab
+from .speakers import speakers
 from .welcome_board import welcome_board
 
 COLOURS = {"Deep sea": ("deep-sea", "#0e3f45ff"), "Lantern": ("lantern", "#f2b544ff"), "Sail": ("sail", "#fff8eaff")}
@@ -40,6 +41,7 @@ def fill_store(store: Store) -> None:
     store.make_scene(project, welcome_board())
     store.make_scene(project, festival_poster())
     store.make_scene(project, festival_titles())
+    store.make_scene(project, speakers())
 
 
 def _named(name: str) -> dict[str, str]:

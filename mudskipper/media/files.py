@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from pathlib import Path
 
 from .clips import ClipFile
@@ -25,6 +25,14 @@ class MediaFiles:
     """The faces of fonts of its own."""
     names: Mapping[str, str] = field(default_factory=dict)
     """What the files of pictures and clips were called where they came from."""
+
+    def with_more(self, other: MediaFiles) -> MediaFiles:
+        """With the pictures and clips of others beside its own."""
+        return replace(
+            self, pictures={**self.pictures, **other.pictures}, clips={**self.clips, **other.clips},
+            sounds=self.sounds or other.sounds, digests={**self.digests, **other.digests},
+            names={**self.names, **other.names},
+        )  # fmt: skip
 
     def digest(self, picture: str) -> str:
         """The SHA-256 of a picture's file, by which it is known on every machine."""

@@ -96,6 +96,7 @@ def test_the_demo_is_put_in_once(tmp_path: Path) -> None:
             "Welcome board",
             "Festival poster",
             "Festival titles",
+            "Speakers",
         ],
     )
     with pytest.raises(Gone, match="This scene is not there"):

@@ -117,7 +117,13 @@ export const LayerRow = memo(({ layer, unseen, slots, startReorder }: Props) => 
             </chakra.button>
           )}
           {slots && (
-            <chakra.span color="act" fontWeight={600} title={`Filled by ${slots}`} aria-label={`filled by ${slots}`}>
+            <chakra.span
+              role="img"
+              color="act"
+              fontWeight={600}
+              title={`Filled by ${slots}`}
+              aria-label={`filled by ${slots}`}
+            >
               #
             </chakra.span>
           )}

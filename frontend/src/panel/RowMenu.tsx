@@ -64,9 +64,9 @@ export function RowMenu({ layer, name, label, tone }: Props) {
       fontSize="row"
       truncate
       textAlign="left"
-      title={label}
+      title={slot ? `${label}: filled by the slot ${slot}` : label}
     >
-      {slot && <chakra.span aria-label={`slot ${slot}`}># </chakra.span>}
+      {slot && "# "}
       {label}
     </chakra.span>
   );

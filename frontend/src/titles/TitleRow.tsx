@@ -97,7 +97,7 @@ export const TitleRow = memo(({ row, index, slots, columns, troubles, file, pict
       >
         {job ? (
           <Job job={job} again={again} />
-        ) : (
+        ) : open ? null : (
           <Text color="quiet" truncate title={file}>
             {troubles === null ? "is looked at…" : row.accepted && troubles.length ? "as it is" : file}
           </Text>

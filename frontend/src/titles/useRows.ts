@@ -53,20 +53,16 @@ export function useRows(frame: number, pattern: string, seen: [number, number]) 
   // biome-ignore lint/correctness/useExhaustiveDependencies: asked again as soon as other rows are missing
   useEffect(() => {
     if (!missing.length) return;
-    let late = false;
     const body = { rows: missing.map(({ id }) => id!), frame };
     need(api.POST("/api/scenes/{scene_id}/table/looks", { params: { path }, body }))
       .then((answers) => {
-        if (late) return;
         const found = new Map(answers.map(({ id, troubles }) => [id, troubles]));
         // One that is gone meanwhile has nothing to be looked at.
         for (const row of missing) looks.set(keyOfRow(row), found.get(row.id!) ?? []);
+        // Also where others were scrolled to meanwhile: what was found holds.
         tell();
       })
       .catch(() => setTimeout(tell, 2_000));
-    return () => {
-      late = true;
-    };
   }, [asked, of]);
   const place = new Map((places ?? []).map((one) => [one.id, one]));
   const troublesOf = (row: Row): Trouble[] | null => {
