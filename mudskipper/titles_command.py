@@ -38,7 +38,7 @@ def batch(
     workers: Annotated[int, typer.Option(min=1, max=64, help="Processes.")] = os.cpu_count() or 1,
 ) -> None:
     """Write a file of each row of a table: its cells in the slots of the scene. Rows that need a look are listed and
-    left out; then the exit code is 2. Example: mudskipper batch lower-third.json names.csv --out titles --files "{Name}"."""
+    left out; then the exit code is 2. Example: mudskipper batch third.json names.csv --out titles --files "{Name}"."""
     from .core.checks.rows import RowChecks
     from .core.slots.rows import file_names, twice
     from .export.writers import FORMATS

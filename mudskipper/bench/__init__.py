@@ -9,6 +9,7 @@ from .effects import bench_effects
 from .exporting import bench_export
 from .hand import bench_pointer
 from .letters import bench_letters
+from .pages import bench_pages
 from .playing import bench_time
 from .resolving import bench_edit, bench_growth, bench_resolve
 from .sample import CHROMIUM
@@ -33,4 +34,5 @@ def run(say: Callable[[str], None] = print, minutes: float = 10) -> None:
         bench_time(say, browser, minutes)
         browser.close()
     bench_pointer(say)
+    bench_pages(say)
     bench_export(say)

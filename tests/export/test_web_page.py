@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import io
+import random
 from base64 import b64decode
 from pathlib import Path
 
@@ -55,6 +56,45 @@ def test_each_frame_is_the_exporters(demo: OpenProject, page: Page, tmp_path: Pa
     media = sum(len(part) for part in out.read_text().split("<script type=") if part.startswith('"image/'))
     assert PLAYER.stat().st_size < 60_000
     assert out.stat().st_size - media < 150_000
+
+
+WHOLE = (
+    "async (frame) => { mudskipper.painted = -1; await mudskipper.seek(frame === 0 ? 1 : 0); mudskipper.painted = -1; }"
+)
+
+
+@pytest.mark.parametrize(
+    "name",
+    ["Shore crab", "Festival titles"]
+    + [
+        pytest.param(name, marks=pytest.mark.thorough)
+        for name in (
+            "Harbour window",
+            "Bird race",
+            "Opener",
+            "Tide gauge",
+            "Welcome board",
+            "Festival poster",
+            "Speakers",
+        )
+    ],
+)
+def test_what_is_painted_again_is_all_that_changed(demo: OpenProject, page: Page, tmp_path: Path, name: str) -> None:
+    """From frame to frame and in jumps, to and fro, as if the whole of each were painted: but for the rounding of what
+    stays above what moves, which is laid on as one."""
+    of = demo.scene(name)
+    count = of.document.length
+    opened(page, of, tmp_path, starts="press", scale=0.5)
+    dice = random.Random(name)
+    for _ in range(8):
+        start = dice.randrange(count)
+        way = dice.choice([1, 1, 1, -1])
+        page.evaluate("way => { mudskipper.way = way; }", way)
+        steps = [min(max(start + way * step, 0), count - 1) for step in range(7)]
+        for frame in [dice.randrange(count), *steps]:
+            found = shown(page, frame)
+        page.evaluate(WHOLE, steps[-1])
+        assert np.abs(found - shown(page, steps[-1])).max() <= 1.5, steps
 
 
 def test_frames_of_a_clip_and_its_sound_come_along(demo: OpenProject, page: Page, tmp_path: Path) -> None:

@@ -459,20 +459,24 @@ export class Painter {
 
   private fillAndStroke(context: CanvasRenderingContext2D, layer: LayerArrays, part: PathOperation, frame: number) {
     const path = this.path(layer, part, frame);
+    const reach = (beyond: number) => reachOf(row(layer, part.points, frame), beyond, context);
     if (part.fill !== null)
-      this.painted(context, layer, part.fill, frame, (on, ink) => {
+      this.painted(context, layer, part.fill, frame, reach, 0, (on, ink) => {
         on.fillStyle = ink;
         on.fill(path, part.rule);
       });
     if (part.stroke !== null && part.stroke_width !== null) {
       const width = row(layer, part.stroke_width, frame)[0];
       if (width <= 0) return;
-      this.painted(context, layer, part.stroke, frame, (on, ink) => {
+      const mitre = part.mitre === null ? MITRE : row(layer, part.mitre, frame)[0];
+      // As far as a mitred corner or a square cap reaches.
+      const beyond = (width / 2) * Math.max(part.join === "miter" ? mitre : 1, Math.SQRT2);
+      this.painted(context, layer, part.stroke, frame, reach, beyond, (on, ink) => {
         on.strokeStyle = ink;
         on.lineWidth = width;
         on.lineCap = part.cap;
         on.lineJoin = part.join;
-        on.miterLimit = part.mitre === null ? MITRE : row(layer, part.mitre, frame)[0];
+        on.miterLimit = mitre;
         const dash = part.dash === null ? NONE : row(layer, part.dash, frame);
         const dashed = part.dash_offset !== null && dash[0] >= 0;
         if (dashed) {
@@ -485,22 +489,33 @@ export class Painter {
     }
   }
 
-  /** Fill or stroke with a colour or a gradient: `draw` does it, on the canvas and with the ink that it is given. */
+  /** Fill or stroke with a colour or a gradient: `draw` does it, on the canvas and with the ink that it is given; `reach`
+   * tells in which pixels of the canvas, `beyond` the outline by so much. */
   private painted(
     context: CanvasRenderingContext2D,
     layer: LayerArrays,
     paint: Paint,
     frame: number,
+    reach: (beyond: number) => Box,
+    beyond: number,
     draw: (on: CanvasRenderingContext2D, ink: string | CanvasGradient) => void,
   ) {
     if (typeof paint === "number") draw(context, colour(row(layer, paint, frame)));
     else if (paint.matrix === null) draw(context, gradient(context, layer, paint, frame));
     else {
       // Coverage first, and the gradient under its matrix into that: canvases know no matrix of a gradient.
+      const [left, top, width, height] = reach(beyond);
+      if (width <= 0 || height <= 0) return;
       const on = this.sheets.take(context.canvas);
       on.save();
       on.setTransform(context.getTransform());
       draw(on, "#000000ff");
+      // Nowhere else is there any.
+      on.setTransform(1, 0, 0, 1, 0, 0);
+      on.beginPath();
+      on.rect(left, top, width, height);
+      on.clip();
+      on.setTransform(context.getTransform());
       const [a, b, c, d, e, f] = row(layer, paint.matrix, frame);
       on.transform(a, b, c, d, e, f);
       on.globalCompositeOperation = "source-in";
@@ -512,7 +527,7 @@ export class Painter {
       context.save();
       context.setTransform(1, 0, 0, 1, 0, 0);
       context.globalCompositeOperation = how;
-      context.drawImage(on.canvas, 0, 0);
+      context.drawImage(on.canvas, left, top, width, height, left, top, width, height);
       context.restore();
       this.sheets.free(on);
     }
@@ -616,6 +631,24 @@ function beyond({ width, height }: HTMLCanvasElement): [Box, Box][] {
         [toX, toY, toW, toH],
       ]),
   );
+}
+
+/** The pixels of a canvas, left, top, width and height, that points with a margin around them may lie in. */
+function reachOf(points: Float32Array, beyond: number, context: CanvasRenderingContext2D): Box {
+  const { a, b, c, d, e, f } = context.getTransform();
+  let [left, top, right, bottom] = [Infinity, Infinity, -Infinity, -Infinity];
+  for (let i = 0; i < points.length; i += 2) {
+    const x = a * points[i] + c * points[i + 1] + e;
+    const y = b * points[i] + d * points[i + 1] + f;
+    if (x < left) left = x;
+    if (x > right) right = x;
+    if (y < top) top = y;
+    if (y > bottom) bottom = y;
+  }
+  const more = beyond * Math.hypot(a, b, c, d) + 2;
+  const [x, y] = [Math.max(Math.floor(left - more), 0), Math.max(Math.floor(top - more), 0)];
+  const { width, height } = context.canvas;
+  return [x, y, Math.min(Math.ceil(right + more), width) - x, Math.min(Math.ceil(bottom + more), height) - y];
 }
 
 /** Whether it is made of what lies below it. */

@@ -1,6 +1,7 @@
-import { row } from "../api/arrays";
+import { type LayerArrays, row } from "../api/arrays";
 import { Painter } from "../paint/painter";
 import { PageMedia } from "./media";
+import { type Box, Runs } from "./runs";
 import { bytesOf, type Scene, shipped } from "./shipped";
 
 /** Plays the scene of the page on its canvas: the stage's own painter, from the same numbers. */
@@ -13,8 +14,9 @@ class Player {
   /** The moment at which frame 0 was, or would have been; null at rest. */
   private begun: number | null = null;
   private way = 1;
-  /** For each frame the first of those in a row that look the same. */
-  private readonly looks: Uint32Array;
+  private readonly runs: Runs;
+  /** The frame that is painted; −1 before any is. */
+  private painted = -1;
   private audio: HTMLAudioElement | null = null;
 
   constructor(
@@ -25,7 +27,17 @@ class Player {
     this.painter = new Painter(this.media, scene.outlines, scene.scale);
     this.context = canvas.getContext("2d", { willReadFrequently: true })!;
     this.background = scene.background;
-    this.looks = alike(scene);
+    const looks = scene.layers.map((layer) => alike(layer, scene.count));
+    this.runs = new Runs(this.painter, {
+      layers: scene.layers,
+      background: this.background,
+      alike: (index, one, other) => looks[index][one] === looks[index][other],
+      look: (index, frame) => looks[index][frame],
+      reach: (index, frame) => {
+        const column = scene.reach[index];
+        return column === null ? null : (row(scene.layers[index], column, frame) as unknown as Box);
+      },
+    });
   }
 
   get rate() {
@@ -45,18 +57,16 @@ class Player {
   async seek(frame: number): Promise<void> {
     const now = Math.min(Math.max(Math.floor(frame), 0), this.scene.count - 1);
     if (now === this.frame) return;
-    const before = this.frame;
     this.frame = now;
-    if (before >= 0 && this.looks[before] === this.looks[now]) {
-      this.canvas.dataset.frame = String(now);
-      return;
-    }
     await this.media.ready(this.shown, now);
     if (this.frame === now) this.paint(now);
   }
 
   private paint(frame: number) {
-    this.painter.paint(this.context, this.background, this.scene.layers, frame);
+    const next = Math.min(Math.max(frame + this.way, 0), this.scene.count - 1);
+    if (!this.runs.paint(this.context, this.painted, frame, next))
+      this.painter.paint(this.context, this.background, this.scene.layers, frame);
+    this.painted = frame;
     this.canvas.dataset.frame = String(frame);
   }
 
@@ -105,14 +115,13 @@ class Player {
   };
 }
 
-/** For each frame the first of those in a row in which no number is another. */
-function alike({ layers, count }: Scene): Uint32Array {
+/** For each frame the first of those in a row in which no number of a layer is another. */
+function alike({ columns }: LayerArrays, count: number): Uint32Array {
   const changed = new Uint8Array(count);
-  for (const { columns } of layers)
-    for (const { width, rows, data } of columns)
-      if (rows > 1)
-        for (let at = width; at < data.length; at++)
-          if (data[at] !== data[at - width]) changed[Math.floor(at / width)] = 1;
+  for (const { width, rows, data } of columns)
+    if (rows > 1)
+      for (let at = width; at < data.length; at++)
+        if (data[at] !== data[at - width]) changed[Math.floor(at / width)] = 1;
   const looks = new Uint32Array(count);
   for (let frame = 1; frame < count; frame++) looks[frame] = changed[frame] ? frame : looks[frame - 1];
   return looks;

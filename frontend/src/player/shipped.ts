@@ -15,7 +15,7 @@ interface Shipped {
   /** How often it plays; 0 is without end. */
   plays: number;
   /** Columns are a width, how many rows, and where they begin among the numbers. */
-  layers: { group: Group; columns: [number, number, number][] }[];
+  layers: { group: Group; reach: number | null; columns: [number, number, number][] }[];
   /** Verbs, and where the numbers of their points begin and end. */
   outlines: Record<string, [string, number, number]>;
   /** The parts of the page (by their numbers) that hold pictures, and the frames of clips. */
@@ -26,6 +26,8 @@ interface Shipped {
 
 export interface Scene extends Omit<Shipped, "layers" | "outlines"> {
   layers: LayerArrays[];
+  /** Of each layer the column of left, top, right, bottom beyond which nothing of it is painted; null for all. */
+  reach: (number | null)[];
   outlines: Map<string, Outline>;
 }
 
@@ -78,5 +80,5 @@ export async function shipped(): Promise<Scene> {
       { verbs, numbers: block(end - begin, 1, begin) },
     ]),
   );
-  return { ...told, layers: layers as unknown as LayerArrays[], outlines };
+  return { ...told, layers: layers as unknown as LayerArrays[], reach: told.layers.map((one) => one.reach), outlines };
 }

@@ -61,6 +61,17 @@ def draw_layer(pen: Pen, resolved: ResolvedLayer, context: Context) -> None:
                 _draw_content(pen, resolved, context)
 
 
+def reach(resolved: ResolvedLayer, context: Context) -> Floats | None:
+    """left, top, right, bottom (1 | n, 4) in the scene beyond which nothing is painted of a layer, at its frames; None
+    where it is made of what lies below it."""
+    if resolved.layer.content.filters:
+        return None
+    pen = BoundsPen()
+    draw_layer(pen, resolved, context)
+    box = np.zeros((1, 4)) if pen.box is None else pen.box
+    return np.concatenate([box[:, :2], box[:, :2] + box[:, 2:]], axis=1)
+
+
 def _extent(resolved: ResolvedLayer, context: Context, effects: Sequence[EffectInk] = ()) -> Floats | None:
     """left, top, width, height (1 | n, 4) of what is painted of a layer in its own pixels, through some effects; None
     where nothing is."""

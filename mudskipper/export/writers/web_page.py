@@ -8,7 +8,7 @@ import io
 import json
 import shutil
 from base64 import b64encode
-from collections.abc import Iterable
+from collections.abc import Iterable, Sequence
 from fractions import Fraction
 from functools import cache
 from pathlib import Path
@@ -18,12 +18,13 @@ import av
 import numpy as np
 from PIL import Image
 
-from ...core.draw.operations import DrawList, glyph_runs, sources_in
+from ...core.draw.operations import DrawList, Group, glyph_runs, sources_in
+from ...core.draw.operations import Path as PathPart
 from ...core.draw.written import written
 from ...core.ground.errors import Refused
 from ...core.resolve.context import Context
-from ...core.resolve.drawing import draw_list
-from ...core.resolve.resolved import resolve
+from ...core.resolve.drawing import draw_list, reach
+from ...core.resolve.resolved import Resolved, resolve
 from ...core.resolve.sound.mix import heard
 from ...core.text.fonts import outline
 from ..film import Film
@@ -40,6 +41,8 @@ if TYPE_CHECKING:
 PLAYER = Path(__file__).parents[1] / "player" / "player.js"
 """Built from `frontend/src/player`."""
 MOST_NUMBERS = 60_000_000
+EDGE = 4
+"""Pixels around what is painted that are painted again with it."""
 NO_BLUR = "Motion blur is left out: the page paints moments, not open shutters."
 
 
@@ -66,9 +69,9 @@ class WebPage(Format):
     ) -> tuple[str, ...]:
         film = order.film
         choices = film.choices
-        drawing = draw_list(
-            resolve(on_colour(scene, choices.behind), np.arange(order.first, order.stop, dtype=np.float64), assets)
-        )
+        frames = np.arange(order.first, order.stop, dtype=np.float64)
+        resolved = resolve(on_colour(scene, choices.behind), frames, assets)
+        drawing = draw_list(resolved)
         media = _Media(run)
         told: dict[str, Any] = {
             "name": scene.name, "size": film.size, "rate": film.rate, "count": film.count, "scale": choices.scale,
@@ -78,7 +81,7 @@ class WebPage(Format):
         if choices.sound and heard(scene, Context(scene, assets)):
             sound = sound_of(scene, assets, files, order.first, order.stop)
             told["sound"] = None if sound is None else media.add("audio/webm", _opus(sound.rate, sound.blocks))
-        text = page_of(told, packed(told, drawing), media.parts)
+        text = page_of(told, packed(told, drawing, reaches(resolved, drawing, choices.scale)), media.parts)
         with whole(out) as part:
             part.write_text(text, encoding="utf-8")
         run.progress(film.count)
@@ -86,7 +89,38 @@ class WebPage(Format):
         return self.lost(scene, assets, film)
 
 
-def packed(told: dict[str, Any], drawing: DrawList) -> bytes:
+def reaches(resolved: Resolved, drawing: DrawList, scale: float) -> list[np.ndarray | None]:
+    """Of each layer that is drawn left, top, right, bottom (n, 4), in whole pixels of the page, beyond which nothing of
+    it is painted. None where it is made of what lies below it."""
+    found: list[np.ndarray | None] = []
+    far = np.array([resolved.scene.width, resolved.scene.height] * 2) * scale + EDGE
+    layers = [layer for layer in resolved.layers.values() if layer.visible.any()]
+    for layer, group in zip(layers, drawing.groups, strict=True):
+        ends = reach(layer, resolved.context)
+        if ends is None:
+            found.append(None)
+            continue
+        whole = np.broadcast_to(ends * scale, (len(resolved.frames), 4))
+        edge = EDGE + np.ceil(thickest(group) * scale)
+        grown = np.concatenate([np.floor(whole[:, :2]) - edge, np.ceil(whole[:, 2:]) + edge], axis=1)
+        there = np.broadcast_to(layer.visible, (len(grown),))[:, None]
+        found.append(np.where(there, np.clip(grown, -EDGE, far), 0.0))
+    return found
+
+
+def thickest(group: Group) -> float:
+    """Half the width of the thickest stroke in a group, in its outer pixels: where a stroke turns back on itself it has
+    a round cap beyond what is measured of it."""
+    found = 0.0
+    for part in group.parts:
+        if isinstance(part, Group):
+            found = max(found, thickest(part))
+        elif isinstance(part, PathPart) and part.stroke_width is not None:
+            found = max(found, float(part.stroke_width.max()) / 2)
+    return found * float(np.linalg.norm(group.matrix[:, :4].reshape(-1, 2, 2), 2, axis=(1, 2)).max())
+
+
+def packed(told: dict[str, Any], drawing: DrawList, ends: Sequence[np.ndarray | None]) -> bytes:
     """What is told of a scene with its operations: its JSON after its length (4 bytes), and all numbers; gzipped.
 
     Numbers are float32 taken as whole ones (int32): of each column the first row, then what is added from row to row,
@@ -112,7 +146,7 @@ def packed(told: dict[str, Any], drawing: DrawList) -> bytes:
         return known[key]
 
     layers = []
-    for group in drawing.groups:
+    for group, end in zip(drawing.groups, ends, strict=True):
         columns: list[list[int]] = []
         places: dict[tuple[int, int, int], int] = {}
 
@@ -124,7 +158,8 @@ def packed(told: dict[str, Any], drawing: DrawList) -> bytes:
                 columns.append(list(key))
             return int(places[key])
 
-        layers.append({"group": written(group, put), "columns": columns})
+        told_group = written(group, put)
+        layers.append({"group": told_group, "reach": None if end is None else put(end), "columns": columns})
     outlines = {}
     for name in dict.fromkeys(name for group in drawing.groups for run in glyph_runs(group) for name in run.names):
         shape = outline(name)
