@@ -7,6 +7,7 @@ import os
 import tempfile
 import time
 from collections.abc import Callable
+from functools import partial
 from pathlib import Path
 from typing import Any
 
@@ -34,20 +35,20 @@ def bench_pages(say: Callable[[str], None]) -> None:
             page, other = Path(folder) / "page.html", Path(folder) / "scene.json"
             of.render(page, "page", choices=WHITE)
             of.render(other, "animation-json", choices=WHITE)
-            mine = _time(scene.width, scene.height, lambda window: _open(window, page))
+            mine = _time(scene.width, scene.height, partial(_open, page))
             told = f"page of {scene.name}: {mine:.0f} % of a processor while it plays"
             if OTHER.is_file():
-                theirs = _time(scene.width, scene.height, lambda window: _play(window, other))
+                theirs = _time(scene.width, scene.height, partial(_play, other))
                 told += f", {mine / theirs:.2f} of the open-source player of animation JSON ({theirs:.0f} %; target 1)"
             say(told)
 
 
-def _open(window: Any, page: Path) -> None:
+def _open(page: Path, window: Any) -> None:
     window.goto(page.as_uri())
     window.wait_for_selector("canvas[data-ready=yes]")
 
 
-def _play(window: Any, file: Path) -> None:
+def _play(file: Path, window: Any) -> None:
     size = window.viewport_size
     window.set_content(
         f'<body style="margin:0"><div id="here" style="width:{size["width"]}px;height:{size["height"]}px"></div>'

@@ -58,6 +58,11 @@ class Player {
     const now = Math.min(Math.max(Math.floor(frame), 0), this.scene.count - 1);
     if (now === this.frame) return;
     this.frame = now;
+    if (this.runs.alike(this.painted, now)) {
+      this.painted = now;
+      this.canvas.dataset.frame = String(now);
+      return;
+    }
     await this.media.ready(this.shown, now);
     if (this.frame === now) this.paint(now);
   }

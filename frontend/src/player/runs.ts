@@ -73,6 +73,11 @@ export class Runs {
     return true;
   }
 
+  /** Whether nothing is another in a frame than in the one that is painted. */
+  alike(painted: number, frame: number): boolean {
+    return painted >= 0 && this.facts.layers.every((_, index) => this.facts.alike(index, painted, frame));
+  }
+
   /** The layers in runs; null where some of them are made of what lies below. */
   private runs(moving: boolean[], frame: number): Run[] | null {
     const { facts } = this;
