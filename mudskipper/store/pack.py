@@ -97,6 +97,7 @@ def _written(
         inner = _within({scene.id: scene for scene in every}, chosen)
         every = [scene for scene in every if scene.id in inner]
     needed = {asset for scene in every for asset in (*scene.pictures, *scene.clips)}
+    named = {cell.text.strip().casefold() for scene in every for row in scene.rows for cell in row.cells}
     for scene in every:
         file = f"scenes/{_plain(scene.name)}-{scene.id}.json"
         zipped.writestr(file, scene.to_json())
@@ -110,7 +111,8 @@ def _written(
     ]
     bound = set() if stays else {row.id for row in store.fonts.rows(project_id) if not json.loads(row.facts)["embeds"]}
     for kind, medium, name, path in found:
-        if not path.is_file() or (chosen is not None and kind != "font" and medium not in needed):
+        used = medium in needed or str(name).casefold() in named
+        if not path.is_file() or (chosen is not None and kind != "font" and not used):
             continue  # a clip whose file is missing is said to be so where it is opened
         if medium in bound:
             continue

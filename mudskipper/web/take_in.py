@@ -10,6 +10,7 @@ from anyio.to_thread import run_sync
 from fastapi import APIRouter, Depends, Query, UploadFile
 from pydantic import BaseModel
 
+from ..core.document.nesting import refuse_nesting
 from ..core.document.read import read_scene
 from ..core.document.scene import new_id
 from ..core.edits.add_layers import AddLayers
@@ -145,6 +146,10 @@ def _document(store: Store, project: str, name: str, data: bytes) -> TakenIn:
         ident: str(store.pictures.add(project, called, picture).id)
         for ident, (called, picture) in read.pictures.items()
     }
+    assets = store.assets(project).with_scenes(read.scenes)
+    for scene in read.scenes:
+        # All of them are refused before any is kept.
+        refuse_nesting(scene, assets)
     for scene in read.scenes:
         made = store.make_scene(project, relinked(scene, ids))
         ids[scene.id] = made.scene.id

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import io
 import json
 import shutil
 import zipfile
@@ -11,6 +12,7 @@ from typing import Any
 
 import jsonschema_rs
 import pytest
+from PIL import Image
 
 from mudskipper.core.contents.text_style import TextStyle
 from mudskipper.core.document.scene import Scene
@@ -174,3 +176,37 @@ def test_layers_are_brought_with_the_styles_and_colours_that_they_follow(tmp_pat
     styles = {name: one.id for name, one in store.presets.of(there, "style").items()}
     assert styles == {"Title": "other", "Title 2": "title"}
     assert [one.id for one in store.presets.of(there, "colour").values()] == ["sea"]
+
+
+def test_what_fills_slots_goes_along(tmp_path: Path) -> None:
+    """Scenes that are packed alone, and layers that are brought: with the media that fill the slots of what they show,
+    and those that rows of a table name, under the ids that these have there."""
+    store = Store(tmp_path / "one")
+    project, other = store.make_project("One"), store.make_project("Two")
+    ids = {}
+    for name, colour in (("shell", "red"), ("gull", "blue"), ("crab", "green"), ("sand", "tan")):
+        data = io.BytesIO()
+        Image.new("RGB", (8, 6), colour).save(data, "PNG")
+        ids[name] = str(store.pictures.add(project, f"{name}.png", data.getvalue()).id)
+    slot = {"id": "face", "name": "Face", "places": [{"layer": "face", "path": "content.asset"}]}
+    rows = [{"cells": [{"slot": "face", "text": "Crab.png"}]}]
+    face = layer("Face", content={"kind": "picture", "asset": ids["shell"]})
+    inner = store.make_scene(project, scene(face, id="card", name="Card", slots=[slot], rows=rows)).scene
+    fills = [{"slot": "face", "value": ids["gull"], "medium": "picture"}]
+    use = layer("Use", content={"kind": "scene", "asset": inner.id, "fills": fills})
+    outer = store.make_scene(project, scene(use, id="outer", name="Outer")).scene
+    assert (outer.pictures, store.uses(project)[ids["gull"]]) == ({ids["gull"]}, ["Outer"])
+    with pytest.raises(Refused, match="used in 'Outer'"):
+        store.remove_media(project, ids["gull"], True)
+    manifest = pack(store, project, tmp_path / "outer.zip", (outer.id,))
+    assert sorted(one.name for one in manifest.media) == ["crab.png", "gull.png", "shell.png"]
+    (brought,) = bring(store, outer.layers, project, other)
+    (fill,) = brought.content.filled
+    assert {row.id: row.name for row in store.pictures.rows(other)}[fill.value] == "gull.png"
+    assert str(fill.value) in store.assets(other).pictures
+    assert fill.value != ids["gull"]
+    fresh = Store(tmp_path / "fresh")
+    there = unpack(fresh, tmp_path / "outer.zip").project
+    (now,) = scenes_of(fresh, there)["Outer"].layers
+    assert str(now.content.filled[0].value) in fresh.assets(there).pictures
+    assert scenes_of(fresh, there)["Card"].rows == inner.rows
