@@ -11,6 +11,7 @@ from pathlib import Path
 
 from ..core.ground.errors import Refused
 from ..media.digests import digest_of
+from ..media.part_files import part_of
 from .check_data import faults_in, opened
 from .faults import DATABASE, disk_faults
 from .lock import hold_folder
@@ -107,7 +108,7 @@ def _copied(source: Path, into: Path, digest: str | None) -> bool:
     same_size = into.is_file() and into.stat().st_size == source.stat().st_size
     if same_size and (digest is None or digest_of(into) == digest):
         return False
-    part = into.with_name(f"{into.name}.{os.getpid()}.part")
+    part = part_of(into)
     shutil.copyfile(source, part)
     _kept(part)
     part.replace(into)

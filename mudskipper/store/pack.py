@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import hashlib
 import json
-import os
 import re
 import zipfile
 from collections.abc import Iterator, Mapping
@@ -20,6 +19,7 @@ from ..core.document.scene import Scene, new_id
 from ..core.edits.layers import free_among
 from ..core.ground.base_model import Id, Model, Name
 from ..core.ground.errors import Refused, refusal_of
+from ..media.part_files import part_of
 from .faults import disk_faults
 from .presets import KINDS, PresetKind
 from .project_differences import project_differences
@@ -77,7 +77,7 @@ def pack(
     """Write a project as one file, whole or not at all; or of some of its scenes alone, those within them, and the
     media that they need. A file that `stays` on this server holds fonts that may not be given out, too."""
     project = store.project(project_id)
-    part = out.with_name(f"{out.name}.{os.getpid()}.part")
+    part = part_of(out)
     try:
         with disk_faults(out.parent), zipfile.ZipFile(part, "w", zipfile.ZIP_DEFLATED) as zipped:
             manifest = _written(store, project, zipped, scenes, stays)

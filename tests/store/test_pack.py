@@ -4,7 +4,10 @@ from __future__ import annotations
 
 import io
 import json
+import os
 import shutil
+import subprocess
+import sys
 import zipfile
 from collections.abc import Callable
 from pathlib import Path
@@ -139,6 +142,16 @@ def test_a_full_disk_leaves_no_half_file(demo: Store, tmp_path: Path, monkeypatc
         pack(demo, project_of(demo), tmp_path / "week.zip")
     assert [one.name for one in tmp_path.iterdir()] == ["week.zip"]
     assert (tmp_path / "week.zip").read_bytes() == b"the one before"
+
+
+def test_what_a_killed_process_left_goes_with_the_next_file(tmp_path: Path) -> None:
+    """Of the same name alone, and not of a process that still runs."""
+    dead = subprocess.run([sys.executable, "-c", "import os; print(os.getpid())"], capture_output=True, check=True)
+    kept = [tmp_path / f"week.zip.{os.getppid()}.part", tmp_path / f"other.zip.{int(dead.stdout)}.part"]
+    for path in (*kept, tmp_path / f"week.zip.{int(dead.stdout)}.part"):
+        path.touch()
+    pack(store := Store(tmp_path / "data"), store.make_project("Week"), tmp_path / "week.zip")
+    assert sorted(tmp_path.glob("*.zip*")) == sorted([*kept, tmp_path / "week.zip"])
 
 
 def test_a_backup_is_restored(demo: Store, tmp_path: Path) -> None:

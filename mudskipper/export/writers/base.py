@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import os
 from abc import ABC, abstractmethod
 from collections.abc import Callable, Iterator
 from concurrent.futures import Executor
@@ -11,6 +10,7 @@ from dataclasses import dataclass
 from pathlib import Path
 from typing import TYPE_CHECKING, Literal
 
+from ...media.part_files import part_of
 from ..film import Film
 
 if TYPE_CHECKING:
@@ -86,7 +86,7 @@ class Format(ABC):
 @contextmanager
 def whole(path: Path) -> Iterator[Path]:
     """A path to write to, which becomes `path` once all is written; what is written by halves is removed."""
-    part = path.with_name(f"{path.name}.{os.getpid()}.part")
+    part = part_of(path)
     try:
         yield part
         part.replace(path)
