@@ -50,7 +50,7 @@ from .media.sounds import samples_in
 from .paint.exposure import paint_exposed
 from .paint.painter import Painter
 from .paint.picture_checks import look_at
-from .store.faults import DATABASE
+from .store.faults import DATABASE, disk_faults
 from .store.store import Store
 
 if TYPE_CHECKING:
@@ -125,7 +125,7 @@ class OpenScene(ABC):
         stop = first + 1 if form.still else self.document.length if stop is None else stop
         order = make_order(self.document, self.assets, self.files, form.kind, first, stop, choices)
         pool = ThreadPoolExecutor(1) if form.still else process_pool(workers or os.cpu_count() or 1)
-        with pool, tempfile.TemporaryDirectory(dir=path.parent) as work:
+        with disk_faults(path.parent), pool, tempfile.TemporaryDirectory(dir=path.parent) as work:
             return render_file(order, self.files, path, Run(Path(work) / "parts", pool, progress))
 
     def check(self, *, pictures: bool = False, clips: ClipFrames | None = None) -> list[Finding]:
