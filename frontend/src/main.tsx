@@ -8,7 +8,7 @@ import { createBrowserRouter, RouterProvider } from "react-router";
 import { Fault } from "./home/Fault";
 import { Home } from "./home/Home";
 import { ScenePage } from "./main/ScenePage";
-import { watchFocus } from "./parts/focus";
+import { watchFocus, watchHeldKeys } from "./parts/focus";
 import { watchHeldInput } from "./parts/heldInput";
 import { restoreNight } from "./theme/night";
 import { styles } from "./theme/sheet";
@@ -17,6 +17,7 @@ import { system } from "./theme/theme";
 restoreNight();
 watchHeldInput();
 watchFocus();
+watchHeldKeys();
 
 const queries = new QueryClient({ defaultOptions: { queries: { retry: false, refetchOnWindowFocus: false } } });
 const router = createBrowserRouter([

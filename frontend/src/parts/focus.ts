@@ -6,6 +6,16 @@ const PRESSED = "button, a, summary, input[type=checkbox], input[type=radio], [r
 
 export const inOverlay = (target: EventTarget | null) => target instanceof Element && target.closest(OVERLAY) !== null;
 
+/** A key that is held presses a button once: its repeats press nothing, here or on what has the keyboard by then. */
+export function watchHeldKeys() {
+  const once = (event: KeyboardEvent) => {
+    const presses = event.key === "Enter" || event.key === " ";
+    if (event.repeat && presses && event.target instanceof Element && event.target.closest(PRESSED))
+      event.preventDefault();
+  };
+  addEventListener("keydown", once, true);
+}
+
 /** Elements that were reached by Tab or the arrows: Space and Enter press them. */
 const reached = new WeakSet<EventTarget>();
 let walking = false;
