@@ -2,17 +2,24 @@
 
 from __future__ import annotations
 
+import random
+from collections.abc import Iterator
+from typing import Any
+
 import numpy as np
 import pytest
+from hypothesis import given
+from hypothesis import strategies as st
 
-from mudskipper.core.contents.assets import NO_MEDIA
+from mudskipper.core.contents.assets import NO_MEDIA, Assets
 from mudskipper.core.document.scene import Scene
 from mudskipper.core.edits.shapes_alone import shapes_alone
 from mudskipper.core.ground.errors import Refused
 from mudskipper.core.resolve.items import items_resolved
 from mudskipper.core.resolve.resolved import resolve
 from mudskipper.core.shapes import Group
-from tests.conftest import layer, scene
+from tests.conftest import cases, layer, scene
+from tests.core.documents_at_random import Documents
 
 FRAMES = np.arange(30.0)
 
@@ -21,12 +28,17 @@ def square(ident: str, x: float, y: float, **more: object) -> dict[str, object]:
     return {"shape": "rectangle", "id": ident, "size": [40, 30], "at": [x, y], "fill": "#0e6b61", **more}
 
 
-def places(made: Scene, name: str) -> dict[str, np.ndarray]:
-    """The matrix of each shape to the scene, by its id."""
-    resolved = resolve(made, FRAMES, NO_MEDIA)
+def places(made: Scene, name: str, frames: np.ndarray = FRAMES, media: Assets = NO_MEDIA) -> dict[str, np.ndarray]:
+    """The matrix of each shape to the scene, by its address."""
+    resolved = resolve(made, frames, media)
     one = resolved.layers[name]
     found = items_resolved(one, resolved.context.around(one.layer, resolved.frames))
-    return {address.rsplit("/", 1)[-1]: np.broadcast_to(item.matrix, (30, 6)) for address, item in found.items()}
+    return {address: np.broadcast_to(item.matrix, (len(frames), 6)) for address, item in found.items()}
+
+
+def by_id(found: dict[str, np.ndarray]) -> dict[str, np.ndarray]:
+    """The same by their ids alone."""
+    return {address.rsplit("/", 1)[-1]: matrix for address, matrix in found.items()}
 
 
 @pytest.mark.parametrize("wanted", [["a"], ["g/c"], ["g/c", "b"], ["g"], ["g/h/e"]])
@@ -51,7 +63,7 @@ def test_they_stand_and_move_as_they_did(wanted: list[str]) -> None:
     (alone,) = shapes_alone(before, [f"crab/{one}" for one in wanted], NO_MEDIA)
     after = before.with_layers((alone,))
     assert Scene.model_validate_json(after.to_json()) == after
-    was, now = places(before, "crab"), places(after, "crab")
+    was, now = by_id(places(before, "crab")), by_id(places(after, "crab"))
     last = {one.rsplit("/", 1)[-1] for one in wanted}
     assert last <= now.keys()
     # Where a box moves at random, an anchor in it is followed within 0.001 px.
@@ -61,6 +73,29 @@ def test_they_stand_and_move_as_they_did(wanted: list[str]) -> None:
     inside = {"g": {"c", "d", "e", "f"}}
     assert shapes == set().union(*(inside.get(one, {one}) for one in last))
     assert isinstance(before.layers[0].content.items[2], Group)  # type: ignore[union-attr]
+
+
+def addresses(items: tuple[Any, ...], above: str) -> Iterator[str]:
+    """Of all shapes and groups, at any depth."""
+    for item in items:
+        yield f"{above}/{item.id}"
+        yield from addresses(getattr(item, "items", ()), f"{above}/{item.id}")
+
+
+@cases(8)
+@given(seed=st.integers(0, 10_000))
+def test_of_any_layer_any_shape_stays_where_it_was(seed: int) -> None:
+    """Over documents at random, at every frame at which their layer is there."""
+    dice, made, media = random.Random(seed), Documents(seed).scene(), Documents(seed).media()
+    for one in made.layers:
+        every = list(addresses(getattr(one.content, "items", ()), one.id))
+        if len(every) < 2:
+            continue
+        wanted = dice.choice(every)
+        (alone,) = shapes_alone(made, [wanted], media)
+        frames = np.arange(one.span.start, 30.0)
+        was, now = (places(of, one.id, frames, media)[wanted] for of in (made, made.with_layer(alone)))
+        assert np.abs(was - now).max() <= 0.01, wanted
 
 
 def test_what_is_not_there_is_refused() -> None:
