@@ -78,6 +78,7 @@ def test_a_packed_project_opens_as_it_was(demo: Store, packed: Path, tmp_path: P
     assert len(fresh.scene_ids(project)) == len(was)
 
 
+@pytest.mark.thorough
 def test_merging_keeps_both_and_differences_are_told(demo: Store, packed: Path, tmp_path: Path) -> None:
     """A scene that was changed comes in under a free name; the differences name the layer, and what of it."""
     fresh = Store(tmp_path)

@@ -101,6 +101,7 @@ def test_scenes_are_duplicated_brought_along_and_kept_as_starters(server: Server
     expect(page.get_by_text("no.zip: It is no project of Mudskipper.")).to_be_visible()
 
 
+@pytest.mark.thorough
 def test_subtitles_and_tables_come_in_as_steps(server: Server, page: Page) -> None:
     """Texts as the selected one looks, and keys of what a table names; what is refused is said beside what came in."""
     title = layer("Title", content={"kind": "text", "text": "Low tide", "size": 31}, position=[320, 90])

@@ -18,6 +18,7 @@ from tests.ui.studio import Studio
 PLATE = {"kind": "shape", "items": [{"shape": "rectangle", "size": [260, 140], "fill": "#0e3f45"}]}
 
 
+@pytest.mark.thorough
 def test_an_effect_is_added_by_keys_changed_and_taken_off(server: Server, page: Page) -> None:
     name = server.keep("Misty", [layer("Plate", content=PLATE, position=[300, 180], rotation=25)])
     studio = Studio(page, server, name).open()

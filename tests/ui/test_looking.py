@@ -73,6 +73,7 @@ def test_a_colour_is_picked_kept_followed_and_changed_everywhere(studio: Studio)
     expect(row.get_by_role("button", name="Sea, #7b4397")).to_have_count(0)
 
 
+@pytest.mark.thorough
 def test_a_look_is_kept_as_a_style_and_a_distance_is_measured(studio: Studio) -> None:
     page = studio.page
     studio.select("Sign")

@@ -40,6 +40,7 @@ def put_in(studio: Studio, *names: str) -> None:
     page.keyboard.type("Strip")
 
 
+@pytest.mark.thorough
 def test_layers_are_put_in_gone_into_changed_and_seen_from_outside(studio: Studio, browser: Browser) -> None:
     page, server = studio.page, studio.server
     before = studio.pixels()

@@ -206,6 +206,7 @@ def test_several_layers_by_a_frame_and_their_common_box(studio: Studio) -> None:
     expect(studio.said()).to_contain_text("Opacity takes a number or a calculation such as 1920/2, +10 or *1.5")
 
 
+@pytest.mark.thorough
 def test_the_path_is_drawn_and_bent_by_hand(studio: Studio) -> None:
     """A key of it dragged where it stands, whatever the playhead; its handles in the hand and in numbers."""
     page = studio.page

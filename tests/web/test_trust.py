@@ -233,6 +233,7 @@ def runs(pid: int) -> bool:
         return False
 
 
+@pytest.mark.thorough
 def test_workers_end_with_their_server(tmp_path: Path) -> None:
     """Killed in mid-export, nothing it started is left running."""
     server = Server(tmp_path)
