@@ -242,7 +242,7 @@ FLOORS = [
     {"api", "theme"}, {"parts", "paint"}, {"geometry"}, {"state"}, {"document"}, {"session"}, {"play"}, {"acts"},
     {"fields", "keys"}, {"formula", "slots"}, {"easing", "kinds"},
     {"compare", "variants", "stage", "lanes", "poses", "shelf", "history", "export", "checks"},
-    {"panel", "titles"}, {"main", "home", "player"}, {"main.tsx"},
+    {"panel", "titles", "find"}, {"main", "home", "player"}, {"main.tsx"},
 ]  # fmt: skip
 """The folders of the front end from the lowest floor up; those on one floor know nothing of each other."""
 

@@ -1,5 +1,5 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { useEffect, useRef, useState } from "react";
+import { useCallback, useEffect, useRef, useState } from "react";
 import { Group, Panel as Part, Separator, useDefaultLayout } from "react-resizable-panels";
 import { useNavigate, useParams } from "react-router";
 import { api, type Layer, need, type RemovedItem } from "../api/client";
@@ -9,6 +9,7 @@ import { layerAt } from "../document/items";
 import { EasingDialog } from "../easing/EasingDialog";
 import { ExportDialog } from "../export/ExportDialog";
 import { Message } from "../fields/Message";
+import { FindWindow } from "../find/FindWindow";
 import { HistoryDialog } from "../history/HistoryDialog";
 import { EditValuesDialog } from "../lanes/EditValuesDialog";
 import { Lanes } from "../lanes/Lanes";
@@ -35,6 +36,7 @@ import { select, selection, setSelection, useSelection } from "../state/selectio
 import { setViewport } from "../state/viewport";
 import { openViewSettings } from "../state/viewSettings";
 import { TitlesWindow } from "../titles/TitlesWindow";
+import { COMMANDS } from "./commands";
 import { KeysDialog } from "./KeysDialog";
 import { useKeyboard } from "./keyboard";
 import { RemovedScene, removedOf } from "./RemovedScene";
@@ -114,6 +116,8 @@ export function ScenePage() {
 
 function MainView() {
   const session = useSession();
+  const navigate = useNavigate();
+  const go = useCallback((address: string) => void navigate(address), [navigate]);
   const { scene, project } = useScene();
   const playing = usePlayback((state) => state.playing);
   useKeyboard(session);
@@ -195,6 +199,7 @@ function MainView() {
       <ArtDialog />
       <PutIntoDialog />
       <TitlesWindow />
+      <FindWindow commands={COMMANDS} go={go} />
       <FloatMenu />
     </Flex>
   );

@@ -5,6 +5,7 @@ import {
   Play,
   Redo2,
   Repeat,
+  Search,
   SkipBack,
   SkipForward,
   Undo2,
@@ -106,6 +107,9 @@ export function TopBar({ project }: { project: string }) {
           data-testid="redo"
         >
           <Redo2 size={14} />
+        </Pill>
+        <Pill label="Find anything (Ctrl K)" look="bare" flexShrink={0} onClick={() => setPage({ dialog: "find" })}>
+          <Search size={15} />
         </Pill>
         <Pill label="History of this scene" look="bare" flexShrink={0} onClick={() => setPage({ dialog: "history" })}>
           <History size={15} />

@@ -1,27 +1,17 @@
 import { useEffect, useRef } from "react";
 import { useHotkeys } from "react-hotkeys-hook";
-import { duplicate } from "../acts/duplicate";
-import { editText, isText } from "../acts/editText";
-import { enter, goOut } from "../acts/goInto";
-import { splitLayers } from "../acts/splitLayers";
-import { fit, zoomBy, zoomToSelection } from "../acts/zoom";
-import { insideOf, isItem, isMask, layerIn, outOf, within } from "../document/items";
-import { poseFrames } from "../document/tracks";
+import { zoomBy } from "../acts/zoom";
+import { isItem, isMask, outOf } from "../document/items";
 import { anchorAt, STATIONS } from "../geometry/layerGeometry";
-import { copy } from "../keys/copyPaste";
-import { deleteKeys, moveKeys } from "../keys/keys";
-import { inOverlay, toNamedRegion, toRegion, toStage } from "../parts/focus";
-import { cancelPress, pressing } from "../parts/press";
-import { keyPose } from "../poses/AddPose";
-import { endDrawing, startDrawing } from "../session/drawnPath";
+import { inOverlay, toNamedRegion } from "../parts/focus";
 import type { Session } from "../session/session";
-import { looking, lookNoMore, setLooking } from "../state/looking";
-import { meantForDialog, page, say, setPage } from "../state/page";
+import { looking, setLooking } from "../state/looking";
+import { say, setPage } from "../state/page";
 import { playback, setPlayback } from "../state/playback";
-import { sceneView, setSceneView } from "../state/sceneView";
-import { select, selection, setSelection } from "../state/selection";
-import { setTools, tools } from "../state/tools";
-import { setViewport } from "../state/viewport";
+import { selection } from "../state/selection";
+import { tools } from "../state/tools";
+import { arrowStep, leaveInnermost, nudge, step, stepBeat, stepEdge } from "./acts";
+import { COMMANDS } from "./commands";
 import { isLetterInNumber, takenElsewhere, undoesText } from "./keysHeard";
 
 const PAD = Object.keys(STATIONS);
@@ -56,65 +46,15 @@ export function useKeyboard(session: Session) {
       { preventDefault: true, useKey: true, enableOnFormTags: true, ignoreEventWhen },
       [session],
     );
-  const always = { repeats: true, ignoreEventWhen: undoesText };
-
-  on("l", () => setPlayback({ loop: !playback().loop }));
-  on("home", () => frames.seek(0));
-  on("end", () => frames.seek(frames.length - 1));
-  // What the pointer holds is given back first; the step before it stays.
-  on("mod+z", () => (pressing() ? cancelPress() : void session.undo()), always);
-  on("mod+shift+z, mod+y", () => pressing() || void session.redo(), always);
-  on("mod+d", () => void duplicate(session, selection().selected));
-  on("mod+a", () => select(...around(session).filter((id) => !session.layer(id)?.locked)));
-  on("p", () => startDrawing(insideOf(selection().selected)));
-  on("m", () => {
-    setTools({ magnet: !tools().magnet });
-    say(`The magnet is ${tools().magnet ? "on" : "off"}.`);
-  });
-  on("f", () => setPage({ full: !page().full }));
-  on("0", fit);
-  on("9", () => setViewport({ zoom: 1 }));
-  on("z", () => zoomToSelection(session));
-  on("n", () => cycle(session, 1), { repeats: true });
-  on("shift+n", () => cycle(session, -1), { repeats: true });
-  on("enter", (event) => {
-    if (meantForDialog(event)) return;
-    const { selected, drawing } = selection();
-    if (drawing) {
-      void endDrawing(session);
-      return;
+  for (const { hotkey, run, repeats, always, everywhere } of COMMANDS)
+    if (hotkey) {
+      const ignoreEventWhen = always
+        ? undoesText
+        : everywhere
+          ? ({ target }: KeyboardEvent) => inOverlay(target)
+          : takenElsewhere;
+      on(hotkey, (event) => run(session, event), { repeats, ignoreEventWhen });
     }
-    if (selected.length !== 1) return;
-    if (isText(session, selected[0])) editText(session, selected[0]);
-    else enter(session, selected[0]);
-  });
-  on("f2", () => rename());
-  on("f6", () => toRegion(1), { ignoreEventWhen: ({ target }) => inOverlay(target) });
-  on("shift+f6", () => toRegion(-1), { ignoreEventWhen: ({ target }) => inOverlay(target) });
-  on("mod+c", () => copy(session));
-  on("e", () => selection().keys.length && setPage({ dialog: "values" }));
-  on("y", () => selection().keys.length && setPage({ dialog: "easing" }));
-  on("s", () => {
-    const { solo } = sceneView();
-    // A shape is painted with the layer it lies in.
-    const layers = [...new Set(selection().selected.map(layerIn))];
-    setSceneView({ solo: solo.length ? [] : layers });
-    session.frames.notify();
-  });
-  on("b", () => tapBeat(session));
-  on("shift+home", () => markRange(session, 0));
-  on("shift+end", () => markRange(session, 1));
-  on("alt+arrowleft", () => nudgeKeys(session, -1), { repeats: true });
-  on("alt+arrowright", () => nudgeKeys(session, 1), { repeats: true });
-  on("alt+shift+arrowleft", () => nudgeKeys(session, -10), { repeats: true });
-  on("alt+shift+arrowright", () => nudgeKeys(session, 10), { repeats: true });
-  on("x", () => {
-    const { selected } = selection();
-    const { frame } = session.frames;
-    if (selected.length) void splitLayers(session, selected, frame);
-  });
-  on("delete, backspace", () => remove(session));
-  on("k", () => keyPose(session));
 
   const anchorKey = useRef<"q" | "w" | "a" | null>(null);
   useEffect(() => {
@@ -131,6 +71,12 @@ export function useKeyboard(session: Session) {
       if (region && !inOverlay(event.target)) {
         event.preventDefault();
         toNamedRegion(region);
+        return;
+      }
+      const edge = { Period: 1, Comma: -1 }[event.code] as 1 | -1 | undefined;
+      if (edge && event.altKey && !event.ctrlKey && !event.metaKey && !takenElsewhere(event)) {
+        event.preventDefault();
+        stepEdge(session, edge);
         return;
       }
       if (event.ctrlKey || event.metaKey || event.altKey || takenElsewhere(event)) return;
@@ -215,130 +161,4 @@ function anchorSteps(session: Session) {
     });
     return true;
   };
-}
-
-/** Esc leaves the innermost thing: a path that is drawn, a drawer, then the layer; the stage has the keyboard then. */
-function leaveInnermost(session: Session) {
-  const { drawing, selected } = selection();
-  if (lookNoMore()) return;
-  if (drawing) void endDrawing(session);
-  else if (page().drawer) {
-    setPage({ drawer: null });
-    toStage(null);
-  } else if (sceneView().compare) setSceneView({ compare: null });
-  else if (page().full && !selected.length) setPage({ full: false });
-  else goOut(selected);
-}
-
-/** Type the selected layer's name in the lanes. */
-function rename() {
-  const { selected } = selection();
-  if (selected.length === 1) setSelection({ renaming: selected[0] });
-  else say("Select one layer to rename it.");
-}
-
-/** A beat at the playhead, also while playing. */
-function tapBeat(session: Session) {
-  void session.edit({ edit: "add_beats", frames: [session.frames.frame], label: "" });
-}
-
-/** The start (0) or end (1) of the range that is looped, at the playhead. */
-function markRange(session: Session, end: 0 | 1) {
-  const { frame, length } = session.frames;
-  const [first, last] = sceneView().range ?? [0, length - 1];
-  const next: [number, number] = end === 0 ? [frame, Math.max(last, frame + 1)] : [Math.min(first, frame - 1), frame];
-  if (next[0] < 0 || next[1] >= length) return;
-  setSceneView({ range: next, loopOver: "range" });
-  setPlayback({ loop: true });
-  say(`Looping over frames ${next[0]} to ${next[1]}.`);
-}
-
-function nudgeKeys(session: Session, by: number) {
-  const { keys } = selection();
-  if (keys.length) void moveKeys(session, keys, by);
-  else say("Select keys in the lanes or a pose first; then Alt and the arrows move them in time.");
-}
-
-/** The layers, front first; the shapes beside the selected one while that lies in a layer. */
-function around(session: Session): string[] {
-  const parent = session.layer(insideOf(selection().selected));
-  return parent ? within(parent) : [...session.frames.order].reverse();
-}
-
-/** Select the next layer or shape, front first, or the one before; round and round. */
-function cycle(session: Session, way: 1 | -1) {
-  const order = around(session);
-  if (!order.length) return;
-  const here = order.indexOf(selection().selected.at(-1) ?? "");
-  const first = way > 0 ? 0 : order.length - 1;
-  select(order[here < 0 ? first : (here + way + order.length) % order.length]);
-}
-
-/** The step of an arrow key in pixels: 1, or 10 with Shift. */
-function arrowStep(event: KeyboardEvent): [number, number] | null {
-  const far = event.shiftKey ? 10 : 1;
-  const steps: Record<string, [number, number]> = {
-    ArrowLeft: [-far, 0],
-    ArrowRight: [far, 0],
-    ArrowUp: [0, -far],
-    ArrowDown: [0, far],
-  };
-  return steps[event.key] ?? null;
-}
-
-function nudge(session: Session, event: KeyboardEvent) {
-  const { selected } = selection();
-  const by = arrowStep(event);
-  if (!selected.length || !by) return;
-  const { points } = selection();
-  if (points) {
-    const [layer] = selected;
-    if (points.length)
-      void session.step(`points ${points}`, { edit: "move_points", layer, frame: session.frames.frame, points, by });
-    return;
-  }
-  void session.step(`nudge ${selected}`, { edit: "move_layers", layers: selected, frame: session.frames.frame, by });
-}
-
-function step(session: Session, way: 1 | -1) {
-  const here = session.frames.frame;
-  const frames = selection().selected.flatMap((id) => {
-    const layer = session.layer(id);
-    return layer ? poseFrames(layer).map(Math.round) : [];
-  });
-  const found = frames.filter((frame) => (way > 0 ? frame > here : frame < here));
-  if (found.length) session.frames.seek(way > 0 ? Math.min(...found) : Math.max(...found));
-  else
-    say(
-      selection().selected.length
-        ? "There is no further pose in that direction."
-        : "Select a layer to step through its poses.",
-    );
-}
-
-function stepBeat(session: Session, way: 1 | -1) {
-  const here = session.frames.frame;
-  const beats = (session.answer?.scene.beats ?? []).map((beat) => Math.round(beat.frame));
-  const found = beats.filter((frame) => (way > 0 ? frame > here : frame < here));
-  if (found.length) session.frames.seek(way > 0 ? Math.min(...found) : Math.max(...found));
-  else say("There is no further beat in that direction; B sets one at the playhead.");
-}
-
-function remove(session: Session) {
-  const { keys, selected, points } = selection();
-  if (points?.length && !keys.length) {
-    const [layer] = selected;
-    void session.edit({ edit: "remove_points", layer, frame: session.frames.frame, points });
-  } else if (points) {
-    say("Select points of the path to delete them; Esc ends editing them.");
-  } else if (keys.length) {
-    deleteKeys(session, keys);
-  } else if (selected.length) {
-    const names = selected.map((id) => session.layer(id)?.name).join(", ");
-    void session.edit({ edit: "delete_layers", layers: selected }).then((kept) => {
-      if (!kept) return;
-      if (isItem(selected[0])) select(outOf(selected[0]));
-      say(`Deleted ${names}.`, true);
-    });
-  }
 }

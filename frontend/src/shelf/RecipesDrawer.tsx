@@ -8,7 +8,7 @@ import { Box, chakra, Flex, Text } from "../parts/styled";
 import { useKeptCascades } from "../session/cascades";
 import { useMotions } from "../session/motions";
 import { useFacts, useScene } from "../session/useScene";
-import { sayProblem } from "../state/page";
+import { page, sayProblem, setPage, usePage } from "../state/page";
 import { useSelection } from "../state/selection";
 import { KeepMotion } from "./KeepMotion";
 import { type Also, RecipeForm } from "./RecipeForm";
@@ -20,7 +20,13 @@ import { useLayerPictures } from "./useLayerPictures";
 export function RecipesDrawer() {
   const { scene } = useScene();
   const selected = useSelection((state) => state.selected);
-  const [chosen, setChosen] = useState<string | null>(null);
+  const [chosen, setChosen] = useState<string | null>(() => page().wanted);
+  const wanted = usePage((state) => state.wanted);
+  useEffect(() => {
+    if (!wanted) return;
+    setChosen(wanted);
+    setPage({ wanted: null });
+  }, [wanted]);
   const facts = useFacts();
   const layers = selected.flatMap((id) => layerAt(scene.layers, id) ?? []);
   const { kept, drop } = useKeptCascades();

@@ -34,7 +34,8 @@ export type Dialog =
   | "art"
   | "numbered"
   | "nest"
-  | "titles";
+  | "titles"
+  | "find";
 export type Drawer = "add" | "recipes" | "effects" | "media" | "slots";
 
 /** What is open over the main view, and what is said. */
@@ -45,6 +46,10 @@ interface Page {
   art: File[];
   /** The numbered pictures of which it is asked whether they are a clip. */
   numbered: File[];
+  /** What the line that finds anything begins with. */
+  typed: string;
+  /** The recipe that the drawer opens with. */
+  wanted: string | null;
   said: Said | null;
   connected: boolean;
   /** Whether the picture has the whole window. */
@@ -58,6 +63,8 @@ export const usePage = create<Page>(() => ({
   dialog: null,
   art: [],
   numbered: [],
+  typed: "",
+  wanted: null,
   said: null,
   connected: true,
   full: false,
