@@ -32,8 +32,7 @@ def find(studio: Studio, text: str, key: str = "Control+k") -> list[str]:
     page.keyboard.press(key)
     expect(page.get_by_label("Find", exact=True)).to_be_focused()
     page.keyboard.type(text)
-    expect(page.get_by_role("option").first).to_be_visible()
-    studio.answered()
+    expect(page.get_by_role("listbox", name="Found")).to_have_attribute("data-asked", text)
     return [one.split("\n")[0] for one in page.get_by_role("option").all_inner_texts()]
 
 

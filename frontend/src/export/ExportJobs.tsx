@@ -2,6 +2,7 @@ import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { Download } from "lucide-react";
 import { api, type ExportAnswer, need } from "../api/client";
 import { Pill } from "../parts/Pill";
+import { ProgressBar } from "../parts/ProgressBar";
 import { Box, chakra, Flex, Text } from "../parts/styled";
 import { useSession } from "../session/session";
 import { useFacts } from "../session/useScene";
@@ -72,19 +73,8 @@ export function ExportJobs() {
             )}
           </Flex>
           {isOpen(job) && (
-            <Box
-              mt="1.5"
-              height="7px"
-              borderRadius="full"
-              bg="panel"
-              overflow="hidden"
-              role="progressbar"
-              aria-label="Export"
-              aria-valuemin={0}
-              aria-valuemax={job.total}
-              aria-valuenow={job.done}
-            >
-              <Box height="100%" bg="act" width={`${(100 * job.done) / job.total}%`} transition="width 0.3s" />
+            <Box mt="1.5">
+              <ProgressBar label="Export" done={job.done} total={job.total} />
             </Box>
           )}
           {job.state === "done" && job.notes && (

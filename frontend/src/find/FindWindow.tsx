@@ -102,7 +102,16 @@ function Finder({ commands, go, input }: Props & { input: React.RefObject<HTMLIn
           }
         }}
       />
-      <Box ref={list} id="found" role="listbox" aria-label="Found" mt="2" height="380px" overflowY="auto">
+      <Box
+        ref={list}
+        id="found"
+        role="listbox"
+        data-asked={late ? undefined : typed}
+        aria-label="Found"
+        mt="2"
+        height="380px"
+        overflowY="auto"
+      >
         {found.map((entry, index) => (
           <Line
             key={index}

@@ -3,6 +3,7 @@ import { memo } from "react";
 import type { Edit, ExportAnswer } from "../api/client";
 import { IconButton } from "../parts/IconButton";
 import { Pill } from "../parts/Pill";
+import { ProgressBar } from "../parts/ProgressBar";
 import { Box, chakra, Flex, Text } from "../parts/styled";
 import { useSession } from "../session/session";
 import type { SlotFacts } from "../slots/useSlots";
@@ -186,22 +187,7 @@ function Job({ job, again }: { job: ExportAnswer; again: Props["again"] }) {
   const open = job.state === "queued" || job.state === "running";
   return (
     <Flex align="center" gap="1.5" data-testid="title-job" data-state={job.state}>
-      {open && (
-        <Box
-          flex="1"
-          height="7px"
-          borderRadius="full"
-          bg="panel"
-          overflow="hidden"
-          role="progressbar"
-          aria-label={job.file || "Title"}
-          aria-valuemin={0}
-          aria-valuemax={job.total}
-          aria-valuenow={job.done}
-        >
-          <Box height="100%" bg="act" width={`${(100 * job.done) / job.total}%`} />
-        </Box>
-      )}
+      {open && <ProgressBar label={job.file || "Title"} done={job.done} total={job.total} />}
       {open && <Text color="quiet">{job.state === "queued" ? "waits" : `${job.done} of ${job.total}`}</Text>}
       {open && (
         <Pill height="22px" px="2" onClick={() => again(job, "cancel")}>
