@@ -90,11 +90,15 @@ export class Painter {
   /** How many pixels of the canvas one of the scene is; on a sheet that is as it is for the canvas. */
   private unit: number;
 
-  /** `scale` takes scene pixels to those of the canvas. */
+  /**
+   * `scale` takes scene pixels to those of the canvas. A gradient under a matrix is rounded as the exporter rounds it where
+   * its rows are painted from their beginning (`wholeRows`); else it is off by 1 here and there, and costs less.
+   */
   constructor(
     private readonly pictures: PictureSource,
     private readonly outlines: Map<string, Outline>,
     private readonly scale = 1,
+    private readonly wholeRows = true,
   ) {
     this.place = [scale, 0, 0, scale, 0, 0];
     this.unit = scale;
@@ -513,7 +517,7 @@ export class Painter {
       // Nowhere else is there any.
       on.setTransform(1, 0, 0, 1, 0, 0);
       on.beginPath();
-      on.rect(left, top, width, height);
+      on.rect(this.wholeRows ? 0 : left, top, this.wholeRows ? on.canvas.width : width, height);
       on.clip();
       on.setTransform(context.getTransform());
       const [a, b, c, d, e, f] = row(layer, paint.matrix, frame);
@@ -527,7 +531,11 @@ export class Painter {
       context.save();
       context.setTransform(1, 0, 0, 1, 0, 0);
       context.globalCompositeOperation = how;
-      context.drawImage(on.canvas, left, top, width, height, left, top, width, height);
+      // A part of a canvas is not drawn to the byte as the whole of it is.
+      context.beginPath();
+      context.rect(left, top, width, height);
+      context.clip();
+      context.drawImage(on.canvas, 0, 0);
       context.restore();
       this.sheets.free(on);
     }

@@ -24,7 +24,7 @@ class Player {
     readonly canvas: HTMLCanvasElement,
   ) {
     this.media = new PageMedia(scene);
-    this.painter = new Painter(this.media, scene.outlines, scene.scale);
+    this.painter = new Painter(this.media, scene.outlines, scene.scale, false);
     this.context = canvas.getContext("2d", { willReadFrequently: true })!;
     this.background = scene.background;
     const looks = scene.layers.map((layer) => alike(layer, scene.count));
