@@ -71,18 +71,12 @@ def batch(
             left += 1
             continue
         title = LoneScene(shown.model_copy(update={"rows": ()}), assets, media_files)
-        path = out / f"{_plain(name)}{FORMATS[form].suffix}"
+        path = out / f"{name}{FORMATS[form].suffix}"
         still = FORMATS[form].still
         title.render(path, form, at if still else 0, None, workers=workers)
     console.print(f"Wrote {len(rows) - left} of {len(rows)} titles to {out}.")
     if left:
         raise typer.Exit(2)
-
-
-def _plain(name: str) -> str:
-    from .export.jobs import file_name
-
-    return file_name(name)
 
 
 def _known(file: Path, media: Path | None, rows: Sequence[Row], opened: LoneScene) -> tuple[Asked, Assets, MediaFiles]:

@@ -18,6 +18,7 @@ from typing import Any
 from ..core.document.read import read_scene
 from ..core.document.scene import Scene, new_id
 from ..core.ground.errors import Refused
+from ..core.ground.file_name import file_name
 from ..media.files import MediaFiles
 from ..store.faults import disk_faults
 from ..store.store import Store
@@ -146,15 +147,19 @@ class Exports:
         assets = self._store.assets(head.project_id)
         told = choices.model_dump_json(exclude_defaults=True)
         batch = new_id()
-        rows = []
+        made = []
         for title in titles:
             inner, document = packed_scenes(inner_scenes(title.scene, assets)), packed_scenes([title.scene])
             order, _ = self._order(scene_id, head.revision, kind, first, stop, inner, told, document)
-            rows.append(self._store.jobs.make(
+            made.append((title, inner, document, order.film.count))
+        # All of them can be made by now, so none is left behind by one that is refused.
+        rows = [
+            self._store.jobs.make(
                 scene_id=scene_id, revision=head.revision, kind=kind, first=first, stop=stop, inner=inner,
-                name=title.name.strip(), choices=told, total=order.film.count, document=document, batch=batch,
-                row=title.row,
-            ))  # fmt: skip
+                name=title.name.strip(), choices=told, total=count, document=document, batch=batch, row=title.row,
+            )
+            for title, inner, document, count in made
+        ]  # fmt: skip
         for row in rows:
             self._queue(row.id)
         return rows
@@ -312,11 +317,6 @@ def called(row: JobRow) -> str:
         return str(row.file)
     suffix = FORMATS[row.kind].suffix
     return f"{file_name(str(row.name).removesuffix(suffix))}{suffix}"
-
-
-def file_name(name: str) -> str:
-    """A name as that of a file on any machine, without an ending."""
-    return re.sub(r'[\x00-\x1f\x7f\\/:*?"<>|]+', "-", name).strip(" .-")[:100] or "scene"
 
 
 def safe_name(name: str) -> str:

@@ -12,6 +12,7 @@ from ..core.ground.time import timecode
 FIELDS = {
     "name": "name", "width": "width", "height": "height", "length": "length", "frame_rate": "frame rate",
     "background": "background", "beats": "beats", "motion_blur": "motion blur",
+    "slots": "slots", "rows": "table of titles",
 }  # fmt: skip
 OF_LAYERS = {
     "name": "name", "visible": "whether it is seen", "locked": "lock", "span": "span", "blend": "blend",

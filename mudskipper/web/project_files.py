@@ -19,7 +19,7 @@ from ..core.edits.scenes import at_rate
 from ..core.edits.shapes_alone import shapes_alone
 from ..core.ground.base_model import MOST_NAME, Name
 from ..core.ground.errors import Refused, refusal_of
-from ..export.jobs import file_name
+from ..core.ground.file_name import file_name
 from ..store.backup import back_up
 from ..store.bringing import bring
 from ..store.faults import disk_faults

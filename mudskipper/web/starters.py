@@ -63,7 +63,7 @@ def keep(project_id: str, scene: Annotated[str, Query(max_length=64)], store: Ke
     head = store.head(scene)
     if head.project_id != project_id:
         raise Refused("This scene is of another project.", mend="Bring it to this project first.")
-    store.presets.keep(project_id, "starter", head.scene.name, head.scene)
+    store.presets.keep(project_id, "starter", head.scene.name, head.scene.model_copy(update={"rows": ()}))
     return starters(project_id, store)
 
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import threading
 from collections import OrderedDict
 from dataclasses import asdict, dataclass, field
 from typing import Annotated, Any
@@ -21,6 +22,7 @@ from ..core.edits.rows import AddRows
 from ..core.edits.slots import PLAIN
 from ..core.ground.errors import Refused
 from ..core.ground.shown import Shown
+from ..core.resolve.context import scenes_in
 from ..core.slots import SLOT_KINDS, Asked
 from ..core.slots.filling import Holder, holder_at, holders, kind_at, slot_of
 from ..core.slots.inner import INNER
@@ -142,19 +144,23 @@ class TitlesRequest(BaseModel):
 
 @dataclass
 class _Looks:
-    """What was found in rows of one scene at a frame; kept as long as its layers and slots stay."""
+    """What was found in rows of one scene at a frame; kept as long as its layers and slots, and the scenes within,
+    stay."""
 
     of: tuple[Any, ...] = ()
     checks: RowChecks | None = None
     found: OrderedDict[tuple[Any, ...], list[Trouble]] = field(default_factory=OrderedDict)
+    lock: threading.Lock = field(default_factory=threading.Lock)
 
     def checks_of(self, scene: Scene, asked: Asked, head: Head, store: Store, frame: int) -> RowChecks:
         """The checks of this scene; what was found in another is let go."""
-        key = scene.layers, scene.slots, scene.length, scene.background, asked
+        assets = store.assets(head.project_id)
+        within = scenes_in(scene.scenes, assets)
+        key = scene.layers, scene.slots, scene.length, scene.background, asked, within
         same = len(self.of) == len(key) and all(a is b or a == b for a, b in zip(self.of, key, strict=True))
         if self.checks is None or not same:
             self.of, self.found = key, OrderedDict()
-            self.checks = RowChecks(scene, asked, store.assets(head.project_id), frame)
+            self.checks = RowChecks(scene, asked, assets, frame)
         return self.checks
 
 
@@ -203,14 +209,14 @@ def _facts(slot: Slot, scene: Scene, asked: Asked, store: Store, head: Head) -> 
     part = found[0].layer.shown.get(found[0].path) if found else None
     about = part.about if part else Shown("")
     value = found[0].value if found else None
-    many = "all that it fills is" if gone == len(slot.places) else f"{gone} of what it fills is"
+    much = "What" if gone == len(slot.places) else "Part of what"
     return SlotFacts(
         id=slot.id, name=slot.name, kind=found[0].kind.name if found else "", value=value,
         written=found[0].kind.written(value, asked) if found and value is not None else "",
         unit=about.unit, parts=list(about.parts),
         low=_bound(max, slot.low, about.low), high=_bound(min, slot.high, about.high),
         most=slot.most, fit=slot.fit, fills=[_label(one) for one in found], layers=[one.layer.id for one in found],
-        gone=f"Of {slot.name} {many} gone; undo brings it back." if gone else "",
+        gone=f"{much} the slot {slot.name} fills was deleted; undo brings it back." if gone else "",
     )  # fmt: skip
 
 
@@ -232,22 +238,23 @@ def looks(scene_id: str, request: LooksRequest, store: Kept, clips: Frames) -> l
     scene = head.scene
     asked = asked_of(store, head.project_id, scene)
     kept = _looks.of(scene_id, request.frame)
-    checks = kept.checks_of(scene, asked, head, store, request.frame)
     known = {row.id: row for row in scene.rows}
     load = MediaLoader(store.media_files(head.project_id), clips)
     answers = []
-    for name in request.rows:
-        row = known.get(name)
-        if row is None:
-            continue
-        cells, mends = row.cells, row.mends
-        told = tuple((one.slot, one.text) for one in cells), tuple((one.slot, one.size, one.lines) for one in mends)
-        if told not in kept.found:
-            here, found = checks.look(row)
-            kept.found[told] = [*found, *_contrast(row, here, scene, store, head, load)]
-            if len(kept.found) > KEPT_LOOKS:
-                kept.found.popitem(last=False)
-        answers.append(RowLook(id=name, troubles=[TroubleAnswer(**asdict(one)) for one in kept.found[told]]))
+    with kept.lock:
+        checks = kept.checks_of(scene, asked, head, store, request.frame)
+        for name in request.rows:
+            row = known.get(name)
+            if row is None:
+                continue
+            cells, mends = row.cells, row.mends
+            told = tuple((one.slot, one.text) for one in cells), tuple((one.slot, one.size, one.lines) for one in mends)
+            if told not in kept.found:
+                here, found = checks.look(row)
+                kept.found[told] = [*found, *_contrast(row, here, scene, store, head, load)]
+                if len(kept.found) > KEPT_LOOKS:
+                    kept.found.popitem(last=False)
+            answers.append(RowLook(id=name, troubles=[TroubleAnswer(**asdict(one)) for one in kept.found[told]]))
     return answers
 
 

@@ -766,7 +766,8 @@ def test_every_ready_formula_gives_what_its_property_takes(ready: Ready) -> None
 
 
 @pytest.mark.parametrize(
-    ("text", "value"), [("lower = 20\nclamp(base, lower, 90)", 20), ("upper = 2\nbase * upper", 14)]
+    ("text", "value"),
+    [("lower = 20\nclamp(base, lower, 90)", 20), ("upper = 2\nbase * upper", 14), ("number = 3\nbase * number", 21)],
 )
 def test_names_that_came_later_yield_to_those_that_a_formula_gives(text: str, value: float) -> None:
     found, problem = one(text)

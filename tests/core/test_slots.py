@@ -18,6 +18,7 @@ from mudskipper.core.document.scene import Scene
 from mudskipper.core.document.slots import Row
 from mudskipper.core.edits import apply_edits
 from mudskipper.core.ground.errors import Refused
+from mudskipper.core.ground.file_name import file_name
 from mudskipper.core.resolve.context import Context
 from mudskipper.core.resolve.drawing import draw_list
 from mudskipper.core.resolve.resolved import resolve
@@ -290,6 +291,31 @@ def _same_numbers(a: Any, b: Any) -> None:
         assert a == b
 
 
+def test_words_after_none_are_shown_again() -> None:
+    here = title()
+    slot = slot_of(here, "name")
+    empty = with_value(here, slot, "", PICTURES)
+    assert not empty.layer("words").visible
+    assert with_value(empty, slot, "Bram", PICTURES) == with_value(here, slot, "Bram", PICTURES)
+    hidden = edited(here, {"edit": "set_visible", "layers": ["words"], "visible": False})
+    assert not with_value(hidden, slot, "Bram", PICTURES).layer("words").visible
+
+
+def test_values_on_the_way_stay_in_their_bounds() -> None:
+    """What dips at its end and is filled with more keeps within what opacity may be, also in a scene within."""
+    dip = {"rest": 0, "keys": [{"frame": 0, "value": 0}, {"frame": 10, "value": 100}, {"frame": 20, "value": 80}]}
+    slots = [{"id": "fade", "name": "Fade", "places": [{"layer": "words", "path": "opacity"}]}]
+    inner = scene(layer("Words", content=TEXT, opacity=dip), slots=slots, id="title")
+    fill = {"edit": "fill_slots", "fills": [{"slot": "fade", "value": 100}]}
+    by_hand = edited(inner, fill)
+    assert [key.value for key in by_hand.layer("words").opacity.keys] == [0, 100, 100]
+    assets = NO_MEDIA.with_scenes([inner, by_hand.model_copy(update={"id": "hand"})])
+    around = scene(layer("A", content={"kind": "scene", "asset": "title"}))
+    outcome = apply_edits(around, [EDIT.validate_python({**fill, "layer": "a"})], assets)
+    shown = scene(layer("A", content={"kind": "scene", "asset": "hand"}))
+    assert drawn(outcome.scene, assets) == drawn(shown, assets)
+
+
 def test_a_slot_of_what_is_gone_says_so() -> None:
     """It stays until it is removed, rows keep what was typed, and the rest of them is filled."""
     here = edited(title(), {"edit": "delete_layers", "layers": ["words"]})
@@ -337,6 +363,11 @@ def test_files_are_called_by_the_pattern_and_never_alike() -> None:
     assert file_names("{Name} – {row}", title(), rows) == ["Ines – 1", "ines – 2", "Bram T – 3", "4", "Ines – 5"]
     assert file_names("{NAME}", title(), rows) == ["Ines", "ines 2", "Bram T", "Test 4", "Ines 3"]
     assert twice(rows) == {rows[1].id: 1, rows[4].id: 1}
+    # Also where a cell says what a number would, no file may have a letter, or what differs is cut off.
+    hard = [row(name=name) for name in ("A", "a", "A 2", "A/B", "A:B", "x" * 120 + "1", "x" * 120 + "2", "/")]
+    names = [file_name(name) for name in file_names("{Name}", title(), hard)]
+    assert names == file_names("{Name}", title(), hard)
+    assert len({name.casefold() for name in names}) == len(hard)
     with pytest.raises(Refused, match=r"no slot “Nom”.*\{row\}, \{scene\}, \{Name\}"):
         file_names("{Nom}", title(), rows)
 

@@ -85,6 +85,14 @@ def test_a_timeline_as_its_own_library_reads_it(tmp_path: Path) -> None:
     assert first[2].metadata["mudskipper"]["layer"]["opacity"]["keys"][1]["value"] == 100
 
 
+def test_a_scene_within_is_handed_over_as_it_is_filled() -> None:
+    slots = [{"id": "name", "name": "Name", "places": [{"layer": "title", "path": "content.text"}]}]
+    assets = NO_MEDIA.with_scenes([scene(text("Title", WORDS, 0, 60), slots=slots, id="inner")])
+    shown = {"kind": "scene", "asset": "inner", "fills": [{"slot": "name", "value": "Bram"}]}
+    [[stack]] = timeline_of(scene(layer("A", content=shown)), assets, {}).tracks
+    assert [clip.metadata["mudskipper"]["layer"]["content"]["text"] for clip in stack.find_clips()] == ["Bram"]
+
+
 @cases(40)
 @given(
     spans=st.lists(st.tuples(st.integers(0, 100), st.integers(1, 80), st.booleans()), min_size=1, max_size=6),

@@ -64,7 +64,7 @@ def test_slots_are_told_offered_and_filled(client: TestClient, titles: tuple[str
     assert all(one["value"] is not None and not one["gone"] for one in now)
     gone = edits(client, url, {"edit": "delete_layers", "layers": [layers["Name"]]})
     assert gone["scene"]["slots"][0]["name"] == "Name"
-    assert client.get(f"{url}/slots").json()[0]["gone"] == "Of Name all that it fills is gone; undo brings it back."
+    assert client.get(f"{url}/slots").json()[0]["gone"] == "What the slot Name fills was deleted; undo brings it back."
 
 
 def test_rows_are_looked_at_pictured_and_rendered(client: TestClient, titles: tuple[str, str]) -> None:

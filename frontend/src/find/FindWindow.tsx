@@ -25,7 +25,13 @@ export function FindWindow(props: Props) {
 }
 
 const USED = "mudskipper.found";
-const used = (): Record<string, number> => JSON.parse(localStorage.getItem(USED) ?? "{}");
+function used(): Record<string, number> {
+  try {
+    return JSON.parse(localStorage.getItem(USED) ?? "{}") ?? {};
+  } catch {
+    return {}; // not what was written here
+  }
+}
 
 function Finder({ commands, go, input }: Props & { input: React.RefObject<HTMLInputElement | null> }) {
   const [typed, setTyped] = useState("");

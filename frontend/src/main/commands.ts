@@ -69,7 +69,14 @@ const OVERLAYS: [keyof ViewSettings, string, string][] = [
 
 /** Every command of the main view: those with keys are heard by them, and all are found by their names. */
 export const COMMANDS: Command[] = [
-  { name: "Find anything", hotkey: "mod+k", keys: "Ctrl K", run: dialog("find"), words: "search command" },
+  {
+    name: "Find anything",
+    hotkey: "mod+k",
+    keys: "Ctrl K",
+    run: dialog("find"),
+    words: "search command",
+    everywhere: true,
+  },
   {
     name: "Go to a time, a beat or a layer",
     hotkey: "g",

@@ -2,8 +2,8 @@ import { Ellipsis } from "lucide-react";
 import { useState } from "react";
 import type { Edit } from "../api/client";
 import { type Act, openMenuBelow } from "../parts/FloatMenu";
-import { IconButton } from "../parts/IconButton";
 import { NameInput } from "../parts/NameInput";
+import { Pill } from "../parts/Pill";
 import { Box, Flex, Text } from "../parts/styled";
 import { useSession } from "../session/session";
 import { select } from "../state/selection";
@@ -91,21 +91,14 @@ export function SlotRow({ slot, tall }: { slot: SlotFacts; tall?: boolean }) {
 
 function More({ slot, acts }: { slot: SlotFacts; acts: () => Act[][] }) {
   return (
-    <span
-      ref={(home) => {
-        const button = home?.querySelector("button");
-        button?.setAttribute("aria-haspopup", "menu");
-      }}
+    <Pill
+      look="bare"
+      px="1.5"
+      label={`More for the slot ${slot.name}`}
+      aria-haspopup="menu"
+      onClick={(event) => openMenuBelow(slot.name, acts(), event.currentTarget)}
     >
-      <IconButton
-        label={`More for the slot ${slot.name}`}
-        onClick={() => {
-          const button = document.activeElement;
-          if (button) openMenuBelow(slot.name, acts(), button);
-        }}
-      >
-        <Ellipsis size={14} />
-      </IconButton>
-    </span>
+      <Ellipsis size={14} />
+    </Pill>
   );
 }

@@ -62,8 +62,11 @@ export function TitleCell({ label, text, sample, row, column, colour, words, tak
         paste(given);
       }}
       onKeyDown={(event) => {
-        event.stopPropagation();
         const field = event.currentTarget;
+        // Undo and redo are for the table where nothing is being typed.
+        const free = field.dataset.typing !== "yes" && (event.ctrlKey || event.metaKey);
+        if (free && /^[zy]$/i.test(event.key)) return;
+        event.stopPropagation();
         const { selectionStart: at, selectionEnd: end, value } = field;
         const first = !value.slice(0, at).includes("\n");
         const last = !value.slice(end).includes("\n");

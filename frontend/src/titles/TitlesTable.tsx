@@ -31,7 +31,7 @@ export function TitlesTable() {
   const [seen, setSeen] = useState<[number, number]>([0, 12]);
   const shown = pattern || (slots[0] ? `{row} {${slots[0].name}}` : "{row} {scene}");
   const { rows, version, troublesOf, fileOf, wrongPattern, looking } = useRows(frame, shown, seen);
-  const { jobs, batch, start, ask, stopAll } = useTitleFiles();
+  const { jobs, start, ask, stopAll } = useTitleFiles();
   const { said, takeText, takeFile, pasteAt } = useTakeRows(rows, slots);
   const home = useRef<HTMLDivElement>(null);
   const file = useRef<HTMLInputElement>(null);
@@ -50,18 +50,13 @@ export function TitlesTable() {
   const ready = rows.filter((row) => row.accepted || troublesOf(row)?.length === 0);
   const columns = `62px repeat(${slots.length}, minmax(90px, 1fr)) 156px minmax(190px, 1.3fr)`;
   const titled = Object.entries(facts.formats).filter(([, { group }]) => group !== "edit");
+  /** Titles are on their way: Space on the button starts them no second time. */
+  const busy = jobs.some(isOpen);
   const addRow = () => session.edit({ edit: "add_rows", rows: [{ cells: [] }] } as never);
   if (!slots.length)
     return <Text color="quiet">This scene has no slots yet: make a property a slot in the panel of its layer.</Text>;
   return (
-    <Box
-      onKeyDown={(event: React.KeyboardEvent) => {
-        if ((event.target as Element).matches("input, textarea, select")) return;
-        if (!(event.ctrlKey || event.metaKey) || event.key.toLowerCase() !== "z") return;
-        event.preventDefault();
-        void (event.shiftKey ? session.redo() : session.undo());
-      }}
-    >
+    <Box>
       <Flex align="center" gap="2" flexWrap="wrap" mb="2">
         <Text color="quiet">as at</Text>
         <TimeField label="Shown as at" frame={frame} most={scene.length - 1} keep={setFrame} />
@@ -73,6 +68,7 @@ export function TitlesTable() {
           placeholder={shown}
           maxLength={300}
           spellCheck={false}
+          data-typing="yes"
           width="190px"
           onChange={(event) => setPattern(event.target.value)}
         />
@@ -101,10 +97,10 @@ export function TitlesTable() {
         <Pill onClick={() => file.current!.click()}>
           <FileUp size={14} /> CSV, XLSX…
         </Pill>
-        {batch && jobs.some(isOpen) && <Pill onClick={() => void stopAll()}>Stop all</Pill>}
+        {busy && <Pill onClick={() => void stopAll()}>Stop all</Pill>}
         <Pill
           look="act"
-          disabled={!ready.length || Boolean(wrongPattern)}
+          disabled={busy || !ready.length || Boolean(wrongPattern)}
           onClick={() => void start(ready, kind, choices, shown, facts.formats[kind]?.still ? frame : null)}
         >
           {looking ? "Looking…" : `Render ${ready.length} of ${rows.length}`}

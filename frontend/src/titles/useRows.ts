@@ -13,9 +13,10 @@ export type Trouble = Schemas["TroubleAnswer"];
 const AT_ONCE = 12;
 
 /** What of the scene, its table left out, the pictures and the troubles of rows go by: it counts its changes. */
-function useVersion(scene: Scene): number {
+function useVersion(scene: Scene, within: number): number {
   const known = useRef({ count: 0, parts: [] as unknown[] });
   const parts = [
+    within,
     ...(scene.layers ?? []),
     JSON.stringify([scene.slots, scene.width, scene.height, scene.length, scene.background, scene.motion_blur]),
   ];
@@ -34,7 +35,7 @@ export function useRows(frame: number, pattern: string, seen: [number, number]) 
   const session = useSession();
   const { scene, revision } = useScene();
   const rows = (scene.rows ?? []) as Row[];
-  const version = useVersion(scene);
+  const version = useVersion(scene, session.innerVersion);
   const path = { scene_id: session.sceneId };
   const { data: places, error } = useQuery({
     queryKey: ["titles", session.sceneId, revision, pattern],

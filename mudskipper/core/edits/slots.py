@@ -162,6 +162,9 @@ class FillSlots(Edit):
         if value is not None:
             self._refuse_missing(slot, value, inner, context)
             value = holder.kind.checked(value, slot, holder.layer, holder.path)
+            with_value(
+                inner, slot, value, context.assets
+            )  # refused here, since a scene is shown without what it refuses
         return scene.with_layer(with_fill(layer, slot.id, value, holder.kind.medium))
 
     def _refuse_missing(self, slot: Slot, value: SlotValue, scene: Scene, context: EditContext) -> None:

@@ -35,9 +35,23 @@ class Tracked(SlotKind):
         return found
 
     def put(self, layer: Layer, path: str, value: SlotValue, slot: Slot, assets: Assets) -> Layer:
-        track = layer.tracks[path]
-        changed = landed(track, value, shown_of(layer, path).low == 0)
-        return layer if changed is track else with_track(layer, path, changed)
+        track, about = layer.tracks[path], shown_of(layer, path)
+        changed = _in_bounds(landed(track, value, about.low == 0), about.low, about.high)
+        return layer if changed == track else with_track(layer, path, changed)
+
+
+def _in_bounds(track: Track, low: float | None, high: float | None) -> Track:
+    """A track whose values on the way are within the bounds of its property as well."""
+
+    def near(value: Any) -> Any:
+        if isinstance(value, tuple):
+            return tuple(map(near, value))
+        return min(max(value, value if low is None else low), value if high is None else high)
+
+    if near(track.rest) == track.rest and all(near(key.value) == key.value for key in track.keys):
+        return track
+    keys = tuple(key.model_copy(update={"value": near(key.value)}) for key in track.keys)
+    return track.with_fields(rest=near(track.rest), keys=keys)
 
 
 class NumberSlot(Tracked):

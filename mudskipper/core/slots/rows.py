@@ -11,6 +11,7 @@ from ..document.properties import with_track
 from ..document.scene import Layer, Scene
 from ..document.slots import Row, RowMend, Slot
 from ..ground.errors import Refused
+from ..ground.file_name import file_name
 from ..tracks.base import Track
 from .base import Asked
 from .filling import holders, with_value
@@ -18,7 +19,8 @@ from .landed import landed, landing
 
 SIZES = re.compile(r"content\.(?:size|leading|parts\.\d+\.(?:size|leading))")
 FIELD = re.compile(r"\{([^{}]{1,200})\}")
-MOST_FILE_NAME = 120
+MOST_FILE_NAME = 90
+"""Letters, which leaves room for a number."""
 
 
 @dataclass(frozen=True)
@@ -117,7 +119,7 @@ def file_names(pattern: str, scene: Scene, rows: Sequence[Row]) -> list[str]:
             mend=f"Write {', '.join(f'{{{name}}}' for name in ['row', 'scene', *(one.name for one in scene.slots)])}.",
         )  # fmt: skip
     wide = len(str(len(rows)))
-    taken: dict[str, int] = {}
+    taken: set[str] = set()
     names = []
     for number, row in enumerate(rows, 1):
 
@@ -127,7 +129,12 @@ def file_names(pattern: str, scene: Scene, rows: Sequence[Row]) -> list[str]:
                 return " ".join((row.text_of(by_name[name]) or "").split())
             return str(number).zfill(wide) if name == "row" else scene.name
 
-        name = FIELD.sub(told, pattern).strip()[:MOST_FILE_NAME].strip(" –-_.") or f"{scene.name} {number}"
-        count = taken[name.casefold()] = taken.get(name.casefold(), 0) + 1
-        names.append(name if count == 1 else f"{name} {count}")
+        stem = FIELD.sub(told, pattern).strip(" –-_.") or f"{scene.name} {number}"
+        stem = file_name(stem, MOST_FILE_NAME).strip(" –-_.")
+        name, count = stem, 1
+        while name.casefold() in taken:
+            count += 1
+            name = f"{stem} {count}"
+        taken.add(name.casefold())
+        names.append(name)
     return names

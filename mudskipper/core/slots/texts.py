@@ -44,7 +44,8 @@ class TextSlot(SlotKind):
             return layer
         if not text.strip():
             return with_words(layer, NOTHING).model_copy(update={"visible": False})
-        return with_words(layer, text)
+        was_empty = layer.content.words == NOTHING
+        return with_words(layer.model_copy(update={"visible": True}) if was_empty else layer, text)
 
 
 class FontSlot(SlotKind):

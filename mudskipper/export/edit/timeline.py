@@ -12,6 +12,7 @@ from opentimelineio.opentime import RationalTime, TimeRange
 
 from ...core.contents.assets import Assets
 from ...core.document.scene import Layer, Scene
+from ...core.slots.filling import filled
 from ...core.tracks.base import Track
 
 META = "mudskipper"
@@ -106,7 +107,7 @@ def _clip(
     inner = layer.content.scenes[0] if layer.content.scenes else None
     item: otio.core.Item
     if inner is not None and inner in assets.scenes and inner not in around:
-        item = _stack(assets.scene(inner), assets, names, (*around, inner))
+        item = _stack(filled(assets.scene(inner), layer.content.filled, assets), assets, names, (*around, inner))
         item.name, item.source_range = layer.name, span
     else:
         item = otio.schema.Clip(layer.name, _reference(layer, assets, names), span)

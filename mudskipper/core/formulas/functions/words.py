@@ -66,7 +66,7 @@ WORDS = [
         example='date("2026-11-30", t * 7, "WW, D MMMM YYYY")',
     ),
     Function(
-        name="number", written="number(text)", run=_number, least=1, most=1,
+        name="number", written="number(text)", run=_number, least=1, most=1, yields=True,
         sentence="The number that a text is: of “312” 312, of “1,204” 1204, of “0.5” and “0,5” a half.",
         example='number("312") * t',
     ),
