@@ -69,6 +69,10 @@ def test_whatever_there_is_is_found_by_everyday_words(studio: Studio) -> None:
     page.keyboard.press("Enter")
     expect(page.get_by_role("textbox", name="Opacity", exact=True)).to_be_focused()
     page.keyboard.press("Escape")
+    # Also from a field in which someone is typing, whatever is kept of what was found before.
+    page.evaluate("() => localStorage.setItem('mudskipper.found', 'nonsense')")
+    page.get_by_role("textbox", name="Opacity", exact=True).click()
+    page.keyboard.type("5")
     assert "shadow" in find(studio, "shadow")
     page.keyboard.press("Enter")
     studio.settle()

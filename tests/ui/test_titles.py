@@ -125,6 +125,12 @@ def test_a_table_of_names_becomes_files(server: Server, page: Page) -> None:
     cell.fill("#204060")
     cell.press("Enter")
     expect(page.get_by_label("Plate, row 5")).to_be_focused()
+    # In a cell where nothing is being typed undo and redo are for the table.
+    expect(cell).to_have_value("#204060")
+    for keys, value in (("Control+z", "mud"), ("Control+Shift+z", "#204060")):
+        page.keyboard.press(keys)
+        expect(cell).to_have_value(value)
+    expect(rows.nth(2)).to_contain_text("%, two lines")
     page.keyboard.type("no colour")
     page.keyboard.press("Escape")
     expect(page.get_by_label("Plate, row 5")).to_have_value("#7a1f4b")
