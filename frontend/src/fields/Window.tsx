@@ -14,6 +14,9 @@ interface Props {
   first?: () => HTMLElement | null;
 }
 
+/** Fields that Esc leaves before it closes the window: always, or while something is being typed. */
+const LEFT_FIRST = "[data-leaves=yes], [data-leaves=typing][data-typing=yes]";
+
 /** A window over the main view, open while the choice says so. */
 export function Window({ name, title, width, children, first }: Props) {
   const open = usePage((state) => state.dialog === name);
@@ -32,7 +35,7 @@ export function Window({ name, title, width, children, first }: Props) {
       onExitComplete={() => setThere(false)}
       // A name that is being typed is given up first.
       onEscapeKeyDown={(event) =>
-        event.target instanceof Element && event.target.matches("[data-leaves]") && event.preventDefault()
+        event.target instanceof Element && event.target.matches(LEFT_FIRST) && event.preventDefault()
       }
       lazyMount
       unmountOnExit

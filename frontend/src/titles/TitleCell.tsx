@@ -39,7 +39,7 @@ export function TitleCell({ label, text, sample, row, column, colour, words, tak
       placeholder={text === null || !words ? sample : "empty"}
       defaultValue={text ?? ""}
       data-cell={`${row} ${column}`}
-      data-leaves="yes"
+      data-leaves="typing"
       rows={1}
       maxLength={5_000}
       spellCheck={false}
