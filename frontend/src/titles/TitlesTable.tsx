@@ -30,7 +30,7 @@ export function TitlesTable() {
   const [pattern, setPattern] = useState(() => slots.slice(0, 1).map(({ name }) => `{row} {${name}}`)[0] ?? "");
   const [seen, setSeen] = useState<[number, number]>([0, 12]);
   const shown = pattern || (slots[0] ? `{row} {${slots[0].name}}` : "{row} {scene}");
-  const { rows, version, troublesOf, fileOf, wrongPattern, looking } = useRows(frame, shown, seen);
+  const { rows, version, keyOfRow, troublesOf, fileOf, wrongPattern, looking } = useRows(frame, shown, seen);
   const { jobs, start, ask, stopAll } = useTitleFiles();
   const { said, takeText, takeFile, pasteAt } = useTakeRows(rows, slots);
   const home = useRef<HTMLDivElement>(null);
@@ -159,13 +159,7 @@ export function TitlesTable() {
                       columns={columns}
                       troubles={troublesOf(row)}
                       file={fileOf(row)}
-                      picture={pictureOf(
-                        session.sceneId,
-                        row.id!,
-                        frame,
-                        version,
-                        JSON.stringify([row.cells, row.mends]),
-                      )}
+                      picture={`/api/scenes/${session.sceneId}/table/rows/${row.id}/still?frame=${frame}&width=288&v=${version}-${keyOfRow(row)}`}
                       job={jobs.find((job) => job.row === row.id)}
                       paste={pasteAt}
                       again={ask}
@@ -182,13 +176,6 @@ export function TitlesTable() {
 }
 
 const isOpen = (job: ExportAnswer) => job.state === "queued" || job.state === "running";
-
-/** The address of a row's picture, another one whenever it looks otherwise. */
-function pictureOf(scene: string, row: string, frame: number, version: number, told: string): string {
-  let sum = version;
-  for (const letter of told) sum = (sum * 31 + letter.codePointAt(0)!) % 4_294_967_291;
-  return `/api/scenes/${scene}/table/rows/${row}/still?frame=${frame}&width=288&v=${version}-${sum}`;
-}
 
 /** Where rows are pasted before there are any. */
 function Empty({ paste }: { paste: (text: string) => Promise<boolean> }) {

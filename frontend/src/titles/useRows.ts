@@ -1,5 +1,5 @@
 import { useQuery } from "@tanstack/react-query";
-import { useEffect, useReducer, useRef } from "react";
+import { useEffect, useMemo, useReducer, useRef } from "react";
 import { api, need, type Scene } from "../api/client";
 import type { components } from "../api/schema";
 import { useSession } from "../session/session";
@@ -11,6 +11,7 @@ export type Trouble = Schemas["TroubleAnswer"];
 
 /** Rows that are looked at in one request: an answer takes about as long as a blink. */
 const AT_ONCE = 12;
+const NONE: Row[] = [];
 
 /** What of the scene, its table left out, the pictures and the troubles of rows go by: it counts its changes. */
 function useVersion(scene: Scene, within: number): number {
@@ -27,14 +28,33 @@ function useVersion(scene: Scene, within: number): number {
   return known.current.count;
 }
 
-/** A row as what is known of it goes by. */
-export const keyOfRow = (row: Row) => JSON.stringify([row.cells, row.mends]);
+/**
+ * What is known of a row goes by: another key at each of its changes. One that undo brings back is asked for anew, since
+ * what was asked for before may have been answered after the next change.
+ */
+function useKeys(rows: Row[]): (row: Row) => string {
+  const known = useRef(new Map<string, { told: string; turn: number }>());
+  return useMemo(() => {
+    const before = known.current;
+    const here = new Map(
+      rows.map(({ id, cells, mends }) => {
+        const was = before.get(id!);
+        const told = JSON.stringify([cells, mends]);
+        return [id!, was?.told === told ? was : { told, turn: turns++ }];
+      }),
+    );
+    known.current = here;
+    return (row: Row) => `${row.id}-${here.get(row.id!)?.turn}`;
+  }, [rows]);
+}
+let turns = 0;
 
 /** The rows of the table; what needs a look in each, those that are seen first; their files; and what pictures go by. */
 export function useRows(frame: number, pattern: string, seen: [number, number]) {
   const session = useSession();
   const { scene, revision } = useScene();
-  const rows = (scene.rows ?? []) as Row[];
+  const rows = (scene.rows ?? NONE) as Row[];
+  const keyOfRow = useKeys(rows);
   const version = useVersion(scene, session.innerVersion);
   const path = { scene_id: session.sceneId };
   const { data: places, error } = useQuery({
@@ -50,7 +70,7 @@ export function useRows(frame: number, pattern: string, seen: [number, number]) 
   const { looks } = known.current;
   const order = [...rows.slice(seen[0], seen[1]), ...rows];
   const missing = [...new Set(order.filter((row) => !looks.has(keyOfRow(row))))].slice(0, AT_ONCE);
-  const asked = missing.map(({ id }) => id).join(" ");
+  const asked = missing.map(keyOfRow).join(" ");
   // biome-ignore lint/correctness/useExhaustiveDependencies: asked again as soon as other rows are missing
   useEffect(() => {
     if (!missing.length) return;
@@ -76,6 +96,7 @@ export function useRows(frame: number, pattern: string, seen: [number, number]) 
   return {
     rows,
     version,
+    keyOfRow,
     troublesOf,
     fileOf: (row: Row) => place.get(row.id!)?.file ?? "",
     wrongPattern: error ? (error as Error).message : "",
