@@ -1,6 +1,6 @@
 import { Popover as Chakra, Portal } from "@chakra-ui/react";
 import { type ComponentProps, useRef, useState } from "react";
-import { reachedByKeys, toStage } from "./focus";
+import { heldElsewhere, reachedByKeys, toStage } from "./focus";
 import { keysGoTo } from "./heldInput";
 
 interface Props {
@@ -37,6 +37,7 @@ export function Popover({ trigger, label, width, placement = "top", testId, chil
       lazyMount
       unmountOnExit
       positioning={{ placement }}
+      finalFocusEl={heldElsewhere}
       onOpenChange={({ open: next }) => {
         if (next && byEnter() && performance.now() - closed.current < SECOND_PRESS) return;
         setOpen(next);

@@ -36,6 +36,12 @@ export function toStage(from: Element | null = document.activeElement) {
   else if (from instanceof HTMLElement) from.blur();
 }
 
+/** What has the keyboard by now, where a sheet that is gone would give it back a moment late; null where nothing has. */
+export function heldElsewhere(): HTMLElement | null {
+  const { activeElement: held } = document;
+  return held instanceof HTMLElement && held !== document.body && !inOverlay(held) ? held : null;
+}
+
 const REGIONS = "header, nav, [data-testid=stage], aside, section";
 const TABBABLE = "a[href], button, input, select, textarea, [tabindex='0']";
 
