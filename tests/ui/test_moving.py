@@ -86,6 +86,34 @@ def close_to(quick: np.ndarray, still: np.ndarray) -> None:
     assert (gap > 48).mean() < 0.02, f"{(gap > 48).mean():.3f} of the pixels differ"
 
 
+def test_what_plays_too_slowly_is_painted_coarser_and_rests_exact(server: Server, page: Page, many: str) -> None:
+    """On a machine that is too slow the picture gets coarser, which is told, and is the same picture; once it rests
+    it is the exporter's again."""
+    studio = Studio(page, server, many).open()
+    picture, seen = page.get_by_test_id("picture"), page.get_by_test_id("moving")
+    expect(picture).to_have_attribute("data-share", "1")
+    slow = page.context.new_cdp_session(page)
+    slow.send("Emulation.setCPUThrottlingRate", {"rate": 30})
+    page.keyboard.press("Space")
+    expect(picture).to_have_attribute("data-share", "0.5", timeout=60_000)
+    expect(page.get_by_test_id("rate")).to_contain_text("picture at 50 %", timeout=60_000)
+    slow.send("Emulation.setCPUThrottlingRate", {"rate": 1})
+    frame, quick = page.evaluate(
+        """() => [Number(document.querySelector('[data-testid=picture]').dataset.painted),
+                  document.querySelector('[data-testid=moving]').toDataURL().split(',')[1]]"""
+    )
+    box = seen.bounding_box()
+    page.keyboard.press("Space")
+    small = decoded(base64.b64decode(quick))
+    assert box
+    assert small.shape[1] == pytest.approx(box["width"] / 2, abs=1)
+    close_to(small, studio.still(frame))
+    expect(picture).to_have_attribute("data-share", "1")
+    expect(seen).to_be_hidden()
+    now = int(picture.get_attribute("data-painted") or -1)
+    assert np.abs(studio.pixels() - studio.still(now)).max() <= 2
+
+
 @pytest.mark.thorough
 def test_a_drag_is_shown_at_the_size_seen_and_rests_at_the_scenes_own(studio: Studio) -> None:
     """In motion a smaller canvas shows the moved layer; at rest, held or let go, the scene's own size does."""

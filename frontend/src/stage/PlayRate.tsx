@@ -5,7 +5,7 @@ import type { Played } from "../play/player";
 import { useScene } from "../session/useScene";
 import { usePlayback } from "../state/playback";
 
-/** While playing: the rate of frames that was reached, against the one that is due. */
+/** While playing: the rate of frames that was reached, against the one that is due; and how much coarser it is painted. */
 export function Rate() {
   const { scene } = useScene();
   const playing = usePlayback((state) => state.playing);
@@ -16,8 +16,10 @@ export function Rate() {
     const due = fps(scene) * speed;
     const timer = setInterval(() => {
       const { rate = 0 } = (window as unknown as { mudskipperPlay?: Played }).mudskipperPlay ?? {};
-      if (rate)
-        text.current!.textContent = `${Math.min(Math.round(rate * 10) / 10, Math.round(due * 10) / 10)} of ${Math.round(due * 10) / 10} fps`;
+      const { share } = document.querySelector<HTMLElement>("[data-testid=picture]")!.dataset;
+      const coarser = share && Number(share) < 1 ? ` · picture at ${Number(share) * 100} %` : "";
+      const [reached, wanted] = [Math.min(rate, due), due].map((one) => Math.round(one * 10) / 10);
+      if (rate) text.current!.textContent = `${reached} of ${wanted} fps${coarser}`;
     }, 400);
     return () => clearInterval(timer);
   }, [playing, scene, speed]);

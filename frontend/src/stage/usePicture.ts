@@ -1,7 +1,9 @@
 import { useEffect, useRef } from "react";
 import type { View } from "../geometry/layerGeometry";
+import { fps } from "../geometry/times";
 import { Painter } from "../paint/painter";
 import { exactFramesAreHere } from "../play/clipsAhead";
+import { Pace } from "../play/pace";
 import { useSession } from "../session/session";
 import { useScene } from "../session/useScene";
 import { page, setPage } from "../state/page";
@@ -16,7 +18,7 @@ const TOLD = 300;
 /**
  * The picture on two canvases. At rest it is painted at the scene's own size, as the export has it. While a hand moves
  * it, or the scene plays, it is painted at the size at which it is seen, where that is smaller: as true to the eye, and
- * a fraction of the work.
+ * a fraction of the work; coarser still where it plays, and frames would be left out.
  */
 export function usePicture(view: View) {
   const session = useSession();
@@ -28,19 +30,26 @@ export function usePicture(view: View) {
   const background = scene.background ?? "#00000000";
   // What moves is blurred by the server, as the export has it, once a hand has come to rest.
   const exposed = Boolean(scene.motion_blur);
+  const rate = fps(scene);
 
   useEffect(() => {
     const { frames, pictures } = session;
     const still = { canvas: picture.current!, painter: new Painter(pictures, frames.outlines) };
-    const quick = { canvas: moving.current!, painter: new Painter(pictures, frames.outlines, scale) };
-    const [width, height] = [scene.width, scene.height].map((n) => Math.max(Math.round(n * scale), 1));
+    const quick = { canvas: moving.current!, painter: still.painter };
     const smaller = scale < 0.8;
     session.displayScale = scale;
-    if (smaller) {
+    /** Paint what moves at a share of the size at which it is seen. */
+    const coarsen = (share: number) => {
+      const fine = Math.min(scale, 1) * share;
+      const [width, height] = [scene.width, scene.height].map((n) => Math.max(Math.round(n * fine), 1));
+      quick.painter = new Painter(pictures, frames.outlines, fine);
       Object.assign(quick.canvas, { width, height });
-      quick.canvas.style.width = `${width / devicePixelRatio}px`;
-      quick.canvas.style.height = `${height / devicePixelRatio}px`;
-    }
+      quick.canvas.style.width = `${Math.round(scene.width * scale) / devicePixelRatio}px`;
+      quick.canvas.style.height = `${Math.round(scene.height * scale) / devicePixelRatio}px`;
+      still.canvas.dataset.share = `${share}`;
+    };
+    const pace = new Pace(coarsen);
+    coarsen(1);
     let wanted = 0;
     let resting = 0;
     let painted = false;
@@ -100,7 +109,10 @@ export function usePicture(view: View) {
     const rest = () => {
       // A playing that falters does not rest: to paint it larger would hold it up all the more.
       if (playback().playing) resting = window.setTimeout(rest, REST);
-      else atRest();
+      else {
+        pace.rest();
+        atRest();
+      }
     };
     const inMotion = () => {
       window.clearTimeout(resting);
@@ -110,8 +122,13 @@ export function usePicture(view: View) {
     const go = () => {
       wanted = 0;
       version = frames.version;
-      if (smaller && (frames.trying || playback().playing)) inMotion();
-      else atRest();
+      const { playing, speed } = playback();
+      if (playing) pace.painted(1000 / (rate * speed));
+      if ((smaller && (frames.trying || playing)) || (playing && pace.share < 1)) inMotion();
+      else {
+        if (!playing) pace.rest();
+        atRest();
+      }
       if (frames.trying) still.canvas.dispatchEvent(new Event("painted"));
     };
     // What a hand does is painted as soon as its answer is here, so that the next frame of the display shows it; a
@@ -133,8 +150,9 @@ export function usePicture(view: View) {
       asked?.abort();
       window.clearTimeout(resting);
       cancelAnimationFrame(wanted);
+      pace.rest();
     };
-  }, [session, background, scale, scene.width, scene.height, exposed]);
+  }, [session, background, scale, scene.width, scene.height, exposed, rate]);
 
   // biome-ignore lint/correctness/useExhaustiveDependencies: a canvas that changed its size has lost its picture
   useEffect(() => session.frames.notify(), [session, scene.width, scene.height, solo, scene.motion_blur]);
