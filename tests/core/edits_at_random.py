@@ -162,6 +162,16 @@ class Dice:
             "style": dice.choice([None, "display", "display"]), "look": dice.choice(LOOKS),
             "matte": dice.choice([None, dice.choice(ids).split("/")[0]]), "off": dice.random() < 0.2,
         }  # fmt: skip
+        if kind == "type_keys" and field == "cells":
+            return [
+                {
+                    "column": dice.choice(["value"] * 4 + ["time", "after", "ease"]),
+                    **{"frame": frame, "property": prop, **({k: ref[k] for k in ("frame", "property")} if ref else {})},
+                    "part": dice.choice([None, None, 0, 1]),
+                    "text": dice.choice(["", "12", "+10", "*1.1", "-40, 3", "#d9482f", "fb4", "1:10", "ease-out", "x"]),
+                }
+                for ref in dice.choices([None, *(key for key in keys if key["layer"] == one)], k=dice.randint(1, 3))
+            ]
         if kind in SLOT_EDITS:
             return self.of_slots(kind, field, scene, names, ways)
         if kind == "relink" and field == "content":

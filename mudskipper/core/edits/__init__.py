@@ -72,6 +72,7 @@ from .take_apart import TakeApart
 from .text_parts import SetLetters
 from .text_path import PutOnPath
 from .transform_layers import BringTo, ChangeProperty, DragHandle, ScaleLayers, TurnLayers
+from .typed_keys import TypeKeys
 from .values_and_keys import (
     DeleteKeys,
     KeyRef,
@@ -109,6 +110,7 @@ EDITS: Kinds[type[Edit]] = Kinds(
     MoveKeys,
     DeleteKeys,
     SetEasing,
+    TypeKeys,
     MoveAnchor,
     PinAnchor,
     MoveLayers,
