@@ -163,6 +163,7 @@ FRAME = next(iter(keys_of(MADE)["rotation"]))
     ({"column": "time", "text": "soon"}, "Time at .*: “soon” is no time"),
     ({"column": "time", "frame": 58, "text": "3"}, "has no key at frame 58"),
     ({"property": "rotation", "frame": 2, "text": "3"}, "outside the span"),
+    ({"property": "rotation", "at": "soon", "text": "3"}, "Time of a new row: “soon” is no time"),
 ])  # fmt: skip
 def test_what_cannot_be_taken_is_refused_with_its_cell(cell: dict[str, Any], sentence: str) -> None:
     good = {"frame": FRAME, "property": "opacity", "text": "50"}
@@ -174,7 +175,7 @@ def test_easings_and_pairs_are_typed_in_words() -> None:
     found = typed(
         MADE, {"column": "ease", "frame": FRAME, "text": "overshoot(20)"},
         {"property": "position", "frame": FRAME, "text": "120, +7"},
-        {"property": "rotation", "frame": 58, "text": "9°"},
+        {"property": "rotation", "at": "1:28", "text": "9°"},
     ).scene  # fmt: skip
     now = resolve(MADE, [FRAME], NO_MEDIA).layers["plate"].values["position"][0]
     keys = keys_of(found)

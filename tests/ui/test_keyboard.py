@@ -105,6 +105,7 @@ WAYS: dict[str, list[tuple[str, Check]]] = {
     "time": [
         (".", frame(11)), ("Shift+Period", frame(21)), (",", frame(20)), ("Shift+Comma", frame(10)), ("End", frame(59)),
         ("Home", frame(0)), ("]", frame(20)), ("]", frame(40)), ("]", says("no further pose")), ("[", frame(20)),
+        ("Alt+3", frame(40)), ("Alt+2", frame(20)), ("Alt+4", says("There is no pose 4: this layer has 3.")),
         ("b", did(".*beat")), ("Home", frame(0)), ("}", frame(20)), ("}", says("no further beat")),
         ("Home", frame(0)), ("{", says("no further beat")), ("Escape", selected()), ("]", says("Select a layer")),
     ],
@@ -127,6 +128,9 @@ WAYS: dict[str, list[tuple[str, Check]]] = {
         ("Control+c", says("Copied Sign. Paste with Ctrl V, in any scene")),
         ("Alt+ArrowRight", says("Select keys in the lanes")),
         ("k", did("Keyed")),
+        ("t", lambda studio: expect(studio.page.get_by_test_id("key-table")).to_be_focused()),
+        ("Escape", lambda studio: expect(studio.page.get_by_test_id("stage")).to_be_focused()),
+        ("t", lambda studio: expect(studio.page.get_by_test_id("key-table")).to_have_count(0)),
         ("x", did("Split Sign")),
     ],
     "anchor": [

@@ -11765,6 +11765,7 @@ export interface components {
          *
          *     A `value` is that of a property, of a part of a pair or of all of it; none deletes the key. A `time` is that of the
          *     row, `after` the time from the row before it; an `ease` is that of all keys of the row, or of the one of a property.
+         *     `at` says the row by its time as it is typed, in place of `frame`: one may not be there yet.
          */
         TypedCell: {
             /**
@@ -11773,8 +11774,16 @@ export interface components {
              * @enum {string}
              */
             column: "value" | "time" | "after" | "ease";
-            /** Frame */
+            /**
+             * Frame
+             * @default 0
+             */
             frame: number;
+            /**
+             * At
+             * @default
+             */
+            at: string;
             /**
              * Property
              * @default

@@ -1,3 +1,4 @@
+import { memo } from "react";
 import type { KeyRef } from "../api/client";
 import { moveKeys, pickKeys, sameKey, selectKeys } from "../keys/keys";
 import { snapsOf } from "../keys/snaps";
@@ -18,7 +19,7 @@ interface Props {
 }
 
 /** A key as a pebble, an upright pill: click selects it, drag moves all selected keys in time. */
-export function PebbleMark({ frame, tone, label, refs, small, top }: Props) {
+export const PebbleMark = memo(({ frame, tone, label, refs, small, top }: Props) => {
   const session = useSession();
   const scale = useScale();
   const begin = useFrameDrag();
@@ -87,4 +88,4 @@ export function PebbleMark({ frame, tone, label, refs, small, top }: Props) {
       }}
     />
   );
-}
+});

@@ -30,6 +30,7 @@ import { NumberedDialog } from "../shelf/NumberedDialog";
 import { PutIntoDialog } from "../shelf/PutIntoDialog";
 import { Shelf, useShelfRoom } from "../shelf/Shelf";
 import { Stage } from "../stage/Stage";
+import { useHabits } from "../state/habits";
 import { say, setPage, usePage } from "../state/page";
 import { setPlayback, usePlayback } from "../state/playback";
 import { select, selection, setSelection, useSelection } from "../state/selection";
@@ -130,6 +131,7 @@ function MainView() {
     document.title = `${scene.name} · ${name} · Mudskipper`;
   }, [scene.name, name]);
   const strip = useStripRoom();
+  const numbers = useHabits((state) => state.poseFace === "numbers");
   const shelf = useShelfRoom();
   const { lanes, room, pulled, release } = useLanesRoom(strip);
   const rows = useDefaultLayout({ id: "mudskipper.rows.5", storage: localStorage });
@@ -159,7 +161,7 @@ function MainView() {
                 groupResizeBehavior="preserve-pixel-size"
                 collapsedSize={ONE_LINE}
                 minSize={LEAST}
-                maxSize={150}
+                maxSize={numbers ? 420 : 150}
                 defaultSize={ONE_LINE}
               >
                 <PoseStrip />

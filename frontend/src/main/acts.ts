@@ -110,6 +110,18 @@ export function step(session: Session, way: 1 | -1) {
     );
 }
 
+/** The playhead to a pose of the selected layers by its number, as its card shows it. */
+export function toPose(session: Session, number: number) {
+  const layers = selection().selected.flatMap((id) => session.layer(id) ?? []);
+  const frames = [...new Set(layers.flatMap((layer) => poseFrames(layer)))].sort((a, b) => a - b);
+  if (frames.length >= number) session.frames.seek(Math.round(frames[number - 1]));
+  else if (!layers.length) say("Select a layer to go to one of its poses.");
+  else
+    say(
+      `There is no pose ${number}: ${layers.length > 1 ? "these layers have" : "this layer has"} ${frames.length || "none"}.`,
+    );
+}
+
 /** The playhead to where the span of a layer begins or ends next, or a cut is; of the selected layers where there are. */
 export function stepEdge(session: Session, way: 1 | -1) {
   const here = session.frames.frame;

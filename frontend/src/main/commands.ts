@@ -11,6 +11,7 @@ import { cancelPress, pressing } from "../parts/press";
 import { keyPose } from "../poses/AddPose";
 import { endDrawing, startDrawing } from "../session/drawnPath";
 import type { Session } from "../session/session";
+import { habits, setHabits } from "../state/habits";
 import { setLooking } from "../state/looking";
 import { type Dialog, type Drawer, meantForDialog, page, say, setPage } from "../state/page";
 import { playback, setPlayback } from "../state/playback";
@@ -45,6 +46,13 @@ function solo(session: Session) {
   const layers = [...new Set(selection().selected.map(layerIn))];
   setSceneView({ solo: now.length ? [] : layers });
   session.frames.notify();
+}
+
+/** The other face of the pose strip; the table of keys gets the keyboard. */
+function keyFace() {
+  const numbers = habits().poseFace === "cards";
+  setHabits({ poseFace: numbers ? "numbers" : "cards" });
+  if (numbers) requestAnimationFrame(() => document.querySelector<HTMLElement>("[data-testid=key-table]")?.focus());
 }
 
 function magnet() {
@@ -264,6 +272,14 @@ export const COMMANDS: Command[] = [
   },
   { name: "Delete", hotkey: "delete, backspace", keys: "Delete", run: remove, not: needsAny },
   { name: "Key the pose here", hotkey: "k", keys: "K", run: (session) => keyPose(session), not: needsLayer },
+  {
+    name: "Keys as numbers or as cards",
+    hotkey: "t",
+    keys: "T",
+    run: keyFace,
+    words: "table spreadsheet values poses",
+    not: needsOne,
+  },
   { name: "Export…", run: dialog("export") },
   { name: "History of this scene…", run: dialog("history"), words: "steps undo versions" },
   { name: "Keys and gestures…", keys: "?", run: dialog("keys"), words: "help shortcuts keyboard" },

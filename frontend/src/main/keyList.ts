@@ -9,6 +9,7 @@ export const KEY_LIST: [title: string, lines: KeyLine[]][] = [
       ["`Space`", "Play or pause"],
       ["`,` `.`", "One frame back, one frame on (Shift: ten)"],
       ["`[` `]`", "Previous and next pose of the selected layer"],
+      ["`Alt` + `1` … `9`", "The pose with that number"],
       ["`{` `}`", "Previous and next beat"],
       ["`Home` `End`", "First and last frame"],
       ["`G`", "Go to a time (`+12`, `1:10`), a beat or a layer by its name"],
@@ -36,6 +37,11 @@ export const KEY_LIST: [title: string, lines: KeyLine[]][] = [
     "Keys and spans",
     [
       ["`K`", "Key the pose: the chosen properties of the selected layers, here"],
+      ["`T`", "Keys of the selected layer as numbers, or as cards"],
+      [
+        "In the table of keys",
+        "Type into a cell: `+10` and `*1.1` go on from what is there, and to all that is selected; `Enter` and `Tab` go on, `F2` edits, `Ctrl` `D` fills down, `Delete` deletes keys; cells are copied and pasted from and to a spreadsheet",
+      ],
       ["`Alt` + `←` `→`", "Move the selected keys by a frame (Shift: ten)"],
       [
         "`Ctrl` `C`, `Ctrl` `V`",

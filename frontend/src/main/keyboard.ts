@@ -10,7 +10,7 @@ import { say, setPage } from "../state/page";
 import { playback, setPlayback } from "../state/playback";
 import { selection } from "../state/selection";
 import { tools } from "../state/tools";
-import { arrowStep, leaveInnermost, nudge, step, stepBeat, stepEdge } from "./acts";
+import { arrowStep, leaveInnermost, nudge, step, stepBeat, stepEdge, toPose } from "./acts";
 import { COMMANDS } from "./commands";
 import { isLetterInNumber, takenElsewhere, undoesText } from "./keysHeard";
 
@@ -77,6 +77,12 @@ export function useKeyboard(session: Session) {
       if (edge && event.altKey && !event.ctrlKey && !event.metaKey && !takenElsewhere(event)) {
         event.preventDefault();
         stepEdge(session, edge);
+        return;
+      }
+      const digit = /^Digit([1-9])$/.exec(event.code)?.[1];
+      if (digit && event.altKey && !event.ctrlKey && !event.metaKey && !takenElsewhere(event)) {
+        event.preventDefault();
+        toPose(session, Number(digit));
         return;
       }
       if (event.ctrlKey || event.metaKey || event.altKey || takenElsewhere(event)) return;

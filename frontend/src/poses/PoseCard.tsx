@@ -26,6 +26,8 @@ export const AROUND = { wide: 11, tall: 72 };
 
 interface Props {
   pose: Pose;
+  /** Which of the cards it is, from 1 on. */
+  number: number;
   layers: Layer[];
   size: CardSize;
   by: number;
@@ -37,7 +39,7 @@ interface Props {
 }
 
 /** A moment of the selected layers: what they look like, when, and what changes. */
-export function PoseCard({ pose, layers, size, by, pick, start, move, duplicate }: Props) {
+export function PoseCard({ pose, number, layers, size, by, pick, start, move, duplicate }: Props) {
   const session = useSession();
   const { scene } = useScene();
   const selected = useSelection((state) => pose.keys.every((key) => state.keys.some((one) => sameKey(one, key))));
@@ -115,6 +117,11 @@ export function PoseCard({ pose, layers, size, by, pick, start, move, duplicate 
           />
         )}
         <Box flex="1" />
+        {number < 10 && (
+          <Text data-number fontSize="caption" color="quiet" title={`Alt ${number} goes there`} aria-hidden>
+            {number}
+          </Text>
+        )}
         <Flex data-tools gap="1">
           <IconButton label={`Copy the pose at ${timecode(pose.frame, scene)} to the playhead`} onClick={duplicate}>
             <Copy size={11} />

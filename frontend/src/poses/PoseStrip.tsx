@@ -1,9 +1,11 @@
+import { GalleryHorizontal, Table2 } from "lucide-react";
 import { useEffect, useMemo, useRef, useState } from "react";
 import type { Edit, KeyRef, Layer } from "../api/client";
 import { cascadesOf } from "../document/contents";
 import { layerAt } from "../document/items";
 import { pickKeys, retimeKeys, sameKey, selectKeys } from "../keys/keys";
 import { snapsOf } from "../keys/snaps";
+import { IconButton } from "../parts/IconButton";
 import { follow } from "../parts/press";
 import { Switch } from "../parts/Switch";
 import { Box, Flex, Text } from "../parts/styled";
@@ -15,6 +17,7 @@ import { tools } from "../state/tools";
 import { AddPose } from "./AddPose";
 import { CascadeMoves } from "./CascadeMoves";
 import { EntranceButton } from "./Entrance";
+import { KeyTable } from "./KeyTable";
 import { MOVE, Move } from "./Move";
 import { AROUND, type CardSize, PoseCard } from "./PoseCard";
 import { type Pose, posesOf } from "./poses";
@@ -27,6 +30,8 @@ export function PoseStrip() {
   const ripple = useHabits((state) => state.ripple);
   const layers = useMemo(() => selected.flatMap((id) => layerAt(scene.layers, id) ?? []), [scene.layers, selected]);
   const poses = useMemo(() => posesOf(layers, facts), [layers, facts]);
+  const face = useHabits((state) => state.poseFace);
+  const numbers = face === "numbers" && layers.length === 1;
   const moving = layers.length === 1 && cascadesOf(layers[0].content).length > 0 ? layers[0] : undefined;
   return (
     <Flex
@@ -48,15 +53,32 @@ export function PoseStrip() {
       )}
       {layers.length > 0 && (
         <>
-          {poses.length ? <Cards poses={poses} layers={layers} /> : !moving && <NoPoses />}
-          {moving && <CascadeMoves layer={moving} alone={!poses.length} />}
-          <Flex direction={poses.length ? "column" : "row"} gap="1" flex="none" align="stretch">
+          {numbers ? (
+            <KeyTable layer={layers[0]} />
+          ) : poses.length ? (
+            <Cards poses={poses} layers={layers} />
+          ) : (
+            !moving && <NoPoses />
+          )}
+          {moving && !numbers && <CascadeMoves layer={moving} alone={!poses.length} />}
+          <Flex direction={poses.length || numbers ? "column" : "row"} gap="1" flex="none" align="stretch">
             <AddPose layers={layers} />
             <Flex gap="1" minWidth="104px">
               <EntranceButton layers={layers} way="in" />
               <EntranceButton layers={layers} way="out" />
             </Flex>
-            {poses.length > 0 && <Switch text="Ripple" on={ripple} set={(on) => setHabits({ ripple: on })} />}
+            {(poses.length > 0 || numbers) && (
+              <Flex align="center" justify="space-between" gap="1">
+                <Switch text="Ripple" on={ripple} set={(on) => setHabits({ ripple: on })} />
+                <IconButton
+                  label={`${numbers ? "Poses as cards" : "Keys as numbers"} (T)`}
+                  disabled={layers.length !== 1}
+                  onClick={() => setHabits({ poseFace: numbers ? "cards" : "numbers" })}
+                >
+                  {numbers ? <GalleryHorizontal size={14} /> : <Table2 size={14} />}
+                </IconButton>
+              </Flex>
+            )}
           </Flex>
         </>
       )}
@@ -96,6 +118,7 @@ function Cards({ poses, layers }: { poses: Pose[]; layers: Layer[] }) {
         <Flex key={pose.frame} align="center" flex="none">
           <PoseCard
             pose={pose}
+            number={i + 1}
             layers={layers}
             size={size}
             by={dragged?.frame === pose.frame ? dragged.by : 0}

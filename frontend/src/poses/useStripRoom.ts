@@ -4,6 +4,7 @@ import { layerAt } from "../document/items";
 import { isKeyed } from "../document/tracks";
 import { pressing } from "../parts/press";
 import { useScene } from "../session/useScene";
+import { useHabits } from "../state/habits";
 import { useSelection } from "../state/selection";
 
 export const ONE_LINE = 30;
@@ -49,10 +50,13 @@ export function useStripRoom() {
   const panel = usePanelRef();
   const { scene } = useScene();
   const selected = useSelection((state) => state.selected);
-  const empty = !selected.some((id) => {
-    const layer = layerAt(scene.layers, id);
-    return layer && isKeyed(layer);
-  });
+  const numbers = useHabits((state) => state.poseFace === "numbers") && selected.length === 1;
+  const empty =
+    !numbers &&
+    !selected.some((id) => {
+      const layer = layerAt(scene.layers, id);
+      return layer && isKeyed(layer);
+    });
   useEffect(() => {
     const take = () => {
       const strip = panel.current!;

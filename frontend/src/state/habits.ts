@@ -15,9 +15,18 @@ interface Habits {
   ripple: boolean;
   /** How layers go along with a change of the scene's size. */
   carry: Carry;
+  /** Whether the pose strip shows cards, or the keys as numbers. */
+  poseFace: "cards" | "numbers";
 }
 
-const FIRST: Habits = { handleBy: "scale", about: "box", poseProperties: null, ripple: true, carry: "place" };
+const FIRST: Habits = {
+  handleBy: "scale",
+  about: "box",
+  poseProperties: null,
+  ripple: true,
+  carry: "place",
+  poseFace: "cards",
+};
 
 const isOneOf =
   (...known: unknown[]) =>
@@ -31,6 +40,7 @@ const FITS: Record<keyof Habits, (value: unknown) => boolean> = {
   poseProperties: (value) => value === null || isNames(value),
   ripple: isOneOf(true, false),
   carry: isOneOf("place", "fraction", "fit"),
+  poseFace: isOneOf("cards", "numbers"),
 };
 
 /** A stored habit that is none is as it was at first. */

@@ -42,10 +42,12 @@ class TypedCell(Model):
 
     A `value` is that of a property, of a part of a pair or of all of it; none deletes the key. A `time` is that of the
     row, `after` the time from the row before it; an `ease` is that of all keys of the row, or of the one of a property.
+    `at` says the row by its time as it is typed, in place of `frame`: one may not be there yet.
     """
 
     column: Literal["value", "time", "after", "ease"] = "value"
-    frame: KeyFrame
+    frame: KeyFrame = 0.0
+    at: Annotated[str, Field(strict=True, max_length=40)] = ""
     property: PropertyName = ""
     part: Literal[0, 1] | None = None
     text: Annotated[str, Field(strict=True, max_length=2_000)]
@@ -66,19 +68,20 @@ class TypeKeys(Edit):
 
     def apply(self, scene: Scene, context: EditContext) -> Scene:
         layer = unlocked(scene, self.layer)
+        columns: dict[str, list[TypedCell]] = {"value": [], "ease": [], "time": [], "after": []}
         for cell in self.cells:
+            placed = cell
+            if cell.at:
+                frame = _told(partial(typed_time, cell.at, scene.frame_rate), "Time of a new row")
+                placed = cell.model_copy(update={"frame": tidy_frame(frame)})
             if cell.column in ("value", "ease"):
-                local_frame(layer, scene, cell.frame)
-        made = _eased(_valued(layer, scene, self._of("value"), context), scene, self._of("ease"))
-        made = self._timed(made, scene)
-        return scene.with_layer(made)
+                local_frame(layer, scene, placed.frame)
+            columns[cell.column].append(placed)
+        made = _eased(_valued(layer, scene, columns["value"], context), scene, columns["ease"])
+        return scene.with_layer(self._timed(made, scene, columns["time"] + columns["after"]))
 
-    def _of(self, *columns: str) -> list[TypedCell]:
-        return [cell for cell in self.cells if cell.column in columns]
-
-    def _timed(self, layer: Layer, scene: Scene) -> Layer:
+    def _timed(self, layer: Layer, scene: Scene, typed: list[TypedCell]) -> Layer:
         """The layer with its rows where their times were typed; Refused where two rows meet."""
-        typed = self._of("time", "after")
         if not typed:
             return layer
         start = layer.span.start
