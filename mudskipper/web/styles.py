@@ -14,7 +14,7 @@ from ..core.edits.base import EditContext
 from ..core.edits.named import Recolour, Restyle
 from ..core.ground.base_model import Id, Name
 from ..core.ground.errors import Refused
-from ..core.tracks.colour import Colour, contrast
+from ..core.tracks.colour import Colour, contrast, readable_on
 from ..store.presets import KeptColour, KeptStyle, PresetKind
 from ..store.store import Store
 from .live import Hub
@@ -70,6 +70,12 @@ class ColoursAnswer(BaseModel):
     id: Id | None = None
 
 
+class ReadableAnswer(BaseModel):
+    """A colour that stands out on a ground."""
+
+    colour: str
+
+
 class StylesAnswer(BaseModel):
     """The project's styles by name, and in words what followed."""
 
@@ -88,6 +94,16 @@ def colours(project_id: str, store: Kept, on: Annotated[Colour | None, Query()] 
         )
         for name, one in kept.items()
     ]
+
+
+@router.get("/colours/readable")
+def readable(
+    project_id: str, ground: Annotated[Colour, Query()], first: Annotated[Colour, Query()], store: Kept
+) -> ReadableAnswer:
+    """A colour for what is new on a ground: the first one if it stands out there, else one of the project's, else white
+    or black."""
+    kept: dict[str, KeptColour] = store.presets.of(project_id, "colour")
+    return ReadableAnswer(colour=readable_on(ground, [first, *(one.colour for one in kept.values())]))
 
 
 @router.put("/colours")

@@ -1067,6 +1067,27 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/projects/{project_id}/colours/readable": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Readable
+         * @description A colour for what is new on a ground: the first one if it stands out there, else one of the project's, else white
+         *     or black.
+         */
+        get: operations["readable_api_projects__project_id__colours_readable_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/projects/{project_id}/colours/{name}": {
         parameters: {
             query?: never;
@@ -2068,7 +2089,7 @@ export interface components {
         };
         /**
          * AddMask
-         * @description Mask a layer or a group with a shape in the middle of its box.
+         * @description Mask a layer or a group with a shape in the middle of its box, or in the box between two points of the scene.
          */
         AddMask: {
             /**
@@ -2092,6 +2113,17 @@ export interface components {
              * @enum {string}
              */
             mode: "add" | "subtract" | "intersect";
+            /** Drawn */
+            drawn?: [
+                [
+                    number,
+                    number
+                ],
+                [
+                    number,
+                    number
+                ]
+            ] | null;
         };
         /**
          * AddPoint
@@ -8192,6 +8224,14 @@ export interface components {
             edit: {
                 [key: string]: unknown;
             };
+        };
+        /**
+         * ReadableAnswer
+         * @description A colour that stands out on a ground.
+         */
+        ReadableAnswer: {
+            /** Colour */
+            colour: string;
         };
         /**
          * ReadyFacts
@@ -15029,6 +15069,49 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ColoursAnswer"];
+                };
+            };
+            /** @description What was expected, where, and how to mend it */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What the server could not do, and what became of the work */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    readable_api_projects__project_id__colours_readable_get: {
+        parameters: {
+            query: {
+                ground: string;
+                first: string;
+            };
+            header?: never;
+            path: {
+                project_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReadableAnswer"];
                 };
             };
             /** @description What was expected, where, and how to mend it */

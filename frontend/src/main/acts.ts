@@ -5,6 +5,7 @@ import { deleteKeys, moveKeys } from "../keys/keys";
 import { toStage } from "../parts/focus";
 import { endDrawing } from "../session/drawnPath";
 import type { Session } from "../session/session";
+import { drawNext, drawing as nextDrawn } from "../state/drawing";
 import { lookNoMore } from "../state/looking";
 import { page, say, setPage } from "../state/page";
 import { setPlayback } from "../state/playback";
@@ -16,6 +17,7 @@ export function leaveInnermost(session: Session) {
   const { drawing, selected } = selection();
   if (lookNoMore()) return;
   if (drawing) void endDrawing(session);
+  else if (nextDrawn().draws) drawNext(null);
   else if (page().drawer) {
     setPage({ drawer: null });
     toStage(null);

@@ -6,11 +6,13 @@ import { fit, zoomBy, zoomToSelection } from "../acts/zoom";
 import { insideOf, layerIn } from "../document/items";
 import type { Command } from "../find/command";
 import { copy } from "../keys/copyPaste";
+import { openMenu } from "../parts/FloatMenu";
 import { toRegion } from "../parts/focus";
 import { cancelPress, pressing } from "../parts/press";
 import { keyPose } from "../poses/AddPose";
 import { endDrawing, startDrawing } from "../session/drawnPath";
 import type { Session } from "../session/session";
+import { DRAWN, DRAWN_WORDS, drawNext } from "../state/drawing";
 import { habits, setHabits } from "../state/habits";
 import { setLooking } from "../state/looking";
 import { type Dialog, type Drawer, meantForDialog, page, say, setPage } from "../state/page";
@@ -46,6 +48,16 @@ function solo(session: Session) {
   const layers = [...new Set(selection().selected.map(layerIn))];
   setSceneView({ solo: now.length ? [] : layers });
   session.frames.notify();
+}
+
+/** What the next drag draws, chosen beside the stage's corner. */
+function drawMenu() {
+  const stage = document.querySelector("[data-testid=stage]")!.getBoundingClientRect();
+  openMenu(
+    "Draw on the stage",
+    DRAWN.map((what): [string, () => void] => [DRAWN_WORDS[what], () => drawNext(what)]),
+    [stage.left + 26, stage.top + 26],
+  );
 }
 
 /** The other face of the pose strip; the table of keys gets the keyboard. */
@@ -285,6 +297,13 @@ export const COMMANDS: Command[] = [
   { name: "Keys and gestures…", keys: "?", run: dialog("keys"), words: "help shortcuts keyboard" },
   { name: "Titles from a table…", run: dialog("titles"), words: "names csv spreadsheet batch rows" },
   { name: "Put into a scene of its own…", run: dialog("nest"), words: "nest group", not: needsLayer },
+  { name: "Draw on the stage…", hotkey: "d", keys: "D", run: drawMenu, words: "shape tool" },
+  ...DRAWN.map((what) => ({
+    name: `Draw ${what === "ellipse" || what === "arrow" ? "an" : "a"} ${DRAWN_WORDS[what].toLowerCase()}`,
+    run: () => drawNext(what),
+    words: "shape tool stage drag",
+    not: what === "mask" ? needsOne : undefined,
+  })),
   { name: "Add a layer…", run: drawer("add"), words: "new shape text" },
   { name: "Recipes…", run: drawer("recipes"), words: "ready-made motion presets" },
   { name: "Effects…", run: drawer("effects"), words: "looks filters" },

@@ -56,6 +56,10 @@ export const KEY_LIST: [title: string, lines: KeyLine[]][] = [
   [
     "On the stage",
     [
+      [
+        "`D`",
+        "Draw a shape, a line, a text box or a mask: drag, or type its size (Shift: as high as wide; Alt: from the middle)",
+      ],
       ["Arrows", "Nudge the selected layers by 1 px (Shift: 10)"],
       ["Handles of the box", "Scale, or size, about the anchor (Shift: in proportion)"],
       ["The ring outside the box", "Turn; turns are counted (Shift: steps of 15°)"],

@@ -1,4 +1,23 @@
-import { Blend, Clapperboard, Hash, ImagePlus, Images, Plus, Route, Spline, X } from "lucide-react";
+import {
+  Blend,
+  Circle,
+  Clapperboard,
+  Hash,
+  Hexagon,
+  ImagePlus,
+  Images,
+  type LucideIcon,
+  MoveUpRight,
+  Plus,
+  RectangleHorizontal,
+  Route,
+  Slash,
+  Spline,
+  SquareDashed,
+  Star,
+  TextCursorInput,
+  X,
+} from "lucide-react";
 import { useRef } from "react";
 import type { Edit } from "../api/client";
 import { LAYER_KINDS } from "../kinds/layers";
@@ -10,7 +29,9 @@ import { Pill } from "../parts/Pill";
 import { Box, chakra, Flex, Grid, Text } from "../parts/styled";
 import { startDrawing } from "../session/drawnPath";
 import { useScene } from "../session/useScene";
+import { DRAWN, DRAWN_WORDS, type Drawn, drawNext } from "../state/drawing";
 import { type Drawer, setPage, usePage } from "../state/page";
+import { useSelection } from "../state/selection";
 import { EffectsDrawer } from "./EffectsDrawer";
 import { MediaDrawer } from "./MediaDrawer";
 import { useAddFiles } from "./pictures";
@@ -24,6 +45,16 @@ const TITLES = { add: "Add", recipes: "Recipes", media: "Media", effects: "Effec
   Drawer,
   string
 >;
+const DRAWN_ICONS: Record<Drawn, LucideIcon> = {
+  rectangle: RectangleHorizontal,
+  ellipse: Circle,
+  polygon: Hexagon,
+  star: Star,
+  line: Slash,
+  arrow: MoveUpRight,
+  text: TextCursorInput,
+  mask: SquareDashed,
+};
 const WIDE = "52px";
 const DRAWER = "min(300px, 30vw)";
 
@@ -164,12 +195,35 @@ function Tab({
 
 function AddDrawer() {
   const { scene } = useScene();
+  const one = useSelection((state) => state.selected.length === 1);
   const add = useAdd();
   const file = useRef<HTMLInputElement>(null);
   const addFiles = useAddFiles();
   const side = Math.max(Math.round(Math.min(scene.width, scene.height) / 4), 8);
   return (
     <Grid templateColumns="repeat(2, minmax(0, 1fr))" gap="1.5">
+      <Text color="quiet" fontSize="row" gridColumn="1 / -1">
+        Draw on the stage (D)
+      </Text>
+      <Flex gap="1" gridColumn="1 / -1" flexWrap="wrap" mb="1">
+        {DRAWN.map((what) => {
+          const Icon = DRAWN_ICONS[what];
+          return (
+            <Pill
+              key={what}
+              label={`Draw: ${DRAWN_WORDS[what]}`}
+              px="2"
+              disabled={what === "mask" && !one}
+              onClick={() => {
+                setPage({ drawer: null });
+                drawNext(what);
+              }}
+            >
+              <Icon size={15} />
+            </Pill>
+          );
+        })}
+      </Flex>
       <Text color="quiet" fontSize="row" gridColumn="1 / -1">
         Add to the middle of the scene
       </Text>

@@ -8,6 +8,7 @@ import { useViewSettings } from "../state/viewSettings";
 import { CHEQUER, roleColour } from "../theme/theme";
 import { BeforeWipe } from "./BeforeWipe";
 import { BlurNote } from "./BlurNote";
+import { DrawNote } from "./DrawNote";
 import { InnerNote } from "./InnerNote";
 import { InsideNote } from "./InsideNote";
 import { LookingGlass } from "./LookingGlass";
@@ -126,6 +127,7 @@ export function Stage() {
         <TextInPlace view={view} />
         {rulers && <SceneRulers view={view} room={room} />}
         <SoloNote />
+        <DrawNote />
         <BlurNote />
         <InsideNote />
         <InnerNote />

@@ -2,11 +2,13 @@ import { isItem, isMask, outOf } from "../document/items";
 import type { Point, View } from "../geometry/layerGeometry";
 import type { Session } from "../session/session";
 import { cascadeShown, setCascade } from "../state/cascades";
+import { drawing } from "../state/drawing";
 import { say } from "../state/page";
 import { select, selection, setSelection } from "../state/selection";
 import { tools } from "../state/tools";
 import { AnchorDrag } from "./hands/anchor";
 import { ContentDrag } from "./hands/content";
+import { DrawDrag } from "./hands/draw";
 import { EffectPointDrag } from "./hands/effectPoint";
 import type { Gesture } from "./hands/gesture";
 import { GradientDrag } from "./hands/gradient";
@@ -131,6 +133,7 @@ export function gestureAt(
   stays: "anchor" | "picture" | "window" | null,
 ): Begin {
   if (selection().drawing) return () => new PenStroke(session, view, at);
+  if (drawing().draws) return () => new DrawDrag(session, view, at);
   const ids = handled(session).map((layer) => layer.id!);
   if (stays === "window") return () => contentDrag(session, ids, view, at);
   if (stays && ids.length === 1 && session.frames.layer(ids[0]))

@@ -50,6 +50,7 @@ export class Tools {
     if (corners && selected.length > 1) this.common(corners);
     if (corners && !lit.anchor) this.handles(corners);
     if (lit.marquee) this.marquee(lit.marquee);
+    if (lit.drawn) this.drawn(lit.drawn);
     drawWindows(this.session, this.pen, view);
     drawPath(this.session, this.pen, view);
     drawGradient(this.session, this.pen, view);
@@ -169,6 +170,20 @@ export class Tools {
     pen.setLineDash([4, 3]);
     this.stroke("act", 1);
     pen.setLineDash([]);
+  }
+
+  /** The outline of what is drawn. */
+  private drawn({ what, ends: [[ax, ay], [bx, by]] }: NonNullable<(typeof lit)["drawn"]>) {
+    const { pen } = this;
+    const [width, height] = [Math.abs(ax - bx), Math.abs(ay - by)];
+    pen.beginPath();
+    if (what === "ellipse") pen.ellipse((ax + bx) / 2, (ay + by) / 2, width / 2, height / 2, 0, 0, 2 * Math.PI);
+    else if (what === "line" || what === "arrow") {
+      pen.moveTo(ax, ay);
+      pen.lineTo(bx, by);
+    } else pen.rect(Math.min(ax, bx), Math.min(ay, by), width, height);
+    this.stroke("paper", 3.5);
+    this.stroke("act", 1.5);
   }
 
   /** A ring on four short fins, set diagonally, so that it is never taken for a box's handle. */

@@ -8,8 +8,11 @@ import { cascadeEdits } from "../session/cascades";
 import { endDrawing, pathPoints } from "../session/drawnPath";
 import type { Session } from "../session/session";
 import { cascadeShown, setCascade } from "../state/cascades";
+import { drawing, typedSize } from "../state/drawing";
 import { select, selection, setSelection } from "../state/selection";
 import { unitMarks } from "./cascadeMarks";
+import { drawnAbout, keepDrawn } from "./hands/draw";
+import { tidied } from "./hands/gesture";
 import { PenStroke } from "./hands/pen";
 import { type Hit, hitAt, holding, layersAt } from "./hitTest";
 import type { StageView } from "./useStageView";
@@ -33,6 +36,14 @@ export function useClick(session: Session, { latest }: StageView) {
       last.current = { time: event.timeStamp, at: start, had: undefined };
       if (again) void endDrawing(session);
       else new PenStroke(session, view, start).end();
+      return;
+    }
+    const { draws, typed } = drawing();
+    if (draws) {
+      const { width, height } = session.answer!.scene;
+      const side = Math.max(Math.round(Math.min(width, height) / 4), 8);
+      const size: Point = typedSize(typed) ?? [draws === "rectangle" || draws === "text" ? 2 * side : side, side];
+      void keepDrawn(session, draws, drawnAbout(tidied(toScene(view, start), view.scale), size, draws));
       return;
     }
     const hit = hitAt(session, view, start);

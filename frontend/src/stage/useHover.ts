@@ -1,5 +1,6 @@
 import { toScene } from "../geometry/layerGeometry";
 import type { Session } from "../session/session";
+import { drawing } from "../state/drawing";
 import { selection } from "../state/selection";
 import { lit } from "./hands/gesture";
 import { RULER } from "./hands/guide";
@@ -19,6 +20,10 @@ export function useHover(session: Session, { area, latest, rulers, at }: StageVi
       return;
     }
     lit.next = null;
+    if (drawing().draws) {
+      area.current!.style.cursor = "crosshair";
+      return;
+    }
     const hit = hitAt(session, view, point);
     const ids = handled(session).map((layer) => layer.id!);
     const onRuler = rulers && point[0] < RULER !== point[1] < RULER;

@@ -7,19 +7,21 @@ from __future__ import annotations
 
 from typing import Annotated, Any, ClassVar, Literal
 
+import numpy as np
 from pydantic import Field
 
 from ..document.properties import with_part
 from ..document.scene import Scene
 from ..draw.operations import MaskMode
-from ..ground.base_model import Flag, Id, LayerId, WholeLayer
+from ..geometry.transform import apply, inverse
+from ..ground.base_model import Flag, Id, LayerId, Pair, WholeLayer
 from ..ground.errors import Refused
 from ..moves.mask_from import masks_of
 from ..shapes import SHAPES, ShapeItem, SizedItem
 from ..shapes.masks import Covers, Mask, covering
 from ..tracks.base import KeyFrame
 from ..tracks.walk import tracks_in
-from .base import Edit, EditContext, name_of, unlocked
+from .base import Edit, EditContext, View, name_of, unlocked
 from .layers import DeleteLayers, free_among, shifted_keys
 
 FIRST_SIZE = 0.8
@@ -27,13 +29,17 @@ FIRST_SIZE = 0.8
 
 
 class AddMask(Edit):
-    """Mask a layer or a group with a shape in the middle of its box."""
+    """Mask a layer or a group with a shape in the middle of its box, or in the box between two points of the scene."""
 
     edit: Literal["add_mask"] = "add_mask"
     layer: LayerId
     frame: KeyFrame
     shape: Annotated[str, Field(max_length=40)] = "rectangle"
     mode: MaskMode = "add"
+    drawn: tuple[Pair, Pair] | None = None
+
+    def seen_inside(self, view: View) -> Edit:
+        return self if self.drawn is None else self.model_copy(update={"drawn": tuple(map(view.point, self.drawn))})
 
     def apply(self, scene: Scene, context: EditContext) -> Scene:
         layer = unlocked(scene, self.layer)
@@ -43,8 +49,18 @@ class AddMask(Edit):
                 f"A mask of the kind {self.shape!r} cannot be made by itself.", where="shape",
                 mend="Choose a rectangle, an ellipse, a polygon or a star, or draw a path.",
             )  # fmt: skip
-        box = context.of(scene).one(layer, self.frame).box[0]
-        size = [max(round(float(n) * FIRST_SIZE, 1), 1.0) for n in box[2:]]
+        here = context.of(scene).one(layer, self.frame)
+        box, share = here.box[0], FIRST_SIZE
+        if self.drawn is not None:
+            back = inverse(here.matrix[0])
+            if back is None:
+                raise Refused(
+                    f"'{layer.name}' has no extent at this frame, so nothing can be drawn on it.", where="drawn",
+                    mend="Draw the mask where its scale is not 0.",
+                )  # fmt: skip
+            ends = apply(back, np.asarray(self.drawn, dtype=np.float64))
+            box, share = np.concatenate([ends.min(axis=0), np.ptp(ends, axis=0)]), 1.0
+        size = [max(round(float(n) * share, 1), 1.0) for n in box[2:]]
         middle = [round(float(n), 1) for n in box[:2] + box[2:] / 2]
         shape = kind.model_validate({"at": {"rest": middle}, "size": {"rest": size}})
         name = free_among([one.name for one in layer.masks], str(kind.label).capitalize())

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Iterable
+from collections.abc import Iterable, Sequence
 from typing import Annotated, Any, Literal
 
 import numpy as np
@@ -102,6 +102,21 @@ def contrast(one: str, other: str) -> float:
     """
     dark, light = sorted(float(luminance(_shares(colour))) for colour in (one, other))
     return (light + 0.05) / (dark + 0.05)
+
+
+READABLE = 4.5
+"""The contrast that WCAG 2.2 asks of words (1.4.3)."""
+
+
+def readable_on(ground: str, offered: Sequence[str]) -> str:
+    """The first of some colours that stands out on a ground as words must; black or white, what stands out more, where
+    none does.
+
+    >>> readable_on("#0e3f45ff", ["#0e6b61ff", "#f2b544ff"]), readable_on("#777777ff", ["#808080ff"])
+    ('#f2b544ff', '#000000ff')
+    """
+    far = max(("#ffffffff", "#000000ff"), key=lambda colour: contrast(colour, ground))
+    return next((colour for colour in offered if contrast(colour, ground) >= READABLE), far)
 
 
 def luminance(shares: Floats) -> Floats:

@@ -31,6 +31,8 @@ export interface Lit {
   pen: { at: Point; handle: Point } | null;
   /** Where the pointer is while a path is drawn, in the scene. */
   next: Point | null;
+  /** What is drawn, from a point to a point in stage pixels. */
+  drawn: { what: string; ends: [Point, Point] } | null;
   /** The outer ring is under the pointer. */
   ring: boolean;
   /** Handles of a path key while one is dragged, in pixels from it. */
@@ -45,6 +47,7 @@ const DARK: Lit = {
   marquee: null,
   pen: null,
   next: null,
+  drawn: null,
   ring: false,
   handles: null,
 };
