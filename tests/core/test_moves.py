@@ -192,6 +192,32 @@ def test_bringing_in_from_nothing_at_a_station() -> None:
     assert np.allclose(corners[:, 8], [270, 180])
 
 
+@pytest.mark.parametrize("way", ["bring_in", "take_out"])
+@pytest.mark.parametrize(
+    ("side", "step"), [("left", (-40, 0)), ("right", (40, 0)), ("top", (0, -40)), ("bottom", (0, 40))]
+)
+def test_coming_from_a_distance_and_a_scale_one_after_another(way: str, side: str, step: tuple[float, float]) -> None:
+    """So many pixels of the scene away, also on a turned carrier, at a share of its scale; each lands as it was, a
+    stagger after the one before it in the order."""
+    plates = [
+        layer("Pole", rotation=50, scale=[150, 80]), layer("A", carrier="pole", scale=[80, -60]),
+        layer("B", position=[100, 90]), layer("C", position=[500, 200], rotation=20),
+    ]  # fmt: skip
+    made = scene(*plates)
+    ids = ["a", "b", "c"]
+    edit = {"edit": way, "layers": ids, "frame": 20, "length": 8, "side": side, "distance": 40, "scale": 150,
+            "stagger": 5, "order": "reversed", "ease": "linear"}  # fmt: skip
+    after = done(made, edit).scene
+    for name, late in zip(ids, (10, 5, 0), strict=True):
+        landed = 20 + late
+        other = landed - 8 if way == "bring_in" else landed + 8
+        still = [0 if way == "take_out" else 59, landed]
+        assert np.allclose(motion(after, still, name), motion(made, still, name)), name
+        here, there = (resolve(one, [other], NO_MEDIA).layers[name] for one in (made, after))
+        assert np.allclose(there.place[0] - here.place[0], step, atol=1e-6), name
+        assert np.allclose(there.values["scale"][0], 1.5 * here.values["scale"][0]), name
+
+
 def test_layers_are_aligned_distributed_and_split() -> None:
     made = scene(
         layer("A", position=[100, 50]), layer("B", position=[300, 90], rotation=90), layer("C", position=[600, 300])

@@ -168,3 +168,32 @@ def test_what_comes_in_from_a_side_begins_outside_with_all_that_is_painted(side:
         after = apply_edits(scene({**plate, **fields}), [EDIT.validate_python(coming)], NO_MEDIA).scene
         assert not painted(after, 8)[..., 3].any()
         assert painted(after, 20)[..., 3].any()
+
+
+@pytest.mark.parametrize("side", ["left", "right", "top", "bottom"])
+@pytest.mark.parametrize("way", ["bring_in", "take_out"])
+def test_a_wipe_shows_part_after_part_and_all_where_it_lands(side: str, way: str) -> None:
+    """Nothing of it at the one end, the half by that side midway, all at the other, also where it grows afterwards, is
+    masked already, turned, blurred or stroked."""
+    size = {"rest": [90, 60], "keys": [{"frame": 20, "value": [90, 60]}, {"frame": 50, "value": [200, 120]}]}
+    stroked = {"shape": "rectangle", "size": size, "fill": "#ffffff", "stroke": {"colour": "#ffffff", "width": 40}}
+    half = {"shape": {"shape": "rectangle", "size": [80, 400], "at": [9, 4]}, "feather": 5}
+    blur = {"effect": "soft-blur", "amount": [12, 12]}
+    plate = layer("Plate", content={"kind": "shape", "items": [stroked]})
+    edit = {"edit": way, "layers": ["plate"], "frame": 20, "length": 10, "wipe": side, "ease": "linear"}
+    for fields in ({}, {"masks": [half]}, {"rotation": 30, "effects": [blur]}):
+        made = scene({**plate, **fields})
+        after = apply_edits(made, [EDIT.validate_python(edit)], NO_MEDIA).scene
+        assert Scene.model_validate_json(after.to_json()) == after
+        gone = 10 if way == "bring_in" else 30
+        assert not painted(after, gone)[..., 3].any()
+        for frame in (20, 55, 0)[: 2 if way == "bring_in" else 1]:
+            assert np.array_equal(painted(after, frame), painted(made, frame))
+        middle = (gone + 20) // 2
+        left, whole = (painted(one, middle)[..., 3].sum(dtype=float) for one in (after, made))
+        assert 0.1 < left / whole < 0.9
+    seen = painted(apply_edits(scene(plate), [EDIT.validate_python(edit)], NO_MEDIA).scene, middle)[..., 3] > 128
+    down, across = (float(places.mean()) for places in np.nonzero(seen))
+    off = {"left": 320 - across, "right": across - 320, "top": 180 - down, "bottom": down - 180}
+    assert off[side] > 10
+    assert abs(off[{"left": "top", "right": "bottom", "top": "left", "bottom": "right"}[side]]) < 2

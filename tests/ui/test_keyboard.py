@@ -131,6 +131,8 @@ WAYS: dict[str, list[tuple[str, Check]]] = {
         ("t", lambda studio: expect(studio.page.get_by_test_id("key-table")).to_be_focused()),
         ("Escape", lambda studio: expect(studio.page.get_by_test_id("stage")).to_be_focused()),
         ("t", lambda studio: expect(studio.page.get_by_test_id("key-table")).to_have_count(0)),
+        ("i", did("Brought Sign in, landing at frame 10")), ("Control+z", did("Keyed")),
+        ("o", did("Took Sign out from frame 10")), ("Control+z", did("Keyed")),
         ("x", did("Split Sign")),
     ],
     "anchor": [

@@ -119,6 +119,39 @@ def test_land_first_then_bring_in(studio: Studio) -> None:
     assert frames(studio, "Sign", "position") == [10, 20, 32]
 
 
+def test_ways_of_coming_in_are_mixed_and_done_again(studio: Studio) -> None:
+    """By a distance, from a scale, wiped, eased, two layers one after another; by one key the same again."""
+    page = studio.page
+    studio.select("Sign")
+    studio.row("Plate").get_by_role("button", name="Plate", exact=True).click(modifiers=["Shift"])
+    page.get_by_role("button", name="In…").click()
+    sheet = page.get_by_test_id("bring-in")
+    sheet.get_by_label("How far").select_option("distance")
+    sheet.get_by_label("Scaled at").select_option("its anchor")
+    sheet.get_by_role("textbox", name="Scale").fill("80")
+    page.keyboard.press("Enter")
+    sheet.get_by_label("Wiped in").select_option("left")
+    sheet.get_by_label("Easing of the move").select_option(label="linear")
+    sheet.get_by_label("Stagger").fill("5")
+    page.keyboard.press("Enter")
+    studio.settle()
+    sheet.get_by_role("button", name="Bring in").click()
+    undo_says(studio, "Brought 2 layers in, landing at frame 20")
+    sign = studio.layer("Sign")
+    assert [(k["frame"], k["value"]) for k in sign["position"]["keys"]] == [(8, [280, 300]), (20, [320, 300])]
+    assert [k["value"] for k in sign["scale"]["keys"]] == [[80, 80], [100, 100]]
+    assert frames(studio, "Plate", "scale") == [13, 25]
+    assert [mask["name"] for mask in sign["masks"]] == ["From the left"]
+    for keys, told in (("Control+z", ""), ("Escape", ""), ("i", "Brought Sign in, landing at frame 20")):
+        if keys == "i":
+            studio.select("Sign")
+        page.keyboard.press(keys)
+        studio.settle()
+        if told:
+            undo_says(studio, told)
+    assert studio.layer("Sign") == sign
+
+
 def test_a_whole_moment_is_moved_with_ripple_and_without(studio: Studio) -> None:
     """By its card, by its time, by the length of the move; typed nonsense changes nothing."""
     page = studio.page

@@ -2373,10 +2373,6 @@ export interface components {
             edit: "apply_recipe";
             /** Layers */
             layers: string[];
-            /** Recipe */
-            recipe: components["schemas"]["GrowFromEdge"] | components["schemas"]["SwingIn"] | components["schemas"]["DropIn"] | components["schemas"]["SlideByAnchor"] | components["schemas"]["Pop"] | components["schemas"]["DrawLine"] | components["schemas"]["Orbit"] | components["schemas"]["PushIn"] | components["schemas"]["PushTo"] | components["schemas"]["Impact"] | components["schemas"]["Sway"] | components["schemas"]["Breathe"] | components["schemas"]["Shake"] | components["schemas"]["SpeedRamp"] | components["schemas"]["EndlessSpin"] | components["schemas"]["Wipe"] | components["schemas"]["Settle"] | components["schemas"]["SwapPlaces"] | components["schemas"]["Carousel"] | components["schemas"]["CrossFade"] | components["schemas"]["PushAcross"] | components["schemas"]["SlideOver"] | components["schemas"]["WipeOver"] | components["schemas"]["Whip"] | components["schemas"]["ZoomThrough"] | components["schemas"]["SpinThrough"] | components["schemas"]["DipToColour"] | components["schemas"]["KeptMotion"] | components["schemas"]["Rise"] | components["schemas"]["DropLetters"] | components["schemas"]["SwingLetters"] | components["schemas"]["Flip"] | components["schemas"]["SpinUp"] | components["schemas"]["FlyOut"] | components["schemas"]["Typewriter"] | components["schemas"]["FadeThrough"] | components["schemas"]["mudskipper__core__recipes__cascades__Wave"] | components["schemas"]["Gather"] | components["schemas"]["BlurIn"] | components["schemas"]["Stretch"] | components["schemas"]["WriteItself"] | components["schemas"]["Scramble"] | components["schemas"]["CountUp"] | components["schemas"]["KeptCascade"];
-            /** Frame */
-            frame: number;
             /**
              * Stagger
              * @default 0
@@ -2393,6 +2389,10 @@ export interface components {
              * @default 1
              */
             seed: number;
+            /** Recipe */
+            recipe: components["schemas"]["GrowFromEdge"] | components["schemas"]["SwingIn"] | components["schemas"]["DropIn"] | components["schemas"]["SlideByAnchor"] | components["schemas"]["Pop"] | components["schemas"]["DrawLine"] | components["schemas"]["Orbit"] | components["schemas"]["PushIn"] | components["schemas"]["PushTo"] | components["schemas"]["Impact"] | components["schemas"]["Sway"] | components["schemas"]["Breathe"] | components["schemas"]["Shake"] | components["schemas"]["SpeedRamp"] | components["schemas"]["EndlessSpin"] | components["schemas"]["Wipe"] | components["schemas"]["Settle"] | components["schemas"]["SwapPlaces"] | components["schemas"]["Carousel"] | components["schemas"]["CrossFade"] | components["schemas"]["PushAcross"] | components["schemas"]["SlideOver"] | components["schemas"]["WipeOver"] | components["schemas"]["Whip"] | components["schemas"]["ZoomThrough"] | components["schemas"]["SpinThrough"] | components["schemas"]["DipToColour"] | components["schemas"]["KeptMotion"] | components["schemas"]["Rise"] | components["schemas"]["DropLetters"] | components["schemas"]["SwingLetters"] | components["schemas"]["Flip"] | components["schemas"]["SpinUp"] | components["schemas"]["FlyOut"] | components["schemas"]["Typewriter"] | components["schemas"]["FadeThrough"] | components["schemas"]["mudskipper__core__recipes__cascades__Wave"] | components["schemas"]["Gather"] | components["schemas"]["BlurIn"] | components["schemas"]["Stretch"] | components["schemas"]["WriteItself"] | components["schemas"]["Scramble"] | components["schemas"]["CountUp"] | components["schemas"]["KeptCascade"];
+            /** Frame */
+            frame: number;
         };
         /**
          * Arrow
@@ -2767,6 +2767,22 @@ export interface components {
             edit: "bring_in";
             /** Layers */
             layers: string[];
+            /**
+             * Stagger
+             * @default 0
+             */
+            stagger: number;
+            /**
+             * Order
+             * @default as given
+             * @enum {string}
+             */
+            order: "as given" | "reversed" | "from the middle" | "from the ends" | "random";
+            /**
+             * Seed
+             * @default 1
+             */
+            seed: number;
             /** Frame */
             frame: number;
             /**
@@ -2776,8 +2792,12 @@ export interface components {
             length: number;
             /** Side */
             side?: ("left" | "right" | "top" | "bottom") | null;
+            /** Distance */
+            distance?: number | null;
             /** Station */
             station?: string | null;
+            /** Scale */
+            scale?: number | null;
             /** Angle */
             angle?: number | null;
             /**
@@ -2785,6 +2805,8 @@ export interface components {
              * @default false
              */
             transparent: boolean;
+            /** Wipe */
+            wipe?: ("left" | "right" | "top" | "bottom") | null;
             /**
              * Ease
              * @default {
@@ -11008,6 +11030,22 @@ export interface components {
             edit: "take_out";
             /** Layers */
             layers: string[];
+            /**
+             * Stagger
+             * @default 0
+             */
+            stagger: number;
+            /**
+             * Order
+             * @default as given
+             * @enum {string}
+             */
+            order: "as given" | "reversed" | "from the middle" | "from the ends" | "random";
+            /**
+             * Seed
+             * @default 1
+             */
+            seed: number;
             /** Frame */
             frame: number;
             /**
@@ -11017,8 +11055,12 @@ export interface components {
             length: number;
             /** Side */
             side?: ("left" | "right" | "top" | "bottom") | null;
+            /** Distance */
+            distance?: number | null;
             /** Station */
             station?: string | null;
+            /** Scale */
+            scale?: number | null;
             /** Angle */
             angle?: number | null;
             /**
@@ -11026,6 +11068,8 @@ export interface components {
              * @default false
              */
             transparent: boolean;
+            /** Wipe */
+            wipe?: ("left" | "right" | "top" | "bottom") | null;
             /**
              * Ease
              * @default ease-in

@@ -10,6 +10,7 @@ import { openMenu } from "../parts/FloatMenu";
 import { toRegion } from "../parts/focus";
 import { cancelPress, pressing } from "../parts/press";
 import { keyPose } from "../poses/AddPose";
+import { again } from "../poses/entrances";
 import { endDrawing, startDrawing } from "../session/drawnPath";
 import type { Session } from "../session/session";
 import { DRAWN, DRAWN_WORDS, drawNext } from "../state/drawing";
@@ -284,6 +285,22 @@ export const COMMANDS: Command[] = [
   },
   { name: "Delete", hotkey: "delete, backspace", keys: "Delete", run: remove, not: needsAny },
   { name: "Key the pose here", hotkey: "k", keys: "K", run: (session) => keyPose(session), not: needsLayer },
+  {
+    name: "Bring in as last time",
+    hotkey: "i",
+    keys: "I",
+    run: (session) => again(session, "in"),
+    words: "entrance appear animate fade",
+    not: needsLayer,
+  },
+  {
+    name: "Take out as last time",
+    hotkey: "o",
+    keys: "O",
+    run: (session) => again(session, "out"),
+    words: "exit disappear animate fade",
+    not: needsLayer,
+  },
   {
     name: "Keys as numbers or as cards",
     hotkey: "t",

@@ -37,6 +37,7 @@ export const KEY_LIST: [title: string, lines: KeyLine[]][] = [
     "Keys and spans",
     [
       ["`K`", "Key the pose: the chosen properties of the selected layers, here"],
+      ["`I` `O`", "Bring the selected layers in, take them out, as was done last: here they have landed, or leave"],
       ["`T`", "Keys of the selected layer as numbers, or as cards"],
       [
         "In the table of keys",

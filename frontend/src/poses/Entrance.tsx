@@ -1,5 +1,6 @@
 import { useState } from "react";
-import type { Edit, Layer } from "../api/client";
+import type { Layer } from "../api/client";
+import { usePresets } from "../easing/easeNames";
 import { NumberField } from "../fields/NumberField";
 import { TimeField } from "../fields/TimeField";
 import { STATIONS } from "../geometry/layerGeometry";
@@ -8,11 +9,10 @@ import { Pill } from "../parts/Pill";
 import { Popover } from "../parts/Popover";
 import { Select } from "../parts/Select";
 import { Switch } from "../parts/Switch";
-import { Box, Flex, Text } from "../parts/styled";
+import { Flex, Text } from "../parts/styled";
 import { useTryAndPlay } from "../play/tryAndPlay";
 import { useSession } from "../session/session";
-
-type Side = "none" | "left" | "right" | "top" | "bottom";
+import { entranceOf, isAny, keepWays, lastWays, ORDERS, type Side, type Ways } from "./entrances";
 
 interface Props {
   layers: Layer[];
@@ -23,14 +23,14 @@ interface Props {
 export function EntranceButton({ layers, way }: Props) {
   const [short, long] = way === "in" ? ["In…", "Bring in…"] : ["Out…", "Take out…"];
   const button = (
-    <Pill height="24px" px="1.5" flex="1" fontSize="row" title={long}>
+    <Pill height="24px" px="1.5" flex="1" fontSize="row" title={`${long} (${way === "in" ? "I" : "O"}: as last time)`}>
       {short}
     </Pill>
   );
   return (
     <Popover
       label={way === "in" ? "Bring in" : "Take out"}
-      width="290px"
+      width="300px"
       placement="top-end"
       testId={way === "in" ? "bring-in" : "take-out"}
       trigger={button}
@@ -40,31 +40,27 @@ export function EntranceButton({ layers, way }: Props) {
   );
 }
 
+const SIDES: [string, string][] = ["left", "right", "top", "bottom"].map((side) => [side, side]);
+const ABOUT = "its anchor";
+
 /** The ways, which may be mixed; what they make is tried on the stage while they are chosen. */
 function Form({ layers, way, done }: Props & { done: () => void }) {
   const session = useSession();
-  const [side, setSide] = useState<Side>("left");
-  const [station, setStation] = useState("");
-  const [angle, setAngle] = useState(0);
-  const [transparent, setTransparent] = useState(false);
-  const [length, setLength] = useState(12);
+  const { common, own } = usePresets();
+  const [ways, setWays] = useState(() => lastWays(way));
   const [landed] = useState(session.frames.frame);
+  const set = (change: Partial<Ways>) => setWays((was) => ({ ...was, ...change }));
   const ids = layers.map((layer) => layer.id!);
-  const chosen = side !== "none" || station !== "" || angle !== 0 || transparent;
-  const edit = {
-    edit: way === "in" ? "bring_in" : "take_out",
-    layers: ids,
-    frame: landed,
-    length,
-    side: side === "none" ? null : side,
-    station: station || null,
-    angle: angle || null,
-    transparent,
-  } as Edit;
-  const other = way === "in" ? landed - length : landed + length;
-  useTryAndPlay(chosen ? edit : null, [Math.min(other, landed), Math.max(other, landed)], landed);
+  const chosen = isAny(ways);
+  const edit = entranceOf(way, ids, landed, ways);
+  const [from, word] = way === "in" ? ["From", "in"] : ["To", "out"];
+  const { length, stagger } = ways;
+  const late = ids.length > 1 ? stagger * (ids.length - 1) : 0;
+  const range: [number, number] = way === "in" ? [landed - length, landed + late] : [landed, landed + length + late];
+  useTryAndPlay(chosen ? edit : null, range, landed);
   const take = () => {
     if (!chosen) return;
+    keepWays(way, ways);
     done();
     void session.edit(edit).then(() => session.frames.seek(landed));
   };
@@ -77,45 +73,121 @@ function Form({ layers, way, done }: Props & { done: () => void }) {
     event.stopPropagation();
     if (!event.repeat) take();
   };
+  const number = (label: string, unit: string, key: "distance" | "scale" | "angle") => (
+    <NumberField
+      label={label}
+      unit={unit}
+      width="78px"
+      read={() => ways[key] ?? 0}
+      keep={(value) => set({ [key]: value })}
+      attempt={(value) => set({ [key]: value })}
+    />
+  );
 
   return (
     <Flex direction="column" gap="2" onKeyDownCapture={enter}>
       <Text fontWeight={700}>{way === "in" ? "Bring in: it has landed here" : "Take out: it leaves from here"}</Text>
       <Choice
         label={way === "in" ? "From which side" : "To which side"}
-        value={side}
-        options={[
-          ["none", "–"],
-          ["left", "left"],
-          ["right", "right"],
-          ["top", "top"],
-          ["bottom", "bottom"],
-        ]}
-        onChange={setSide}
+        value={ways.side ?? "none"}
+        options={[["none", "–"], ...SIDES]}
+        onChange={(side) => set({ side: side === "none" ? null : (side as Side) })}
       />
-      <Flex align="center" gap="2">
-        <Text flex="1">{way === "in" ? "From scale 0 at" : "To scale 0 at"}</Text>
-        <Box width="140px" display="flex">
+      {ways.side && (
+        <Row words={ways.distance === null ? `${from} outside the scene` : `${from} a distance of`}>
           <Select
-            label="Scale 0 at"
-            value={station}
-            options={[["", "–"], ...Object.keys(STATIONS).map((name): [string, string] => [name, name])]}
-            onChange={setStation}
+            label="How far"
+            width={ways.distance === null ? "96px" : "44px"}
+            value={ways.distance === null ? "outside" : "distance"}
+            options={[
+              ["outside", "outside"],
+              ["distance", "px"],
+            ]}
+            onChange={(next) => set({ distance: next === "outside" ? null : 40 })}
+            stays
           />
-        </Box>
-      </Flex>
-      <Flex align="center" gap="2">
-        <Text flex="1">{way === "in" ? "From turned by" : "To turned by"}</Text>
-        <NumberField label="Turned by" unit="°" width="78px" read={() => angle} keep={setAngle} attempt={setAngle} />
-      </Flex>
-      <Switch text={way === "in" ? "From transparent" : "To transparent"} on={transparent} set={setTransparent} />
-      <Flex align="center" gap="2">
-        <Text flex="1">Length of the move</Text>
-        <TimeField label="Length of the move" frame={length} least={1} show={(n) => `${n} f`} keep={setLength} />
-      </Flex>
+          {ways.distance !== null && number("Distance", "px", "distance")}
+        </Row>
+      )}
+      <Row words={`${from} scale${ways.scale === null ? "" : " at"}`}>
+        <Select
+          label="Scaled at"
+          width={ways.scale === null ? "96px" : "92px"}
+          value={ways.scale === null ? "" : (ways.station ?? ABOUT)}
+          options={[["", "–"], ABOUT, ...Object.keys(STATIONS)]}
+          onChange={(at) =>
+            set(at ? { scale: ways.scale ?? 0, station: at === ABOUT ? null : at } : { scale: null, station: null })
+          }
+          stays
+        />
+        {ways.scale !== null && number("Scale", "%", "scale")}
+      </Row>
+      <Row words={`${from} turned by`}>{number("Turned by", "°", "angle")}</Row>
+      <Row words={`Wiped ${word} ${way === "in" ? "from" : "to"}`}>
+        <Select
+          label={`Wiped ${word}`}
+          width="96px"
+          value={ways.wipe ?? ""}
+          options={[["", "–"], ...SIDES]}
+          onChange={(side) => set({ wipe: (side || null) as Side | null })}
+          stays
+        />
+      </Row>
+      <Switch text={`${from} transparent`} on={ways.transparent} set={(transparent) => set({ transparent })} />
+      <Row words="Easing">
+        <Select
+          label="Easing of the move"
+          width="132px"
+          value={ways.ease === null ? "" : JSON.stringify(ways.ease)}
+          options={[
+            ["", way === "in" ? "soft landing" : "ease-in"],
+            ...[...common, ...own].map(({ name, ease }): [string, string] => [JSON.stringify(ease), name]),
+          ]}
+          onChange={(ease) => set({ ease: ease ? JSON.parse(ease) : null })}
+          stays
+        />
+      </Row>
+      <Row words="Length of the move">
+        <TimeField
+          label="Length of the move"
+          frame={ways.length}
+          least={1}
+          show={(n) => `${n} f`}
+          keep={(length) => set({ length })}
+        />
+      </Row>
+      {ids.length > 1 && (
+        <Row words="One after another by">
+          <TimeField
+            label="Stagger"
+            frame={ways.stagger}
+            least={0}
+            width="48px"
+            show={(n) => `${n} f`}
+            keep={(stagger) => set({ stagger })}
+          />
+          <Select
+            label="Order"
+            width="100px"
+            value={ways.order}
+            options={[...ORDERS]}
+            onChange={(order) => set({ order: order as Ways["order"] })}
+            stays
+          />
+        </Row>
+      )}
       <Pill look="act" disabled={!chosen} onClick={take}>
         {way === "in" ? "Bring in" : "Take out"}
       </Pill>
+    </Flex>
+  );
+}
+
+function Row({ words, children }: { words: string; children: React.ReactNode }) {
+  return (
+    <Flex align="center" gap="1.5">
+      <Text flex="1">{words}</Text>
+      {children}
     </Flex>
   );
 }

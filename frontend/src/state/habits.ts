@@ -17,6 +17,8 @@ interface Habits {
   carry: Carry;
   /** Whether the pose strip shows cards, or the keys as numbers. */
   poseFace: "cards" | "numbers";
+  /** How layers were brought in and taken out last. */
+  entrances: { in?: object; out?: object };
 }
 
 const FIRST: Habits = {
@@ -26,6 +28,7 @@ const FIRST: Habits = {
   ripple: true,
   carry: "place",
   poseFace: "cards",
+  entrances: {},
 };
 
 const isOneOf =
@@ -41,6 +44,7 @@ const FITS: Record<keyof Habits, (value: unknown) => boolean> = {
   ripple: isOneOf(true, false),
   carry: isOneOf("place", "fraction", "fit"),
   poseFace: isOneOf("cards", "numbers"),
+  entrances: (value) => typeof value === "object" && value !== null,
 };
 
 /** A stored habit that is none is as it was at first. */

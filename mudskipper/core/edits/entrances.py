@@ -5,65 +5,104 @@ from __future__ import annotations
 import math
 from typing import Annotated, Literal
 
+import numpy as np
 from pydantic import Field
 
-from ..document.properties import track_of, with_track
+from ..document.properties import track_of, with_part, with_track
 from ..document.scene import Layer, Scene
 from ..easings.batch import Ease
 from ..easings.text import SOFT_LANDING
-from ..ground.base_model import Ids, Number, Whole
+from ..geometry.bezier import Floats
+from ..ground.base_model import Number, Whole
 from ..ground.errors import Refused
 from ..moves.anchor_moves import moment, reanchored, station_point
 from ..moves.inserted_keys import inserted
 from ..moves.keys import holding, with_key
 from ..moves.position_keys import joined
 from ..resolve.bounds import bounds_at, way_out
+from ..resolve.drawing import tight_box
+from ..shapes.masks import Mask
+from ..shapes.rectangle import Rectangle
 from ..tracks.base import SAME, KeyFrame, Track
 from ..tracks.evaluate import value_at
 from .base import Edit, EditContext, View, local_frame, names_of, unlocked
+from .layers import free_among
+from .staggered import Staggered
+
+Side = Literal["left", "right", "top", "bottom"]
 
 
-class Entrance(Edit):
-    """What bringing in and taking out share: the ways, which may be mixed, and the move's length and easing.
+WAYS: dict[str, tuple[float, float]] = {
+    "left": (-1.0, 0.0), "right": (1.0, 0.0), "top": (0.0, -1.0), "bottom": (0.0, 1.0),
+}  # fmt: skip
+MOST_LOOKS = 200
+"""Moments of a layer's span at which it is looked how large it is."""
+ROOM = 1.02
+"""By how much a mask that shows all of a layer is larger than what is painted of it."""
 
-    `side`: just outside the scene by that side, of the turned and scaled box. `station`: from scale 0 at that
-    station. `angle`: from that many degrees away. `transparent`: from opacity 0.
+
+class Entrance(Staggered):
+    """What bringing in and taking out share: the ways, which may be mixed, and the move's length and easing; of several
+    layers each lands, or leaves, `stagger` frames after the one before.
+
+    `side`: just outside the scene by that side, of the turned and scaled box; with a `distance` that many pixels of the
+    scene to that side. `scale`: from that share of its scale in percent, at a `station` or where its anchor is; a
+    station alone is from scale 0. `angle`: from that many degrees away. `transparent`: from opacity 0. `wipe`: shown by
+    the edge of a mask that goes over it from that side.
     """
 
-    layers: Ids
     frame: KeyFrame
     length: Annotated[Whole, Field(ge=1, le=100_000)] = 12
-    side: Literal["left", "right", "top", "bottom"] | None = None
+    side: Side | None = None
+    distance: Annotated[Number, Field(gt=0, le=100_000)] | None = None
     station: str | None = None
+    scale: Annotated[Number, Field(ge=0, le=10_000)] | None = None
     angle: Number | None = None
     transparent: bool = False
+    wipe: Side | None = None
     ease: Ease = SOFT_LANDING
 
     def seen_inside(self, view: View) -> Edit:
-        if self.side is not None:
+        if self.side is None:
+            return self
+        if self.distance is None:
             raise Refused(
                 "A shape within a layer has no side of the scene to come from.", where="side",
-                mend="Bring the layer in from there, or choose a station, an angle or transparent.",
+                mend="Bring the layer in from there, or choose a distance, a station, an angle or transparent.",
             )  # fmt: skip
         return self
 
     def _made(self, scene: Scene, context: EditContext, away: float) -> Scene:
-        if self.side is None and self.station is None and self.angle is None and not self.transparent:
-            raise Refused("Choose at least one way: a side, a station, an angle or transparent.", where="side")
-        for layer_id in self.layers:
-            scene = scene.with_layer(self._one(unlocked(scene, layer_id), scene, context, away))
+        if (self.side, self.station, self.scale, self.angle, self.wipe) == (None,) * 5 and not self.transparent:
+            raise Refused(
+                "Choose at least one way: a side, a scale, a station, an angle, a wipe or transparent.", where="side"
+            )
+        for place, layer_id in zip(self.places(), self.layers, strict=True):
+            one = self.model_copy(update={"frame": self.frame + place * self.stagger})
+            scene = scene.with_layer(one._one(unlocked(scene, layer_id), scene, context, away))
         return scene
 
     def _one(self, layer: Layer, scene: Scene, context: EditContext, away: float) -> Layer:
         landed = local_frame(layer, scene, self.frame)
         away = self._fitting(layer, landed, away, context)
         other = landed + away
+        if self.wipe is not None:
+            layer = wiped(layer, self.wipe, scene, context)
+            mask = f"masks.{len(layer.masks) - 1}.shape.at"
+            x, y = value_at(track_of(layer, mask), landed, scene.fps)
+            width, height = value_at(track_of(layer, mask[:-2] + "size"), landed, scene.fps)
+            dx, dy = WAYS[self.wipe]
+            layer = self._keyed(layer, mask, landed, other, (x + dx * width, y + dy * height), scene.fps)
         if self.station is not None:
             now = moment(layer, self.frame, context.of(scene))
             window = (self.frame + min(away, 0), self.frame + max(away, 0))
             point = station_point(now, self.station)
             layer = reanchored(layer, self.frame, point, window, context.of(scene))
-            layer = self._keyed(layer, "scale", landed, other, (0.0, 0.0), scene.fps)
+        share = self.scale if self.scale is not None else 0.0 if self.station is not None else None
+        if share is not None:
+            wide, high = value_at(layer.scale, landed, scene.fps)
+            size = wide * share / 100, high * share / 100
+            layer = self._keyed(layer, "scale", landed, other, size, scene.fps)
         if self.angle is not None:
             turn = float(value_at(layer.rotation, landed, scene.fps)) + self.angle
             layer = self._keyed(layer, "rotation", landed, other, turn, scene.fps)
@@ -72,10 +111,14 @@ class Entrance(Edit):
         if self.side is not None:
             layer = joined(layer, scene.fps)
             # From scale 0 there is no box at the other end: that of the landing is taken.
-            outside = self.frame + away if self.station is None else self.frame
-            box = bounds_at(self._posed(layer, landed, other, scene.fps), outside, context.of(scene))
+            outside = self.frame + away if share != 0 else self.frame
             x, y = value_at(track_of(layer, "position"), landed, scene.fps)
-            way = way_out(box, self.side, (scene.width, scene.height))
+            if self.distance is None:
+                box = bounds_at(self._posed(layer, landed, other, scene.fps), outside, context.of(scene))
+                way = way_out(box, self.side, (scene.width, scene.height))
+            else:
+                dx, dy = WAYS[self.side]
+                way = dx * self.distance, dy * self.distance
             step = context.of(scene).one(layer, outside).own_step(way)
             layer = self._keyed(layer, "position", landed, other, (x + float(step[0]), y + float(step[1])), scene.fps)
         return layer
@@ -122,6 +165,23 @@ class Entrance(Edit):
         if not first:
             kept = with_key(kept, name, landed, here, self.ease)
         return with_track(layer, name, kept.straight_between(low, high))
+
+
+def wiped(layer: Layer, side: str, scene: Scene, context: EditContext) -> Layer:
+    """The layer with a mask that shows all of it, as large as it ever is; effects come after masks."""
+    frames = np.unique(np.linspace(layer.span.start, layer.span.end - 1, min(layer.span.length, MOST_LOOKS)).round())
+    resolved = context.of(scene).resolve([layer], list(frames))[0]
+    boxes = np.concatenate([resolved.box, tight_box(resolved, context.of(scene))])
+    low, high = boxes[:, :2].min(axis=0), (boxes[:, :2] + boxes[:, 2:]).max(axis=0)
+    middle, size = (low + high) / 2, np.maximum((high - low) * ROOM, 1.0) + 2.0
+    shape = Rectangle.model_validate({"at": {"rest": _tidy(middle)}, "size": {"rest": _tidy(size)}})
+    name = free_among([one.name for one in layer.masks], f"From the {side}")
+    mask = Mask(name=name, shape=shape, mode="intersect" if layer.masks else "add")
+    return with_part(layer, "masks", (*layer.masks, mask))
+
+
+def _tidy(pair: Floats) -> list[float]:
+    return [round(float(n), 1) for n in pair]
 
 
 class BringIn(Entrance):

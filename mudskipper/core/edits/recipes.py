@@ -3,16 +3,13 @@
 from __future__ import annotations
 
 import math
-import random
 from typing import TYPE_CHECKING, Annotated, Any, Literal
 
 import numpy as np
-from pydantic import Field
 
 from ..contents.assets import Assets
 from ..document.properties import with_part
 from ..document.scene import Layer, Scene
-from ..ground.base_model import Ids, Whole
 from ..ground.errors import Refused
 from ..ground.kinds import OneOf
 from ..recipes import RECIPES, Recipe
@@ -22,20 +19,17 @@ from ..resolve.resolved import Resolved, resolve
 from ..tracks.base import SAME, KeyFrame
 from .base import Edit, EditContext, View, local_frame, names_of, unlocked
 from .layers import trimmed
+from .staggered import Staggered
 
 AnyRecipe: Any = Recipe if TYPE_CHECKING else Annotated[Any, OneOf(RECIPES)]
 
 
-class ApplyRecipe(Edit):
+class ApplyRecipe(Staggered):
     """Write a recipe's keys from a frame on; each layer begins `stagger` frames after the one before it."""
 
     edit: Literal["apply_recipe"] = "apply_recipe"
-    layers: Ids
     recipe: AnyRecipe
     frame: KeyFrame
-    stagger: Annotated[Whole, Field(ge=0, le=10_000)] = 0
-    order: Literal["as given", "reversed", "from the middle", "from the ends", "random"] = "as given"
-    seed: Whole = 1
 
     def apply(self, scene: Scene, context: EditContext) -> Scene:
         if self.recipe.cut:
@@ -51,7 +45,7 @@ class ApplyRecipe(Edit):
                 local_frame(layer, scene, self.frame)
             moved: Scene = self.recipe.write_together(layers, self.frame, scene, context.of(scene))
             return moved
-        for place, layer_id in zip(self._places(), self.layers, strict=True):
+        for place, layer_id in zip(self.places(), self.layers, strict=True):
             layer = unlocked(scene, layer_id)
             first = self.frame + place * self.stagger
             at = local_frame(layer, scene, first)
@@ -124,21 +118,6 @@ class ApplyRecipe(Edit):
         )
         shorter: Recipe = recipe.model_copy(update=lengths)
         return shorter
-
-    def _places(self) -> list[int]:
-        """How many layers begin before each."""
-        count = len(self.layers)
-        middle = (count - 1) / 2
-        if self.order == "from the middle":
-            ranks = [abs(i - middle) for i in range(count)]
-        elif self.order == "from the ends":
-            ranks = [-abs(i - middle) for i in range(count)]
-        elif self.order == "random":
-            ranks = [float(n) for n in random.Random(self.seed).sample(range(count), count)]
-        else:
-            ranks = [float(i if self.order == "as given" else -i) for i in range(count)]
-        levels = sorted(set(ranks))
-        return [levels.index(rank) for rank in ranks]
 
     def words(self, scene: Scene) -> str:
         return f"{self.recipe.recipe.capitalize()}: {names_of(scene, self.layers)}"
