@@ -172,6 +172,12 @@ class Dice:
                 }
                 for ref in dice.choices([None, *(key for key in keys if key["layer"] == one)], k=dice.randint(1, 3))
             ]
+        if kind == "set_spans" and field in ("start", "length"):
+            return dice.choice(["+5", "10", "1:00", "-3", "0.5s", "soon", "9999999999", None])
+        if kind == "replace_words" and field in ("find", "to"):
+            return dice.choice(["Low", "tide", "T", "a", ""])
+        if kind == "rename_layers" and field == "name":
+            return dice.choice(["Bar {n}", "Plate", "Sign", "x" * 120, "{n}"])
         if kind in SLOT_EDITS:
             return self.of_slots(kind, field, scene, names, ways)
         if kind == "relink" and field == "content":

@@ -16,7 +16,7 @@ import { usePlayback } from "../state/playback";
 import { useSelection } from "../state/selection";
 
 /** The easing of the selected keys, or of the stretches under the playhead. */
-export function EasingBlock({ layer, scene, facts }: { layer: Layer; scene: Scene; facts: Facts }) {
+export function EasingBlock({ layers, scene, facts }: { layers: Layer[]; scene: Scene; facts: Facts }) {
   const session = useSession();
   const chosen = useSelection((state) => state.keys);
   const [frame, setFrame] = useState(session.frames.frame);
@@ -28,12 +28,14 @@ export function EasingBlock({ layer, scene, facts }: { layer: Layer; scene: Scen
     return session.frames.subscribeCalmly(() => setFrame(session.frames.frame));
   }, [session, playing]);
 
-  const here: KeyRef[] = chosen.length ? chosen : stretches(layer, frame);
+  const here: KeyRef[] = chosen.length ? chosen : layers.flatMap((layer) => stretches(layer, frame));
   if (!here.length) return null;
-  const what = [...new Set(here.map((key) => labelOf(session.layer(key.layer) ?? layer, key.property, facts)))].join(
-    ", ",
-  );
-  const count = here.length > 1 && chosen.length ? `${here.length} keys · ` : "";
+  const what = [
+    ...new Set(here.map((key) => labelOf(session.layer(key.layer) ?? layers[0], key.property, facts))),
+  ].join(", ");
+  const eases = here.map((key) => JSON.stringify(easeOf(session, key)));
+  const mixed = eases.some((ease) => ease !== eases[0]);
+  const count = here.length > 1 && (chosen.length || layers.length > 1) ? `${here.length} keys · ` : "";
   return (
     <Block
       name="Easing"
@@ -44,12 +46,12 @@ export function EasingBlock({ layer, scene, facts }: { layer: Layer; scene: Scen
         </Text>
       }
     >
-      <Eased keys={here} ease={easeOf(session, here[0])} />
+      <Eased keys={here} ease={easeOf(session, here[0])} mixed={mixed} />
     </Block>
   );
 }
 
-function Eased({ keys, ease }: { keys: KeyRef[]; ease: Ease }) {
+function Eased({ keys, ease, mixed }: { keys: KeyRef[]; ease: Ease; mixed: boolean }) {
   const session = useSession();
   const facts = useEase(ease);
   const { common, own } = usePresets();
@@ -63,8 +65,12 @@ function Eased({ keys, ease }: { keys: KeyRef[]; ease: Ease }) {
         <Flex gap="1.5">
           <Select
             label="Easing"
-            value={name}
-            options={[...presets.map((preset) => preset.name), ...(name === "custom" ? ["custom"] : [])]}
+            value={mixed ? "several" : name}
+            options={[
+              ...(mixed ? ["several"] : []),
+              ...presets.map((preset) => preset.name),
+              ...(name === "custom" && !mixed ? ["custom"] : []),
+            ]}
             onChange={(value) => {
               const preset = presets.find((preset) => preset.name === value);
               if (preset) void set(preset.ease as Ease);

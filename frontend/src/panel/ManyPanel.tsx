@@ -1,3 +1,4 @@
+import { useEffect, useRef } from "react";
 import { row } from "../api/arrays";
 import type { Edit, Facts, Layer } from "../api/client";
 import { hasItems } from "../document/contents";
@@ -7,6 +8,7 @@ import { tracksOf } from "../document/tracks";
 import { ColourField } from "../fields/ColourField";
 import { NumberField } from "../fields/NumberField";
 import { Row } from "../fields/Row";
+import { keyState } from "../keys/keyState";
 import { KindIcon } from "../kinds/layers";
 import { ItemTree } from "../kinds/layers/ItemTree";
 import type { Typed } from "../parts/arithmetic";
@@ -18,11 +20,15 @@ import { useScene } from "../session/useScene";
 import { useCopied } from "../state/formulas";
 import { setPage } from "../state/page";
 import { select } from "../state/selection";
+import { roleColour } from "../theme/theme";
 import { ArrangeBlock } from "./ArrangeBlock";
+import { EasingBlock } from "./EasingBlock";
 import { KeysBlock } from "./KeysBlock";
+import { SeveralBlock } from "./SeveralBlock";
 
 /** Several layers: what they have in common, mixed where they differ; calculations such as +10 step each from its own. */
 export function ManyPanel({ layers, facts }: { layers: Layer[]; facts: Facts }) {
+  const { scene } = useScene();
   const tracks = layers.map(tracksOf);
   const common = Object.keys(tracks[0])
     .filter(
@@ -57,6 +63,8 @@ export function ManyPanel({ layers, facts }: { layers: Layer[]; facts: Facts }) 
         />
       ))}
       <KeysBlock />
+      <EasingBlock layers={layers} scene={scene} facts={facts} />
+      {!isItem(layers[0].id!) && <SeveralBlock layers={layers} facts={facts} />}
       <ArrangeBlock layers={layers} />
       <Box borderTopWidth="1px" borderColor="edge" mt="2.5" pt="1.5">
         {layers.map((layer) => (
@@ -113,7 +121,7 @@ function ManyName({ layers, name, label, tone }: { layers: Layer[]; name: string
   if (having.length) acts.push([having.length > 1 ? "Take the formulas off" : "Take the formula off", all(having, "")]);
   const words = {
     width: "76px",
-    pl: "16px",
+    pl: "6px",
     flex: "none",
     fontWeight: 600,
     color: tone,
@@ -142,6 +150,57 @@ function ManyName({ layers, name, label, tone }: { layers: Layer[]; name: string
     >
       {label}
     </chakra.button>
+  );
+}
+
+const KEYED = {
+  still: (label: string) => `${label} is not keyed. Start keying all of them here`,
+  here: (label: string) => `${label} has a key here in all of them. Delete these`,
+  between: (label: string) => `${label} has no key here in some of them. Make these now`,
+};
+
+/** The pebble of a property of several layers: a key in all of them, or none. */
+function ManyPebble({ layers, name, label, tone }: { layers: Layer[]; name: string; label: string; tone: string }) {
+  const session = useSession();
+  const button = useRef<HTMLButtonElement>(null);
+  const states = () => layers.map((layer) => keyState(layer, tracksOf(layer)[name], session.frames.frame));
+  useEffect(() => {
+    const paint = () => {
+      const all = states();
+      const state = all.every((one) => one === "here")
+        ? "here"
+        : all.every((one) => one === "still")
+          ? "still"
+          : "between";
+      if (button.current!.dataset.state === state) return;
+      button.current!.dataset.state = state;
+      button.current!.ariaLabel = button.current!.title = KEYED[state](label);
+    };
+    paint();
+    return session.frames.subscribeCalmly(paint);
+  });
+  const press = () => {
+    const { frame } = session.frames;
+    const all = states();
+    if (all.every((one) => one === "here"))
+      void session.edit({ edit: "delete_keys", keys: layers.map(({ id }) => ({ layer: id!, property: name, frame })) });
+    else
+      void session.edit(
+        ...layers
+          .filter((_, i) => all[i] !== "here")
+          .map(({ id }): Edit => ({ edit: "start_keying", layer: id!, property: name, frame })),
+      );
+  };
+  return (
+    <button
+      ref={button}
+      type="button"
+      className="state"
+      data-testid={`pebble-${name}`}
+      disabled={layers.some(({ locked }) => locked)}
+      style={{ "--tone": roleColour(tone) } as React.CSSProperties}
+      onClick={press}
+    />
   );
 }
 
@@ -183,6 +242,7 @@ function ManyRow({ layers, name, facts, colour }: RowProps) {
 
   return (
     <Row label={label}>
+      <ManyPebble layers={layers} name={name} label={label} tone={about.role} />
       <ManyName layers={layers} name={name} label={label} tone={about.role} />
       {colour ? (
         <ColourField

@@ -141,7 +141,7 @@ function LayerPanel({ layer }: { layer: Layer }) {
       {!item && hasUnits(layer.content) && <CascadesBlock layer={layer} />}
       {rows("")}
       <KeysBlock />
-      <EasingBlock layer={layer} scene={scene} facts={facts} />
+      <EasingBlock layers={[layer]} scene={scene} facts={facts} />
       {seen && <PathBlock layer={layer} />}
       {!item && (
         <Part>

@@ -46,6 +46,7 @@ from .motion_path import BendPath, JoinPath, RemovePoint, SetHandles, SplitPath
 from .move_anchor import AnchorTarget, MoveAnchor, PinAnchor
 from .named import Recolour, Restyle, UseStyle
 from .of_items import applied, words_of
+from .of_several import RenameLayers, ReplaceWords, SetSpans
 from .off_renewal import off_renewal
 from .paint import AddStop, AimGradient, RemoveStop, SetPaint
 from .paste_and_slip import PasteKeys, SlipSpan
@@ -93,6 +94,8 @@ EDITS: Kinds[type[Edit]] = Kinds(
     DuplicateLayers,
     DeleteLayers,
     RenameLayer,
+    RenameLayers,
+    ReplaceWords,
     ReorderLayer,
     SetVisible,
     SetLocked,
@@ -100,6 +103,7 @@ EDITS: Kinds[type[Edit]] = Kinds(
     SetBlend,
     MoveSpan,
     TrimSpan,
+    SetSpans,
     SetProperty,
     Recolour,
     UseStyle,

@@ -32,8 +32,8 @@ interface Props {
   font: Font;
   /** What is written: it is what the families are shown with. */
   text: string;
-  /** The edit that sets another font of what is meant: of all letters, or of those that are chosen. */
-  edit: (font: Font) => Edit;
+  /** The edits that set another font of what is meant: of all letters, of those that are chosen, of several texts. */
+  edit: (font: Font) => Edit | Edit[];
 }
 
 /** The family of a text: all that are installed, in their own shapes, tried on the stage by the arrows. */
@@ -110,7 +110,7 @@ function Families({ font, text, edit: edited, close }: Props & { close: () => vo
     overscan: 1,
   });
   const [began] = useState(font);
-  const edit = (family: Family) => edited(inFamily(began, family));
+  const edit = (family: Family) => [edited(inFamily(began, family))].flat();
   useEffect(
     () => () => {
       if (!taken.current) session.cancel();
@@ -122,12 +122,12 @@ function Families({ font, text, edit: edited, close }: Props & { close: () => vo
     const index = Math.min(Math.max(next, 0), found.length - 1);
     setAt(index);
     rows.scrollToIndex(index, { align: "auto" });
-    session.try([edit(found[index])]);
+    session.try(edit(found[index]));
   };
   const take = (family: Family) => {
     taken.current = true;
     if (family.name === began.family) session.cancel();
-    else void session.edit(edit(family));
+    else void session.edit(...edit(family));
     close();
   };
   const sample = text.split("\n")[0].trim().slice(0, 40);

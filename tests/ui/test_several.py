@@ -1,0 +1,104 @@
+"""Several layers at once in the panel: what they share is set for all, what differs is told, each goes from its own."""
+
+from __future__ import annotations
+
+import itertools
+from typing import Any
+
+import httpx
+import pytest
+from playwright.sync_api import Page, expect
+
+from mudskipper.core.document.scene import SCHEMA
+from tests.conftest import Server, layer
+from tests.ui.studio import Studio
+
+NUMBERS = itertools.count(1)
+
+
+@pytest.fixture
+def studio(server: Server, page: Page) -> Studio:
+    """Three layers, two of them texts, all selected."""
+    name = f"Several {next(NUMBERS)}"
+    turning = {"rest": 0, "keys": [{"frame": 0, "value": 0, "ease": "hold"}, {"frame": 30, "value": 90}]}
+    layers = [
+        layer("Pole"), layer("Low", content={"kind": "text", "text": "Low tide"}, rotation=turning),
+        layer("Light", content={"kind": "text", "text": "low light"}, blend="multiply")
+        | {"span": {"start": 6, "length": 30}},
+        layer("Over", position=[500, 90]),
+    ]  # fmt: skip
+    document = {"schema": SCHEMA, "name": name, "width": 640, "height": 360, "length": 60, "layers": layers}
+    project = server.get("api/projects")[0]["id"]
+    assert httpx.post(f"{server.url}api/projects/{project}/documents", json=document).status_code == 201
+    opened = Studio(page, server, name).open("?frame=10")
+    opened.select("Over")
+    for other in ("Light", "Low"):
+        opened.row(other).get_by_role("button", name=other, exact=True).click(modifiers=["Shift"])
+    expect(page.get_by_test_id("panel")).to_contain_text("3 layers")
+    return opened
+
+
+def layers(studio: Studio) -> list[dict[str, Any]]:
+    studio.settle()
+    found: list[dict[str, Any]] = studio.stored()["layers"]
+    return found
+
+
+def test_what_several_share_is_set_for_all_at_once(studio: Studio) -> None:
+    """Carrier, blend, span, pebbles, easing, names and words: one step each, and one undo."""
+    page = studio.page
+    panel = page.get_by_test_id("panel")
+    panel.get_by_label("Carried by", exact=True).select_option(label="Pole")
+    assert [one["carrier"] for one in layers(studio)] == [None, "pole", "pole", "pole"]
+    expect(panel.get_by_label("Blend", exact=True)).to_have_value("several")
+    panel.get_by_label("Blend", exact=True).select_option("screen")
+    assert [one["blend"] for one in layers(studio)[1:]] == ["screen"] * 3
+    start = panel.get_by_label("Start of the spans")
+    expect(start).to_have_value("several")
+    start.fill("+4")
+    start.press("Enter")
+    assert [one["span"]["start"] for one in layers(studio)] == [0, 4, 10, 4]
+    pebble = panel.get_by_test_id("pebble-rotation")
+    for count in ([3, 1, 1], [2, 0, 0]):
+        pebble.click()
+        assert [len(one["rotation"]["keys"]) for one in layers(studio)[1:]] == count
+    panel.get_by_role("combobox", name="Easing", exact=True).select_option("ease-out")
+    assert layers(studio)[1]["rotation"]["keys"][0]["ease"] == "ease-out"
+    name = panel.get_by_label("Name of all, with {n} for a number")
+    name.fill("Bar {n}")
+    name.press("Enter")
+    assert [one["name"] for one in layers(studio)] == ["Pole", "Bar 3", "Bar 2", "Bar 1"]
+    panel.get_by_label("Find in the texts").fill("l")
+    expect(panel.get_by_role("button", name="Replace 2")).to_be_visible()
+    panel.get_by_label("Find in the texts").fill("low")
+    panel.get_by_label("Replace with").fill("High")
+    for _ in range(3):
+        page.keyboard.down("Enter")
+    page.keyboard.up("Enter")
+    assert [one["content"].get("text") for one in layers(studio)[1:3]] == ["Low tide", "High light"]
+    panel.get_by_role("button", name="Shown").click()
+    assert [one["visible"] for one in layers(studio)] == [True, False, False, False]
+    assert len(studio.steps()) == 9
+    page.get_by_test_id("stage").focus()
+    for _ in range(9):
+        page.keyboard.press("Control+z")
+        studio.settle()
+    assert [one["name"] for one in layers(studio)] == ["Pole", "Low", "Light", "Over"]
+
+
+def test_what_cannot_be_done_for_all_is_said_and_undone_for_none(studio: Studio) -> None:
+    page = studio.page
+    panel = page.get_by_test_id("panel")
+    before = layers(studio)
+    length = panel.get_by_label("Length of the spans")
+    for text, told in (("-40", "would be there for -10 frames"), ("soon", "is no time")):
+        length.fill(text)
+        length.press("Enter")
+        expect(studio.said()).to_contain_text(told)
+        length.press("Escape")
+        expect(length).to_have_value("several")
+    assert layers(studio) == before
+    panel.get_by_role("button", name="Locked").click()
+    studio.settle()
+    expect(panel.get_by_label("Carried by", exact=True)).to_be_disabled()
+    expect(length).to_be_disabled()
