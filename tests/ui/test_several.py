@@ -102,3 +102,39 @@ def test_what_cannot_be_done_for_all_is_said_and_undone_for_none(studio: Studio)
     studio.settle()
     expect(panel.get_by_label("Carried by", exact=True)).to_be_disabled()
     expect(length).to_be_disabled()
+
+
+def test_lanes_are_filtered_and_pasted_keys_are_selected(studio: Studio) -> None:
+    """By words and by what layers do; nothing is moved among rows of which some are left out; Esc shows all again."""
+    page = studio.page
+    rows = page.get_by_test_id("layer-row")
+    page.get_by_role("button", name="Filter the lanes").click()
+    field = page.get_by_label("Filter of the lanes")
+    expect(field).to_be_focused()
+    page.keyboard.type("text l")
+    expect(rows).to_have_count(2)
+    before = [one["id"] for one in layers(studio)]
+    name = studio.row("Light").get_by_role("button", name="Light", exact=True).bounding_box()
+    assert name
+    page.mouse.move(name["x"] + 9, name["y"] + 9)
+    page.mouse.down()
+    page.mouse.move(name["x"] + 9, name["y"] + 30)
+    page.mouse.move(name["x"] + 9, name["y"] + 60)
+    page.mouse.up()
+    expect(studio.said()).to_contain_text("Clear the filter")
+    assert [one["id"] for one in layers(studio)] == before
+    page.get_by_label("Which layers the lanes show").select_option("keyed")
+    expect(rows).to_have_count(1)
+    field.fill("nothing")
+    expect(page.get_by_test_id("layer-list")).to_contain_text("None of the 4 layers is like that")
+    field.press("Escape")
+    expect(rows).to_have_count(4)
+    studio.row("Low").get_by_role("button", name="Keys of Low at frame 0").click()
+    page.keyboard.press("Control+c")
+    studio.select("Over")
+    page.get_by_test_id("stage").focus()
+    page.keyboard.press("Control+v")
+    studio.settle()
+    expect(studio.row("Over").get_by_role("button", name="Keys of Over at frame 10")).to_have_attribute(
+        "aria-pressed", "true"
+    )

@@ -99,8 +99,17 @@ export function pasteKeys(session: Session) {
     return;
   }
   const layers = selected.length ? inOrder(session, selected) : clipboard.from;
-  const edit: Edit = { edit: "paste_keys", beyond: false, layers, frame: session.frames.frame, keys: clipboard.keys };
-  void session.edit(edit);
+  const { frame } = session.frames;
+  const edit: Edit = { edit: "paste_keys", beyond: false, layers, frame, keys: clipboard.keys };
+  void session.edit(edit).then((kept) => {
+    if (!kept) return;
+    // Of keys of several layers each goes to its own; those of one to all.
+    const several = clipboard.from.length > 1 && layers.length === clipboard.from.length;
+    const wanted = clipboard.keys.flatMap(({ property, after, of }) =>
+      (several ? [layers[of ?? 0]] : layers).map((layer) => ({ layer, property, frame: frame + after })),
+    );
+    setSelection({ keys: foundKeys(session, wanted) });
+  });
 }
 
 /** The first and last frame of keys. */

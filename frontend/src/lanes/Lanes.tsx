@@ -1,22 +1,53 @@
 import { useVirtualizer } from "@tanstack/react-virtual";
 import { useEffect, useLayoutEffect, useMemo, useRef, useState } from "react";
+import type { Layer } from "../api/client";
 import { outerOf } from "../document/items";
 import { useUnseen } from "../fields/UnseenNote";
+import { kindOf } from "../kinds/layers";
+import { follow } from "../parts/press";
 import { Box, Flex, Text } from "../parts/styled";
+import { useSession } from "../session/session";
 import { useScene } from "../session/useScene";
 import { useLanesView } from "../state/lanesView";
+import { say } from "../state/page";
 import { setSceneView, useSceneView } from "../state/sceneView";
 import { useSelection } from "../state/selection";
 import { Bracket } from "./Bracket";
 import { KeyMarquee } from "./KeyMarquee";
 import { LanesHead } from "./LanesHead";
 import { LayerRow } from "./LayerRow";
+import { fits, isFiltered, useLaneFilter } from "./laneFilter";
 import { Playhead } from "./Playhead";
 import { heightOf, ROW } from "./rows";
 import { EDGE, END, NAMES, ScaleContext } from "./scale";
 import { TimeRuler } from "./TimeRuler";
 import { useReorder } from "./useReorder";
 import { useLaneWheel } from "./wheel";
+
+const NOBODY: string[] = [];
+
+/** Where some layers are left out, none has a place that it could be moved to: who drags one is told so. */
+function noReorder({ clientY: from }: React.PointerEvent) {
+  let told = false;
+  const move = ({ clientY }: PointerEvent) => {
+    if (told || Math.abs(clientY - from) < 5) return;
+    told = true;
+    say("Clear the filter of the lanes to change the order of layers.");
+  };
+  follow({ move, end: () => {}, cancel: () => {} });
+}
+
+/** The playhead's frame, whenever it rests, as long as it is needed. */
+function useFrame(needed: boolean): number {
+  const session = useSession();
+  const [frame, setFrame] = useState(session.frames.frame);
+  useEffect(() => {
+    if (!needed) return;
+    setFrame(session.frames.frame);
+    return session.frames.subscribeCalmly(() => setFrame(session.frames.frame));
+  }, [session, needed]);
+  return needed ? frame : 0;
+}
 
 /** The layers over time, front first, with their spans, keys and the playhead; only the rows that show are there. */
 export function Lanes() {
@@ -46,7 +77,16 @@ export function Lanes() {
       for (const { layer } of places) found.set(layer, found.has(layer) ? `${found.get(layer)}, ${name}` : name);
     return found;
   }, [scene.slots]);
-  const layers = useMemo(() => [...(scene.layers ?? [])].reverse(), [scene.layers]);
+  const { words, only } = useLaneFilter();
+  const selected = useSelection((state) => state.selected);
+  const looked = only === "selected" ? selected : NOBODY;
+  const frame = useFrame(only === "here");
+  const layers = useMemo(() => {
+    const all = [...(scene.layers ?? [])].reverse();
+    const around = { selected: looked, frame, kind: (one: Layer) => kindOf(one).name(one) };
+    return isFiltered({ words, only }) ? all.filter((layer) => fits(layer, { words, only }, around)) : all;
+  }, [scene.layers, words, only, looked, frame]);
+  const filtered = layers.length < (scene.layers ?? []).length;
   const heights = useMemo(
     () => layers.map((layer) => heightOf(layer, opened, mode, tall)),
     [layers, opened, mode, tall],
@@ -61,7 +101,6 @@ export function Lanes() {
   });
   // biome-ignore lint/correctness/useExhaustiveDependencies: the heights are what is measured
   useLayoutEffect(() => rows.measure(), [heights]);
-  const selected = useSelection((state) => state.selected);
   const chosen = layers.findIndex((layer) => layer.id === selected.at(-1));
   const [room, setRoom] = useState(0);
   useLayoutEffect(() => {
@@ -125,7 +164,7 @@ export function Lanes() {
                     layer={layer}
                     unseen={unseen.get(layer.id!) ?? ""}
                     slots={slots.get(layer.id!) ?? ""}
-                    startReorder={startReorder}
+                    startReorder={filtered ? noReorder : startReorder}
                   />
                 </div>
               );
@@ -143,7 +182,12 @@ export function Lanes() {
             )}
             <KeyMarquee list={list} layers={layers} heights={heights} />
           </Box>
-          {!layers.length && (
+          {!layers.length && filtered && (
+            <Text color="quiet" px="3" py="4">
+              None of the {scene.layers!.length} layers is like that.
+            </Text>
+          )}
+          {!layers.length && !filtered && (
             <Text color="quiet" px="3" py="4">
               No layers yet. Add a shape, a text or a picture from the shelf, or drop a picture on the stage.
             </Text>
