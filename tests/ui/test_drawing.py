@@ -51,9 +51,9 @@ def drag(studio: Studio, start: tuple[float, float], end: tuple[float, float], t
     page.mouse.up()
 
 
-def added(studio: Studio) -> dict:  # type: ignore[type-arg]
+def added(studio: Studio, name: str) -> dict:  # type: ignore[type-arg]
     expect(studio.page.get_by_test_id("draw-note")).to_have_count(0)
-    studio.page.get_by_test_id("undo").and_(studio.page.locator("[aria-label^='Undo: Added']")).wait_for()
+    expect(studio.page.get_by_test_id("undo")).to_have_attribute("aria-label", f"Undo: Added {name}")
     studio.settle()
     found: dict = studio.stored()["layers"][-1]  # type: ignore[type-arg]
     return found
@@ -64,7 +64,7 @@ def test_shapes_are_drawn_by_a_drag_or_by_their_size(studio: Studio) -> None:
     page = studio.page
     choose(studio, "Rectangle")
     drag(studio, (300, 60), (500, 160))
-    made = added(studio)
+    made = added(studio, "Rectangle")
     item = made["content"]["items"][0]
     assert made["position"]["rest"] == pytest.approx([400, 110], abs=2)
     assert item["size"]["rest"] == pytest.approx([200, 100], abs=3)
@@ -72,7 +72,7 @@ def test_shapes_are_drawn_by_a_drag_or_by_their_size(studio: Studio) -> None:
     expect(studio.row(made["name"])).to_have_attribute("data-selected", "yes")
     choose(studio, "Ellipse")
     drag(studio, (520, 300), (420, 240), "240 x 80,5")
-    made = added(studio)
+    made = added(studio, "Ellipse")
     assert made["content"]["items"][0]["size"]["rest"] == [240, 80.5]
     assert made["position"]["rest"] == pytest.approx([400, 259.8], abs=2)
     assert len(studio.steps()) == 2
@@ -94,7 +94,7 @@ def test_by_keys_alone_and_given_up(studio: Studio) -> None:
     for _ in range(3):
         page.keyboard.down("Enter")
     page.keyboard.up("Enter")
-    made = added(studio)
+    made = added(studio, "Line")
     line = made["content"]["items"][0]
     assert (line["start"]["rest"], line["end"]["rest"], made["position"]["rest"]) == ([-150, 0], [150, 0], [320, 180])
     assert studio.steps() == ["Added Line"]
@@ -109,7 +109,7 @@ def test_by_keys_alone_and_given_up(studio: Studio) -> None:
     page.mouse.up()
     choose(studio, "Polygon")
     page.mouse.click(*studio.to_page(500, 100))
-    made = added(studio)
+    made = added(studio, "Polygon")
     assert made["content"]["items"][0]["size"]["rest"] == [90, 90]
     assert studio.steps() == ["Added Line", "Added Polygon"]
 

@@ -138,3 +138,25 @@ def test_lanes_are_filtered_and_pasted_keys_are_selected(studio: Studio) -> None
     expect(studio.row("Over").get_by_role("button", name="Keys of Over at frame 10")).to_have_attribute(
         "aria-pressed", "true"
     )
+
+
+def test_the_stage_has_a_menu_where_the_hand_is(studio: Studio) -> None:
+    """Of the layer under the pointer, with all that lies below it; by keys of the selected one; on the empty stage of
+    what may come there."""
+    page = studio.page
+    studio.deselect()
+    page.mouse.click(*studio.to_page(320, 180), button="right")
+    menu = page.get_by_role("menu", name="Light")
+    expect(menu.get_by_role("menuitem")).to_contain_text(["Select Low", "Select Pole", "Rename"])
+    menu.get_by_role("menuitem", name="Select Pole").click()
+    expect(studio.row("Pole")).to_have_attribute("data-selected", "yes")
+    page.get_by_test_id("stage").focus()
+    page.keyboard.press("Shift+F10")
+    expect(page.get_by_role("menu", name="Pole")).to_be_visible()
+    page.keyboard.press("Escape")
+    expect(page.get_by_test_id("stage")).to_be_focused()
+    page.mouse.click(*studio.to_page(30, 20), button="right")
+    menu = page.get_by_role("menu", name="Stage")
+    expect(menu.get_by_role("menuitem", name="Draw: Ellipse")).to_be_visible()
+    menu.get_by_role("menuitem", name="Draw: Ellipse").click()
+    expect(page.get_by_test_id("draw-note")).to_contain_text("Ellipse")

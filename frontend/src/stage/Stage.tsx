@@ -20,6 +20,7 @@ import { Scopes } from "./Scopes";
 import { SlipNote } from "./SlipNote";
 import { SoloNote } from "./SoloNote";
 import { Surroundings, useSurroundings } from "./Surroundings";
+import { openSelectedMenu, openStageMenu } from "./stageMenu";
 import { TextInPlace } from "./TextInPlace";
 import { useGhosts } from "./useGhosts";
 import { useMarks } from "./useMarks";
@@ -85,6 +86,18 @@ export function Stage() {
         data-scale={view.scale}
         outline="none"
         {...hands}
+        onKeyDown={(event: React.KeyboardEvent) => {
+          if (event.key !== "ContextMenu" && !(event.key === "F10" && event.shiftKey)) return;
+          event.preventDefault();
+          event.stopPropagation();
+          const box = area.current!.getBoundingClientRect();
+          openSelectedMenu(session, [box.x + box.width / 2, box.y + 40]);
+        }}
+        onContextMenu={(event: React.MouseEvent) => {
+          event.preventDefault();
+          const box = area.current!.getBoundingClientRect();
+          openStageMenu(session, view, [event.clientX - box.x, event.clientY - box.y], [event.clientX, event.clientY]);
+        }}
         css={{ touchAction: "none", contain: "strict" }}
       >
         <Surroundings view={view} />

@@ -3,14 +3,14 @@ import { splitLayers } from "../acts/splitLayers";
 import { takeApart } from "../acts/takeApart";
 import type { Layer } from "../api/client";
 import { showsScene } from "../document/contents";
-import { copyLayers, paste as pasteCopied } from "../keys/copyPaste";
-import { pasteKeys } from "../keys/keys";
 import type { Act } from "../parts/FloatMenu";
 import type { Session } from "../session/session";
 import { goIntoScene } from "../session/trail";
 import { setPage } from "../state/page";
 import { setSceneView } from "../state/sceneView";
 import { select, selection, setSelection } from "../state/selection";
+import { copyLayers, paste as pasteCopied } from "./copyPaste";
+import { pasteKeys } from "./keys";
 
 /** What can be done with a layer as a whole: with the layer, with its time, with what is in it, and its end. */
 export function layerActs(session: Session, layer: Layer): Act[][] {
