@@ -141,7 +141,7 @@ def checks(page: Page, shot: Callable[[str], None]) -> None:
 
 
 def lanes(page: Page, shot: Callable[[str], None]) -> None:
-    """A bar's lane made taller with its keys selected; its easing; by night."""
+    """A bar's lane made taller with its keys selected, and these as numbers; its easing; by night."""
     select(page, "Bar Fri")
     field = page.get_by_label("Playhead", exact=True)
     field.fill("46")
@@ -153,7 +153,11 @@ def lanes(page: Page, shot: Callable[[str], None]) -> None:
     page.keyboard.down("Shift")
     page.get_by_role("button", name="Key of Scale at frame 56").click()
     page.keyboard.up("Shift")
+    page.get_by_role("button", name="Keys as numbers").click()
+    page.wait_for_timeout(500)
     shot("lanes")
+    page.get_by_role("button", name="Poses as cards").click()
+    page.wait_for_timeout(500)
     page.get_by_role("button", name="Night theme").click()
     page.get_by_test_id("move").first.get_by_role("button").click()
     page.wait_for_timeout(500)
