@@ -184,6 +184,19 @@ def test_easings_and_pairs_are_typed_in_words() -> None:
     assert keys["rotation"][58] == (9, "linear")
 
 
+def test_times_values_and_new_rows_of_one_paste_belong_together() -> None:
+    """A row that is moved takes its values along; a new row stands where its time says, whatever moves along."""
+    track = {"rest": 0, "keys": [{"frame": 0, "value": 1, "ease": "hold"}, {"frame": 10, "value": 2}]}
+    made = scene(layer(span={"start": START, "length": 55}, rotation=track))
+    found = typed(
+        made, {"column": "time", "frame": 5, "text": "15"}, {"property": "rotation", "frame": 5, "text": "+10"},
+        {"property": "rotation", "frame": 15, "text": "*7"}, {"property": "rotation", "at": "5", "text": "3"},
+        {"column": "ease", "at": "5", "text": "ease-out"}, ripple=True,
+    ).scene  # fmt: skip
+    keys = [(key.frame + START, key.value, key.ease) for key in found.layer("plate").rotation.keys]
+    assert keys == [(5, 3, "ease-out"), (15, 11, "hold"), (25, 14, "linear")]
+
+
 @pytest.mark.parametrize(("text", "number"), [
     ("960", 960), ("-20", -20), ("50%", 50), ("1 000 px", 1000), ("1,000", 1000), ("0,5", 0.5), ("1,000.5", 1000.5),
     ("1920/2", 960), ("-3 * (4 + .5)", -13.5), ("+10", 18), ("+-10", -2), ("*1.5", 12), ("/2", 4), ("2e3", 2000),

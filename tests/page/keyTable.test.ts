@@ -60,7 +60,7 @@ test("one text fills what is selected; a block goes on from the first cell, with
     { frame: 5, part: 0, text: "5" }, { frame: 5, part: 1, text: "6" }, { frame: 17, part: 0, text: "7" }, { frame: 17, part: 1, text: "8" },
   ]);
   expect(laid("1:05\t9\n2:00\t10", at(2, 0))).toMatchObject([
-    { column: "time", frame: 30, text: "1:05" }, { column: "value", frame: 30, text: "9" }, { column: "value", at: "2:00", text: "10" },
+    { column: "value", at: "1:05", text: "9" }, { column: "value", at: "2:00", text: "10" },
   ]);
   expect(laid("1\n2\n3\n4", at(0, 1))).toMatch(/4 rows, and 3 are there/);
   expect(laid("1\t2\t3", at(0, 7))).toMatch(/3 columns wide, and 2/);

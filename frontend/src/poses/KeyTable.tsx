@@ -69,7 +69,11 @@ export function KeyTable({ layer }: { layer: Layer }) {
     columns,
     as,
     textOf,
-    openRow: (frame) => setOpen((was) => ({ layer: id, frames: [...(was.layer === id ? was.frames : []), frame] })),
+    openRow: (frame, was) =>
+      setOpen(({ layer, frames }) => ({
+        layer: id,
+        frames: [...(layer === id ? frames.filter((one) => one !== was) : []), frame],
+      })),
     show: (at) => view.scrollToIndex(at),
   });
   const { active, range, editing } = cells;

@@ -175,9 +175,11 @@ export function pastedCells(
   const cells: TypedCell[] = [];
   block.forEach((texts, i) => {
     const row = rows[top + i];
+    // One without a key stands where its time says, which is pasted with it.
+    const fresh = left === 0 && as !== "after" && (!row || row.open);
     texts.forEach((text, j) => {
       const column = columns[left + j];
-      if (row) cells.push(cellOf(row, column, as, text));
+      if (!fresh) cells.push(cellOf(row, column, as, text));
       else if (column.what !== "time" && text.trim())
         cells.push({ ...cellOf({ frame: 0, keys: new Map(), open: true }, column, as, text), at: texts[0] });
     });

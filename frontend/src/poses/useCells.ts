@@ -28,8 +28,8 @@ interface Table {
   columns: Column[];
   as: TimeAs;
   textOf: (row: number, column: Column) => string;
-  /** Have a row at a frame that has no key yet. */
-  openRow: (frame: number) => void;
+  /** Have a row at a frame that has no key yet, in place of one where there was none either. */
+  openRow: (frame: number, was?: number) => void;
   /** Bring a row into view. */
   show: (row: number) => void;
 }
@@ -125,8 +125,8 @@ export function useCells(table: Table) {
     const several = range.rows[0] !== range.rows[1] || range.columns[0] !== range.columns[1];
     setEditing(null);
     if (to) grid.current?.focus({ preventScroll: true });
-    if (!row) {
-      if (text.trim() && column.what === "time") void openAt(text, place);
+    if (!row || (row.open && column.what === "time")) {
+      if (text.trim() && column.what === "time") void openAt(text, place, row?.frame);
       else if (text.trim()) sayProblem(new Error("A new row begins with its time. Type that first."));
       session.cancel();
       return;
@@ -148,14 +148,14 @@ export function useCells(table: Table) {
     });
   };
 
-  const openAt = async (text: string, place: At) => {
+  const openAt = async (text: string, place: At, was?: number) => {
     try {
-      const frame = await session.readTime(text, session.frames.frame);
+      const frame = await session.readTime(text, was ?? session.frames.frame);
       const { layer: now } = latest.current;
       const span = session.layer(now)?.span;
       if (span && (frame < span.start || frame >= span.start + span.length))
         throw new Error(`The layer is there from frame ${span.start} to ${span.start + span.length - 1}.`);
-      latest.current.openRow(frame);
+      latest.current.openRow(frame, was);
       const after = latest.current.rows.filter((one) => one.frame < frame - 1e-6).length;
       go({ row: after, column: 1 });
     } catch (error) {

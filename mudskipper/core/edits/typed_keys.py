@@ -20,7 +20,7 @@ from ..ground.errors import Refused
 from ..ground.time import timecode
 from ..ground.typed_number import typed_number
 from ..ground.typed_time import typed_time
-from ..moves.keys import with_key, without_keys
+from ..moves.keys import key_data, without_keys
 from ..tracks.base import SAME, KeyFrame, Track, tidy_frame
 from ..tracks.colour import ColourTrack
 from ..tracks.evaluate import key_at, value_at
@@ -68,27 +68,32 @@ class TypeKeys(Edit):
 
     def apply(self, scene: Scene, context: EditContext) -> Scene:
         layer = unlocked(scene, self.layer)
-        columns: dict[str, list[TypedCell]] = {"value": [], "ease": [], "time": [], "after": []}
+        moved = self._moved(layer, scene)
+        rows = list(moved)
+        made = _timed(layer, scene, moved)
+        columns: dict[str, list[TypedCell]] = {"value": [], "ease": []}
         for cell in self.cells:
-            placed = cell
+            if cell.column not in columns:
+                continue
             if cell.at:
-                frame = _told(partial(typed_time, cell.at, scene.frame_rate), "Time of a new row")
-                placed = cell.model_copy(update={"frame": tidy_frame(frame)})
-            if cell.column in ("value", "ease"):
-                local_frame(layer, scene, placed.frame)
-            columns[cell.column].append(placed)
-        made = _eased(_valued(layer, scene, columns["value"], context), scene, columns["ease"])
-        return scene.with_layer(self._timed(made, scene, columns["time"] + columns["after"]))
+                frame = float(_told(partial(typed_time, cell.at, scene.frame_rate), "Time of a new row"))
+            else:
+                row = _row_of(cell.frame, rows)
+                frame = cell.frame if row is None else moved[row]
+            local_frame(layer, scene, frame)
+            columns[cell.column].append(cell.model_copy(update={"frame": tidy_frame(frame)}))
+        return scene.with_layer(_eased(_valued(made, scene, columns["value"], context), scene, columns["ease"]))
 
-    def _timed(self, layer: Layer, scene: Scene, typed: list[TypedCell]) -> Layer:
-        """The layer with its rows where their times were typed; Refused where two rows meet."""
+    def _moved(self, layer: Layer, scene: Scene) -> dict[float, float]:
+        """Where the rows of the layer stand, by where they stood, in order; empty where no time was typed."""
+        typed = [cell for cell in self.cells if cell.column in ("time", "after")]
         if not typed:
-            return layer
+            return {}
         start = layer.span.start
         rows = sorted({tidy_frame(key.frame + start) for track in layer.tracks.values() for key in track.keys})
         given: dict[float, TypedCell] = {}
         for cell in typed:
-            row = next((row for row in rows[max(bisect_left(rows, cell.frame) - 1, 0) :][:2] if _same(row, cell)), None)
+            row = _row_of(cell.frame, rows)
             if row is None:
                 raise Refused(
                     f"'{layer.name}' has no key at frame {cell.frame:g}; it may have been moved in another window.",
@@ -105,29 +110,7 @@ class TypeKeys(Edit):
                 now = row - (rows[number - 1] if after else 0.0)
                 moved[row] = (moved[rows[number - 1]] if after else 0.0) + _at(here, now, scene)
                 shift = moved[row] - row
-        for name, track in layer.tracks.items():
-            if not track.keys:
-                continue
-            places = [tidy_frame(moved[tidy_frame(key.frame + start)] - start) for key in track.keys]
-            if places == [key.frame for key in track.keys]:
-                continue
-            for key, place in zip(track.keys, places, strict=True):
-                if place != key.frame:
-                    local_frame(layer, scene, place + start)
-            ordered = sorted(places)
-            twice = next((a for a, b in pairwise(ordered) if b - a < SAME), None)
-            if twice is not None:
-                when = timecode(twice + start, scene.frame_rate)
-                raise Refused(
-                    f"Two keys of {label_of(name, layer).lower()} would stand at {when}.", where="time",
-                    mend="Type another time, or delete one of the two first.",
-                )  # fmt: skip
-            keys = sorted(
-                (key.model_copy(update={"frame": place}) for key, place in zip(track.keys, places, strict=True)),
-                key=lambda key: float(key.frame),
-            )
-            layer = with_track(layer, name, remade(track, name, keys=tuple(keys)))
-        return layer
+        return moved
 
     def words(self, scene: Scene) -> str:
         count, first = len(self.cells), self.cells[0]
@@ -142,8 +125,32 @@ class TypeKeys(Edit):
         return f"Typed {what} of {name_of(scene, self.layer)}"
 
 
-def _same(row: float, cell: TypedCell) -> bool:
-    return abs(row - cell.frame) < SAME
+def _row_of(frame: float, rows: list[float]) -> float | None:
+    """The row at a frame, of rows in order; None where there is none."""
+    near = rows[max(bisect_left(rows, frame) - 1, 0) :][:2]
+    return next((row for row in near if abs(row - frame) < SAME), None)
+
+
+def _timed(layer: Layer, scene: Scene, moved: dict[float, float]) -> Layer:
+    """The layer with its keys where its rows were moved to; Refused where two keys meet, or outside the span."""
+    start = layer.span.start
+    for name, track in layer.tracks.items():
+        places = [tidy_frame(moved.get(tidy_frame(key.frame + start), key.frame + start) - start) for key in track.keys]
+        if places == [key.frame for key in track.keys]:
+            continue
+        for key, place in zip(track.keys, places, strict=True):
+            if place != key.frame:
+                local_frame(layer, scene, place + start)
+        twice = next((a for a, b in pairwise(sorted(places)) if b - a < SAME), None)
+        if twice is not None:
+            when = timecode(twice + start, scene.frame_rate)
+            raise Refused(
+                f"Two keys of {label_of(name, layer).lower()} would stand at {when}.", where="time",
+                mend="Type another time, or delete one of the two first.",
+            )  # fmt: skip
+        keys = [key.model_copy(update={"frame": place}) for key, place in zip(track.keys, places, strict=True)]
+        layer = with_track(layer, name, remade(track, name, keys=tuple(sorted(keys, key=lambda key: float(key.frame)))))
+    return layer
 
 
 def _valued(layer: Layer, scene: Scene, cells: Iterable[TypedCell], context: EditContext) -> Layer:
@@ -155,11 +162,12 @@ def _valued(layer: Layer, scene: Scene, cells: Iterable[TypedCell], context: Edi
         refuse_unplaced(layer, name)
         first = track = track_of(layer, name)
         label = label_of(name, layer)
+        there = {key.frame: key for key in first.keys}
         gone: set[float] = set()
         values: dict[float, Any] = {}
         for cell in typed:
             local = tidy_frame(cell.frame - layer.span.start)
-            key = key_at(first, local)
+            key = there.get(local) or key_at(first, local)
             if not cell.text.strip():
                 if key is not None:
                     gone.add(key.frame)
@@ -170,9 +178,13 @@ def _valued(layer: Layer, scene: Scene, cells: Iterable[TypedCell], context: Edi
             values[at] = _value(first, now, cell, said)
             gone.discard(at)
         here: list[str] = []
+        keys: dict[float, Any] = dict(there)
         for at, value in values.items():
-            track = with_key(track, name, at, within(layer, name, value, here), None)
+            was = key_data(there[at]) if at in there else {"frame": float(at), "ease": "linear"}
+            keys[at] = {**was, "value": within(layer, name, value, here)}
         context.notices.extend(dict.fromkeys(here))
+        if values:
+            track = remade(first, name, keys=tuple(keys[at] for at in sorted(keys)))
         gone &= {key.frame for key in track.keys}
         layer = with_track(layer, name, without_keys(track, name, gone) if gone else track)
     return layer
@@ -180,12 +192,15 @@ def _valued(layer: Layer, scene: Scene, cells: Iterable[TypedCell], context: Edi
 
 def _eased(layer: Layer, scene: Scene, cells: Iterable[TypedCell]) -> Layer:
     easings: dict[str, dict[float, Ease]] = {}
+    tracks = {
+        name: (track, {key.frame: key for key in track.keys}) for name, track in layer.tracks.items() if track.keys
+    }
     for cell in cells:
-        local = cell.frame - layer.span.start
+        local = tidy_frame(cell.frame - layer.span.start)
         ease = _told(partial(read_ease, cell.text), _said(scene, cell, "Easing"))
         found = False
-        for name, track in layer.tracks.items():
-            key = key_at(track, local) if cell.property in ("", name) else None
+        for name, (track, there) in tracks.items():
+            key = (there.get(local) or key_at(track, local)) if cell.property in ("", name) else None
             if key is not None:
                 found = True
                 easings.setdefault(name, {})[key.frame] = ease
