@@ -11,7 +11,7 @@ from playwright.sync_api import Page, expect
 
 from mudskipper.core.document.scene import SCHEMA
 from tests.conftest import Server, layer
-from tests.ui.studio import Studio
+from tests.ui.studio import Studio, middle
 
 NUMBERS = itertools.count(1)
 
@@ -114,12 +114,11 @@ def test_lanes_are_filtered_and_pasted_keys_are_selected(studio: Studio) -> None
     page.keyboard.type("text l")
     expect(rows).to_have_count(2)
     before = [one["id"] for one in layers(studio)]
-    name = studio.row("Light").get_by_role("button", name="Light", exact=True).bounding_box()
-    assert name
-    page.mouse.move(name["x"] + 9, name["y"] + 9)
+    x, y = middle(studio.row("Light").get_by_role("button", name="Light", exact=True))
+    page.mouse.move(x, y)
     page.mouse.down()
-    page.mouse.move(name["x"] + 9, name["y"] + 30)
-    page.mouse.move(name["x"] + 9, name["y"] + 60)
+    page.mouse.move(x, y + 20)
+    page.mouse.move(x, y + 50)
     page.mouse.up()
     expect(studio.said()).to_contain_text("Clear the filter")
     assert [one["id"] for one in layers(studio)] == before
