@@ -120,25 +120,27 @@ export function KeyTable({ layer }: { layer: Layer }) {
             )}
           </span>
         ))}
-        <button
-          type="button"
-          className="bare"
-          aria-label="A column more"
-          title="A column more"
-          disabled={!others.length}
-          onClick={(event) =>
-            openMenuBelow(
-              "Columns",
-              others.map((one): [string, () => void] => [
-                labelOf(layer, one, facts),
-                () => setAsked((was) => ({ ...was, [id]: [...(was[id] ?? []), one] })),
-              ]),
-              event.currentTarget,
-            )
-          }
-        >
-          <Plus size={12} />
-        </button>
+        <span role="columnheader">
+          <button
+            type="button"
+            className="bare"
+            aria-label="A column more"
+            title="A column more"
+            disabled={!others.length}
+            onClick={(event) =>
+              openMenuBelow(
+                "Columns",
+                others.map((one): [string, () => void] => [
+                  labelOf(layer, one, facts),
+                  () => setAsked((was) => ({ ...was, [id]: [...(was[id] ?? []), one] })),
+                ]),
+                event.currentTarget,
+              )
+            }
+          >
+            <Plus size={12} />
+          </button>
+        </span>
       </div>
       <div style={{ height: view.getTotalSize(), position: "relative" }}>
         {view.getVirtualItems().map(({ index, start }) => {
@@ -153,19 +155,22 @@ export function KeyTable({ layer }: { layer: Layer }) {
               data-frame={row?.frame}
               style={{ gridTemplateColumns: template, top: start, height: HEIGHT }}
             >
-              <button
-                type="button"
-                tabIndex={-1}
-                className="key-number"
-                aria-label={row ? `Go to row ${index + 1}` : "A new row"}
-                onClick={() => row && session.frames.seek(row.frame)}
-              >
-                {row ? index + 1 : "+"}
-              </button>
+              <span role="rowheader">
+                <button
+                  type="button"
+                  tabIndex={-1}
+                  className="key-number"
+                  aria-label={row ? `Go to row ${index + 1}` : "A new row"}
+                  onClick={() => row && session.frames.seek(row.frame)}
+                >
+                  {row ? index + 1 : "+"}
+                </button>
+              </span>
               {columns.map((column, c) => {
                 const here = active.row === index && active.column === c;
                 const waits = cells.sentTo(index, c);
                 const shown = waits ?? textOf(index, column);
+                const ghost = shown ? "" : ghostOf(session, id, row, column);
                 return (
                   <span
                     role="gridcell"
@@ -173,7 +178,7 @@ export function KeyTable({ layer }: { layer: Layer }) {
                     key={`${column.property} ${column.label}`}
                     aria-colindex={c + 1}
                     aria-selected={within(index, c)}
-                    aria-label={`${headOf(column)}, row ${index + 1}`}
+                    aria-label={`${headOf(column)}, row ${index + 1}: ${shown || ghost || "empty"}`}
                     data-cell={`${index} ${c}`}
                     data-active={here ? "yes" : undefined}
                     data-waits={waits === undefined ? undefined : "yes"}
@@ -182,7 +187,7 @@ export function KeyTable({ layer }: { layer: Layer }) {
                     {here && editing ? (
                       <input {...cells.field} aria-label={`${headOf(column)}, row ${index + 1}`} />
                     ) : (
-                      shown || <Ghost session={session} layer={id} row={row} column={column} last={!row} />
+                      shown || <i>{ghost}</i>
                     )}
                   </span>
                 );
@@ -198,26 +203,13 @@ export function KeyTable({ layer }: { layer: Layer }) {
 const headOf = ({ label, unit }: Column) => (unit ? `${label} (${unit})` : label);
 
 /** What a cell without a key has at that moment, or what may be typed there. */
-function Ghost({
-  session,
-  layer,
-  row,
-  column,
-  last,
-}: {
-  session: Session;
-  layer: string;
-  row?: Row;
-  column: Column;
-  last: boolean;
-}) {
-  if (last) return <i>{column.what === "time" ? "a time" : ""}</i>;
-  if (column.what === "ease") return <i>{row!.keys.size ? "several" : ""}</i>;
-  const arrays = session.frames.has(row!.frame) ? session.frames.layer(layer) : undefined;
-  if (!arrays || !(column.property in arrays.values) || column.colour) return <i>·</i>;
-  const numbers = valuesAt(arrays, arrays.values[column.property], row!.frame);
-  const number = numbers[column.part ?? 0];
-  return <i>{number === undefined ? "·" : Math.round(number * 1000) / 1000}</i>;
+function ghostOf(session: Session, layer: string, row: Row | undefined, column: Column): string {
+  if (!row) return column.what === "time" ? "a time" : "";
+  if (column.what === "ease") return row.keys.size ? "several" : "";
+  const arrays = session.frames.has(row.frame) ? session.frames.layer(layer) : undefined;
+  if (!arrays || !(column.property in arrays.values) || column.colour) return "·";
+  const number = valuesAt(arrays, arrays.values[column.property], row.frame)[column.part ?? 0];
+  return number === undefined ? "·" : `${Math.round(number * 1000) / 1000}`;
 }
 
 /** The playhead's frame, whenever it rests. */

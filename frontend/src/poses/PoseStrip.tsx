@@ -67,9 +67,11 @@ export function PoseStrip() {
               <EntranceButton layers={layers} way="in" />
               <EntranceButton layers={layers} way="out" />
             </Flex>
-            {(poses.length > 0 || numbers) && (
+            {(poses.length > 0 || layers.length === 1) && (
               <Flex align="center" justify="space-between" gap="1">
-                <Switch text="Ripple" on={ripple} set={(on) => setHabits({ ripple: on })} />
+                {(poses.length > 0 || numbers) && (
+                  <Switch text="Ripple" on={ripple} set={(on) => setHabits({ ripple: on })} />
+                )}
                 <IconButton
                   label={`${numbers ? "Poses as cards" : "Keys as numbers"} (T)`}
                   disabled={layers.length !== 1}
