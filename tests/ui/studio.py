@@ -46,7 +46,8 @@ def at_rest(page: Page) -> None:
     page.wait_for_function(
         """() => {
           const { room, poses } = document.querySelector('[data-testid=pose-strip]').dataset;
-          return room === (poses === '0' ? 'line' : 'cards');
+          const empty = poses === '0' && !document.querySelector('[data-testid=key-table]');
+          return room === (empty ? 'line' : 'cards');
         }"""
     )
 
