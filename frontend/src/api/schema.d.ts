@@ -9670,8 +9670,8 @@ export interface components {
         };
         /**
          * SetSpans
-         * @description Set when several layers begin, or for how long they are there, as it is typed: a time is that of all, and `+12` or
-         *     `-1:00` goes on from each one's own.
+         * @description Set when several layers begin, or for how long they are there, as it is typed: a time is that of all, and `+12`
+         *     or `-1:00` goes on from each one's own.
          */
         SetSpans: {
             /**
